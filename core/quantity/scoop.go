@@ -46,7 +46,8 @@ func NearestScoop(ml float64, m Measures) (Amount, float64) {
 		}
 	}
 	pair(Cup, cupScoops, Tablespoon, spoonScoops)
-	if ml < Cup.SizeML(m)/4 {
+	if ml < Cup.SizeML(m) {
+		pair(Cup, cupScoops, Teaspoon, teaScoops)
 		pair(Tablespoon, []Number{{0, 1}, {1, 2}}, Teaspoon, teaScoops)
 		pair(Teaspoon, teaScoops[:5], Teaspoon, nil)
 	}
