@@ -48,7 +48,11 @@ func NearestScoop(ml float64, m Measures) (Amount, float64) {
 	pair(Cup, cupScoops, Tablespoon, spoonScoops)
 	if ml < Cup.SizeML(m) {
 		pair(Cup, cupScoops, Teaspoon, teaScoops)
+	}
+	if ml < Cup.SizeML(m)/4 {
 		pair(Tablespoon, []Number{{0, 1}, {1, 2}}, Teaspoon, teaScoops)
+	}
+	if ml < 2*Tablespoon.SizeML(m) {
 		pair(Teaspoon, teaScoops[:5], Teaspoon, nil)
 	}
 	return best, bestErr
