@@ -1,0 +1,2 @@
+// Package chem holds the chemistry of the job: formulas and molar masses.
+package chem

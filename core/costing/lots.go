@@ -1,0 +1,135 @@
+package costing
+
+import (
+	"cmp"
+	"slices"
+	"time"
+
+	"github.com/shopspring/decimal"
+)
+
+// Lot is one delivery of one material, bag or bottle, at its landed price.
+type Lot struct {
+	ID         string
+	Material   string
+	OriginalG  float64
+	RemainingG float64
+	Landed     decimal.Decimal // price of the whole lot, freight and tax as the workshop counts them
+	BestBefore time.Time       // zero when none is given
+	Received   time.Time
+	Unusable   bool // set aside: clumped, spilt, not to be drawn on
+}
+
+// Need is grams of a material wanted for one line.
+type Need struct {
+	Line     int
+	Material string
+	Grams    float64
+}
+
+// Draw takes grams from a lot for a line, at what they cost.
+type Draw struct {
+	Line  int
+	Lot   string
+	Grams float64
+	Cost  decimal.Decimal
+}
+
+// Short is what the lots could not give.
+type Short struct {
+	Line     int
+	Material string
+	MissingG float64
+	PastG    float64 // grams there, but past their date
+}
+
+// MassTolerance is the grams below which a remainder is nothing: stock is
+// kept to the milligram.
+const MassTolerance = 0.0005
+
+// Allocate draws the needs from the lots first-expired-first-out: the lot
+// with the earliest date goes first, undated lots after dated ones, older
+// deliveries before newer. Lots past their date on the given day, set aside
+// or empty are not drawn on. Needs are served in order. The lots are not
+// changed.
+func Allocate(needs []Need, lots []Lot, on time.Time) ([]Draw, []Short) {
+	byMaterial := map[string][]Lot{}
+	for _, n := range needs {
+		byMaterial[n.Material] = nil
+	}
+	past := map[string]float64{}
+	for i := range lots {
+		l := &lots[i]
+		queue, wanted := byMaterial[l.Material]
+		if !wanted || l.Unusable || l.RemainingG <= MassTolerance {
+			continue
+		}
+		if l.PastOn(on) {
+			past[l.Material] += l.RemainingG
+			continue
+		}
+		byMaterial[l.Material] = append(queue, *l)
+	}
+	for _, queue := range byMaterial {
+		slices.SortFunc(queue, FirstExpiredFirst)
+	}
+	var draws []Draw
+	var shorts []Short
+	for _, n := range needs {
+		left := n.Grams
+		queue := byMaterial[n.Material]
+		for i := range queue {
+			if left <= MassTolerance {
+				break
+			}
+			l := &queue[i]
+			g := min(left, l.RemainingG)
+			if g <= MassTolerance {
+				continue
+			}
+			draws = append(draws, Draw{Line: n.Line, Lot: l.ID, Grams: g, Cost: l.Cost(g)})
+			l.RemainingG -= g
+			left -= g
+		}
+		if left > MassTolerance {
+			shorts = append(shorts, Short{Line: n.Line, Material: n.Material, MissingG: left, PastG: past[n.Material]})
+		}
+	}
+	return draws, shorts
+}
+
+// FirstExpiredFirst orders lots by date, then delivery, then id.
+func FirstExpiredFirst(a, b Lot) int {
+	if a.BestBefore.IsZero() != b.BestBefore.IsZero() {
+		if a.BestBefore.IsZero() {
+			return 1
+		}
+		return -1
+	}
+	return cmp.Or(a.BestBefore.Compare(b.BestBefore), a.Received.Compare(b.Received), cmp.Compare(a.ID, b.ID))
+}
+
+// PastOn reports whether the lot's date is before the given day.
+func (l *Lot) PastOn(day time.Time) bool {
+	return !l.BestBefore.IsZero() && l.BestBefore.Before(day)
+}
+
+// Cost is what drawing g grams next takes of the landed price, in cents. The
+// costs of successive draws sum to the landed price when the lot is used up.
+func (l *Lot) Cost(g float64) decimal.Decimal {
+	drawn := l.OriginalG - l.RemainingG
+	return l.runningCost(drawn + g).Sub(l.runningCost(drawn))
+}
+
+func (l *Lot) runningCost(drawnG float64) decimal.Decimal {
+	if l.OriginalG <= 0 {
+		return decimal.Zero
+	}
+	if drawnG >= l.OriginalG-MassTolerance {
+		return l.Landed
+	}
+	return l.Landed.Mul(milligrams(drawnG)).Div(milligrams(l.OriginalG)).Round(cents)
+}
+
+// milligrams makes a decimal of grams at the precision stock is kept in.
+func milligrams(g float64) decimal.Decimal { return decimal.NewFromFloat(g).Round(3) }

@@ -1,0 +1,73 @@
+package costing
+
+import (
+	"errors"
+	"slices"
+
+	"github.com/shopspring/decimal"
+)
+
+// cents is the number of decimal places money is rounded to.
+const cents = 2
+
+// Prices holds what a gram of each material costs, by material id.
+type Prices struct {
+	Currency string
+	PerGram  map[string]decimal.Decimal
+}
+
+// PerGram returns the price of one gram of a pack, unrounded to ten places.
+// The mass must be positive.
+func PerGram(price decimal.Decimal, massG float64) decimal.Decimal {
+	return price.DivRound(decimal.NewFromFloat(massG), 10)
+}
+
+// For returns what a mass in grams costs, unrounded.
+func (p Prices) For(material string, massG float64) (cost decimal.Decimal, known bool) {
+	perGram, known := p.PerGram[material]
+	if !known {
+		return decimal.Zero, false
+	}
+	return perGram.Mul(milligrams(massG)), true
+}
+
+// Split shares an amount of money, rounded to cents, by weight so that the
+// parts sum to the whole to the last cent: every part is rounded down and the
+// cents left over go to the largest remainders. Weights must not be negative
+// and not all be zero.
+func Split(total decimal.Decimal, weights []float64) ([]decimal.Decimal, error) {
+	sum := decimal.Zero
+	exact := make([]decimal.Decimal, len(weights))
+	for i, w := range weights {
+		if w < 0 {
+			return nil, errors.New("a share of money cannot be negative")
+		}
+		exact[i] = decimal.NewFromFloat(w)
+		sum = sum.Add(exact[i])
+	}
+	if !sum.IsPositive() {
+		return nil, errors.New("there is nothing to share money by")
+	}
+	total = total.Round(cents)
+	cent := decimal.New(1, -cents)
+	left := total
+	parts := make([]decimal.Decimal, len(weights))
+	order := make([]int, len(weights))
+	for i := range exact {
+		exact[i] = total.Mul(exact[i]).Div(sum)
+		parts[i] = exact[i].RoundFloor(cents)
+		left = left.Sub(parts[i])
+		order[i] = i
+	}
+	slices.SortStableFunc(order, func(a, b int) int {
+		return exact[b].Sub(parts[b]).Cmp(exact[a].Sub(parts[a]))
+	})
+	for _, i := range order {
+		if !left.IsPositive() {
+			break
+		}
+		parts[i] = parts[i].Add(cent)
+		left = left.Sub(cent)
+	}
+	return parts, nil
+}

@@ -1,0 +1,65 @@
+package formula
+
+import (
+	"fmt"
+
+	"keencrock/core/quantity"
+)
+
+// Formula is a good as its maker writes it.
+type Formula struct {
+	Name      string
+	Kind      Kind
+	Measures  quantity.Measures
+	Parts     PartsBy
+	Lines     []Line
+	Yield     quantity.Amount // what the batch gives: "24 tabs", "10 l"; zero when not said
+	Use       quantity.Amount // one use: "1 tbsp", "1 tab"; zero when not said
+	LossShare float64         // share that sticks, dries off or is strained out, 0 to 0.5
+	Method    string
+	Notes     string
+}
+
+// Line is one material of a formula and how much of it.
+type Line struct {
+	Material string // id or any name in use
+	Amount   quantity.Amount
+	Written  string // the amount as the maker typed it
+	Phase    string // lines of one phase are mixed together; empty for the only one
+	Purpose  string
+	Optional bool
+}
+
+// PartsBy says what "3 parts" counts.
+type PartsBy uint8
+
+// Parts by mass, the zero value, or by volume.
+const (
+	ByMass PartsBy = iota
+	ByVolume
+)
+
+// String returns mass or volume.
+func (p PartsBy) String() string {
+	if p == ByVolume {
+		return "volume"
+	}
+	return "mass"
+}
+
+// ParsePartsBy reads mass or volume; the empty string means mass.
+func ParsePartsBy(s string) (PartsBy, error) {
+	switch s {
+	case "", "mass":
+		return ByMass, nil
+	case "volume":
+		return ByVolume, nil
+	}
+	return 0, fmt.Errorf("parts by %q is not known: expected mass or volume", s)
+}
+
+// MaxLines is the longest formula taken.
+const MaxLines = 60
+
+// MaxLossShare is the largest loss that still leaves a batch worth making.
+const MaxLossShare = 0.5

@@ -1,0 +1,313 @@
+package material
+
+import (
+	_ "embed"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"sync"
+
+	"github.com/agnivade/levenshtein"
+
+	"keencrock/core/chem"
+	"keencrock/core/quantity"
+)
+
+//go:embed library.json
+var shipped []byte
+
+// Library finds materials by id or by any name in use. It is safe for use by
+// many goroutines once made.
+type Library struct {
+	materials []*Material
+	byName    map[string]*Material // ids and names, folded
+	sources   map[string]string
+}
+
+// Shipped returns the library that ships with the application. It panics
+// when the embedded data is not valid, which a test rules out.
+var Shipped = sync.OnceValue(func() *Library {
+	lib, err := load(shipped)
+	if err != nil {
+		panic(fmt.Sprintf("material: %v", err))
+	}
+	return lib
+})
+
+// The shape of library.json.
+type libraryFile struct {
+	Sources   map[string]string
+	Materials []materialEntry
+}
+
+type materialEntry struct {
+	ID, Name, Label string
+	Also            []string
+	Form, Formula   string
+	Functions, Tags []string
+	MakeUp          []componentEntry
+	Density, Piece  *figureEntry
+	DrinksAtRH      *figureEntry
+	Keeps           Life
+	Hazards         struct {
+		Statements []string
+		Source     string
+	}
+	Note string
+}
+
+type componentEntry struct {
+	Of string
+	figureEntry
+}
+
+type figureEntry struct {
+	Unit             string
+	Low, Value, High float64
+	Source           string
+}
+
+func (f *figureEntry) figure() Figure {
+	if f == nil {
+		return Figure{}
+	}
+	return Figure{quantity.Range{Value: f.Value, Low: f.Low, High: f.High}, f.Source}
+}
+
+func load(data []byte) (*Library, error) {
+	var file libraryFile
+	d := json.NewDecoder(strings.NewReader(string(data)))
+	d.DisallowUnknownFields()
+	if err := d.Decode(&file); err != nil {
+		return nil, err
+	}
+	file.Sources[OwnSource] = "measured in your workshop"
+	lib := &Library{byName: map[string]*Material{}, sources: file.Sources}
+	for _, e := range file.Materials {
+		m, err := e.material()
+		if err != nil {
+			return nil, fmt.Errorf("material %s: %w", e.ID, err)
+		}
+		if err := lib.add(m); err != nil {
+			return nil, err
+		}
+	}
+	return lib, nil
+}
+
+func (e materialEntry) material() (*Material, error) {
+	m := &Material{
+		ID: e.ID, Name: e.Name, Label: e.Label, Also: e.Also, Form: e.Form,
+		Functions: e.Functions, Formula: e.Formula, Note: e.Note,
+		Density: e.Density.figure(), Piece: e.Piece.figure(), DrinksAt: e.DrinksAtRH.figure(),
+		Keeps: e.Keeps, Hazards: e.Hazards.Statements,
+	}
+	if e.Piece != nil {
+		m.PieceUnit = e.Piece.Unit
+	}
+	for _, c := range e.MakeUp {
+		m.MakeUp = append(m.MakeUp, Component{c.Of, c.figure()})
+	}
+	for _, name := range e.Tags {
+		t, err := ParseTag(name)
+		if err != nil {
+			return nil, err
+		}
+		m.Tags |= t
+	}
+	return m, nil
+}
+
+// add validates a material and makes it findable.
+func (l *Library) add(m *Material) error {
+	if m.Formula != "" {
+		mass, err := chem.MolarMass(m.Formula)
+		if err != nil {
+			return fmt.Errorf("material %s: %w", m.ID, err)
+		}
+		m.MolarMass = mass
+	}
+	if err := l.validate(m); err != nil {
+		return fmt.Errorf("material %s: %w", m.ID, err)
+	}
+	for _, name := range append([]string{m.ID, m.Name}, m.Also...) {
+		key := fold(name)
+		if other, taken := l.byName[key]; taken && other != m {
+			return fmt.Errorf("material %s: the name %q already means %s", m.ID, name, other.ID)
+		}
+		l.byName[key] = m
+	}
+	l.materials = append(l.materials, m)
+	return nil
+}
+
+// Functions a material may serve.
+var knownFunctions = []string{
+	"abrasive", "acid", "alkali", "binder", "bleach", "botanical", "buffer",
+	"builder", "chelant", "colour", "deodoriser", "filler", "humectant", "oil",
+	"preservative", "salt", "scent", "soap", "solvent", "sugar", "surfactant",
+	"thickener",
+}
+
+func (l *Library) validate(m *Material) error {
+	if m.ID == "" || m.Name == "" || m.Label == "" {
+		return errors.New("needs an id, a name and a label name")
+	}
+	if len(m.Functions) == 0 {
+		return errors.New("needs at least one function")
+	}
+	for _, f := range m.Functions {
+		if !slices.Contains(knownFunctions, f) {
+			return fmt.Errorf("function %q is not known", f)
+		}
+	}
+	figures := map[string]Figure{"density": m.Density, "piece": m.Piece, "humidity": m.DrinksAt}
+	share := 0.0
+	for _, c := range m.MakeUp {
+		figures["share of "+c.Of] = c.Share
+		share += c.Share.Low
+	}
+	if share > 1 {
+		return errors.New("its make-up is more than the whole")
+	}
+	for what, f := range figures {
+		if !f.Known() {
+			continue
+		}
+		if f.Low <= 0 || f.Low > f.Value || f.Value > f.High {
+			return fmt.Errorf("%s: %g ≤ %g ≤ %g does not hold", what, f.Low, f.Value, f.High)
+		}
+		if l.sources[f.Source] == "" {
+			return fmt.Errorf("%s has no source", what)
+		}
+	}
+	if m.Density.Known() && m.Density.High > 5 {
+		return fmt.Errorf("a density of %g g/ml is heavier than any powder here", m.Density.High)
+	}
+	if m.Keeps.SealedDays <= 0 || m.Keeps.OpenDays <= 0 || m.Keeps.OpenDays > m.Keeps.SealedDays {
+		return errors.New("needs a life sealed and a shorter one open")
+	}
+	return nil
+}
+
+// All returns every material in library order. The slice is the caller's;
+// the materials are shared and must not be changed.
+func (l *Library) All() []*Material { return slices.Clone(l.materials) }
+
+// Source returns the words for a source key: a publication, "common
+// practice" or "from memory".
+func (l *Library) Source(key string) string { return l.sources[key] }
+
+// Find returns the material of an id or any name in use. The error is an
+// [*UnknownError] with the nearest names.
+func (l *Library) Find(name string) (*Material, error) {
+	if m, ok := l.byName[name]; ok { // ids and folded names without more work
+		return m, nil
+	}
+	key := fold(name)
+	if m, ok := l.byName[key]; ok {
+		return m, nil
+	}
+	for _, other := range []string{strings.TrimSuffix(key, "s"), strings.TrimSuffix(key, "es"), key + "s"} {
+		if m, ok := l.byName[other]; ok {
+			return m, nil
+		}
+	}
+	return nil, &UnknownError{Name: name, Nearest: l.nearest(key)}
+}
+
+// fold makes names comparable: lower case, single spaces, no hyphens.
+func fold(name string) string {
+	name = strings.ToLower(strings.NewReplacer("-", " ", "_", " ").Replace(name))
+	return strings.Join(strings.Fields(name), " ")
+}
+
+// UnknownError is a name no material has, with the names nearest to it.
+type UnknownError struct {
+	Name    string
+	Nearest []string
+}
+
+func (e *UnknownError) Error() string {
+	if len(e.Nearest) == 0 {
+		return fmt.Sprintf("no material is called “%s”", e.Name)
+	}
+	return fmt.Sprintf("no material is called “%s”: did you mean %s?", e.Name, strings.Join(e.Nearest, ", "))
+}
+
+// nearest returns up to three materials whose names come closest.
+func (l *Library) nearest(key string) []string {
+	if key == "" {
+		return nil
+	}
+	type scored struct {
+		name  string
+		score float64
+	}
+	var best []scored
+	for _, m := range l.materials {
+		top := 1.0
+		for _, name := range append([]string{m.ID, m.Name}, m.Also...) {
+			top = min(top, distance(key, fold(name)))
+		}
+		if top < 0.55 {
+			best = append(best, scored{m.Name, top})
+		}
+	}
+	slices.SortStableFunc(best, func(a, b scored) int {
+		switch {
+		case a.score < b.score:
+			return -1
+		case a.score > b.score:
+			return 1
+		}
+		return 0
+	})
+	names := make([]string, 0, 3)
+	for _, b := range best[:min(3, len(best))] {
+		names = append(names, b.name)
+	}
+	return names
+}
+
+// distance is 0 for the same name and 1 for nothing alike; a whole word in
+// common counts for much.
+func distance(a, b string) float64 {
+	d := float64(levenshtein.ComputeDistance(a, b)) / float64(max(len(a), len(b)))
+	for _, word := range strings.Fields(a) {
+		if len(word) > 3 && slices.Contains(strings.Fields(b), word) {
+			d = min(d, 0.2+d/2)
+		}
+	}
+	return d
+}
+
+// With returns a library in which the given materials are added, or replace
+// shipped ones of the same id. Give changed copies: `m := *found`. An error
+// names the material that is not sound.
+func (l *Library) With(own ...Material) (*Library, error) {
+	if len(own) == 0 {
+		return l, nil
+	}
+	replaced := map[string]bool{}
+	for i := range own {
+		replaced[own[i].ID] = true
+	}
+	next := &Library{byName: map[string]*Material{}, sources: l.sources}
+	for _, m := range l.materials {
+		if !replaced[m.ID] {
+			if err := next.add(m); err != nil {
+				return nil, err
+			}
+		}
+	}
+	for i := range own {
+		m := own[i]
+		if err := next.add(&m); err != nil {
+			return nil, err
+		}
+	}
+	return next, nil
+}

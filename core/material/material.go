@@ -1,0 +1,84 @@
+package material
+
+import (
+	"slices"
+
+	"keencrock/core/quantity"
+)
+
+// Figure is a measured range with the key of its source (see
+// [Library.Source]). The zero value means "not known".
+type Figure struct {
+	quantity.Range
+	Source string
+}
+
+// Known reports whether the figure holds anything.
+func (f Figure) Known() bool { return !f.IsZero() }
+
+// OwnSource is the source key of a figure a workshop measured itself.
+const OwnSource = "own"
+
+// Material is one thing on the shelf. Densities are in g/ml, loose to tapped
+// for powders; pieces in grams; humidity in % RH; shares are by mass.
+type Material struct {
+	ID        string
+	Name      string
+	Label     string   // as it stands in an ingredient list
+	Also      []string // other names in use
+	Form      string
+	Functions []string
+	Tags      Tags
+	Formula   string  // empty when it is no single compound
+	MolarMass float64 // g/mol, zero without a formula
+	MakeUp    []Component
+	Density   Figure
+	Piece     Figure
+	PieceUnit string // bar, nut, lemon, tab
+	DrinksAt  Figure // deliquescence humidity, % RH
+	Keeps     Life
+	Hazards   []string // H-statements, a screen only
+	Note      string
+	Own       bool // made by the workshop, not shipped
+}
+
+// Component is one part of a mixture by mass fraction.
+type Component struct {
+	Of    string
+	Share Figure
+}
+
+// Life is how long a material keeps, in days.
+type Life struct {
+	SealedDays, OpenDays int
+	Source               string
+}
+
+// Is reports whether the material has every given tag.
+func (m *Material) Is(t Tags) bool { return m.Tags&t == t }
+
+// Does reports whether the material serves a function, such as "acid".
+func (m *Material) Does(function string) bool { return slices.Contains(m.Functions, function) }
+
+// Liquid reports whether the material is poured.
+func (m *Material) Liquid() bool { return m.Form == "liquid" || m.Form == "oil" }
+
+// ShareOf returns the mass fraction of a component, such as "water"; 1 for
+// the material itself, 0 when it holds none or its make-up is not known.
+func (m *Material) ShareOf(component string) float64 {
+	if m.ID == component {
+		return 1
+	}
+	for _, c := range m.MakeUp {
+		if c.Of == component {
+			return c.Share.Value
+		}
+	}
+	return 0
+}
+
+// Handling returns what is needed to make grams of a written amount of this
+// material under the given measures.
+func (m *Material) Handling(measures quantity.Measures) quantity.Handling {
+	return quantity.Handling{Measures: measures, DensityGPerML: m.Density.Range, PieceG: m.Piece.Range}
+}

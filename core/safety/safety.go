@@ -1,0 +1,235 @@
+package safety
+
+import (
+	_ "embed"
+	"encoding/json"
+	"fmt"
+	"strings"
+	"sync"
+
+	"keencrock/core/material"
+)
+
+// Severity orders cautions by weight.
+type Severity uint8
+
+// A note is worth knowing, a warning worth heeding, a stop must not be made.
+const (
+	Note Severity = iota + 1
+	Warn
+	Stop
+)
+
+var severityNames = [...]string{"", "note", "warn", "stop"}
+
+// String returns note, warn or stop.
+func (s Severity) String() string { return severityNames[s] }
+
+// Context is where the materials meet.
+type Context string
+
+// The contexts rules speak of.
+const (
+	SamePotWet    Context = "same-pot-wet"
+	SameJarDry    Context = "same-jar-dry"
+	OneAfterOther Context = "one-after-other"
+)
+
+// Defer stands under every list of cautions.
+const Defer = "These are the usual cautions. Local codes and a licensed professional decide."
+
+// Caution is a rule that a mixture meets.
+type Caution struct {
+	Code      string
+	Severity  Severity
+	Context   Context
+	Materials []string // ids, one for each group of the rule, in its order
+	Text      string
+	Advice    string
+}
+
+// Ingredient is one material of a mixture and its share by mass.
+type Ingredient struct {
+	Material *material.Material
+	Share    float64
+}
+
+// Mixture is what is judged.
+type Mixture struct {
+	Ingredients []Ingredient
+	Wet         bool   // a pot of liquid; otherwise a jar of powder or tabs
+	UsedOn      string // laundry, dishes, surfaces, toilet, skin
+	Kind        string
+	Keeps       bool // something in it stops mould
+}
+
+// Rule is one line of rules.json, ready to be applied.
+type Rule struct {
+	Code      string
+	together  []material.Tags // one of each group has to be there
+	condition func(*Mixture) bool
+	in        []outcome
+}
+
+type outcome struct {
+	context      Context
+	severity     Severity
+	text, advice string
+}
+
+//go:embed rules.json
+var rulesFile []byte
+
+// Rules returns the shipped rules. It panics when they are not valid, which a
+// test rules out.
+var Rules = sync.OnceValue(func() []Rule {
+	rules, err := load(rulesFile)
+	if err != nil {
+		panic(fmt.Sprintf("safety: %v", err))
+	}
+	return rules
+})
+
+func load(data []byte) ([]Rule, error) {
+	var entries []struct {
+		Code      string
+		Together  [][]string
+		Condition string
+		In        []struct{ Context, Severity, Text, Advice string }
+	}
+	if err := json.Unmarshal(data, &entries); err != nil {
+		return nil, err
+	}
+	seen := map[string]bool{}
+	rules := make([]Rule, 0, len(entries))
+	for _, e := range entries {
+		if seen[e.Code] || len(e.Together) == 0 || len(e.In) == 0 {
+			return nil, fmt.Errorf("rule %q is double, or meets nothing, or says nothing", e.Code)
+		}
+		seen[e.Code] = true
+		r := Rule{Code: e.Code}
+		for _, group := range e.Together {
+			var any material.Tags
+			for _, name := range group {
+				t, err := material.ParseTag(name)
+				if err != nil {
+					return nil, fmt.Errorf("rule %s: %w", e.Code, err)
+				}
+				any |= t
+			}
+			r.together = append(r.together, any)
+		}
+		if e.Condition != "" {
+			if r.condition = conditions[e.Condition]; r.condition == nil {
+				return nil, fmt.Errorf("rule %s: condition %q is not known", e.Code, e.Condition)
+			}
+		}
+		for _, in := range e.In {
+			o := outcome{context: Context(in.Context), text: in.Text, advice: in.Advice}
+			for s, name := range severityNames {
+				if name != "" && name == in.Severity {
+					o.severity = Severity(s)
+				}
+			}
+			known := o.context == SamePotWet || o.context == SameJarDry || o.context == OneAfterOther
+			if !known || o.severity == 0 || o.text == "" || o.advice == "" {
+				return nil, fmt.Errorf("rule %s: each outcome needs a known context and severity, a text and an advice", e.Code)
+			}
+			r.in = append(r.in, o)
+		}
+		rules = append(rules, r)
+	}
+	return rules, nil
+}
+
+// Evaluate returns every caution a mixture meets, the gravest first, rules
+// in their order within a severity.
+func Evaluate(m *Mixture) []Caution {
+	var all material.Tags
+	for _, in := range m.Ingredients {
+		all |= in.Material.Tags
+	}
+	var byWeight [Stop + 1][]Caution
+	for i := range Rules() {
+		r := &Rules()[i]
+		if !r.meets(all) || r.condition != nil && !r.condition(m) {
+			continue
+		}
+		ids, names, ok := r.materials(m)
+		if !ok {
+			continue
+		}
+		for _, o := range r.in {
+			if o.context == SamePotWet && !m.Wet || o.context == SameJarDry && m.Wet {
+				continue
+			}
+			byWeight[o.severity] = append(byWeight[o.severity], Caution{
+				Code: r.Code, Severity: o.severity, Context: o.context, Materials: ids,
+				Text: fill(o.text, names), Advice: o.advice,
+			})
+		}
+	}
+	found := make([]Caution, 0, len(byWeight[Stop])+len(byWeight[Warn])+len(byWeight[Note]))
+	for s := Stop; s >= Note; s-- {
+		found = append(found, byWeight[s]...)
+	}
+	return found
+}
+
+func (r *Rule) meets(all material.Tags) bool {
+	for _, any := range r.together {
+		if all&any == 0 {
+			return false
+		}
+	}
+	return true
+}
+
+// materials picks one material for each group: the one with the largest
+// share, and no material for two groups.
+func (r *Rule) materials(m *Mixture) (ids, names []string, ok bool) {
+	ids, names = make([]string, 0, len(r.together)), make([]string, 0, len(r.together))
+	for _, any := range r.together {
+		var best *Ingredient
+		for i := range m.Ingredients {
+			in := &m.Ingredients[i]
+			if in.Material.Tags&any == 0 || contains(ids, in.Material.ID) {
+				continue
+			}
+			if best == nil || in.Share > best.Share {
+				best = in
+			}
+		}
+		if best == nil {
+			return nil, nil, false
+		}
+		ids, names = append(ids, best.Material.ID), append(names, best.Material.Name)
+	}
+	return ids, names, true
+}
+
+func contains(list []string, s string) bool {
+	for _, x := range list {
+		if x == s {
+			return true
+		}
+	}
+	return false
+}
+
+// fill puts names into {0} and {1}: as they stand at the head of a sentence,
+// in small letters inside it, so that it reads as one.
+func fill(text string, names []string) string {
+	for i, name := range names {
+		slot := string([]byte{'{', byte('0' + i), '}'})
+		at := strings.Index(text, slot)
+		if at < 0 {
+			continue
+		}
+		if at > 0 && len(name) > 1 && !(name[1] >= 'A' && name[1] <= 'Z') {
+			name = strings.ToLower(name[:1]) + name[1:]
+		}
+		text = text[:at] + name + text[at+len(slot):]
+	}
+	return text
+}

@@ -1,0 +1,118 @@
+package safety_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/core/material"
+	"keencrock/core/safety"
+)
+
+func mixture(t testing.TB, wet bool, names ...string) *safety.Mixture {
+	t.Helper()
+	m := &safety.Mixture{Wet: wet, UsedOn: "surfaces", Keeps: true}
+	for _, name := range names {
+		found, err := material.Shipped().Find(name)
+		require.NoError(t, err)
+		m.Ingredients = append(m.Ingredients, safety.Ingredient{Material: found, Share: 1 / float64(len(names))})
+	}
+	return m
+}
+
+func severities(cautions []safety.Caution) map[string]string {
+	out := map[string]string{}
+	for _, c := range cautions {
+		out[c.Code] = c.Severity.String()
+	}
+	return out
+}
+
+// What must not meet, each a commonly known hazard (common practice).
+func TestWhatMustNotMeet(t *testing.T) {
+	for _, c := range []struct {
+		wet            bool
+		names          []string
+		code, severity string
+	}{
+		{true, []string{"chlorine bleach", "vinegar"}, "bleach-and-acid", "stop"},
+		{false, []string{"chlorine bleach", "citric acid"}, "bleach-and-acid", "stop"},
+		{true, []string{"chlorine bleach", "ammonia"}, "bleach-and-ammonia", "stop"},
+		{true, []string{"chlorine bleach", "ethanol"}, "bleach-and-alcohol", "stop"},
+		{true, []string{"hydrogen peroxide", "vinegar"}, "peroxide-and-vinegar", "stop"},
+		{false, []string{"oxygen bleach", "lavender oil"}, "oxidiser-and-oil", "warn"},
+		{false, []string{"oxygen bleach", "soap flakes"}, "oxidiser-and-organic", "note"},
+		{true, []string{"liquid soap", "vinegar"}, "acid-and-soap", "warn"},
+		{false, []string{"soap flakes", "citric acid"}, "acid-and-soap", "note"},
+		{true, []string{"vinegar", "baking soda"}, "gas-in-closed-vessel", "stop"},
+		{false, []string{"citric acid", "baking soda"}, "acid-and-soda-wet", "note"},
+		{false, []string{"washing soda"}, "alkali-and-aluminium", "note"},
+		{true, []string{"vinegar", "water"}, "acid-and-stone", "note"},
+		{false, []string{"citric acid"}, "acid-dust", "warn"},
+		{false, []string{"washing soda"}, "soda-dust", "note"},
+		{true, []string{"sulfonic acid", "water"}, "burns-skin", "stop"},
+		{false, []string{"lye"}, "burns-skin", "stop"},
+		{false, []string{"borax"}, "borax-and-children", "warn"},
+		{false, []string{"epsom salt", "soap flakes"}, "magnesium-and-soap", "warn"},
+		{true, []string{"isopropanol", "water"}, "flammable", "warn"},
+		{false, []string{"baking soda", "lavender oil"}, "scent-and-small-ones", "note"},
+	} {
+		assert.Equal(t, c.severity, severities(safety.Evaluate(mixture(t, c.wet, c.names...)))[c.code], "%v: %s", c.names, c.code)
+	}
+}
+
+func TestHarmlessMixturesGetNoStop(t *testing.T) {
+	for _, names := range [][]string{{"soap flakes", "washing soda", "borax", "baking soda"}, {"cornstarch", "baking soda"}, {"table salt", "lavender oil"}} {
+		for _, c := range safety.Evaluate(mixture(t, false, names...)) {
+			assert.NotEqual(t, safety.Stop, c.Severity, "%v: %s", names, c.Code)
+		}
+	}
+	assert.Empty(t, safety.Evaluate(mixture(t, false, "table salt")))
+}
+
+func TestTheGravestComesFirst(t *testing.T) {
+	found := safety.Evaluate(mixture(t, true, "vinegar", "chlorine bleach", "liquid soap", "lemon oil", "baking soda"))
+	require.NotEmpty(t, found)
+	for i := 1; i < len(found); i++ {
+		assert.GreaterOrEqual(t, found[i-1].Severity, found[i].Severity)
+	}
+	assert.Equal(t, safety.Stop, found[0].Severity)
+	assert.Equal(t, "Chlorine bleach with white vinegar gives off chlorine, a poisonous gas, at once.", found[0].Text)
+}
+
+func TestConditionsNarrowARule(t *testing.T) {
+	m := mixture(t, false, "washing soda")
+	assert.NotContains(t, severities(safety.Evaluate(m)), "alkali-on-wool")
+	m.UsedOn = "laundry"
+	assert.Contains(t, severities(safety.Evaluate(m)), "alkali-on-wool")
+	m = mixture(t, true, "water", "liquid soap")
+	assert.NotContains(t, severities(safety.Evaluate(m)), "nothing-keeps-it")
+	m.Keeps = false
+	assert.Contains(t, severities(safety.Evaluate(m)), "nothing-keeps-it")
+	m = mixture(t, true, "water", "jaggery", "citrus peel")
+	m.Kind = "ferment"
+	assert.Equal(t, "stop", severities(safety.Evaluate(m))["ferment-gas"])
+}
+
+// What must hold of every rule, whatever it says.
+func TestEveryRuleCanBeMetAndNamesItsMaterials(t *testing.T) {
+	all := material.Shipped().All()
+	met := map[string]bool{}
+	for _, wet := range []bool{true, false} {
+		for _, used := range []string{"laundry", "dishes", "surfaces", "toilet"} {
+			for _, kind := range []string{"spray", "ferment"} {
+				m := &safety.Mixture{Wet: wet, UsedOn: used, Kind: kind}
+				for _, x := range all {
+					m.Ingredients = append(m.Ingredients, safety.Ingredient{Material: x, Share: 1})
+				}
+				for _, c := range safety.Evaluate(m) {
+					met[c.Code] = true
+					assert.NotContains(t, c.Text, "{", c.Code)
+					assert.NotEmpty(t, c.Materials, c.Code)
+				}
+			}
+		}
+	}
+	assert.Len(t, met, len(safety.Rules()))
+}
