@@ -2,6 +2,7 @@ package costing
 
 import (
 	"cmp"
+	"math"
 	"slices"
 	"time"
 
@@ -53,14 +54,14 @@ const MassTolerance = 0.0005
 // or empty are not drawn on. Needs are served in order. The lots are not
 // changed.
 func Allocate(needs []Need, lots []Lot, on time.Time) ([]Draw, []Short) {
-	byMaterial := map[string][]Lot{}
+	queues := map[string][]*Lot{}
 	for _, n := range needs {
-		byMaterial[n.Material] = nil
+		queues[n.Material] = nil
 	}
 	past := map[string]float64{}
 	for i := range lots {
 		l := &lots[i]
-		queue, wanted := byMaterial[l.Material]
+		queue, wanted := queues[l.Material]
 		if !wanted || l.Unusable || l.RemainingG <= MassTolerance {
 			continue
 		}
@@ -68,28 +69,30 @@ func Allocate(needs []Need, lots []Lot, on time.Time) ([]Draw, []Short) {
 			past[l.Material] += l.RemainingG
 			continue
 		}
-		byMaterial[l.Material] = append(queue, *l)
+		queues[l.Material] = append(queue, l)
 	}
-	for _, queue := range byMaterial {
+	for _, queue := range queues {
 		slices.SortFunc(queue, FirstExpiredFirst)
 	}
-	var draws []Draw
+	draws := make([]Draw, 0, len(needs))
 	var shorts []Short
+	used := map[string]float64{} // grams drawn from the head of each queue
 	for _, n := range needs {
 		left := n.Grams
-		queue := byMaterial[n.Material]
-		for i := range queue {
-			if left <= MassTolerance {
-				break
+		for left > MassTolerance && len(queues[n.Material]) > 0 {
+			head := *queues[n.Material][0]
+			head.RemainingG -= used[head.Material]
+			g := min(left, head.RemainingG)
+			if g > MassTolerance {
+				draws = append(draws, Draw{Line: n.Line, Lot: head.ID, Grams: g, Cost: head.Cost(g)})
+				left -= g
 			}
-			l := &queue[i]
-			g := min(left, l.RemainingG)
-			if g <= MassTolerance {
+			if head.RemainingG-g > MassTolerance {
+				used[n.Material] += g
 				continue
 			}
-			draws = append(draws, Draw{Line: n.Line, Lot: l.ID, Grams: g, Cost: l.Cost(g)})
-			l.RemainingG -= g
-			left -= g
+			queues[n.Material] = queues[n.Material][1:]
+			used[n.Material] = 0
 		}
 		if left > MassTolerance {
 			shorts = append(shorts, Short{Line: n.Line, Material: n.Material, MissingG: left, PastG: past[n.Material]})
@@ -99,14 +102,17 @@ func Allocate(needs []Need, lots []Lot, on time.Time) ([]Draw, []Short) {
 }
 
 // FirstExpiredFirst orders lots by date, then delivery, then id.
-func FirstExpiredFirst(a, b Lot) int {
+func FirstExpiredFirst(a, b *Lot) int {
 	if a.BestBefore.IsZero() != b.BestBefore.IsZero() {
 		if a.BestBefore.IsZero() {
 			return 1
 		}
 		return -1
 	}
-	return cmp.Or(a.BestBefore.Compare(b.BestBefore), a.Received.Compare(b.Received), cmp.Compare(a.ID, b.ID))
+	if c := a.BestBefore.Compare(b.BestBefore); c != 0 {
+		return c
+	}
+	return cmp.Or(a.Received.Compare(b.Received), cmp.Compare(a.ID, b.ID))
 }
 
 // PastOn reports whether the lot's date is before the given day.
@@ -132,4 +138,6 @@ func (l *Lot) runningCost(drawnG float64) decimal.Decimal {
 }
 
 // milligrams makes a decimal of grams at the precision stock is kept in.
-func milligrams(g float64) decimal.Decimal { return decimal.NewFromFloat(g).Round(3) }
+func milligrams(g float64) decimal.Decimal {
+	return decimal.New(int64(math.Round(g*1000)), -3)
+}

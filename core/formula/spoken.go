@@ -75,6 +75,12 @@ func parseClause(s string, lib *material.Library) (Line, error) {
 	if err != nil {
 		return Line{}, err
 	}
+	if _, counted := a.Pieces(); counted && !m.Piece.Known() {
+		// "2 cusp salt": what was taken for a count is a unit misspelt
+		if _, err := quantity.Parse(s); err != nil {
+			return Line{}, err
+		}
+	}
 	return Line{Material: m.ID, Amount: a, Written: a.String(), Optional: optional}, nil
 }
 

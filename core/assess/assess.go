@@ -1,0 +1,172 @@
+// Package assess runs a formula through every rule of the job and returns one
+// answer: what it weighs, costs, keeps and what to mind.
+//
+// It is pure: the same formula, library and options give the same
+// assessment, and nothing is read from anywhere else.
+package assess
+
+import (
+	"github.com/shopspring/decimal"
+
+	"keencrock/core/costing"
+	"keencrock/core/formula"
+	"keencrock/core/keeping"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+	"keencrock/core/safety"
+)
+
+// Options is what an assessment takes into account beside the formula.
+type Options struct {
+	Workshop formula.Workshop
+	Prices   costing.Prices // zero when prices are not known
+}
+
+// Assessment is everything known of a formula before it is mixed.
+type Assessment struct {
+	Resolved *formula.Resolved
+	Lines    []LineCost // beside Resolved.Lines
+	State    formula.State
+	Uses     *quantity.Range // nil when one use is not said
+	UseG     float64         // grams in one use, zero when not known
+	Cost     *Cost           // nil when no price is known
+	Class    keeping.Class
+	Keeping  keeping.Life
+	Cautions []safety.Caution
+	Order    []formula.Finding
+}
+
+// LineCost is what a line costs; Known is false when its price is not.
+type LineCost struct {
+	Cost  decimal.Decimal
+	Known bool
+}
+
+// Cost is the money in a formula, unrounded. Unpriced names the materials
+// that are left out of it.
+type Cost struct {
+	Currency string
+	Batch    decimal.Decimal
+	PerKg    decimal.Decimal // of finished good
+	PerUse   decimal.Decimal // zero when uses are not known
+	Unpriced []string
+}
+
+// Formula assesses f. Lines with problems are left out of every sum, and the
+// problems stand in Resolved.Problems.
+func Formula(f *formula.Formula, lib *material.Library, o Options) *Assessment {
+	r := formula.Resolve(f, lib, o.Workshop)
+	a := &Assessment{Resolved: r, State: r.State(), Order: formula.OrderFindings(r)}
+	if uses, ok := r.Uses(); ok {
+		a.Uses = &uses
+		a.UseG = r.NetG().Value / uses.Value
+	}
+	a.cost(o.Prices)
+	makeup, ingredients := a.makeup()
+	a.Class = keeping.Classify(makeup)
+	a.Keeping = keeping.FromNew(a.Class, ingredients)
+	a.Cautions = safety.Evaluate(a.mixture(makeup))
+	return a
+}
+
+func (a *Assessment) cost(p costing.Prices) {
+	r := a.Resolved
+	a.Lines = make([]LineCost, len(r.Lines))
+	if len(p.PerGram) == 0 {
+		return
+	}
+	c := Cost{Currency: p.Currency}
+	priced := false
+	for i := range r.Lines {
+		m := r.Lines[i].Material
+		if m == nil || r.Lines[i].MassG.Value == 0 {
+			continue
+		}
+		cost, known := p.For(m.ID, r.Lines[i].MassG.Value)
+		if !known && m.ID == "water" {
+			continue // water from the tap is not counted
+		}
+		if !known {
+			c.Unpriced = append(c.Unpriced, m.ID)
+			continue
+		}
+		priced = true
+		a.Lines[i] = LineCost{cost, true}
+		c.Batch = c.Batch.Add(cost)
+	}
+	if !priced {
+		return
+	}
+	if kg := r.NetG().Value / 1000; kg > 0 {
+		c.PerKg = c.Batch.DivRound(decimal.NewFromFloat(kg), 6)
+	}
+	if a.Uses != nil && a.Uses.Value > 0 {
+		c.PerUse = c.Batch.DivRound(decimal.NewFromFloat(a.Uses.Value), 6)
+	}
+	a.Cost = &c
+}
+
+// makeup gathers what decides the keeping class.
+func (a *Assessment) makeup() (keeping.Makeup, []keeping.Ingredient) {
+	r := a.Resolved
+	info := r.Formula.Kind.Info()
+	m := keeping.Makeup{Wet: a.State == formula.WetState, Kind: string(info.Kind)}
+	var ingredients []keeping.Ingredient
+	acid, carbonate := false, false
+	for i := range r.Lines {
+		x, share := r.Lines[i].Material, r.Lines[i].Share.Value
+		if x == nil || share == 0 {
+			continue
+		}
+		m.Water += share * x.ShareOf("water")
+		if x.Is(material.Alcohol) {
+			m.Alcohol += share * max(x.ShareOf("ethanol"), x.ShareOf("isopropanol"))
+		}
+		if x.Is(material.Soap) {
+			m.Soap += share * x.ShareOf("soap")
+		}
+		m.StrongAcid += share * acidStrength(x)
+		if x.Is(material.StrongAlkali) {
+			m.StrongAlkali += share
+		}
+		if x.Is(material.Salt) {
+			m.Salt += share
+		}
+		m.Preserved = m.Preserved || x.Is(material.Preservative)
+		m.Peroxide = m.Peroxide || x.Is(material.Peroxide)
+		acid = acid || x.Is(material.Acid) && x.Is(material.Dry)
+		carbonate = carbonate || x.Is(material.Carbonate)
+		strained := info.Slow && x.Is(material.Botanical)
+		m.PerishableLeft = m.PerishableLeft || x.Is(material.Perishable) && !strained
+		if !strained && x.ID != "water" {
+			ingredients = append(ingredients, keeping.Ingredient{Name: x.Name, SealedDays: x.Keeps.SealedDays})
+		}
+	}
+	m.AcidAndSoda = acid && carbonate
+	return m, ingredients
+}
+
+func acidStrength(m *material.Material) float64 {
+	switch {
+	case m.Is(material.StrongAcid), m.Is(material.Acid) && m.Is(material.Dry) && !m.Is(material.WeakAcid):
+		return 1
+	case m.Is(material.Acid):
+		return m.ShareOf("acetic-acid") + m.ShareOf("citric-acid")
+	}
+	return 0
+}
+
+func (a *Assessment) mixture(makeup keeping.Makeup) *safety.Mixture {
+	info := a.Resolved.Formula.Kind.Info()
+	m := &safety.Mixture{
+		Wet: makeup.Wet, UsedOn: info.UsedOn, Kind: string(info.Kind),
+		Keeps:       !makeup.Wet || a.Class.Code != keeping.WetMild.Code,
+		Ingredients: make([]safety.Ingredient, 0, len(a.Resolved.Lines)),
+	}
+	for i := range a.Resolved.Lines {
+		if x := a.Resolved.Lines[i].Material; x != nil {
+			m.Ingredients = append(m.Ingredients, safety.Ingredient{Material: x, Share: a.Resolved.Lines[i].Share.Value})
+		}
+	}
+	return m
+}

@@ -1,0 +1,106 @@
+package assess_test
+
+import (
+	"testing"
+
+	"github.com/shopspring/decimal"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/core/assess"
+	"keencrock/core/costing"
+	"keencrock/core/formula"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+)
+
+func spoken(t testing.TB, kind formula.Kind, text string) *formula.Formula {
+	t.Helper()
+	f := &formula.Formula{Name: "test", Kind: kind, Measures: quantity.US}
+	for _, s := range formula.ParseSpoken(text, material.Shipped()) {
+		require.NoError(t, s.Err, s.Text)
+		f.Lines = append(f.Lines, s.Line)
+	}
+	return f
+}
+
+// The commonest laundry powder there is: two cups of soap, one each of
+// washing soda, borax and baking soda.
+func TestALaundryPowderIsAssessedWhole(t *testing.T) {
+	f := spoken(t, "laundry-powder", "2 cups soap flakes, 1 cup washing soda, 1 cup borax, 1 cup baking soda")
+	f.Use = quantity.MustParse("1 tbsp")
+	price := func(perKg string) decimal.Decimal { return costing.PerGram(decimal.RequireFromString(perKg), 1000) }
+	a := assess.Formula(f, material.Shipped(), assess.Options{Prices: costing.Prices{Currency: "EUR", PerGram: map[string]decimal.Decimal{
+		"soap-flakes": price("9"), "washing-soda": price("2.28"), "borax": price("4"), "sodium-bicarbonate": price("3")}}})
+
+	assert.Empty(t, a.Resolved.Problems)
+	assert.Equal(t, formula.DryState, a.State)
+	require.NotNil(t, a.Uses)
+	// common practice: 5 cups of powder at a tablespoon is 80 loads
+	assert.InDelta(t, 80, a.Uses.Value, 1e-6)
+	require.NotNil(t, a.Cost)
+	byHand := (113.562*9 + 248.418*2.28 + 201.1*4 + 220.737*3) / 1000
+	assert.InDelta(t, byHand, a.Cost.Batch.InexactFloat64(), 0.01)
+	assert.InDelta(t, byHand/80, a.Cost.PerUse.InexactFloat64(), 0.001)
+	assert.Empty(t, a.Cost.Unpriced)
+	assert.Equal(t, "dry", a.Keeping.LimitedBy)
+	codes := map[string]bool{}
+	for _, c := range a.Cautions {
+		codes[c.Code] = true
+	}
+	assert.True(t, codes["borax-and-children"] && codes["alkali-on-wool"] && codes["soda-dust"])
+}
+
+// The same materials mean different things dry in a jar and wet in a pot.
+func TestWetAndDryDiffer(t *testing.T) {
+	dry := assess.Formula(spoken(t, "toilet-bomb", "2 cups baking soda, 1/2 cup citric acid, 1 tsp water"), material.Shipped(), assess.Options{})
+	wet := assess.Formula(spoken(t, "other", "2 cups baking soda, 1/2 cup citric acid, 1 l water"), material.Shipped(), assess.Options{})
+	assert.Equal(t, formula.DampState, dry.State)
+	assert.Equal(t, formula.WetState, wet.State)
+	assert.Equal(t, "effervescent", dry.Keeping.LimitedBy)
+	severity := func(a *assess.Assessment, code string) string {
+		for _, c := range a.Cautions {
+			if c.Code == code {
+				return c.Severity.String()
+			}
+		}
+		return ""
+	}
+	assert.Equal(t, "note", severity(dry, "acid-and-soda-wet"))
+	assert.Equal(t, "warn", severity(wet, "acid-and-soda-wet"))
+	assert.Equal(t, "stop", severity(wet, "gas-in-closed-vessel"))
+}
+
+func TestUnpricedMaterialsAreNamedAndWaterIsFree(t *testing.T) {
+	f := spoken(t, "spray", "1 l water, 1 cup vinegar, 5 drops lemon oil")
+	a := assess.Formula(f, material.Shipped(), assess.Options{Prices: costing.Prices{Currency: "EUR", PerGram: map[string]decimal.Decimal{"white-vinegar": decimal.RequireFromString("0.002")}}})
+	require.NotNil(t, a.Cost)
+	assert.Equal(t, []string{"lemon-oil"}, a.Cost.Unpriced)
+	assert.InDelta(t, 0.476, a.Cost.Batch.InexactFloat64(), 0.001)
+	none := assess.Formula(f, material.Shipped(), assess.Options{})
+	assert.Nil(t, none.Cost)
+}
+
+func TestAMistakeInOneLineSpoilsNoOther(t *testing.T) {
+	f := spoken(t, "laundry-powder", "2 cups soap flakes, 1 cup borax")
+	f.Lines[1].Material = "boraks"
+	a := assess.Formula(f, material.Shipped(), assess.Options{})
+	require.Len(t, a.Resolved.Problems, 1)
+	assert.Equal(t, 1, a.Resolved.Problems[0].Line)
+	assert.Contains(t, a.Resolved.Problems[0].Nearest, "Borax")
+	assert.InDelta(t, 113.56, a.Resolved.TotalG.Value, 0.1)
+}
+
+func BenchmarkAssess12Lines(b *testing.B) {
+	f := spoken(b, "laundry-powder", "2 cups soap flakes, 1 cup washing soda, 1 cup borax, 1 cup baking soda, 1/2 cup citric acid, 1/4 cup salt, 2 tbsp oxygen bleach, 1 cup epsom salt, 1 tbsp cornstarch, 10 drops lavender oil, 1 tsp sodium citrate, 1 tbsp edta")
+	prices := costing.Prices{Currency: "EUR", PerGram: map[string]decimal.Decimal{}}
+	for _, m := range material.Shipped().All() {
+		prices.PerGram[m.ID] = decimal.RequireFromString("0.00423")
+	}
+	b.ReportAllocs()
+	for b.Loop() {
+		if a := assess.Formula(f, material.Shipped(), assess.Options{Prices: prices}); len(a.Resolved.Problems) > 0 {
+			b.Fatal(a.Resolved.Problems)
+		}
+	}
+}
