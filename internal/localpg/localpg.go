@@ -1,0 +1,315 @@
+// Package localpg finds PostgreSQL's programs, makes a private cluster in a
+// folder of its own, and starts and stops it on loopback.
+//
+// PostgreSQL refuses to run as root. Started by root, the cluster belongs to
+// the system's "postgres" user; when that user could not reach the folder,
+// the cluster's data lies in /var/lib/keencrock instead. Any number of
+// processes may use one cluster: the last one to leave stops it.
+package localpg
+
+import (
+	"context"
+	"crypto/rand"
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"net"
+	"net/url"
+	"os"
+	"os/exec"
+	"os/user"
+	"path/filepath"
+	"slices"
+	"strconv"
+	"strings"
+	"syscall"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+)
+
+// Cluster is a running private PostgreSQL.
+type Cluster struct {
+	URL  string // of the application's database
+	bin  string
+	data string
+	as   *syscall.Credential // nil when not started by root
+	lock *os.File
+}
+
+const (
+	databaseUser = "keencrock"
+	databaseName = "keencrock"
+	startLimit   = 60 * time.Second
+)
+
+// Start makes the cluster in home if there is none, starts it if it does not
+// run, and returns it with its database made. Errors are one sentence that
+// says what to do.
+func Start(ctx context.Context, home string) (*Cluster, error) {
+	bin, err := findPrograms()
+	if err != nil {
+		return nil, err
+	}
+	if home, err = filepath.Abs(home); err != nil {
+		return nil, err
+	}
+	if err := os.MkdirAll(home, 0o755); err != nil {
+		return nil, fmt.Errorf("make the folder %s for the database: %w", home, err)
+	}
+	c := &Cluster{bin: bin}
+	if c.as, err = serverAccount(); err != nil {
+		return nil, err
+	}
+	if c.data, err = c.dataFolder(home); err != nil {
+		return nil, err
+	}
+	// starting and stopping is done by one process at a time
+	gate, err := lockFile(filepath.Join(home, "starting.lock"), syscall.LOCK_EX)
+	if err != nil {
+		return nil, err
+	}
+	defer gate.Close()
+	password, err := c.prepare(ctx, home)
+	if err != nil {
+		return nil, err
+	}
+	if c.lock, err = lockFile(filepath.Join(home, "users.lock"), syscall.LOCK_SH); err != nil {
+		return nil, err
+	}
+	port, err := c.run(ctx, home)
+	if err != nil {
+		c.lock.Close()
+		return nil, err
+	}
+	if c.URL, err = ensureDatabase(ctx, port, password); err != nil {
+		c.lock.Close()
+		return nil, err
+	}
+	return c, nil
+}
+
+// Stop leaves the cluster, and stops it when no other process uses it.
+func (c *Cluster) Stop() error {
+	defer c.lock.Close()
+	gate, err := lockFile(filepath.Join(filepath.Dir(c.lock.Name()), "starting.lock"), syscall.LOCK_EX)
+	if err != nil {
+		return err
+	}
+	defer gate.Close()
+	if syscall.Flock(int(c.lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB) != nil {
+		return nil // someone else still uses it
+	}
+	out, err := c.command(context.Background(), "pg_ctl", "-D", c.data, "-m", "fast", "-w", "stop").CombinedOutput()
+	if err != nil && c.running() {
+		return fmt.Errorf("stop the database: %w: %s", err, out)
+	}
+	return nil
+}
+
+func lockFile(path string, how int) (*os.File, error) {
+	f, err := os.OpenFile(path, os.O_CREATE|os.O_RDWR, 0o644)
+	if err != nil {
+		return nil, err
+	}
+	if err := syscall.Flock(int(f.Fd()), how); err != nil {
+		f.Close()
+		return nil, fmt.Errorf("lock %s: %w", path, err)
+	}
+	return f, nil
+}
+
+// findPrograms returns the folder of initdb, pg_ctl and postgres: the newest
+// that Debian's packages installed, or the one on the PATH.
+func findPrograms() (string, error) {
+	folders, _ := filepath.Glob("/usr/lib/postgresql/*/bin")
+	slices.SortFunc(folders, func(a, b string) int { return majorOf(b) - majorOf(a) })
+	if path, err := exec.LookPath("initdb"); err == nil {
+		if resolved, err := filepath.EvalSymlinks(path); err == nil {
+			folders = append(folders, filepath.Dir(resolved))
+		}
+	}
+	for _, folder := range folders {
+		if _, err := os.Stat(filepath.Join(folder, "initdb")); err == nil {
+			return folder, nil
+		}
+	}
+	return "", errors.New("PostgreSQL is not installed: install Debian's package “postgresql”, or set KEEN_CROCK_DATABASE_URL to a database")
+}
+
+func majorOf(folder string) int {
+	n, _ := strconv.Atoi(filepath.Base(filepath.Dir(folder)))
+	return n
+}
+
+// serverAccount is who runs the server when root starts it.
+func serverAccount() (*syscall.Credential, error) {
+	if os.Geteuid() != 0 {
+		return nil, nil
+	}
+	u, err := user.Lookup("postgres")
+	if err != nil {
+		return nil, errors.New("PostgreSQL refuses to run as root, and there is no “postgres” user: start Keen Crock as another user")
+	}
+	uid, _ := strconv.ParseUint(u.Uid, 10, 32)
+	gid, _ := strconv.ParseUint(u.Gid, 10, 32)
+	return &syscall.Credential{Uid: uint32(uid), Gid: uint32(gid)}, nil
+}
+
+func (c *Cluster) command(ctx context.Context, program string, args ...string) *exec.Cmd {
+	cmd := exec.CommandContext(ctx, filepath.Join(c.bin, program), args...)
+	cmd.Dir = "/"
+	// a group of its own, so that Ctrl-C reaches only Keen Crock, which then
+	// stops the database in good order
+	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true, Credential: c.as}
+	cmd.Env = append(os.Environ(), "LC_ALL=C.UTF-8")
+	return cmd
+}
+
+// dataFolder is where the cluster's files lie: in home, or, where the
+// account that runs the server could not reach that, in /var/lib.
+func (c *Cluster) dataFolder(home string) (string, error) {
+	folder := filepath.Join(home, "postgres")
+	if c.as == nil {
+		return folder, os.MkdirAll(folder, 0o700)
+	}
+	for parent := home; ; parent = filepath.Dir(parent) {
+		info, err := os.Stat(parent)
+		if err != nil {
+			return "", err
+		}
+		if info.Mode().Perm()&0o001 == 0 {
+			sum := sha256.Sum256([]byte(home))
+			folder = filepath.Join("/var/lib/keencrock", hex.EncodeToString(sum[:8]))
+			break
+		}
+		if parent == filepath.Dir(parent) {
+			break
+		}
+	}
+	if err := os.MkdirAll(filepath.Dir(folder), 0o755); err != nil {
+		return "", err
+	}
+	if err := os.MkdirAll(folder, 0o700); err != nil {
+		return "", err
+	}
+	return folder, os.Chown(folder, int(c.as.Uid), int(c.as.Gid))
+}
+
+// prepare makes the cluster unless it is there, and returns its password.
+func (c *Cluster) prepare(ctx context.Context, home string) (string, error) {
+	secret := filepath.Join(home, "database-password")
+	saved, err := os.ReadFile(secret)
+	if _, e := os.Stat(filepath.Join(c.data, "PG_VERSION")); e == nil && err == nil {
+		return string(saved), nil
+	}
+	password := rand.Text()
+	file, err := os.CreateTemp("", "keencrock-*")
+	if err != nil {
+		return "", err
+	}
+	defer os.Remove(file.Name())
+	if _, err := file.WriteString(password); err != nil {
+		return "", err
+	}
+	file.Close()
+	if c.as != nil {
+		if err := os.Chown(file.Name(), int(c.as.Uid), int(c.as.Gid)); err != nil {
+			return "", err
+		}
+	}
+	// what a broken-off start left behind
+	if entries, _ := os.ReadDir(c.data); len(entries) > 0 {
+		if _, err := os.Stat(filepath.Join(c.data, "PG_VERSION")); err == nil {
+			return "", fmt.Errorf("the password of the database in %s is lost (%s): restore that file, or move the folder away to start empty", c.data, secret)
+		}
+		for _, e := range entries {
+			if err := os.RemoveAll(filepath.Join(c.data, e.Name())); err != nil {
+				return "", err
+			}
+		}
+	}
+	out, err := c.command(ctx, "initdb", "-D", c.data, "-U", databaseUser, "--pwfile", file.Name(),
+		"--auth", "scram-sha-256", "--encoding", "UTF8", "--locale", "C.UTF-8").CombinedOutput()
+	if err != nil {
+		return "", fmt.Errorf("make the database in %s: %w: %s", c.data, err, lastLine(out))
+	}
+	return password, os.WriteFile(secret, []byte(password), 0o600)
+}
+
+// run starts the server unless it runs, and returns its port.
+func (c *Cluster) run(ctx context.Context, home string) (port int, err error) {
+	if c.running() {
+		return c.portInUse()
+	}
+	if port, err = freePort(); err != nil {
+		return 0, err
+	}
+	options := fmt.Sprintf("-h 127.0.0.1 -p %d -c unix_socket_directories='' -c max_connections=60 -c shared_buffers=64MB", port)
+	log := filepath.Join(c.data, "server.log")
+	ctx, cancel := context.WithTimeout(ctx, startLimit)
+	defer cancel()
+	start := c.command(ctx, "pg_ctl", "-D", c.data, "-l", log, "-o", options, "-w", "-t", strconv.Itoa(int(startLimit.Seconds())), "start")
+	if err := start.Run(); err != nil {
+		text, _ := os.ReadFile(log)
+		return 0, fmt.Errorf("the database in %s will not start (%s); its log is %s", c.data, lastLine(text), log)
+	}
+	return port, nil
+}
+
+func (c *Cluster) running() bool {
+	return c.command(context.Background(), "pg_ctl", "-D", c.data, "status").Run() == nil
+}
+
+// portInUse reads the port of the running server from its pid file, whose
+// fourth line it is.
+func (c *Cluster) portInUse() (int, error) {
+	text, err := os.ReadFile(filepath.Join(c.data, "postmaster.pid"))
+	if err != nil {
+		return 0, err
+	}
+	lines := strings.Split(string(text), "\n")
+	if len(lines) < 4 {
+		return 0, errors.New("the running database does not say its port; stop it and start again")
+	}
+	return strconv.Atoi(strings.TrimSpace(lines[3]))
+}
+
+func freePort() (int, error) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return 0, err
+	}
+	defer l.Close()
+	return l.Addr().(*net.TCPAddr).Port, nil
+}
+
+// ensureDatabase makes the application's database if there is none.
+func ensureDatabase(ctx context.Context, port int, password string) (string, error) {
+	at := func(name string) string {
+		u := url.URL{Scheme: "postgres", User: url.UserPassword(databaseUser, password),
+			Host: fmt.Sprintf("127.0.0.1:%d", port), Path: name, RawQuery: "sslmode=disable"}
+		return u.String()
+	}
+	conn, err := pgx.Connect(ctx, at("postgres"))
+	if err != nil {
+		return "", fmt.Errorf("reach the private database: %w", err)
+	}
+	defer conn.Close(ctx)
+	var exists bool
+	if err := conn.QueryRow(ctx, "select exists (select 1 from pg_database where datname = $1)", databaseName).Scan(&exists); err != nil {
+		return "", err
+	}
+	if !exists {
+		if _, err := conn.Exec(ctx, "create database "+databaseName); err != nil {
+			return "", fmt.Errorf("make the database: %w", err)
+		}
+	}
+	return at(databaseName), nil
+}
+
+func lastLine(text []byte) string {
+	lines := strings.Split(strings.TrimSpace(string(text)), "\n")
+	return strings.TrimSpace(lines[len(lines)-1])
+}

@@ -1,0 +1,86 @@
+package store
+
+import (
+	"time"
+
+	"github.com/google/uuid"
+)
+
+// Formula is the head of a formula; its versions hold what is in it.
+type Formula struct {
+	ID         uuid.UUID
+	WorkshopID uuid.UUID
+	Name       string
+	Kind       string
+	School     string
+	Lines      int
+	Version    int
+	ChangedAt  time.Time
+	HiddenAt   *time.Time
+	LastMade   *time.Time `gorm:"->;-:migration"`
+}
+
+// FormulaVersion is one state of a formula. It is never changed.
+type FormulaVersion struct {
+	WorkshopID uuid.UUID
+	FormulaID  uuid.UUID `gorm:"primaryKey"`
+	Version    int       `gorm:"primaryKey"`
+	File       []byte    `gorm:"type:jsonb"`
+	PersonID   uuid.UUID
+	At         time.Time
+	Person     string `gorm:"->;-:migration"`
+}
+
+// Formulas lists what is not hidden, by name.
+func (t *Tx) Formulas() ([]Formula, error) {
+	var formulas []Formula
+	return formulas, t.db.Model(&Formula{}).
+		Select("formulas.*, (select max(b.started_at) from batches b where b.formula_id = formulas.id) as last_made").
+		Where("hidden_at is null").Order("name").Find(&formulas).Error
+}
+
+// Formula returns the head of a formula, hidden or not.
+func (t *Tx) Formula(id uuid.UUID) (*Formula, error) {
+	var f Formula
+	return &f, one(t.db.Where("id = ?", id).Take(&f).Error)
+}
+
+// FormulaVersion returns one version.
+func (t *Tx) FormulaVersion(id uuid.UUID, version int) (*FormulaVersion, error) {
+	var v FormulaVersion
+	err := t.db.Model(&FormulaVersion{}).Select("formula_versions.*, p.name as person").
+		Joins("join people p on p.id = formula_versions.person_id").
+		Where("formula_id = ? and version = ?", id, version).Take(&v).Error
+	return &v, one(err)
+}
+
+// AddFormula adds a formula with its first version.
+func (t *Tx) AddFormula(f *Formula, v *FormulaVersion) error {
+	if err := t.db.Omit("LastMade").Create(f).Error; err != nil {
+		return err
+	}
+	return t.db.Omit("Person").Create(v).Error
+}
+
+// AddFormulaVersion makes v the newest version; ErrStale unless the formula
+// stands at v.Version − 1.
+func (t *Tx) AddFormulaVersion(f *Formula, v *FormulaVersion) error {
+	result := t.db.Model(&Formula{}).Where("id = ? and version = ? and hidden_at is null", f.ID, v.Version-1).
+		Updates(map[string]any{"version": v.Version, "name": f.Name, "kind": f.Kind, "school": f.School, "lines": f.Lines, "changed_at": f.ChangedAt})
+	if result.Error != nil {
+		return result.Error
+	}
+	if result.RowsAffected == 0 {
+		return ErrStale
+	}
+	return t.db.Omit("Person").Create(v).Error
+}
+
+// HideFormula takes a formula out of lists; its batches keep it.
+func (t *Tx) HideFormula(id uuid.UUID, at time.Time) error {
+	result := t.db.Model(&Formula{}).Where("id = ? and hidden_at is null", id).Update("hidden_at", at)
+	if result.Error == nil && result.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return result.Error
+}

@@ -1,0 +1,62 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
+)
+
+// channel is the name processes notify each other under.
+const channel = "keencrock"
+
+// Change says that something in a workshop is not as it was.
+type Change struct {
+	Workshop uuid.UUID
+	Topic    string // shelf, formulas, batches, pantry, workshop, people
+	ID       string
+}
+
+// Announce tells every process about a change once the transaction commits.
+func (t *Tx) Announce(topic string, id fmt.Stringer) error {
+	workshop, ok := workshopOf(t.db.Statement.Context)
+	if !ok {
+		return ErrNoWorkshop
+	}
+	c := Change{Workshop: workshop, Topic: topic}
+	if id != nil {
+		c.ID = id.String()
+	}
+	payload, err := json.Marshal(c)
+	if err != nil {
+		return err
+	}
+	return t.db.Exec("select pg_notify(@channel, @payload), @workshop::uuid",
+		map[string]any{"channel": channel, "payload": string(payload), "workshop": workshop}).Error
+}
+
+// Listen calls f for every change announced by any process, until the context
+// ends or the connection breaks. It says when it is ready to hear.
+func (s *Store) Listen(ctx context.Context, ready func(), f func(Change)) error {
+	conn, err := pgx.Connect(ctx, s.url)
+	if err != nil {
+		return fmt.Errorf("listen for changes: %w", err)
+	}
+	defer conn.Close(context.WithoutCancel(ctx))
+	if _, err := conn.Exec(ctx, "listen "+channel); err != nil {
+		return fmt.Errorf("listen for changes: %w", err)
+	}
+	ready()
+	for {
+		n, err := conn.WaitForNotification(ctx)
+		if err != nil {
+			return err
+		}
+		var c Change
+		if json.Unmarshal([]byte(n.Payload), &c) == nil {
+			f(c)
+		}
+	}
+}

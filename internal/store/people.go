@@ -1,0 +1,194 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+)
+
+// Workshop is one tenant and its settings.
+type Workshop struct {
+	ID             uuid.UUID
+	Name           string
+	Measures       string
+	Currency       string
+	Hardness       string
+	ScaleStepG     float64
+	ScaleCapacityG float64
+	DropsPerML     float64 `gorm:"column:drops_per_ml"`
+	ScoopML        float64 `gorm:"column:scoop_ml"`
+	Version        int
+	CreatedAt      time.Time
+}
+
+// Person can sign in to one workshop.
+type Person struct {
+	ID           uuid.UUID
+	WorkshopID   uuid.UUID
+	Login        string
+	Name         string
+	PasswordHash string
+	Role         string
+	CreatedAt    time.Time
+	RemovedAt    *time.Time
+}
+
+// TableName is read by GORM.
+func (Person) TableName() string { return "people" }
+
+// Session is one signed-in browser. Only the hash of its token is kept.
+type Session struct {
+	TokenHash  []byte `gorm:"primaryKey"`
+	WorkshopID uuid.UUID
+	PersonID   uuid.UUID
+	CSRFToken  string `gorm:"column:csrf_token"`
+	CreatedAt  time.Time
+	ExpiresAt  time.Time
+}
+
+// SignInTry is one failed sign-in.
+type SignInTry struct {
+	ID      int64 `gorm:"primaryKey"`
+	Login   string
+	Address string
+	At      time.Time
+}
+
+// SignedIn is who a session stands for.
+type SignedIn struct {
+	WorkshopID uuid.UUID
+	PersonID   uuid.UUID
+	Login      string
+	Name       string
+	Role       string
+	CSRFToken  string `gorm:"column:csrf_token"`
+	ExpiresAt  time.Time
+}
+
+// CreateWorkshop adds a workshop with its owner.
+func (s *Store) CreateWorkshop(ctx context.Context, w *Workshop, owner *Person) error {
+	owner.WorkshopID = w.ID
+	return s.Tx(acrossWorkshops(ctx), func(t *Tx) error {
+		if err := t.db.Create(w).Error; err != nil {
+			return err
+		}
+		return made(t.db.Create(owner).Error)
+	})
+}
+
+// DeleteWorkshop removes a workshop and everything in it. Only the demo is
+// ever removed, to be loaded anew.
+func (s *Store) DeleteWorkshop(ctx context.Context, id uuid.UUID) error {
+	return s.Tx(acrossWorkshops(ctx), func(t *Tx) error {
+		for _, statement := range []string{
+			"set local session_replication_role = replica", // lifts append-only for this transaction
+			"delete from jars where workshop_id = @w", "delete from stock_movements where workshop_id = @w",
+			"delete from batch_events where workshop_id = @w", "delete from batch_lines where workshop_id = @w",
+			"delete from batches where workshop_id = @w", "delete from formula_versions where workshop_id = @w",
+			"delete from formulas where workshop_id = @w", "delete from lots where workshop_id = @w",
+			"delete from material_settings where workshop_id = @w", "delete from sessions where workshop_id = @w",
+			"delete from people where workshop_id = @w", "delete from workshops where id = @w",
+		} {
+			if err := t.db.Exec(statement, map[string]any{"w": id}).Error; err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// PersonByLogin finds who may sign in by a name, in any workshop.
+func (s *Store) PersonByLogin(ctx context.Context, login string) (*Person, error) {
+	var p Person
+	err := s.db.WithContext(acrossWorkshops(ctx)).Where("login = ? and removed_at is null", login).Take(&p).Error
+	return &p, one(err)
+}
+
+// SessionByToken finds a live session by the hash of its token.
+func (s *Store) SessionByToken(ctx context.Context, hash []byte, now time.Time) (*SignedIn, error) {
+	var in SignedIn
+	result := s.db.WithContext(acrossWorkshops(ctx)).Raw(`
+		select s.workshop_id, s.person_id, p.login, p.name, p.role, s.csrf_token, s.expires_at
+		from sessions s join people p on p.id = s.person_id
+		where s.token_hash = ? and s.expires_at > ? and p.removed_at is null`, hash, now).Scan(&in)
+	if result.Error == nil && result.RowsAffected == 0 {
+		return nil, ErrNotFound
+	}
+	return &in, result.Error
+}
+
+// CreateSession keeps a session.
+func (s *Store) CreateSession(ctx context.Context, session *Session) error {
+	return s.db.WithContext(acrossWorkshops(ctx)).Create(session).Error
+}
+
+// EndSession ends one session.
+func (s *Store) EndSession(ctx context.Context, hash []byte) error {
+	return s.db.WithContext(acrossWorkshops(ctx)).Where("token_hash = ?", hash).Delete(&Session{}).Error
+}
+
+// RecordFailedTry notes a failed sign-in and forgets those before a time.
+func (s *Store) RecordFailedTry(ctx context.Context, try *SignInTry, forgetBefore time.Time) error {
+	return s.Tx(acrossWorkshops(ctx), func(t *Tx) error {
+		if err := t.db.Where("at < ?", forgetBefore).Delete(&SignInTry{}).Error; err != nil {
+			return err
+		}
+		return t.db.Create(try).Error
+	})
+}
+
+// FailedTries counts failed sign-ins since a time, by name and by address.
+func (s *Store) FailedTries(ctx context.Context, login, address string, since time.Time) (byLogin, byAddress int, err error) {
+	row := s.db.WithContext(acrossWorkshops(ctx)).Raw(`select
+		(select count(*) from sign_in_tries where login = @login and at > @since),
+		(select count(*) from sign_in_tries where address = @address and at > @since)`,
+		map[string]any{"login": login, "address": address, "since": since}).Row()
+	err = row.Scan(&byLogin, &byAddress)
+	return byLogin, byAddress, err
+}
+
+// Workshop returns the workshop of the context.
+func (t *Tx) Workshop() (*Workshop, error) {
+	var w Workshop
+	return &w, one(t.db.Take(&w).Error)
+}
+
+// SaveWorkshop keeps settings that were read at w.Version; ErrStale when
+// they changed since.
+func (t *Tx) SaveWorkshop(w *Workshop) error {
+	read := w.Version
+	w.Version++
+	result := t.db.Model(w).Where("version = ?", read).
+		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "version").Updates(w)
+	if result.Error == nil && result.RowsAffected == 0 {
+		return ErrStale
+	}
+	return result.Error
+}
+
+// People lists who may sign in, by name.
+func (t *Tx) People() ([]Person, error) {
+	var people []Person
+	return people, t.db.Where("removed_at is null").Order("name").Find(&people).Error
+}
+
+// AddPerson adds one; ErrTaken when the login is in use anywhere.
+func (t *Tx) AddPerson(p *Person) error { return made(t.db.Create(p).Error) }
+
+// RemovePerson takes a person's access away and ends their sessions.
+func (t *Tx) RemovePerson(id uuid.UUID, at time.Time) error {
+	result := t.db.Model(&Person{}).Where("id = ? and removed_at is null", id).Update("removed_at", at)
+	if result.Error == nil && result.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	if result.Error != nil {
+		return result.Error
+	}
+	return t.EndSessions(id)
+}
+
+// EndSessions ends every session of a person.
+func (t *Tx) EndSessions(person uuid.UUID) error {
+	return t.db.Where("person_id = ?", person).Delete(&Session{}).Error
+}

@@ -1,0 +1,151 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5/pgconn"
+	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
+	"gorm.io/driver/postgres"
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Store is an open database.
+type Store struct {
+	db  *gorm.DB
+	url string
+}
+
+// What a call may report; test with errors.Is.
+var (
+	ErrNotFound   = errors.New("there is no such thing in this workshop")
+	ErrNoWorkshop = errors.New("store: called without a workshop")
+	ErrTaken      = errors.New("that name is taken already")
+	ErrStale      = errors.New("someone else changed it meanwhile")
+)
+
+// Open connects to a PostgreSQL URL. It does not migrate.
+func Open(ctx context.Context, url string) (*Store, error) {
+	db, err := gorm.Open(postgres.Open(url), &gorm.Config{
+		Logger:                 logger.Default.LogMode(logger.Silent),
+		PrepareStmt:            false, // pgx caches prepared statements itself
+		SkipDefaultTransaction: true,
+		TranslateError:         true,
+	})
+	if err != nil {
+		return nil, fmt.Errorf("open the database: %w", err)
+	}
+	if err := db.Use(tenancy{}); err != nil {
+		return nil, err
+	}
+	pool, err := db.DB()
+	if err != nil {
+		return nil, err
+	}
+	pool.SetMaxOpenConns(16)
+	pool.SetMaxIdleConns(16)
+	pool.SetConnMaxIdleTime(5 * time.Minute)
+	if err := pool.PingContext(ctx); err != nil {
+		return nil, fmt.Errorf("reach the database: %w", err)
+	}
+	return &Store{db: db, url: url}, nil
+}
+
+// Close gives the connections back.
+func (s *Store) Close() error {
+	pool, err := s.db.DB()
+	if err != nil {
+		return err
+	}
+	return pool.Close()
+}
+
+// Migrate brings the tables up to date. An advisory lock lets any number of
+// processes try at once.
+func (s *Store) Migrate(ctx context.Context) error {
+	pool, err := s.db.DB()
+	if err != nil {
+		return err
+	}
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	locker, err := lock.NewPostgresSessionLocker()
+	if err != nil {
+		return err
+	}
+	provider, err := goose.NewProvider(goose.DialectPostgres, pool, files, goose.WithSessionLocker(locker))
+	if err != nil {
+		return err
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return fmt.Errorf("bring the tables up to date: %w", err)
+	}
+	return nil
+}
+
+// Ping reports whether the database answers.
+func (s *Store) Ping(ctx context.Context) error {
+	pool, err := s.db.DB()
+	if err != nil {
+		return err
+	}
+	return pool.PingContext(ctx)
+}
+
+// Empty reports whether no workshop was ever made.
+func (s *Store) Empty(ctx context.Context) (bool, error) {
+	var n int64
+	err := s.db.WithContext(acrossWorkshops(ctx)).Model(&Workshop{}).Limit(1).Count(&n).Error
+	return n == 0, err
+}
+
+// Tx runs f in one transaction, which is rolled back when f returns an error.
+func (s *Store) Tx(ctx context.Context, f func(*Tx) error) error {
+	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(&Tx{db}) })
+}
+
+// Read returns a handle for reading outside a transaction.
+func (s *Store) Read(ctx context.Context) *Tx { return &Tx{s.db.WithContext(ctx)} }
+
+// Snapshot runs f in a read-only transaction in which all reads see the same
+// moment.
+func (s *Store) Snapshot(ctx context.Context, f func(*Tx) error) error {
+	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(&Tx{db}) },
+		&sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
+}
+
+// Tx reads and writes rows of the workshop in its context.
+type Tx struct{ db *gorm.DB }
+
+// one turns GORM's "no record" into ErrNotFound.
+func one(err error) error {
+	if errors.Is(err, gorm.ErrRecordNotFound) {
+		return ErrNotFound
+	}
+	return err
+}
+
+// made turns a broken unique constraint into ErrTaken.
+func made(err error) error {
+	var pg *pgconn.PgError
+	if errors.Is(err, gorm.ErrDuplicatedKey) || errors.As(err, &pg) && pg.Code == "23505" {
+		return ErrTaken
+	}
+	return err
+}
+
+// NewID returns a new id that sorts by time.
+func NewID() uuid.UUID { return uuid.Must(uuid.NewV7()) }

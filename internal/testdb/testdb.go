@@ -1,0 +1,68 @@
+// Package testdb gives tests a real PostgreSQL: one private cluster for each
+// test binary, one fresh database for each test.
+package testdb
+
+import (
+	"context"
+	"fmt"
+	"net/url"
+	"os"
+	"sync/atomic"
+	"testing"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/internal/localpg"
+)
+
+var cluster *localpg.Cluster
+
+// Main runs the tests of a package with a cluster of their own. Use it as
+// `func TestMain(m *testing.M) { testdb.Main(m) }`.
+func Main(m *testing.M) { os.Exit(run(m)) }
+
+func run(m *testing.M) int {
+	home, err := os.MkdirTemp("", "keencrock-test-")
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	defer os.RemoveAll(home)
+	if err := os.Chmod(home, 0o755); err != nil { // the server's account has to reach it
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	if cluster, err = localpg.Start(context.Background(), home); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
+	defer cluster.Stop()
+	return m.Run()
+}
+
+var databases atomic.Int64
+
+// New makes an empty database and returns its URL. It is dropped after the
+// test.
+func New(t testing.TB) string {
+	t.Helper()
+	ctx := context.Background()
+	name := fmt.Sprintf("test_%d", databases.Add(1))
+	admin, err := pgx.Connect(ctx, cluster.URL)
+	require.NoError(t, err)
+	defer admin.Close(ctx)
+	_, err = admin.Exec(ctx, "create database "+name)
+	require.NoError(t, err)
+	t.Cleanup(func() {
+		admin, err := pgx.Connect(ctx, cluster.URL)
+		require.NoError(t, err)
+		defer admin.Close(ctx)
+		_, err = admin.Exec(ctx, "drop database "+name+" with (force)")
+		require.NoError(t, err)
+	})
+	u, err := url.Parse(cluster.URL)
+	require.NoError(t, err)
+	u.Path = name
+	return u.String()
+}
