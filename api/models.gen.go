@@ -1209,16 +1209,16 @@ type Weighing struct {
 // Workshop defines model for Workshop.
 type Workshop struct {
 	Currency   Currency `json:"currency"`
-	DropsPerMl float32  `json:"drops_per_ml,omitempty,omitzero"`
+	DropsPerMl float64  `json:"drops_per_ml,omitempty,omitzero"`
 
 	// Hardness as written, such as 268 mg/l
 	Hardness       string   `json:"hardness"`
 	HardnessClass  string   `json:"hardness_class,omitempty,omitzero"`
 	Measures       Measures `json:"measures"`
 	Name           string   `json:"name"`
-	ScaleCapacityG float32  `json:"scale_capacity_g"`
-	ScaleStepG     float32  `json:"scale_step_g"`
-	ScoopMl        float32  `json:"scoop_ml,omitempty,omitzero"`
+	ScaleCapacityG float64  `json:"scale_capacity_g"`
+	ScaleStepG     float64  `json:"scale_step_g"`
+	ScoopMl        float64  `json:"scoop_ml,omitempty,omitzero"`
 	Version        int      `json:"version"`
 }
 

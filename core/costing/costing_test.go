@@ -159,3 +159,13 @@ func BenchmarkAllocate40LinesOver2000Lots(b *testing.B) {
 		}
 	}
 }
+
+func TestStockIsPricedAtWhatIsLeftOfEachLot(t *testing.T) {
+	cheap, dear := lot("cheap", 1000, "2.00", ""), lot("dear", 1000, "6.00", "")
+	cheap.RemainingG = 500
+	perGram, ok := costing.StockPrice([]costing.Lot{cheap, dear})
+	require.True(t, ok)
+	assert.Equal(t, "0.0047", perGram.Round(4).String()) // 1.00 + 6.00 over 1500 g
+	_, ok = costing.StockPrice(nil)
+	assert.False(t, ok)
+}

@@ -71,3 +71,21 @@ func Split(total decimal.Decimal, weights []float64) ([]decimal.Decimal, error) 
 	}
 	return parts, nil
 }
+
+// StockPrice returns the price of one gram of what is left in the lots, each
+// counted at what it cost; ok is false when nothing priced is left.
+func StockPrice(lots []Lot) (perGram decimal.Decimal, ok bool) {
+	cost, mass := decimal.Zero, 0.0
+	for i := range lots {
+		l := &lots[i]
+		if l.RemainingG <= MassTolerance || l.OriginalG <= 0 || l.Landed.IsZero() {
+			continue
+		}
+		cost = cost.Add(l.Landed.Mul(milligrams(l.RemainingG)).DivRound(milligrams(l.OriginalG), 8))
+		mass += l.RemainingG
+	}
+	if mass == 0 {
+		return decimal.Zero, false
+	}
+	return cost.DivRound(milligrams(mass), 10), true
+}

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -197,4 +198,29 @@ func (t *Tx) Movements(lot uuid.UUID) ([]Movement, error) {
 		Joins("left join batches b on b.id = stock_movements.batch_id").
 		Joins("join people p on p.id = stock_movements.person_id").
 		Where("lot_id = ?", lot).Order("stock_movements.id").Find(&movements).Error
+}
+
+// Cost is what a lot cost and what is left of it.
+type Cost struct {
+	Material   string
+	Newest     bool // the newest priced lot of its material, used up or not
+	OriginalG  float64
+	RemainingG float64
+	Landed     decimal.Decimal
+}
+
+// Costs lists, for each of the materials, the newest priced lot and then, once
+// more, every lot with something left.
+func (t *Tx) Costs(materials []string) ([]Cost, error) {
+	var costs []Cost
+	return costs, t.sql(`
+		select m.material, l.newest, l.original_g, l.remaining_g, l.landed
+		from unnest(string_to_array(@materials, ',')) as m (material)
+		cross join lateral (
+			(select true as newest, id, original_g, remaining_g, landed from lots
+				where workshop_id = @workshop and material = m.material and landed > 0 order by received desc, id desc limit 1)
+			union all
+			(select false, id, original_g, remaining_g, landed from lots
+				where workshop_id = @workshop and material = m.material and remaining_g > 0)
+		) l`, map[string]any{"materials": strings.Join(materials, ",")}).Scan(&costs).Error
 }

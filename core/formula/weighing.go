@@ -1,0 +1,104 @@
+package formula
+
+import (
+	"fmt"
+	"math"
+	"strings"
+	"time"
+	"unicode"
+)
+
+// WeighStatus is how far a line has been weighed out.
+type WeighStatus string
+
+// A line waits, is started, is done, or has too much.
+const (
+	Waiting WeighStatus = "waiting"
+	Started WeighStatus = "started"
+	Done    WeighStatus = "done"
+	Over    WeighStatus = "over"
+)
+
+// weighShare is how far off a weighing may be, as a share of its target.
+// Common practice; a scale can show no better than its step.
+const weighShare = 0.02
+
+// Tolerance is how many grams a line may miss its target by, on a scale that
+// shows steps of stepG.
+func Tolerance(targetG, stepG float64) float64 {
+	return max(stepG, targetG*weighShare) * (1 + 1e-9)
+}
+
+// Judge says how a line stands and, where something is to be done, what.
+func Judge(name string, targetG, weighedG, stepG float64) (status WeighStatus, advice string) {
+	tolerance := Tolerance(targetG, stepG)
+	name = inSentence(name)
+	switch left := targetG - weighedG; {
+	case weighedG <= 0:
+		return Waiting, ""
+	case left > tolerance:
+		return Started, fmt.Sprintf("%s more %s.", Grams(left, stepG), name)
+	case left < -tolerance:
+		return Over, fmt.Sprintf("%s too much %s. Take it out with a dry spoon, or keep it and note it: the batch then has %.0f %% more of it.",
+			Grams(-left, stepG), name, math.Round(100*(weighedG/targetG-1)))
+	}
+	return Done, ""
+}
+
+// Grams prints a mass the way a scale of that step shows it.
+func Grams(g, stepG float64) string {
+	places := 0
+	if stepG < 1 {
+		places = int(math.Ceil(-math.Log10(stepG)))
+	}
+	if g >= 10_000 {
+		return fmt.Sprintf("%.2f kg", g/1000)
+	}
+	return fmt.Sprintf("%.*f g", places, g)
+}
+
+// inSentence is a name with a small first letter, unless it is a word in
+// capitals.
+func inSentence(name string) string {
+	r := []rune(name)
+	if len(r) > 1 && unicode.IsUpper(r[1]) {
+		return name
+	}
+	return strings.ToLower(string(r[:1])) + string(r[1:])
+}
+
+// BatchCode names the nth batch of a good begun on a day, n from 0: the first
+// letters of its name, the day, and a letter: TOW-261124-B.
+func BatchCode(name string, day time.Time, n int) string {
+	return BatchCodePrefix(name, day) + batchLetters(n)
+}
+
+// BatchCodePrefix is what the codes of all batches of a good of one day begin
+// with.
+func BatchCodePrefix(name string, day time.Time) string {
+	letters := strings.Map(func(r rune) rune {
+		if r >= 'a' && r <= 'z' {
+			return r - 'a' + 'A'
+		}
+		if r >= 'A' && r <= 'Z' {
+			return r
+		}
+		return -1
+	}, name)
+	if len(letters) > 3 {
+		letters = letters[:3]
+	}
+	if letters == "" {
+		letters = "KC"
+	}
+	return letters + "-" + day.Format("060102") + "-"
+}
+
+// batchLetters counts A, B … Z, AA, AB and so on.
+func batchLetters(n int) string {
+	s := ""
+	for n++; n > 0; n = (n - 1) / 26 {
+		s = string(rune('A'+(n-1)%26)) + s
+	}
+	return s
+}

@@ -1,0 +1,317 @@
+package exchange
+
+import (
+	"bytes"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"regexp"
+	"strings"
+	"time"
+
+	"github.com/shopspring/decimal"
+
+	"keencrock/api"
+	"keencrock/core/costing"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+)
+
+// ShelfRow is one lot as a line of CSV has it.
+type ShelfRow struct {
+	Row        int // line of the file, from 1
+	LotCode    string
+	Material   *material.Material
+	Supplier   string
+	OriginalG  float64
+	RemainingG float64
+	Price      decimal.Decimal
+	Received   time.Time // zero when not given
+	BestBefore time.Time // zero when not given
+	Note       string
+}
+
+// shelfColumns are the columns of the shelf as CSV (RFC 4180), in the order
+// they are written. Material and amount have to be there when it is read.
+var shelfColumns = []string{"lot", "material", "supplier", "received", "best_before", "amount", "remaining", "price", "currency", "note"}
+
+// maxRows is the longest file read.
+const maxRows = 20_000
+
+// WriteShelf writes lots as CSV.
+func WriteShelf(w io.Writer, lots []api.Lot) error {
+	out := csv.NewWriter(w)
+	out.UseCRLF = true
+	if err := out.Write(shelfColumns); err != nil {
+		return err
+	}
+	day := func(t time.Time) string {
+		if t.IsZero() {
+			return ""
+		}
+		return t.Format(time.DateOnly)
+	}
+	for _, l := range lots {
+		err := out.Write([]string{l.Code, l.Material, guard(l.Supplier), day(l.Received.Time), day(l.BestBefore.Time),
+			grams(l.OriginalG), grams(l.RemainingG), l.Landed, l.Currency, guard(l.Note)})
+		if err != nil {
+			return err
+		}
+	}
+	out.Flush()
+	return out.Error()
+}
+
+func grams(g float64) string { return decimal.NewFromFloat(g).Round(3).String() + " g" }
+
+// guard keeps a spreadsheet from running text as a formula.
+func guard(s string) string {
+	if s != "" && strings.ContainsRune("=+-@\t\r", rune(s[0])) {
+		return "'" + s
+	}
+	return s
+}
+
+// table is CSV with its header understood.
+type table struct {
+	r       *csv.Reader
+	columns map[string]int
+	need    []string
+}
+
+// openTable reads the header: UTF-8 with or without a byte order mark, comma
+// or semicolon between the columns.
+func openTable(data []byte, known, need []string) (*table, error) {
+	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
+	first, _, _ := bytes.Cut(data, []byte("\n"))
+	r := csv.NewReader(bytes.NewReader(data))
+	if bytes.Count(first, []byte(";")) > bytes.Count(first, []byte(",")) {
+		r.Comma = ';'
+	}
+	r.FieldsPerRecord = -1
+	header, err := r.Read()
+	if err != nil {
+		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-csv",
+			"The file has no header row. Expected the columns %s.", strings.Join(known, ", "))
+	}
+	t := &table{r: r, columns: map[string]int{}, need: need}
+	for i, name := range header {
+		name = strings.ReplaceAll(strings.ToLower(strings.TrimSpace(name)), " ", "_")
+		if _, twice := t.columns[name]; twice {
+			return nil, rowProblem(1, name, "bad-csv", "The column %s stands twice.", name)
+		}
+		t.columns[name] = i
+	}
+	for _, name := range need {
+		if _, ok := t.columns[name]; !ok {
+			return nil, rowProblem(1, name, "bad-csv", "The column %s is missing. Expected the columns %s.", name, strings.Join(known, ", "))
+		}
+	}
+	return t, nil
+}
+
+func rowProblem(row int, column, code, detail string, args ...any) *api.Problem {
+	p := api.NewProblem(http.StatusUnprocessableEntity, code, detail, args...).At(column)
+	p.Row = row
+	return p
+}
+
+// next returns the next row as a way to ask for its columns; io.EOF at the
+// end. Blank lines are passed over by encoding/csv.
+func (t *table) next() (row int, get func(string) string, err error) {
+	record, err := t.r.Read()
+	if err == io.EOF {
+		return 0, nil, err
+	}
+	row, _ = t.r.FieldPos(0)
+	if err != nil {
+		var parse *csv.ParseError
+		if errors.As(err, &parse) {
+			row = parse.Line
+		}
+		return row, nil, rowProblem(row, "", "bad-csv", "The row cannot be read: %v.", err)
+	}
+	return row, func(column string) string {
+		if i, ok := t.columns[column]; ok && i < len(record) {
+			return strings.TrimSpace(record[i])
+		}
+		return ""
+	}, nil
+}
+
+// ReadShelf reads lots from CSV. Every bad row is reported; the error is an
+// [*api.Problem] about the file as a whole.
+func ReadShelf(data []byte, lib *material.Library, m quantity.Measures, currency string) (good []ShelfRow, bad []api.Problem, err error) {
+	t, err := openTable(data, shelfColumns, []string{"material", "amount"})
+	if err != nil {
+		return nil, nil, err
+	}
+	for {
+		row, get, err := t.next()
+		if err == io.EOF {
+			return good, bad, nil
+		}
+		if err != nil {
+			var p *api.Problem
+			if errors.As(err, &p) {
+				bad = append(bad, *p)
+			}
+			continue
+		}
+		if len(good)+len(bad) >= maxRows {
+			return nil, nil, api.NewProblem(http.StatusUnprocessableEntity, "too-many-rows", "A file has at most %d rows.", maxRows)
+		}
+		s, p := shelfRow(row, get, lib, m, currency)
+		if p != nil {
+			bad = append(bad, *p)
+			continue
+		}
+		good = append(good, *s)
+	}
+}
+
+func shelfRow(row int, get func(string) string, lib *material.Library, m quantity.Measures, currency string) (*ShelfRow, *api.Problem) {
+	s := &ShelfRow{Row: row, LotCode: get("lot"), Supplier: get("supplier"), Note: get("note")}
+	found, err := lib.Find(get("material"))
+	if err != nil {
+		p := FieldProblem("material", err)
+		p.Row = row
+		return nil, &p
+	}
+	s.Material = found
+	for _, column := range []struct {
+		name string
+		to   *float64
+	}{{"amount", &s.OriginalG}, {"remaining", &s.RemainingG}} {
+		written := get(column.name)
+		if written == "" && column.name == "remaining" {
+			s.RemainingG = s.OriginalG
+			continue
+		}
+		if column.name == "remaining" && (written == "0" || written == "0 g") {
+			continue
+		}
+		g, err := gramsOf(written, found, m)
+		if err != nil {
+			p := FieldProblem(column.name, err)
+			p.Row = row
+			return nil, &p
+		}
+		*column.to = g
+	}
+	if s.RemainingG > s.OriginalG {
+		return nil, rowProblem(row, "remaining", "bad-value", "More is left than there was: %g g of %g g.", s.RemainingG, s.OriginalG)
+	}
+	if written := get("price"); written != "" {
+		if s.Price, err = ParseMoney(written); err != nil {
+			return nil, rowProblem(row, "price", "bad-value", "%s", sentence(err))
+		}
+	}
+	if c := get("currency"); c != "" && c != currency {
+		return nil, rowProblem(row, "currency", "bad-value", "The price is in %s; this workshop counts in %s.", c, currency)
+	}
+	for _, column := range []struct {
+		name string
+		to   *time.Time
+	}{{"received", &s.Received}, {"best_before", &s.BestBefore}} {
+		if written := get(column.name); written != "" {
+			if *column.to, err = time.Parse(time.DateOnly, written); err != nil {
+				return nil, rowProblem(row, column.name, "bad-value", "“%s” is no date: expected 2027-06-30.", written)
+			}
+		}
+	}
+	return s, nil
+}
+
+func gramsOf(written string, m *material.Material, measures quantity.Measures) (float64, error) {
+	a, err := quantity.Parse(written)
+	if err != nil {
+		return 0, err
+	}
+	g, err := a.Grams(m.Handling(measures))
+	if err != nil {
+		return 0, fmt.Errorf("%s: %w", m.Name, err)
+	}
+	return g.Value, nil
+}
+
+var moneyPattern = regexp.MustCompile(`^\d{1,9}(?:[.,]\d{1,4})?$`)
+
+// ParseMoney reads a price with a decimal point or comma. "1,000" is refused,
+// since it can mean one or a thousand.
+func ParseMoney(s string) (decimal.Decimal, error) {
+	if !moneyPattern.MatchString(s) {
+		return decimal.Zero, fmt.Errorf("“%s” is no price: expected 11.40 or 11,40", s)
+	}
+	if whole, frac, comma := strings.Cut(s, ","); comma && len(frac) == 3 && whole != "0" {
+		return decimal.Zero, fmt.Errorf("“%s” can be read two ways: write %s%s or %s.%s", s, whole, frac, whole, frac)
+	}
+	return decimal.NewFromString(strings.Replace(s, ",", ".", 1))
+}
+
+var priceColumns = []string{"material", "amount", "price", "currency"}
+
+// ReadPrices reads a price list: what an amount of each material costs. The
+// error is an [*api.Problem] that carries every bad row.
+func ReadPrices(r io.Reader, lib *material.Library) (costing.Prices, error) {
+	prices := costing.Prices{PerGram: map[string]decimal.Decimal{}}
+	data, err := io.ReadAll(io.LimitReader(r, 4<<20))
+	if err != nil {
+		return prices, api.NewProblem(http.StatusBadRequest, "unreadable", "The price list could not be read: %v", err)
+	}
+	t, err := openTable(data, priceColumns, priceColumns)
+	if err != nil {
+		return prices, err
+	}
+	var bad []api.Problem
+	for {
+		row, get, err := t.next()
+		if err == io.EOF {
+			break
+		}
+		var p *api.Problem
+		if err == nil {
+			p = priceRow(row, get, lib, &prices)
+		} else {
+			errors.As(err, &p)
+		}
+		if p != nil {
+			bad = append(bad, *p)
+		}
+	}
+	if len(bad) > 0 {
+		return prices, api.Refused("bad-prices", fmt.Sprintf("Line %d of the price list: %s", bad[0].Row, bad[0].Detail), bad)
+	}
+	return prices, nil
+}
+
+func priceRow(row int, get func(string) string, lib *material.Library, prices *costing.Prices) *api.Problem {
+	m, err := lib.Find(get("material"))
+	if err != nil {
+		p := FieldProblem("material", err)
+		p.Row = row
+		return &p
+	}
+	g, err := gramsOf(get("amount"), m, quantity.US)
+	if err != nil {
+		p := FieldProblem("amount", err)
+		p.Row = row
+		return &p
+	}
+	price, err := ParseMoney(get("price"))
+	if err != nil {
+		return rowProblem(row, "price", "bad-value", "%s", sentence(err))
+	}
+	currency := get("currency")
+	if len(currency) != 3 || strings.ToUpper(currency) != currency {
+		return rowProblem(row, "currency", "bad-value", "“%s” is no currency: expected three capitals such as EUR.", currency)
+	}
+	if prices.Currency != "" && prices.Currency != currency {
+		return rowProblem(row, "currency", "bad-value", "The list mixes %s and %s: give all prices in one currency.", prices.Currency, currency)
+	}
+	prices.Currency = currency
+	prices.PerGram[m.ID] = costing.PerGram(price, g)
+	return nil
+}

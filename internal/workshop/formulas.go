@@ -1,0 +1,248 @@
+package workshop
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"net/http"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+
+	"keencrock/api"
+	"keencrock/core/assess"
+	"keencrock/core/costing"
+	"keencrock/core/formula"
+	"keencrock/core/material"
+	"keencrock/internal/exchange"
+	"keencrock/internal/store"
+)
+
+// Kinds lists the kinds of good.
+func (s *Service) Kinds() []api.KindInfo {
+	out := make([]api.KindInfo, len(formula.Kinds))
+	for i, k := range formula.Kinds {
+		out[i] = api.KindInfo{Kind: string(k.Kind), Name: k.Name}
+	}
+	return out
+}
+
+// ReadSpoken reads a formula the way a maker says it.
+func (s *Service) ReadSpoken(ctx context.Context, text string) ([]api.SpokenLine, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	set, err := s.settings(s.store.Read(ctx))
+	if err != nil {
+		return nil, err
+	}
+	return exchange.SpokenLines(formula.ParseSpoken(text, set.lib)), nil
+}
+
+// Assess works out a formula against the workshop's own figures and prices.
+func (s *Service) Assess(ctx context.Context, file *api.FormulaFile) (*api.Assessment, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	tx := s.store.Read(ctx)
+	set, err := s.settings(tx)
+	if err != nil {
+		return nil, err
+	}
+	options, err := s.assessOptions(tx, set, file)
+	if err != nil {
+		return nil, err
+	}
+	return exchange.Assess(s.inMeasures(file, set), set.lib, options), nil
+}
+
+// inMeasures gives a file that says no measures the workshop's own.
+func (s *Service) inMeasures(file *api.FormulaFile, set *settings) *api.FormulaFile {
+	if file.Measures != "" {
+		return file
+	}
+	own := *file
+	own.Measures = api.Measures(set.measures.String())
+	return &own
+}
+
+func (s *Service) assessOptions(tx *store.Tx, set *settings, file *api.FormulaFile) (assess.Options, error) {
+	prices, err := s.prices(tx, set, materialsOf(file, set.lib))
+	return assess.Options{Workshop: set.tools(), Prices: prices}, err
+}
+
+func materialsOf(file *api.FormulaFile, lib *material.Library) []string {
+	ids := make([]string, 0, len(file.Lines))
+	for _, l := range file.Lines {
+		if m, err := lib.Find(l.Material); err == nil {
+			ids = append(ids, m.ID)
+		}
+	}
+	return ids
+}
+
+// prices says what a gram of each material costs: what lies on the shelf at
+// what it cost, or the newest delivery where nothing is left.
+func (s *Service) prices(tx *store.Tx, set *settings, materials []string) (costing.Prices, error) {
+	p := costing.Prices{Currency: set.workshop.Currency, PerGram: map[string]decimal.Decimal{}}
+	if len(materials) == 0 {
+		return p, nil
+	}
+	rows, err := tx.Costs(materials)
+	if err != nil {
+		return p, err
+	}
+	stock := map[string][]costing.Lot{}
+	for _, r := range rows {
+		if r.Newest {
+			p.PerGram[r.Material] = costing.PerGram(r.Landed, r.OriginalG)
+			continue
+		}
+		stock[r.Material] = append(stock[r.Material], costing.Lot{OriginalG: r.OriginalG, RemainingG: r.RemainingG, Landed: r.Landed})
+	}
+	for id, lots := range stock {
+		if perGram, ok := costing.StockPrice(lots); ok {
+			p.PerGram[id] = perGram
+		}
+	}
+	return p, nil
+}
+
+// Formulas lists the formulas by name.
+func (s *Service) Formulas(ctx context.Context) ([]api.FormulaSummary, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	rows, err := s.store.Read(ctx).Formulas()
+	out := make([]api.FormulaSummary, len(rows))
+	for i, f := range rows {
+		out[i] = api.FormulaSummary{Id: f.ID, Name: f.Name, Kind: f.Kind, KindName: formula.Kind(f.Kind).Info().Name, School: f.School,
+			Version: f.Version, Lines: f.Lines, Changed: f.ChangedAt, LastMade: timeOf(f.LastMade)}
+	}
+	return out, err
+}
+
+// Formula returns a version of a formula, the newest for 0.
+func (s *Service) Formula(ctx context.Context, id uuid.UUID, version int) (*api.StoredFormula, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	return storedFormula(s.store.Read(ctx), id, version)
+}
+
+func storedFormula(tx *store.Tx, id uuid.UUID, version int) (*api.StoredFormula, error) {
+	f, err := tx.Formula(id)
+	if err != nil {
+		return nil, said(err, "formula")
+	}
+	if version == 0 {
+		version = f.Version
+	}
+	v, err := tx.FormulaVersion(id, version)
+	if err != nil {
+		return nil, said(err, "version of the formula")
+	}
+	out := &api.StoredFormula{Id: id, Version: version, Versions: f.Version, Changed: v.At, By: v.Person}
+	return out, json.Unmarshal(v.File, &out.File)
+}
+
+// AddFormula keeps a new formula.
+func (s *Service) AddFormula(ctx context.Context, file *api.FormulaFile) (*api.StoredFormula, error) {
+	a, err := may(ctx, Maker)
+	if err != nil {
+		return nil, err
+	}
+	var out *api.StoredFormula
+	err = s.store.Tx(ctx, func(tx *store.Tx) error {
+		f, v, err := s.soundVersion(tx, a, file)
+		if err != nil {
+			return err
+		}
+		f.ID = store.NewID()
+		f.Version, v.Version, v.FormulaID = 1, 1, f.ID
+		if err := tx.AddFormula(f, v); err != nil {
+			return err
+		}
+		if out, err = storedFormula(tx, f.ID, 1); err != nil {
+			return err
+		}
+		return tx.Announce("formulas", f.ID)
+	})
+	return out, err
+}
+
+// SaveFormula keeps a new version. When someone else kept one since the base
+// version, the problem carries both.
+func (s *Service) SaveFormula(ctx context.Context, id uuid.UUID, base int, file *api.FormulaFile) (*api.StoredFormula, error) {
+	a, err := may(ctx, Maker)
+	if err != nil {
+		return nil, err
+	}
+	var out *api.StoredFormula
+	err = s.store.Tx(ctx, func(tx *store.Tx) error {
+		f, v, err := s.soundVersion(tx, a, file)
+		if err != nil {
+			return err
+		}
+		f.ID, v.FormulaID, v.Version = id, id, base+1
+		if err := tx.AddFormulaVersion(f, v); err != nil {
+			return err
+		}
+		if out, err = storedFormula(tx, id, v.Version); err != nil {
+			return err
+		}
+		return tx.Announce("formulas", id)
+	})
+	if !errors.Is(err, store.ErrStale) {
+		return out, err
+	}
+	current, err := s.Formula(ctx, id, 0)
+	if err != nil {
+		return nil, err
+	}
+	p := api.NewProblem(http.StatusConflict, "stale", "%s kept version %d while you were changing version %d. Look at both, then keep yours or theirs.",
+		current.By, current.Version, base)
+	p.Current, p.Yours = *current, *file
+	return nil, p
+}
+
+// soundVersion refuses a formula in which something cannot be read or worked
+// out, with every problem.
+func (s *Service) soundVersion(tx *store.Tx, a Actor, file *api.FormulaFile) (*store.Formula, *store.FormulaVersion, error) {
+	set, err := s.settings(tx)
+	if err != nil {
+		return nil, nil, err
+	}
+	file = s.inMeasures(file, set)
+	file.Format, file.Version = exchange.FormulaFormat, exchange.FormulaVersion
+	assessed := exchange.Assess(file, set.lib, assess.Options{Workshop: set.tools()})
+	if len(file.Lines) == 0 {
+		return nil, nil, api.NewProblem(http.StatusUnprocessableEntity, "no-lines", "A formula needs at least one line.").At("lines")
+	}
+	if len(assessed.Problems) > 0 {
+		return nil, nil, api.Refused("bad-formula", "The formula cannot be kept yet: "+assessed.Problems[0].Detail, assessed.Problems)
+	}
+	for i := range file.Lines { // any name is taken; the id is kept
+		file.Lines[i].Material = assessed.Lines[i].Material
+	}
+	content, err := json.Marshal(file)
+	if err != nil {
+		return nil, nil, err
+	}
+	now := s.now()
+	return &store.Formula{Name: file.Name, Kind: assessed.Kind, School: file.School, Lines: len(file.Lines), ChangedAt: now},
+		&store.FormulaVersion{File: content, PersonID: a.Person, At: now}, nil
+}
+
+// HideFormula takes a formula out of the lists; its batches keep it.
+func (s *Service) HideFormula(ctx context.Context, id uuid.UUID) error {
+	if _, err := may(ctx, Maker); err != nil {
+		return err
+	}
+	return s.store.Tx(ctx, func(tx *store.Tx) error {
+		if err := tx.HideFormula(id, s.now()); err != nil {
+			return said(err, "formula")
+		}
+		return tx.Announce("formulas", id)
+	})
+}

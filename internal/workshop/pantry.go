@@ -1,0 +1,206 @@
+package workshop
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+	"github.com/oapi-codegen/runtime/types"
+	"github.com/shopspring/decimal"
+
+	"keencrock/api"
+	"keencrock/core/formula"
+	"keencrock/internal/exchange"
+	"keencrock/internal/store"
+)
+
+// pantryLimit is the most finished lots shown at once.
+const pantryLimit = 400
+
+// Pantry lists finished lots, newest first.
+func (s *Service) Pantry(ctx context.Context, all bool) ([]api.PantryLot, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	var out []api.PantryLot
+	err := s.store.Snapshot(ctx, func(tx *store.Tx) error {
+		w, err := tx.Workshop()
+		if err != nil {
+			return err
+		}
+		batches, err := tx.PantryBatches(all, pantryLimit)
+		if err != nil {
+			return err
+		}
+		ids := make([]uuid.UUID, len(batches))
+		for i := range batches {
+			ids[i] = batches[i].ID
+		}
+		jars, err := tx.Jars(ids...)
+		if err != nil {
+			return err
+		}
+		out = make([]api.PantryLot, len(batches))
+		for i := range batches {
+			out[i] = s.pantryLot(&batches[i], jars[batches[i].ID], w.Currency)
+		}
+		return nil
+	})
+	return out, err
+}
+
+func (s *Service) pantryLot(b *store.Batch, jars []store.Jar, currency string) api.PantryLot {
+	out := api.PantryLot{Batch: b.ID, Code: b.Code, Name: b.Name, Kind: b.Kind, KindName: formula.Kind(b.Kind).Info().Name,
+		Made: types.Date{Time: dayOf(*b.FinishedAt)}, BestBefore: dateOf(b.BestBefore), BestBeforeReason: b.BestBeforeReason,
+		Jars: b.Jars, EachG: b.ContainerEachG, Cost: exchange.Money(b.Cost), Currency: currency, JarList: jarsOf(b, jars), State: api.PantryLotStateGood}
+	left := 0.0
+	for _, j := range jars {
+		if j.GoneOn == nil {
+			out.Left++
+			left += j.Grams
+		}
+	}
+	if b.Jars > 0 {
+		out.CostPerJar = exchange.Money(b.Cost.DivRound(decimal.NewFromInt(int64(b.Jars)), 4))
+	}
+	if b.UseG > 0 {
+		out.UsesLeft = left / b.UseG
+		if made := b.ContainerEachG * float64(b.Jars); made > 0 {
+			out.CostPerUse = b.Cost.Mul(decimal.NewFromFloat(b.UseG)).DivRound(decimal.NewFromFloat(made), 4).StringFixed(4)
+		}
+	}
+	if b.BestBefore != nil {
+		switch days := durationDays(s.today(), *b.BestBefore); {
+		case days < 0:
+			out.State = api.PantryLotStatePast
+		case days < soonDays:
+			out.State = api.PantryLotStateSoon
+		}
+	}
+	return out
+}
+
+// MoveJar says where a jar went, or that it came back.
+func (s *Service) MoveJar(ctx context.Context, id uuid.UUID, in api.JarMove) (*api.Jar, error) {
+	if _, err := may(ctx, Maker); err != nil {
+		return nil, err
+	}
+	var out api.Jar
+	err := s.store.Tx(ctx, func(tx *store.Tx) error {
+		j, err := tx.Jar(id)
+		if err != nil {
+			return said(err, "jar")
+		}
+		j.GoneOn, j.GoneTo = nil, ""
+		if in.Gone {
+			today := s.today()
+			j.GoneOn, j.GoneTo = &today, strings.TrimSpace(in.GoneTo)
+		}
+		if err := tx.SaveJarPlace(j); err != nil {
+			return err
+		}
+		b, err := tx.Batch(j.BatchID)
+		if err != nil {
+			return err
+		}
+		out = jarOf(b.Code, j)
+		return tx.Announce("pantry", b.ID)
+	})
+	return &out, err
+}
+
+// TraceBatch takes the jars of a batch back to each bag.
+func (s *Service) TraceBatch(ctx context.Context, id uuid.UUID) (*api.BatchTrace, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	out := &api.BatchTrace{Bags: []api.TraceBag{}}
+	err := s.store.Snapshot(ctx, func(tx *store.Tx) error {
+		set, err := s.settings(tx)
+		if err != nil {
+			return err
+		}
+		b, err := tx.Batch(id)
+		if err != nil {
+			return said(err, "batch")
+		}
+		out.Code, out.Name, out.Made = b.Code, b.Name, types.Date{Time: dayOf(b.StartedAt)}
+		drawn, err := tx.DrawnByBatch(id)
+		if err != nil {
+			return err
+		}
+		ids := make([]uuid.UUID, len(drawn))
+		for i, d := range drawn {
+			ids[i] = d.LotID
+		}
+		lots, err := tx.LotsByID(ids)
+		if err != nil {
+			return err
+		}
+		for _, d := range drawn {
+			l := lotOf(lots[d.LotID], set, s.today())
+			out.Bags = append(out.Bags, api.TraceBag{Lot: l.Id, Code: l.Code, Material: l.Material, Name: l.Name, Supplier: l.Supplier,
+				Received: l.Received, BestBefore: l.BestBefore, Grams: d.Grams, Cost: exchange.Money(d.Cost)})
+		}
+		slices.SortFunc(out.Bags, func(a, b api.TraceBag) int { return strings.Compare(a.Name+a.Code, b.Name+b.Code) })
+		jars, err := tx.Jars(id)
+		out.Jars = jarsOf(b, jars[id])
+		return err
+	})
+	return out, err
+}
+
+// waitingLimit is how many notes the strip has room for.
+const waitingLimit = 12
+
+// Waiting says what is waiting now: batches on the bench, goods and lots past
+// or near their date, materials running low.
+func (s *Service) Waiting(ctx context.Context) ([]api.WaitingNote, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	open, err := s.Batches(ctx, BatchQuery{State: "weighing", Limit: 5})
+	if err != nil {
+		return nil, err
+	}
+	pantry, err := s.Pantry(ctx, false)
+	if err != nil {
+		return nil, err
+	}
+	shelf, err := s.Shelf(ctx)
+	if err != nil {
+		return nil, err
+	}
+	notes := []api.WaitingNote{}
+	say := func(tone api.WaitingNoteTone, station string, id uuid.UUID, text string, args ...any) {
+		if len(notes) < waitingLimit {
+			notes = append(notes, api.WaitingNote{Tone: tone, Station: station, Id: id, Text: fmt.Sprintf(text, args...)})
+		}
+	}
+	for _, b := range open.Batches {
+		say(api.WaitingNoteToneGood, "bench", b.Id, "%s is on the bench", b.Name)
+	}
+	for _, g := range pantry {
+		if g.State == api.PantryLotStatePast {
+			say(api.WaitingNoteToneStop, "pantry", g.Batch, "%s %s is past its date", g.Name, g.Code)
+		}
+	}
+	for _, j := range shelf {
+		switch {
+		case slices.Contains(j.Marks, api.ShelfMarkOut):
+			if j.ReorderG > 0 {
+				say(api.WaitingNoteToneStop, "shelf", uuid.Nil, "no %s left", strings.ToLower(j.Name))
+			}
+		case slices.Contains(j.Marks, api.ShelfMarkLow):
+			say(api.WaitingNoteToneWatch, "shelf", uuid.Nil, "%s is low", j.Name)
+		}
+	}
+	for _, g := range pantry {
+		if g.State == api.PantryLotStateSoon {
+			say(api.WaitingNoteToneWatch, "pantry", g.Batch, "use up %s by %s", g.Name, g.BestBefore.Format("2 Jan"))
+		}
+	}
+	return notes, nil
+}

@@ -1,0 +1,201 @@
+// Package workshop holds the use cases: what a person in a workshop can do.
+//
+// Each is one exported method of [Service] and one transaction. They speak in
+// the words of the contract (package api) and return an [*api.Problem] for
+// whatever a person can put right. Rules of the job are asked of the core.
+package workshop
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"net/http"
+	"sync"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/oapi-codegen/runtime/types"
+
+	"keencrock/api"
+	"keencrock/core/costing"
+	"keencrock/core/formula"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+	"keencrock/internal/store"
+)
+
+// Service is the workshop's door. It is safe for use by many goroutines.
+type Service struct {
+	store *store.Store
+	now   func() time.Time
+
+	// libraries with a workshop's own figures, by what those figures are;
+	// a memory of computed values only, rebuilt whenever it is not there
+	mu        sync.Mutex
+	libraries map[string]*material.Library
+}
+
+// New returns a service over a store. Time is asked of now.
+func New(s *store.Store, now func() time.Time) *Service {
+	return &Service{store: s, now: now, libraries: map[string]*material.Library{}}
+}
+
+// Role is what a person may do.
+type Role string
+
+// A viewer looks, a maker works, an owner decides.
+const (
+	Owner  Role = "owner"
+	Maker  Role = "maker"
+	Viewer Role = "viewer"
+)
+
+var rank = map[Role]int{Viewer: 1, Maker: 2, Owner: 3}
+
+// Actor is who asks, and in which workshop.
+type Actor struct {
+	Workshop uuid.UUID
+	Person   uuid.UUID
+	Login    string
+	Name     string
+	Role     Role
+}
+
+type actorKey struct{}
+
+// WithActor returns a context for what the actor does; the store will see the
+// actor's workshop and no other.
+func WithActor(ctx context.Context, a Actor) context.Context {
+	return store.WithWorkshop(context.WithValue(ctx, actorKey{}, a), a.Workshop)
+}
+
+// may returns the actor if their role is enough.
+func may(ctx context.Context, least Role) (Actor, error) {
+	a, ok := ctx.Value(actorKey{}).(Actor)
+	if !ok {
+		return a, api.NewProblem(http.StatusUnauthorized, "not-signed-in", "Sign in first.")
+	}
+	if rank[a.Role] < rank[least] {
+		return a, api.NewProblem(http.StatusForbidden, "not-allowed", "This needs the role of %s; you are a %s here.", least, a.Role)
+	}
+	return a, nil
+}
+
+// said turns what the store reports into a problem about the named thing.
+func said(err error, thing string) error {
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		return api.NewProblem(http.StatusNotFound, "not-found", "There is no such %s in this workshop.", thing)
+	case errors.Is(err, store.ErrTaken):
+		return api.NewProblem(http.StatusConflict, "taken", "There is a %s of that name already.", thing)
+	case errors.Is(err, store.ErrStale):
+		return api.NewProblem(http.StatusConflict, "stale", "Someone else changed the %s meanwhile. Look at theirs, then save again.", thing)
+	}
+	return err
+}
+
+// settings is what every working-out needs to know of a workshop.
+type settings struct {
+	workshop *store.Workshop
+	measures quantity.Measures
+	lib      *material.Library
+	own      map[string]store.MaterialSetting
+}
+
+func (s *settings) tools() formula.Workshop {
+	var w formula.Workshop
+	if s.workshop.DropsPerML > 0 {
+		w.DropML = quantity.Exactly(1 / s.workshop.DropsPerML)
+	}
+	if s.workshop.ScoopML > 0 {
+		w.ScoopML = quantity.Exactly(s.workshop.ScoopML)
+	}
+	return w
+}
+
+func (s *Service) settings(tx *store.Tx) (*settings, error) {
+	w, err := tx.Workshop()
+	if err != nil {
+		return nil, err
+	}
+	rows, err := tx.MaterialSettings()
+	if err != nil {
+		return nil, err
+	}
+	out := &settings{workshop: w, own: map[string]store.MaterialSetting{}}
+	if out.measures, err = quantity.ParseMeasures(w.Measures); err != nil {
+		return nil, err
+	}
+	for _, row := range rows {
+		out.own[row.Material] = row
+	}
+	out.lib, err = s.library(rows)
+	return out, err
+}
+
+// maxLibraries bounds the memory of computed libraries.
+const maxLibraries = 64
+
+// library is the shipped library with a workshop's own densities.
+func (s *Service) library(rows []store.MaterialSetting) (*material.Library, error) {
+	shipped := material.Shipped()
+	key := ""
+	var own []material.Material
+	for _, row := range rows {
+		if row.DensityValue <= 0 {
+			continue
+		}
+		m, err := shipped.Find(row.Material)
+		if err != nil {
+			continue // a material that is no longer shipped
+		}
+		changed := *m
+		changed.Density = material.Figure{Range: quantity.Exactly(row.DensityValue), Source: material.OwnSource}
+		own = append(own, changed)
+		key += fmt.Sprintf("%s=%g;", row.Material, row.DensityValue)
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if lib, ok := s.libraries[key]; ok {
+		return lib, nil
+	}
+	lib, err := shipped.With(own...)
+	if err != nil {
+		return nil, err
+	}
+	if len(s.libraries) >= maxLibraries {
+		clear(s.libraries)
+	}
+	s.libraries[key] = lib
+	return lib, nil
+}
+
+// today is the day it is, as dates are kept: midnight UTC.
+func (s *Service) today() time.Time { return dayOf(s.now()) }
+
+func dayOf(t time.Time) time.Time {
+	return time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, time.UTC)
+}
+
+func dateOf(t *time.Time) types.Date {
+	if t == nil {
+		return types.Date{}
+	}
+	return types.Date{Time: *t}
+}
+
+func timeOf(t *time.Time) time.Time {
+	if t == nil {
+		return time.Time{}
+	}
+	return *t
+}
+
+// costingLot puts a lot into the words of the core; what open batches hold of
+// it is not to be had.
+func costingLot(l *store.Lot) costing.Lot {
+	return costing.Lot{
+		ID: l.ID.String(), Material: l.Material, OriginalG: l.OriginalG, RemainingG: l.AvailableG(),
+		Landed: l.Landed, BestBefore: timeOf(l.BestBefore), Received: l.Received, Unusable: l.SetAside,
+	}
+}

@@ -1,0 +1,606 @@
+package workshop
+
+import (
+	"bytes"
+	"cmp"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/oapi-codegen/runtime/types"
+	"github.com/shopspring/decimal"
+
+	"keencrock/api"
+	"keencrock/core/costing"
+	"keencrock/core/delivery"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+	"keencrock/internal/exchange"
+	"keencrock/internal/store"
+)
+
+// Materials lists the library with this workshop's own figures.
+func (s *Service) Materials(ctx context.Context) ([]api.Material, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	set, err := s.settings(s.store.Read(ctx))
+	if err != nil {
+		return nil, err
+	}
+	all := set.lib.All()
+	out := make([]api.Material, len(all))
+	for i, m := range all {
+		out[i] = materialOf(m, set)
+	}
+	return out, nil
+}
+
+func materialOf(m *material.Material, set *settings) api.Material {
+	figure := func(f material.Figure) api.Figure {
+		if !f.Known() {
+			return api.Figure{}
+		}
+		return api.Figure{Value: f.Value, Low: f.Low, High: f.High, Source: set.lib.Source(f.Source), Own: f.Source == material.OwnSource}
+	}
+	out := api.Material{
+		Id: m.ID, Name: m.Name, Label: m.Label, Also: append([]string{}, m.Also...), Form: m.Form, Functions: m.Functions,
+		Formula: m.Formula, MolarMass: m.MolarMass, Density: figure(m.Density), PieceG: figure(m.Piece), DrinksAtRh: figure(m.DrinksAt),
+		KeepsSealedDays: m.Keeps.SealedDays, KeepsOpenDays: m.Keeps.OpenDays, Hazards: m.Hazards, Note: m.Note,
+		ReorderG: set.own[m.ID].ReorderG,
+	}
+	if own := set.own[m.ID]; own.DensityValue > 0 {
+		out.Density.Source += ": " + own.Weighed
+	}
+	return out
+}
+
+// SetFigures keeps what a workshop measured of a material: one weighing of "my
+// cup of this" replaces the library's range.
+func (s *Service) SetFigures(ctx context.Context, id string, in api.OwnFigures) (*api.Material, error) {
+	if _, err := may(ctx, Maker); err != nil {
+		return nil, err
+	}
+	var out api.Material
+	err := s.store.Tx(ctx, func(tx *store.Tx) error {
+		set, err := s.settings(tx)
+		if err != nil {
+			return err
+		}
+		m, err := set.lib.Find(id)
+		if err != nil {
+			return api.NewProblem(http.StatusNotFound, "unknown-material", "%v", err)
+		}
+		row := set.own[m.ID]
+		row.Material = m.ID
+		if in.ForgetDensity {
+			row.DensityValue, row.Weighed = 0, ""
+		}
+		if in.Weighed != (api.WeighedMeasure{}) {
+			if row.DensityValue, err = densityFrom(in.Weighed, set.measures); err != nil {
+				return err
+			}
+			row.Weighed = fmt.Sprintf("%s = %g g", in.Weighed.Measure, in.Weighed.MassG)
+		}
+		if in.ReorderG != nil {
+			row.ReorderG = *in.ReorderG
+		}
+		if err := tx.SaveMaterialSetting(&row); err != nil {
+			return err
+		}
+		if set, err = s.settings(tx); err != nil {
+			return err
+		}
+		if m, err = set.lib.Find(m.ID); err != nil {
+			return err
+		}
+		out = materialOf(m, set)
+		return tx.Announce("shelf", nil)
+	})
+	return &out, err
+}
+
+func densityFrom(w api.WeighedMeasure, m quantity.Measures) (float64, error) {
+	bad := func(detail string, args ...any) error {
+		return api.NewProblem(http.StatusUnprocessableEntity, "bad-amount", detail, args...).At("weighed")
+	}
+	a, err := quantity.Parse(w.Measure)
+	if err != nil {
+		return 0, bad("The measure: %v.", err)
+	}
+	ml, isVolume := a.Millilitres(quantity.Handling{Measures: m})
+	if !isVolume || a.UpTo() || !ml.IsExact() {
+		return 0, bad("Weigh a level measure, such as 1 cup or 100 ml; “%s” is none.", w.Measure)
+	}
+	density := w.MassG / ml.Value
+	if density < 0.02 || density > 3 {
+		return 0, bad("%g g for %s is %.3g g a millilitre, which no material here has: check the number.", w.MassG, w.Measure, density)
+	}
+	return density, nil
+}
+
+// Shelf lists the stocked materials, and those with a reorder point.
+func (s *Service) Shelf(ctx context.Context) ([]api.ShelfJar, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	var jars []api.ShelfJar
+	err := s.store.Snapshot(ctx, func(tx *store.Tx) error {
+		set, err := s.settings(tx)
+		if err != nil {
+			return err
+		}
+		stock, err := tx.Stock()
+		if err != nil {
+			return err
+		}
+		last, err := tx.LastPrices()
+		if err != nil {
+			return err
+		}
+		jars = s.shelfJars(set, stock, last)
+		return nil
+	})
+	return jars, err
+}
+
+func (s *Service) shelfJars(set *settings, stock []store.Lot, last []store.LastPrice) []api.ShelfJar {
+	byMaterial := map[string][]store.Lot{}
+	for _, l := range stock {
+		byMaterial[l.Material] = append(byMaterial[l.Material], l)
+	}
+	lastPrice := map[string]decimal.Decimal{}
+	for _, p := range last {
+		lastPrice[p.Material] = costing.PerGram(p.Landed, p.OriginalG)
+	}
+	jars := []api.ShelfJar{}
+	for _, m := range set.lib.All() {
+		lots, own := byMaterial[m.ID], set.own[m.ID]
+		if _, everHad := lastPrice[m.ID]; len(lots) == 0 && own.ReorderG == 0 && !everHad {
+			continue
+		}
+		jars = append(jars, s.shelfJar(m, lots, own.ReorderG, lastPrice[m.ID]))
+	}
+	slices.SortStableFunc(jars, func(a, b api.ShelfJar) int { return cmp.Compare(a.Name, b.Name) })
+	return jars
+}
+
+// soonDays is how near a date is worth a mark.
+const soonDays = 45
+
+func (s *Service) shelfJar(m *material.Material, lots []store.Lot, reorderG float64, lastPerGram decimal.Decimal) api.ShelfJar {
+	jar := api.ShelfJar{Material: m.ID, Name: m.Name, Functions: m.Functions, Strength: strengthOf(m), ReorderG: reorderG, Lots: len(lots), Marks: []api.ShelfMark{}}
+	today := s.today()
+	var inStock []costing.Lot
+	var next time.Time
+	marks := map[api.ShelfMark]bool{}
+	for i := range lots {
+		l := &lots[i]
+		c := costingLot(l)
+		inStock = append(inStock, c)
+		jar.StockG += l.RemainingG
+		past := c.PastOn(today)
+		if !past && !l.SetAside {
+			jar.UsableG += l.RemainingG
+			if l.BestBefore != nil && (next.IsZero() || l.BestBefore.Before(next)) {
+				next = *l.BestBefore
+			}
+		}
+		marks[api.ShelfMarkPast] = marks[api.ShelfMarkPast] || past
+		marks[api.ShelfMarkClumped] = marks[api.ShelfMarkClumped] || l.Clumped
+		marks[api.ShelfMarkSetAside] = marks[api.ShelfMarkSetAside] || l.SetAside
+		marks[api.ShelfMarkOpened] = marks[api.ShelfMarkOpened] || l.Opened != nil
+	}
+	perGram, ok := costing.StockPrice(inStock)
+	if !ok {
+		perGram = lastPerGram
+	}
+	if perGram.IsPositive() {
+		jar.PricePerKg = exchange.Money(perGram.Mul(decimal.NewFromInt(1000)))
+	}
+	if !next.IsZero() {
+		jar.NextDate = types.Date{Time: next}
+		marks[api.ShelfMarkSoon] = next.Before(today.AddDate(0, 0, soonDays))
+	}
+	marks[api.ShelfMarkOut] = jar.UsableG <= 0
+	marks[api.ShelfMarkLow] = jar.UsableG > 0 && jar.UsableG < reorderG
+	jar.Level = level(jar.UsableG, reorderG)
+	for _, mark := range []api.ShelfMark{api.ShelfMarkOut, api.ShelfMarkPast, api.ShelfMarkClumped, api.ShelfMarkSetAside, api.ShelfMarkLow, api.ShelfMarkSoon, api.ShelfMarkOpened} {
+		if marks[mark] {
+			jar.Marks = append(jar.Marks, mark)
+		}
+	}
+	return jar
+}
+
+// level draws stock against the reorder point: half full is the point itself,
+// full is twice it. Without one, five kilograms are full.
+func level(usableG, reorderG float64) float64 {
+	if reorderG <= 0 {
+		reorderG = 2500
+	}
+	return min(1, usableG/(2*reorderG))
+}
+
+func strengthOf(m *material.Material) string {
+	if m.Formula != "" {
+		return m.Formula
+	}
+	if len(m.MakeUp) > 0 && m.MakeUp[0].Of != "water" {
+		return fmt.Sprintf("%.0f %% %s", 100*m.MakeUp[0].Share.Value, strings.ReplaceAll(m.MakeUp[0].Of, "-", " "))
+	}
+	return m.Form
+}
+
+// ReadDelivery says what a delivery line means; nothing is stored.
+func (s *Service) ReadDelivery(ctx context.Context, line string) (*api.Delivery, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	set, err := s.settings(s.store.Read(ctx))
+	if err != nil {
+		return nil, err
+	}
+	d, err := s.readDelivery(line, set)
+	if err != nil {
+		return nil, err
+	}
+	out := &api.Delivery{Material: d.Material.ID, Name: d.Material.Name, Amount: d.Written, Packs: d.Packs, MassG: d.MassG,
+		Supplier: d.Supplier, LotCode: d.LotCode, BestBefore: types.Date{Time: d.BestBefore}}
+	if d.HasPrice {
+		out.Price = exchange.Money(d.Price)
+		out.PricePerKg = exchange.Money(costing.PerGram(d.Price, d.MassG).Mul(decimal.NewFromInt(1000)))
+	}
+	return out, nil
+}
+
+func (s *Service) readDelivery(line string, set *settings) (*delivery.Delivery, error) {
+	d, err := delivery.Parse(line, set.lib, set.measures, s.today())
+	if err == nil {
+		return d, nil
+	}
+	p := exchange.FieldProblem("line", err)
+	return nil, &p
+}
+
+// TakeDelivery takes in a delivery noted in one line.
+func (s *Service) TakeDelivery(ctx context.Context, in api.DeliveryLine) (*api.Lot, error) {
+	a, err := may(ctx, Maker)
+	if err != nil {
+		return nil, err
+	}
+	var out api.Lot
+	err = s.store.Tx(ctx, func(tx *store.Tx) error {
+		set, err := s.settings(tx)
+		if err != nil {
+			return err
+		}
+		d, err := s.readDelivery(in.Line, set)
+		if err != nil {
+			return err
+		}
+		received := s.today()
+		if !in.Received.IsZero() {
+			received = in.Received.Time
+		}
+		row := exchange.ShelfRow{LotCode: d.LotCode, Material: d.Material, Supplier: d.Supplier, OriginalG: d.MassG, RemainingG: d.MassG,
+			Price: d.Price, Received: received, BestBefore: d.BestBefore}
+		l, err := s.addLot(tx, a, row)
+		if err != nil {
+			return err
+		}
+		out = lotOf(l, set, s.today())
+		return tx.Announce("shelf", l.ID)
+	})
+	return &out, err
+}
+
+// AddLot takes in one lot, for the demo and for imports.
+func (s *Service) addLot(tx *store.Tx, a Actor, row exchange.ShelfRow) (*store.Lot, error) {
+	if row.Received.IsZero() {
+		row.Received = s.today()
+	}
+	l := &store.Lot{ID: store.NewID(), Code: row.LotCode, Material: row.Material.ID, Supplier: row.Supplier,
+		OriginalG: row.OriginalG, RemainingG: row.OriginalG, Landed: row.Price.Round(2), Received: row.Received, Note: row.Note}
+	if !row.BestBefore.IsZero() {
+		l.BestBefore = &row.BestBefore
+	}
+	if l.Code == "" {
+		l.Code = "D" + row.Received.Format("060102")
+		taken, err := tx.LotsByCode(l.Code)
+		if err != nil {
+			return nil, err
+		}
+		if slices.ContainsFunc(taken, func(o store.Lot) bool { return o.Material == l.Material }) {
+			l.Code += "-" + strings.ToUpper(l.ID.String()[len(l.ID.String())-4:])
+		}
+	}
+	// a lot of the same code breaks the transaction, so look first
+	same, err := tx.LotsByCode(l.Code)
+	if err != nil {
+		return nil, err
+	}
+	if slices.ContainsFunc(same, func(o store.Lot) bool { return o.Material == l.Material }) {
+		return nil, api.NewProblem(http.StatusConflict, "taken", "%s has a lot %s already: give this one another code.", row.Material.Name, l.Code).At("lot")
+	}
+	if err := tx.AddLot(l, a.Person, s.now()); err != nil {
+		return nil, said(err, "lot")
+	}
+	if gone := row.OriginalG - row.RemainingG; gone > costing.MassTolerance {
+		if err := tx.Move(&store.Movement{LotID: l.ID, Kind: "corrected", Grams: -gone, Reason: "used before it was taken in", PersonID: a.Person, At: s.now()}); err != nil {
+			return nil, err
+		}
+		l.RemainingG -= gone
+	}
+	return l, nil
+}
+
+func lotOf(l *store.Lot, set *settings, today time.Time) api.Lot {
+	name := l.Material
+	if m, err := set.lib.Find(l.Material); err == nil {
+		name = m.Name
+	}
+	c := costingLot(l)
+	out := api.Lot{Id: l.ID, Code: l.Code, Material: l.Material, Name: name, Supplier: l.Supplier,
+		OriginalG: l.OriginalG, RemainingG: l.RemainingG, AvailableG: l.AvailableG(), Landed: exchange.Money(l.Landed), Currency: set.workshop.Currency,
+		Received: types.Date{Time: l.Received}, BestBefore: dateOf(l.BestBefore), Opened: dateOf(l.Opened),
+		SetAside: l.SetAside, Clumped: l.Clumped, Past: c.PastOn(today), Note: l.Note}
+	if l.Landed.IsPositive() {
+		out.PricePerKg = exchange.Money(costing.PerGram(l.Landed, l.OriginalG).Mul(decimal.NewFromInt(1000)))
+	}
+	return out
+}
+
+// LotQuery says which lots are wanted.
+type LotQuery struct {
+	Material  string
+	WithEmpty bool
+	After     string
+	Limit     int
+}
+
+// Lots lists one page of lots, newest delivery first.
+func (s *Service) Lots(ctx context.Context, q LotQuery) (*api.LotPage, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	tx := s.store.Read(ctx)
+	set, err := s.settings(tx)
+	if err != nil {
+		return nil, err
+	}
+	query := store.LotQuery{Material: q.Material, WithEmpty: q.WithEmpty, Limit: pageLimit(q.Limit)}
+	if query.AfterReceived, query.AfterID, err = parsePage(q.After); err != nil {
+		return nil, err
+	}
+	rows, err := tx.Lots(query)
+	page := &api.LotPage{Lots: make([]api.Lot, len(rows))}
+	for i := range rows {
+		page.Lots[i] = lotOf(&rows[i], set, s.today())
+	}
+	if len(rows) == query.Limit {
+		last := rows[len(rows)-1]
+		page.Next = pageAfter(last.Received, last.ID)
+	}
+	return page, err
+}
+
+const defaultPage = 50
+
+func pageLimit(n int) int {
+	if n <= 0 {
+		return defaultPage
+	}
+	return min(n, 200)
+}
+
+// A page marker is the time and id of its last row.
+func pageAfter(t time.Time, id uuid.UUID) string {
+	return t.UTC().Format(time.RFC3339Nano) + "," + id.String()
+}
+
+func parsePage(after string) (t time.Time, id uuid.UUID, err error) {
+	if after == "" {
+		return t, id, nil
+	}
+	at, idText, _ := strings.Cut(after, ",")
+	if t, err = time.Parse(time.RFC3339Nano, at); err == nil {
+		id, err = uuid.Parse(idText)
+	}
+	if err != nil {
+		return t, id, api.NewProblem(http.StatusBadRequest, "bad-page", "That page is not known: begin at the first.").At("after")
+	}
+	return t, id, nil
+}
+
+// Lot returns one lot with all that came and went of it.
+func (s *Service) Lot(ctx context.Context, id uuid.UUID) (*api.LotDetail, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	var out api.LotDetail
+	err := s.store.Snapshot(ctx, func(tx *store.Tx) error {
+		set, err := s.settings(tx)
+		if err != nil {
+			return err
+		}
+		l, err := tx.Lot(id)
+		if err != nil {
+			return said(err, "lot")
+		}
+		moves, err := tx.Movements(id)
+		out.Lot, out.Movements = lotOf(l, set, s.today()), make([]api.Movement, len(moves))
+		for i, m := range moves {
+			out.Movements[i] = api.Movement{At: m.At, Kind: api.MovementKind(m.Kind), Grams: m.Grams, Cost: exchange.Money(m.Cost), Batch: m.BatchCode, By: m.Person, Reason: m.Reason}
+		}
+		return err
+	})
+	return &out, err
+}
+
+// MarkLot marks a lot clumped or set aside, or corrects what is really there.
+func (s *Service) MarkLot(ctx context.Context, id uuid.UUID, in api.LotMark) (*api.Lot, error) {
+	a, err := may(ctx, Maker)
+	if err != nil {
+		return nil, err
+	}
+	var out api.Lot
+	err = s.store.Tx(ctx, func(tx *store.Tx) error {
+		set, err := s.settings(tx)
+		if err != nil {
+			return err
+		}
+		if err := tx.LockLots([]uuid.UUID{id}); err != nil {
+			return err
+		}
+		l, err := tx.Lot(id)
+		if err != nil {
+			return said(err, "lot")
+		}
+		if in.Clumped != nil {
+			l.Clumped = *in.Clumped
+		}
+		if in.SetAside != nil {
+			l.SetAside = *in.SetAside
+		}
+		if in.Opened != nil {
+			l.Opened = &in.Opened.Time
+		}
+		if err := tx.SaveLotMarks(l); err != nil {
+			return err
+		}
+		if in.CountedG != nil {
+			if *in.CountedG < l.WeighedG {
+				return api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "Open batches hold %g g of it: there cannot be less.", l.WeighedG).At("counted_g")
+			}
+			change := *in.CountedG - l.RemainingG
+			if err := tx.Move(&store.Movement{LotID: id, Kind: "corrected", Grams: change, Reason: in.Reason, PersonID: a.Person, At: s.now()}); err != nil {
+				return err
+			}
+			l.RemainingG = *in.CountedG
+		}
+		out = lotOf(l, set, s.today())
+		return tx.Announce("shelf", id)
+	})
+	return &out, err
+}
+
+// ExportShelf writes every lot with something left as CSV.
+func (s *Service) ExportShelf(ctx context.Context) (io.Reader, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	tx := s.store.Read(ctx)
+	set, err := s.settings(tx)
+	if err != nil {
+		return nil, err
+	}
+	rows, err := tx.Stock()
+	if err != nil {
+		return nil, err
+	}
+	lots := make([]api.Lot, len(rows))
+	for i := range rows {
+		lots[i] = lotOf(&rows[i], set, s.today())
+	}
+	var buf bytes.Buffer
+	err = exchange.WriteShelf(&buf, lots)
+	return &buf, err
+}
+
+// ImportShelf takes in lots from CSV. When a row is bad nothing is taken,
+// unless takeGood asks for the others.
+func (s *Service) ImportShelf(ctx context.Context, r io.Reader, takeGood bool) (*api.ImportResult, error) {
+	a, err := may(ctx, Maker)
+	if err != nil {
+		return nil, err
+	}
+	data, err := io.ReadAll(r)
+	if err != nil {
+		return nil, err
+	}
+	result := &api.ImportResult{Refused: []api.Problem{}}
+	err = s.store.Tx(ctx, func(tx *store.Tx) error {
+		set, err := s.settings(tx)
+		if err != nil {
+			return err
+		}
+		good, bad, err := exchange.ReadShelf(data, set.lib, set.measures, set.workshop.Currency)
+		if err != nil {
+			return err
+		}
+		for _, row := range good {
+			if _, err := s.addLot(tx, a, row); err != nil {
+				var p *api.Problem
+				if !errors.As(err, &p) {
+					return err
+				}
+				p.Row = row.Row
+				bad = append(bad, *p)
+				continue
+			}
+			result.Taken++
+		}
+		slices.SortStableFunc(bad, func(a, b api.Problem) int { return cmp.Compare(a.Row, b.Row) })
+		if len(bad) > 0 && !takeGood {
+			return api.Refused("bad-rows", refusal(bad), bad)
+		}
+		result.Refused = append(result.Refused, bad...)
+		return tx.Announce("shelf", nil)
+	})
+	return result, err
+}
+
+func refusal(bad []api.Problem) string {
+	text := fmt.Sprintf("Line %d: %s", bad[0].Row, bad[0].Detail)
+	if bad[0].Field != "" {
+		text = fmt.Sprintf("Line %d, column %s: %s", bad[0].Row, bad[0].Field, bad[0].Detail)
+	}
+	if len(bad) > 1 {
+		text += fmt.Sprintf(" And %d more.", len(bad)-1)
+	}
+	return text + " Nothing was taken in."
+}
+
+// TraceLot follows a bag to every jar.
+func (s *Service) TraceLot(ctx context.Context, id uuid.UUID) (*api.LotTrace, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	out := &api.LotTrace{Batches: []api.TraceBatch{}}
+	err := s.store.Snapshot(ctx, func(tx *store.Tx) error {
+		set, err := s.settings(tx)
+		if err != nil {
+			return err
+		}
+		l, err := tx.Lot(id)
+		if err != nil {
+			return said(err, "lot")
+		}
+		out.Lot = lotOf(l, set, s.today())
+		drawn, err := tx.DrawnFromLot(id)
+		if err != nil {
+			return err
+		}
+		for _, d := range drawn {
+			b, err := tx.Batch(d.BatchID)
+			if err != nil {
+				return err
+			}
+			jars, err := tx.Jars(b.ID)
+			if err != nil {
+				return err
+			}
+			out.Batches = append(out.Batches, api.TraceBatch{Batch: b.ID, Code: b.Code, Name: b.Name, State: api.BatchState(b.State),
+				Grams: d.Grams, Jars: jarsOf(b, jars[b.ID])})
+		}
+		return nil
+	})
+	return out, err
+}
