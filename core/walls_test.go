@@ -31,7 +31,7 @@ var mayImport = map[string][]string{
 	"internal/testdb/":   {"internal/localpg/"},
 	"api/":               {},
 	"ui/":                {},
-	"demo/":              {"core/", "internal/workshop/", "internal/exchange/"},
+	"demo/":              {"core/", "internal/workshop/", "internal/store/", "api/"},
 	"cmd/":               {""},
 	"e2e/":               {""},
 }

@@ -136,7 +136,7 @@ func (a *Assessment) makeup() (keeping.Makeup, []keeping.Ingredient) {
 		m.Peroxide = m.Peroxide || x.Is(material.Peroxide)
 		acid = acid || x.Is(material.Acid) && x.Is(material.Dry)
 		carbonate = carbonate || x.Is(material.Carbonate)
-		strained := info.Slow && x.Is(material.Botanical)
+		strained := a.StrainedOut(x)
 		m.PerishableLeft = m.PerishableLeft || x.Is(material.Perishable) && !strained
 		if !strained && x.ID != "water" {
 			ingredients = append(ingredients, keeping.Ingredient{Name: x.Name, SealedDays: x.Keeps.SealedDays})
@@ -169,4 +169,10 @@ func (a *Assessment) mixture(makeup keeping.Makeup) *safety.Mixture {
 		}
 	}
 	return m
+}
+
+// StrainedOut reports whether a material is taken out of the finished good
+// again: peel and nuts of what steeps or ferments. It sets no date.
+func (a *Assessment) StrainedOut(m *material.Material) bool {
+	return a.Resolved.Formula.Kind.Info().Slow && m.Is(material.Botanical)
 }

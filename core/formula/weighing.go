@@ -5,7 +5,8 @@ import (
 	"math"
 	"strings"
 	"time"
-	"unicode"
+
+	"keencrock/core/material"
 )
 
 // WeighStatus is how far a line has been weighed out.
@@ -32,7 +33,7 @@ func Tolerance(targetG, stepG float64) float64 {
 // Judge says how a line stands and, where something is to be done, what.
 func Judge(name string, targetG, weighedG, stepG float64) (status WeighStatus, advice string) {
 	tolerance := Tolerance(targetG, stepG)
-	name = inSentence(name)
+	name = material.InSentence(name)
 	switch left := targetG - weighedG; {
 	case weighedG <= 0:
 		return Waiting, ""
@@ -55,16 +56,6 @@ func Grams(g, stepG float64) string {
 		return fmt.Sprintf("%.2f kg", g/1000)
 	}
 	return fmt.Sprintf("%.*f g", places, g)
-}
-
-// inSentence is a name with a small first letter, unless it is a word in
-// capitals.
-func inSentence(name string) string {
-	r := []rune(name)
-	if len(r) > 1 && unicode.IsUpper(r[1]) {
-		return name
-	}
-	return strings.ToLower(string(r[:1])) + string(r[1:])
 }
 
 // BatchCode names the nth batch of a good begun on a day, n from 0: the first

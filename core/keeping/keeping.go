@@ -3,6 +3,8 @@ package keeping
 import (
 	"fmt"
 	"time"
+
+	"keencrock/core/material"
 )
 
 // Class is a sort of good by how it spoils.
@@ -111,11 +113,11 @@ func BestBefore(made time.Time, class Class, ingredients []Ingredient) (first Li
 	for _, in := range ingredients {
 		if !in.BestBefore.IsZero() {
 			all = append(all, Limit{By: "lot", What: in.Name, Date: in.BestBefore,
-				Reason: fmt.Sprintf("the %s of lot %s is good until then", in.Name, in.Lot)})
+				Reason: fmt.Sprintf("the %s of lot %s is good until then", material.InSentence(in.Name), in.Lot)})
 		}
 		if !in.Opened.IsZero() && in.OpenDays > 0 {
 			all = append(all, Limit{By: "opened", What: in.Name, Date: in.Opened.AddDate(0, 0, in.OpenDays),
-				Reason: fmt.Sprintf("the %s of lot %s was opened on %s and keeps %d days open", in.Name, in.Lot, in.Opened.Format("2 Jan 2006"), in.OpenDays)})
+				Reason: fmt.Sprintf("the %s of lot %s was opened on %s and keeps %d days open", material.InSentence(in.Name), in.Lot, in.Opened.Format("2 Jan 2006"), in.OpenDays)})
 		}
 	}
 	first = all[0]

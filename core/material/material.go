@@ -2,6 +2,8 @@ package material
 
 import (
 	"slices"
+	"strings"
+	"unicode"
 
 	"keencrock/core/quantity"
 )
@@ -81,4 +83,14 @@ func (m *Material) ShareOf(component string) float64 {
 // material under the given measures.
 func (m *Material) Handling(measures quantity.Measures) quantity.Handling {
 	return quantity.Handling{Measures: measures, DensityGPerML: m.Density.Range, PieceG: m.Piece.Range}
+}
+
+// InSentence is a name as it stands inside a sentence: with a small first
+// letter, unless it begins with a word in capitals.
+func InSentence(name string) string {
+	r := []rune(name)
+	if len(r) > 1 && unicode.IsUpper(r[1]) {
+		return name
+	}
+	return strings.ToLower(string(r[:1])) + string(r[1:])
 }

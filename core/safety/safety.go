@@ -226,8 +226,8 @@ func fill(text string, names []string) string {
 		if at < 0 {
 			continue
 		}
-		if at > 0 && len(name) > 1 && !(name[1] >= 'A' && name[1] <= 'Z') {
-			name = strings.ToLower(name[:1]) + name[1:]
+		if at > 0 {
+			name = material.InSentence(name)
 		}
 		text = text[:at] + name + text[at+len(slot):]
 	}

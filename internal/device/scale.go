@@ -106,3 +106,9 @@ func (s *Scale) advance(now time.Time) {
 		}
 	}
 }
+
+// StepG is the step the scale shows in.
+func (s *Scale) StepG() float64 { return s.stepG }
+
+// CapacityG is the most the scale bears.
+func (s *Scale) CapacityG() float64 { return s.capacityG }

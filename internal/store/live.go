@@ -33,7 +33,7 @@ func (t *Tx) Announce(topic string, id fmt.Stringer) error {
 	if err != nil {
 		return err
 	}
-	return t.db.Exec("select pg_notify(@channel, @payload), @workshop::uuid",
+	return t.db.Exec("select pg_notify(@channel, @payload), cast(@workshop as uuid)",
 		map[string]any{"channel": channel, "payload": string(payload), "workshop": workshop}).Error
 }
 

@@ -82,7 +82,7 @@ func (s *Store) CreateWorkshop(ctx context.Context, w *Workshop, owner *Person) 
 func (s *Store) DeleteWorkshop(ctx context.Context, id uuid.UUID) error {
 	return s.Tx(acrossWorkshops(ctx), func(t *Tx) error {
 		for _, statement := range []string{
-			"set local session_replication_role = replica", // lifts append-only for this transaction
+			"set local keencrock.removing = 'on'", // lifts append-only for this transaction
 			"delete from jars where workshop_id = @w", "delete from stock_movements where workshop_id = @w",
 			"delete from batch_events where workshop_id = @w", "delete from batch_lines where workshop_id = @w",
 			"delete from batches where workshop_id = @w", "delete from formula_versions where workshop_id = @w",

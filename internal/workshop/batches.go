@@ -17,7 +17,6 @@ import (
 	"keencrock/core/assess"
 	"keencrock/core/costing"
 	"keencrock/core/formula"
-	"keencrock/core/keeping"
 	"keencrock/internal/exchange"
 	"keencrock/internal/store"
 )
@@ -608,12 +607,7 @@ func (s *Service) setBestBefore(tx *store.Tx, b *store.Batch, used []*store.Lot)
 		return err
 	}
 	f, _ := exchange.ToFormula(&stored.File)
-	class := assess.Formula(f, set.lib, assess.Options{Workshop: set.tools()}).Class
-	var ingredients []keeping.Ingredient
-	for _, l := range used {
-		ingredients = append(ingredients, ingredientOf(l, set))
-	}
-	limit, _ := keeping.BestBefore(dayOf(*b.FinishedAt), class, ingredients)
+	limit := bestBefore(dayOf(*b.FinishedAt), assess.Formula(f, set.lib, assess.Options{Workshop: set.tools()}), used, set)
 	b.BestBefore, b.BestBeforeReason = &limit.Date, limit.Reason
 	return nil
 }

@@ -176,11 +176,24 @@ func (s *Service) planOf(p *planned) *api.Plan {
 }
 
 func (s *Service) bestBefore(p *planned) keeping.Limit {
-	var ingredients []keeping.Ingredient
-	for _, d := range p.draws {
-		ingredients = append(ingredients, ingredientOf(p.lots[d.Lot], p.set))
+	lots := make([]*store.Lot, len(p.draws))
+	for i, d := range p.draws {
+		lots[i] = p.lots[d.Lot]
 	}
-	limit, _ := keeping.BestBefore(s.today(), p.assessed.Class, ingredients)
+	return bestBefore(s.today(), p.assessed, lots, p.set)
+}
+
+// bestBefore is the earliest limit for a good made of these lots. What is
+// strained out again sets no limit.
+func bestBefore(made time.Time, a *assess.Assessment, lots []*store.Lot, set *settings) keeping.Limit {
+	var ingredients []keeping.Ingredient
+	for _, l := range lots {
+		if m, err := set.lib.Find(l.Material); err == nil && a.StrainedOut(m) {
+			continue
+		}
+		ingredients = append(ingredients, ingredientOf(l, set))
+	}
+	limit, _ := keeping.BestBefore(made, a.Class, ingredients)
 	return limit
 }
 

@@ -216,6 +216,9 @@ create index jars_left on jars (workshop_id, batch_id) where gone_on is null;
 -- +goose StatementBegin
 create function refuse_change() returns trigger language plpgsql as $$
 begin
+    if tg_op = 'DELETE' and current_setting('keencrock.removing', true) = 'on' then
+        return old; -- a whole workshop is being removed
+    end if;
     raise exception '% is append-only: add a correction instead', tg_table_name;
 end $$;
 -- +goose StatementEnd

@@ -1,0 +1,146 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"net"
+	"os"
+	"os/signal"
+	"strconv"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"keencrock/demo"
+	"keencrock/internal/localpg"
+	"keencrock/internal/store"
+	"keencrock/internal/web"
+	"keencrock/internal/workshop"
+)
+
+type serveOptions struct {
+	port      int
+	empty     bool
+	resetDemo bool
+	home      string
+}
+
+func serveCommand() *cobra.Command {
+	var o serveOptions
+	cmd := &cobra.Command{
+		Use:   "serve",
+		Short: "Serve Keen Crock on loopback",
+		Long: `Serve starts Keen Crock on 127.0.0.1.
+
+Its database is a private PostgreSQL in KEEN_CROCK_HOME (.keencrock in the
+current folder by default), or the one KEEN_CROCK_DATABASE_URL names.`,
+		Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
+			defer stop()
+			return serve(ctx, o, cmd.OutOrStdout())
+		},
+	}
+	cmd.Flags().IntVar(&o.port, "port", 8420, "port on 127.0.0.1; 0 for any free one")
+	cmd.Flags().BoolVar(&o.empty, "empty", false, "load no demo into an empty database: the first visit makes the owner's account")
+	cmd.Flags().BoolVar(&o.resetDemo, "reset-demo", false, "load the demo workshop anew, as on the first day")
+	cmd.Flags().StringVar(&o.home, "home", "", "folder of the private database (default $KEEN_CROCK_HOME, else .keencrock)")
+	return cmd
+}
+
+func serve(ctx context.Context, o serveOptions, out io.Writer) (err error) {
+	listener, err := listen(o.port) // first: a port in use is the commonest trouble
+	if err != nil {
+		return err
+	}
+	defer listener.Close()
+	url, stopDatabase, err := database(ctx, o.home)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, stopDatabase()) }()
+	s, err := store.Open(ctx, url)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	if err := s.Migrate(ctx); err != nil {
+		return err
+	}
+	hasDemo, err := prepareDemo(ctx, s, o, out)
+	if err != nil {
+		return err
+	}
+	server, err := web.New(web.Config{Service: workshop.New(s, time.Now), Store: s, Version: version, Now: time.Now})
+	if err != nil {
+		return err
+	}
+	failed := make(chan error, 1)
+	go func() { failed <- server.Serve(listener) }()
+	fmt.Fprintf(out, "Keen Crock is ready: http://%s\n", listener.Addr())
+	if hasDemo {
+		fmt.Fprintf(out, "Demo sign-in: name %q, password %q\n", demo.Login, demo.Password)
+	}
+	select {
+	case err := <-failed:
+		return fmt.Errorf("serve: %w", err)
+	case <-ctx.Done():
+		fmt.Fprintln(out, "Stopping.")
+		return server.Shutdown()
+	}
+}
+
+func listen(port int) (net.Listener, error) {
+	l, err := net.Listen("tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(port)))
+	if errors.Is(err, syscall.EADDRINUSE) {
+		return nil, fmt.Errorf("port %d is in use: stop what uses it, or give another with --port", port)
+	}
+	return l, err
+}
+
+// database returns the URL of the database and how to leave it.
+func database(ctx context.Context, home string) (url string, stop func() error, err error) {
+	if url = os.Getenv("KEEN_CROCK_DATABASE_URL"); url != "" {
+		return url, func() error { return nil }, nil
+	}
+	if home == "" {
+		if home = os.Getenv("KEEN_CROCK_HOME"); home == "" {
+			home = ".keencrock"
+		}
+	}
+	cluster, err := localpg.Start(ctx, home)
+	if err != nil {
+		return "", nil, err
+	}
+	return cluster.URL, cluster.Stop, nil
+}
+
+// prepareDemo loads the demo where it is wanted and reports whether it is
+// there.
+func prepareDemo(ctx context.Context, s *store.Store, o serveOptions, out io.Writer) (bool, error) {
+	state, err := demo.Look(ctx, s)
+	if err != nil {
+		return false, err
+	}
+	if o.resetDemo || state == demo.BrokenOff {
+		if err := demo.Remove(ctx, s); err != nil {
+			return false, err
+		}
+		state = demo.Absent
+	}
+	empty, err := s.Empty(ctx)
+	if err != nil {
+		return false, err
+	}
+	if o.resetDemo || empty && !o.empty {
+		fmt.Fprintln(out, "Loading the demo workshop.")
+		if err := demo.Load(ctx, s, time.Now()); err != nil {
+			return false, err
+		}
+		state = demo.Loaded
+	}
+	return state == demo.Loaded, nil
+}

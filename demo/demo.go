@@ -1,0 +1,344 @@
+// Package demo is the demo workshop, Lockside Works on the Marrow Canal: an
+// invented place with eight months of deliveries, formulas, batches and
+// mishaps. It is data, in lockside.json; dates in it count back from the day
+// it is loaded.
+package demo
+
+import (
+	"cmp"
+	"context"
+	_ "embed"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"keencrock/api"
+	"keencrock/internal/store"
+	"keencrock/internal/workshop"
+)
+
+// Login and Password sign in to the demo as its owner. They are no secret:
+// the demo is served on loopback and holds nothing real.
+const (
+	Login    = "keeper"
+	Password = "lockside-demo"
+)
+
+//go:embed lockside.json
+var content []byte
+
+// The shape of lockside.json.
+type scenario struct {
+	Workshop api.Workshop       `json:"workshop"`
+	People   []person           `json:"people"`
+	ReorderG map[string]float64 `json:"reorder_g"`
+	Weighed  []struct {
+		Material string `json:"material"`
+		api.WeighedMeasure
+	} `json:"weighed"`
+	Deliveries []deliveryEntry   `json:"deliveries"`
+	Marks      []markEntry       `json:"marks"`
+	Formulas   []api.FormulaFile `json:"formulas"`
+	Batches    []batchEntry      `json:"batches"`
+}
+
+type person struct {
+	Login string   `json:"login"`
+	Name  string   `json:"name"`
+	Role  api.Role `json:"role"`
+}
+
+type deliveryEntry struct {
+	DaysAgo    int    `json:"days_ago"`
+	Amount     string `json:"amount"`
+	Material   string `json:"material"`
+	Price      string `json:"price"`
+	Supplier   string `json:"supplier"`
+	Lot        string `json:"lot"`
+	BestInDays int    `json:"best_in_days"`
+}
+
+type markEntry struct {
+	DaysAgo  int    `json:"days_ago"`
+	Material string `json:"material"`
+	Lot      string `json:"lot"`
+	Clumped  bool   `json:"clumped"`
+	SetAside bool   `json:"set_aside"`
+}
+
+type batchEntry struct {
+	DaysAgo    int            `json:"days_ago"`
+	Formula    string         `json:"formula"`
+	Containers api.Containers `json:"containers"`
+	Jars       int            `json:"jars"`
+	Notes      []string       `json:"notes"`
+	Gone       []struct {
+		DaysAgo int    `json:"days_ago"`
+		Count   int    `json:"count"`
+		To      string `json:"to"`
+	} `json:"gone"`
+	State          string `json:"state"`
+	Reason         string `json:"reason"`
+	Discarded      bool   `json:"discarded"`
+	StopAfterLines int    `json:"stop_after_lines"`
+}
+
+// loading is the name the workshop bears until all of it is there, so that a
+// load broken off half-way is seen.
+const loading = "The demo, still loading"
+
+// State is how far the demo is there.
+type State int
+
+// The demo is absent, broken off while it was loaded, or there.
+const (
+	Absent State = iota
+	BrokenOff
+	Loaded
+)
+
+// Look tells how far the demo is there.
+func Look(ctx context.Context, s *store.Store) (State, error) {
+	owner, err := s.PersonByLogin(ctx, Login)
+	if errors.Is(err, store.ErrNotFound) {
+		return Absent, nil
+	}
+	if err != nil {
+		return Absent, err
+	}
+	w, err := s.Read(store.WithWorkshop(ctx, owner.WorkshopID)).Workshop()
+	if err != nil {
+		return Absent, err
+	}
+	if w.Name == loading {
+		return BrokenOff, nil
+	}
+	return Loaded, nil
+}
+
+// Remove takes the demo workshop out, if it is there. Other workshops stay.
+func Remove(ctx context.Context, s *store.Store) error {
+	owner, err := s.PersonByLogin(ctx, Login)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	return s.DeleteWorkshop(ctx, owner.WorkshopID)
+}
+
+// Load plays the eight months up to today through the use cases, as people
+// would have.
+func Load(ctx context.Context, s *store.Store, today time.Time) error {
+	var sc scenario
+	if err := json.Unmarshal(content, &sc); err != nil {
+		return fmt.Errorf("read the demo: %w", err)
+	}
+	p := &player{sc: &sc, today: today, formulas: map[string]uuid.UUID{}, clock: today.AddDate(0, 0, -250)}
+	p.service = workshop.New(s, func() time.Time { return p.clock })
+	if err := p.play(ctx); err != nil {
+		return errors.Join(fmt.Errorf("load the demo: %w", err), Remove(ctx, s))
+	}
+	return nil
+}
+
+// player plays a scenario at a clock of its own.
+type player struct {
+	sc       *scenario
+	today    time.Time
+	clock    time.Time
+	service  *workshop.Service
+	formulas map[string]uuid.UUID
+	weighing int // counts weighings, for their small misses
+}
+
+// at sets the clock to an hour of a day so many days ago, never after today's
+// own hour.
+func (p *player) at(daysAgo, hour, minute int) {
+	day := p.today.AddDate(0, 0, -daysAgo)
+	p.clock = time.Date(day.Year(), day.Month(), day.Day(), hour, minute, 0, 0, day.Location())
+	if p.clock.After(p.today) {
+		p.clock = p.today
+	}
+}
+
+// step is something that happened on a day.
+type step struct {
+	daysAgo int
+	do      func(context.Context) error
+}
+
+func (p *player) play(ctx context.Context) error {
+	ctx, err := p.open(ctx)
+	if err != nil {
+		return err
+	}
+	var steps []step
+	for _, d := range p.sc.Deliveries {
+		steps = append(steps, step{d.DaysAgo, func(ctx context.Context) error { return p.deliver(ctx, d) }})
+	}
+	for _, b := range p.sc.Batches {
+		steps = append(steps, step{b.DaysAgo, func(ctx context.Context) error { return p.make(ctx, b) }})
+	}
+	for _, m := range p.sc.Marks {
+		steps = append(steps, step{m.DaysAgo, func(ctx context.Context) error { return p.mark(ctx, m) }})
+	}
+	slices.SortStableFunc(steps, func(a, b step) int { return cmp.Compare(b.daysAgo, a.daysAgo) })
+	for _, s := range steps {
+		p.at(s.daysAgo, 8, 30)
+		if err := s.do(ctx); err != nil {
+			return err
+		}
+	}
+	return p.settle(ctx, p.sc.Workshop.Name)
+}
+
+// settle gives the workshop its settings and a name.
+func (p *player) settle(ctx context.Context, name string) error {
+	now, err := p.service.Workshop(ctx)
+	if err != nil {
+		return err
+	}
+	settings := p.sc.Workshop
+	settings.Name, settings.Version = name, now.Version
+	_, err = p.service.SaveWorkshop(ctx, settings)
+	return err
+}
+
+// open makes the workshop, its people, settings and formulas.
+func (p *player) open(ctx context.Context) (context.Context, error) {
+	owner := p.sc.People[0]
+	actor, err := p.service.CreateWorkshop(ctx, api.NewWorkshop{Workshop: loading, Login: owner.Login, Name: owner.Name,
+		Password: Password, Currency: p.sc.Workshop.Currency})
+	if err != nil {
+		return nil, err
+	}
+	ctx = workshop.WithActor(ctx, actor)
+	if err := p.settle(ctx, loading); err != nil {
+		return nil, err
+	}
+	for _, other := range p.sc.People[1:] {
+		if _, err := p.service.AddPerson(ctx, api.NewPerson{Login: other.Login, Name: other.Name, Password: Password, Role: other.Role}); err != nil {
+			return nil, err
+		}
+	}
+	for id, g := range p.sc.ReorderG {
+		if _, err := p.service.SetFigures(ctx, id, api.OwnFigures{ReorderG: &g}); err != nil {
+			return nil, err
+		}
+	}
+	for _, w := range p.sc.Weighed {
+		if _, err := p.service.SetFigures(ctx, w.Material, api.OwnFigures{Weighed: w.WeighedMeasure}); err != nil {
+			return nil, err
+		}
+	}
+	for i := range p.sc.Formulas {
+		f, err := p.service.AddFormula(ctx, &p.sc.Formulas[i])
+		if err != nil {
+			return nil, fmt.Errorf("formula %s: %w", p.sc.Formulas[i].Name, err)
+		}
+		p.formulas[f.File.Name] = f.Id
+	}
+	return ctx, nil
+}
+
+func (p *player) deliver(ctx context.Context, d deliveryEntry) error {
+	best := p.today.AddDate(0, 0, d.BestInDays)
+	line := fmt.Sprintf("%s %s %s from %s, lot %s, best %s", d.Amount, d.Material, d.Price, d.Supplier, d.Lot, best.Format(time.DateOnly))
+	if _, err := p.service.TakeDelivery(ctx, api.DeliveryLine{Line: line}); err != nil {
+		return fmt.Errorf("delivery %q: %w", line, err)
+	}
+	return nil
+}
+
+func (p *player) mark(ctx context.Context, m markEntry) error {
+	page, err := p.service.Lots(ctx, workshop.LotQuery{Material: m.Material, WithEmpty: true, Limit: 200})
+	if err != nil {
+		return err
+	}
+	for _, l := range page.Lots {
+		if l.Code == m.Lot {
+			_, err := p.service.MarkLot(ctx, l.Id, api.LotMark{Clumped: &m.Clumped, SetAside: &m.SetAside})
+			return err
+		}
+	}
+	return fmt.Errorf("there is no lot %s of %s to mark", m.Lot, m.Material)
+}
+
+func (p *player) make(ctx context.Context, e batchEntry) error {
+	p.at(e.DaysAgo, 9, 0)
+	b, err := p.service.StartBatch(ctx, api.NewBatch{Formula: p.formulas[e.Formula], Target: api.Target{Containers: e.Containers}})
+	if err != nil {
+		return fmt.Errorf("batch of %s %d days ago: %w", e.Formula, e.DaysAgo, err)
+	}
+	for i := range b.Lines {
+		if e.StopAfterLines > 0 && i == e.StopAfterLines {
+			return nil
+		}
+		p.clock = p.clock.Add(4 * time.Minute)
+		if err := p.weighLine(ctx, b, i); err != nil {
+			return fmt.Errorf("batch %s, %s: %w", b.Code, b.Lines[i].Name, err)
+		}
+	}
+	for _, note := range e.Notes {
+		if _, err := p.service.Note(ctx, b.Id, note); err != nil {
+			return err
+		}
+	}
+	p.at(e.DaysAgo, 11, 30)
+	if e.State == "abandoned" {
+		_, err := p.service.Abandon(ctx, b.Id, api.Abandon{Discarded: e.Discarded, Reason: e.Reason})
+		return err
+	}
+	jars := cmp.Or(e.Jars, e.Containers.Count)
+	if _, err := p.service.Finish(ctx, b.Id, api.Finish{Jars: jars}); err != nil {
+		return fmt.Errorf("finish %s: %w", b.Code, err)
+	}
+	return p.sendAway(ctx, b, e)
+}
+
+// weighLine weighs a line from the lots suggested, missing by a little as
+// hands do.
+func (p *player) weighLine(ctx context.Context, b *api.Batch, i int) error {
+	line := b.Lines[i]
+	if line.Unstocked {
+		_, err := p.service.Weigh(ctx, b.Id, api.Weighing{Line: i, Grams: line.TargetG})
+		return err
+	}
+	for _, lot := range line.Lots {
+		if lot.SuggestedG <= 0 {
+			continue
+		}
+		p.weighing++
+		miss := 1 + 0.004*math.Sin(float64(p.weighing))
+		grams := min(math.Max(1, math.Round(lot.SuggestedG*miss)), lot.AvailableG)
+		if _, err := p.service.Weigh(ctx, b.Id, api.Weighing{Line: i, Lot: lot.Lot.String(), Grams: grams}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (p *player) sendAway(ctx context.Context, b *api.Batch, e batchEntry) error {
+	trace, err := p.service.TraceBatch(ctx, b.Id)
+	if err != nil {
+		return err
+	}
+	jars := trace.Jars
+	for _, g := range e.Gone {
+		p.at(g.DaysAgo, 15, 0)
+		for range min(g.Count, len(jars)) {
+			if _, err := p.service.MoveJar(ctx, jars[0].Id, api.JarMove{Gone: true, GoneTo: g.To}); err != nil {
+				return err
+			}
+			jars = jars[1:]
+		}
+	}
+	return nil
+}

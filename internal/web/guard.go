@@ -1,0 +1,129 @@
+package web
+
+import (
+	"context"
+	"crypto/subtle"
+	"net/http"
+	"net/url"
+	"strings"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+
+	"keencrock/api"
+	"keencrock/internal/workshop"
+)
+
+const (
+	sessionCookie = "keencrock_session"
+	csrfHeader    = "X-CSRF-Token"
+)
+
+// contentPolicy lets the page load nothing but its own files. Styles may stand
+// inline, because the component library writes them; scripts may not.
+const contentPolicy = "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; font-src 'self'; " +
+	"connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+
+func securityHeaders(c fiber.Ctx) error {
+	c.Set("Content-Security-Policy", contentPolicy)
+	c.Set("X-Content-Type-Options", "nosniff")
+	c.Set("Referrer-Policy", "no-referrer")
+	c.Set("X-Frame-Options", "DENY")
+	c.Set("Cross-Origin-Opener-Policy", "same-origin")
+	c.Set("Cross-Origin-Resource-Policy", "same-origin")
+	c.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
+	return c.Next()
+}
+
+func noCache(c fiber.Ctx) error {
+	c.Set("Cache-Control", "no-store")
+	return c.Next()
+}
+
+// timeLimit bounds how long a request may take. Streams have no end.
+func timeLimit(c fiber.Ctx) error {
+	if isStream(c.Path()) {
+		return c.Next()
+	}
+	ctx, cancel := context.WithTimeout(c.Context(), requestTimeout)
+	defer cancel()
+	c.SetContext(ctx)
+	return c.Next()
+}
+
+func isStream(path string) bool { return path == "/api/events" || path == "/api/scale/stream" }
+
+// guardOrigin refuses changes that another site's page asks for.
+func guardOrigin(c fiber.Ctx) error {
+	if safeMethod(c.Method()) {
+		return c.Next()
+	}
+	foreign := c.Get("Sec-Fetch-Site") == "cross-site"
+	if origin := c.Get("Origin"); origin != "" {
+		u, err := url.Parse(origin)
+		foreign = foreign || err != nil || !strings.EqualFold(u.Host, c.Host())
+	}
+	if foreign {
+		return api.NewProblem(http.StatusForbidden, "foreign-origin", "This was asked for from another site's page and is refused.")
+	}
+	return c.Next()
+}
+
+func safeMethod(m string) bool {
+	return m == http.MethodGet || m == http.MethodHead || m == http.MethodOptions
+}
+
+// public are the calls that need no session.
+var public = map[string]bool{
+	"GET /api/health": true, "GET /api/setup": true, "POST /api/setup": true, "POST /api/session": true,
+}
+
+type signedInKey struct{}
+
+// signedIn is what a request's session is known by.
+type signedIn struct{ token, csrf string }
+
+func signedInFrom(ctx context.Context) signedIn {
+	in, _ := ctx.Value(signedInKey{}).(signedIn)
+	return in
+}
+
+type addressKey struct{}
+
+// authenticate finds who asks, and refuses changes without the session's own
+// token in a header, which no other site's page can send.
+func authenticate(service *workshop.Service) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		ctx := context.WithValue(c.Context(), addressKey{}, c.IP())
+		if public[c.Method()+" "+c.Path()] {
+			c.SetContext(ctx)
+			return c.Next()
+		}
+		token := c.Cookies(sessionCookie)
+		if token == "" {
+			return api.NewProblem(http.StatusUnauthorized, "not-signed-in", "Sign in first.")
+		}
+		token = strings.Clone(token)
+		actor, csrf, err := service.Authenticate(ctx, token)
+		if err != nil {
+			return err
+		}
+		if !safeMethod(c.Method()) && subtle.ConstantTimeCompare([]byte(c.Get(csrfHeader)), []byte(csrf)) != 1 {
+			return api.NewProblem(http.StatusForbidden, "csrf", "The page is out of date: load it again, then repeat.")
+		}
+		ctx = context.WithValue(ctx, signedInKey{}, signedIn{token, csrf})
+		c.SetContext(workshop.WithActor(ctx, actor))
+		return c.Next()
+	}
+}
+
+// cookie keeps the session token in the browser: not readable by scripts, not
+// sent along from other sites, and only over TLS where there is TLS.
+func cookie(token string, life time.Duration, secure bool) string {
+	k := http.Cookie{Name: sessionCookie, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode,
+		MaxAge: int(life.Seconds()), Secure: secure}
+	if token == "" {
+		k.MaxAge = -1
+	}
+	return k.String()
+}

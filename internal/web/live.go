@@ -1,0 +1,160 @@
+package web
+
+import (
+	"bufio"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"log/slog"
+	"sync"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/google/uuid"
+
+	"keencrock/api"
+	"keencrock/internal/store"
+	"keencrock/internal/workshop"
+)
+
+// hub hands changes announced in the database to the browsers of the
+// workshop they belong to.
+type hub struct {
+	mu        sync.Mutex
+	listeners map[chan api.Change]uuid.UUID
+	done      chan struct{}
+	once      sync.Once
+}
+
+func newHub() *hub {
+	return &hub{listeners: map[chan api.Change]uuid.UUID{}, done: make(chan struct{})}
+}
+
+func (h *hub) close() { h.once.Do(func() { close(h.done) }) }
+
+// listen follows the database until the context ends, coming back after a
+// broken connection.
+func (h *hub) listen(ctx context.Context, s *store.Store) {
+	const again = time.Second
+	for ctx.Err() == nil {
+		err := s.Listen(ctx, h.refreshAll, h.spread)
+		if ctx.Err() != nil || errors.Is(err, context.Canceled) {
+			return
+		}
+		slog.Warn("live changes are interrupted", "error", err)
+		select {
+		case <-ctx.Done():
+		case <-time.After(again):
+		}
+	}
+}
+
+// refreshAll tells every browser to look again: changes may have been missed.
+func (h *hub) refreshAll() {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	for l := range h.listeners {
+		for _, topic := range []api.ChangeTopic{api.ChangeTopicShelf, api.ChangeTopicFormulas, api.ChangeTopicBatches, api.ChangeTopicPantry} {
+			offer(l, api.Change{Topic: topic})
+		}
+	}
+}
+
+func (h *hub) spread(c store.Change) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	for l, of := range h.listeners {
+		if of == c.Workshop {
+			offer(l, api.Change{Topic: api.ChangeTopic(c.Topic), Id: c.ID})
+		}
+	}
+}
+
+// offer drops a change when a browser is far behind; the next one, or its
+// reconnection, brings it up to date.
+func offer(l chan api.Change, c api.Change) {
+	select {
+	case l <- c:
+	default:
+	}
+}
+
+const (
+	behind    = 64 // changes a browser may be behind
+	heartbeat = 15 * time.Second
+)
+
+// stream sends changes as server-sent events.
+func (h *hub) stream(service *workshop.Service) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		token := signedInFrom(c.Context()).token
+		actor, _, err := service.Authenticate(c.Context(), token)
+		if err != nil {
+			return err
+		}
+		l := make(chan api.Change, behind)
+		h.mu.Lock()
+		h.listeners[l] = actor.Workshop
+		h.mu.Unlock()
+		return sendEvents(c, func(w *bufio.Writer) {
+			defer func() {
+				h.mu.Lock()
+				delete(h.listeners, l)
+				h.mu.Unlock()
+			}()
+			beat := time.NewTicker(heartbeat)
+			defer beat.Stop()
+			if !writeEvent(w, "ready", struct{}{}) {
+				return
+			}
+			for {
+				select {
+				case <-h.done:
+					return
+				case change := <-l:
+					if !writeEvent(w, "change", change) {
+						return
+					}
+				case <-beat.C:
+					if !stillSignedIn(service, token) || !writeComment(w) {
+						return
+					}
+				}
+			}
+		})
+	}
+}
+
+func stillSignedIn(service *workshop.Service, token string) bool {
+	ctx, cancel := context.WithTimeout(context.Background(), requestTimeout)
+	defer cancel()
+	_, _, err := service.Authenticate(ctx, token)
+	return err == nil
+}
+
+func sendEvents(c fiber.Ctx, f func(*bufio.Writer)) error {
+	c.Set("Content-Type", "text/event-stream")
+	c.Set("Cache-Control", "no-store")
+	c.Set("X-Accel-Buffering", "no")
+	return c.SendStreamWriter(f)
+}
+
+// writeEvent sends one event and reports whether anyone still listens.
+func writeEvent(w *bufio.Writer, name string, data any) bool {
+	body, err := json.Marshal(data)
+	if err != nil {
+		return false
+	}
+	if _, err := fmt.Fprintf(w, "event: %s\ndata: %s\n\n", name, body); err != nil {
+		return false
+	}
+	return w.Flush() == nil
+}
+
+func writeComment(w *bufio.Writer) bool {
+	if _, err := w.WriteString(": still here\n\n"); err != nil {
+		return false
+	}
+	return w.Flush() == nil
+}

@@ -1,0 +1,95 @@
+// Package web serves the contract, live changes and the built page over HTTP.
+//
+// Handlers hold no rules of the job: they hand requests to the use cases and
+// their answers back. Every error leaves as a problem document.
+package web
+
+import (
+	"context"
+	"fmt"
+	"net"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/middleware/recover"
+
+	"keencrock/internal/store"
+	"keencrock/internal/web/contract"
+	"keencrock/internal/workshop"
+)
+
+// Config is what a server is made of.
+type Config struct {
+	Service *workshop.Service
+	Store   *store.Store
+	Version string
+	Now     func() time.Time
+}
+
+// Limits of every request.
+const (
+	maxBody        = 4 << 20
+	readTimeout    = 15 * time.Second
+	requestTimeout = 30 * time.Second
+)
+
+// Server answers on a listener until it is shut down.
+type Server struct {
+	app    *fiber.App
+	hub    *hub
+	scales *scales
+	stop   context.CancelFunc
+	ended  chan struct{}
+}
+
+// New returns a server ready to serve.
+func New(cfg Config) (*Server, error) {
+	validator, err := newValidator()
+	if err != nil {
+		return nil, err
+	}
+	app := fiber.New(fiber.Config{
+		AppName:      "Keen Crock",
+		ServerHeader: "",
+		BodyLimit:    maxBody,
+		ReadTimeout:  readTimeout,
+		IdleTimeout:  2 * time.Minute,
+		ErrorHandler: answerProblem,
+	})
+	ctx, stop := context.WithCancel(context.Background())
+	s := &Server{app: app, hub: newHub(), scales: newScales(cfg.Now), stop: stop, ended: make(chan struct{})}
+	h := &handlers{service: cfg.Service, store: cfg.Store, version: cfg.Version, scales: s.scales}
+
+	app.Use(recover.New(), securityHeaders)
+	api := app.Group("/api", noCache, guardOrigin, authenticate(cfg.Service), timeLimit, validator.validate)
+	_ = api
+	app.Get("/api/events", s.hub.stream(cfg.Service))
+	app.Get("/api/scale/stream", s.scales.stream(cfg.Service))
+	contract.RegisterHandlers(app, contract.NewStrictHandler(h, nil))
+	app.Use("/api", notFound)
+	servePage(app)
+
+	go func() {
+		defer close(s.ended)
+		s.hub.listen(ctx, cfg.Store)
+	}()
+	return s, nil
+}
+
+// Serve answers on a listener until Shutdown.
+func (s *Server) Serve(l net.Listener) error {
+	return s.app.Listener(l, fiber.ListenConfig{DisableStartupMessage: true})
+}
+
+// Shutdown ends live streams, lets running requests finish, and stops.
+func (s *Server) Shutdown() error {
+	s.stop()
+	s.hub.close()
+	s.scales.close()
+	err := s.app.ShutdownWithTimeout(5 * time.Second)
+	<-s.ended
+	if err != nil {
+		return fmt.Errorf("stop the server: %w", err)
+	}
+	return nil
+}
