@@ -74,7 +74,7 @@ func serve(ctx context.Context, o serveOptions, out io.Writer) (err error) {
 	if err != nil {
 		return err
 	}
-	server, err := web.New(web.Config{Service: workshop.New(s, time.Now), Store: s, Version: version, Now: time.Now})
+	server, err := web.New(web.Config{Service: workshop.New(s, time.Now), Version: version, Now: time.Now})
 	if err != nil {
 		return err
 	}

@@ -89,7 +89,7 @@ func (m *Material) Handling(measures quantity.Measures) quantity.Handling {
 // letter, unless it begins with a word in capitals.
 func InSentence(name string) string {
 	r := []rune(name)
-	if len(r) > 1 && unicode.IsUpper(r[1]) {
+	if len(r) == 0 || len(r) > 1 && unicode.IsUpper(r[1]) {
 		return name
 	}
 	return strings.ToLower(string(r[:1])) + string(r[1:])

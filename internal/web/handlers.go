@@ -7,7 +7,6 @@ import (
 	"time"
 
 	"keencrock/api"
-	"keencrock/internal/store"
 	"keencrock/internal/web/contract"
 	"keencrock/internal/workshop"
 )
@@ -15,7 +14,6 @@ import (
 // handlers answers each operation of the contract by its use case.
 type handlers struct {
 	service *workshop.Service
-	store   *store.Store
 	scales  *scales
 	version string
 }
@@ -32,7 +30,7 @@ func value[T any](v *T, err error) (T, error) {
 }
 
 func (h *handlers) GetHealth(ctx context.Context, _ contract.GetHealthRequestObject) (contract.GetHealthResponseObject, error) {
-	err := h.store.Ping(ctx)
+	err := h.service.Ping(ctx)
 	return contract.GetHealth200JSONResponse{Status: "well", Version: h.version}, err
 }
 

@@ -14,7 +14,6 @@ import (
 	"github.com/google/uuid"
 
 	"keencrock/api"
-	"keencrock/internal/store"
 	"keencrock/internal/workshop"
 )
 
@@ -35,7 +34,7 @@ func (h *hub) close() { h.once.Do(func() { close(h.done) }) }
 
 // listen follows the database until the context ends, coming back after a
 // broken connection.
-func (h *hub) listen(ctx context.Context, s *store.Store) {
+func (h *hub) listen(ctx context.Context, s *workshop.Service) {
 	const again = time.Second
 	for ctx.Err() == nil {
 		err := s.Listen(ctx, h.refreshAll, h.spread)
@@ -61,12 +60,12 @@ func (h *hub) refreshAll() {
 	}
 }
 
-func (h *hub) spread(c store.Change) {
+func (h *hub) spread(c workshop.Change) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	for l, of := range h.listeners {
 		if of == c.Workshop {
-			offer(l, api.Change{Topic: api.ChangeTopic(c.Topic), Id: c.ID})
+			offer(l, c.Change)
 		}
 	}
 }

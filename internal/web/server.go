@@ -13,7 +13,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/recover"
 
-	"keencrock/internal/store"
 	"keencrock/internal/web/contract"
 	"keencrock/internal/workshop"
 )
@@ -21,7 +20,6 @@ import (
 // Config is what a server is made of.
 type Config struct {
 	Service *workshop.Service
-	Store   *store.Store
 	Version string
 	Now     func() time.Time
 }
@@ -58,11 +56,10 @@ func New(cfg Config) (*Server, error) {
 	})
 	ctx, stop := context.WithCancel(context.Background())
 	s := &Server{app: app, hub: newHub(), scales: newScales(cfg.Now), stop: stop, ended: make(chan struct{})}
-	h := &handlers{service: cfg.Service, store: cfg.Store, version: cfg.Version, scales: s.scales}
+	h := &handlers{service: cfg.Service, version: cfg.Version, scales: s.scales}
 
 	app.Use(recover.New(), securityHeaders)
-	api := app.Group("/api", noCache, guardOrigin, authenticate(cfg.Service), timeLimit, validator.validate)
-	_ = api
+	app.Use("/api", noCache, guardOrigin, authenticate(cfg.Service), timeLimit, validator.validate)
 	app.Get("/api/events", s.hub.stream(cfg.Service))
 	app.Get("/api/scale/stream", s.scales.stream(cfg.Service))
 	contract.RegisterHandlers(app, contract.NewStrictHandler(h, nil))
@@ -71,7 +68,7 @@ func New(cfg Config) (*Server, error) {
 
 	go func() {
 		defer close(s.ended)
-		s.hub.listen(ctx, cfg.Store)
+		s.hub.listen(ctx, cfg.Service)
 	}()
 	return s, nil
 }

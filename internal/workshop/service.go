@@ -40,6 +40,23 @@ func New(s *store.Store, now func() time.Time) *Service {
 	return &Service{store: s, now: now, libraries: map[string]*material.Library{}}
 }
 
+// Ping reports whether the database answers.
+func (s *Service) Ping(ctx context.Context) error { return s.store.Ping(ctx) }
+
+// Change says that something in a workshop is not as it was.
+type Change struct {
+	Workshop uuid.UUID
+	api.Change
+}
+
+// Listen calls f for every change made in any workshop by any process, until
+// the context ends or the database is lost. It says when it is ready to hear.
+func (s *Service) Listen(ctx context.Context, ready func(), f func(Change)) error {
+	return s.store.Listen(ctx, ready, func(c store.Change) {
+		f(Change{Workshop: c.Workshop, Change: api.Change{Topic: api.ChangeTopic(c.Topic), Id: c.ID}})
+	})
+}
+
 // Role is what a person may do.
 type Role string
 
