@@ -1,0 +1,52 @@
+<script setup lang="ts">
+import { useQueryClient } from '@tanstack/vue-query'
+import { ConfigProvider } from 'ant-design-vue'
+import { onMounted, ref, watch } from 'vue'
+import { RouterView } from 'vue-router'
+
+import { sentence } from './api/client'
+import { followChanges } from './api/live'
+import { ready, restore, session } from './api/session'
+import Frame from './parts/Frame.vue'
+import SignIn from './stations/signin/SignIn.vue'
+import { antTheme } from './styles/theme'
+
+const client = useQueryClient()
+const trouble = ref('')
+
+onMounted(async () => {
+  try {
+    await restore()
+  } catch (e) {
+    trouble.value = sentence(e)
+  }
+})
+
+let unfollow = () => {}
+watch(
+  () => session.value?.person.id,
+  (person) => {
+    unfollow()
+    unfollow = () => {}
+    client.clear()
+    if (person) unfollow = followChanges(client)
+  },
+)
+</script>
+
+<template>
+  <ConfigProvider :theme="antTheme">
+    <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+    <template v-else-if="ready">
+      <Frame v-if="session"><RouterView /></Frame>
+      <SignIn v-else />
+    </template>
+  </ConfigProvider>
+</template>
+
+<style scoped>
+.trouble {
+  margin: 15vh auto;
+  max-width: 30em;
+}
+</style>

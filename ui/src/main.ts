@@ -1,0 +1,28 @@
+import '@fontsource/zilla-slab/latin-500.css'
+import '@fontsource/zilla-slab/latin-600.css'
+import '@fontsource/atkinson-hyperlegible-next/latin-400.css'
+import '@fontsource/atkinson-hyperlegible-next/latin-600.css'
+import 'ant-design-vue/dist/reset.css'
+import './styles/tokens.css'
+import './styles/base.css'
+
+import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
+import { createApp } from 'vue'
+
+import App from './App.vue'
+import { ProblemError } from './api/client'
+import { router } from './router'
+
+const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 5_000,
+      retry: (failures, error) =>
+        failures < 3 &&
+        error instanceof ProblemError &&
+        (error.problem.status === 0 || error.problem.status >= 500),
+    },
+  },
+})
+
+createApp(App).use(VueQueryPlugin, { queryClient }).use(router).mount('#app')

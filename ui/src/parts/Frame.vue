@@ -1,0 +1,240 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { RouterLink, useRoute, useRouter } from 'vue-router'
+
+import { useWaiting } from '../api/queries'
+import { session } from '../api/session'
+import { stations } from '../stations'
+import { switchTheme, themeName } from '../styles/theme'
+import FindBox from './FindBox.vue'
+import Glyph from './Glyph.vue'
+import KeysHelp from './KeysHelp.vue'
+import { typing, useKeys } from './useKeys'
+
+const router = useRouter()
+const route = useRoute()
+const { data: waiting } = useWaiting()
+const finding = ref(false)
+const helping = ref(false)
+
+const tones = { good: '●', watch: '▲', stop: '■' } as const
+
+useKeys(
+  [
+    { keys: '1 – 4', does: 'go to a station' },
+    { keys: '/ or Ctrl K', does: 'find or do' },
+    { keys: '?', does: 'these keys' },
+  ],
+  (e) => {
+    if (e.key === 'Escape') {
+      finding.value = helping.value = false
+      return
+    }
+    if (e.key === 'k' && (e.ctrlKey || e.metaKey)) {
+      e.preventDefault()
+      finding.value = true
+    }
+    if (typing(e) || e.ctrlKey || e.metaKey || e.altKey) return
+    const station = stations[Number(e.key) - 1]
+    if (station) void router.push(station.path)
+    else if (e.key === '/') finding.value = true
+    else if (e.key === '?') helping.value = !helping.value
+    else return
+    e.preventDefault()
+  },
+)
+
+function goTo(note: { station: string; id?: string }) {
+  void router.push(`/${note.station}/${note.id && !note.id.startsWith('00000000') ? note.id : ''}`)
+}
+</script>
+
+<template>
+  <div class="frame">
+    <nav class="rail" aria-label="Stations">
+      <RouterLink
+        v-for="(s, i) in stations"
+        :key="s.name"
+        :to="s.path"
+        class="station"
+        :class="{ here: route.name === s.name }"
+        :title="`${s.title}: ${s.does} (${i + 1})`"
+      >
+        <Glyph :name="s.glyph" />
+        <span>{{ s.title }}</span>
+      </RouterLink>
+      <span class="gap" />
+      <button
+        class="plain station"
+        type="button"
+        :title="themeName === 'slip' ? 'Dark, like the inside of a kiln' : 'Light, like white slip'"
+        @click="switchTheme"
+      >
+        <Glyph name="moon" />
+        <span>{{ themeName === 'slip' ? 'Kiln' : 'Slip' }}</span>
+      </button>
+      <RouterLink to="/settings" class="station" :class="{ here: route.name === 'settings' }">
+        <Glyph name="wrench" />
+        <span>Settings</span>
+      </RouterLink>
+    </nav>
+    <header class="strip">
+      <strong class="place">{{ session?.workshop.name }}</strong>
+      <ul class="waiting" aria-label="Waiting now">
+        <li v-for="(note, i) in waiting ?? []" :key="i">
+          <button class="plain note" type="button" @click="goTo(note)">
+            <span :class="note.tone" aria-hidden="true">{{ tones[note.tone] }}</span> {{ note.text }}
+          </button>
+        </li>
+        <li v-if="waiting && waiting.length === 0" class="soft">Nothing is waiting.</li>
+      </ul>
+      <button class="plain find" type="button" title="Find or do (/)" @click="finding = true">
+        <Glyph name="find" :size="18" /> <span>Find or do</span> <kbd>/</kbd>
+      </button>
+    </header>
+    <main class="station-body"><slot /></main>
+    <FindBox v-if="finding" @leave="finding = false" />
+    <KeysHelp v-if="helping" @leave="helping = false" />
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  display: grid;
+  grid-template: var(--strip) 1fr / var(--rail) 1fr;
+  height: 100%;
+}
+
+.rail {
+  align-items: stretch;
+  background: var(--slip-sunk);
+  border-right: 1px solid var(--clay-line);
+  display: flex;
+  flex-direction: column;
+  grid-row: 1 / 3;
+  padding: 8px 0;
+}
+
+.station {
+  align-items: center;
+  border-left: 3px solid transparent;
+  color: var(--ink-soft);
+  cursor: pointer;
+  display: flex;
+  flex-direction: column;
+  font-size: 12px;
+  gap: 2px;
+  padding: 9px 3px 9px 0;
+  text-align: center;
+  text-decoration: none;
+}
+
+.station:hover {
+  color: var(--cobalt);
+}
+
+.station.here {
+  background: var(--slip);
+  border-left-color: var(--cobalt);
+  color: var(--cobalt);
+}
+
+.gap {
+  flex: 1;
+}
+
+.strip {
+  align-items: center;
+  border-bottom: 1px solid var(--clay-line);
+  display: flex;
+  gap: 20px;
+  min-width: 0;
+  padding: 0 16px;
+}
+
+.place {
+  font-family: var(--slab);
+  font-size: 17px;
+  white-space: nowrap;
+}
+
+.waiting {
+  display: flex;
+  flex: 1;
+  gap: 4px 18px;
+  height: 22px;
+  flex-wrap: wrap;
+  list-style: none;
+  margin: 0;
+  min-width: 0;
+  overflow: hidden;
+  padding: 0;
+}
+
+.note {
+  font-size: 13px;
+  line-height: 22px;
+  white-space: nowrap;
+}
+
+.note:hover {
+  text-decoration: underline;
+}
+
+.note .good {
+  color: var(--celadon);
+}
+
+.note .watch {
+  color: var(--ochre);
+}
+
+.note .stop {
+  color: var(--oxblood);
+}
+
+.find {
+  align-items: center;
+  border: 1px solid var(--clay-line);
+  border-radius: var(--corner);
+  color: var(--ink-soft);
+  display: flex;
+  gap: 6px;
+  padding: 3px 8px;
+  white-space: nowrap;
+}
+
+kbd {
+  border: 1px solid var(--clay-line);
+  border-radius: var(--corner);
+  font: 12px var(--text);
+  padding: 0 5px;
+}
+
+.station-body {
+  min-height: 0;
+  min-width: 0;
+  overflow: auto;
+}
+
+@media (max-width: 700px) {
+  .frame {
+    grid-template: var(--strip) 1fr 58px / 1fr;
+  }
+
+  .rail {
+    border: 0;
+    flex-direction: row;
+    grid-row: 3;
+    justify-content: space-around;
+    order: 3;
+    padding: 0;
+  }
+
+  .gap,
+  .find span,
+  .place {
+    display: none;
+  }
+}
+</style>

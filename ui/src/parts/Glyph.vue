@@ -1,0 +1,21 @@
+<script setup lang="ts">
+import { glyphs, type GlyphName } from './glyphs'
+
+defineProps<{ name: GlyphName; size?: number }>()
+</script>
+
+<template>
+  <svg
+    :width="size ?? 26"
+    :height="size ?? 26"
+    viewBox="0 0 24 24"
+    fill="none"
+    stroke="currentColor"
+    stroke-width="1.5"
+    stroke-linecap="round"
+    stroke-linejoin="round"
+    aria-hidden="true"
+  >
+    <path :d="glyphs[name]" />
+  </svg>
+</template>

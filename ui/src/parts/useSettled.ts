@@ -1,0 +1,17 @@
+import { onScopeDispose, ref, watch, type Ref } from 'vue'
+
+/** The value once it has not changed for a while, so that each key does not ask the server. */
+export function useSettled<T>(source: Ref<T>, ms: number): Readonly<Ref<T>> {
+  const settled = ref(source.value) as Ref<T>
+  let timer = 0
+  watch(
+    source,
+    (v) => {
+      clearTimeout(timer)
+      timer = window.setTimeout(() => (settled.value = v), ms)
+    },
+    { deep: true },
+  )
+  onScopeDispose(() => clearTimeout(timer))
+  return settled
+}

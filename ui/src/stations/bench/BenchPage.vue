@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute } from 'vue-router'
+
+import { useOpenBatches } from '../../api/queries'
+import { fromNow } from '../../words'
+import BenchWork from './BenchWork.vue'
+
+const route = useRoute()
+const id = computed(() => String(route.params.id ?? ''))
+const { data: open, isPending } = useOpenBatches()
+</script>
+
+<template>
+  <BenchWork v-if="id" :id="id" :key="id" />
+  <div v-else class="list">
+    <h1>Bench</h1>
+    <p v-if="isPending" class="soft">Looking.</p>
+    <p v-else-if="open?.batches.length === 0">
+      Nothing is being weighed. <RouterLink to="/crock">Choose a formula</RouterLink>, size it under “Make
+      it”, and bring it here.
+    </p>
+    <ul>
+      <li v-for="b in open?.batches ?? []" :key="b.id">
+        <RouterLink :to="`/bench/${b.id}`">
+          <strong>{{ b.name }}</strong>
+          <span class="num">{{ b.code }}</span>
+          <span class="soft">begun {{ fromNow(b.started) }}</span>
+        </RouterLink>
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.list {
+  padding: 18px 24px;
+}
+
+ul {
+  list-style: none;
+  margin: 16px 0;
+  padding: 0;
+}
+
+li a {
+  align-items: baseline;
+  border-bottom: 4px solid var(--clay);
+  color: inherit;
+  display: flex;
+  gap: 20px;
+  max-width: 700px;
+  padding: 18px 6px 12px;
+  text-decoration: none;
+}
+
+li a:hover {
+  background: var(--slip-raised);
+}
+
+li strong {
+  color: var(--cobalt);
+  flex: 1;
+  font-family: var(--slab);
+  font-size: 28px;
+}
+</style>

@@ -1,0 +1,495 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, nextTick, ref, watch } from 'vue'
+
+import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
+import { canMake } from '../../api/session'
+import { typing, useKeys } from '../../parts/useKeys'
+import { grams } from '../../words'
+import BatchEnd from './BatchEnd.vue'
+import BatchLog from './BatchLog.vue'
+import ScaleHand from './ScaleHand.vue'
+import StepList from './StepList.vue'
+import { useScale } from './useScale'
+
+const props = defineProps<{ id: string }>()
+const client = useQueryClient()
+const scale = useScale()
+
+const { data: batch, error: missing } = useQuery({
+  queryKey: ['batch', props.id],
+  queryFn: () => ask(api.GET('/api/batches/{id}', { params: { path: { id: props.id } } })),
+  retry: false,
+})
+
+const chosen = ref<number | null>(null) // a line picked by hand
+const stay = ref<number | null>(null) // an over-weighed line that wants a decision
+const current = computed(() => {
+  const b = batch.value
+  if (!b || b.state !== 'weighing') return undefined
+  const i = stay.value ?? chosen.value ?? b.next_line
+  return i === undefined ? undefined : b.lines[i]
+})
+const next = computed(() => {
+  const b = batch.value
+  if (!b || !current.value) return undefined
+  return b.lines.find(
+    (l) => l.line > (current.value?.line ?? 0) && (l.status === 'waiting' || l.status === 'started'),
+  )
+})
+
+const lot = ref('')
+watch(
+  current,
+  (line, before) => {
+    if (!line) return
+    const suggested = line.lots.find((l) => l.suggested_g > 0)
+    if (line.line !== before?.line || !line.lots.some((l) => l.lot === lot.value && l.suggested_g > 0))
+      lot.value = suggested?.lot ?? ''
+  },
+  { immediate: true },
+)
+const fromLot = computed(() => current.value?.lots.find((l) => l.lot === lot.value))
+const wanted = computed(() => {
+  const line = current.value
+  if (!line) return 0
+  return fromLot.value ? fromLot.value.suggested_g : (line.left_g ?? 0)
+})
+
+const typed = ref('')
+const code = ref('')
+const problem = ref<Schemas['Problem'] | null>(null)
+const field = ref<HTMLInputElement>()
+
+const weigh = useMutation({
+  mutationFn: (v: { grams: number; lot?: string; acceptPast?: boolean }) => {
+    const line = current.value
+    if (!line) throw new Error('There is no line to weigh.')
+    const body: Schemas['Weighing'] = { line: line.line, grams: v.grams, key: crypto.randomUUID() }
+    const from = v.lot ?? lot.value
+    if (!line.unstocked && from) body.lot = from
+    if (v.acceptPast) body.accept_past = true
+    return ask(api.POST('/api/batches/{id}/weighings', { params: { path: { id: props.id } }, body }))
+  },
+  retry: (failures, e) => failures < 4 && e instanceof ProblemError && e.problem.status === 0, // the same key: once only
+  onSuccess: async (b) => {
+    const line = current.value?.line
+    problem.value = null
+    typed.value = ''
+    code.value = ''
+    chosen.value = null
+    stay.value = line !== undefined && b.lines[line]?.status === 'over' ? line : null
+    client.setQueryData(['batch', props.id], b)
+    await scale.touch({ tare: true })
+    await nextTick()
+    field.value?.focus()
+  },
+  onError: (e) => {
+    problem.value =
+      e instanceof ProblemError
+        ? e.problem
+        : { type: '', title: '', status: 0, code: '', detail: sentence(e) }
+  },
+})
+
+const shown = computed(() => scale.reading.value?.grams ?? 0)
+const bar = computed(() => (wanted.value > 0 ? Math.min(1.25, Math.max(0, shown.value / wanted.value)) : 0))
+const inBand = computed(
+  () =>
+    !!current.value && Math.abs(shown.value - wanted.value) <= current.value.tolerance_g && wanted.value > 0,
+)
+const ready = computed(() => !!scale.reading.value?.stable && shown.value > 0)
+
+function takeReading() {
+  if (ready.value) weigh.mutate({ grams: shown.value })
+}
+
+function takeTyped() {
+  const g = Number(typed.value.replace(',', '.'))
+  if (!Number.isFinite(g) || g === 0) {
+    problem.value = {
+      type: '',
+      title: '',
+      status: 0,
+      code: 'bad-value',
+      detail: 'Type the grams you read, such as 227 or 4.6.',
+    }
+    return
+  }
+  weigh.mutate(code.value.trim() ? { grams: g, lot: code.value.trim() } : { grams: g })
+}
+
+const over = computed(() =>
+  current.value?.status === 'over' ? current.value.weighed_g - current.value.target_g : 0,
+)
+function takeOut() {
+  const line = current.value
+  const from = line?.lots.find((l) => l.weighed_g >= over.value)
+  if (line) weigh.mutate({ grams: -Math.round(over.value * 1000) / 1000, lot: from?.lot })
+}
+const note = useMutation({
+  mutationFn: (text: string) =>
+    ask(api.POST('/api/batches/{id}/notes', { params: { path: { id: props.id } }, body: { text } })),
+  onSuccess: (b) => client.setQueryData(['batch', props.id], b),
+})
+function keepOver() {
+  const line = current.value
+  if (line) note.mutate(`Kept ${grams(over.value)} too much ${line.name.toLowerCase()}.`)
+  stay.value = null
+}
+
+useKeys(
+  [
+    { keys: 'Space', does: 'take the reading' },
+    { keys: 't', does: 'tare' },
+    { keys: 'w', does: 'type a weight' },
+  ],
+  (e) => {
+    if (typing(e) || e.ctrlKey || e.metaKey) return
+    if (e.key === ' ') takeReading()
+    else if (e.key === 't') void scale.touch({ tare: true })
+    else if (e.key === 'w') field.value?.focus()
+    else return
+    e.preventDefault()
+  },
+)
+</script>
+
+<template>
+  <p v-if="missing" class="pad">
+    {{ sentence(missing) }} <RouterLink to="/bench">Back to the bench</RouterLink>
+  </p>
+  <div v-else-if="batch" class="bench">
+    <StepList :batch="batch" :current="current?.line" @pick="(i) => ((chosen = i), (stay = null))" />
+    <section class="work">
+      <template v-if="current">
+        <header class="what">
+          <h1>{{ current.name }}</h1>
+          <p class="soft">
+            line {{ current.line + 1 }} of {{ batch.lines.length
+            }}<template v-if="current.phase"> · {{ current.phase }}</template>
+            <template v-if="next"> · then {{ next.name }}</template>
+          </p>
+        </header>
+        <div class="numbers">
+          <div class="target">
+            <span class="label">weigh out</span>
+            <span class="num huge" data-testid="target">{{ grams(wanted) }}</span>
+            <span v-if="current.weighed_g > 0" class="soft"
+              >{{ grams(current.weighed_g) }} of {{ grams(current.target_g) }} done</span
+            >
+          </div>
+          <div class="live" :class="{ ok: inBand, much: bar > 1 && !inBand }">
+            <span class="label">
+              on the scale
+              <template v-if="scale.reading.value?.overload">· too heavy</template>
+              <template v-else-if="scale.reading.value && !scale.reading.value.stable">· settling</template>
+            </span>
+            <span class="num huge" data-testid="reading">{{ scale.reading.value ? grams(shown) : '–' }}</span>
+          </div>
+        </div>
+        <div
+          class="bar"
+          role="meter"
+          :aria-valuenow="Math.round(bar * 100)"
+          aria-label="How much of the target is on the scale"
+        >
+          <span
+            class="fill"
+            :class="{ ok: inBand, much: bar > 1 && !inBand }"
+            :style="{ width: `${bar * 80}%` }"
+          />
+          <span class="mark-line" />
+        </div>
+
+        <p v-if="scale.reading.value?.overload" class="say stop" role="alert">
+          More than the scale bears. Take some off, and weigh it in two goes.
+        </p>
+        <p v-if="problem" class="say stop" role="alert">
+          {{ problem.detail }}
+          <button
+            v-if="problem.code === 'lot-past'"
+            class="big-do"
+            type="button"
+            @click="
+              weigh.mutate({
+                grams: weigh.variables.value?.grams ?? 0,
+                lot: weigh.variables.value?.lot,
+                acceptPast: true,
+              })
+            "
+          >
+            Use it all the same
+          </button>
+        </p>
+        <p
+          v-else-if="current.advice"
+          class="say"
+          :class="current.status === 'over' ? 'watch' : 'plain-say'"
+          role="status"
+        >
+          {{ current.advice }}
+          <template v-if="current.status === 'over' && canMake">
+            <button class="big-do" type="button" @click="takeOut">I took {{ grams(over) }} out</button>
+            <button class="big-do" type="button" @click="keepOver">Keep it and note it</button>
+          </template>
+        </p>
+
+        <div v-if="!current.unstocked" class="lots" role="radiogroup" aria-label="From which bag">
+          <button
+            v-for="l in current.lots"
+            :key="l.lot"
+            class="lot"
+            type="button"
+            role="radio"
+            :aria-checked="l.lot === lot"
+            @click="lot = l.lot"
+          >
+            <span class="num lot-code">{{ l.code }}</span>
+            <span>{{
+              l.suggested_g > 0 ? `take ${grams(l.suggested_g)}` : l.past ? 'past its date' : 'not needed'
+            }}</span>
+            <span class="soft small">
+              {{ grams(l.available_g) }} left<template v-if="l.clumped"> · clumped: crush it</template
+              ><template v-if="l.weighed_g > 0"> · {{ grams(l.weighed_g) }} in the bowl</template>
+            </span>
+          </button>
+          <p v-if="current.lots.length === 0" class="bad">No lot of it is on the shelf.</p>
+        </div>
+        <p v-else class="soft">From the tap: no bag to name.</p>
+
+        <div v-if="canMake" class="do-row">
+          <button
+            class="big-do main"
+            type="button"
+            :disabled="!ready || weigh.isPending.value"
+            @click="takeReading"
+          >
+            Take this reading
+          </button>
+          <form class="typed" @submit.prevent="takeTyped">
+            <input
+              ref="field"
+              v-model="typed"
+              name="typed-grams"
+              inputmode="decimal"
+              placeholder="or type grams"
+              aria-label="Grams, typed"
+            />
+            <input
+              v-if="!current.unstocked"
+              v-model="code"
+              name="lot-code"
+              placeholder="lot code"
+              aria-label="Code on the bag"
+            />
+            <button class="big-do" type="submit" :disabled="!typed || weigh.isPending.value">Enter</button>
+          </form>
+        </div>
+        <ScaleHand v-if="canMake" :wanted="wanted" @touch="scale.touch" />
+      </template>
+      <BatchEnd v-else :batch="batch" />
+    </section>
+    <BatchLog :batch="batch" @note="(t) => note.mutate(t)" />
+  </div>
+</template>
+
+<style scoped>
+.pad {
+  padding: 40px;
+}
+
+.bench {
+  display: grid;
+  grid-template-columns: 230px minmax(480px, 1fr) 270px;
+  height: 100%;
+}
+
+.work {
+  overflow: auto;
+  padding: 16px 28px 24px;
+}
+
+.what h1 {
+  font-size: 44px;
+}
+
+.what p {
+  margin: 2px 0 0;
+}
+
+.numbers {
+  display: grid;
+  gap: 24px;
+  grid-template-columns: 1fr 1fr;
+  margin-top: 10px;
+}
+
+.target,
+.live {
+  display: flex;
+  flex-direction: column;
+}
+
+.label {
+  color: var(--ink-soft);
+}
+
+.huge {
+  font-size: 74px;
+  font-weight: 600;
+  line-height: 1;
+  white-space: nowrap;
+}
+
+.live.ok .huge {
+  color: var(--celadon-ink);
+}
+
+.live.much .huge {
+  color: var(--oxblood);
+}
+
+.bar {
+  background: var(--slip-sunk);
+  border: 1px solid var(--clay);
+  border-radius: var(--corner);
+  height: 30px;
+  margin: 12px 0;
+  overflow: hidden;
+  position: relative;
+}
+
+.fill {
+  background: var(--clay);
+  bottom: 0;
+  left: 0;
+  max-width: 100%;
+  position: absolute;
+  top: 0;
+  transition: width 0.1s linear;
+}
+
+.fill.ok {
+  background: var(--celadon);
+}
+
+.fill.much {
+  background: repeating-linear-gradient(45deg, var(--oxblood) 0 8px, var(--ochre) 8px 16px);
+}
+
+.mark-line {
+  border-left: 3px solid var(--ink);
+  bottom: 0;
+  left: 80%;
+  position: absolute;
+  top: 0;
+}
+
+.say {
+  border-left: 5px solid var(--clay);
+  font-size: 19px;
+  margin: 8px 0;
+  padding: 8px 14px;
+}
+
+.say.stop {
+  background: var(--oxblood-wash);
+  border-color: var(--oxblood);
+}
+
+.say.watch {
+  background: var(--ochre-wash);
+  border-color: var(--ochre);
+}
+
+.lots {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+}
+
+.lot {
+  background: var(--slip-raised);
+  border: 2px solid var(--clay-line);
+  border-radius: var(--corner);
+  color: inherit;
+  cursor: pointer;
+  display: flex;
+  flex-direction: column;
+  font: inherit;
+  min-width: 150px;
+  padding: 10px 16px;
+  text-align: left;
+}
+
+.lot[aria-checked='true'] {
+  background: var(--cobalt-wash);
+  border-color: var(--cobalt);
+}
+
+.lot-code {
+  font-size: 26px;
+  font-weight: 600;
+  line-height: 1.1;
+}
+
+.do-row {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 12px;
+  margin: 14px 0;
+}
+
+.big-do {
+  background: var(--slip-raised);
+  border: 2px solid var(--cobalt);
+  border-radius: var(--corner);
+  color: var(--cobalt);
+  cursor: pointer;
+  font: 600 19px var(--slab);
+  margin-right: 8px;
+  min-height: 56px;
+  padding: 0 20px;
+}
+
+.big-do.main {
+  background: var(--cobalt);
+  color: var(--on-cobalt);
+  flex: 1 1 260px;
+  font-size: 24px;
+  min-height: 72px;
+}
+
+.big-do:disabled {
+  cursor: default;
+  opacity: 0.4;
+}
+
+.typed {
+  align-items: stretch;
+  display: flex;
+  gap: 8px;
+}
+
+.typed input {
+  background: var(--slip-raised);
+  border: 2px solid var(--clay-line);
+  border-radius: var(--corner);
+  color: inherit;
+  font: 20px var(--slab);
+  padding: 0 12px;
+  width: 140px;
+}
+
+.typed input[name='lot-code'] {
+  width: 108px;
+}
+
+@media (max-width: 1100px) {
+  .bench {
+    display: block;
+    overflow: auto;
+  }
+}
+</style>

@@ -1,0 +1,465 @@
+<script setup lang="ts">
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { Button, Select } from 'ant-design-vue'
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+
+import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
+import { useKinds } from '../../api/queries'
+import { canMake, session } from '../../api/session'
+import { useKeys } from '../../parts/useKeys'
+import { useSettled } from '../../parts/useSettled'
+import Conflict from './Conflict.vue'
+import FormulaLines from './FormulaLines.vue'
+import MakePanel from './MakePanel.vue'
+import Readings from './Readings.vue'
+import SayIt from './SayIt.vue'
+import Strata from './Strata.vue'
+import { useDraft } from './useDraft'
+
+const props = defineProps<{ id: string }>()
+const router = useRouter()
+const client = useQueryClient()
+const isNew = props.id === 'new'
+const draft = useDraft(props.id)
+const { file } = draft
+const tab = ref<'readings' | 'make'>('readings')
+const conflict = ref<Schemas['Problem'] | null>(null)
+
+const { data: stored, error: missing } = useQuery({
+  queryKey: ['formulas', props.id],
+  queryFn: () => ask(api.GET('/api/formulas/{id}', { params: { path: { id: props.id } } })),
+  enabled: !isNew,
+  retry: false,
+})
+if (isNew) draft.load(null)
+const newer = computed(
+  () => !isNew && !!stored.value && draft.base.value > 0 && stored.value.version > draft.base.value,
+)
+watch(
+  stored,
+  (s) => {
+    if (!s) return
+    // someone else's new version is taken over unless something here would be lost
+    if (draft.base.value === 0 || !draft.dirty.value) draft.load(s)
+  },
+  { immediate: true },
+)
+
+const { data: kinds } = useKinds()
+const kindOptions = computed(() => (kinds.value ?? []).map((k) => ({ value: k.kind, label: k.name })))
+const measureOptions = [
+  { value: 'us', label: 'US cups' },
+  { value: 'metric', label: 'Metric cups' },
+  { value: 'imperial', label: 'Imperial cups' },
+  { value: 'australian', label: 'Australian cups' },
+]
+
+const settled = useSettled(file, 90)
+const { data: assessment } = useQuery({
+  queryKey: computed(() => ['assess', settled.value]),
+  queryFn: ({ signal }) =>
+    ask(
+      api.POST('/api/assess', { body: { ...settled.value, name: settled.value.name || 'Unnamed' }, signal }),
+    ),
+  placeholderData: keepPreviousData,
+  gcTime: 30_000,
+})
+
+const save = useMutation({
+  mutationFn: (base: number) =>
+    isNew
+      ? ask(api.POST('/api/formulas', { body: file.value }))
+      : ask(
+          api.PUT('/api/formulas/{id}', {
+            params: { path: { id: props.id } },
+            body: { base_version: base, file: file.value },
+          }),
+        ),
+  onSuccess: (s) => {
+    conflict.value = null
+    draft.kept(s)
+    client.setQueryData(['formulas', s.id], s)
+    void client.invalidateQueries({ queryKey: ['formulas', 'list'] })
+    if (isNew) void router.replace(`/crock/${s.id}`)
+  },
+  onError: (e) => {
+    if (e instanceof ProblemError && e.problem.code === 'stale') conflict.value = e.problem
+  },
+})
+const saveTrouble = computed(() => (save.error.value && !conflict.value ? sentence(save.error.value) : ''))
+
+function keep() {
+  if (canMake.value && draft.dirty.value) save.mutate(draft.base.value)
+}
+
+const hide = useMutation({
+  mutationFn: () => ask(api.DELETE('/api/formulas/{id}', { params: { path: { id: props.id } } })),
+  onSuccess: () => {
+    void client.invalidateQueries({ queryKey: ['formulas'] })
+    void router.push('/crock')
+  },
+})
+
+function takeTheirs() {
+  const current = conflict.value?.current
+  if (current) draft.kept(current)
+  conflict.value = null
+}
+
+/** Moves grams from one line to its neighbour, as the boundary in the crock was dragged. */
+function shift(from: number, to: number, massG: number) {
+  const lines = assessment.value?.lines
+  const a = lines?.[from]
+  const b = lines?.[to]
+  if (!a || !b) return
+  draft.change(`shift ${from} ${to}`, (f) => {
+    const write = (i: number, g: number) => {
+      const line = f.lines[i]
+      if (line) line.amount = `${Number(g.toPrecision(g >= 1000 ? 4 : 3))} g`
+    }
+    write(from, a.mass_g.value - massG)
+    write(to, b.mass_g.value + massG)
+  })
+}
+
+const text = (f: 'uses' | 'yield') => computed(() => file.value[f]?.amount ?? '')
+const uses = text('uses')
+const yields = text('yield')
+function setAmount(f: 'uses' | 'yield', value: string) {
+  draft.change(f, (d) => (d[f] = value ? { amount: value } : undefined))
+}
+const fieldTrouble = (field: string) => assessment.value?.problems.find((p) => p.field === field)?.detail
+
+useKeys(
+  [
+    { keys: 'Ctrl Z / Ctrl Y', does: 'undo, redo' },
+    { keys: 'Ctrl S', does: 'keep this version' },
+    { keys: 'Enter', does: 'in a line: the next line' },
+    { keys: 'Alt ↑ ↓', does: 'in a line: move it' },
+    { keys: '← → on a boundary', does: 'shift two shares' },
+  ],
+  (e) => {
+    if (!e.ctrlKey && !e.metaKey) return
+    const key = e.key.toLowerCase()
+    if (key === 's') keep()
+    else if (key === 'z' && e.shiftKey) draft.redo()
+    else if (key === 'z') draft.undo()
+    else if (key === 'y') draft.redo()
+    else return
+    e.preventDefault()
+  },
+)
+</script>
+
+<template>
+  <p v-if="missing" class="gone">
+    {{ sentence(missing) }} <RouterLink to="/crock">Back to the formulas</RouterLink>
+  </p>
+  <div v-else class="crock">
+    <section class="written">
+      <header>
+        <input
+          class="name"
+          :value="file.name"
+          placeholder="Name this formula"
+          aria-label="Name"
+          :readonly="!canMake"
+          @input="draft.change('name', (f) => (f.name = ($event.target as HTMLInputElement).value))"
+        />
+        <div class="row">
+          <Select
+            :value="file.kind ?? 'other'"
+            :options="kindOptions"
+            aria-label="Kind of good"
+            class="kind"
+            @change="(v) => draft.change('', (f) => (f.kind = String(v)))"
+          />
+          <Select
+            :value="file.measures ?? session?.workshop.measures"
+            :options="measureOptions"
+            aria-label="Cups and spoons"
+            class="measures"
+            @change="(v) => draft.change('', (f) => (f.measures = v as 'us'))"
+          />
+        </div>
+      </header>
+
+      <FormulaLines :draft="draft" :assessment="assessment" />
+      <SayIt
+        v-if="canMake"
+        :empty="file.lines.length === 0"
+        @lines="(l) => draft.change('', (f) => f.lines.push(...l))"
+      />
+
+      <div class="row amounts">
+        <label>
+          <span class="field-label">One use is</span>
+          <input
+            class="line-input"
+            :value="uses"
+            placeholder="1 tbsp"
+            name="uses"
+            @input="setAmount('uses', ($event.target as HTMLInputElement).value)"
+          />
+        </label>
+        <label>
+          <span class="field-label">It gives</span>
+          <input
+            class="line-input"
+            :value="yields"
+            placeholder="24 tabs, 10 l"
+            name="yield"
+            @input="setAmount('yield', ($event.target as HTMLInputElement).value)"
+          />
+        </label>
+        <label>
+          <span class="field-label">Lost in making, %</span>
+          <input
+            class="line-input short"
+            type="number"
+            min="0"
+            max="50"
+            step="1"
+            name="loss"
+            :value="Math.round((file.loss ?? 0) * 100)"
+            @input="
+              draft.change(
+                'loss',
+                (f) => (f.loss = Number(($event.target as HTMLInputElement).value || 0) / 100),
+              )
+            "
+          />
+        </label>
+      </div>
+      <p v-for="f in ['uses', 'yield', 'loss'].filter(fieldTrouble)" :key="f" class="bad small">
+        {{ f === 'uses' ? 'One use' : f === 'yield' ? 'It gives' : 'Lost' }}: {{ fieldTrouble(f) }}
+      </p>
+      <details class="method" :open="!!file.method">
+        <summary>How it is made</summary>
+        <textarea
+          :value="file.method ?? ''"
+          rows="4"
+          aria-label="How it is made"
+          placeholder="What to sieve, what to wait for, what to look for."
+          @input="draft.change('method', (f) => (f.method = ($event.target as HTMLTextAreaElement).value))"
+        />
+      </details>
+
+      <footer v-if="canMake" class="row">
+        <Button
+          type="primary"
+          size="large"
+          :disabled="!draft.dirty.value"
+          :loading="save.isPending.value"
+          @click="keep"
+        >
+          {{ isNew ? 'Keep this formula' : `Keep as version ${draft.base.value + 1}` }}
+        </Button>
+        <Button size="large" :disabled="!draft.canUndo.value" title="Ctrl Z" @click="draft.undo()"
+          >Undo</Button
+        >
+        <Button size="large" :disabled="!draft.canRedo.value" title="Ctrl Y" @click="draft.redo()"
+          >Redo</Button
+        >
+        <span class="soft small state" role="status">
+          <template v-if="isNew">not kept yet</template>
+          <template v-else-if="draft.dirty.value">changed since version {{ draft.base.value }}</template>
+          <template v-else>version {{ draft.base.value }}</template>
+        </span>
+        <span class="spring" />
+        <a
+          v-if="!isNew"
+          :href="`/api/formulas/${id}/file`"
+          :download="`${file.name}.formula.json`"
+          class="small"
+          >as file</a
+        >
+        <button v-if="!isNew" class="plain small do" type="button" @click="hide.mutate()">put away</button>
+      </footer>
+      <p v-if="saveTrouble" class="bad" role="alert">{{ saveTrouble }}</p>
+      <p v-if="newer && !conflict" class="watch small">
+        {{ stored?.by }} kept version {{ stored?.version }} meanwhile. Keeping yours will show both.
+      </p>
+      <Conflict
+        v-if="conflict"
+        :problem="conflict"
+        @mine="save.mutate(conflict.current?.version ?? draft.base.value)"
+        @theirs="takeTheirs"
+      />
+    </section>
+
+    <section class="section" aria-label="The crock in section">
+      <Strata :assessment="assessment" :frozen="!canMake" @shift="shift" />
+    </section>
+
+    <section class="says">
+      <div class="tabs" role="tablist">
+        <button
+          class="plain"
+          role="tab"
+          type="button"
+          :aria-selected="tab === 'readings'"
+          @click="tab = 'readings'"
+        >
+          Readings
+        </button>
+        <button class="plain" role="tab" type="button" :aria-selected="tab === 'make'" @click="tab = 'make'">
+          Make it
+        </button>
+      </div>
+      <Readings v-show="tab === 'readings'" :assessment="assessment" />
+      <MakePanel
+        v-if="tab === 'make'"
+        :id="isNew ? '' : id"
+        :version="draft.base.value"
+        :dirty="draft.dirty.value"
+        @keep="keep"
+      />
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.crock {
+  display: grid;
+  grid-template-columns: minmax(420px, 1.25fr) minmax(220px, 0.72fr) minmax(330px, 0.95fr);
+  height: 100%;
+}
+
+.written,
+.says {
+  min-width: 0;
+  overflow: auto;
+  padding: 16px 20px 40px;
+}
+
+.section {
+  background: var(--slip-sunk);
+  border-left: 1px solid var(--clay-line);
+  border-right: 1px solid var(--clay-line);
+  min-width: 0;
+  padding: 14px 10px;
+}
+
+.name {
+  background: none;
+  border: 0;
+  border-bottom: 1px solid transparent;
+  color: inherit;
+  font: 600 30px var(--slab);
+  padding: 0;
+  width: 100%;
+}
+
+.name:hover,
+.name:focus {
+  border-bottom-color: var(--clay);
+  outline: 0;
+}
+
+.row {
+  align-items: center;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+}
+
+header .row {
+  margin: 6px 0 10px;
+}
+
+.kind {
+  width: 180px;
+}
+
+.measures {
+  width: 160px;
+}
+
+.amounts {
+  align-items: end;
+  border-top: 1px solid var(--clay-line);
+  margin-top: 14px;
+  padding-top: 12px;
+}
+
+.line-input,
+textarea {
+  background: var(--slip-raised);
+  border: 1px solid var(--clay-line);
+  border-radius: var(--corner);
+  color: inherit;
+  font: inherit;
+  padding: 6px 8px;
+  width: 130px;
+}
+
+.line-input.short {
+  width: 80px;
+}
+
+textarea {
+  margin-top: 6px;
+  resize: vertical;
+  width: 100%;
+}
+
+.method {
+  margin: 14px 0;
+}
+
+summary {
+  color: var(--cobalt);
+  cursor: pointer;
+}
+
+.spring {
+  flex: 1;
+}
+
+.do {
+  color: var(--cobalt);
+  padding: 6px 0;
+  text-decoration: underline;
+}
+
+.watch {
+  color: var(--ochre-ink);
+}
+
+.gone {
+  padding: 40px;
+}
+
+.tabs {
+  border-bottom: 1px solid var(--clay-line);
+  display: flex;
+  gap: 22px;
+  margin-bottom: 12px;
+}
+
+.tabs .plain {
+  color: var(--ink-soft);
+  font-family: var(--slab);
+  font-size: 19px;
+  padding: 2px 0 6px;
+}
+
+.tabs [aria-selected='true'] {
+  border-bottom: 3px solid var(--cobalt);
+  color: var(--ink);
+}
+
+@media (max-width: 1100px) {
+  .crock {
+    display: block;
+    overflow: auto;
+  }
+
+  .written,
+  .says {
+    overflow: visible;
+  }
+}
+</style>

@@ -1,0 +1,162 @@
+<script setup lang="ts">
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { Button } from 'ant-design-vue'
+import { computed } from 'vue'
+import { useRouter } from 'vue-router'
+
+import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
+import { useFormulas } from '../../api/queries'
+import { canMake } from '../../api/session'
+import { typing, useKeys } from '../../parts/useKeys'
+import { fromNow } from '../../words'
+
+const router = useRouter()
+const client = useQueryClient()
+const { data: formulas, isPending } = useFormulas()
+
+const byKind = computed(() => {
+  const kinds = new Map<string, Schemas['FormulaSummary'][]>()
+  for (const f of formulas.value ?? []) kinds.set(f.kind_name, [...(kinds.get(f.kind_name) ?? []), f])
+  return [...kinds]
+})
+
+const take = useMutation({
+  mutationFn: async (file: File) => {
+    let body: Schemas['FormulaFile']
+    try {
+      body = JSON.parse(await file.text()) as Schemas['FormulaFile']
+    } catch {
+      throw new Error('That file is no formula: it cannot be read as JSON.')
+    }
+    return ask(api.POST('/api/formulas', { body }))
+  },
+  onSuccess: (f) => {
+    void client.invalidateQueries({ queryKey: ['formulas'] })
+    void router.push(`/crock/${f.id}`)
+  },
+})
+
+function read(e: Event) {
+  const input = e.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (file) take.mutate(file)
+}
+
+useKeys([{ keys: 'n', does: 'a new formula' }], (e) => {
+  if (e.key === 'n' && !typing(e) && !e.ctrlKey && !e.metaKey) void router.push('/crock/new')
+})
+</script>
+
+<template>
+  <div class="formulas">
+    <header>
+      <h1>Crock</h1>
+      <span class="spring" />
+      <label v-if="canMake" class="pick">
+        Formula file in
+        <input type="file" accept=".json,application/json" name="formula-file" @change="read" />
+      </label>
+      <Button v-if="canMake" type="primary" size="large" @click="router.push('/crock/new')"
+        >New formula</Button
+      >
+    </header>
+    <p v-if="take.isError.value" class="bad" role="alert">
+      {{ sentence(take.error.value) }}
+      <template v-if="take.error.value instanceof ProblemError && take.error.value.problem.field">
+        ({{ take.error.value.problem.field }})
+      </template>
+    </p>
+    <p v-if="isPending" class="soft">Looking.</p>
+    <p v-else-if="formulas?.length === 0">
+      No formula yet. Write one the way you would say it:
+      <RouterLink to="/crock/new">2 cups soap flakes, 1 cup washing soda, 1 cup borax</RouterLink>.
+    </p>
+    <section v-for="[kind, list] in byKind" :key="kind">
+      <h2>{{ kind }}</h2>
+      <ul>
+        <li v-for="f in list" :key="f.id">
+          <RouterLink :to="`/crock/${f.id}`" class="formula">
+            <strong>{{ f.name }}</strong>
+            <span class="soft small">{{ f.school || `${f.lines} lines` }}</span>
+            <span class="soft small">{{ f.last_made ? `made ${fromNow(f.last_made)}` : 'never made' }}</span>
+          </RouterLink>
+        </li>
+      </ul>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.formulas {
+  columns: 3 280px;
+  column-gap: 40px;
+  padding: 18px 24px 40px;
+}
+
+header {
+  align-items: center;
+  column-span: all;
+  display: flex;
+  gap: 20px;
+  margin-bottom: 18px;
+}
+
+.spring {
+  flex: 1;
+}
+
+.pick {
+  color: var(--cobalt);
+  cursor: pointer;
+  text-decoration: underline;
+}
+
+.pick input {
+  height: 1px;
+  opacity: 0;
+  position: absolute;
+  width: 1px;
+}
+
+.pick:focus-within {
+  outline: 2px solid var(--cobalt);
+}
+
+section {
+  break-inside: avoid;
+  margin-bottom: 26px;
+}
+
+section h2 {
+  border-bottom: 4px solid var(--clay);
+  color: var(--ink-soft);
+  font-size: 15px;
+  padding-bottom: 4px;
+}
+
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+
+.formula {
+  border-bottom: 1px solid var(--clay-line);
+  color: inherit;
+  display: flex;
+  flex-direction: column;
+  padding: 9px 4px;
+  text-decoration: none;
+}
+
+.formula:hover {
+  background: var(--slip-raised);
+}
+
+.formula strong {
+  color: var(--cobalt);
+  font-family: var(--slab);
+  font-size: 20px;
+}
+</style>

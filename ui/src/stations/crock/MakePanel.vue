@@ -1,0 +1,257 @@
+<script setup lang="ts">
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { Button, Input, InputNumber } from 'ant-design-vue'
+import { computed, reactive } from 'vue'
+import { useRouter } from 'vue-router'
+
+import { api, ask, sentence, type Schemas } from '../../api/client'
+import { canMake } from '../../api/session'
+import { useSettled } from '../../parts/useSettled'
+import { count, day, grams, money } from '../../words'
+
+const props = defineProps<{ id: string; version: number; dirty: boolean }>()
+defineEmits<{ keep: [] }>()
+const router = useRouter()
+const client = useQueryClient()
+
+type Way = 'jars' | 'amount' | 'uses' | 'pieces' | 'times' | 'shelf'
+const ways: { way: Way; name: string }[] = [
+  { way: 'jars', name: 'jars' },
+  { way: 'amount', name: 'an amount' },
+  { way: 'uses', name: 'uses' },
+  { way: 'pieces', name: 'pieces' },
+  { way: 'times', name: 'times' },
+  { way: 'shelf', name: 'all the shelf allows' },
+]
+const wish = reactive({
+  way: 'jars' as Way,
+  jars: 12,
+  each: '700 g',
+  fill: 100,
+  amount: '5 kg',
+  uses: 80,
+  pieces: 24,
+  times: 1,
+})
+
+const target = computed<Schemas['Target']>(() => {
+  switch (wish.way) {
+    case 'jars':
+      return { containers: { count: wish.jars, each: wish.each, fill: wish.fill / 100 } }
+    case 'amount':
+      return { amount: wish.amount }
+    case 'uses':
+      return { uses: wish.uses }
+    case 'pieces':
+      return { pieces: wish.pieces }
+    case 'times':
+      return { factor: wish.times }
+    default:
+      return { scarcest: true }
+  }
+})
+const settled = useSettled(target, 150)
+
+const { data: plan, error } = useQuery({
+  queryKey: computed(() => ['plan', props.id, props.version, settled.value]),
+  queryFn: ({ signal }) =>
+    ask(
+      api.POST('/api/formulas/{id}/plan', {
+        params: { path: { id: props.id } },
+        body: { ...settled.value, version: props.version },
+        signal,
+      }),
+    ),
+  enabled: computed(() => props.id !== '' && props.version > 0),
+  placeholderData: keepPreviousData,
+  retry: false,
+})
+const limiting = computed(() => plan.value?.lines.find((l) => l.material === plan.value?.limited_by)?.name)
+
+const start = useMutation({
+  mutationFn: () =>
+    ask(
+      api.POST('/api/batches', {
+        body: { formula: props.id, target: { ...target.value, version: props.version } },
+      }),
+    ),
+  onSuccess: (b) => {
+    void client.invalidateQueries({ queryKey: ['batches'] })
+    void router.push(`/bench/${b.id}`)
+  },
+})
+</script>
+
+<template>
+  <div class="make">
+    <p v-if="dirty || !id" class="first">
+      This formula has changes that are not kept. A batch is made from a kept version.
+      <Button v-if="canMake" size="small" type="primary" @click="$emit('keep')">Keep it</Button>
+    </p>
+    <fieldset>
+      <legend class="field-label">How much</legend>
+      <label v-for="w in ways" :key="w.way" class="way" :class="{ on: wish.way === w.way }">
+        <input v-model="wish.way" type="radio" name="way" :value="w.way" /> {{ w.name }}
+      </label>
+    </fieldset>
+    <div class="size">
+      <template v-if="wish.way === 'jars'">
+        <InputNumber v-model:value="wish.jars" name="jars" :min="1" :max="10000" aria-label="Jars" />
+        <span>jars of</span>
+        <Input v-model:value="wish.each" name="each" aria-label="What one holds" class="each" />
+        <template v-if="/l$/i.test(wish.each.trim())">
+          <span>filled to</span>
+          <InputNumber v-model:value="wish.fill" :min="1" :max="100" addon-after="%" aria-label="Filled to" />
+        </template>
+      </template>
+      <Input v-else-if="wish.way === 'amount'" v-model:value="wish.amount" aria-label="Amount" class="each" />
+      <InputNumber v-else-if="wish.way === 'uses'" v-model:value="wish.uses" :min="1" aria-label="Uses" />
+      <InputNumber
+        v-else-if="wish.way === 'pieces'"
+        v-model:value="wish.pieces"
+        :min="1"
+        aria-label="Pieces"
+      />
+      <InputNumber
+        v-else-if="wish.way === 'times'"
+        v-model:value="wish.times"
+        :min="0.01"
+        :step="0.5"
+        aria-label="Times"
+      />
+    </div>
+    <p v-if="error" class="bad" role="alert">{{ sentence(error) }}</p>
+    <template v-else-if="plan && id">
+      <div class="sum">
+        <div>
+          <span class="num big">{{ grams(plan.total_g) }}</span>
+          <span class="soft small">to weigh, {{ count(plan.factor * 100) }} % of the formula</span>
+        </div>
+        <div>
+          <span class="num big">{{ money(plan.cost, plan.currency ?? 'EUR') }}</span>
+          <span class="soft small"
+            >from these lots<template v-if="plan.uses">, {{ count(plan.uses) }} uses</template></span
+          >
+        </div>
+      </div>
+      <p v-if="limiting" class="small">
+        <strong>{{ limiting }}</strong> sets the size: no more is on the shelf.
+      </p>
+      <p v-if="plan.best_before" class="small">
+        Best before <strong>{{ day(plan.best_before) }}</strong>: {{ plan.best_before_reason }}.
+      </p>
+      <p v-for="s in plan.said" :key="s" class="watch small">{{ s }}</p>
+      <table class="rows">
+        <tbody>
+          <tr v-for="l in plan.lines" :key="l.line">
+            <td>
+              {{ l.name }}
+              <div v-for="d in l.draws" :key="d.lot" class="soft small">
+                lot <span class="num">{{ d.code }}</span>: {{ grams(d.grams) }}
+              </div>
+              <div v-if="l.missing_g" class="bad small">
+                {{ grams(l.missing_g) }} short<template v-if="l.past_g"
+                  >; {{ grams(l.past_g) }} is there, past its date</template
+                >
+              </div>
+              <div v-if="l.unstocked" class="soft small">from the tap</div>
+            </td>
+            <td class="right">
+              <span class="num g">{{ grams(l.mass_g) }}</span>
+              <div v-if="l.scoop" class="soft small">≈ {{ l.scoop.amount }}</div>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="plan.short" class="bad small">The shelf is short. Make less, or note a delivery first.</p>
+      <Button
+        v-if="canMake"
+        type="primary"
+        size="large"
+        block
+        :disabled="dirty || plan.short"
+        :loading="start.isPending.value"
+        @click="start.mutate()"
+      >
+        To the bench
+      </Button>
+      <p v-if="start.isError.value" class="bad" role="alert">{{ sentence(start.error.value) }}</p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+fieldset {
+  border: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  margin: 0 0 8px;
+  padding: 0;
+}
+
+.way {
+  cursor: pointer;
+  padding: 3px 0;
+}
+
+.way.on {
+  color: var(--cobalt);
+  font-weight: 600;
+}
+
+.way input {
+  accent-color: var(--cobalt);
+}
+
+.size {
+  align-items: center;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  min-height: 36px;
+}
+
+.size > * {
+  width: auto;
+}
+
+.each {
+  width: 100px;
+}
+
+.first {
+  background: var(--ochre-wash);
+  border-left: 4px solid var(--ochre);
+  padding: 8px 12px;
+}
+
+.sum {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  margin: 14px 0 8px;
+}
+
+.sum div {
+  display: flex;
+  flex-direction: column;
+}
+
+.big {
+  font-size: 28px;
+  font-weight: 600;
+  line-height: 1.1;
+}
+
+.g {
+  font-size: 17px;
+}
+
+.watch {
+  color: var(--ochre-ink);
+}
+
+.rows {
+  margin-bottom: 14px;
+}
+</style>

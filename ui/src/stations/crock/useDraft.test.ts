@@ -1,0 +1,62 @@
+import { beforeEach, describe, expect, it } from 'vitest'
+import { nextTick } from 'vue'
+
+import { emptyFormula, useDraft } from './useDraft'
+
+const stored = {
+  version: 3,
+  file: { ...emptyFormula(), name: 'Towpath', lines: [{ material: 'borax', amount: '1 cup' }] },
+}
+
+function open(id = 'x') {
+  const d = useDraft(id)
+  d.load(stored)
+  return d
+}
+
+describe('useDraft', () => {
+  beforeEach(() => localStorage.clear())
+
+  it('undoes and redoes every change', () => {
+    const d = open()
+    d.change('', (f) => f.lines.push({ material: 'table-salt', amount: '1 tsp' }))
+    d.change('', (f) => f.lines.splice(0, 1))
+    expect(d.file.value.lines).toHaveLength(1)
+    d.undo()
+    d.undo()
+    expect(d.file.value).toEqual(stored.file)
+    expect(d.dirty.value).toBe(false)
+    d.redo()
+    expect(d.file.value.lines).toHaveLength(2)
+    d.undo()
+    expect(d.canUndo.value).toBe(false)
+  })
+
+  it('takes typing in one field as one step', () => {
+    const d = open()
+    for (const name of ['T', 'To', 'Tow']) d.change('name', (f) => (f.name = name))
+    d.change('uses', (f) => (f.uses = { amount: '1 tbsp' }))
+    d.undo()
+    expect(d.file.value.name).toBe('Tow')
+    d.undo()
+    expect(d.file.value.name).toBe('Towpath')
+  })
+
+  it('keeps a draft when the page is left and takes it up again', async () => {
+    const d = open()
+    d.change('', (f) => (f.name = 'Towpath two'))
+    await nextTick()
+    const again = open()
+    expect(again.file.value.name).toBe('Towpath two')
+    expect(again.dirty.value).toBe(true)
+    again.kept({ file: again.file.value, version: 4 })
+    await nextTick()
+    expect(open().file.value.name).toBe('Towpath')
+  })
+
+  it('throws a draft away that cannot be read', () => {
+    localStorage.setItem('keencrock-draft-x', '{broken')
+    expect(open().file.value).toEqual(stored.file)
+    expect(localStorage.getItem('keencrock-draft-x')).toBeNull()
+  })
+})

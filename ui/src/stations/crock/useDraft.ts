@@ -1,0 +1,109 @@
+import { computed, ref, watch, type Ref } from 'vue'
+
+import type { Schemas } from '../../api/client'
+
+export type FormulaFile = Schemas['FormulaFile']
+
+export const emptyFormula = (): FormulaFile => ({
+  format: 'keencrock/formula',
+  version: 1,
+  name: '',
+  kind: 'laundry-powder',
+  lines: [],
+})
+
+/** What stands in the browser's keeping, so that nothing is lost by leaving a page. */
+interface Kept {
+  file: FormulaFile
+  base: number
+}
+
+const same = (a: FormulaFile, b: FormulaFile) => JSON.stringify(a) === JSON.stringify(b)
+const copy = (f: FormulaFile): FormulaFile => JSON.parse(JSON.stringify(f)) as FormulaFile
+
+/** Edits of one field follow each other within this time to be undone as one. */
+const oneEditMs = 1200
+
+/**
+ * A formula being written: every change can be undone without end, and the
+ * draft outlives the page until it is kept on the server or thrown away.
+ */
+export function useDraft(id: string) {
+  const key = `keencrock-draft-${id}`
+  const file = ref(emptyFormula()) as Ref<FormulaFile>
+  const saved = ref(emptyFormula()) as Ref<FormulaFile>
+  const base = ref(0)
+  const past = ref([]) as Ref<FormulaFile[]>
+  const future = ref([]) as Ref<FormulaFile[]>
+  let lastEdit = { field: '', at: 0 }
+
+  const dirty = computed(() => !same(file.value, saved.value))
+
+  /** Takes over what the server has, unless a draft of it is kept here. */
+  function load(stored: { file: FormulaFile; version: number } | null) {
+    saved.value = stored ? copy(stored.file) : emptyFormula()
+    base.value = stored?.version ?? 0
+    file.value = copy(saved.value)
+    past.value = []
+    future.value = []
+    const text = localStorage.getItem(key)
+    if (!text) return
+    try {
+      const kept = JSON.parse(text) as Kept
+      file.value = kept.file
+      base.value = kept.base
+    } catch {
+      localStorage.removeItem(key)
+    }
+  }
+
+  /** Changes the draft; edits of the same field in a row are one step to undo. */
+  function change(field: string, f: (draft: FormulaFile) => void) {
+    const now = Date.now()
+    const before = copy(file.value)
+    const next = copy(file.value)
+    f(next)
+    if (same(before, next)) return
+    if (field === '' || field !== lastEdit.field || now - lastEdit.at > oneEditMs) past.value.push(before)
+    lastEdit = { field, at: now }
+    future.value = []
+    file.value = next
+  }
+
+  function step(from: Ref<FormulaFile[]>, to: Ref<FormulaFile[]>) {
+    const f = from.value.pop()
+    if (!f) return
+    to.value.push(copy(file.value))
+    file.value = f
+    lastEdit = { field: '', at: 0 }
+  }
+
+  const undo = () => step(past, future)
+  const redo = () => step(future, past)
+
+  /** Says that the server has kept this version. */
+  function kept(stored: { file: FormulaFile; version: number }) {
+    saved.value = copy(stored.file)
+    base.value = stored.version
+    file.value = copy(stored.file)
+    localStorage.removeItem(key)
+  }
+
+  watch(file, (f) => {
+    if (dirty.value) localStorage.setItem(key, JSON.stringify({ file: f, base: base.value } satisfies Kept))
+    else localStorage.removeItem(key)
+  })
+
+  return {
+    file,
+    base,
+    dirty,
+    load,
+    change,
+    kept,
+    undo,
+    redo,
+    canUndo: computed(() => past.value.length > 0),
+    canRedo: computed(() => future.value.length > 0),
+  }
+}

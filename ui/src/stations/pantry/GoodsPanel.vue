@@ -1,0 +1,113 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { Button, Input } from 'ant-design-vue'
+import { ref } from 'vue'
+
+import { api, ask, sentence, type Schemas } from '../../api/client'
+import { canMake } from '../../api/session'
+import SidePanel from '../../parts/SidePanel.vue'
+import { day, grams, money } from '../../words'
+
+const props = defineProps<{ goods: Schemas['PantryLot'] }>()
+defineEmits<{ leave: [] }>()
+
+const client = useQueryClient()
+const to = ref('')
+
+const { data: trace } = useQuery({
+  queryKey: ['pantry', 'trace', props.goods.batch],
+  queryFn: () => ask(api.GET('/api/batches/{id}/trace', { params: { path: { id: props.goods.batch } } })),
+})
+const move = useMutation({
+  mutationFn: (v: { id: string; body: Schemas['JarMove'] }) =>
+    ask(api.PATCH('/api/jars/{id}', { params: { path: { id: v.id } }, body: v.body })),
+  onSuccess: () => void client.invalidateQueries({ queryKey: ['pantry'] }),
+})
+</script>
+
+<template>
+  <SidePanel :title="`${goods.name} ${goods.code}`" @leave="$emit('leave')">
+    <p>
+      Best before <strong>{{ day(goods.best_before) }}</strong>: {{ goods.best_before_reason }}.
+    </p>
+    <h3>Back to the bags</h3>
+    <table v-if="trace" class="rows bags">
+      <thead>
+        <tr>
+          <th>material</th>
+          <th>lot</th>
+          <th class="right">used</th>
+          <th class="right">cost</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="b in trace.bags" :key="b.lot">
+          <td>
+            <RouterLink :to="`/shelf/${b.material}`">{{ b.name }}</RouterLink>
+            <div class="soft small">{{ b.supplier }}, {{ day(b.received) }}</div>
+          </td>
+          <td class="num">{{ b.code }}</td>
+          <td class="right num">{{ grams(b.grams) }}</td>
+          <td class="right num">{{ money(b.cost, goods.currency) }}</td>
+        </tr>
+      </tbody>
+      <tfoot>
+        <tr>
+          <td colspan="3">together</td>
+          <td class="right num">
+            <strong>{{ money(goods.cost, goods.currency) }}</strong>
+          </td>
+        </tr>
+      </tfoot>
+    </table>
+    <p v-if="trace?.bags.length === 0" class="soft">Nothing was drawn from the shelf.</p>
+
+    <h3>Jars</h3>
+    <label v-if="canMake && goods.left > 0">
+      <span class="field-label">Where the next one goes</span>
+      <Input v-model:value="to" name="gone-to" placeholder="Saturday stall" />
+    </label>
+    <p v-if="move.isError.value" class="bad">{{ sentence(move.error.value) }}</p>
+    <table class="rows">
+      <tbody>
+        <tr v-for="j in goods.jar_list" :key="j.id">
+          <td class="num">{{ j.code }}</td>
+          <td class="num">{{ grams(j.grams) }}</td>
+          <td class="num">{{ money(j.cost, goods.currency) }}</td>
+          <td class="right">
+            <template v-if="j.gone">
+              <span class="soft small">{{ j.gone_to || 'gone' }}, {{ day(j.gone_on) }}</span>
+              <button
+                v-if="canMake"
+                class="plain do small"
+                type="button"
+                @click="move.mutate({ id: j.id, body: { gone: false } })"
+              >
+                came back
+              </button>
+            </template>
+            <Button
+              v-else-if="canMake"
+              size="small"
+              @click="move.mutate({ id: j.id, body: { gone: true, gone_to: to } })"
+            >
+              It goes
+            </Button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </SidePanel>
+</template>
+
+<style scoped>
+h3 {
+  margin: 20px 0 4px;
+}
+
+.do {
+  color: var(--cobalt);
+  margin-left: 8px;
+  text-decoration: underline;
+}
+</style>

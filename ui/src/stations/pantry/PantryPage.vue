@@ -1,0 +1,192 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+
+import { usePantry } from '../../api/queries'
+import { count, day, fromNow, grams, money } from '../../words'
+import GoodsPanel from './GoodsPanel.vue'
+
+const route = useRoute()
+const router = useRouter()
+const all = ref(false)
+const { data: goods, isPending } = usePantry(all)
+const { data: everything } = usePantry(true)
+const open = computed(() => everything.value?.find((g) => g.batch === route.params.batch))
+
+const tones = { good: 'good', soon: 'watch', past: 'stop' } as const
+const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as const
+</script>
+
+<template>
+  <div class="pantry">
+    <section class="list">
+      <header class="head">
+        <h1>Pantry</h1>
+        <div class="views" role="group" aria-label="Which goods">
+          <button type="button" class="plain" :class="{ on: !all }" @click="all = false">
+            with jars left
+          </button>
+          <button type="button" class="plain" :class="{ on: all }" @click="all = true">
+            everything ever made
+          </button>
+        </div>
+      </header>
+      <p v-if="isPending" class="soft">Looking.</p>
+      <p v-else-if="goods?.length === 0" class="empty">
+        No finished goods yet. <RouterLink to="/crock">Choose a formula</RouterLink>, size it, and weigh it
+        out at the bench.
+      </p>
+      <ul class="goods">
+        <li v-for="g in goods ?? []" :key="g.batch">
+          <button
+            class="plain good"
+            type="button"
+            :class="{ open: g.batch === open?.batch }"
+            @click="router.push(`/pantry/${g.batch}`)"
+          >
+            <span class="what">
+              <strong>{{ g.name }}</strong>
+              <span class="soft small">{{ g.kind_name }} · {{ g.code }} · made {{ fromNow(g.made) }}</span>
+              <span class="jars" :aria-label="`${g.left} of ${g.jars} jars left`">
+                <svg v-for="j in g.jar_list" :key="j.id" viewBox="0 0 10 14" :class="{ gone: j.gone }">
+                  <path d="M2 1h6v2l1 2v7.5H1V5l1-2z" />
+                </svg>
+              </span>
+            </span>
+            <span class="fig">
+              <span class="num big">{{ g.left }}</span>
+              <span class="soft small">of {{ g.jars }} jars, {{ grams(g.each_g) }} each</span>
+            </span>
+            <span class="fig">
+              <span class="num mid">{{ day(g.best_before) }}</span>
+              <span class="mark" :class="tones[g.state]">{{ stateWords[g.state] }}</span>
+              <span class="soft small reason">{{ g.best_before_reason }}</span>
+            </span>
+            <span class="fig">
+              <span class="num mid">{{ money(g.cost_per_jar, g.currency) }}</span>
+              <span class="soft small">
+                a jar<template v-if="g.cost_per_use"
+                  >, {{ money(g.cost_per_use, g.currency) }} a use</template
+                >
+              </span>
+              <span v-if="g.uses_left" class="soft small">about {{ count(g.uses_left) }} uses left</span>
+            </span>
+          </button>
+        </li>
+      </ul>
+    </section>
+    <GoodsPanel v-if="open" :key="open.batch" :goods="open" @leave="router.push('/pantry')" />
+  </div>
+</template>
+
+<style scoped>
+.pantry {
+  display: flex;
+  height: 100%;
+}
+
+.list {
+  flex: 1;
+  min-width: 0;
+  overflow: auto;
+  padding: 18px 24px 40px;
+}
+
+.head {
+  align-items: baseline;
+  display: flex;
+  gap: 22px;
+  margin-bottom: 10px;
+}
+
+.views {
+  display: flex;
+  gap: 14px;
+}
+
+.views .plain {
+  color: var(--ink-soft);
+  padding: 4px 0;
+}
+
+.views .on {
+  border-bottom: 2px solid var(--cobalt);
+  color: var(--ink);
+}
+
+.goods {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+
+.good {
+  border-bottom: 3px solid var(--clay-line);
+  display: grid;
+  gap: 18px;
+  grid-template-columns: minmax(200px, 1.3fr) 150px minmax(170px, 1fr) 150px;
+  padding: 14px 8px 10px;
+  width: 100%;
+}
+
+.good:hover,
+.good.open {
+  background: var(--slip-raised);
+  border-bottom-color: var(--clay);
+}
+
+.good.open {
+  border-bottom-color: var(--cobalt);
+}
+
+.what,
+.fig {
+  align-items: start;
+  display: flex;
+  flex-direction: column;
+  gap: 2px;
+}
+
+.what strong {
+  font-family: var(--slab);
+  font-size: 20px;
+}
+
+.jars {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 3px;
+  margin-top: 4px;
+}
+
+.jars svg {
+  fill: var(--clay);
+  height: 20px;
+  stroke: var(--ink);
+  stroke-width: 0.7;
+}
+
+.jars svg.gone {
+  fill: none;
+  opacity: 0.35;
+}
+
+.big {
+  font-size: 30px;
+  font-weight: 600;
+  line-height: 1;
+}
+
+.mid {
+  font-size: 18px;
+  font-weight: 600;
+}
+
+.reason {
+  line-height: 1.3;
+}
+
+.empty {
+  margin-top: 40px;
+}
+</style>

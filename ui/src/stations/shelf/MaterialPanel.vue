@@ -1,0 +1,210 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { Button, Input, InputNumber } from 'ant-design-vue'
+import { computed, reactive, ref } from 'vue'
+
+import { api, ask, sentence, type Schemas } from '../../api/client'
+import { useMaterials } from '../../api/queries'
+import { canMake, currency } from '../../api/session'
+import SidePanel from '../../parts/SidePanel.vue'
+import { day, fromNow, grams, money } from '../../words'
+import LotTrace from './LotTrace.vue'
+
+const props = defineProps<{ jar: Schemas['ShelfJar'] }>()
+defineEmits<{ leave: [] }>()
+
+const client = useQueryClient()
+const { data: materials } = useMaterials()
+const material = computed(() => materials.value?.find((m) => m.id === props.jar.material))
+
+const { data: page } = useQuery({
+  queryKey: ['lots', props.jar.material],
+  queryFn: () =>
+    ask(
+      api.GET('/api/lots', { params: { query: { material: props.jar.material, limit: 50, empty: true } } }),
+    ),
+})
+const withLeft = computed(() => (page.value?.lots ?? []).filter((l) => l.remaining_g > 0))
+const prices = computed(() => (page.value?.lots ?? []).filter((l) => l.price_per_kg).slice(0, 6))
+const traced = ref('')
+
+const own = reactive({ measure: '1 cup', mass_g: undefined as number | undefined })
+const figures = useMutation({
+  mutationFn: (body: Schemas['OwnFigures']) =>
+    ask(
+      api.PUT('/api/materials/{material}/figures', {
+        params: { path: { material: props.jar.material } },
+        body,
+      }),
+    ),
+  onSuccess: () => {
+    own.mass_g = undefined
+    void client.invalidateQueries({ queryKey: ['materials'] })
+    void client.invalidateQueries({ queryKey: ['shelf'] })
+  },
+})
+const mark = useMutation({
+  mutationFn: (v: { id: string; body: Schemas['LotMark'] }) =>
+    ask(api.PATCH('/api/lots/{id}', { params: { path: { id: v.id } }, body: v.body })),
+  onSuccess: () => {
+    void client.invalidateQueries({ queryKey: ['lots'] })
+    void client.invalidateQueries({ queryKey: ['shelf'] })
+  },
+})
+
+function weigh() {
+  if (own.mass_g) figures.mutate({ weighed: { measure: own.measure, mass_g: own.mass_g } })
+}
+</script>
+
+<template>
+  <SidePanel :title="jar.name" @leave="$emit('leave')">
+    <p class="soft">
+      {{ material?.label }}<template v-if="material?.formula"> · {{ material.formula }}</template>
+      <template v-if="material?.also.length"><br />also called {{ material.also.join(', ') }}</template>
+    </p>
+    <p v-if="material?.note" class="note">{{ material.note }}</p>
+
+    <h3>Lots</h3>
+    <p v-if="withLeft.length === 0" class="soft">None left. Note a delivery to take one in.</p>
+    <div v-for="l in withLeft" :key="l.id" class="lot">
+      <div class="lot-head">
+        <strong class="num">{{ l.code }}</strong>
+        <span class="num amount">{{ grams(l.remaining_g) }}</span>
+      </div>
+      <div class="soft small">
+        {{ l.supplier || 'own' }}, {{ day(l.received) }}
+        <template v-if="l.price_per_kg">· {{ money(l.price_per_kg, l.currency) }} a kg</template>
+        <template v-if="l.opened">· opened {{ fromNow(l.opened) }}</template>
+      </div>
+      <div class="small">
+        <span v-if="l.best_before" :class="{ bad: l.past }" :title="fromNow(l.best_before)">
+          {{ l.past ? 'was good until' : 'best before' }} {{ day(l.best_before) }}
+        </span>
+        <span v-if="l.clumped" class="mark watch">clumped</span>
+        <span v-if="l.set_aside" class="mark stop">set aside</span>
+      </div>
+      <div class="lot-do small">
+        <button type="button" class="plain do" @click="traced = traced === l.id ? '' : l.id">
+          where it went
+        </button>
+        <template v-if="canMake">
+          <button
+            type="button"
+            class="plain do"
+            @click="mark.mutate({ id: l.id, body: { clumped: !l.clumped } })"
+          >
+            {{ l.clumped ? 'no longer clumped' : 'it clumped' }}
+          </button>
+          <button
+            type="button"
+            class="plain do"
+            @click="mark.mutate({ id: l.id, body: { set_aside: !l.set_aside } })"
+          >
+            {{ l.set_aside ? 'use it again' : 'set it aside' }}
+          </button>
+        </template>
+      </div>
+      <LotTrace v-if="traced === l.id" :lot="l.id" />
+    </div>
+
+    <template v-if="prices.length > 1">
+      <h3>Price over time</h3>
+      <table class="rows">
+        <tbody>
+          <tr v-for="l in prices" :key="l.id">
+            <td>{{ day(l.received) }}</td>
+            <td class="soft">{{ l.supplier }}</td>
+            <td class="right num">{{ money(l.price_per_kg, l.currency) }} a kg</td>
+          </tr>
+        </tbody>
+      </table>
+    </template>
+
+    <h3>Weigh a cup</h3>
+    <p v-if="material?.density" class="small">
+      A millilitre weighs
+      <span class="num">{{ material.density.value.toFixed(2) }} g</span>
+      <template v-if="material.density.high > material.density.low">
+        ({{ material.density.low.toFixed(2) }}–{{ material.density.high.toFixed(2) }})</template
+      >, {{ material.density.source }}.
+      <button
+        v-if="material.density.own && canMake"
+        type="button"
+        class="plain do"
+        @click="figures.mutate({ forget_density: true })"
+      >
+        Back to the library’s figure
+      </button>
+    </p>
+    <form v-if="canMake" class="weigh" @submit.prevent="weigh">
+      <Input v-model:value="own.measure" name="own-measure" aria-label="Measure" />
+      <span>weighs</span>
+      <InputNumber v-model:value="own.mass_g" name="own-mass" :min="0.1" addon-after="g" aria-label="Grams" />
+      <Button html-type="submit" :disabled="!own.mass_g">Keep</Button>
+    </form>
+    <p v-if="figures.isError.value" class="bad small">{{ sentence(figures.error.value) }}</p>
+
+    <template v-if="canMake">
+      <h3>Reorder at</h3>
+      <InputNumber
+        :value="jar.reorder_g"
+        :min="0"
+        :step="500"
+        addon-after="g"
+        aria-label="Reorder at, in grams"
+        @change="(v) => figures.mutate({ reorder_g: Number(v ?? 0) })"
+      />
+      <p class="soft small">Half a jar on the shelf is this much. Prices are in {{ currency }}.</p>
+    </template>
+  </SidePanel>
+</template>
+
+<style scoped>
+h3 {
+  margin: 22px 0 6px;
+}
+
+.note {
+  border-left: 3px solid var(--ochre);
+  padding-left: 10px;
+}
+
+.lot {
+  border-top: 1px solid var(--clay-line);
+  padding: 8px 0;
+}
+
+.lot-head {
+  display: flex;
+  justify-content: space-between;
+}
+
+.amount {
+  font-size: 18px;
+  font-weight: 600;
+}
+
+.mark {
+  margin-left: 8px;
+}
+
+.lot-do {
+  display: flex;
+  gap: 16px;
+  padding-top: 2px;
+}
+
+.do {
+  color: var(--cobalt);
+  padding: 4px 0;
+  text-decoration: underline;
+}
+
+.weigh {
+  align-items: center;
+  display: grid;
+  gap: 8px;
+  grid-template-columns: 90px auto 1fr auto;
+}
+</style>

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { useQueryClient } from '@tanstack/vue-query'
+import { Button } from 'ant-design-vue'
+import { ref } from 'vue'
+
+import { api, ask, ProblemError, sentence, type Problem } from '../../api/client'
+import { canMake } from '../../api/session'
+
+// The shelf out and in as CSV. A bad row is named, and nothing is taken in
+// unless the good rows are asked for.
+const client = useQueryClient()
+const said = ref('')
+const problems = ref<Problem[]>([])
+const kept = ref<string | null>(null)
+
+async function read(e: Event) {
+  const input = e.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (file) await send(await file.text(), 'all')
+}
+
+async function send(text: string, take: 'all' | 'good') {
+  problems.value = []
+  try {
+    const result = await ask(
+      api.POST('/api/shelf.csv', {
+        params: { query: { take } },
+        body: text,
+        bodySerializer: (b) => b as string,
+        headers: { 'Content-Type': 'text/csv' },
+      }),
+    )
+    said.value = `${result.taken} ${result.taken === 1 ? 'lot' : 'lots'} taken in.`
+    problems.value = result.refused
+    kept.value = null
+    void client.invalidateQueries({ queryKey: ['shelf'] })
+  } catch (err) {
+    said.value = sentence(err)
+    problems.value = err instanceof ProblemError ? (err.problem.problems ?? []) : []
+    kept.value = problems.value.length ? text : null
+  }
+}
+</script>
+
+<template>
+  <div class="files">
+    <a href="/api/shelf.csv" download="shelf.csv">Shelf as CSV</a>
+    <label v-if="canMake" class="pick">
+      Lots from CSV
+      <input type="file" accept=".csv,text/csv" name="shelf-csv" @change="read" />
+    </label>
+    <div v-if="said" class="result" role="status">
+      <p>{{ said }}</p>
+      <ul>
+        <li v-for="(p, i) in problems" :key="i">
+          Line {{ p.row }}<template v-if="p.field">, column {{ p.field }}</template
+          >: {{ p.detail }}
+        </li>
+      </ul>
+      <Button v-if="kept" size="small" @click="send(kept, 'good')">Take the good rows</Button>
+      <Button size="small" @click="said = ''">Close</Button>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.files {
+  display: flex;
+  gap: 16px;
+  position: relative;
+}
+
+.pick {
+  color: var(--cobalt);
+  cursor: pointer;
+  text-decoration: underline;
+}
+
+.pick input {
+  height: 1px;
+  opacity: 0;
+  position: absolute;
+  width: 1px;
+}
+
+.pick:focus-within {
+  outline: 2px solid var(--cobalt);
+}
+
+.result {
+  background: var(--slip-raised);
+  border: 1px solid var(--clay);
+  border-radius: var(--corner);
+  padding: 12px 16px;
+  position: absolute;
+  right: 0;
+  top: 30px;
+  width: 420px;
+  z-index: 10;
+}
+
+.result ul {
+  max-height: 200px;
+  overflow: auto;
+  padding-left: 18px;
+}
+
+.result button {
+  margin-right: 8px;
+}
+</style>

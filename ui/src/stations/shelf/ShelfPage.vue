@@ -1,0 +1,127 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+
+import { useShelf } from '../../api/queries'
+import { canMake } from '../../api/session'
+import { typing, useKeys } from '../../parts/useKeys'
+import DeliveryLine from './DeliveryLine.vue'
+import MaterialPanel from './MaterialPanel.vue'
+import ShelfFiles from './ShelfFiles.vue'
+import ShelfJar from './ShelfJar.vue'
+
+const route = useRoute()
+const router = useRouter()
+const { data: jars, isPending } = useShelf()
+
+const open = computed(() => jars.value?.find((j) => j.material === route.params.material))
+const show = ref<'all' | 'look'>('all')
+const worth = ['out', 'past', 'clumped', 'low', 'soon', 'set-aside']
+const shown = computed(() =>
+  (jars.value ?? []).filter((j) => show.value === 'all' || j.marks.some((m) => worth.includes(m))),
+)
+const delivery = ref<InstanceType<typeof DeliveryLine>>()
+
+useKeys(
+  [
+    { keys: 'd', does: 'note a delivery' },
+    { keys: 'Esc', does: 'close what stands open' },
+  ],
+  (e) => {
+    if (e.key === 'Escape' && open.value) void router.push('/shelf')
+    if (e.key !== 'd' || typing(e) || e.ctrlKey || e.metaKey) return
+    e.preventDefault()
+    delivery.value?.focus()
+  },
+)
+</script>
+
+<template>
+  <div class="shelf">
+    <section class="boards">
+      <header class="head">
+        <h1>Shelf</h1>
+        <div class="views" role="group" aria-label="Which jars">
+          <button type="button" class="plain" :class="{ on: show === 'all' }" @click="show = 'all'">
+            everything
+          </button>
+          <button type="button" class="plain" :class="{ on: show === 'look' }" @click="show = 'look'">
+            worth a look
+          </button>
+        </div>
+        <span class="spring" />
+        <ShelfFiles />
+      </header>
+      <DeliveryLine v-if="canMake" ref="delivery" />
+      <p v-if="isPending" class="soft">Looking.</p>
+      <p v-else-if="jars?.length === 0" class="empty">
+        The shelf is empty. Note your first delivery above, as you would say it:
+        <em>5 kg washing soda 11.40 from the mill, best 2028-06</em>.
+      </p>
+      <p v-else-if="shown.length === 0" class="soft">Nothing is low, clumped or near its date.</p>
+      <ul class="jars">
+        <li v-for="j in shown" :key="j.material">
+          <ShelfJar
+            :jar="j"
+            :open="j.material === open?.material"
+            @open="router.push(`/shelf/${j.material}`)"
+          />
+        </li>
+      </ul>
+    </section>
+    <MaterialPanel v-if="open" :key="open.material" :jar="open" @leave="router.push('/shelf')" />
+  </div>
+</template>
+
+<style scoped>
+.shelf {
+  display: flex;
+  height: 100%;
+}
+
+.boards {
+  flex: 1;
+  min-width: 0;
+  overflow: auto;
+  padding: 18px 24px 40px;
+}
+
+.head {
+  align-items: baseline;
+  display: flex;
+  gap: 22px;
+}
+
+.spring {
+  flex: 1;
+}
+
+.views {
+  display: flex;
+  gap: 14px;
+}
+
+.views .plain {
+  color: var(--ink-soft);
+  padding: 4px 0;
+}
+
+.views .on {
+  border-bottom: 2px solid var(--cobalt);
+  color: var(--ink);
+}
+
+.jars {
+  display: grid;
+  gap: 22px 0;
+  grid-template-columns: repeat(auto-fill, minmax(138px, 1fr));
+  list-style: none;
+  margin: 18px 0 0;
+  padding: 0;
+}
+
+.empty {
+  margin-top: 40px;
+  max-width: 36em;
+}
+</style>

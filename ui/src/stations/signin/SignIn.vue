@@ -1,0 +1,125 @@
+<script setup lang="ts">
+import { Button, Input } from 'ant-design-vue'
+import { reactive, ref } from 'vue'
+
+import { sentence } from '../../api/client'
+import { makeWorkshop, setupNeeded, signIn } from '../../api/session'
+
+const form = reactive({ workshop: '', name: '', login: '', password: '' })
+const trouble = ref('')
+const busy = ref(false)
+
+async function submit() {
+  busy.value = true
+  trouble.value = ''
+  try {
+    await (setupNeeded.value ? makeWorkshop({ ...form }) : signIn(form.login, form.password))
+  } catch (e) {
+    trouble.value = sentence(e)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <div class="door">
+    <svg class="pot" viewBox="0 0 200 240" aria-hidden="true">
+      <path
+        d="M44 22h112l-6 34c34 30 34 130-8 164H58C16 186 16 86 50 56z"
+        fill="var(--clay)"
+        stroke="var(--ink)"
+        stroke-width="3"
+        stroke-linejoin="round"
+      />
+      <path d="M50 56h100" stroke="var(--ink)" stroke-width="2" />
+      <path
+        d="M34 120c20-22 34 16 56-4s40 18 76-2M40 150c26-14 40 12 62 0s34 10 58-2M100 96c-8-14 8-24 0-34"
+        fill="none"
+        stroke="var(--cobalt)"
+        stroke-width="5"
+        stroke-linecap="round"
+      />
+    </svg>
+    <form class="form" @submit.prevent="submit">
+      <h1>Keen Crock</h1>
+      <p class="soft">
+        {{
+          setupNeeded
+            ? 'Nothing is here yet. Name your workshop and make your own account.'
+            : 'Sign in to your workshop.'
+        }}
+      </p>
+      <label v-if="setupNeeded">
+        <span class="field-label">Workshop</span>
+        <Input v-model:value="form.workshop" name="workshop" size="large" required />
+      </label>
+      <label v-if="setupNeeded">
+        <span class="field-label">Your name</span>
+        <Input v-model:value="form.name" name="name" size="large" required />
+      </label>
+      <label>
+        <span class="field-label">Sign-in name</span>
+        <Input
+          v-model:value="form.login"
+          name="login"
+          size="large"
+          autocomplete="username"
+          autofocus
+          required
+        />
+      </label>
+      <label>
+        <span class="field-label">Password{{ setupNeeded ? ', at least 10 letters' : '' }}</span>
+        <Input
+          v-model:value="form.password"
+          name="password"
+          type="password"
+          size="large"
+          :autocomplete="setupNeeded ? 'new-password' : 'current-password'"
+          required
+        />
+      </label>
+      <p v-if="trouble" class="bad" role="alert">{{ trouble }}</p>
+      <Button type="primary" html-type="submit" size="large" :loading="busy" block>
+        {{ setupNeeded ? 'Open the workshop' : 'Sign in' }}
+      </Button>
+    </form>
+  </div>
+</template>
+
+<style scoped>
+.door {
+  align-items: center;
+  display: flex;
+  gap: 72px;
+  height: 100%;
+  justify-content: center;
+  padding: 24px;
+}
+
+.pot {
+  height: 300px;
+}
+
+.form {
+  display: flex;
+  flex-direction: column;
+  gap: 14px;
+  width: 320px;
+}
+
+.form h1 {
+  font-size: 40px;
+}
+
+.form p {
+  margin: 0;
+}
+
+@media (max-width: 700px) {
+  .pot {
+    display: none;
+  }
+}
+</style>

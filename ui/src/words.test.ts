@@ -1,0 +1,43 @@
+import { describe, expect, it } from 'vitest'
+
+import { grams, life, millilitres, money, percent, spread } from './words'
+
+describe('words', () => {
+  it('writes masses to the precision that is real', () => {
+    expect([0, 4.6, 27.44, 227.4, 8400, 12_345].map(grams)).toEqual([
+      '0 g',
+      '4.60 g',
+      '27.4 g',
+      '227 g',
+      '8.40 kg',
+      '12.3 kg',
+    ])
+  })
+
+  it('says a range only where there is one', () => {
+    expect(spread({ value: 200, low: 150, high: 260 })).toBe('150–260 g')
+    expect(spread({ value: 20, low: 15.25, high: 26 })).toBe('15.3–26.0 g')
+    expect(spread({ value: 200, low: 200, high: 200 })).toBe('')
+  })
+
+  it('writes small money with a tenth of a cent', () => {
+    expect(money('0.0274', 'EUR')).toBe('€0.027')
+    expect(money('12.5', 'EUR')).toBe('€12.50')
+    expect(money(undefined, 'EUR')).toBe('–')
+  })
+
+  it('says lives as people do', () => {
+    expect([14, 60, 270, 365, 730].map(life)).toEqual([
+      '14 days',
+      '9 weeks',
+      '9 months',
+      '12 months',
+      '2 years',
+    ])
+  })
+
+  it('writes shares and volumes', () => {
+    expect([0.334, 0.004, 0, 1].map(percent)).toEqual(['33 %', '0.4 %', '0 %', '100 %'])
+    expect([250, 1900].map(millilitres)).toEqual(['250 ml', '1.9 l'])
+  })
+})

@@ -1,0 +1,76 @@
+import dayjs from 'dayjs'
+import relativeTime from 'dayjs/plugin/relativeTime'
+
+import type { Schemas } from './api/client'
+
+dayjs.extend(relativeTime)
+
+// How numbers and dates are written. Nothing here is worked out, only said.
+
+const fixed = (n: number, places: number) =>
+  n.toLocaleString('en-GB', { minimumFractionDigits: places, maximumFractionDigits: places })
+
+/** A mass to the precision that is real: 4.6 g, 227 g, 8.40 kg. */
+export function grams(g: number): string {
+  const size = Math.abs(g)
+  if (size === 0) return '0 g'
+  if (size >= 10_000) return `${fixed(g / 1000, 1)} kg`
+  if (size >= 1000) return `${fixed(g / 1000, 2)} kg`
+  if (size >= 100) return `${fixed(g, 0)} g`
+  if (size >= 10) return `${fixed(g, 1)} g`
+  return `${fixed(g, 2)} g`
+}
+
+/** A range as a person says it, or nothing when it is one number. */
+export function spread(r: Schemas['Range']): string {
+  if (r.high - r.low <= 1e-3 * r.value) return ''
+  const places = r.high >= 100 ? 0 : 1
+  return `${fixed(r.low, places)}–${fixed(r.high, places)} g`
+}
+
+/** A volume: 250 ml, 1.9 l. */
+export function millilitres(ml: number): string {
+  return ml >= 1000 ? `${fixed(ml / 1000, 1)} l` : `${fixed(ml, 0)} ml`
+}
+
+/** A share of the whole: 34 %, 0.4 %. */
+export function percent(share: number): string {
+  const p = share * 100
+  return `${fixed(p, p !== 0 && p < 1 ? 1 : 0)} %`
+}
+
+/** Money; tenths of cents show where they matter. */
+export function money(amount: string | undefined, currency: string): string {
+  if (amount === undefined) return '–'
+  const n = Number(amount)
+  const places = n !== 0 && Math.abs(n) < 0.1 ? 3 : 2
+  return n.toLocaleString('en-GB', {
+    style: 'currency',
+    currency,
+    minimumFractionDigits: places,
+    maximumFractionDigits: places,
+  })
+}
+
+/** A day as people say it. */
+export function day(date: string | undefined): string {
+  return date ? dayjs(date).format('D MMM YYYY') : ''
+}
+
+/** How far off a day is: in 3 months, 2 days ago. */
+export function fromNow(date: string | undefined): string {
+  return date ? dayjs(date).fromNow() : ''
+}
+
+/** A life in days as people say it: 9 days, 6 weeks, 8 months, 2 years. */
+export function life(days: number): string {
+  if (days < 28) return `${days} days`
+  if (days < 90) return `${Math.round(days / 7)} weeks`
+  if (days < 700) return `${Math.round(days / 30.4)} months`
+  const years = days / 365
+  return `${fixed(years, years % 1 < 0.06 || years % 1 > 0.94 ? 0 : 1)} years`
+}
+
+export function count(n: number): string {
+  return fixed(n, 0)
+}
