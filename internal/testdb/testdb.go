@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"net/url"
 	"os"
+	"strings"
 	"sync/atomic"
 	"testing"
 
@@ -47,12 +48,41 @@ var databases atomic.Int64
 // test.
 func New(t testing.TB) string {
 	t.Helper()
+	return create(t, "")
+}
+
+// Copy makes a database like another, which nobody may be connected to. It is
+// dropped after the test.
+func Copy(t testing.TB, from string) string {
+	t.Helper()
+	u, err := url.Parse(from)
+	require.NoError(t, err)
+	return create(t, " template "+pgx.Identifier{strings.TrimPrefix(u.Path, "/")}.Sanitize())
+}
+
+// Keep makes an empty database of a name that stays until the tests of the
+// package end.
+func Keep(name string) (string, error) {
+	ctx := context.Background()
+	admin, err := pgx.Connect(ctx, cluster.URL)
+	if err != nil {
+		return "", err
+	}
+	defer admin.Close(ctx)
+	if _, err := admin.Exec(ctx, "create database "+pgx.Identifier{name}.Sanitize()); err != nil {
+		return "", err
+	}
+	return urlOf(name)
+}
+
+func create(t testing.TB, options string) string {
+	t.Helper()
 	ctx := context.Background()
 	name := fmt.Sprintf("test_%d", databases.Add(1))
 	admin, err := pgx.Connect(ctx, cluster.URL)
 	require.NoError(t, err)
 	defer admin.Close(ctx)
-	_, err = admin.Exec(ctx, "create database "+name)
+	_, err = admin.Exec(ctx, "create database "+name+options)
 	require.NoError(t, err)
 	t.Cleanup(func() {
 		admin, err := pgx.Connect(ctx, cluster.URL)
@@ -61,8 +91,16 @@ func New(t testing.TB) string {
 		_, err = admin.Exec(ctx, "drop database "+name+" with (force)")
 		require.NoError(t, err)
 	})
-	u, err := url.Parse(cluster.URL)
+	dsn, err := urlOf(name)
 	require.NoError(t, err)
+	return dsn
+}
+
+func urlOf(name string) (string, error) {
+	u, err := url.Parse(cluster.URL)
+	if err != nil {
+		return "", err
+	}
 	u.Path = name
-	return u.String()
+	return u.String(), nil
 }

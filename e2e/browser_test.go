@@ -1,0 +1,187 @@
+package e2e
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/require"
+)
+
+// patience is how long a page may take to show what is waited for.
+const patience = 15 * time.Second
+
+// browser is one person's browser. Its verbs read as what the person does.
+type browser struct {
+	t   *testing.T
+	ctx context.Context
+	app *app
+}
+
+// open starts a browser with a profile of its own, at the design size.
+func (a *app) open() *browser { return a.openAt(1280, 800) }
+
+func (a *app) openAt(width, height int64) *browser {
+	a.t.Helper()
+	options := append(chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.NoSandbox, chromedp.DisableGPU,
+		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true),
+		chromedp.WindowSize(int(width), int(height)))
+	if path := os.Getenv("KEEN_CROCK_CHROMIUM"); path != "" {
+		options = append(options, chromedp.ExecPath(path))
+	}
+	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), options...)
+	ctx, stop := chromedp.NewContext(alloc)
+	a.t.Cleanup(func() { stop(); stopAlloc() })
+	// the browser lives as long as the context of its first step
+	require.NoError(a.t, chromedp.Do(ctx, chromedp.EmulateViewport(width, height)))
+	return &browser{t: a.t, ctx: ctx, app: a}
+}
+
+// step is one thing done to a page that returns nothing.
+type step = chromedp.Action[chromedp.Void]
+
+func (b *browser) do(what string, steps ...step) {
+	b.t.Helper()
+	ctx, cancel := context.WithTimeout(b.ctx, patience)
+	defer cancel()
+	if err := chromedp.Do(ctx, steps...); err != nil {
+		b.fail(what, err)
+	}
+}
+
+// fail shows where the page stood.
+func (b *browser) fail(what string, err error) {
+	b.t.Helper()
+	ctx, cancel := context.WithTimeout(b.ctx, 5*time.Second)
+	defer cancel()
+	at, _ := chromedp.Run(ctx, chromedp.Location())
+	text, _ := chromedp.Run(ctx, chromedp.Evaluate[string](`document.body.innerText`))
+	picture, _ := chromedp.Run(ctx, chromedp.CaptureScreenshot())
+	path := filepath.Join(os.TempDir(), strings.ReplaceAll(b.t.Name(), "/", "-")+".png")
+	_ = os.WriteFile(path, picture, 0o600)
+	b.t.Fatalf("%s: %v\nat %s (picture: %s)\n%s", what, err, at, path, text)
+}
+
+func (b *browser) goTo(path string) {
+	b.t.Helper()
+	b.do("go to "+path, chromedp.Navigate(b.app.url+path))
+}
+
+// until waits until a JavaScript condition holds. It asks again and again, so
+// that it outlives a page that is loaded meanwhile.
+func (b *browser) until(what, condition string) {
+	b.t.Helper()
+	ctx, cancel := context.WithTimeout(b.ctx, patience)
+	defer cancel()
+	again := time.NewTicker(30 * time.Millisecond)
+	defer again.Stop()
+	for {
+		ok, err := chromedp.Run(ctx, chromedp.Evaluate[bool]("!!("+condition+")"))
+		if ok {
+			return
+		}
+		select {
+		case <-ctx.Done():
+			b.fail(what, cmp.Or(err, ctx.Err()))
+		case <-again.C:
+		}
+	}
+}
+
+// see waits until a text stands on the page.
+func (b *browser) see(text string) {
+	b.t.Helper()
+	b.until(fmt.Sprintf("see %q", text), fmt.Sprintf("document.body.innerText.includes(%q)", text))
+}
+
+// seeIn waits until a text stands within what a selector finds.
+func (b *browser) seeIn(selector, text string) {
+	b.t.Helper()
+	b.until(fmt.Sprintf("see %q in %s", text, selector),
+		fmt.Sprintf("[...document.querySelectorAll(%q)].some(e => (e.innerText ?? e.textContent).includes(%q))", selector, text))
+}
+
+// gone waits until a text no longer stands on the page.
+func (b *browser) gone(text string) {
+	b.t.Helper()
+	b.until(fmt.Sprintf("see %q no more", text), fmt.Sprintf("!document.body.innerText.includes(%q)", text))
+}
+
+// read returns the text of what a selector finds first.
+func (b *browser) read(selector string) string {
+	b.t.Helper()
+	b.until("find "+selector, fmt.Sprintf("document.querySelector(%q)", selector))
+	text, err := chromedp.Run(b.ctx, chromedp.Evaluate[string](fmt.Sprintf("document.querySelector(%q).innerText", selector)))
+	require.NoError(b.t, err)
+	return strings.TrimSpace(text)
+}
+
+// click presses the button, link or label that says a text, once it may be
+// pressed.
+func (b *browser) click(text string) {
+	b.t.Helper()
+	find := fmt.Sprintf(`[...document.querySelectorAll('button, a, label, [role=tab], [role=radio], summary')]
+		.filter(e => e.offsetParent !== null && !e.disabled)
+		.sort((a, c) => a.innerText.length - c.innerText.length)
+		.find(e => e.innerText.trim().startsWith(%q) || (e.title ?? '').startsWith(%q) || (e.getAttribute('aria-label') ?? '') === %q)`, text, text, text)
+	b.until("a "+text+" to press", "!!"+find)
+	b.script("press "+text, find+".click()")
+}
+
+// fill types into a field by its selector, in place of what stands there.
+func (b *browser) fill(selector, text string) {
+	b.t.Helper()
+	b.until("a field "+selector, fmt.Sprintf("document.querySelector(%q)?.offsetParent", selector))
+	b.script("choose "+selector, fmt.Sprintf("document.querySelector(%q).focus(), document.querySelector(%q).select()", selector, selector))
+	if text == "" {
+		text = kb.Delete
+	}
+	b.do("type into "+selector, chromedp.KeyEvent(text))
+}
+
+// script runs JavaScript in the page.
+func (b *browser) script(what, js string) {
+	b.t.Helper()
+	ctx, cancel := context.WithTimeout(b.ctx, patience)
+	defer cancel()
+	if _, err := chromedp.Run(ctx, chromedp.Evaluate[any]("void ("+js+")")); err != nil {
+		b.fail(what, err)
+	}
+}
+
+// press sends keys to whatever has the focus, one after the other.
+func (b *browser) press(keys ...string) {
+	b.t.Helper()
+	for _, k := range keys {
+		b.do("press "+k, chromedp.KeyEvent(k))
+	}
+}
+
+// signIn signs in to the demo as its owner.
+func (b *browser) signIn() { b.signInAs("keeper", "lockside-demo") }
+
+func (b *browser) signInAs(login, password string) {
+	b.t.Helper()
+	b.goTo("/")
+	b.fill(`input[name="login"]`, login)
+	b.fill(`input[name="password"]`, password)
+	b.press(kb.Enter)
+	b.until("be signed in", "!!document.querySelector('nav[aria-label=Stations]')")
+}
+
+// picture saves what the browser shows.
+func (b *browser) picture(path string) {
+	b.t.Helper()
+	png, err := chromedp.Run(b.ctx, chromedp.CaptureScreenshot())
+	require.NoError(b.t, err)
+	require.NoError(b.t, os.MkdirAll(filepath.Dir(path), 0o755))
+	require.NoError(b.t, os.WriteFile(path, png, 0o644))
+}
