@@ -45,6 +45,26 @@ func TestTheLotThatExpiresFirstGoesFirst(t *testing.T) {
 	assert.Equal(t, "3.5", draws[1].Cost.String())
 }
 
+func TestACrumbInABagIsALastResort(t *testing.T) {
+	lots := []costing.Lot{lot("crumb", 15, "0.10", "2026-07-01"), lot("early", 600, "3.00", "2026-09-01"), lot("late", 600, "3.00", "2027-09-01")}
+	names := func(grams ...float64) (names []string) {
+		needs := make([]costing.Need, len(grams))
+		for i, g := range grams {
+			needs[i] = costing.Need{Line: i, Material: "borax", Grams: g}
+		}
+		draws, shorts := costing.Allocate(needs, lots, today)
+		assert.Empty(t, shorts)
+		for _, d := range draws {
+			names = append(names, d.Lot)
+		}
+		return names
+	}
+	assert.Equal(t, []string{"early", "late"}, names(1000), "15 g of 1000 g are not worth a bag")
+	assert.Equal(t, []string{"crumb", "early"}, names(500), "3 % are")
+	assert.Equal(t, []string{"crumb", "early", "late"}, names(1210), "unless they are needed")
+	assert.Equal(t, []string{"early", "late", "late", "crumb"}, names(1000, 215), "by a later line too")
+}
+
 func TestShortSaysWhatIsMissingAndWhatIsPast(t *testing.T) {
 	_, shorts := costing.Allocate(
 		[]costing.Need{{Line: 3, Material: "borax", Grams: 800}, {Line: 4, Material: "salt", Grams: 1}},

@@ -44,6 +44,11 @@ type Short struct {
 	PastG    float64 // grams there, but past their date
 }
 
+// crumbShare is the share of a need below which a lot's last remainder is not
+// worth opening the bag for while other bags hold enough. It is what a
+// weighing may be off by. Common practice.
+const crumbShare = 0.02
+
 // MassTolerance is the grams below which a remainder is nothing: stock is
 // kept to the milligram.
 const MassTolerance = 0.0005
@@ -51,8 +56,8 @@ const MassTolerance = 0.0005
 // Allocate draws the needs from the lots first-expired-first-out: the lot
 // with the earliest date goes first, undated lots after dated ones, older
 // deliveries before newer. Lots past their date on the given day, set aside
-// or empty are not drawn on. Needs are served in order. The lots are not
-// changed.
+// or empty are not drawn on; one with only a crumb left, under 2 % of the
+// need, is a last resort. Needs are served in order. The lots are not changed.
 func Allocate(needs []Need, lots []Lot, on time.Time) ([]Draw, []Short) {
 	queues := map[string][]*Lot{}
 	for _, n := range needs {
@@ -79,6 +84,7 @@ func Allocate(needs []Need, lots []Lot, on time.Time) ([]Draw, []Short) {
 	used := map[string]float64{} // grams drawn from the head of each queue
 	for _, n := range needs {
 		left := n.Grams
+		crumbsLast(queues[n.Material], used[n.Material], left)
 		for left > MassTolerance && len(queues[n.Material]) > 0 {
 			head := *queues[n.Material][0]
 			head.RemainingG -= used[head.Material]
@@ -99,6 +105,25 @@ func Allocate(needs []Need, lots []Lot, on time.Time) ([]Draw, []Short) {
 		}
 	}
 	return draws, shorts
+}
+
+// crumbsLast moves lots that hold only a crumb of a need to the end of the
+// queue, if those behind them hold enough. usedG was drawn from the first.
+func crumbsLast(queue []*Lot, usedG, needG float64) {
+	behind := -usedG
+	for _, l := range queue {
+		behind += l.RemainingG
+	}
+	for range queue {
+		g := queue[0].RemainingG - usedG
+		behind -= g
+		if g >= crumbShare*needG || behind < needG || usedG > 0 {
+			return
+		}
+		crumb := queue[0]
+		copy(queue, queue[1:])
+		queue[len(queue)-1] = crumb
+	}
 }
 
 // FirstExpiredFirst orders lots by date, then delivery, then id.

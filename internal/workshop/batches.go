@@ -214,9 +214,9 @@ func (s *Service) benchLine(l store.BatchLine, w weighed, lots []*store.Lot, ste
 	out := api.BatchLine{Line: l.Line, Material: l.Material, Name: l.Name, Phase: l.Phase, Amount: l.Amount, TargetG: l.TargetG,
 		WeighedG: w.line[l.Line], ToleranceG: formula.Tolerance(l.TargetG, stepG), Status: api.BatchLineStatus(status), Advice: advice,
 		Unstocked: l.Material == unstocked, Lots: []api.BatchLot{}}
-	left := max(0, l.TargetG-out.WeighedG)
-	out.LeftG = left
+	out.LeftG = max(0, l.TargetG-out.WeighedG)
 	today := s.today()
+	suggested, missing := suggest(l, out.LeftG, lots, today)
 	for _, lot := range lots {
 		taken := w.ofLot[l.Line][lot.ID]
 		c := costingLot(lot)
@@ -224,19 +224,32 @@ func (s *Service) benchLine(l store.BatchLine, w weighed, lots []*store.Lot, ste
 		if lot.SetAside && taken == 0 || lot.AvailableG() <= costing.MassTolerance && taken == 0 {
 			continue
 		}
-		suggest := 0.0
-		if !past && !lot.SetAside {
-			suggest = min(left, lot.AvailableG())
-			left -= suggest
-		}
 		out.Lots = append(out.Lots, api.BatchLot{Lot: lot.ID, Code: lot.Code, Supplier: lot.Supplier, AvailableG: lot.AvailableG(),
-			WeighedG: taken, SuggestedG: suggest, BestBefore: dateOf(lot.BestBefore), Past: past, Clumped: lot.Clumped})
+			WeighedG: taken, SuggestedG: suggested[lot.ID.String()], BestBefore: dateOf(lot.BestBefore), Past: past, Clumped: lot.Clumped})
 	}
-	if missing := left; missing > out.ToleranceG && !out.Unstocked && status != formula.Done && status != formula.Over {
+	if missing > out.ToleranceG && !out.Unstocked && status != formula.Done && status != formula.Over {
 		out.Advice = strings.TrimSpace(fmt.Sprintf("%s The lots here hold %s too little. Take in a delivery, use another formula, or abandon and make a smaller batch.",
 			advice, formula.Grams(missing, stepG)))
 	}
 	return out
+}
+
+// suggest says how much of what is left to weigh should come from each lot, by
+// its id, and what the lots cannot give.
+func suggest(l store.BatchLine, leftG float64, lots []*store.Lot, today time.Time) (from map[string]float64, missingG float64) {
+	stock := make([]costing.Lot, len(lots))
+	for i, lot := range lots {
+		stock[i] = costingLot(lot)
+	}
+	draws, shorts := costing.Allocate([]costing.Need{{Material: l.Material, Grams: leftG}}, stock, today)
+	from = map[string]float64{}
+	for _, d := range draws {
+		from[d.Lot] = d.Grams
+	}
+	for _, short := range shorts {
+		missingG = short.MissingG
+	}
+	return from, missingG
 }
 
 // Weigh records one weighing. It is saved when this returns.

@@ -39,6 +39,11 @@ export function percent(share: number): string {
   return `${fixed(p, p !== 0 && p < 1 ? 1 : 0)} %`
 }
 
+/** A factor: 0.25 times, 10.8 times. */
+export function times(factor: number): string {
+  return `${Number(factor.toPrecision(3)).toLocaleString('en-GB')} times`
+}
+
 /** Money; tenths of cents show where they matter. */
 export function money(amount: string | undefined, currency: string): string {
   if (amount === undefined) return '–'

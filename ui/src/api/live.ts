@@ -1,6 +1,7 @@
 import type { QueryClient } from '@tanstack/vue-query'
 
 import type { Schemas } from './client'
+import { followStream } from './stream'
 
 const touched: Record<Schemas['Change']['topic'], string[]> = {
   shelf: ['shelf', 'lots', 'materials', 'waiting', 'assess', 'plan'],
@@ -13,15 +14,15 @@ const touched: Record<Schemas['Change']['topic'], string[]> = {
 
 /** Keeps what is shown up to date with what others do. Returns how to stop. */
 export function followChanges(client: QueryClient): () => void {
-  const source = new EventSource('/api/events')
   let connectedBefore = false
-  source.addEventListener('ready', () => {
-    if (connectedBefore) void client.invalidateQueries() // changes may have been missed
-    connectedBefore = true
+  return followStream('/api/events', {
+    ready: () => {
+      if (connectedBefore) void client.invalidateQueries() // changes may have been missed
+      connectedBefore = true
+    },
+    change: (change) => {
+      for (const key of touched[(change as Schemas['Change']).topic])
+        void client.invalidateQueries({ queryKey: [key] })
+    },
   })
-  source.addEventListener('change', (e) => {
-    const change = JSON.parse((e as MessageEvent<string>).data) as Schemas['Change']
-    for (const key of touched[change.topic]) void client.invalidateQueries({ queryKey: [key] })
-  })
-  return () => source.close()
 }

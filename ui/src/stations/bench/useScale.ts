@@ -1,16 +1,17 @@
 import { onScopeDispose, ref } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
+import { followStream } from '../../api/stream'
 
 /** The live reading of the scale on the bench, and what can be done to it. */
 export function useScale() {
   const reading = ref<Schemas['ScaleReading'] | null>(null)
-  const source = new EventSource('/api/scale/stream')
-  source.addEventListener('reading', (e) => {
-    reading.value = JSON.parse((e as MessageEvent<string>).data) as Schemas['ScaleReading']
-  })
-  source.addEventListener('error', () => (reading.value = null))
-  onScopeDispose(() => source.close())
+  const stop = followStream(
+    '/api/scale/stream',
+    { reading: (r) => (reading.value = r as Schemas['ScaleReading']) },
+    () => (reading.value = null),
+  )
+  onScopeDispose(stop)
 
   async function touch(body: Schemas['ScaleTouch']) {
     reading.value = await ask(api.POST('/api/scale', { body }))

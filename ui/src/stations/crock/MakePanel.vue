@@ -7,7 +7,7 @@ import { useRouter } from 'vue-router'
 import { api, ask, sentence, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import { useSettled } from '../../parts/useSettled'
-import { count, day, grams, money } from '../../words'
+import { count, day, grams, money, times } from '../../words'
 
 const props = defineProps<{ id: string; version: number; dirty: boolean }>()
 defineEmits<{ keep: [] }>()
@@ -125,7 +125,7 @@ const start = useMutation({
       <div class="sum">
         <div>
           <span class="num big">{{ grams(plan.total_g) }}</span>
-          <span class="soft small">to weigh, {{ count(plan.factor * 100) }} % of the formula</span>
+          <span class="soft small">to weigh, {{ times(plan.factor) }} the formula</span>
         </div>
         <div>
           <span class="num big">{{ money(plan.cost, plan.currency ?? 'EUR') }}</span>

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 
 import type { Schemas } from '../../api/client'
 import CautionList from '../../parts/CautionList.vue'
-import { count, grams, life, millilitres, money, percent, spread } from '../../words'
+import { count, grams, life, millilitres, money, spread } from '../../words'
 
 const props = defineProps<{ assessment?: Schemas['Assessment'] }>()
 
@@ -90,7 +90,6 @@ const range = computed(() => (props.assessment ? spread(props.assessment.total_m
       Order of addition: {{ assessment.order.length }}
       {{ assessment.order.length === 1 ? 'line' : 'lines' }} to move, see the formula.
     </p>
-    <p class="soft small">Shares sum to {{ percent(1) }} by mass.</p>
   </div>
   <p v-else class="soft">Write a line, and what it weighs, costs and does stands here at once.</p>
 </template>

@@ -68,7 +68,7 @@ const move = useMutation({
       <Input v-model:value="to" name="gone-to" placeholder="Saturday stall" />
     </label>
     <p v-if="move.isError.value" class="bad">{{ sentence(move.error.value) }}</p>
-    <table class="rows">
+    <table class="rows jars">
       <tbody>
         <tr v-for="j in goods.jar_list" :key="j.id">
           <td class="num">{{ j.code }}</td>
@@ -103,6 +103,14 @@ const move = useMutation({
 <style scoped>
 h3 {
   margin: 20px 0 4px;
+}
+
+.jars .num {
+  white-space: nowrap;
+}
+
+.jars td:first-child {
+  font-size: 14px;
 }
 
 .do {

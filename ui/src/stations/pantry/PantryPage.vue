@@ -39,7 +39,7 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
       <ul class="goods">
         <li v-for="g in goods ?? []" :key="g.batch">
           <button
-            class="plain good"
+            class="plain lot-row"
             type="button"
             :class="{ open: g.batch === open?.batch }"
             @click="router.push(`/pantry/${g.batch}`)"
@@ -120,7 +120,7 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
   padding: 0;
 }
 
-.good {
+.lot-row {
   border-bottom: 3px solid var(--clay-line);
   display: grid;
   gap: 18px;
@@ -129,13 +129,13 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
   width: 100%;
 }
 
-.good:hover,
-.good.open {
+.lot-row:hover,
+.lot-row.open {
   background: var(--slip-raised);
   border-bottom-color: var(--clay);
 }
 
-.good.open {
+.lot-row.open {
   border-bottom-color: var(--cobalt);
 }
 

@@ -75,7 +75,7 @@ function weigh() {
       <div class="soft small">
         {{ l.supplier || 'own' }}, {{ day(l.received) }}
         <template v-if="l.price_per_kg">· {{ money(l.price_per_kg, l.currency) }} a kg</template>
-        <template v-if="l.opened">· opened {{ fromNow(l.opened) }}</template>
+        <template v-if="l.opened"> · opened {{ fromNow(l.opened) }}</template>
       </div>
       <div class="small">
         <span v-if="l.best_before" :class="{ bad: l.past }" :title="fromNow(l.best_before)">
