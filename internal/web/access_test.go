@@ -1,0 +1,245 @@
+package web_test
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/api"
+)
+
+func TestAnEmptyDatabaseIsSetUpOnce(t *testing.T) {
+	c := open(t).visitor()
+	var setup api.Setup
+	c.get("/api/setup").gives(http.StatusOK, &setup)
+	assert.True(t, setup.Needed)
+	first := api.NewWorkshop{Workshop: "Toll House", Login: "Marl", Name: "Marl", Password: password, Currency: "EUR"}
+	var session api.Session
+	c.post("/api/setup", first).gives(http.StatusCreated, &session)
+	assert.Equal(t, "marl", session.Person.Login)
+	assert.Equal(t, api.Owner, session.Person.Role)
+	c.get("/api/shelf").gives(http.StatusOK, nil)
+	c.post("/api/setup", first).refuses(http.StatusConflict, "already-set-up")
+}
+
+func TestTheSessionCookieIsOutOfReachOfScriptsAndOtherSites(t *testing.T) {
+	h := open(t)
+	h.founded("marl")
+	a := h.visitor().post("/api/session", api.Credentials{Login: "marl", Password: password}).gives(http.StatusCreated, nil)
+	cookie := a.header.Get("Set-Cookie")
+	assert.Contains(t, cookie, "HttpOnly")
+	assert.Contains(t, cookie, "SameSite=Strict")
+	policy := a.header.Get("Content-Security-Policy")
+	assert.Contains(t, policy, "script-src 'self';", "no inline script")
+	assert.Equal(t, "nosniff", a.header.Get("X-Content-Type-Options"))
+	assert.Equal(t, "no-store", a.header.Get("Cache-Control"))
+}
+
+func TestChangesNeedTheSessionsOwnTokenAndOurPage(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	body := func() *strings.Reader { return strings.NewReader(`{"line": "1 kg borax 3.00"}`) }
+	json := "application/json"
+	c.send("POST", "/api/deliveries", body(), map[string]string{"Content-Type": json}).refuses(http.StatusForbidden, "csrf")
+	c.send("POST", "/api/deliveries", body(), map[string]string{"Content-Type": json, "X-CSRF-Token": "guess"}).refuses(http.StatusForbidden, "csrf")
+	c.send("POST", "/api/deliveries", body(), map[string]string{"Content-Type": json, "X-CSRF-Token": c.csrf, "Origin": "http://elsewhere.example"}).
+		refuses(http.StatusForbidden, "foreign-origin")
+	c.send("POST", "/api/deliveries", body(), map[string]string{"Content-Type": json, "X-CSRF-Token": c.csrf, "Origin": c.url}).gives(http.StatusCreated, nil)
+}
+
+func TestWrongTriesAreLimited(t *testing.T) {
+	h := open(t)
+	h.founded("marl")
+	c := h.visitor()
+	for range 8 {
+		c.post("/api/session", api.Credentials{Login: "marl", Password: "not this one"}).refuses(http.StatusUnauthorized, "wrong-sign-in")
+	}
+	c.post("/api/session", api.Credentials{Login: "marl", Password: password}).refuses(http.StatusTooManyRequests, "too-many-tries")
+	h.now = h.now.Add(16 * 60e9) // a quarter of an hour later
+	c.post("/api/session", api.Credentials{Login: "marl", Password: password}).gives(http.StatusCreated, nil)
+}
+
+func TestSigningOutEverywhereEndsEverySession(t *testing.T) {
+	h := open(t)
+	here := h.founded("marl")
+	there := h.signIn("marl")
+	other := h.signIn("marl")
+	other.call("DELETE", "/api/session", nil).gives(http.StatusNoContent, nil)
+	other.get("/api/session").refuses(http.StatusUnauthorized, "not-signed-in")
+	there.get("/api/session").gives(http.StatusOK, nil)
+	here.call("DELETE", "/api/session?everywhere=true", nil).gives(http.StatusNoContent, nil)
+	there.get("/api/session").refuses(http.StatusUnauthorized, "not-signed-in")
+}
+
+func TestAPersonTakenAwayIsOutAtOnce(t *testing.T) {
+	h := open(t)
+	owner := h.founded("marl")
+	mate := h.with(owner, "teasel", api.Maker)
+	var who api.Session
+	mate.get("/api/session").gives(http.StatusOK, &who)
+	owner.call("DELETE", "/api/people/"+who.Person.Id.String(), nil).gives(http.StatusNoContent, nil)
+	mate.get("/api/shelf").refuses(http.StatusUnauthorized, "not-signed-in")
+	h.visitor().post("/api/session", api.Credentials{Login: "teasel", Password: password}).refuses(http.StatusUnauthorized, "wrong-sign-in")
+}
+
+func TestNothingButSignInWorksWithoutASession(t *testing.T) {
+	h := open(t)
+	c := h.visitor()
+	public := map[string]bool{"getHealth": true, "getSetup": true, "makeFirstOwner": true, "signIn": true}
+	tried := 0
+	for path, item := range contractSpec.Paths.Map() {
+		for method, op := range item.Operations() {
+			if public[op.OperationID] {
+				continue
+			}
+			tried++
+			c.call(method, fillIn(path, uuid.NewString()), nil).refuses(http.StatusUnauthorized, "not-signed-in")
+		}
+	}
+	assert.Greater(t, tried, 30)
+}
+
+func fillIn(path, id string) string {
+	return strings.NewReplacer("{id}", id, "{material}", "borax").Replace(path)
+}
+
+// bodies are sound bodies for every call that takes one.
+func bodies(w world) map[string]any {
+	return map[string]any{
+		"putWorkshop": api.Workshop{Name: "Taken over", Measures: api.Us, Currency: "EUR", Hardness: "1 mmol/l", ScaleStepG: 1, ScaleCapacityG: 100, Version: 1},
+		"addPerson":   api.NewPerson{Login: "newcomer", Name: "N", Password: password, Role: api.Viewer},
+		"putFigures":  api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 200}},
+		"importShelf": "material,amount\nborax,1 kg\n",
+		"readDelivery": api.DeliveryLine{Line: "1 kg borax"}, "takeDelivery": api.DeliveryLine{Line: "1 kg borax"},
+		"markLot":    api.LotMark{Reason: "theirs"},
+		"readSpoken": api.SpokenText{Text: "1 cup borax"}, "assessFormula": formulaFile("Assessed", "1 cup of borax"),
+		"addFormula":  formulaFile("Added", "1 cup of borax"),
+		"putFormula":  api.FormulaEdit{BaseVersion: 1, File: formulaFile("Edited", "1 cup of borax")},
+		"planBatch":   api.Target{Factor: 1},
+		"startBatch":  api.NewBatch{Formula: w.formula.Id, Target: api.Target{Factor: 1}},
+		"weigh":       api.Weighing{Line: 0, Lot: w.lot.Id.String(), Grams: 1},
+		"noteBatch":   api.BatchNote{Text: "theirs"},
+		"finishBatch": api.Finish{Jars: 1}, "abandonBatch": api.Abandon{Reason: "theirs"},
+		"moveJar": api.JarMove{Gone: true}, "touchScale": api.ScaleTouch{PutG: 1},
+	}
+}
+
+// world is a workshop with one of everything in it.
+type world struct {
+	lot      api.Lot
+	formula  api.StoredFormula
+	finished api.Batch
+	open     api.Batch
+	jar      api.Jar
+	person   api.Person
+}
+
+func (h *house) furnish(c *client, mark string) world {
+	h.t.Helper()
+	w := world{lot: c.take("5 kg borax 15.00 from " + mark + ", lot " + mark)}
+	w.formula = c.keep(mark+" powder", "100 g of borax")
+	w.finished = c.weigh(c.begin(w.formula, api.Target{Factor: 1}), 0, mark, 100)
+	c.post(fmt.Sprintf("/api/batches/%s/finish", w.finished.Id), api.Finish{Jars: 1}).gives(http.StatusOK, nil)
+	w.open = c.begin(w.formula, api.Target{Factor: 1})
+	var pantry []api.PantryLot
+	c.get("/api/pantry").gives(http.StatusOK, &pantry)
+	require.Len(h.t, pantry, 1)
+	w.jar = pantry[0].JarList[0]
+	c.post("/api/people", api.NewPerson{Login: mark + "-mate", Name: mark, Password: password, Role: api.Maker}).gives(http.StatusCreated, &w.person)
+	return w
+}
+
+// Another workshop's rows cannot be read or changed through any call: every
+// call that takes an id is tried with ids of each kind, every other must not
+// show the other workshop's mark.
+func TestAnotherWorkshopsRowsAreOutOfReach(t *testing.T) {
+	h := open(t)
+	theirs := h.founded("theirs")
+	w := h.furnish(theirs, "SECRETMARK")
+	mine := h.founded("mine")
+	own := h.furnish(mine, "OWN")
+	ids := []uuid.UUID{w.lot.Id, w.formula.Id, w.finished.Id, w.open.Id, w.jar.Id, w.person.Id}
+	streams := map[string]bool{"streamEvents": true, "streamScale": true, "signOut": true}
+	body := bodies(own)
+	before := h.everything(theirs)
+
+	withID := 0
+	for path, item := range contractSpec.Paths.Map() {
+		for method, op := range item.Operations() {
+			name := op.OperationID
+			if streams[name] || name == "makeFirstOwner" || name == "signIn" {
+				continue
+			}
+			if op.RequestBody != nil {
+				require.Contains(t, body, name, "give a body for the new call, so that it is tried")
+			}
+			if !strings.Contains(path, "{id}") {
+				a := mine.call(method, fillIn(path, ""), body[name])
+				assert.Less(t, a.status, 500, a.what)
+				assert.NotContains(t, string(a.body), "SECRETMARK", a.what)
+				continue
+			}
+			for _, id := range ids {
+				withID++
+				a := mine.call(method, fillIn(path, id.String()), body[name])
+				assert.Equal(t, http.StatusNotFound, a.status, "%s: %s", a.what, a.body)
+				assert.NotContains(t, string(a.body), "SECRETMARK", a.what)
+			}
+		}
+	}
+	assert.Greater(t, withID, 60)
+	// ids inside bodies reach no further
+	mine.post("/api/batches", api.NewBatch{Formula: w.formula.Id, Target: api.Target{Factor: 1}}).refuses(http.StatusNotFound, "not-found")
+	for _, lot := range []string{w.lot.Id.String(), "SECRETMARK"} {
+		mine.post(fmt.Sprintf("/api/batches/%s/weighings", own.open.Id), api.Weighing{Line: 0, Lot: lot, Grams: 1}).refuses(http.StatusUnprocessableEntity, "unknown-lot")
+	}
+	assert.Equal(t, before, h.everything(theirs), "nothing of theirs has changed")
+}
+
+// everything is what a workshop can see of itself.
+func (h *house) everything(c *client) string {
+	h.t.Helper()
+	all := ""
+	for _, path := range []string{"/api/workshop", "/api/people", "/api/shelf", "/api/lots", "/api/formulas", "/api/batches", "/api/pantry?all=true"} {
+		all += string(c.get(path).gives(http.StatusOK, nil).body)
+	}
+	return all
+}
+
+func TestTheStoreCannotBeCalledWithoutAWorkshop(t *testing.T) {
+	h := open(t)
+	_, err := h.store().Read(context.Background()).Formulas()
+	assert.ErrorContains(t, err, "without a workshop")
+}
+
+func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
+	h := open(t)
+	owner := h.founded("marl")
+	w := h.furnish(owner, "OWN")
+	viewer, maker := h.with(owner, "viewer", api.Viewer), h.with(owner, "maker", api.Maker)
+	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "assessFormula": true, "planBatch": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "touchScale": true}
+	decides := map[string]bool{"putWorkshop": true, "addPerson": true, "removePerson": true}
+	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id}
+	tried := 0
+	for path, item := range contractSpec.Paths.Map() {
+		for method, op := range item.Operations() {
+			if method == "GET" || looks[op.OperationID] {
+				continue
+			}
+			tried++
+			id := ids[strings.Split(path, "/")[2]]
+			where := fillIn(path, id.String())
+			viewer.call(method, where, bodies(w)[op.OperationID]).refuses(http.StatusForbidden, "not-allowed")
+			if decides[op.OperationID] {
+				maker.call(method, where, bodies(w)[op.OperationID]).refuses(http.StatusForbidden, "not-allowed")
+			}
+		}
+	}
+	assert.Greater(t, tried, 14)
+}
