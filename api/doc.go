@@ -1,5 +1,8 @@
-// Package api is the contract in Go: openapi.yaml is written by hand, the
-// models here and the server in internal/web/contract are generated from it.
+// Package api is the contract in Go: openapi.yaml is written by hand; the
+// models here, the server in internal/web/contract, the client types of the
+// page and the schemas in docs/formats are generated from it.
 package api
 
 //go:generate go tool oapi-codegen -config models.yaml openapi.yaml
+//go:generate sh -c "go run keencrock/cmd/keencrock schema formula > ../docs/formats/formula.schema.json"
+//go:generate sh -c "go run keencrock/cmd/keencrock schema assessment > ../docs/formats/assessment.schema.json"

@@ -81,20 +81,17 @@ func (s *Store) CreateWorkshop(ctx context.Context, w *Workshop, owner *Person) 
 // ever removed, to be loaded anew.
 func (s *Store) DeleteWorkshop(ctx context.Context, id uuid.UUID) error {
 	return s.Tx(acrossWorkshops(ctx), func(t *Tx) error {
-		for _, statement := range []string{
-			"set local keencrock.removing = 'on'", // lifts append-only for this transaction
-			"delete from jars where workshop_id = @w", "delete from stock_movements where workshop_id = @w",
-			"delete from batch_events where workshop_id = @w", "delete from batch_lines where workshop_id = @w",
-			"delete from batches where workshop_id = @w", "delete from formula_versions where workshop_id = @w",
-			"delete from formulas where workshop_id = @w", "delete from lots where workshop_id = @w",
-			"delete from material_settings where workshop_id = @w", "delete from sessions where workshop_id = @w",
-			"delete from people where workshop_id = @w", "delete from workshops where id = @w",
-		} {
-			if err := t.db.Exec(statement, map[string]any{"w": id}).Error; err != nil {
+		// lifts append-only for this transaction
+		if err := t.db.Exec("set local keencrock.removing = 'on'").Error; err != nil {
+			return err
+		}
+		for _, table := range []string{"jars", "stock_movements", "batch_events", "batch_lines", "batches", "formula_versions",
+			"formulas", "lots", "material_settings", "sessions", "people"} {
+			if err := t.db.Exec("delete from "+table+" where workshop_id = ?", id).Error; err != nil {
 				return err
 			}
 		}
-		return nil
+		return t.db.Exec("delete from workshops where id = ?", id).Error
 	})
 }
 

@@ -112,10 +112,10 @@ func fillIn(path, id string) string {
 // bodies are sound bodies for every call that takes one.
 func bodies(w world) map[string]any {
 	return map[string]any{
-		"putWorkshop": api.Workshop{Name: "Taken over", Measures: api.Us, Currency: "EUR", Hardness: "1 mmol/l", ScaleStepG: 1, ScaleCapacityG: 100, Version: 1},
-		"addPerson":   api.NewPerson{Login: "newcomer", Name: "N", Password: password, Role: api.Viewer},
-		"putFigures":  api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 200}},
-		"importShelf": "material,amount\nborax,1 kg\n",
+		"putWorkshop":  api.Workshop{Name: "Taken over", Measures: api.Us, Currency: "EUR", Hardness: "1 mmol/l", ScaleStepG: 1, ScaleCapacityG: 100, Version: 1},
+		"addPerson":    api.NewPerson{Login: "newcomer", Name: "N", Password: password, Role: api.Viewer},
+		"putFigures":   api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 200}},
+		"importShelf":  "material,amount\nborax,1 kg\n",
 		"readDelivery": api.DeliveryLine{Line: "1 kg borax"}, "takeDelivery": api.DeliveryLine{Line: "1 kg borax"},
 		"markLot":    api.LotMark{Reason: "theirs"},
 		"readSpoken": api.SpokenText{Text: "1 cup borax"}, "assessFormula": formulaFile("Assessed", "1 cup of borax"),

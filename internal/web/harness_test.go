@@ -272,6 +272,7 @@ func (c *client) begin(f api.StoredFormula, target api.Target) api.Batch {
 // weigh weighs and returns the batch as it then stands.
 func (c *client) weigh(b api.Batch, line int, lot string, grams float64) api.Batch {
 	c.t.Helper()
-	c.post(fmt.Sprintf("/api/batches/%s/weighings", b.Id), api.Weighing{Line: line, Lot: lot, Grams: grams}).gives(http.StatusCreated, &b)
-	return b
+	var after api.Batch
+	c.post(fmt.Sprintf("/api/batches/%s/weighings", b.Id), api.Weighing{Line: line, Lot: lot, Grams: grams}).gives(http.StatusCreated, &after)
+	return after
 }

@@ -631,15 +631,15 @@ export interface components {
             detail?: string;
             /** @description stable name of the error */
             code: string;
-            /** @description where */
+            /** @description where, as a JSON path or column */
             field?: string;
-            /** @description line of a file */
+            /** @description line of a file, from 1 */
             row?: number;
-            /** @description character in the field */
+            /** @description character in the field, from 1 */
             position?: number;
             expected?: string;
             nearest?: string[];
-            /** @description every one */
+            /** @description every one, when there are several */
             problems?: components["schemas"]["Problem"][];
             current?: components["schemas"]["StoredFormula"];
             yours?: components["schemas"]["FormulaFile"];
@@ -690,9 +690,13 @@ export interface components {
             /** @description as written, such as 268 mg/l */
             hardness: string;
             readonly hardness_class?: string;
+            /** Format: double */
             scale_step_g: number;
+            /** Format: double */
             scale_capacity_g: number;
+            /** Format: double */
             drops_per_ml?: number;
+            /** Format: double */
             scoop_ml?: number;
             version: number;
         };
@@ -974,7 +978,7 @@ export interface components {
             mass_g: components["schemas"]["Range"];
             /**
              * Format: double
-             * @description of the whole by mass
+             * @description of the whole by mass, 0 to 1
              */
             share: number;
             share_range?: components["schemas"]["Range"];
@@ -1222,7 +1226,7 @@ export interface components {
             accept_past?: boolean;
             /**
              * Format: uuid
-             * @description the same key is recorded once
+             * @description the same key is recorded once, however often it is sent
              */
             key?: string;
         };

@@ -1,0 +1,81 @@
+package demo_test
+
+import (
+	"context"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/api"
+	"keencrock/demo"
+	"keencrock/internal/store"
+	"keencrock/internal/testdb"
+	"keencrock/internal/workshop"
+)
+
+func TestMain(m *testing.M) { testdb.Main(m) }
+
+// The demo is what it says, whatever day it is loaded on.
+func TestTheDemoIsWholeOnAnyDay(t *testing.T) {
+	for _, today := range []time.Time{time.Date(2026, 11, 24, 15, 0, 0, 0, time.UTC), time.Date(2028, 3, 1, 6, 0, 0, 0, time.UTC)} {
+		ctx := context.Background()
+		s, err := store.Open(ctx, testdb.New(t))
+		require.NoError(t, err)
+		t.Cleanup(func() { s.Close() })
+		require.NoError(t, s.Migrate(ctx))
+		require.NoError(t, demo.Load(ctx, s, today))
+		state, err := demo.Look(ctx, s)
+		require.NoError(t, err)
+		assert.Equal(t, demo.Loaded, state)
+
+		service := workshop.New(s, func() time.Time { return today })
+		token, session, err := service.SignIn(ctx, api.Credentials{Login: demo.Login, Password: demo.Password}, "")
+		require.NoError(t, err)
+		assert.Equal(t, "Lockside Works", session.Workshop.Name)
+		assert.Equal(t, "268 mg/l", session.Workshop.Hardness)
+		actor, _, err := service.Authenticate(ctx, token)
+		require.NoError(t, err)
+		ctx = workshop.WithActor(ctx, actor)
+
+		shelf, err := service.Shelf(ctx)
+		require.NoError(t, err)
+		assert.GreaterOrEqual(t, len(shelf), 25)
+		marks := map[api.ShelfMark]bool{}
+		for _, jar := range shelf {
+			for _, m := range jar.Marks {
+				marks[m] = true
+			}
+		}
+		for _, m := range []api.ShelfMark{"clumped", "low", "past", "set-aside"} {
+			assert.True(t, marks[m], "a jar is %s", m)
+		}
+		lots, err := service.Lots(ctx, workshop.LotQuery{WithEmpty: true, Limit: 200})
+		require.NoError(t, err)
+		assert.GreaterOrEqual(t, len(lots.Lots), 60)
+		formulas, err := service.Formulas(ctx)
+		require.NoError(t, err)
+		assert.GreaterOrEqual(t, len(formulas), 12)
+		kinds := map[string]bool{}
+		for _, f := range formulas {
+			kinds[f.Kind] = true
+		}
+		assert.GreaterOrEqual(t, len(kinds), 7)
+		batches, err := service.Batches(ctx, workshop.BatchQuery{Limit: 200})
+		require.NoError(t, err)
+		assert.GreaterOrEqual(t, len(batches.Batches), 40)
+		states := map[api.BatchState]int{}
+		for _, b := range batches.Batches {
+			states[b.State]++
+			assert.False(t, b.Started.After(today), "no batch is from the future")
+		}
+		assert.Positive(t, states["abandoned"], "a tray cracked")
+		assert.Positive(t, states["weighing"], "one is on the bench")
+
+		require.NoError(t, demo.Remove(ctx, s))
+		empty, err := s.Empty(ctx)
+		require.NoError(t, err)
+		assert.True(t, empty, "reset takes all of it away")
+	}
+}

@@ -1,0 +1,304 @@
+package web_test
+
+import (
+	"bufio"
+	"encoding/json"
+	"fmt"
+	"net"
+	"net/http"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/api"
+)
+
+// The main job by its calls: take in, write, size, weigh, finish, trace.
+func TestFromADeliveryToAJarAndBack(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	early := c.take("1 kg borax 3.00 from Quayside, lot B1, best 2027-01-31")
+	c.take("5 kg borax 16.00 from Quayside, lot B2, best 2029-01-31")
+	c.take("4 kg washing soda 6.50 from Quayside, lot W1, best 2028-05-01")
+	f := c.keep("Towpath", "300 g of borax", "200 g of washing soda")
+
+	target := api.Target{Containers: api.Containers{Count: 4, Each: "700 g"}}
+	var plan api.Plan
+	c.post("/api/formulas/"+f.Id.String()+"/plan", target).gives(http.StatusOK, &plan)
+	assert.InDelta(t, 2800, plan.TotalG, 1)
+	require.Len(t, plan.Lines[0].Draws, 2, "1680 g borax: first the lot that expires first, then the next")
+	assert.Equal(t, "B1", plan.Lines[0].Draws[0].Code)
+	assert.Equal(t, "2027-01-31", plan.BestBefore.Format("2006-01-02"))
+	assert.Contains(t, plan.BestBeforeReason, "lot B1")
+
+	b := c.begin(f, target)
+	assert.Equal(t, "TOW-260601-A", b.Code)
+	b = c.weigh(b, 0, "B1", 1000)
+	assert.Equal(t, api.BatchLineStatus("started"), b.Lines[0].Status)
+	b = c.weigh(b, 0, "B2", 680)
+	assert.Equal(t, api.BatchLineStatus("done"), b.Lines[0].Status)
+	c.post("/api/batches/"+b.Id.String()+"/finish", api.Finish{Jars: 4}).refuses(http.StatusUnprocessableEntity, "not-weighed")
+	b = c.weigh(b, 1, "W1", 1120)
+	c.post("/api/batches/"+b.Id.String()+"/finish", api.Finish{Jars: 4}).gives(http.StatusOK, &b)
+
+	// 3.00 + 680/5000 × 16.00 + 1120/4000 × 6.50 = 3.00 + 2.176 + 1.82
+	assert.Equal(t, "7.00", b.Cost)
+	var pantry []api.PantryLot
+	c.get("/api/pantry").gives(http.StatusOK, &pantry)
+	require.Len(t, pantry, 1)
+	sum := decimal.Zero
+	for _, j := range pantry[0].JarList {
+		sum = sum.Add(decimal.RequireFromString(j.Cost))
+	}
+	assert.Equal(t, "7", sum.String(), "the jars cost what the batch cost, to the cent")
+
+	var trace api.BatchTrace
+	c.get("/api/batches/"+b.Id.String()+"/trace").gives(http.StatusOK, &trace)
+	codes := map[string]float64{}
+	for _, bag := range trace.Bags {
+		codes[bag.Code] = bag.Grams
+	}
+	assert.Equal(t, map[string]float64{"B1": 1000, "B2": 680, "W1": 1120}, codes)
+	var back api.LotTrace
+	c.get("/api/lots/"+early.Id.String()+"/trace").gives(http.StatusOK, &back)
+	require.Len(t, back.Batches, 1)
+	assert.Len(t, back.Batches[0].Jars, 4, "from the bag to every jar")
+	assert.Zero(t, back.Lot.RemainingG)
+	var lot api.LotDetail
+	c.get("/api/lots/"+early.Id.String()).gives(http.StatusOK, &lot)
+	require.Len(t, lot.Movements, 2)
+	assert.Equal(t, "3.00", lot.Movements[1].Cost, "the last of a lot takes the last cent")
+
+	var jar api.Jar
+	c.patch("/api/jars/"+pantry[0].JarList[0].Id.String(), api.JarMove{Gone: true, GoneTo: "Saturday stall"}).gives(http.StatusOK, &jar)
+	assert.True(t, jar.Gone)
+	c.post("/api/batches/"+b.Id.String()+"/weighings", api.Weighing{Line: 0, Lot: "B2", Grams: 1}).refuses(http.StatusConflict, "batch-closed")
+}
+
+func TestTheBenchSaysWhatToDo(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	c.take("200 g borax 1.00, lot B1, best 2028-01-01")
+	c.take("5 kg borax 15.00, lot B2, best 2029-01-01")
+	c.take("5 kg borax 15.00, lot OLD, best 2026-05-01")
+	c.take("5 kg salt 2.00, lot S1")
+	f := c.keep("Plain", "500 g of borax")
+	b := c.begin(f, api.Target{Factor: 1})
+	at := "/api/batches/" + b.Id.String() + "/weighings"
+
+	p := c.post(at, api.Weighing{Line: 0, Lot: "S1", Grams: 10}).refuses(422, "wrong-lot")
+	assert.Contains(t, p.Detail, "Put it back. Borax is in lot B1 or B2.")
+	c.post(at, api.Weighing{Line: 0, Lot: "NONE", Grams: 10}).refuses(422, "unknown-lot")
+	c.post(at, api.Weighing{Line: 0, Grams: 10}).refuses(422, "lot-missing")
+	c.post(at, api.Weighing{Line: 7, Lot: "B1", Grams: 10}).refuses(422, "no-such-line")
+	c.post(at, api.Weighing{Line: 0, Lot: "B1"}).refuses(422, "bad-value")
+	p = c.post(at, api.Weighing{Line: 0, Lot: "B1", Grams: 300}).refuses(422, "short-lot")
+	assert.Contains(t, p.Detail, "then the rest from lot B2")
+	c.post(at, api.Weighing{Line: 0, Lot: "OLD", Grams: 10}).refuses(422, "lot-past")
+	c.post(at, api.Weighing{Line: 0, Lot: "OLD", Grams: 10, AcceptPast: true}).gives(http.StatusCreated, nil)
+	c.post(at, api.Weighing{Line: 0, Lot: "B2", Grams: -1}).refuses(422, "too-much-out")
+
+	b = c.weigh(b, 0, "B2", 600)
+	assert.Equal(t, api.BatchLineStatus("over"), b.Lines[0].Status)
+	assert.Contains(t, b.Lines[0].Advice, "110 g too much borax")
+	b = c.weigh(b, 0, "B2", -110)
+	assert.Equal(t, api.BatchLineStatus("done"), b.Lines[0].Status)
+	assert.Nil(t, b.NextLine)
+}
+
+func TestAWeighingSentTwiceIsRecordedOnce(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	c.take("5 kg borax 15.00, lot B1")
+	b := c.begin(c.keep("Plain", "500 g of borax"), api.Target{Factor: 1})
+	w := api.Weighing{Line: 0, Lot: "B1", Grams: 200, Key: uuid.New()}
+	for range 3 {
+		c.post("/api/batches/"+b.Id.String()+"/weighings", w).gives(http.StatusCreated, &b)
+	}
+	assert.Equal(t, 200.0, b.Lines[0].WeighedG)
+}
+
+func TestTwoBatchesCannotWeighTheSameGrams(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	c.take("1 kg borax 3.00, lot B1")
+	f := c.keep("Plain", "800 g of borax")
+	c.weigh(c.begin(f, api.Target{Factor: 1}), 0, "B1", 800)
+	second := c.begin(f, api.Target{Factor: 1})
+	assert.Equal(t, 200.0, second.Lines[0].Lots[0].AvailableG)
+	assert.Contains(t, second.Lines[0].Advice, "too little")
+	c.post("/api/batches/"+second.Id.String()+"/weighings", api.Weighing{Line: 0, Lot: "B1", Grams: 800}).refuses(422, "short-lot")
+}
+
+func TestAnAbandonedBatchGivesBackOrThrowsAway(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	lot := c.take("1 kg borax 3.00, lot B1")
+	f := c.keep("Plain", "400 g of borax")
+	left := func() float64 {
+		var d api.LotDetail
+		c.get("/api/lots/"+lot.Id.String()).gives(http.StatusOK, &d)
+		return d.Lot.AvailableG
+	}
+	b := c.weigh(c.begin(f, api.Target{Factor: 1}), 0, "B1", 400)
+	assert.Equal(t, 600.0, left())
+	c.post("/api/batches/"+b.Id.String()+"/abandon", api.Abandon{Reason: "the phone rang"}).gives(http.StatusOK, nil)
+	assert.Equal(t, 1000.0, left())
+	b = c.weigh(c.begin(f, api.Target{Factor: 1}), 0, "B1", 400)
+	c.post("/api/batches/"+b.Id.String()+"/abandon", api.Abandon{Reason: "spilt", Discarded: true}).gives(http.StatusOK, nil)
+	assert.Equal(t, 600.0, left())
+}
+
+func TestAStaleEditGetsBothVersions(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	f := c.keep("Towpath", "1 cup of borax")
+	at := "/api/formulas/" + f.Id.String()
+	c.put(at, api.FormulaEdit{BaseVersion: 1, File: formulaFile("Towpath", "2 cups of borax")}).gives(http.StatusOK, nil)
+	p := c.put(at, api.FormulaEdit{BaseVersion: 1, File: formulaFile("Towpath", "3 cups of borax")}).refuses(http.StatusConflict, "stale")
+	assert.Equal(t, "2 cups", p.Current.File.Lines[0].Amount)
+	assert.Equal(t, "3 cups", p.Yours.Lines[0].Amount)
+	var first api.StoredFormula
+	c.get(at+"?version=1").gives(http.StatusOK, &first)
+	assert.Equal(t, "1 cup", first.File.Lines[0].Amount, "a version stays as it was")
+	var w api.Workshop
+	c.get("/api/workshop").gives(http.StatusOK, &w)
+	c.put("/api/workshop", w).gives(http.StatusOK, nil)
+	c.put("/api/workshop", w).refuses(http.StatusConflict, "stale")
+}
+
+func TestABadFormulaIsRefusedWithEveryProblem(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	p := c.post("/api/formulas", formulaFile("Bad", "2 blorps of borax", "1 cup of boraks", "1 cup of salt")).refuses(422, "bad-formula")
+	require.Len(t, p.Problems, 2)
+	assert.Equal(t, "lines[0].amount", p.Problems[0].Field)
+	assert.Equal(t, 3, p.Problems[0].Position)
+	assert.Equal(t, "lines[1].material", p.Problems[1].Field)
+	assert.Contains(t, p.Problems[1].Nearest, "Borax")
+	p = c.post("/api/formulas", json.RawMessage(`{"format": "keencrock/formula", "version": 1, "name": "", "lines": [{"material": 3}], "extra": 1}`)).refuses(422, "bad-fields")
+	assert.GreaterOrEqual(t, len(p.Problems), 3)
+	c.post("/api/formulas", json.RawMessage(`{"format":`)).refuses(400, "bad-json")
+	c.post("/api/formulas", "a,b\n").refuses(http.StatusUnsupportedMediaType, "wrong-media")
+	c.get("/api/formulas/not-an-id").refuses(400, "bad-request")
+	c.get("/api/nowhere").refuses(http.StatusNotFound, "no-such-call")
+}
+
+// Only the head of the request is sent: the server has to say no by the
+// length it announces.
+func TestABodyOverTheLimitIsRefusedByItsLength(t *testing.T) {
+	h := open(t)
+	conn, err := net.Dial("tcp", strings.TrimPrefix(h.url, "http://"))
+	require.NoError(t, err)
+	defer conn.Close()
+	_, err = fmt.Fprintf(conn, "POST /api/session HTTP/1.1\r\nHost: here\r\nContent-Type: application/json\r\nContent-Length: %d\r\n\r\n", 5<<20)
+	require.NoError(t, err)
+	require.NoError(t, conn.SetReadDeadline(time.Now().Add(10*time.Second)))
+	res, err := http.ReadResponse(bufio.NewReader(conn), nil)
+	require.NoError(t, err)
+	defer res.Body.Close()
+	assert.Equal(t, http.StatusRequestEntityTooLarge, res.StatusCode)
+	var p api.Problem
+	require.NoError(t, json.NewDecoder(res.Body).Decode(&p))
+	assert.Equal(t, "too-large", p.Code)
+}
+
+func TestTheShelfGoesOutAndComesInAsCSV(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	c.take("5 kg borax 15.00 from =Quayside, lot B1, best 2029-01-01")
+	c.take("2 cups washing soda 2.50, lot W1")
+	out := c.get("/api/shelf.csv").gives(http.StatusOK, nil)
+	assert.Contains(t, string(out.body), "'=Quayside", "a spreadsheet runs no supplier")
+
+	other := h.founded("teasel")
+	var taken api.ImportResult
+	other.post("/api/shelf.csv", string(out.body)).gives(http.StatusOK, &taken)
+	assert.Equal(t, 2, taken.Taken)
+	again := other.get("/api/shelf.csv").gives(http.StatusOK, nil)
+	assert.Len(t, strings.Split(string(again.body), "\r\n"), len(strings.Split(string(out.body), "\r\n")))
+
+	file := "\xef\xbb\xbflot;material;amount;price\nB9;borax;1,5 kg;4,50\nX;boraks;1 kg;1,00\nS1;salt;1 kg;cheap\n"
+	p := other.post("/api/shelf.csv", file).refuses(422, "bad-rows")
+	require.Len(t, p.Problems, 2)
+	assert.Equal(t, 3, p.Problems[0].Row)
+	assert.Equal(t, "material", p.Problems[0].Field)
+	assert.Equal(t, 4, p.Problems[1].Row)
+	assert.Equal(t, "price", p.Problems[1].Field)
+	var lots api.LotPage
+	other.get("/api/lots?material=borax").gives(http.StatusOK, &lots)
+	assert.Len(t, lots.Lots, 1, "nothing was taken")
+	other.post("/api/shelf.csv?take=good", file).gives(http.StatusOK, &taken)
+	assert.Equal(t, 1, taken.Taken)
+	assert.Len(t, taken.Refused, 2)
+	other.get("/api/lots?material=borax").gives(http.StatusOK, &lots)
+	require.Len(t, lots.Lots, 2)
+	assert.Equal(t, "3.00", lots.Lots[0].PricePerKg)
+}
+
+func TestAWeighedCupClosesTheRange(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	assessed := func() (a api.Assessment) {
+		c.post("/api/assess", formulaFile("Flakes", "2 cups of soap flakes")).gives(http.StatusOK, &a)
+		return a
+	}
+	before := assessed().Lines[0].MassG
+	assert.Less(t, before.Low, before.High)
+	c.put("/api/materials/soap-flakes/figures", api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 58}}).gives(http.StatusOK, nil)
+	after := assessed().Lines[0]
+	assert.InDelta(t, 116, after.MassG.Value, 1e-9)
+	assert.InDelta(t, after.MassG.Low, after.MassG.High, 1e-9)
+	assert.Equal(t, "measured in your workshop", after.DensitySource)
+	c.put("/api/materials/soap-flakes/figures", api.OwnFigures{ForgetDensity: true}).gives(http.StatusOK, nil)
+	assert.Equal(t, before, assessed().Lines[0].MassG)
+	c.put("/api/materials/stardust/figures", api.OwnFigures{ForgetDensity: true}).refuses(http.StatusNotFound, "unknown-material")
+}
+
+func TestPagesOfLotsFollowEachOther(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	for i := range 7 {
+		c.take(fmt.Sprintf("1 kg borax 3.00, lot B%d", i))
+	}
+	seen := map[string]bool{}
+	next := ""
+	for pages := 1; ; pages++ {
+		var page api.LotPage
+		c.get("/api/lots?limit=3&after="+next).gives(http.StatusOK, &page)
+		for _, l := range page.Lots {
+			assert.False(t, seen[l.Code], "no lot stands on two pages")
+			seen[l.Code] = true
+		}
+		if next = page.Next; next == "" {
+			assert.Equal(t, 3, pages)
+			break
+		}
+	}
+	assert.Len(t, seen, 7)
+	c.get("/api/lots?after=nonsense").refuses(400, "bad-page")
+}
+
+func TestTheScaleTaresTremblesAndRefusesTooMuch(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	touch := func(s api.ScaleTouch) (r api.ScaleReading) {
+		c.post("/api/scale", s).gives(http.StatusOK, &r)
+		return r
+	}
+	touch(api.ScaleTouch{PutG: 250})
+	h.now = h.now.Add(5e9)
+	touch(api.ScaleTouch{}) // the needle arrives
+	h.now = h.now.Add(5e9)
+	r := touch(api.ScaleTouch{})
+	assert.True(t, r.Stable)
+	assert.Equal(t, 250.0, r.Grams)
+	assert.Equal(t, 0.0, touch(api.ScaleTouch{Tare: true}).Grams)
+	assert.True(t, touch(api.ScaleTouch{PutG: 9000}).Overload)
+	assert.False(t, touch(api.ScaleTouch{Clear: true}).Overload)
+}

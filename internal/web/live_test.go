@@ -1,0 +1,97 @@
+package web_test
+
+import (
+	"bufio"
+	"context"
+	"encoding/json"
+	"net/http"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/api"
+)
+
+// follow opens the stream of changes and returns the events as they come,
+// once the server says that it listens.
+func (c *client) follow(ctx context.Context) <-chan string {
+	c.t.Helper()
+	r, err := http.NewRequestWithContext(ctx, "GET", c.url+"/api/events", nil)
+	require.NoError(c.t, err)
+	res, err := (&http.Client{Jar: c.http.Jar}).Do(r)
+	require.NoError(c.t, err)
+	require.Equal(c.t, http.StatusOK, res.StatusCode)
+	events := make(chan string, 64)
+	go func() {
+		defer res.Body.Close()
+		defer close(events)
+		lines := bufio.NewScanner(res.Body)
+		for lines.Scan() {
+			if data, found := strings.CutPrefix(lines.Text(), "data: "); found {
+				events <- data
+			}
+		}
+	}()
+	return events
+}
+
+func heard(t *testing.T, events <-chan string, topic string) api.Change {
+	t.Helper()
+	limit := time.After(10 * time.Second)
+	for {
+		select {
+		case data, open := <-events:
+			require.True(t, open, "the stream ended")
+			var c api.Change
+			require.NoError(t, json.Unmarshal([]byte(data), &c))
+			if string(c.Topic) == topic && c.Id != "" {
+				return c
+			}
+		case <-limit:
+			t.Fatalf("no change of %s was heard", topic)
+		}
+	}
+}
+
+// Two processes serve one database: what one changes, a browser at the other
+// hears, and a browser of another workshop does not.
+func TestChangesCrossProcessesButNotWorkshops(t *testing.T) {
+	h := open(t)
+	here := h.founded("marl")
+	stranger := h.founded("stranger")
+	there := h.signIn("marl")
+	there.url = h.serve()
+	ctx, cancel := context.WithCancel(context.Background())
+	defer cancel()
+	events := there.follow(ctx)
+	foreign := stranger.follow(ctx)
+	<-events // ready
+	<-foreign
+
+	// the second process may still be connecting: it says so by refreshing all
+	var lot api.Lot
+	require.Eventually(t, func() bool {
+		lot = here.take("1 kg borax 3.00")
+		select {
+		case data := <-events:
+			return strings.Contains(data, `"shelf"`)
+		case <-time.After(200 * time.Millisecond):
+			return false
+		}
+	}, 10*time.Second, time.Millisecond)
+	f := here.keep("Towpath", "100 g of borax")
+	assert.Equal(t, f.Id.String(), heard(t, events, "formulas").Id)
+
+	own := stranger.keep("Theirs", "1 cup of borax")
+	for {
+		c := heard(t, foreign, "formulas")
+		assert.NotEqual(t, f.Id.String(), c.Id, "another workshop's change")
+		if c.Id == own.Id.String() {
+			break
+		}
+	}
+	assert.NotEmpty(t, lot.Code)
+}
