@@ -10,6 +10,8 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
@@ -119,9 +121,15 @@ func (b *browser) gone(text string) {
 func (b *browser) read(selector string) string {
 	b.t.Helper()
 	b.until("find "+selector, fmt.Sprintf("document.querySelector(%q)", selector))
-	text, err := chromedp.Run(b.ctx, chromedp.Evaluate[string](fmt.Sprintf("document.querySelector(%q).innerText", selector)))
+	return strings.TrimSpace(b.evaluate(fmt.Sprintf("document.querySelector(%q).innerText", selector)))
+}
+
+// evaluate returns the text of a JavaScript expression.
+func (b *browser) evaluate(js string) string {
+	b.t.Helper()
+	text, err := chromedp.Run(b.ctx, chromedp.Evaluate[string](js))
 	require.NoError(b.t, err)
-	return strings.TrimSpace(text)
+	return text
 }
 
 // click presses the button, link or label that says a text, once it may be
@@ -144,7 +152,7 @@ func (b *browser) fill(selector, text string) {
 	if text == "" {
 		text = kb.Delete
 	}
-	b.do("type into "+selector, chromedp.KeyEvent(text))
+	b.do("type into "+selector, keyboard(text, 0))
 }
 
 // script runs JavaScript in the page.
@@ -161,8 +169,36 @@ func (b *browser) script(what, js string) {
 func (b *browser) press(keys ...string) {
 	b.t.Helper()
 	for _, k := range keys {
-		b.do("press "+k, chromedp.KeyEvent(k))
+		b.do("press "+k, keyboard(k, 0))
 	}
+}
+
+// chord presses a key while others are held.
+func (b *browser) chord(key string, held chromedp.Modifier) {
+	b.t.Helper()
+	b.do("press a chord with "+key, keyboard(key, held))
+}
+
+// keyboard presses keys as a keyboard does: the browser makes the letter from
+// the key going down, so that a page which prevents that gets no letter.
+// (chromedp's own KeyEvent sends the letter as an event of its own.)
+func keyboard(keys string, held chromedp.Modifier) step {
+	return chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		for _, r := range keys {
+			events := kb.Encode(r)
+			down, up := events[0], events[len(events)-1]
+			if len(events) == 3 && held&^chromedp.ModifierShift == 0 {
+				down.Text, down.UnmodifiedText = events[1].Text, events[1].UnmodifiedText
+			}
+			for _, e := range []*input.DispatchKeyEventParams{down, up} {
+				e.Modifiers |= int64(held)
+				if _, err := cdp.Call(ctx, t, input.DispatchKeyEvent, *e); err != nil {
+					return err
+				}
+			}
+		}
+		return nil
+	})
 }
 
 // signIn signs in to the demo as its owner.

@@ -94,6 +94,7 @@ type app struct {
 // startDemo starts the program on a copy of the demo.
 func startDemo(t *testing.T) *app {
 	t.Helper()
+	t.Parallel()
 	needs(t)
 	dsn, err := demoDatabase()
 	require.NoError(t, err)

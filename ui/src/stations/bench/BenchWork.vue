@@ -62,16 +62,11 @@ const problem = ref<Schemas['Problem'] | null>(null)
 const field = ref<HTMLInputElement>()
 
 const weigh = useMutation({
-  mutationFn: (v: { grams: number; lot?: string; acceptPast?: boolean }) => {
-    const line = current.value
-    if (!line) throw new Error('There is no line to weigh.')
-    const body: Schemas['Weighing'] = { line: line.line, grams: v.grams, key: crypto.randomUUID() }
-    const from = v.lot ?? lot.value
-    if (!line.unstocked && from) body.lot = from
-    if (v.acceptPast) body.accept_past = true
-    return ask(api.POST('/api/batches/{id}/weighings', { params: { path: { id: props.id } }, body }))
-  },
-  retry: (failures, e) => failures < 4 && e instanceof ProblemError && e.problem.status === 0, // the same key: once only
+  mutationFn: (body: Schemas['Weighing']) =>
+    ask(api.POST('/api/batches/{id}/weighings', { params: { path: { id: props.id } }, body })),
+  // tried again with the same key, it is recorded once only
+  retry: (failures, e) => failures < 40 && e instanceof ProblemError && e.problem.status === 0,
+  retryDelay: 1500,
   onSuccess: async (b) => {
     const line = current.value?.line
     problem.value = null
@@ -80,7 +75,7 @@ const weigh = useMutation({
     chosen.value = null
     stay.value = line !== undefined && b.lines[line]?.status === 'over' ? line : null
     client.setQueryData(['batch', props.id], b)
-    await scale.touch({ tare: true })
+    await scale.touch({ clear: true }) // the pan is tipped into the tub
     await nextTick()
     field.value?.focus()
   },
@@ -92,6 +87,21 @@ const weigh = useMutation({
   },
 })
 
+/** Records grams of the current line, from the chosen lot unless another is named. */
+function record(g: number, from = lot.value) {
+  const line = current.value
+  if (!line) return
+  const body: Schemas['Weighing'] = { line: line.line, grams: g, key: crypto.randomUUID() }
+  if (!line.unstocked && from) body.lot = from
+  weigh.mutate(body)
+}
+
+/** Records once more what was refused, past its date or not. */
+function useAllTheSame() {
+  const refused = weigh.variables.value
+  if (refused) weigh.mutate({ ...refused, key: crypto.randomUUID(), accept_past: true })
+}
+
 const shown = computed(() => scale.reading.value?.grams ?? 0)
 const bar = computed(() => (wanted.value > 0 ? Math.min(1.25, Math.max(0, shown.value / wanted.value)) : 0))
 const inBand = computed(
@@ -101,7 +111,7 @@ const inBand = computed(
 const ready = computed(() => !!scale.reading.value?.stable && shown.value > 0)
 
 function takeReading() {
-  if (ready.value) weigh.mutate({ grams: shown.value })
+  if (ready.value) record(shown.value)
 }
 
 function takeTyped() {
@@ -116,7 +126,7 @@ function takeTyped() {
     }
     return
   }
-  weigh.mutate(code.value.trim() ? { grams: g, lot: code.value.trim() } : { grams: g })
+  record(g, code.value.trim() || lot.value)
 }
 
 const over = computed(() =>
@@ -125,7 +135,7 @@ const over = computed(() =>
 function takeOut() {
   const line = current.value
   const from = line?.lots.find((l) => l.weighed_g >= over.value)
-  if (line) weigh.mutate({ grams: -Math.round(over.value * 1000) / 1000, lot: from?.lot })
+  record(-Math.round(over.value * 1000) / 1000, from?.lot)
 }
 const note = useMutation({
   mutationFn: (text: string) =>
@@ -205,20 +215,12 @@ useKeys(
         <p v-if="scale.reading.value?.overload" class="say stop" role="alert">
           More than the scale bears. Take some off, and weigh it in two goes.
         </p>
-        <p v-if="problem" class="say stop" role="alert">
+        <p v-if="weigh.isPending.value && weigh.failureReason.value" class="say stop" role="alert">
+          The server does not answer. This weighing is sent again until it does.
+        </p>
+        <p v-else-if="problem" class="say stop" role="alert">
           {{ problem.detail }}
-          <button
-            v-if="problem.code === 'lot-past'"
-            class="big-do"
-            type="button"
-            @click="
-              weigh.mutate({
-                grams: weigh.variables.value?.grams ?? 0,
-                lot: weigh.variables.value?.lot,
-                acceptPast: true,
-              })
-            "
-          >
+          <button v-if="problem.code === 'lot-past'" class="big-do" type="button" @click="useAllTheSame">
             Use it all the same
           </button>
         </p>

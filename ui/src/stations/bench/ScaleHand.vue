@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '../../api/client'
+import { session } from '../../api/session'
 
 // The hand at the simulated scale: what a person does with a bag and a spoon.
 const props = defineProps<{ wanted: number }>()
@@ -7,13 +8,15 @@ const emit = defineEmits<{ touch: [Schemas['ScaleTouch']] }>()
 
 const pours = [1, 10, 100, 1000]
 const put = (g: number) => emit('touch', { put_g: g })
+/** All that is wanted, or as much as the scale bears. */
+const toTheMark = () => put(Math.min(props.wanted, session.value?.workshop.scale_capacity_g ?? props.wanted))
 </script>
 
 <template>
   <fieldset>
     <legend class="soft small">Simulated scale: pour by hand</legend>
     <button v-for="g in pours" :key="g" type="button" @click="put(g)">+ {{ g }} g</button>
-    <button type="button" @click="put(props.wanted)">pour to the mark</button>
+    <button type="button" @click="toTheMark">pour to the mark</button>
     <button v-for="g in [1, 10, 100]" :key="-g" type="button" @click="put(-g)">− {{ g }} g</button>
     <button type="button" @click="emit('touch', { tare: true })">tare</button>
     <button type="button" @click="emit('touch', { clear: true })">clear</button>

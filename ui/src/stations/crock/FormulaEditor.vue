@@ -168,20 +168,24 @@ useKeys(
           @input="draft.change('name', (f) => (f.name = ($event.target as HTMLInputElement).value))"
         />
         <div class="row">
-          <Select
-            :value="file.kind ?? 'other'"
-            :options="kindOptions"
-            aria-label="Kind of good"
-            class="kind"
-            @change="(v) => draft.change('', (f) => (f.kind = String(v)))"
-          />
-          <Select
-            :value="file.measures ?? session?.workshop.measures"
-            :options="measureOptions"
-            aria-label="Cups and spoons"
-            class="measures"
-            @change="(v) => draft.change('', (f) => (f.measures = v as 'us'))"
-          />
+          <label>
+            <span class="unseen">Kind of good</span>
+            <Select
+              :value="file.kind ?? 'other'"
+              :options="kindOptions"
+              class="kind"
+              @change="(v) => draft.change('', (f) => (f.kind = String(v)))"
+            />
+          </label>
+          <label>
+            <span class="unseen">Cups and spoons</span>
+            <Select
+              :value="file.measures ?? session?.workshop.measures"
+              :options="measureOptions"
+              class="measures"
+              @change="(v) => draft.change('', (f) => (f.measures = v as 'us'))"
+            />
+          </label>
         </div>
       </header>
 

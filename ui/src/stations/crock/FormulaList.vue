@@ -44,7 +44,9 @@ function read(e: Event) {
 }
 
 useKeys([{ keys: 'n', does: 'a new formula' }], (e) => {
-  if (e.key === 'n' && !typing(e) && !e.ctrlKey && !e.metaKey) void router.push('/crock/new')
+  if (e.key !== 'n' || typing(e) || e.ctrlKey || e.metaKey) return
+  e.preventDefault() // or the key is typed into the new formula
+  void router.push('/crock/new')
 })
 </script>
 

@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { useMutation } from '@tanstack/vue-query'
-import { ref } from 'vue'
+import { onMounted, ref } from 'vue'
 
 import { api, ask, sentence, type Schemas } from '../../api/client'
 
 // A formula, or a few lines of one, the way a maker says it.
-defineProps<{ empty: boolean }>()
+const props = defineProps<{ empty: boolean }>()
 const emit = defineEmits<{ lines: [Schemas['FormulaLine'][]] }>()
+
+const field = ref<HTMLInputElement>()
+onMounted(() => props.empty && field.value?.focus())
 
 const text = ref('')
 const unread = ref<Schemas['SpokenLine'][]>([])
@@ -25,6 +28,7 @@ const say = useMutation({
 <template>
   <form class="say" @submit.prevent="say.mutate()">
     <input
+      ref="field"
       v-model="text"
       name="say"
       :placeholder="
@@ -33,7 +37,6 @@ const say = useMutation({
           : 'and 10 drops lavender oil'
       "
       aria-label="Say more lines"
-      :autofocus="empty"
     />
     <button type="submit" class="plain add" :disabled="!text.trim()">add</button>
     <ul v-if="unread.length || say.isError.value" role="alert">

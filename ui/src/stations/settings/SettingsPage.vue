@@ -147,7 +147,9 @@ const roles = [
             aria-label="Password"
             autocomplete="new-password"
           />
-          <Select v-model:value="person.role" :options="roles" aria-label="Role" />
+          <label
+            ><span class="unseen">Role</span><Select v-model:value="person.role" :options="roles"
+          /></label>
           <Button html-type="submit">Add</Button>
           <p v-if="add.isError.value" class="bad" role="alert">{{ sentence(add.error.value) }}</p>
         </form>

@@ -25,6 +25,7 @@ const { data: page } = useQuery({
     ),
 })
 const withLeft = computed(() => (page.value?.lots ?? []).filter((l) => l.remaining_g > 0))
+const usedUp = computed(() => (page.value?.lots ?? []).filter((l) => l.remaining_g <= 0))
 const prices = computed(() => (page.value?.lots ?? []).filter((l) => l.price_per_kg).slice(0, 6))
 const traced = ref('')
 
@@ -107,6 +108,18 @@ function weigh() {
       </div>
       <LotTrace v-if="traced === l.id" :lot="l.id" />
     </div>
+
+    <details v-if="usedUp.length" class="used-up">
+      <summary>Used up: {{ usedUp.length }}</summary>
+      <div v-for="l in usedUp" :key="l.id" class="lot">
+        <strong class="num">{{ l.code }}</strong>
+        <span class="soft small"> {{ l.supplier || 'own' }}, {{ day(l.received) }} </span>
+        <button type="button" class="plain do small" @click="traced = traced === l.id ? '' : l.id">
+          where it went
+        </button>
+        <LotTrace v-if="traced === l.id" :lot="l.id" />
+      </div>
+    </details>
 
     <template v-if="prices.length > 1">
       <h3>Price over time</h3>

@@ -1,0 +1,254 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"regexp"
+	"syscall"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/internal/testdb"
+)
+
+const spoken = "2 cups soap flakes, 1 cup washing soda, 1 cup borax, 1 cup baking soda"
+
+// weighOnScale weighs what the bench asks for from the bag it names, once, on
+// the simulated scale, and waits until the bench asks for something else.
+func (b *browser) weighOnScale() {
+	b.t.Helper()
+	asked := b.asked()
+	b.click("pour to the mark")
+	b.click("Take this reading")
+	b.until("the bench to go on", fmt.Sprintf("(%s) !== %q", askedScript, asked))
+}
+
+// askedScript says what the bench asks for now.
+const askedScript = `(document.querySelector('.work h1')?.innerText ?? '') + (document.querySelector('[data-testid=target]')?.innerText ?? '') +
+	(document.querySelector('.lot[aria-checked=true] .lot-code')?.innerText ?? '')`
+
+func (b *browser) asked() string {
+	b.t.Helper()
+	return b.evaluate(askedScript)
+}
+
+// The main job, start to finish: write a formula as it is said, size it to
+// twelve jars, weigh it out from named lots, finish, and go back from a jar to
+// each bag and from a bag to the jars.
+func TestFromAWrittenFormulaToAFinishedJar(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.see("Soap flakes")
+	b.goTo("/crock/new")
+	b.fill(`input[aria-label="Name"]`, "Quay Powder")
+	b.fill(`input[name="say"]`, spoken)
+	b.press(kb.Enter)
+	b.seeIn(".lines .mass", "116 g") // two of the workshop's own weighed cups
+	b.seeIn(".lines .share", "%")
+	b.fill(`input[name="uses"]`, "1 tbsp")
+	b.see("A use costs")
+	b.seeIn(".reading .value", "80")
+	b.see("Borax harms when swallowed")
+	b.see("Local codes and a licensed professional decide")
+	b.click("Keep this formula")
+	b.see("version 1")
+
+	b.click("Make it")
+	b.see("to weigh")
+	b.seeIn(".make .big", "kg")
+	b.click("all the shelf allows")
+	b.see("sets the size: no more is on the shelf")
+	b.click("jars")
+	b.see("jars of")
+	b.click("To the bench")
+	b.see("weigh out")
+	for b.asked() != "All is weighed" {
+		b.weighOnScale()
+	}
+	b.click("Finish the batch")
+	b.see("12 jars of 700 g")
+	code := regexp.MustCompile(`QUA-\d{6}-A`).FindString(b.read(".end .code"))
+	require.NotEmpty(t, code)
+	b.see("Best before")
+
+	b.click("To the pantry")
+	b.see("Back to the bags")
+	for _, material := range []string{"Soap flakes", "Washing soda", "Borax", "Baking soda"} {
+		b.seeIn(".bags", material)
+	}
+	b.see(code + "/12")
+	lot := b.evaluate(`[...document.querySelectorAll('.bags tbody tr')].find(r => r.innerText.includes('Soap flakes')).querySelector('td.num').innerText`)
+	b.click("Soap flakes")
+	b.see("Lots")
+	b.click("Used up") // the batch emptied it; it is found all the same
+	b.until("the bag", fmt.Sprintf("[...document.querySelectorAll('.lot')].some(l => l.innerText.includes(%q))", lot))
+	b.script("ask where the bag went", fmt.Sprintf("[...document.querySelectorAll('.lot')].find(l => l.innerText.includes(%q)).querySelector('button').click()", lot))
+	b.see(code)
+}
+
+func TestABadAmountIsExplainedInPlace(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/crock/new")
+	b.fill(`input[name="say"]`, "2 cusp salt, 1 cup boraks, 1 cup borax")
+	b.press(kb.Enter)
+	b.seeIn(".say", "expected a unit")
+	b.seeIn(".say", "did you mean Borax")
+	b.seeIn(".lines", "201 g") // what was understood is there already
+	b.fill(`[data-cell="0-amount"]`, "15–10 cups")
+	b.seeIn(".line .trouble", "from the smaller to the larger")
+	b.fill(`[data-cell="0-amount"]`, "1,000 g")
+	b.seeIn(".line .trouble", "cannot be read two ways")
+	b.fill(`[data-cell="0-amount"]`, "1 kg")
+	b.until("the trouble to go", "!document.querySelector('.line .trouble')")
+	b.seeIn(".lines .mass", "1.00 kg")
+	// reloaded, the draft still stands
+	b.goTo("/crock/new")
+	b.until("the draft", `document.querySelector('[data-cell="0-amount"]')?.value === '1 kg'`)
+}
+
+func TestTwoBrowsersSeeEachOthersChanges(t *testing.T) {
+	a := startDemo(t)
+	one, two := a.open(), a.open()
+	one.signIn()
+	two.signInAs("mate", "lockside-demo")
+	two.goTo("/shelf/borax")
+	two.see("Price over time")
+	one.goTo("/shelf")
+	one.fill(`input[name="delivery"]`, "5 kg borax 17.25 from Quayside, lot NEWLOT, best 2031-06")
+	one.see("€3.45 a kg")
+	one.press(kb.Enter)
+	one.see("Taken in: 5.00 kg Borax, lot NEWLOT")
+	two.see("NEWLOT") // without a reload
+
+	// a stale edit shows both versions
+	one.goTo("/crock")
+	one.click("Towpath\n")
+	one.see("A use costs")
+	two.goTo("/crock")
+	two.click("Towpath\n")
+	two.see("A use costs")
+	one.fill(`[data-cell="0-amount"]`, "3 cups")
+	two.fill(`[data-cell="0-amount"]`, "4 cups")
+	one.click("Keep as version 2")
+	one.until("be kept", "document.querySelector('.state').innerText === 'version 2'")
+	two.see("kept version 2 meanwhile")
+	two.click("Keep as version 2")
+	two.see("kept version 2 while you were changing version 1")
+	two.see("3 cups")
+	two.see("4 cups")
+}
+
+func TestAServerKilledInMidWeighOutLosesNothing(t *testing.T) {
+	a := startDemo(t)
+	b := a.open()
+	b.signIn()
+	b.goTo("/bench")
+	b.click("Towpath")
+	b.see("weigh out")
+	b.weighOnScale()
+	a.stop(syscall.SIGKILL)
+	b.fill(`input[name="typed-grams"]`, "5")
+	b.press(kb.Enter)
+	b.see("The server does not answer. This weighing is sent again until it does.")
+	a.restart()
+	b.see("5.00 g Borax") // it arrived, without being asked again
+	before := b.asked()
+	b.goTo(b.path())
+	b.see("weigh out")
+	b.until("stand where it was", fmt.Sprintf("(%s) === %q", askedScript, before))
+	times, err := chromedp.Run(b.ctx, chromedp.Evaluate[int]("document.body.innerText.split('5.00 g Borax').length - 1"))
+	require.NoError(t, err)
+	assert.Equal(t, 1, times, "however often it was sent")
+}
+
+func (b *browser) path() string {
+	b.t.Helper()
+	return b.evaluate("location.pathname")
+}
+
+// Nothing but keys, from the sign-in to a kept formula and back.
+func TestAFormulaByKeyboardOnly(t *testing.T) {
+	b := startDemo(t).open()
+	b.goTo("/")
+	b.until("the sign-in to have the focus", "document.activeElement?.name === 'login'")
+	b.press("keeper", kb.Tab, "lockside-demo", kb.Enter)
+	b.see("Soap flakes")
+	b.press("?")
+	b.see("go to a station")
+	b.press(kb.Escape)
+	b.press("2")
+	b.see("Towpath Plain")
+	b.press("n")
+	b.until("the first field to have the focus", "document.activeElement?.name === 'say'")
+	b.press(spoken, kb.Enter)
+	b.seeIn(".lines .mass", "116 g")
+	b.script("take the focus to the first line, as Shift-Tab does", `document.querySelector('[data-cell="0-amount"]').focus()`)
+	b.press(kb.Enter)
+	b.until("the next line to have the focus", `document.activeElement?.dataset.cell === '1-amount'`)
+	b.chord(kb.ArrowUp, chromedp.ModifierAlt)
+	b.until("the line to have moved up", `document.querySelector('[data-cell="0-material"]').value === 'Washing soda'`)
+	b.chord("z", chromedp.ModifierCtrl)
+	b.until("it to be undone", `document.querySelector('[data-cell="0-material"]').value === 'Soap flakes'`)
+	b.chord("k", chromedp.ModifierCtrl)
+	b.until("find or do", `document.activeElement?.getAttribute('aria-label') === 'Find or do'`)
+	b.press("heron loose", kb.Enter)
+	b.until("the formula", "document.querySelector('input[aria-label=Name]')?.value === 'Heron Loose'")
+}
+
+func TestLotsFromCSVWithABadRow(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	file := filepath.Join(t.TempDir(), "lots.csv")
+	require.NoError(t, os.WriteFile(file, []byte("lot,material,amount,price\nGOOD-1,borax,2 kg,6.40\nBAD-1,boraks,1 kg,3.00\n"), 0o600))
+	b.goTo("/shelf")
+	b.see("Lots from CSV")
+	b.do("give the file", chromedp.SetUploadFiles(chromedp.CSS(`input[name="shelf-csv"]`), []string{file}))
+	b.see("Line 3, column material")
+	b.see("did you mean Borax")
+	b.click("Take the good rows")
+	b.see("1 lot taken in.")
+	b.goTo("/shelf/borax")
+	b.see("GOOD-1")
+}
+
+func TestTheFirstVisitMakesTheOwner(t *testing.T) {
+	needs(t)
+	b := start(t, testdb.New(t), "--empty").open()
+	b.goTo("/")
+	b.see("Name your workshop")
+	b.fill(`input[name="workshop"]`, "Toll House")
+	b.fill(`input[name="name"]`, "Marl")
+	b.fill(`input[name="login"]`, "marl")
+	b.fill(`input[name="password"]`, "short")
+	b.press(kb.Enter)
+	b.see("10 letters")
+	b.fill(`input[name="password"]`, "long enough now")
+	b.press(kb.Enter)
+	b.see("Toll House")
+	b.goTo("/crock")
+	b.see("No formula yet")
+	b.goTo("/bench")
+	b.see("Nothing is being weighed")
+}
+
+// Every control that is seen has a name, and the page says its language.
+func TestEveryStationCanBeReadAloud(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	for _, path := range []string{"/shelf/borax", "/crock", "/crock/new", "/pantry", "/settings"} {
+		b.goTo(path)
+		b.until("something to read", "document.querySelector('main h1, main input')")
+		unnamed, err := chromedp.Run(b.ctx, chromedp.Evaluate[[]string](`[...document.querySelectorAll('button, a, input, textarea, select')]
+			.filter(e => e.offsetParent && !(e.innerText?.trim() || e.getAttribute('aria-label') || e.title || e.labels?.length || e.closest('label') || e.placeholder))
+			.map(e => e.outerHTML.slice(0, 120))`))
+		require.NoError(t, err)
+		assert.Empty(t, unnamed, path)
+	}
+	assert.Equal(t, "en", b.evaluate("document.documentElement.lang"))
+}
