@@ -8,6 +8,7 @@ import (
 	"net"
 	"os"
 	"os/signal"
+	"runtime/debug"
 	"strconv"
 	"syscall"
 	"time"
@@ -51,7 +52,13 @@ current folder by default), or the one KEEN_CROCK_DATABASE_URL names.`,
 	return cmd
 }
 
+// gcPercent lets the heap, which is a few megabytes, grow further between
+// collections: at Go's default a busy server collects hundreds of times a
+// second.
+const gcPercent = 400
+
 func serve(ctx context.Context, o serveOptions, out io.Writer) (err error) {
+	debug.SetGCPercent(gcPercent)
 	listener, err := listen(o.port) // first: a port in use is the commonest trouble
 	if err != nil {
 		return err

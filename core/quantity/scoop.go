@@ -18,42 +18,58 @@ const termCost = 0.02
 // −0.014 when they hold 1.4 % less. The volume must be positive; one below an
 // eighth of a teaspoon gives that measure and its error.
 func NearestScoop(ml float64, m Measures) (Amount, float64) {
-	best, bestErr, bestCost := Amount{}, 0.0, math.Inf(1)
-	try := func(a Amount, terms int) {
-		got, _ := a.Millilitres(Handling{Measures: m})
-		err := got.Value/ml - 1
-		cost := math.Abs(err) + termCost*float64(terms-1)
-		if terms > 0 && cost < bestCost {
-			best, bestErr, bestCost = a, err, cost
-		}
+	best := scooping{cost: math.Inf(1)}
+	cup, tbsp := Cup.SizeML(m), Tablespoon.SizeML(m)
+	best.try(ml, m, Cup, cupScoops, Tablespoon, spoonScoops)
+	if ml < cup {
+		best.try(ml, m, Cup, cupScoops, Teaspoon, teaScoops)
 	}
-	pair := func(big Unit, bigs []Number, small Unit, smalls []Number) {
-		whole := int64(ml / big.SizeML(m))
-		for _, w := range []int64{whole, whole + 1} {
-			for _, f := range bigs {
-				var a Amount
-				terms := 0
-				if n := (Number{w, 1}).add(f); !n.isZero() {
-					a, terms = Of(n.num, n.den, big), 1
+	if ml < cup/4 {
+		best.try(ml, m, Tablespoon, spoonScoops[:2], Teaspoon, teaScoops)
+	}
+	if ml < 2*tbsp {
+		best.try(ml, m, Teaspoon, teaScoops[:5], Teaspoon, teaScoops[:1])
+	}
+	return best.amount(), best.err
+}
+
+// scooping is so many of a big measure and so many of a small one, and how
+// well that does.
+type scooping struct {
+	big, small   Unit
+	bigs, smalls Number
+	err, cost    float64
+}
+
+// try looks for a better scooping among all of two measures.
+func (best *scooping) try(ml float64, m Measures, big Unit, bigs []Number, small Unit, smalls []Number) {
+	bigML, smallML := big.SizeML(m), small.SizeML(m)
+	for _, whole := range [...]int64{int64(ml / bigML), int64(ml/bigML) + 1} {
+		for _, part := range bigs {
+			n := (Number{whole, 1}).add(part)
+			for _, s := range smalls {
+				if n.isZero() && s.isZero() {
+					continue
 				}
-				try(a, terms)
-				for _, s := range smalls {
-					if !s.isZero() {
-						try(a.Plus(Of(s.num, s.den, small)), terms+1)
-					}
+				err := (n.Float()*bigML+s.Float()*smallML)/ml - 1
+				cost := math.Abs(err)
+				if !n.isZero() && !s.isZero() {
+					cost += termCost
+				}
+				if cost < best.cost {
+					*best = scooping{big, small, n, s, err, cost}
 				}
 			}
 		}
 	}
-	pair(Cup, cupScoops, Tablespoon, spoonScoops)
-	if ml < Cup.SizeML(m) {
-		pair(Cup, cupScoops, Teaspoon, teaScoops)
+}
+
+func (best *scooping) amount() (a Amount) {
+	if !best.bigs.isZero() {
+		a = a.Plus(Of(best.bigs.num, best.bigs.den, best.big))
 	}
-	if ml < Cup.SizeML(m)/4 {
-		pair(Tablespoon, []Number{{0, 1}, {1, 2}}, Teaspoon, teaScoops)
+	if !best.smalls.isZero() {
+		a = a.Plus(Of(best.smalls.num, best.smalls.den, best.small))
 	}
-	if ml < 2*Tablespoon.SizeML(m) {
-		pair(Teaspoon, teaScoops[:5], Teaspoon, nil)
-	}
-	return best, bestErr
+	return a
 }

@@ -108,7 +108,7 @@ func (s *Store) SessionByToken(ctx context.Context, hash []byte, now time.Time) 
 	result := s.db.WithContext(acrossWorkshops(ctx)).Raw(`
 		select s.workshop_id, s.person_id, p.login, p.name, p.role, s.csrf_token, s.expires_at
 		from sessions s join people p on p.id = s.person_id
-		where s.token_hash = ? and s.expires_at > ? and p.removed_at is null`, hash, now).Scan(&in)
+		where s.token_hash = ? and s.expires_at > ? and p.removed_at is null`, hash, now).Find(&in)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return nil, ErrNotFound
 	}

@@ -1,7 +1,6 @@
 package store
 
 import (
-	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -60,10 +59,10 @@ type Movement struct {
 // TableName is read by GORM.
 func (Movement) TableName() string { return "stock_movements" }
 
-// MaterialSettings lists what the workshop set, in no order.
+// MaterialSettings lists what the workshop set, by material.
 func (t *Tx) MaterialSettings() ([]MaterialSetting, error) {
 	var settings []MaterialSetting
-	return settings, t.db.Find(&settings).Error
+	return settings, t.db.Order("material").Find(&settings).Error
 }
 
 // SaveMaterialSetting adds or replaces the setting of a material.
@@ -117,11 +116,17 @@ type LastPrice struct {
 	OriginalG float64
 }
 
-// LastPrices returns the newest price of each material ever taken in.
-func (t *Tx) LastPrices() ([]LastPrice, error) {
+// LastPrices returns the newest price of each material ever taken in, of the
+// given materials or of all.
+func (t *Tx) LastPrices(materials ...string) ([]LastPrice, error) {
+	of := ""
+	if len(materials) > 0 {
+		of = "and material in @materials"
+	}
 	var prices []LastPrice
 	return prices, t.sql(`select distinct on (material) material, landed, original_g from lots
-		where workshop_id = @workshop and landed > 0 order by material, received desc, id desc`, nil).Scan(&prices).Error
+		where workshop_id = @workshop and landed > 0 `+of+` order by material, received desc, id desc`,
+		map[string]any{"materials": materials}).Find(&prices).Error
 }
 
 // Lot returns one lot.
@@ -200,27 +205,17 @@ func (t *Tx) Movements(lot uuid.UUID) ([]Movement, error) {
 		Where("lot_id = ?", lot).Order("stock_movements.id").Find(&movements).Error
 }
 
-// Cost is what a lot cost and what is left of it.
-type Cost struct {
+// StockCost is what a lot with something left cost, and what is left of it.
+type StockCost struct {
 	Material   string
-	Newest     bool // the newest priced lot of its material, used up or not
 	OriginalG  float64
 	RemainingG float64
 	Landed     decimal.Decimal
 }
 
-// Costs lists, for each of the materials, the newest priced lot and then, once
-// more, every lot with something left.
-func (t *Tx) Costs(materials []string) ([]Cost, error) {
-	var costs []Cost
-	return costs, t.sql(`
-		select m.material, l.newest, l.original_g, l.remaining_g, l.landed
-		from unnest(string_to_array(@materials, ',')) as m (material)
-		cross join lateral (
-			(select true as newest, id, original_g, remaining_g, landed from lots
-				where workshop_id = @workshop and material = m.material and landed > 0 order by received desc, id desc limit 1)
-			union all
-			(select false, id, original_g, remaining_g, landed from lots
-				where workshop_id = @workshop and material = m.material and remaining_g > 0)
-		) l`, map[string]any{"materials": strings.Join(materials, ",")}).Scan(&costs).Error
+// StockCosts lists the lots of materials that have something left.
+func (t *Tx) StockCosts(materials ...string) ([]StockCost, error) {
+	var costs []StockCost
+	return costs, t.sql(`select material, original_g, remaining_g, landed from lots
+		where workshop_id = @workshop and remaining_g > 0 and material in @materials`, map[string]any{"materials": materials}).Find(&costs).Error
 }

@@ -30,14 +30,14 @@ var day = time.Date(2026, 6, 1, 10, 0, 0, 0, time.UTC)
 
 // house is a server on a database of its own.
 type house struct {
-	t       *testing.T
+	t       testing.TB
 	dsn     string
 	url     string
 	service *workshop.Service
 	now     time.Time
 }
 
-func open(t *testing.T) *house {
+func open(t testing.TB) *house {
 	h := &house{t: t, dsn: testdb.New(t), now: day}
 	s := h.store()
 	require.NoError(t, s.Migrate(context.Background()))
@@ -83,7 +83,7 @@ func (h *house) founded(login string) *client {
 
 // client is one browser. It checks every answer against the contract.
 type client struct {
-	t    *testing.T
+	t    testing.TB
 	url  string
 	http *http.Client
 	csrf string
@@ -112,7 +112,7 @@ func (h *house) with(owner *client, login string, role api.Role) *client {
 }
 
 type answer struct {
-	t      *testing.T
+	t      testing.TB
 	status int
 	header http.Header
 	body   []byte

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"net/http"
+	"slices"
 
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
@@ -49,11 +50,44 @@ func (s *Service) Assess(ctx context.Context, file *api.FormulaFile) (*api.Asses
 	if err != nil {
 		return nil, err
 	}
-	options, err := s.assessOptions(tx, set, file)
+	prices, err := s.prices(tx, set, materialsOf(file, set.lib))
 	if err != nil {
 		return nil, err
 	}
-	return exchange.Assess(s.inMeasures(file, set), set.lib, options), nil
+	return exchange.Assess(s.inMeasures(file, set), set.lib, assess.Options{Workshop: set.tools(), Prices: prices}), nil
+}
+
+// prices says what a gram of each material costs: what lies on the shelf at
+// what it cost, or the newest delivery where nothing is left.
+func (s *Service) prices(tx *store.Tx, set *settings, materials []string) (costing.Prices, error) {
+	p := costing.Prices{Currency: set.workshop.Currency, PerGram: map[string]decimal.Decimal{}}
+	if len(materials) == 0 {
+		return p, nil
+	}
+	rows, err := tx.StockCosts(materials...)
+	if err != nil {
+		return p, err
+	}
+	stock := map[string][]costing.Lot{}
+	for _, r := range rows {
+		stock[r.Material] = append(stock[r.Material], costing.Lot{OriginalG: r.OriginalG, RemainingG: r.RemainingG, Landed: r.Landed})
+	}
+	var none []string
+	for _, id := range materials {
+		if perGram, ok := costing.StockPrice(stock[id]); ok {
+			p.PerGram[id] = perGram
+		} else if id != unstocked {
+			none = append(none, id)
+		}
+	}
+	if len(none) == 0 {
+		return p, nil
+	}
+	last, err := tx.LastPrices(none...)
+	for _, l := range last {
+		p.PerGram[l.Material] = costing.PerGram(l.Landed, l.OriginalG)
+	}
+	return p, err
 }
 
 // inMeasures gives a file that says no measures the workshop's own.
@@ -66,46 +100,15 @@ func (s *Service) inMeasures(file *api.FormulaFile, set *settings) *api.FormulaF
 	return &own
 }
 
-func (s *Service) assessOptions(tx *store.Tx, set *settings, file *api.FormulaFile) (assess.Options, error) {
-	prices, err := s.prices(tx, set, materialsOf(file, set.lib))
-	return assess.Options{Workshop: set.tools(), Prices: prices}, err
-}
-
+// materialsOf lists the ids of a file's materials, once each.
 func materialsOf(file *api.FormulaFile, lib *material.Library) []string {
 	ids := make([]string, 0, len(file.Lines))
 	for _, l := range file.Lines {
-		if m, err := lib.Find(l.Material); err == nil {
+		if m, err := lib.Find(l.Material); err == nil && !slices.Contains(ids, m.ID) {
 			ids = append(ids, m.ID)
 		}
 	}
 	return ids
-}
-
-// prices says what a gram of each material costs: what lies on the shelf at
-// what it cost, or the newest delivery where nothing is left.
-func (s *Service) prices(tx *store.Tx, set *settings, materials []string) (costing.Prices, error) {
-	p := costing.Prices{Currency: set.workshop.Currency, PerGram: map[string]decimal.Decimal{}}
-	if len(materials) == 0 {
-		return p, nil
-	}
-	rows, err := tx.Costs(materials)
-	if err != nil {
-		return p, err
-	}
-	stock := map[string][]costing.Lot{}
-	for _, r := range rows {
-		if r.Newest {
-			p.PerGram[r.Material] = costing.PerGram(r.Landed, r.OriginalG)
-			continue
-		}
-		stock[r.Material] = append(stock[r.Material], costing.Lot{OriginalG: r.OriginalG, RemainingG: r.RemainingG, Landed: r.Landed})
-	}
-	for id, lots := range stock {
-		if perGram, ok := costing.StockPrice(lots); ok {
-			p.PerGram[id] = perGram
-		}
-	}
-	return p, nil
 }
 
 // Formulas lists the formulas by name.

@@ -8,8 +8,8 @@ package workshop
 import (
 	"context"
 	"errors"
-	"fmt"
 	"net/http"
+	"strconv"
 	"sync"
 	"time"
 
@@ -155,36 +155,41 @@ const maxLibraries = 64
 
 // library is the shipped library with a workshop's own densities.
 func (s *Service) library(rows []store.MaterialSetting) (*material.Library, error) {
-	shipped := material.Shipped()
-	key := ""
-	var own []material.Material
+	var key []byte
 	for _, row := range rows {
-		if row.DensityValue <= 0 {
-			continue
+		if row.DensityValue > 0 {
+			key = strconv.AppendFloat(append(append(key, row.Material...), '='), row.DensityValue, 'g', -1, 64)
 		}
-		m, err := shipped.Find(row.Material)
-		if err != nil {
-			continue // a material that is no longer shipped
-		}
-		changed := *m
-		changed.Density = material.Figure{Range: quantity.Exactly(row.DensityValue), Source: material.OwnSource}
-		own = append(own, changed)
-		key += fmt.Sprintf("%s=%g;", row.Material, row.DensityValue)
 	}
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if lib, ok := s.libraries[key]; ok {
+	if lib, ok := s.libraries[string(key)]; ok {
 		return lib, nil
 	}
-	lib, err := shipped.With(own...)
+	lib, err := withOwnDensities(rows)
 	if err != nil {
 		return nil, err
 	}
 	if len(s.libraries) >= maxLibraries {
 		clear(s.libraries)
 	}
-	s.libraries[key] = lib
+	s.libraries[string(key)] = lib
 	return lib, nil
+}
+
+func withOwnDensities(rows []store.MaterialSetting) (*material.Library, error) {
+	shipped := material.Shipped()
+	var own []material.Material
+	for _, row := range rows {
+		m, err := shipped.Find(row.Material)
+		if row.DensityValue <= 0 || err != nil { // err: a material that is no longer shipped
+			continue
+		}
+		changed := *m
+		changed.Density = material.Figure{Range: quantity.Exactly(row.DensityValue), Source: material.OwnSource}
+		own = append(own, changed)
+	}
+	return shipped.With(own...)
 }
 
 // today is the day it is, as dates are kept: midnight UTC.

@@ -166,7 +166,7 @@ useKeys(
 </script>
 
 <template>
-  <p v-if="missing" class="pad">
+  <p v-if="missing && !batch" class="pad">
     {{ sentence(missing) }} <RouterLink to="/bench">Back to the bench</RouterLink>
   </p>
   <div v-else-if="batch" class="bench">

@@ -153,7 +153,7 @@ useKeys(
 </script>
 
 <template>
-  <p v-if="missing" class="gone">
+  <p v-if="missing && !stored && !isNew" class="gone">
     {{ sentence(missing) }} <RouterLink to="/crock">Back to the formulas</RouterLink>
   </p>
   <div v-else class="crock">
