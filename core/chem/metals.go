@@ -265,15 +265,26 @@ func (v *solver) fallOut() error {
 		return math.Log(v.sp.satur), err
 	}
 	hi, fHi := math.Log(calcium), math.Log(v.sp.satur)
-	lo := math.Log(least)
+	// as much less calcium as there is too much of it is nearly right: a
+	// little more than that is on the other side
+	lo := max(math.Log(least), hi-fHi-0.5)
 	fLo, err := try(lo)
 	if err != nil {
 		return err
 	}
 	const most = 80
+	side := 0 // which end moved last
 	for range most {
-		if fLo > 0 { // all that can fall out does
-			break
+		if fLo > 0 {
+			if lo <= math.Log(least) { // all that can fall out does
+				break
+			}
+			hi, fHi = lo, fLo
+			lo = max(math.Log(least), hi-2*fHi-0.5)
+			if fLo, err = try(lo); err != nil {
+				return err
+			}
+			continue
 		}
 		u := hi - fHi*(hi-lo)/(fHi-fLo)
 		if !(u > lo && u < hi) {
@@ -286,12 +297,18 @@ func (v *solver) fallOut() error {
 		if math.Abs(f) < 1e-8 || hi-lo < 1e-12 {
 			break
 		}
-		if f > 0 { // the Illinois rule: an end that stays loses weight
-			hi, fHi = u, f
-			fLo /= 2
-		} else {
-			lo, fLo = u, f
-			fHi /= 2
+		// the Illinois rule: an end that stays twice loses weight
+		switch {
+		case f > 0:
+			if side > 0 {
+				fLo /= 2
+			}
+			hi, fHi, side = u, f, 1
+		default:
+			if side < 0 {
+				fHi /= 2
+			}
+			lo, fLo, side = u, f, -1
 		}
 	}
 	v.calcite = calcium - v.s.Calcium
