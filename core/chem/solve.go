@@ -13,6 +13,9 @@ type Conditions struct {
 	// Vented is how much of the gas that would leave for the air has left: 0
 	// in a closed vessel, 1 when all has. None is ever taken up.
 	Vented float64
+	// Supersaturated keeps calcite dissolved, as it stays for hours without
+	// something to grow on.
+	Supersaturated bool
 	// NearPH is where to begin, for solving many solutions that are alike; 0
 	// begins anywhere.
 	NearPH float64
@@ -78,7 +81,7 @@ func Solve(s *Solution, c Conditions) (Equilibrium, error) {
 	if !s.sound() {
 		return Equilibrium{}, ErrAmounts
 	}
-	v := solver{s: *s, k: constantsAt(c.Celsius), ph: c.NearPH}
+	v := solver{s: *s, k: constantsAt(c.Celsius), ph: c.NearPH, keeps: c.Supersaturated}
 	if v.ph == 0 {
 		v.ph = 7
 	}
@@ -105,10 +108,11 @@ func (s *Solution) sound() bool {
 
 // solver holds one solution while it is worked out. It lives on the stack.
 type solver struct {
-	s    Solution // what is dissolved: less what has left or fallen out
-	k    constants
-	m    mixed
-	open bool // carbon dioxide is held at what air holds
+	s     Solution // what is dissolved: less what has left or fallen out
+	k     constants
+	m     mixed
+	open  bool // carbon dioxide is held at what air holds
+	keeps bool // calcite stays dissolved
 
 	ph      float64
 	ionic   float64
@@ -172,7 +176,7 @@ func (v *solver) settle() error {
 	if err := v.balance(); err != nil {
 		return err
 	}
-	if v.sp.satur > 1 {
+	if v.sp.satur > 1 && !v.keeps {
 		return v.fallOut()
 	}
 	return nil

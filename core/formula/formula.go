@@ -15,6 +15,7 @@ type Formula struct {
 	Lines     []Line
 	Yield     quantity.Amount // what the batch gives: "24 tabs", "10 l"; zero when not said
 	Use       quantity.Amount // one use: "1 tbsp", "1 tab"; zero when not said
+	UseWater  quantity.Amount // what one use goes into: "20 l"; zero when not said
 	LossShare float64         // share that sticks, dries off or is strained out, 0 to 0.5
 	Method    string
 	Notes     string

@@ -1,0 +1,369 @@
+package bath
+
+import (
+	"errors"
+	"math"
+
+	"keencrock/core/chem"
+	"keencrock/core/formula"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+)
+
+// Result is what a formula does in its water.
+type Result struct {
+	Use     Use
+	Unknown []Unknown // materials it cannot vouch for
+
+	// ClosedPH is with the gas still in it, VentedPH after it has left.
+	ClosedPH, VentedPH quantity.Range
+	Beyond             bool // the ionic strength is beyond the model: the pH is a range at best
+	IonicStrength      float64
+	BufferMMol         float64 // strong acid, mmol/l, for a unit of pH
+	HeldAt25           []chem.Acid
+
+	// FreeAlkalinity is alkali not spent by acid, in g of Na2O to a litre;
+	// below zero it is acid that is left over.
+	FreeAlkalinity quantity.Range
+	// Titration83 and Titration45 are mmol/l of strong acid that bring the
+	// closed solution to pH 8.3 and 4.5; 0 when it is below already.
+	Titration83, Titration45 float64
+
+	Gas         Gas
+	HasSoap     bool
+	Curdled     quantity.Range // share of the soap turned back to fat, 0 to 1
+	Hardness    Hardness
+	Undissolved []Undissolved
+	Caking      *Caking // nil for what is wet, or when no figure is known
+}
+
+// Unknown is a material whose make-up is not known, and what is needed.
+type Unknown struct {
+	Material *material.Material
+	Needs    string
+}
+
+// Water as it comes: the share of its hardness that is calcium, and the share
+// that comes with bicarbonate; with a little free carbon dioxide, which keeps
+// it from scaling by itself. From memory: most hard tap water is so.
+const (
+	calciumShare   = 0.8
+	temporaryShare = 0.8
+	freeCO2        = 0.25
+)
+
+// molPerLine is what a line brings, in mol, at its likely mass.
+type line struct {
+	material *material.Material
+	massG    quantity.Range
+	parts    []Part
+	water    float64
+}
+
+// runner works one formula out.
+type runner struct {
+	r     *formula.Resolved
+	use   Use
+	lines []line
+	near  float64 // pH to begin at
+	keeps bool    // calcite stays dissolved
+}
+
+// ErrNothing is returned for a formula without mass.
+var ErrNothing = errors.New("there is nothing in it yet")
+
+// Run works a resolved formula out. The error is of [Use.Check], of
+// chem.Solve, or ErrNothing.
+func Run(r *formula.Resolved, use Use) (*Result, error) {
+	if err := use.Check(); err != nil {
+		return nil, err
+	}
+	if r.TotalG.Value <= 0 {
+		return nil, ErrNothing
+	}
+	b := &runner{r: r, use: use, lines: make([]line, 0, len(r.Lines))}
+	out := &Result{Use: use}
+	for i := range r.Lines {
+		l := &r.Lines[i]
+		if l.Material == nil || l.MassG.Value <= 0 {
+			continue
+		}
+		parts, water, ok := Contents(l.Material)
+		if !ok {
+			out.Unknown = append(out.Unknown, Unknown{l.Material, "its make-up by mass"})
+		}
+		b.lines = append(b.lines, line{l.Material, l.MassG, parts, water})
+	}
+	if err := b.equilibrium(out); err != nil {
+		return nil, err
+	}
+	b.alkalinity(out)
+	out.Gas = b.gas()
+	if r.State() == formula.WetState {
+		out.Undissolved = b.undissolved()
+	} else {
+		out.Caking = b.caking()
+	}
+	return out, nil
+}
+
+// masses are the grams of each line, at one of its ends or between.
+type end func(i int, l *line) float64
+
+func likely(_ int, l *line) float64 { return l.massG.Value }
+
+// solution dissolves the lines at the use strength, in mol per kg of water.
+func (b *runner) solution(mass end) chem.Solution {
+	var s chem.Solution
+	total, water := 0.0, 0.0
+	for i := range b.lines {
+		g := mass(i, &b.lines[i])
+		total += g
+		water += g * b.lines[i].water
+	}
+	addedKg := 0.0
+	if !b.use.Neat {
+		addedKg = total / b.use.GramsPerLitre // a litre of water is a kg
+	}
+	kg := addedKg + water/1000
+	if kg <= 0 {
+		kg = total / assumedGramsPerLitre // a dry good “as it is”: there is no water to stand in
+	}
+	for i := range b.lines {
+		g := mass(i, &b.lines[i])
+		for _, p := range b.lines[i].parts {
+			s.Add(p.Compound, g*p.MolPerG.Value/kg)
+		}
+	}
+	return s
+}
+
+// hardWater is what the added water brings, in mol per kg.
+func (b *runner) hardWater() chem.Solution {
+	var s chem.Solution
+	if b.use.Neat {
+		return s
+	}
+	h := float64(b.use.Hardness) / 1000
+	s.Calcium, s.Magnesium = h*calciumShare, h*(1-calciumShare)
+	s.Acids[chem.Carbonic] = 2 * h * temporaryShare * (1 + freeCO2)
+	s.Ions.Chloride = 2 * h * (1 - temporaryShare)
+	return s
+}
+
+func plus(a, b chem.Solution) chem.Solution {
+	for i := range a.Acids {
+		a.Acids[i] += b.Acids[i]
+	}
+	a.Ions.Sodium += b.Ions.Sodium
+	a.Ions.Potassium += b.Ions.Potassium
+	a.Ions.Chloride += b.Ions.Chloride
+	a.Ions.Sulfonate += b.Ions.Sulfonate
+	a.Calcium += b.Calcium
+	a.Magnesium += b.Magnesium
+	return a
+}
+
+// soft is the solution with its hardness exchanged for sodium.
+func soft(s chem.Solution) chem.Solution {
+	s.Ions.Sodium += 2 * (s.Calcium + s.Magnesium)
+	s.Calcium, s.Magnesium = 0, 0
+	return s
+}
+
+func (b *runner) solve(s chem.Solution, vented float64) (chem.Equilibrium, error) {
+	return chem.Solve(&s, chem.Conditions{Celsius: b.use.Celsius, Vented: vented, NearPH: b.near, Supersaturated: b.keeps})
+}
+
+func (b *runner) equilibrium(out *Result) error {
+	product := b.solution(likely)
+	s := plus(product, b.hardWater())
+	b.keeps = product.Acids[chem.Carbonic] == 0
+	closed, err := b.solve(s, 0)
+	if err != nil {
+		return err
+	}
+	b.near = closed.PH
+	vented, err := b.solve(s, 1)
+	if err != nil {
+		return err
+	}
+	out.IonicStrength, out.Beyond, out.HeldAt25 = closed.IonicStrength, closed.Beyond, closed.HeldAt25
+	out.BufferMMol = closed.Buffer * 1000
+	out.HasSoap = s.Acids[chem.Soap] > 0
+	out.ClosedPH, out.VentedPH = phOf(closed), phOf(vented)
+	out.Curdled = quantity.Exactly(closed.Curdled)
+	out.Hardness = b.hardness(&s, &product, &closed)
+	if err := b.ranges(out); err != nil {
+		return err
+	}
+	out.Titration83, out.Titration45 = 1000*b.titrate(s, 8.3), 1000*b.titrate(s, 4.5)
+	return nil
+}
+
+func phOf(e chem.Equilibrium) quantity.Range {
+	return quantity.Range{Value: e.PH, Low: e.Low, High: e.High}
+}
+
+// ranges moves the lines to their ends.
+func (b *runner) ranges(out *Result) error {
+	open := 0
+	for i := range b.lines {
+		if !b.lines[i].massG.IsExact() {
+			open++
+		}
+	}
+	if open == 0 {
+		return nil
+	}
+	water := b.hardWater()
+	for _, r := range []struct {
+		vented float64
+		into   *quantity.Range
+	}{{0, &out.ClosedPH}, {1, &out.VentedPH}} {
+		at := func(masses []float64) (chem.Equilibrium, error) {
+			return b.solve(soft(plus(b.solution(func(i int, _ *line) float64 { return masses[i] }), water)), r.vented)
+		}
+		middle, low, high, err := b.extremes(at)
+		if err != nil {
+			return err
+		}
+		r.into.Low += min(0, low.PH-middle.PH)
+		r.into.High += max(0, high.PH-middle.PH)
+		if r.vented == 0 && out.HasSoap {
+			out.Curdled.Low = max(0, min(out.Curdled.Value, out.Curdled.Value+high.Curdled-middle.Curdled))
+			out.Curdled.High = min(1, max(out.Curdled.Value, out.Curdled.Value+low.Curdled-middle.Curdled))
+		}
+	}
+	return nil
+}
+
+// extremes finds the equilibrium at the likely masses, and those of the lowest
+// and the highest pH over the ends of the lines: first each line alone says
+// which of its ends lowers the pH, then all ends are set so, then each is tried
+// the other way once more, since what one line does depends on the others.
+func (b *runner) extremes(at func([]float64) (chem.Equilibrium, error)) (middle, low, high chem.Equilibrium, err error) {
+	masses := make([]float64, 3*len(b.lines))
+	likely, lowers, raises := masses[:len(b.lines)], masses[len(b.lines):2*len(b.lines)], masses[2*len(b.lines):]
+	for i := range b.lines {
+		likely[i] = b.lines[i].massG.Value
+	}
+	if middle, err = at(likely); err != nil {
+		return
+	}
+	for i := range b.lines {
+		g := b.lines[i].massG
+		lowers[i], raises[i] = g.Low, g.High
+		if g.IsExact() {
+			continue
+		}
+		likely[i] = g.High
+		more, e := at(likely)
+		if e != nil {
+			return middle, low, high, e
+		}
+		likely[i] = g.Value
+		if more.PH < middle.PH {
+			lowers[i], raises[i] = g.High, g.Low
+		}
+	}
+	better := func(masses []float64, sign float64) (best chem.Equilibrium, err error) {
+		if best, err = at(masses); err != nil {
+			return best, err
+		}
+		for i := range b.lines {
+			g := b.lines[i].massG
+			if g.IsExact() {
+				continue
+			}
+			kept := masses[i]
+			masses[i] = g.Low + g.High - kept // the other end
+			e, err := at(masses)
+			if err != nil {
+				return best, err
+			}
+			if sign*e.PH > sign*best.PH {
+				best = e
+			} else {
+				masses[i] = kept
+			}
+		}
+		return best, nil
+	}
+	if low, err = better(lowers, -1); err != nil {
+		return
+	}
+	high, err = better(raises, 1)
+	return
+}
+
+// titrate returns the strong acid, in mol/kg, that brings a closed solution to
+// a pH. It is found by halving, on a solution from which nothing falls out.
+func (b *runner) titrate(s chem.Solution, to float64) float64 {
+	s = soft(s)
+	at := func(acid float64) float64 {
+		t := s
+		t.Ions.Chloride += acid
+		e, err := b.solve(t, 0)
+		if err != nil {
+			return math.NaN()
+		}
+		return e.PH
+	}
+	start := at(0)
+	if !(start > to) {
+		return 0
+	}
+	lo, hi := 0.0, s.Ions.Sodium+s.Ions.Potassium+s.Acids[chem.Ammonium]+1e-6
+	f := func(acid float64) float64 { return at(acid) - to }
+	fLo, fHi := start-to, f(hi)
+	if fHi > 0 {
+		return hi
+	}
+	const most = 60
+	for range most { // regula falsi, halving when an end stays
+		x := hi - fHi*(hi-lo)/(fHi-fLo)
+		if x-lo < 0.01*(hi-lo) || hi-x < 0.01*(hi-lo) {
+			x = (lo + hi) / 2
+		}
+		fx := f(x)
+		if math.Abs(fx) < 1e-4 || hi-lo < 1e-9 {
+			return x
+		}
+		if fx > 0 {
+			lo, fLo = x, fx
+		} else {
+			hi, fHi = x, fx
+		}
+	}
+	return (lo + hi) / 2
+}
+
+// gramsNa2O is the mass of an equivalent of Na2O.
+const gramsNa2O = 61.979 / 2
+
+// alkalinity adds up equivalents: those of alkali less those of acid.
+func (b *runner) alkalinity(out *Result) {
+	var eq quantity.Range
+	total, water := 0.0, 0.0
+	for i := range b.lines {
+		l := &b.lines[i]
+		total += l.massG.Value
+		water += l.massG.Value * l.water
+		for _, p := range l.parts {
+			perG := p.Compound.AlkaliEq - p.Compound.AcidEq
+			n := l.massG.Mul(p.MolPerG)
+			if perG >= 0 {
+				eq = eq.Add(n.Scale(perG))
+			} else {
+				eq = quantity.Range{Value: eq.Value + perG*n.Value, Low: eq.Low + perG*n.High, High: eq.High + perG*n.Low}
+			}
+		}
+	}
+	litres := total / b.use.GramsPerLitre
+	if b.use.Neat {
+		litres = max(water, 1) / 1000
+	}
+	f := gramsNa2O / litres
+	out.FreeAlkalinity = quantity.Range{Value: eq.Value * f, Low: eq.Low * f, High: eq.High * f}
+}

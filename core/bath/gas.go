@@ -1,0 +1,133 @@
+package bath
+
+import (
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+)
+
+// Gas is the carbon dioxide a good gives when it meets water, and what of it
+// is spent before.
+type Gas struct {
+	MolPerKg  quantity.Range // of good
+	LimitedBy Limit
+	// LeftMaterial is what is left over when the gas is made, LeftGPerKg how
+	// much of it, in grams to a kg of good.
+	LeftMaterial *material.Material
+	LeftGPerKg   float64
+	// SpentInBowl is the share of the soda that an acid liquid, such as a
+	// vinegar binder, spends while the good is mixed.
+	SpentInBowl float64
+}
+
+// Limit says which side of the fizz runs out first.
+type Limit string
+
+// Neither side, the acid, or the soda.
+const (
+	NoGas       Limit = "none"
+	AcidRunsOut Limit = "acid"
+	SodaRunsOut Limit = "soda"
+)
+
+// molarVolumeML is that of a gas at 25 °C and one atmosphere, in ml per mol.
+const molarVolumeML = 24465
+
+// gramsCO2 is the mass of a mol of carbon dioxide.
+const gramsCO2 = 44.009
+
+// MLPerKg is the gas of a kg of good at 25 °C, in ml.
+func (g Gas) MLPerKg() quantity.Range { return g.MolPerKg.Scale(molarVolumeML) }
+
+// MGPerKg is the gas of a kg of good, in mg.
+func (g Gas) MGPerKg() quantity.Range { return g.MolPerKg.Scale(gramsCO2 * 1000) }
+
+// sides are the two sides of the fizz, in mol.
+type sides struct {
+	acid  float64 // equivalents
+	first float64 // equivalents of alkali that take acid before any gas is made
+	gas   float64 // carbonate that can leave
+}
+
+// made is the gas in mol: acid first spends stronger alkali and turns
+// carbonate to bicarbonate, then drives it out.
+func (s sides) made() float64 { return max(0, min(s.acid-s.first, s.gas)) }
+
+func (b *runner) sides(mass func(massG, molPerG quantity.Range, acid bool) float64) sides {
+	var s sides
+	for i := range b.lines {
+		l := &b.lines[i]
+		for _, p := range l.parts {
+			c := p.Compound
+			n := mass(l.massG, p.MolPerG, c.AcidEq > 0)
+			s.acid += n * c.AcidEq
+			s.gas += n * (c.CarbonateMol + c.BicarbonateMol)
+			s.first += n * (c.AlkaliEq - c.CarbonateMol - c.BicarbonateMol)
+		}
+	}
+	return s
+}
+
+func (b *runner) gas() Gas {
+	middle := b.sides(func(g, n quantity.Range, _ bool) float64 { return g.Value * n.Value })
+	g := Gas{LimitedBy: NoGas}
+	made := middle.made()
+	g.SpentInBowl = b.spentInBowl(middle)
+	if made <= 0 {
+		return g
+	}
+	kg := b.r.TotalG.Value / 1000
+	low := b.sides(func(g, n quantity.Range, _ bool) float64 { return g.Low * n.Low })
+	high := b.sides(func(g, n quantity.Range, _ bool) float64 { return g.High * n.High })
+	g.MolPerKg = quantity.Range{Value: made / kg, Low: min(made, low.made()) / kg, High: max(made, high.made()) / kg}
+	left := middle.gas - made // mol of soda that stays
+	if g.LimitedBy = AcidRunsOut; left <= 1e-9*middle.gas {
+		g.LimitedBy = SodaRunsOut
+		left = middle.acid - middle.first - made
+	}
+	g.LeftMaterial, g.LeftGPerKg = b.inGrams(left, g.LimitedBy == SodaRunsOut)
+	g.LeftGPerKg /= kg
+	return g
+}
+
+// inGrams says equivalents left over as grams of the material that brings the
+// most of that side.
+func (b *runner) inGrams(left float64, acid bool) (*material.Material, float64) {
+	var best *material.Material
+	most, perG := 0.0, 0.0
+	for i := range b.lines {
+		l := &b.lines[i]
+		side := 0.0
+		for _, p := range l.parts {
+			if acid {
+				side += p.MolPerG.Value * p.Compound.AcidEq
+			} else {
+				side += p.MolPerG.Value * (p.Compound.CarbonateMol + p.Compound.BicarbonateMol)
+			}
+		}
+		if n := side * l.massG.Value; n > most {
+			best, most, perG = l.material, n, side
+		}
+	}
+	if best == nil {
+		return nil, 0
+	}
+	return best, left / perG
+}
+
+// spentInBowl is the share of the soda that acids already dissolved spend.
+func (b *runner) spentInBowl(all sides) float64 {
+	dissolved := 0.0
+	for i := range b.lines {
+		l := &b.lines[i]
+		if !l.material.Is(material.Wet) {
+			continue
+		}
+		for _, p := range l.parts {
+			dissolved += l.massG.Value * p.MolPerG.Value * p.Compound.AcidEq
+		}
+	}
+	if alkali := all.first + all.gas; alkali > 0 {
+		return min(1, dissolved/alkali)
+	}
+	return 0
+}

@@ -1,0 +1,44 @@
+package bath
+
+import (
+	"keencrock/core/chem"
+)
+
+// Hardness says what meets the calcium and magnesium of the water, and of the
+// good where it brings some, in mmol to a litre. The four sum to Total.
+//
+// It is where the mixture ends if soda and chelants go in before the soap, an
+// order the maker can give it. Chalk is counted only as far as the good brings
+// carbonate: the bicarbonate of the water itself makes chalk too slowly to
+// save the soap.
+type Hardness struct {
+	Total         float64
+	Precipitation float64 // fallen out as chalk
+	Chelation     float64 // held by citrate and EDTA
+	Soap          float64 // taken by soap, as scum
+	Left          float64
+
+	SoapGPerL     float64 // soap in a litre
+	SoapLostGPerL float64 // of it lost to scum: two soaps for each calcium
+}
+
+// SoapLost is the share of the soap lost to scum.
+func (h Hardness) SoapLost() float64 {
+	if h.SoapGPerL == 0 {
+		return 0
+	}
+	return h.SoapLostGPerL / h.SoapGPerL
+}
+
+func (b *runner) hardness(s, product *chem.Solution, e *chem.Equilibrium) Hardness {
+	const mmol = 1000
+	h := Hardness{Total: mmol * (s.Calcium + s.Magnesium), Chelation: mmol * e.Metals.Chelated,
+		Precipitation: mmol * min(e.Calcite, product.Acids[chem.Carbonic])}
+	soap := s.Acids[chem.Soap]
+	h.SoapGPerL = soap * chem.SoapMolarMass
+	open := max(0, h.Total-h.Precipitation-h.Chelation)
+	h.Soap = min(open, mmol*soap*(1-e.Curdled)/2)
+	h.SoapLostGPerL = 2 * h.Soap / mmol * chem.SoapMolarMass
+	h.Left = max(0, open-h.Soap)
+	return h
+}
