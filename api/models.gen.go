@@ -177,6 +177,51 @@ func (e ChangeTopic) Valid() bool {
 	}
 }
 
+// Defines values for ChemistryGasLimitedBy.
+const (
+	Acid ChemistryGasLimitedBy = "acid"
+	None ChemistryGasLimitedBy = "none"
+	Soda ChemistryGasLimitedBy = "soda"
+)
+
+// Valid indicates whether the value is a known member of the ChemistryGasLimitedBy enum.
+func (e ChemistryGasLimitedBy) Valid() bool {
+	switch e {
+	case Acid:
+		return true
+	case None:
+		return true
+	case Soda:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ChemistryUseBasis.
+const (
+	Assumed ChemistryUseBasis = "assumed"
+	Given   ChemistryUseBasis = "given"
+	Neat    ChemistryUseBasis = "neat"
+	OfUse   ChemistryUseBasis = "of-use"
+)
+
+// Valid indicates whether the value is a known member of the ChemistryUseBasis enum.
+func (e ChemistryUseBasis) Valid() bool {
+	switch e {
+	case Assumed:
+		return true
+	case Given:
+		return true
+	case Neat:
+		return true
+	case OfUse:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FormulaFileFormat.
 const (
 	Keencrockformula FormulaFileFormat = "keencrock/formula"
@@ -418,7 +463,10 @@ type AssessedLine struct {
 // Assessment defines model for Assessment.
 type Assessment struct {
 	Cautions []Caution `json:"cautions"`
-	Cost     Cost      `json:"cost,omitempty,omitzero"`
+
+	// Chemistry What the formula does in the water it is used in. Hardness is mmol/l, shares are 0 to 1.
+	Chemistry Chemistry `json:"chemistry,omitempty,omitzero"`
+	Cost      Cost      `json:"cost,omitempty,omitzero"`
 
 	// Defer who decides
 	Defer         string          `json:"defer"`
@@ -562,6 +610,20 @@ type BatchTrace struct {
 	Name string             `json:"name"`
 }
 
+// Caking defines model for Caking.
+type Caking struct {
+	Culprit     string          `json:"culprit"`
+	CulpritName string          `json:"culprit_name"`
+	Without     []CakingWithout `json:"without"`
+}
+
+// CakingWithout defines model for CakingWithout.
+type CakingWithout struct {
+	AboveRh  float64 `json:"above_rh"`
+	Material string  `json:"material"`
+	Name     string  `json:"name"`
+}
+
 // Caution defines model for Caution.
 type Caution struct {
 	Advice    string          `json:"advice"`
@@ -588,6 +650,88 @@ type Change struct {
 
 // ChangeTopic defines model for Change.Topic.
 type ChangeTopic string
+
+// Chemistry What the formula does in the water it is used in. Hardness is mmol/l, shares are 0 to 1.
+type Chemistry struct {
+	// BeyondModel so strong that the pH is a range at best
+	BeyondModel bool `json:"beyond_model"`
+
+	// BufferMmolPerPh strong acid in mmol/l that moves the pH by one
+	BufferMmolPerPh float64 `json:"buffer_mmol_per_ph"`
+	Caking          Caking  `json:"caking,omitempty,omitzero"`
+
+	// CakingAboveRh % RH; left out for what is wet or not known
+	CakingAboveRh float64 `json:"caking_above_rh,omitempty,omitzero"`
+	Co2MgPerKg    float64 `json:"co2_mg_per_kg"`
+
+	// Co2MlPerKg gas of a kilogram of good, at 25 °C
+	Co2MlPerKg float64 `json:"co2_ml_per_kg"`
+	Co2Range   Range   `json:"co2_range"`
+
+	// FreeAlkalinityGPerLNa2o alkali not spent by acid; below zero, acid that is left over
+	FreeAlkalinityGPerLNa2o float64  `json:"free_alkalinity_g_per_l_na2o"`
+	FreeAlkalinityRange     Range    `json:"free_alkalinity_range"`
+	GasLeft                 LeftOver `json:"gas_left,omitempty,omitzero"`
+
+	// GasLimitedBy which side runs out first
+	GasLimitedBy ChemistryGasLimitedBy `json:"gas_limited_by"`
+	Hardness     struct {
+		Left               float64 `json:"left"`
+		MetByChelation     float64 `json:"met_by_chelation"`
+		MetByPrecipitation float64 `json:"met_by_precipitation"`
+		SoapGPerL          float64 `json:"soap_g_per_l"`
+		SoapLostGPerL      float64 `json:"soap_lost_g_per_l"`
+		SoapLostShare      float64 `json:"soap_lost_share"`
+		TakenBySoap        float64 `json:"taken_by_soap"`
+		Total              float64 `json:"total"`
+	} `json:"hardness"`
+	HasSoap bool `json:"has_soap"`
+
+	// HeldAt25 acids whose constants stand at 25 °C
+	HeldAt25 []string `json:"held_at_25"`
+
+	// IonicStrength mol/kg
+	IonicStrength float64 `json:"ionic_strength"`
+	Ph            struct {
+		// Closed with the gas still in it
+		Closed float64 `json:"closed"`
+
+		// Vented after the gas has left
+		Vented float64 `json:"vented"`
+	} `json:"ph"`
+	PhRange struct {
+		Closed Range `json:"closed"`
+		Vented Range `json:"vented"`
+	} `json:"ph_range"`
+	SoapCurdledRange Range   `json:"soap_curdled_range"`
+	SoapCurdledShare float64 `json:"soap_curdled_share"`
+	SodaSpentShare   float64 `json:"soda_spent_share"`
+
+	// SpentInBowlShare of the soda, by an acid liquid while it is mixed
+	SpentInBowlShare  float64 `json:"spent_in_bowl_share"`
+	TitrationMmolPerL struct {
+		To45 float64 `json:"to_4_5"`
+		To83 float64 `json:"to_8_3"`
+	} `json:"titration_mmol_per_l"`
+	Undissolved []Undissolved `json:"undissolved"`
+
+	// Unknown materials it cannot vouch for
+	Unknown []UnknownMakeUp `json:"unknown"`
+	Use     struct {
+		Basis   ChemistryUseBasis `json:"basis"`
+		Celsius float64           `json:"celsius"`
+
+		// GramsPerLitre 0 when it is used as it is
+		GramsPerLitre    float64 `json:"grams_per_litre"`
+		HardnessMmolPerL float64 `json:"hardness_mmol_per_l"`
+	} `json:"use"`
+}
+
+// ChemistryGasLimitedBy which side runs out first
+type ChemistryGasLimitedBy string
+
+// ChemistryUseBasis defines model for Chemistry.Use.Basis.
+type ChemistryUseBasis string
 
 // Containers defines model for Containers.
 type Containers struct {
@@ -690,7 +834,7 @@ type FormulaFile struct {
 	Notes    string             `json:"notes,omitempty,omitzero"`
 	Parts    FormulaFileParts   `json:"parts,omitempty,omitzero"`
 	School   string             `json:"school,omitempty,omitzero"`
-	Uses     WrittenAmount      `json:"uses,omitempty,omitzero"`
+	Uses     OneUse             `json:"uses,omitempty,omitzero"`
 	Version  FormulaFileVersion `json:"version"`
 	Yield    WrittenAmount      `json:"yield,omitempty,omitzero"`
 }
@@ -773,6 +917,13 @@ type Keeping struct {
 type KindInfo struct {
 	Kind string `json:"kind"`
 	Name string `json:"name"`
+}
+
+// LeftOver defines model for LeftOver.
+type LeftOver struct {
+	GPerKg   float64 `json:"g_per_kg"`
+	Material string  `json:"material"`
+	Name     string  `json:"name"`
 }
 
 // Lot defines model for Lot.
@@ -896,6 +1047,15 @@ type NewWorkshop struct {
 	Name     string   `json:"name"`
 	Password string   `json:"password"`
 	Workshop string   `json:"workshop"`
+}
+
+// OneUse defines model for OneUse.
+type OneUse struct {
+	// Amount one use, such as 1 tbsp
+	Amount string `json:"amount"`
+
+	// Water what one use goes into, such as 20 l; what is usual for the kind when left out
+	Water string `json:"water,omitempty,omitzero"`
 }
 
 // OrderFinding defines model for OrderFinding.
@@ -1171,6 +1331,24 @@ type TraceBatch struct {
 	State BatchState         `json:"state"`
 }
 
+// Undissolved defines model for Undissolved.
+type Undissolved struct {
+	// HoldsG what 100 g of water hold at 20 °C
+	HoldsG   float64 `json:"holds_g"`
+	Material string  `json:"material"`
+	Name     string  `json:"name"`
+
+	// WantsG dry compound to 100 g of water
+	WantsG float64 `json:"wants_g"`
+}
+
+// UnknownMakeUp defines model for UnknownMakeUp.
+type UnknownMakeUp struct {
+	Material string `json:"material"`
+	Name     string `json:"name"`
+	Needs    string `json:"needs"`
+}
+
 // WaitingNote defines model for WaitingNote.
 type WaitingNote struct {
 	Id      openapi_types.UUID `json:"id,omitempty,omitzero"`
@@ -1208,12 +1386,18 @@ type Weighing struct {
 
 // Workshop defines model for Workshop.
 type Workshop struct {
-	Currency   Currency `json:"currency"`
-	DropsPerMl float64  `json:"drops_per_ml,omitempty,omitzero"`
+	Currency Currency `json:"currency"`
+
+	// DishesWaterL the water of one dishwasher run, in litres; 0 for the usual 4
+	DishesWaterL float64 `json:"dishes_water_l,omitempty,omitzero"`
+	DropsPerMl   float64 `json:"drops_per_ml,omitempty,omitzero"`
 
 	// Hardness as written, such as 268 mg/l
-	Hardness       string   `json:"hardness"`
-	HardnessClass  string   `json:"hardness_class,omitempty,omitzero"`
+	Hardness      string `json:"hardness"`
+	HardnessClass string `json:"hardness_class,omitempty,omitzero"`
+
+	// LaundryWaterL the water of one wash, in litres; 0 for the usual 20
+	LaundryWaterL  float64  `json:"laundry_water_l,omitempty,omitzero"`
 	Measures       Measures `json:"measures"`
 	Name           string   `json:"name"`
 	ScaleCapacityG float64  `json:"scale_capacity_g"`
@@ -1230,6 +1414,12 @@ type WrittenAmount struct {
 // After defines model for After.
 type After = string
 
+// Celsius defines model for Celsius.
+type Celsius = float64
+
+// Hardness defines model for Hardness.
+type Hardness = string
+
 // Id defines model for Id.
 type Id = openapi_types.UUID
 
@@ -1239,8 +1429,23 @@ type Limit = int
 // MaterialId defines model for MaterialId.
 type MaterialId = string
 
+// Strength defines model for Strength.
+type Strength = string
+
 // SignedIn defines model for SignedIn.
 type SignedIn = Session
+
+// AssessFormulaParams defines parameters for AssessFormula.
+type AssessFormulaParams struct {
+	// Use so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out
+	Use Strength `form:"use,omitempty" json:"use,omitempty,omitzero"`
+
+	// Hardness of the water, such as 268 mg/l; the workshop's when left out
+	Hardness Hardness `form:"hardness,omitempty" json:"hardness,omitempty,omitzero"`
+
+	// Celsius of the water; 25 when left out
+	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
+}
 
 // ListBatchesParams defines parameters for ListBatches.
 type ListBatchesParams struct {

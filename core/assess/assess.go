@@ -6,8 +6,11 @@
 package assess
 
 import (
+	"errors"
+
 	"github.com/shopspring/decimal"
 
+	"keencrock/core/bath"
 	"keencrock/core/costing"
 	"keencrock/core/formula"
 	"keencrock/core/keeping"
@@ -20,6 +23,15 @@ import (
 type Options struct {
 	Workshop formula.Workshop
 	Prices   costing.Prices // zero when prices are not known
+	Water    *Water         // nil for no chemistry, which takes longer than all the rest
+}
+
+// Water is what the good is used in.
+type Water struct {
+	Waters   bath.Waters
+	Hardness quantity.Hardness
+	Celsius  float64 // 0 for 25
+	Strength string  // as written, in place of what follows from the formula
 }
 
 // Assessment is everything known of a formula before it is mixed.
@@ -34,6 +46,8 @@ type Assessment struct {
 	Keeping  keeping.Life
 	Cautions []safety.Caution
 	Order    []formula.Finding
+	Bath     *bath.Result // nil when none is asked for, there is nothing, or BathErr
+	BathErr  error        // why there is no chemistry: a strength or water that cannot be
 }
 
 // LineCost is what a line costs; Known is false when its price is not.
@@ -65,8 +79,41 @@ func Formula(f *formula.Formula, lib *material.Library, o Options) *Assessment {
 	makeup, ingredients := a.makeup()
 	a.Class = keeping.Classify(makeup)
 	a.Keeping = keeping.FromNew(a.Class, ingredients)
+	if o.Water != nil {
+		if a.Bath, a.BathErr = a.bath(o.Water); errors.Is(a.BathErr, bath.ErrNothing) {
+			a.BathErr = nil
+		}
+	}
 	a.Cautions = safety.Evaluate(a.mixture(makeup))
 	return a
+}
+
+// bath works out the chemistry in its water.
+func (a *Assessment) bath(o *Water) (*bath.Result, error) {
+	use := bath.UseOf(a.Resolved, o.Waters)
+	if o.Strength != "" {
+		var err error
+		if use.GramsPerLitre, use.Neat, err = bath.ParseStrength(o.Strength, a.Resolved.Density(), a.Resolved.Formula.Measures); err != nil {
+			return nil, err
+		}
+		use.Basis = bath.Given
+	}
+	use.Hardness = o.Hardness
+	if o.Celsius != 0 {
+		use.Celsius = o.Celsius
+	}
+	return bath.Run(a.Resolved, use)
+}
+
+// amounts puts the chemistry into the words of the cautions. Where a material
+// cannot be vouched for, no amount is told.
+func (a *Assessment) amounts() *safety.Amounts {
+	b := a.Bath
+	if b == nil || len(b.Unknown) > 0 {
+		return nil
+	}
+	return &safety.Amounts{PH: b.ClosedPH.Value, Curdled: b.Curdled.Value, SodaSpent: b.Gas.SodaSpent,
+		GasMLPerKg: b.Gas.MLPerKg().Value, SoapLost: b.Hardness.SoapLost()}
 }
 
 func (a *Assessment) cost(p costing.Prices) {
@@ -162,6 +209,7 @@ func (a *Assessment) mixture(makeup keeping.Makeup) *safety.Mixture {
 		Wet: makeup.Wet, UsedOn: info.UsedOn, Kind: string(info.Kind),
 		Keeps:       !makeup.Wet || a.Class.Code != keeping.WetMild.Code,
 		Ingredients: make([]safety.Ingredient, 0, len(a.Resolved.Lines)),
+		Amounts:     a.amounts(),
 	}
 	for i := range a.Resolved.Lines {
 		if x := a.Resolved.Lines[i].Material; x != nil {

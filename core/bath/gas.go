@@ -14,6 +14,8 @@ type Gas struct {
 	// much of it, in grams to a kg of good.
 	LeftMaterial *material.Material
 	LeftGPerKg   float64
+	// SodaSpent is the share of all soda that the acid spends in the end.
+	SodaSpent float64
 	// SpentInBowl is the share of the soda that an acid liquid, such as a
 	// vinegar binder, spends while the good is mixed.
 	SpentInBowl float64
@@ -72,6 +74,9 @@ func (b *runner) gas() Gas {
 	g := Gas{LimitedBy: NoGas}
 	made := middle.made()
 	g.SpentInBowl = b.spentInBowl(middle)
+	if soda := middle.first + middle.gas; soda > 0 {
+		g.SodaSpent = min(1, middle.acid/soda)
+	}
 	if made <= 0 {
 		return g
 	}

@@ -60,7 +60,8 @@ type Mixture struct {
 	Wet         bool   // a pot of liquid; otherwise a jar of powder or tabs
 	UsedOn      string // laundry, dishes, surfaces, toilet, skin
 	Kind        string
-	Keeps       bool // something in it stops mould
+	Keeps       bool     // something in it stops mould
+	Amounts     *Amounts // how much reacts; nil when it is not known
 }
 
 // Rule is one line of rules.json, ready to be applied.
@@ -71,10 +72,15 @@ type Rule struct {
 	in        []outcome
 }
 
+// outcome is what a rule says in a context. One with a measure speaks only
+// where amounts are known and the measure is above its limit, and the first
+// that does speaks for its context; one without stands in where they are not.
 type outcome struct {
 	context      Context
 	severity     Severity
 	text, advice string
+	measure      measure // nil without one
+	above        float64
 }
 
 //go:embed rules.json
@@ -95,7 +101,10 @@ func load(data []byte) ([]Rule, error) {
 		Code      string
 		Together  [][]string
 		Condition string
-		In        []struct{ Context, Severity, Text, Advice string }
+		In        []struct {
+			Context, Severity, Text, Advice, Measure string
+			Above                                    float64
+		}
 	}
 	if err := json.Unmarshal(data, &entries); err != nil {
 		return nil, err
@@ -125,7 +134,12 @@ func load(data []byte) ([]Rule, error) {
 			}
 		}
 		for _, in := range e.In {
-			o := outcome{context: Context(in.Context), text: in.Text, advice: in.Advice}
+			o := outcome{context: Context(in.Context), text: in.Text, advice: in.Advice, above: in.Above}
+			if in.Measure != "" {
+				if o.measure = measures[in.Measure]; o.measure == nil {
+					return nil, fmt.Errorf("rule %s: measure %q is not known", e.Code, in.Measure)
+				}
+			}
 			for s, name := range severityNames {
 				if name != "" && name == in.Severity {
 					o.severity = Severity(s)
@@ -159,13 +173,27 @@ func Evaluate(m *Mixture) []Caution {
 		if !ok {
 			continue
 		}
-		for _, o := range r.in {
+		measured := r.measured() && m.Amounts != nil
+		var spoken Context
+		for i := range r.in {
+			o := &r.in[i]
 			if o.context == SamePotWet && !m.Wet || o.context == SameJarDry && m.Wet {
 				continue
 			}
+			amount := ""
+			switch {
+			case o.measure == nil && measured, o.measure != nil && m.Amounts == nil, o.measure != nil && o.context == spoken:
+				continue
+			case o.measure != nil:
+				var value float64
+				if value, amount = o.measure(m.Amounts); !(value > o.above) {
+					continue
+				}
+				spoken = o.context
+			}
 			byWeight[o.severity] = append(byWeight[o.severity], Caution{
 				Code: r.Code, Severity: o.severity, Context: o.context, Materials: ids,
-				Text: fill(o.text, names), Advice: o.advice,
+				Text: strings.ReplaceAll(fill(o.text, names), "{n}", amount), Advice: o.advice,
 			})
 		}
 	}
@@ -174,6 +202,16 @@ func Evaluate(m *Mixture) []Caution {
 		found = append(found, byWeight[s]...)
 	}
 	return found
+}
+
+// measured reports whether a rule says how much.
+func (r *Rule) measured() bool {
+	for i := range r.in {
+		if r.in[i].measure != nil {
+			return true
+		}
+	}
+	return false
 }
 
 func (r *Rule) meets(all material.Tags) bool {

@@ -1,6 +1,8 @@
 package safety_test
 
 import (
+	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -102,17 +104,41 @@ func TestEveryRuleCanBeMetAndNamesItsMaterials(t *testing.T) {
 	for _, wet := range []bool{true, false} {
 		for _, used := range []string{"laundry", "dishes", "surfaces", "toilet"} {
 			for _, kind := range []string{"spray", "ferment"} {
-				m := &safety.Mixture{Wet: wet, UsedOn: used, Kind: kind}
-				for _, x := range all {
-					m.Ingredients = append(m.Ingredients, safety.Ingredient{Material: x, Share: 1})
-				}
-				for _, c := range safety.Evaluate(m) {
-					met[c.Code] = true
-					assert.NotContains(t, c.Text, "{", c.Code)
-					assert.NotEmpty(t, c.Materials, c.Code)
+				for _, amounts := range []*safety.Amounts{nil, {PH: 13, Curdled: 0.9, SodaSpent: 0.9, GasMLPerKg: 9000, SoapLost: 0.9}, {PH: 1}} {
+					m := &safety.Mixture{Wet: wet, UsedOn: used, Kind: kind, Amounts: amounts}
+					for _, x := range all {
+						m.Ingredients = append(m.Ingredients, safety.Ingredient{Material: x, Share: 1})
+					}
+					for _, c := range safety.Evaluate(m) {
+						met[c.Code] = true
+						assert.NotContains(t, c.Text, "{", c.Code)
+						assert.NotEmpty(t, c.Materials, c.Code)
+					}
 				}
 			}
 		}
 	}
 	assert.Len(t, met, len(safety.Rules()))
+}
+
+// Where amounts are known a caution says how much, and weighs it: over 10 % of
+// the soap turned back is a warning, over 50 % a stop.
+func TestAmountsDecideHowGraveItIs(t *testing.T) {
+	for curdled, want := range map[float64]string{0.96: "stop", 0.3: "warn", 0.04: "note"} {
+		for _, wet := range []bool{true, false} {
+			m := mixture(t, wet, "soap flakes", "citric acid")
+			m.Amounts = &safety.Amounts{PH: 8, Curdled: curdled}
+			found := safety.Evaluate(m)
+			assert.Equal(t, want, severities(found)["acid-and-soap"])
+			for _, c := range found {
+				if c.Code == "acid-and-soap" {
+					assert.Contains(t, c.Text, fmt.Sprintf("%.0f %%", 100*curdled))
+					assert.Equal(t, !wet, strings.HasPrefix(c.Text, "Harmless dry"), "the same is said otherwise of a jar and of a pot")
+				}
+			}
+		}
+	}
+	m := mixture(t, true, "soap flakes", "citric acid")
+	m.Amounts = &safety.Amounts{PH: 10}
+	assert.NotContains(t, severities(safety.Evaluate(m)), "acid-and-soap", "none of it is turned")
 }

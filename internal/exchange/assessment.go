@@ -34,6 +34,12 @@ func Assess(file *api.FormulaFile, lib *material.Library, o assess.Options) *api
 	for i, found := range a.Order {
 		out.Order[i] = api.OrderFinding{Code: found.Code, Line: found.Line, Text: found.Text, Advice: found.Advice}
 	}
+	if a.Bath != nil {
+		out.Chemistry = Chemistry(a.Bath)
+	}
+	if a.BathErr != nil {
+		out.Problems = append(out.Problems, FieldProblem("use", a.BathErr))
+	}
 	if a.Uses != nil {
 		out.Uses, out.GramsPerUse = Range(*a.Uses), a.UseG
 	}

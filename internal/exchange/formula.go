@@ -82,10 +82,15 @@ func ToFormula(file *api.FormulaFile) (f *formula.Formula, problems []api.Proble
 	report("measures", err)
 	f.Parts, err = formula.ParsePartsBy(string(file.Parts))
 	report("parts", err)
-	f.Yield, err = optionalAmount(file.Yield)
+	f.Yield, err = optionalAmount(file.Yield.Amount)
 	report("yield", err)
-	f.Use, err = optionalAmount(file.Uses)
+	f.Use, err = optionalAmount(file.Uses.Amount)
 	report("uses", err)
+	f.UseWater, err = optionalAmount(file.Uses.Water)
+	report("uses.water", err)
+	if _, ok := f.UseWater.Millilitres(quantity.Handling{}); err == nil && !f.UseWater.IsZero() && !ok {
+		report("uses.water", errors.New("the water of one use is a volume, such as 20 l"))
+	}
 	if file.Name == "" {
 		report("name", errors.New("a formula needs a name"))
 	}
@@ -100,11 +105,11 @@ func ToFormula(file *api.FormulaFile) (f *formula.Formula, problems []api.Proble
 
 func lineField(i int, part string) string { return fmt.Sprintf("lines[%d].%s", i, part) }
 
-func optionalAmount(w api.WrittenAmount) (quantity.Amount, error) {
-	if w.Amount == "" {
+func optionalAmount(written string) (quantity.Amount, error) {
+	if written == "" {
 		return quantity.Amount{}, nil
 	}
-	return quantity.Parse(w.Amount)
+	return quantity.Parse(written)
 }
 
 // FieldProblem says what was wrong with a written field.

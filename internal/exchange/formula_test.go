@@ -105,7 +105,7 @@ func TestBadFormulaFilesAreExplained(t *testing.T) {
 func TestProblemsNameTheFieldAndTheNearest(t *testing.T) {
 	file := &api.FormulaFile{Name: "", Kind: "soup", Measures: "cubits", Loss: 0.9, Lines: []api.FormulaLine{
 		{Material: "boraks", Amount: "1 cup"}, {Material: "borax", Amount: "1 cusp"}, {Material: "water", Amount: "to 10 g"}, {Material: "salt", Amount: "20 g"}},
-		Uses: api.WrittenAmount{Amount: "some"}}
+		Uses: api.OneUse{Amount: "some"}}
 	a := exchange.Assess(file, material.Shipped(), assess.Options{})
 	fields := map[string]string{}
 	for _, p := range a.Problems {

@@ -18,6 +18,8 @@ type Workshop struct {
 	ScaleCapacityG float64
 	DropsPerML     float64 `gorm:"column:drops_per_ml"`
 	ScoopML        float64 `gorm:"column:scoop_ml"`
+	LaundryWaterL  float64 `gorm:"column:laundry_water_l"`
+	DishesWaterL   float64 `gorm:"column:dishes_water_l"`
 	Version        int
 	CreatedAt      time.Time
 }
@@ -157,7 +159,7 @@ func (t *Tx) SaveWorkshop(w *Workshop) error {
 	read := w.Version
 	w.Version++
 	result := t.db.Model(w).Where("version = ?", read).
-		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "version").Updates(w)
+		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "laundry_water_l", "dishes_water_l", "version").Updates(w)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return ErrStale
 	}

@@ -170,7 +170,7 @@ func (h *handlers) ReadSpoken(ctx context.Context, r contract.ReadSpokenRequestO
 }
 
 func (h *handlers) AssessFormula(ctx context.Context, r contract.AssessFormulaRequestObject) (contract.AssessFormulaResponseObject, error) {
-	a, err := value(h.service.Assess(ctx, r.Body))
+	a, err := value(h.service.Assess(ctx, r.Body, workshop.InWater{Strength: r.Params.Use, Hardness: r.Params.Hardness, Celsius: r.Params.Celsius}))
 	return contract.AssessFormula200JSONResponse(a), err
 }
 

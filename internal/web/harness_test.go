@@ -253,7 +253,7 @@ func (c *client) keep(name string, lines ...string) api.StoredFormula {
 }
 
 func formulaFile(name string, lines ...string) api.FormulaFile {
-	f := api.FormulaFile{Format: api.Keencrockformula, Version: 1, Name: name, Kind: "laundry-powder", Uses: api.WrittenAmount{Amount: "10 g"}}
+	f := api.FormulaFile{Format: api.Keencrockformula, Version: 1, Name: name, Kind: "laundry-powder", Uses: api.OneUse{Amount: "10 g"}}
 	for _, l := range lines {
 		amount, material, _ := strings.Cut(l, " of ")
 		f.Lines = append(f.Lines, api.FormulaLine{Material: material, Amount: amount})

@@ -15,6 +15,7 @@ import (
 	"keencrock/core/costing"
 	"keencrock/core/formula"
 	"keencrock/core/material"
+	"keencrock/core/quantity"
 	"keencrock/internal/exchange"
 	"keencrock/internal/store"
 )
@@ -40,8 +41,15 @@ func (s *Service) ReadSpoken(ctx context.Context, text string) ([]api.SpokenLine
 	return exchange.SpokenLines(formula.ParseSpoken(text, set.lib)), nil
 }
 
+// InWater is the water a formula is asked about, in place of the workshop's.
+type InWater struct {
+	Strength string
+	Hardness string
+	Celsius  float64
+}
+
 // Assess works out a formula against the workshop's own figures and prices.
-func (s *Service) Assess(ctx context.Context, file *api.FormulaFile) (*api.Assessment, error) {
+func (s *Service) Assess(ctx context.Context, file *api.FormulaFile, in InWater) (*api.Assessment, error) {
 	if _, err := may(ctx, Viewer); err != nil {
 		return nil, err
 	}
@@ -54,7 +62,15 @@ func (s *Service) Assess(ctx context.Context, file *api.FormulaFile) (*api.Asses
 	if err != nil {
 		return nil, err
 	}
-	return exchange.Assess(s.inMeasures(file, set), set.lib, assess.Options{Workshop: set.tools(), Prices: prices}), nil
+	water := set.water()
+	water.Strength, water.Celsius = in.Strength, in.Celsius
+	if in.Hardness != "" {
+		if water.Hardness, err = quantity.ParseHardness(in.Hardness); err != nil {
+			p := exchange.FieldProblem("hardness", err)
+			return nil, &p
+		}
+	}
+	return exchange.Assess(s.inMeasures(file, set), set.lib, assess.Options{Workshop: set.tools(), Prices: prices, Water: water}), nil
 }
 
 // prices says what a gram of each material costs: what lies on the shelf at

@@ -17,6 +17,8 @@ import (
 	"github.com/oapi-codegen/runtime/types"
 
 	"keencrock/api"
+	"keencrock/core/assess"
+	"keencrock/core/bath"
 	"keencrock/core/costing"
 	"keencrock/core/formula"
 	"keencrock/core/material"
@@ -127,6 +129,13 @@ func (s *settings) tools() formula.Workshop {
 	if s.workshop.ScoopML > 0 {
 		w.ScoopML = quantity.Exactly(s.workshop.ScoopML)
 	}
+	return w
+}
+
+// water is what goods are used in here.
+func (s *settings) water() *assess.Water {
+	w := &assess.Water{Waters: bath.Waters{LaundryL: s.workshop.LaundryWaterL, DishesL: s.workshop.DishesWaterL}}
+	w.Hardness, _ = quantity.ParseHardness(s.workshop.Hardness) // none said counts as none
 	return w
 }
 

@@ -24,7 +24,7 @@ func (s *Service) Workshop(ctx context.Context) (*api.Workshop, error) {
 func workshopOf(w *store.Workshop) *api.Workshop {
 	out := &api.Workshop{Name: w.Name, Measures: api.Measures(w.Measures), Currency: w.Currency, Hardness: w.Hardness,
 		ScaleStepG: w.ScaleStepG, ScaleCapacityG: w.ScaleCapacityG,
-		DropsPerMl: w.DropsPerML, ScoopMl: w.ScoopML, Version: w.Version}
+		DropsPerMl: w.DropsPerML, ScoopMl: w.ScoopML, LaundryWaterL: w.LaundryWaterL, DishesWaterL: w.DishesWaterL, Version: w.Version}
 	if h, err := quantity.ParseHardness(w.Hardness); err == nil {
 		out.HardnessClass = h.Class()
 	}
@@ -53,6 +53,7 @@ func (s *Service) SaveWorkshop(ctx context.Context, in api.Workshop) (*api.Works
 		w.Name, w.Measures, w.Currency, w.Hardness = in.Name, string(in.Measures), in.Currency, in.Hardness
 		w.ScaleStepG, w.ScaleCapacityG = in.ScaleStepG, in.ScaleCapacityG
 		w.DropsPerML, w.ScoopML, w.Version = in.DropsPerMl, in.ScoopMl, in.Version
+		w.LaundryWaterL, w.DishesWaterL = in.LaundryWaterL, in.DishesWaterL
 		if err := tx.SaveWorkshop(w); err != nil {
 			return said(err, "workshop")
 		}

@@ -25,7 +25,7 @@ import (
 type ServerInterface interface {
 	// AssessFormula Everything known of a formula before it is mixed; nothing is stored
 	// (POST /api/assess)
-	AssessFormula(c fiber.Ctx) error
+	AssessFormula(c fiber.Ctx, params AssessFormulaParams) error
 
 	// (GET /api/batches)
 	ListBatches(c fiber.Ctx, params ListBatchesParams) error
@@ -169,8 +169,41 @@ type HandlerMiddlewareFunc func(c fiber.Ctx, next fiber.Handler) error
 // AssessFormula operation middleware
 func (siw *ServerInterfaceWrapper) AssessFormula(c fiber.Ctx) error {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AssessFormulaParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "use" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "use", query, &params.Use, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter use: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "hardness" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "hardness", query, &params.Hardness, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter hardness: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "celsius" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "celsius", query, &params.Celsius, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter celsius: %w", err).Error())
+	}
+
 	handler := func(c fiber.Ctx) error {
-		return siw.Handler.AssessFormula(c)
+		return siw.Handler.AssessFormula(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1423,7 +1456,8 @@ type SignedOutResponse struct {
 }
 
 type AssessFormulaRequestObject struct {
-	Body *AssessFormulaJSONRequestBody
+	Params AssessFormulaParams
+	Body   *AssessFormulaJSONRequestBody
 }
 
 type AssessFormulaResponseObject interface {
@@ -2863,8 +2897,10 @@ type strictHandler struct {
 const validatedBodyLocalsKey = "x-oapi-codegen-validated-body"
 
 // AssessFormula operation middleware
-func (sh *strictHandler) AssessFormula(ctx fiber.Ctx) error {
+func (sh *strictHandler) AssessFormula(ctx fiber.Ctx, params AssessFormulaParams) error {
 	var request AssessFormulaRequestObject
+
+	request.Params = params
 
 	var body AssessFormulaJSONRequestBody
 	var err error
@@ -4294,125 +4330,146 @@ func (sh *strictHandler) PutWorkshop(ctx fiber.Ctx) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H3pktw2kvCrIPhNhGfiY6urZXuO1i9ZtmZkS5ZCrV1vrK0tocmsIlQkwAHALtUoOmLfYd9wn2QDCYBH",
-	"Eawi6+jxeH/suFUgjsxE3pn4HCWiKAUHrlV0/TkqqaQFaJD419OFBmn+IwWVSFZqJnh0HX3g8El/IGJB",
-	"dAakpEsgt7AQEqI4YmbA3yuQmyiOOC0guo4oThNHKsmgoGa+gn56CXyps+j68WwWR3pTmoFKS8aX0f19",
-	"HL1IzTicraQ6ayZjaRRHEv5eMQlpdK1lBe2ZF0IWVEfXUVXhyP7ML1nBdD351lZz/LE9YQoLWuU6uv56",
-	"Fpt9s6Iq3K4Lxu1fV/U6jGtYgsSFXlENktF88CiFG7DzQC1Q/TkAqXvzrSoFV4AoeyPFbQ6F+c9EcA0c",
-	"j0rLMmcJNfi7LO2I//9RGWR+bi31OwmL6Dr6f5cNTVzaX9WlnxdX7JLDTxnVZE0VWUvBlzGhPCVr/DdR",
-	"5Sm5BSLZMtPRfRzdsCWH9AXfsb1p27oBpcwuAtuyaxHGozjKgKaOpm9AXzwTYsWgu0oPsPV2X1e6fwfc",
-	"7KLSh05/77Fsr9ot5ak9OU1TZlah+RspSpCaGdQuaK4gjsrWP32OUqYSKlNIW0vcCpED5RFSBnXQbFHR",
-	"1450/d9XoUvS0OPPrUXqGd/X34jbj5Agbp8qBUpB+pJxPHt3p7QQlUX21mJxlAil9+H5leCwiRDHXDG9",
-	"mStRyQSC8y0qnlgsbSPNsKsFk0oTnTG+JEyTVIDqswlz05WaL/dt6y3lS7DD3VUObche98APorR4DmOv",
-	"zKgKf6cSIcq9VwMHmdEZldAHhmPf60zkQG43xJw4JjOiBbmK4oaRpqK6zaGBEa+KW8Ph3MRziTAYB6gt",
-	"ymoxQIRRC3exp5gaFf4gw7RXOHbSpbyEVmZG/G+moVD79vrMfmDmdQtRKelmLKk+M2OQUhch4bnOBEkh",
-	"YWmY7jx9L+clyHmRd2TaMCqWkhYKP6kszYz4ZgVQmlX3nOcHN8x8wXgaJMiccRgP4A6nCEB58L5w0POJ",
-	"F1PI1GJh1M5em9HPGU/dgts7K6nUcy50eHtOso4HRC1U+yspTe0qwI2G8XOUopqS0qKM4mgNunUPmh1o",
-	"oWk+FUSVUx1GDb4TeVWAI8zpN95dcyQkTzZb2+6g2QOioda4udAeuy3I+2sXYhLfUJ1kff5wC0rPnf7a",
-	"uTh23R6MW+PnjYDtD9uEhd1JuVEKAxKVa8q4U0l2M6t65FRJnFRSAk82e5fw4+7jCGiSWcocwZ/gzlsl",
-	"owCF6P3OfBOC1YJxpjKrKHVQfKFZEcSzGVXlY4yKeuz8DqRiHYKoDYLYWC5j5vpILdr6E5yI/SKghnhv",
-	"LpQaiZ8CdCbSaRqPsRznudMQu4KR8RQ+EcYJnsZYl2hEaEHWwJYZMZ9GPUMrjj5dLMWF+dcLtWLlhdep",
-	"LkphxkinORv2nFPOIR1Nf0pTqadQTM2z90L/BkfeG0bOltnoPW0xU6QfZALxFmP1tNunzIah+uMhq2p4",
-	"sbt1HTbrMN0GYXvrjmoGea69lH2TQI8H7QA3RbVnrLrjbo8XqM353UlQEInVhbXpjJRHUHrGEUfU2miQ",
-	"BmWvp+rDCTQXej7I0xX8PcwVtLkXAQuzSyvm89iA3KEboTGIsQEbLr1jAzZXY951LzV6BZjWwM3NRvur",
-	"Js0+BGGhR9/OAXBbME5lhiIoMw4z6naYbZrqSrVpcE2ZtkpNQ42Gwoxqc9dRY1o6HpVLGA8nLXKQlCcw",
-	"+ouKKy2S1ZBT4SiWhViLA4ZffaouY2nvvgagQ/Ew9YoQt7mjLKe3+Xg4TFUMk7wqyiGoDd7rXOhRakFJ",
-	"lQ5PrarlEpSeItmqssyZtYt6Cx2HX6EbmdQGeRet7S0PovFHZ2dN8Id5XniMuwvnGNzUG7oMcMZb89NU",
-	"FeymKgoqN0ELeBRP96sObvZm24hEHFiGM1qudfba964M2yATbInp2vn5lOlBxn5+fXC0fretww1SwDtJ",
-	"kyC9LscTK87xDV1OMkE94Eet8D2VYfmbjuO8AyjbAmcXkjh5bCHhthuCoje/pyhDO+1yd7NrLZQWcFEK",
-	"fbEGjDuZPz9SeWHdPYLDBUbPLoTOBvQBL0u74O6rDdsOJrgDyfSmqxIL9C5RyZ0GHNZARnEnB+56neb4",
-	"7T272WIPzyAOMu9i3qLiTV/hVDYgRLSxHQ2OUelM7AyDfCTgSCtZ0gFNBvmisacUko5lv0Y2c434Wgu5",
-	"UhkCsQRR5iH4bYsbXCl47I4XZ4IUTLwuXocrr2azfQFL65wJ+aupJoIDyUSeqpioKskIVeRPsxlZEiHJ",
-	"17MZKXJEai10/zgLOUlYnvfnz8SaLKo8J5RY3yJhipihkD4hV2SdASfGMHChtr5C0hyydcDZo9nVPl0l",
-	"cfEFPHcYAUoPyPqzeslKkPPVcvQSLa//qPEVLyVLrCAbyy9CmkfUOl1r1iAkJaTAtedSE2g5F0vGA3Hw",
-	"nRodastqLWQaSjaYogza5VvzBU/XwnFJtQZpCPu/fn568Z/vP395/7sQ3/kWcnYHIY1qR6R0qkWy06HQ",
-	"RAnG+PoOM4VpshpQv5BYxpO4GT2feC92WDl745B18NEeoYZWCP0eld5pMoW63SctEv1yFuKdEhJgdwHl",
-	"M9pLwWaJ0Lafs2UlA1I1Y8tsrA9GrEeOFOtAOL4AqiqJORpEZ0yRlvgMmLl1xL87S1nd+uQRI45KSRPN",
-	"EiBMoySRoghdjTuaV3CIhWs/tGePLbDqvdlzhoFtDJyJ1OF16Gli3Icnt23g3WQyqAA/twrPd6lNmpqw",
-	"/VuqoB0R2b3tBcv38gO3l+dmaF8ktVZz0+04z3O33M7zdAntXQZElMC9C5NY0onJCoAnUiSrS/+L2wcm",
-	"UnSB4smt0Sx7Xwd1bm+udreU04qncnNRinUKMiYpU9mFpreYg6UEEfwJQcuhp0e1qOOrWXxsSMkB1QeV",
-	"Cvrphf2spQj2QkxbintGJZBcKG3YQUFXzk0xrO/NHn3d1viCESpkMHu3/8qP60S1OhpHkCt7wdcaefV4",
-	"v3Jibqgat0JJpe54jI0cinwYPkgpKsmEyPenDo4L/P9kvfdPrTw0jLO50G5PV+9D93nDIE8nzr51pR3u",
-	"mzVr8Wypc8f1PkAW7w9hXJOry8ckqcqYXM3+97//5+prkkpRqhhzpmZkywh6HMRoW5PaCoCmRn5RviHm",
-	"lOYWGK0+3ovGkVlk+8yzspKl6A19vF90tLQnB8MdiBl2JKKJfnoP4KCfz/wwH1Rdc6r0POiAGtxQzTID",
-	"MnnQp1hf1r6GMpxLEPITdh2EzeHat8fHeD2sQ3j6G9BcB9JkmuDViJ0OBSF9/MZ/EdrAi6IUUr8FhVnX",
-	"29uQsKjUlu16YIqVpisYA147Lq6XDm36eyrP5Rtfik6gs3W1zS9zC/e9piCO1eLoKPrIW+c+GEm73jNr",
-	"P/IbcnByEBiA+itxN5XR7wGoBdK2SN9N2IM7/KHJsdyijZyq8G1K6WaAi2BxAqTzgWSIwWS07Xxus0Bn",
-	"tvrb2O0reBTG0xd8IfpnmRpK2dqPY1k4OLTwmHBuV5JKKCjjjC9JDkrZPCKlKU8VcVFII11Rl2+cuL+a",
-	"iPAhLsOR1zKn3BULjGI9h3l9BvNjDcBHuTDiSEi2ZJzmox1Uw+Hxg3xHE/wtcUNu4wPwoOdUsRSGIvpj",
-	"PVdt9tn3YrWg2N3ldmze0UXHoVuDoL3dhqYHbuq3oCnL+/fVpTnsAr7LwinEHRSTMj9fuS/2uq1tdkKz",
-	"wMAZXlG5mhpyGbzpE/K/MCDhMy8CURimiASa5xtiTHrYEw2Z2f/bZSJP2NvYuzthymB1Utho2nVfRq94",
-	"H8Z2OKNjUhLZQP7YuCyOwVyml0IPhu+npZu4CL5OsnDK77irGbxMu3JQXrXEx5b0zpWYFq52dTF7HVHW",
-	"qW0+kIyv1JzquczGf2WIO1xU1mSDDxacTYzAZ/QfVKYTPxqIV68ASjU3l3Q+rD/aQQpoDumOYTm9hbDI",
-	"L0ROJZZmjJRz03WEkoFPVRyHMQlYBHJEBrX3KeGxY0ubjhLauA3Brw/44D1ouSG9H69yedWSJVEcsaKs",
-	"XSiV0pLmjPKgd89qKD35kELCCvw+8IWTjsclYPuo9+hCl0k27hF53C09JZV0bQRCu2I1EVJCogeS28ba",
-	"TOiGdIaKt05vN0Fs/wjrutJoggYxpdzEJsvu5fp2VMir6hKw7YCBQ7wBqSYXJI8I1385zpF+wiB/MKAq",
-	"9oeb3opAnMlnBDiuUe/BTTkAzJ98ZHOiWnmAKfgvg4J1CyZTVt1CSCtoPISbEFI6pZ4nye4LlzUtpCjI",
-	"LIoPrtxw1p3LnN+fLfd6za10VNM50BL0vKVpdU+yFOSWJiuiBebU5exWUrn5QhH/RRxsQbBTPG+bKyey",
-	"VnxFz77wkx3m5HMUtBDeYG5f0AdVy8S9DPtMNaancTCbwegf+Wid2NM+mpJ5dvaS0Y9UznNmz35M5vEB",
-	"aeN7wkmw0OEJj01yDpSKLwUW6ykhXOpauFi8UqDmfmNTNec6AzCUnu5yqxGK7uw1IltI2iK9jvfJHirE",
-	"3xq9pHsbx7pAvXgcD+CDdQXcwZZQGtQS3uSUP1h1+q+2QnxBEy3kyOs+RWfeEzyZlu9icDXYvWJCcR5a",
-	"u2MNH0VZOuAZlKJCRcbLZpXQHHxvmwk1AZmQA15026JhdAmhGn2q8WHuxnBppXlZctluJeG7SGCtGUWC",
-	"sGcbunjfSro+/vKdKOA7wRgeWz04PqLQqeCzWxkCWrhK2Bjh024SAj/kmBws8T1d7nLBlJoSudmR66zG",
-	"3/tpDZw6Bblbt9+cDZNc8d5rWhIOkCrCBbGY3L7KYwty6wYsFp9BGmh6zYUTH7Yy/DS9zcEmN7nmUyAl",
-	"3t6BGOjeO3OjhYTUpRZZN7EPP/WmhE+l9QMFXbg+W22buYKEmFBFKPn+5vWPpKQ6I0KSRORVwYNqGlAJ",
-	"WxroXsZbCsXCLcuSjEqaGCT7+nmz09ii/CpoVrbbEHUngzuQGyI4xDYfFMNIhEogWKWF6D82q0banPCt",
-	"PFXGEeeULFgOO3ffyzNqG8xM57ADoIEfNqKS6pi8YpzRL90qQUcaD92Kt+FitbOk1Z8yiz14Fqf5estC",
-	"rDka4gVd4f/eMVgPlCXeGBXkLdCwf2WKjBN3IHNBB9IoLFcZ+g3KwwID3sfrZm9top41BC889DtRTfb+",
-	"JjlQOZC/UOmR3pOW8+TC/0u/H4RrBhiQC4HjODE1ukLJMvRQDi0ltn1fPBkXdS2OnTwId9cGtC+JlFzM",
-	"tegm+rWEdm1L7uR2dtSWy3KnY8mP2z6LW7BTKdraY/hsugogwYj5cGrRdss1OzA4dQb5Ipi6eGBIM4c7",
-	"CGQ226aST0hG8wVhCuWYcwwS9N2NS7/yMfmQPihX43VOPDYmeZys6Qv2tUqdH2avnXBgStKUQKdhUyJZ",
-	"TRgtncM9XAC8IEzb+qwnhGlV18AISTCWG/QvTWi3MrozqOXK9mitNdrw8XToKMaTx+AN8Pk+XspZoWjr",
-	"ZNB7VvvSfJpPnQ+DqSkXNjUlKAVLc6/DhpI3byYU1pSNxj1WPRsVYxjseWL3/85NclwnlmCJy+iNdDT9",
-	"gVYAfTNialHB5Cq00amXO1sDuh/V2ITpxgFSf+n2vju5/10dOJ5Q9wafaKJztBu83bamG2V4umL/AEKJ",
-	"dwaPLKjBVsOGc7iCf7EgvgEMWQqRNk0GviYr7DHQL64JlrAc6tXc5XTcWWDW+O+GVbFgtaNKqEycmdhT",
-	"lQp3evTkGVZHaJ6LtQoG2IZdbTt33iLHYFtox9+f4B8c1qB0v4Zwd//7PvX5RjK/YUfbYerDpHTjA315",
-	"fZE67N1rJQweEfUcxNIUwJ+ikdD+0NmBHZrCUTDfnckbkYO11T/Z9n++0dlB8SyzGBuI8gwI/zjSrgRm",
-	"K2K4dsfBPkDvR8lqN1ezj+A5u3H2aeLHiB1XyOvFjyflmJSVJoI3MY+eENrlKR7m2cH2MXU9ccC16Tj2",
-	"FUmqcq+g2tZ13aw7m0z85Du3TSxqTRIo9dxXR3R3XSkjvHOhbbckpogZh+q94T1G6ljI0ray1K6X8vd4",
-	"y9sHyggvysk/QAqi6QoUUcJI+koTuqQYDx3VoX4TfsTB7IisYGNT4hOj+KdE8ARikok13IEkYoFNR/FY",
-	"Crom5nCM0LXj6EvObn/RoeJdwwc8keZCP6mlpZGnpO+s31vdG/bWDzPuB8wzw9Lnna8U1Pfrj7M92khG",
-	"Zcoh1Bagqb5utMLHf/wzKZaX+Yg2Bn7ieV1vJ4Gmr3m+8S/t9CX4AU0DDkueQ441T2hJE3zyYQ8UH/c0",
-	"y1kwtGQm3eX5bLO9Ls8LMj2MVe3H8dWe7K1JoV4fg/Ig7qSG1MSyddgAQHdXGne7DxzaLWBasfxghTxW",
-	"uSSVZHpzYyjMVV03jk18QCqxTwvVT0jVzUPmfmSj/ZTsB6PnmpmZq9vsNzQxJpOkiSa3oNcAnPxg/t8z",
-	"iVYHPuQkkJ1qmq/Q5GP6EXlFlQKFgSNkRfEv3JpyihQsz1nOtAQVk8Jo2oYBU+IS1AnjhBILm0fkO4xH",
-	"oVsXR/3CnYODpCKpCuCa/P7t82fkL199/ac/kDXTGX6MYcQPhtd+eESe5jlJaJ4rcltp5KuCg/qFF1Su",
-	"jFDQGcg1U4BxUfO5axBoIfnEfYsC0FrOKKns+0A0V+IXjh+aie0zT+TDf1w8u3n7/OKdWAH/YLeF/Nz8",
-	"bdn7h79+945c0pJduuU+PPrFFuAnwG3CnEPg05ImGVw8fjRrBbiiBgktEr6OrnwVJS1ZdB19+Wj26Ev0",
-	"UekMqQVXRNzYx9ycMWToFpWzF6lZEX9/XidTGOoEpb8R6eZkz3J1A2r32++bbT9a9ng2O9nSraeAAo+C",
-	"tX+Nm7fdwlPWe2y9fmbML9fBIkLytZSy4mLNXYTTeUatOes0kIJ9gvQJ4cI9PKWMYW/gYWZEtLVqupyL",
-	"pou2l0zpb1odJ5t3+n4OP2VX94gdBbaukRMe2yx6aV8GHDHQvrZ3//6MGG/6MgcQ7kF2GLZtaD6AjRtN",
-	"pUXHmW5QXUUy6vpcnRaYg4A8FIxbRH75maX3g5T+V2hB9pw0c/Jj9u7lnsvxIo3u34dgc0mb5wAPmHKI",
-	"at0jg+ekW/+O4QNz/bPgs83rb7Qovaf7CflQV5h9IJgf5R68pE2DCdQD0HsbE8gVCoKlANWpocDu08Hb",
-	"cbmoOwaekABsG8Jz4t81OvwtoD+Ml7p52wnR8qPQcE6kNM8p/BakSftavhRLQomr8XQdQCUY3Z9Q5XUv",
-	"msLAJdO+vj4oiFpe8HPTri30DwDK/XA0oJ57r9NHKpVVVBESNTsCin/4roMnkWL+uYlT3xd0hp7prtSO",
-	"1t/aVXmLflKM4nq8WCFl/gWdlYreGRNZoye1uTGp7W/sHB9hjLyjK6hbWp8HMZ02yw+MHNv/4j7UEZbD",
-	"GjOtj5QxDZAvJdhcxzCk3wJNf3WQnp187RC4/42nIJUWIj3BdcBXyylxcN/gq4OowFX1KpjhQDc7zfb6",
-	"kUr/D/UDEbsM+efNKxJHQXJKc97B54b6gK63d2Kr+Wma/sr8TqdjEVulCINAPQHp/gBgbBHDeeo0jcbv",
-	"tGA5kIRycgvEoMGwdKcKNWTrqbS2xFPIwUahuyj7G0uhjbMO9L7q+5T/xtIU+OGEM+QRaPYwwvXVeuyy",
-	"xt3OZJVzuqfOTBiHqWuYVt4H9JtKP8gFxW7yDyxZ/jkX1JHiE/LV7C82VHArdGZTqZQowChf6B5YQWnf",
-	"2SmA8nXmS1H6t/XS5ygGr8p3n0oh9eCNnZ2P1QaBidzon+JO68Ks9MXVpzNC3uT0rJ60un3Pg94SrEIP",
-	"4NP++/FutFbCqH2kgG7IOmNJZpRoZZPMqzzFpJGdildW96keEhmuk/UZgeVWCIDrJ8jzw8Hl4sDR9c/v",
-	"uyor4FsOmAED8g4kgtDl69BbqoBQrtYuoI5gMuZ+LeQPo36f79cF8CtxB99j14ZzEL/v7PzA1I/5g31s",
-	"urTCY2kfSR0rLslHKskauI6JkC77SpOEFoD+mAZ9K8bT3abEDzjiIeyIugH0CAsCd0XEAvO5j7WNfd3P",
-	"IAxe2jKPEZphKwm2OX0vY6NXAmPkdqUgvahKy6e0EFEcXAGKElsh9aZv1Wf9S4VXfYvUAJYR7idA7t54",
-	"4EtMZD7nEV3f4vAhH1o1H+C4VK48IE7PcX3f4wfmuAOetcOB3ua4rzAOgBmurnLLsFsFmmDFVuwDByhC",
-	"MVYX9elyTJDg/PT5MAECo5lhExnbKeAjlUeGAzqP0w7y71et52DPL8fqtsQj5Ni7ptGdT/RqvVP3hSJi",
-	"zcnCtds7khPWsLr87P/TGHt1K79paPCn3Gfuu/nPw1RavQgfmK80SO4jtU0Ax+p0oHeRhA20eWw+IZQT",
-	"1A/Q0O9lAzhCa3iQe1d4h2B8418e3iKOgP6iM6HA6ppUAqozBIsVQloMzfPdOsz7h7ipTe/FEVfVgeIE",
-	"nNDXIqKmh7DDoCn2sWtwY9933sXW3tghDwKpukXBXjDZTZ3es//GtzY4UzqcP+LDuvXbq24D0oP8SHp7",
-	"mqaEEtsZgvweW6z8YZvO9vrp30Ih7qCFg32O+m8FP4Xa8I6uoN79F4rQJAGlCF3TTXOWo1QIW9c1HHkW",
-	"VZLduNqvc5Beq6fLQ3us2y10AhRY/3Q0Ft9UupX27gvqWFHlVENqS+u+UKSkPEbPHGGaiMXCei+obLmq",
-	"ceil0hJo0YqKtuoYhij4hi35a9dzYYcsA5467dRn8mO9FVOk7q0SNMvNJ2v3bMokufbVfqCarUNqNn/y",
-	"uNdNXdZxPjJzSwQorP7pBOF2gV5chBRhPBpOrWZL/uJccqT9EP14STIG+y/4Sfy9zUXybX+GKUOj+nZG",
-	"ujALhKjClgmc0bu9YFJpguKDZNTY5izPjZp8Cy6db4h6XtEVPDdfv3atys6kjbQ6PP0KqajrBFmBbdrh",
-	"tlwHDRC+saubFbyxTnw0ocXWM8gXO6kRBzyEqls3rRqh7NpdHc+9XnNMnMTqM+zEWdt0WyB6lKi7PbHZ",
-	"kZDS8ElfutkaCNUFmLeMU7kJvP7fg4HZuxRr6wc7td5vH2v1R9opuD8shUg/uGpwQ4/mb7MzhQQpwcyk",
-	"XFo85imqAVlupuhIcd/GwFqtGHIIdC94v4sZHAHuh1MIO0/jhqKOvgjBPll7Iu2ecWsJY7Los5t/74Rl",
-	"cSWbzkCRzJgy6ItJxbENAFWrdtRWlb4X33B2o+05dS5tvmlodQbkjWNgTU+wESzsO5pkJMlppYBIoKnr",
-	"uHaShGCatvLGXF8n9FetQBJFN4qwlsdjbbuV7JICrqHJg8iBdvOUEXD0WztR5ihTxMGDcLGObVsSoTQp",
-	"JWBHaavDtKDX6swwCL6mKeTZeEhXcdmCUf3bwVJiwM3cOdkZkvYnaWP/EsBsU9wzW5jeVuK+UESBNvSn",
-	"Wj6jrhrYah/w83sj/mzSiBXOlcyj6+gyun9//38BAAD//w==",
+	"3H3tktw2kuCrIHh74d04trpatmZnpV8ajbXWWBop1PLp4mxdCUVmFaFiATQAdqnH0RH3Dvci9wz3KPck",
+	"G0gA/ARZZHVVr2f2x47VBeIjM5HfmfgtSsSuEBy4VtHT36KCSroDDRL/9XytQZr/SEElkhWaCR49jT5z",
+	"+Ko/E7EmOgNS0A2QFayFhCiOmBnwawnyNoojTncQPY0oThNHKslgR818O/r1NfCNzqKnjxeLONK3hRmo",
+	"tGR8E93dxdELyBUrVX9xt+qeapDPyOMnZJ8BJzmsNRGlHthB4mZr7mEt5I7q6GmUinKVm73v6Fe2K3fR",
+	"0z8s4mjHuP3H1ZNqf7zcrUDi/n6gMuWgDmwwJqpMMkIVefyHP5Ld5jJ/Zn8UcqsyUXyjJm0/84sNwPC7",
+	"IAhfpWYYzldQndXTsTSKIwm/lkxCGj3VsoQgYMoSR/Znfs12TFeTdzab44/NCVNY0zLX0dMniwaQEfE1",
+	"lKt1GNewcVB+Y4DIaD54lJ0bMHqgBqT+GITUtZbu9y4ylSA7g0EtiP/PDmKvFmRzmRMhyRXRK1UQxsnj",
+	"Bclj8ycOVFuMG6CWOf1GEbHnk5BeKohmnOLOQEAVgitAonwnxSqHnfnPRHANHBFGiyJnCTWnuyzsiP/2",
+	"RZmj/tZY6p8krKOn0X+5rJnDpf1VXfp5ccU2sD5mVJM9VWQvBd/EhPKU7PFvosxTsgIi2SbTkYE423BI",
+	"X/GR7c3b1jUoZXYR2JZdizAexVEGNHXM7Rr0xQshtgzaq/QAW233ban7FOJmt3g8avo7j2XLc1eUp/bk",
+	"NE2ZWYXm76QoQGpmULumuYI4Khp/+i1KmUqoTCFtLLESIgfKI6QM6qDZoKIn7gL6f1+FrkZ9q35uLFLN",
+	"+Kn6Rqy+QIK4fa4UKAXpa8bx7O2d0p0oLbI7i8VRIpQ+hOc3gsNthDjmiunbpRKlTCA437rkicVSF2l4",
+	"I5lUmuiM8Q1hmqQCVJ/ZGX6l1HJzaFvvKd+AHe4YUmhD9mYHfhCFxXMYe0VGVfg7lQhRHLwaOMiMzqiE",
+	"YYGViRzI6paYE8dkYXjeVRQH5GRHGrqJlxJhMA1QHcpqsHGEUQN3saeYChX+IMO0t3PspE15CS3NjPjf",
+	"TMNOHdrrC/uBmdctRKWkSH1mBFNa3h6coxo4kcBfmDFI3+uQ7rXPBEkhYWmYWv2t2CwLkMtdHlZ0egjc",
+	"SLpT+ElpKW3CN1uAwqx64Dw/umHmC8bTIBnnjMN0tLT4SwA3g7eMg17OvM5CphYLk3b21ox+yXjqFuzu",
+	"rKBSL7nQ4e05eTwdEJUo7q+kNLWrADfa1c9RiqpFSndFFEd70I3bU+9AC03zuSAqncIxafCNyMsdOMKc",
+	"zyccc0BC8mTT2XYLzR4QNbXGNRvw2G1A3l+7EGv5E9VJ1ucqK1B66cyf1sWx6/Zg3Bi/rMVyf9htWESe",
+	"koeJFAbkMNeUcafIjDOrauRc+Z2UUgJPDjNQP+4ujoAmmaXMCfwJbrxROwlQiN7vzTchWK0ZZyqz6lUL",
+	"xRea7YJ4dgr/BIOqGru8AalYiyAqYyg2VtuUub5Qi7b+BCdivwioId6bC2sST8DPDnQm0nl6Eoevepk7",
+	"vbItGBlP4asxvvA0RKyt6aEF2QPbZMR8GvWMzDj6erERF+avF2rLiguviV0UwoyRTt827DmnnEM6mf6U",
+	"plLPoZiKZx+E/jWOvDOMnG2yyXvqMFOkH2QCcYexetrtU2bNUP3xkFXVvNjduhabdZhugrC5dUc1gzzX",
+	"Xsq+IaGng3aAm6LaM1XdcbfHC9T6/O4kKIjE9sJagkbKIyg944gjai07SIOy11P18QSaC70c5OkKfg1z",
+	"BW3uRcAubdOK+Tw2IHfoRmgMYmzA8ktv2IClVhuF7UuNvgSmNXBzsxt+lBCSc1jrybdzANwWjHOZoQjK",
+	"jONMwRFjT1NtPaKeBveUaavU1NRoKMyoNjctNaah41G5gelw0iIHSXkCk78oudIi2Q65Iu7FshBrccBc",
+	"rE7VZizN3VcAdCgepl4R4jY3lOV0lU+Hw1zFMMnLXTEEtcF7nQs9SS0oqNLhqVW52YDScyRbWRQ5s3ZR",
+	"b6H74VfoWiY1Qd5Ga3PLg2j8q7OzZnjRPC+8j5MM5xjc1Du6CXDGlflprgp2Xe521PoVehbwJJ7uVx3c",
+	"7HXXiEQcWIYzWa619tr3yQzbIDNsifna+fmU6UHGfn59cLJ+19XhBingg6RJkF4304kV5/gT3cwyQT3g",
+	"J63wFyrD8jedxnkHUNYBZxuSOHlsIeG2G4LiC7p1PrIO3Zd5IdmAG9z+thykpD3TmbCxiIk+ALOJj+6r",
+	"HqS653Rb62ykXnb4nB/rjXWk50rcwFJmU03DIzSngx7lag/h/Zc+UjBZaR31nzgOXFkLdAcXhdAXe8DY",
+	"qPnnFyovrFtOcLjAIPmF0NmA3uYP1L4WffWu6wiEG5BM37ZNF4FeQCq5s1TCmuIkKeKuRbVOffzmnt1s",
+	"sYdnEAeZDyB0uM1tIC5rw31EGxvf3EU0DhI7wyC/Dzg8C5a0QJNBvq7tXoVX3IpJo0Nxjfjy4XvzNxBF",
+	"HoJfVy3AlcLHboQSAgHVhtWDQSpvCWEcmjBNmCKlwgDnI+LTEswfdzuRX+YxwWiJIlSCC+o8iuKeE/NW",
+	"8HS5EynkwSC40lLwjQU3Jn38YFagBGM+hGpitN0a8A31clWu1yCXZjMYYChCUXY7O02YOYXbuMOtuAHl",
+	"l1zdEmvdTOAhScV5D7PGevyyyanam/yv5P0Pz6qgvUGJ9TAxRfagMdovNNlysecTdygeL3c2ULOdqnrj",
+	"N3njm/YeNxQ9X5RsWS42ku7MvzZCpLHB0eMn5P/93xfTNzcnoBdHawmwpPmW5ozXIah8yeljEbDscSCC",
+	"TBXAtcGtwf8zsoJc7MnfQIrYUoR2ULagv0GnyIQTdPcz7zQbqpZmwUMfvIa1fnvjomjmG7ZjxjAJMa19",
+	"xpKMKJYCkSVXloyYxIvjGRC3BG4ObriqSGmQN2eN9KP2VfabnuaBXa5ul0kGOfXSb/pnhYSEFUzP+VQJ",
+	"WnjCmPNJLpQ++rsq7D3F3UG3wM3pzOeTXSSa5sdYu/bDAYAG0NPdnnV5RR2whkDWB0dIEmVUVefuM/IM",
+	"8nRJ9fLxk8BtTliqyD4TCkgiuNKUa0XM/6QtxjNdb2GCs2SpBhOzjIjYbqZxgiIQtktyoawx1rmjTGco",
+	"bgwrVZrluZFIqA5PWOkGuA7NispdNW1GLTObMmdX27LbrlYKobHIal43dOhpwdrqNPMjtVM2ijSZlDLN",
+	"IZ3JnlufzrnghqMuUeLM+wy/YHy5Evt8OZ5IY5aIUZ5xK8By9mvJUrLPWA5OYduxr5BOoynNtMT7X+tQ",
+	"eR+1Wiy/Wz6ZzLGWf1x+exzLwi9jv14IrSVPmVIiv7G0M8lE/anxTYAblNzqVX024C0MA9eEcqNP3Igy",
+	"yYx+1mQ444vj7G/oFn4qgsuroBNEsZY3fsNuwDBpsb6wuZscMGBClSp3A96xpE5znpWmkzMdosCFzSxt",
+	"GAVU2X9NozWvVnRIbS6VdPcZO2CFF6ih0KemzsQWrkUWNbhc3LZeeqIjaIIcUFeHtMeB29jVy5vqc1fP",
+	"76mJAZ4U5jcNAR1kgEGGGjeTx5s3s75ULdEetFBb+SAz/OmJj+pVSd9Xi8WhtG+b5hHSnqk25h/JRJ6q",
+	"OgH7XxcLsjHm15PFguxym8fv3fV/WITSLVgesHIzsSfrMs8JJTZLydwhMxTSZ+Sql7I9Uj5w1Tjg4tHi",
+	"6qBQd/mNeO4wApQeiBqcNd+mNjMnLdHIH5w0vuSFZElHShzQDEMxjKhxusasQUhKSIFr70ebQcu52DAe",
+	"yMMfjQ1h3E3thUxDVS9zwkp2+cZ8wdM1cFxQrUEawv5fPz+/+J+ffvv27p9CnrE/Q85uIBSbGcnUnhvb",
+	"HE1NqPMNz+QaNlBLtgOBHCSW6SRuRi9n3ouReOlhr7VPfrZHqKAVQr9HpU+/mEPd7pMGiX67CPFOCQmw",
+	"m0AYKzpIwWaJ0LZfsk0pAwpWxjZTAwa52E8cGdYigapSoguV6Iwp0nDwBgLmVcVBe5aiXPniFSOOCkkT",
+	"zRKv8a+l2IWuxg3NSzhGybIf2rPHFljV3uw5w8DmTGUzqcNH4+aJcZ/o3I2mj5PJYCjtpfWBf5/asNmM",
+	"7a+ogmZu5fi21yw/yA/cXl6aoX2R1FjNTTdynpduudHztAntQwZEFMCrsIAlnZhsAXgiRbK99L+4fWAh",
+	"Rxsontxq+6X3ddBi8YHv9pZyWvJU3l4UYp+CjEnKVHah6QprwJQggj8jGNvq6VHjZYxzk1MdUH166o5+",
+	"fWU/ayiCvWTVTjDCKNMkF0pjLMIGCEb1vcWjJ02NL+gyRQZzcPtv/LhWfmxL4whyZS/4GiOvHh9WTswN",
+	"VdNWKKjULWvXyKHIJ/QHKUUlmRD54dLFaSUEbzn8pJxbqrrJbjNXn0IX+ZZBftB79dGmFz63YrZ7lx3S",
+	"6zUruWzJcuReHyGED2dBPiVXl49JUhYxuVr8///9f66ekFSKQsUY11uQjvXzOIjKpgrVyaFOjeCi/JaY",
+	"Uxrytwb3IfxNLF87ZJcVpSxEb+jjwzKjoTY5GI4gZjgXCaPHp08iGkwVMj8MZ3nkVOllMIdlcEMVrwwI",
+	"48G0pOqW9lWT4XKEUKpRO8eoPlzz9vg0cQ/rEJ5+AJrrgMu+zn+dsNOhPGafAuq/CG3g1a4QUr8HhUXr",
+	"3W1IWJdqhmtzpEoLwzkTwGvHxdXSoU3/hcpzpddtRCtXunG1zS/LbvRvwAbEsVrcOxF/4q1zH0ykXZ/c",
+	"ZT/yG3JwchAYgPobcTOX0R8AqAVSV5aPE/bgDn+syzS7wSCqwrcppbcDXKQd3Q4YhwP1bN1CcrNAa7bq",
+	"29jtK3gUxtNXfC36Z5mbjdnZj2NZODi0cBXk7y08M33jLIlt1R6CW5+QzN5WAiTsKOOMb0gOStkcF4zk",
+	"KuJysI1igPZHnRr1u8mHP8bNOZGj5JSnh8OhFdc8zlM1WB1sAD7J7RJHQrIN4zSf7FQbLg44yt81w0cU",
+	"1+Q2vfwA9JIqlsJQPcNUb1uT8/evVQOK7V12KxMcXbSc0BUImtutaXrgpv4ZNGWB4K4r8hjNQ7I1SDtx",
+	"A7tZda9v3BcHXe22NqNeYOAMb6jczg0TDd70GdVvGETxdSeByBFTRALN81uiM5BwIIKzsP83ZtbP2NvU",
+	"uztjymBHl7C9N3ZfJq94F8Z2uJ5lVgndQPXctBqWwUqu10IPFi/MK7Zx9Qs6ycIFz9OuZvAyjVXgvGmI",
+	"j470zpWYlwTuuoIcdJ5ZR7z5QDK+VUuqXSbstK8McYcb8dS18INNembmtWf0b1SmMz8ayALfAhRqaS7p",
+	"clj1tYMU0BzSkWE5XUFY5O9ETiU2ppgo5+brCAUDX6g5DWMSsAXGPerHvTsMjx1b2nSU0MRtCH59wAfv",
+	"QcN16n2PpasqlyyJ4ojtisr7Uyotac4oD3okrYbSkw8pJGyH3we+cNLxfuXnPlI/uc3HLPP8HlXsDT0l",
+	"lRSTQZpdvhIhJSR6IHlpqrmHHlRnY3nDenUbxPZfYV/1WZmhQcxptmFLhQ9yfTsq5BB25ed2wMAh3oFU",
+	"s5u4TUgx+Haa8/+EiQnBILA4HCJ7LwKxMZ/F4LhGtQc35QAwP/po7Ey18ghT8O8GBfsGTOas2kFII9A9",
+	"hJsQUlww5jThDcGBlAoaLTWxkeaUUAbWQI2kipUKyMbWTGnRaMa6IPmzqnqnVCXNsZ5HZ0AMnxoLUv7h",
+	"oCtuJATRahB2klrDcDOctRQ7sojio/t9OKvY9Vs4XLv3ds+tVqHmc+4N6GVDQ+1UNAmyosmWaIHYydlK",
+	"Unn7jSL+izjY7nJUremaeSey8nwfmEMRRzvM6TVR0LJ6h5WGQd9dpUscFHRn6kx2mpiCGYx+pS82bjHv",
+	"ozlZhmdvNPaFymXOlL5vvfoRzQYORBBdKVh/wvuWxgcaDG6EsBVrwqUphlsMlgrqwrq5FkeV7RlqauAq",
+	"8hGKVWWUQ2QDSR3Sa3nt7KFC/K3W59q3carr2KsV0wF8tI6FO+gI80Ht6l1O+YP1NPzd9hVc00QLOfG6",
+	"z7E1DsTL5uU2GVwN9jyd0dIJvQRTDUZFWTqgYElRoiLjZbNKaA6+j/KMDgWZkAPRB9vYc3LjKTX5VNMz",
+	"G2qDr5HSZ8ml24DU9x7FDkXU1u/i2YYu3p8l3d//8p0oxj/DiTC159T0SEyr75PdyhDQwr3lUkn3824S",
+	"Aj/k0B1sDHe6PPUdU2pOxGskr11Nv/fzmoW32rh1bj92nkAbw9x7TQvCAVJFuCAWk92rPLWNW9W21+Iz",
+	"SAP1uwbhXJduawm6ysHms7n6TJASb+9A7PjgnbnWQkLqssmse92H7XpTwtfC+s+Crm+foNhlriAhNnYq",
+	"JX+5fvtXUlCdESFJIvJyx4NqGlAJHQ30IOMthGLh9vhJRiVNsL2I67podhpblF8Fzcpm8+r2ZHADEvt2",
+	"xNasxvAbdiPBnjGI/vsmUkmb/9/JSWYcbDeMNcthdPe91LKmwcx0DiMADfxwK0qp7pNDjjP6pRuNC5HG",
+	"Q7fifbjg+ywlFKesWAiexWm+3rIQe46G+I5u8X9vGOwHmiRdGxXkPdCwf2WOjBM3IHNBB9JPLFcZ+g2K",
+	"4wIq3jfuZm9sopo1BC889AdRzvaaJzlQOZD3UeqJ3pOG8+TC/yXQVkMGoXUXPI4TU5Or0SxDD6VNU+JL",
+	"Y+fioqq7spMH4e6enOlLIiXXSy3auZ0NoV3ZkqPczo7quHpHHUt+XPcsbsFW36rGHsNn02UACUbMh1Oy",
+	"uo367cDg1Bnk62C26pGh4BxuQl2rbK+rZySj+Zow20PKOQYJ+u6mpa35XIaQPii303VOPDYmx5ysVTB2",
+	"Q0+dH+agnXBkKtecALFhUyLZzhg91N7FevDXhGlbi/eMMK2qeifbayt4ylLNaNI7+RUay5Xt0RprNOHj",
+	"6dBRjCePwRvg86S8lLNC0YYb0HtW+dJ8elSVR4QpPRc2pScoBQtzr8OGkjdvZhRRFbXGPVU9mxRjGOyU",
+	"a/f/wU1yv/69wXKmyRtpafoDjQn7ZsTcOpLZFYeTU1ZHH5RwP6qpOfK1A6T60u19vJ7jQxVwn1HjCF9p",
+	"onO0G0j1ouKtwof42N+AUOKdwRNrqPBZK8M5XHMHsSa+bbDrkOejg0/IFvtJ9OupglVLx3o1x5yOo8WE",
+	"tf9uWBULVraqhMrEmYk9VWnnTo+ePMPqCM1zsVfBANuwq2105w1yDHZOcvzdvpjIYQ9K90Ox4y9G9qnP",
+	"tx/+B3a0Hac+zErTPtKXF6hWGPTuNRIt7xH1HMTSHMCfov304dDZkX29w1Ew39PbG5GDdfQ/tdtzdRwG",
+	"Ik/VYA71lW21s3a9Z81gbO+3mN5X9DhS3VOug9tK5S1B6JU8tTWwzR0eYff1CdavHVfACUO12UOsB9dj",
+	"FXxI1TElQfbD0D4/2idD/OMIR0UzVd3zc2rT6DjSruatEy/eO2LGntSfJmlqbq56H8FztrMs5ikfRulw",
+	"Jfte+fAwjklRaiJ4HfHqqSBjcYJhiR1sFFV1Dgg4tqtkqaQs5qYo+VlH28l89K89zEzzShIo9NLXFLV3",
+	"XSqjuuVCV119zTg07ozkMTqHhSxtqsrNAknPxTu+XlBGdaEcGwcTTbegiBJGzys1oRvKJjZl3oYShP2O",
+	"yBZubSFJYsy+lAieQEwysYcbkESsddV8T0HbwTAcIXaNd/p6U/tNoqFqfSMFPJHmQnc7VPdCNQfL+cOx",
+	"mmGx/YDZmalR19USD7XMw3iyJxZrtBzMB3uqMpBEljy2z8NpCeoZWVQZfzb/77uDFUEHlFtsxDD67Gr4",
+	"ffnFSB/GsV4Q/bflJ3RTqfovVtW/Emj6lue3/tn0QNkjtnaZAXUD8VFYP16MA/vJQWAf01DluCRd5PHL",
+	"hBY0wTaRB1D7uGeJLYKhWDPpWKRgiPAeLYJiAmO7hwnvanEQstNTI3zM1oO4lUrV6DrZOmwAoOPNGNoN",
+	"Wo7NOJ7XT2Qwgxer6ZJSMn17bSjMNaaoAwH4kH9in32vXvKvGist/cjaWijYj8YuNDMzV9reb/aUCK4l",
+	"TTRZgd4DcPKj+X8vJFrpmK4sUABpmm/RRcL0I/KGKuWefUDmHf/CretDkR3Lc2YvZ0x2xjK1rzm4Qhhz",
+	"dSmxsHlEvsf4LYZBcNQv3DkESSqScgdck39+//IF+bfvnvzrvxDsn20+xrD7ZyOdPj8iz/OcJDTPFVmV",
+	"9gEJwUH9wndUbo0Y1RnIPVOAeQTmc/e8h4XkM/ctqgzW04Sy3b7dTnMlfuH4oZnYPsFPPv+PixfX719e",
+	"fBBb4J9J1dYbQx5WIH7+9+8/kEtasEu33OdHv9geJQlwm2DqEPi8oEkGF48fLRoB4ahGQoOEn0ZXvlqb",
+	"Fix6Gn37aPHoW/Tp6gypBVdE3Nju/c55YOgW1dlXqVkRf39ZJR8VVNIdaHQy/RxmefWQy2vvV7+LD471",
+	"L4ZMGfvC9em9+2TvCyj9J5He2uwLrl3uBC0K3wfv8ouLdFl+PC8k3rqURjjhH1QhuPM+PV4sTrZ04+F4",
+	"XLl9CZu/4hvR1LWGCU1Z7bF2iaMDxbUdivBCWdpFm9HlKLjYhnVINduEPyNc2OFGr0SXNM6IhNSoZnVO",
+	"1jYhvWZK/6nxgk2LjJBb/VoCPmrjaL16G2wS2NpuioME9HytUcocHPia7Zh2dHYmjNfv8QUQ7kF2HLZt",
+	"ck0AG9eaSouO6Dw3qKqfm3R9rk4LzEFAHgvGDpFf/sbSu0FK/3doQPacNHPyY85l76/S6O5TCDaX7ilG",
+	"2/939pRDVPvcznpOunVLPDTXPws+m7z+WovCx6qekc9Vbe1nghmOtgZtT+vWOqiZYPwlJpArFARYwdas",
+	"gsJXB4O343Jd9Xc9IQHYprHnxL9rS/uPgP4wXqpWmydEy1+FhnMipX5G9x9BmjSv5WuxIZS46nbXr1mC",
+	"sUaqBzPwVcGBS6Z9Z5GgIGrEsc5Nu7bFSQBQ7od7A+ql9xx+odI9LYeQqNgRUPyH7xF7Einmnxk+9X1B",
+	"h/aZ7krlLP9Huyrv0ddt/XrujFZImb+gw1nRG8A4oOBJ48akthu9c8WEMfKBbqF6gOA8iGk1xX9g5NjO",
+	"P3eh/t0c9lgrcU8ZUwP5UoLNVg5D+j3Q9HcH6cXJ1w6B+yeeglRaiPQE1wGfZKXEwf2WYJGBUeDKahXM",
+	"UaK3o2Y73Lgmbf4P1YOzY4b8y/pV2ntBck4r9cFn5vuArrZ3Yqv5eZrWnrDfhd/pdCyiU0w0CNQTkO6P",
+	"AMYWMZynSrSq/U5rlgNJKCcrIAYNzbfD7rpUWlniKeRgMwnaKPuBpdDEWQt63/W93D+wNAV+POEMeQQG",
+	"Pagh11ed4FjjbjTd7JzuqTMTxnHqGhaG9AH9rtQPckHx7Y8Hliz/ORfUkeIz8t3i32zwYiV0ZpMhldiB",
+	"Ub7QPbCFwra62QHl+MLkwG299FnGwavy/ddCSD14YxfnY7VBYCI3+k9xp7VhVvj2CKczQt7l9KyetKpx",
+	"2YPeEuwjEcCn/fv93WiNlG/7pAy9JfY57VxoZctEyjzFxJ9RxSurHhcYEhnu+YEzAsutEADXR8jz48Hl",
+	"ItPR058/tVVWwJd3MIsJ5A1IBKHLuaIrqoBQrvYuxI9gMuZ+JeSPo36fsdsG8BtxA3/BvivnIH7fjv+B",
+	"qR8zgPvYdInB96V9JHWsmSZfqCR74DommE9DtX32dgfoj6nRt2U8HTclfsQRD2FHVF37J1gQuCsi1liR",
+	"cV/b2FfuDcLgtS3UmqAZNjJs69P3ckiCb4mXCtKLsrB8SgsRxcEVYFdgM7Pe9I0Ky7+r8KpvDh3AMsL9",
+	"BMg9GA98jaUI5zyi69gePuRDq+YDHJfKrQfE6Tmu7/j+wBx3wLN2PNCbHPcNxgEwS9nVXhp2q0ATrLmM",
+	"feAARSjG6qI+XU4JEpyfPh8mQGA0M2wDZXt9fKHynuGA6ln3Uf79phr1EHKsasg+QY59qFtV+tSzxqui",
+	"3ygi9pysXcPMe3LCClaXv/n/NMZe1YxzHhr8KQ+Z+27+8zCVRjfRB+YrNZL7SG0SwH11OtBjJGEDbR6b",
+	"zwjlBPUDNPR72QCO0GoeVGD30DHBaPuL9nWfgP6iM6HA6ppUYkfdlGDBSUiLoXk+rsN8eoibWndPnXBV",
+	"HShOwAl9NTFqegg7DJpiJ8oaNyCKET+MYWvv7JAHgVTVZOQgmOymTu/Zf+ebk5wpHc4f8WHd+s1Vu4D0",
+	"IL8nvT1PU0KJ7e1C/hmbJP1Ll84O+unfw07cQAMHhxz1fxb8FGrDB7qFavffKEKTBJQidE9v67PcS4Ww",
+	"tXnDkWdRJtm1q987B+k1ujI9tMe62QQrQIHVT/fG4rtSNxLxfVEk25U51ZDa8shvFCkoj9EzR5gmYr22",
+	"3gsqG65qHHqptAS6a0RFG5UVQxR8zTb8reuaMiLLgKdOO/W1BVgzxxSpuiMFzXLzyd49GDVLrn13GKhm",
+	"65CazZ887nVdFZqcj8zcEgEKq346QbhdoBcXIUUYj4ZTq9mGvzqXHHkhIQWu0daYLkmmYP8VP4m/t75I",
+	"vnHXMGVoVN/OSBdmgRBV2DKBM3q310wqTVB8kIwa25zluVGTV+DS+Yao5w3dwkvz9VvXbPBM2kijR9vv",
+	"kIraTpAt2LY7bstV0ADhG7vaZ8Fr68RHExpsPYN8PUqNOOAhVN2q7dwEZdfu6v7c6y3HxEmsh8NeupVN",
+	"1wHRo0TdHIjNToSUhq/60s1WQ6gqCV0xTuVtvxC9DwOzdyn21g92ar3fvrDtjzQquD9vhEg/u4p+Q4/m",
+	"32ZnCglSgplJubR4zFNUA7LcTNGS4r4VhbVaMeQQ6EAxWut2D3A/nELYes88FHX0RQj2nfETafeMW0sY",
+	"k0VfXP/3VlgWV7LpDBTJjCmDvpiUHFs5ULVtRm1V4btpDmc32q5x59Lm65Z0Z0DeNAZWd/WbwMK+p0lG",
+	"kpyWCogEmrqeiSdJCKZpI2/MdWZDf9UWJFH0VhHW8HjsbceZMSngmtI8iBxoNsCZAEe/tRNljjJFHDwI",
+	"F/vYtpYRSpNCAvaEtzpMA3qN7hqD4Kvbup6Nh7QVlw6Mqt+OlhIDbubWyc6QtD9LG/u7AGaT4l7YUvmm",
+	"EveNIgq0oT/V8Bm11cBGQ4OfPxnxZ5NGrHAuZR49jS6ju093/xEAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

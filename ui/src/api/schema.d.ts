@@ -698,6 +698,16 @@ export interface components {
             drops_per_ml?: number;
             /** Format: double */
             scoop_ml?: number;
+            /**
+             * Format: double
+             * @description the water of one wash, in litres; 0 for the usual 20
+             */
+            laundry_water_l?: number;
+            /**
+             * Format: double
+             * @description the water of one dishwasher run, in litres; 0 for the usual 4
+             */
+            dishes_water_l?: number;
             version: number;
         };
         /** @enum {string} */
@@ -894,7 +904,7 @@ export interface components {
             parts?: "mass" | "volume";
             lines: components["schemas"]["FormulaLine"][];
             yield?: components["schemas"]["WrittenAmount"];
-            uses?: components["schemas"]["WrittenAmount"];
+            uses?: components["schemas"]["OneUse"];
             /**
              * Format: double
              * @description share lost in making
@@ -906,6 +916,12 @@ export interface components {
         };
         WrittenAmount: {
             amount: string;
+        };
+        OneUse: {
+            /** @description one use, such as 1 tbsp */
+            amount: string;
+            /** @description what one use goes into, such as 20 l; what is usual for the kind when left out */
+            water?: string;
         };
         FormulaLine: {
             /** @description id or any name in use */
@@ -966,6 +982,7 @@ export interface components {
             problems: components["schemas"]["Problem"][];
             /** @description who decides */
             defer: string;
+            chemistry?: components["schemas"]["Chemistry"];
         };
         AssessedLine: {
             material: string;
@@ -985,6 +1002,152 @@ export interface components {
             scoop?: components["schemas"]["Scoop"];
             cost?: components["schemas"]["Money"];
             density_source?: string;
+        };
+        /** @description What the formula does in the water it is used in. Hardness is mmol/l, shares are 0 to 1. */
+        Chemistry: {
+            use: {
+                /**
+                 * Format: double
+                 * @description 0 when it is used as it is
+                 */
+                grams_per_litre: number;
+                /** @enum {string} */
+                basis: "given" | "of-use" | "neat" | "assumed";
+                /** Format: double */
+                hardness_mmol_per_l: number;
+                /** Format: double */
+                celsius: number;
+            };
+            ph: {
+                /**
+                 * Format: double
+                 * @description with the gas still in it
+                 */
+                closed: number;
+                /**
+                 * Format: double
+                 * @description after the gas has left
+                 */
+                vented: number;
+            };
+            ph_range: {
+                closed: components["schemas"]["Range"];
+                vented: components["schemas"]["Range"];
+            };
+            /** @description so strong that the pH is a range at best */
+            beyond_model: boolean;
+            /**
+             * Format: double
+             * @description mol/kg
+             */
+            ionic_strength: number;
+            /**
+             * Format: double
+             * @description strong acid in mmol/l that moves the pH by one
+             */
+            buffer_mmol_per_ph: number;
+            /**
+             * Format: double
+             * @description alkali not spent by acid; below zero, acid that is left over
+             */
+            free_alkalinity_g_per_l_na2o: number;
+            free_alkalinity_range: components["schemas"]["Range"];
+            titration_mmol_per_l: {
+                /** Format: double */
+                to_8_3: number;
+                /** Format: double */
+                to_4_5: number;
+            };
+            /**
+             * Format: double
+             * @description gas of a kilogram of good, at 25 °C
+             */
+            co2_ml_per_kg: number;
+            co2_range: components["schemas"]["Range"];
+            /** Format: double */
+            co2_mg_per_kg: number;
+            /**
+             * @description which side runs out first
+             * @enum {string}
+             */
+            gas_limited_by: "none" | "acid" | "soda";
+            gas_left?: components["schemas"]["LeftOver"];
+            /** Format: double */
+            soda_spent_share: number;
+            /**
+             * Format: double
+             * @description of the soda, by an acid liquid while it is mixed
+             */
+            spent_in_bowl_share: number;
+            has_soap: boolean;
+            /** Format: double */
+            soap_curdled_share: number;
+            soap_curdled_range: components["schemas"]["Range"];
+            hardness: {
+                /** Format: double */
+                total: number;
+                /** Format: double */
+                met_by_precipitation: number;
+                /** Format: double */
+                met_by_chelation: number;
+                /** Format: double */
+                taken_by_soap: number;
+                /** Format: double */
+                left: number;
+                /** Format: double */
+                soap_g_per_l: number;
+                /** Format: double */
+                soap_lost_g_per_l: number;
+                /** Format: double */
+                soap_lost_share: number;
+            };
+            undissolved: components["schemas"]["Undissolved"][];
+            /**
+             * Format: double
+             * @description % RH; left out for what is wet or not known
+             */
+            caking_above_rh?: number;
+            caking?: components["schemas"]["Caking"];
+            /** @description materials it cannot vouch for */
+            unknown: components["schemas"]["UnknownMakeUp"][];
+            /** @description acids whose constants stand at 25 °C */
+            held_at_25: string[];
+        };
+        LeftOver: {
+            material: string;
+            name: string;
+            /** Format: double */
+            g_per_kg: number;
+        };
+        Caking: {
+            culprit: string;
+            culprit_name: string;
+            without: components["schemas"]["CakingWithout"][];
+        };
+        CakingWithout: {
+            material: string;
+            name: string;
+            /** Format: double */
+            above_rh: number;
+        };
+        Undissolved: {
+            material: string;
+            name: string;
+            /**
+             * Format: double
+             * @description dry compound to 100 g of water
+             */
+            wants_g: number;
+            /**
+             * Format: double
+             * @description what 100 g of water hold at 20 °C
+             */
+            holds_g: number;
+        };
+        UnknownMakeUp: {
+            material: string;
+            name: string;
+            needs: string;
         };
         Scoop: {
             amount: string;
@@ -1385,6 +1548,12 @@ export interface components {
         MaterialId: string;
         /** @description `next` of the page before */
         After: string;
+        /** @description so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out */
+        Strength: string;
+        /** @description of the water, such as 268 mg/l; the workshop's when left out */
+        Hardness: string;
+        /** @description of the water; 25 when left out */
+        Celsius: number;
         Limit: number;
     };
     requestBodies: never;
@@ -1936,7 +2105,14 @@ export interface operations {
     };
     assessFormula: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out */
+                use?: components["parameters"]["Strength"];
+                /** @description of the water, such as 268 mg/l; the workshop's when left out */
+                hardness?: components["parameters"]["Hardness"];
+                /** @description of the water; 25 when left out */
+                celsius?: components["parameters"]["Celsius"];
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -1,0 +1,60 @@
+package exchange
+
+import (
+	"keencrock/api"
+	"keencrock/core/bath"
+	"keencrock/core/material"
+)
+
+// Chemistry puts what a formula does in its water into the words of the
+// contract.
+func Chemistry(b *bath.Result) api.Chemistry {
+	ml := b.Gas.MLPerKg()
+	c := api.Chemistry{
+		BeyondModel: b.Beyond, IonicStrength: b.IonicStrength, BufferMmolPerPh: b.BufferMMol,
+		FreeAlkalinityGPerLNa2o: b.FreeAlkalinity.Value, FreeAlkalinityRange: Range(b.FreeAlkalinity),
+		Co2MlPerKg: ml.Value, Co2Range: Range(ml), Co2MgPerKg: b.Gas.MGPerKg().Value,
+		GasLimitedBy: api.ChemistryGasLimitedBy(b.Gas.LimitedBy), SodaSpentShare: b.Gas.SodaSpent, SpentInBowlShare: b.Gas.SpentInBowl,
+		HasSoap: b.HasSoap, SoapCurdledShare: b.Curdled.Value, SoapCurdledRange: Range(b.Curdled),
+		Undissolved: []api.Undissolved{}, Unknown: []api.UnknownMakeUp{}, HeldAt25: []string{},
+	}
+	c.Use.GramsPerLitre, c.Use.Basis = b.Use.GramsPerLitre, api.ChemistryUseBasis(b.Use.Basis)
+	c.Use.HardnessMmolPerL, c.Use.Celsius = float64(b.Use.Hardness), b.Use.Celsius
+	c.Ph.Closed, c.Ph.Vented = b.ClosedPH.Value, b.VentedPH.Value
+	c.PhRange.Closed, c.PhRange.Vented = Range(b.ClosedPH), Range(b.VentedPH)
+	c.TitrationMmolPerL.To83, c.TitrationMmolPerL.To45 = b.Titration83, b.Titration45
+	h := b.Hardness
+	c.Hardness.Total, c.Hardness.MetByPrecipitation, c.Hardness.MetByChelation = h.Total, h.Precipitation, h.Chelation
+	c.Hardness.TakenBySoap, c.Hardness.Left = h.Soap, h.Left
+	c.Hardness.SoapGPerL, c.Hardness.SoapLostGPerL, c.Hardness.SoapLostShare = h.SoapGPerL, h.SoapLostGPerL, h.SoapLost()
+	if m := b.Gas.LeftMaterial; m != nil {
+		c.GasLeft = api.LeftOver{Material: m.ID, Name: m.Name, GPerKg: b.Gas.LeftGPerKg}
+	}
+	for _, u := range b.Undissolved {
+		c.Undissolved = append(c.Undissolved, api.Undissolved{Material: u.Material.ID, Name: u.Material.Name, WantsG: u.WantsGPer100ML, HoldsG: u.HoldsGPer100ML})
+	}
+	for _, u := range b.Unknown {
+		c.Unknown = append(c.Unknown, api.UnknownMakeUp{Material: u.Material.ID, Name: u.Material.Name, Needs: u.Needs})
+	}
+	for _, a := range b.HeldAt25 {
+		c.HeldAt25 = append(c.HeldAt25, a.String())
+	}
+	if k := b.Caking; k != nil {
+		c.CakingAboveRh = k.AboveRH
+		c.Caking = caking(k)
+	}
+	return c
+}
+
+func caking(k *bath.Caking) api.Caking {
+	name := func(m *material.Material) (string, string) { return m.ID, m.Name }
+	var c api.Caking
+	c.Culprit, c.CulpritName = name(k.Culprit)
+	for _, w := range k.Without {
+		var without api.CakingWithout
+		without.Material, without.Name = name(w.Material)
+		without.AboveRh = w.AboveRH
+		c.Without = append(c.Without, without)
+	}
+	return c
+}
