@@ -342,28 +342,51 @@ func (b *runner) titrate(s chem.Solution, to float64) float64 {
 // gramsNa2O is the mass of an equivalent of Na2O.
 const gramsNa2O = 61.979 / 2
 
-// alkalinity adds up equivalents: those of alkali less those of acid.
+// alkalinity adds up equivalents, with their range.
 func (b *runner) alkalinity(out *Result) {
-	var eq quantity.Range
-	total, water := 0.0, 0.0
-	for i := range b.lines {
-		l := &b.lines[i]
-		total += l.massG.Value
-		water += l.massG.Value * l.water
-		for _, p := range l.parts {
-			perG := p.Compound.AlkaliEq - p.Compound.AcidEq
-			n := l.massG.Mul(p.MolPerG)
-			if perG >= 0 {
-				eq = eq.Add(n.Scale(perG))
-			} else {
-				eq = quantity.Range{Value: eq.Value + perG*n.Value, Low: eq.Low + perG*n.High, High: eq.High + perG*n.Low}
+	ends := func(alkali, acid func(quantity.Range) float64) float64 {
+		eq := 0.0
+		for i := range b.lines {
+			l := &b.lines[i]
+			for _, p := range l.parts {
+				perMol := p.Compound.AlkaliEq - p.Compound.AcidEq
+				pick := alkali
+				if perMol < 0 {
+					pick = acid
+				}
+				eq += pick(l.massG) * pick(p.MolPerG) * perMol
 			}
 		}
+		return eq
 	}
-	litres := total / b.use.GramsPerLitre
-	if b.use.Neat {
-		litres = max(water, 1) / 1000
+	low, high := func(r quantity.Range) float64 { return r.Low }, func(r quantity.Range) float64 { return r.High }
+	f := gramsNa2O / b.litres(likely)
+	out.FreeAlkalinity = quantity.Range{Value: b.alkalinityAt(likely), Low: f * ends(low, high), High: f * ends(high, low)}
+}
+
+// alkalinityAt is the equivalents of alkali less those of acid at some masses,
+// in g of Na2O to a litre.
+func (b *runner) alkalinityAt(mass end) float64 {
+	eq := 0.0
+	for i := range b.lines {
+		g := mass(i, &b.lines[i])
+		for _, p := range b.lines[i].parts {
+			eq += g * p.MolPerG.Value * (p.Compound.AlkaliEq - p.Compound.AcidEq)
+		}
 	}
-	f := gramsNa2O / litres
-	out.FreeAlkalinity = quantity.Range{Value: eq.Value * f, Low: eq.Low * f, High: eq.High * f}
+	return eq * gramsNa2O / b.litres(mass)
+}
+
+// litres is how much water the lines stand in.
+func (b *runner) litres(mass end) float64 {
+	total, water := 0.0, 0.0
+	for i := range b.lines {
+		g := mass(i, &b.lines[i])
+		total += g
+		water += g * b.lines[i].water
+	}
+	if !b.use.Neat {
+		return total / b.use.GramsPerLitre
+	}
+	return max(water, 1) / 1000
 }

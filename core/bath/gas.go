@@ -54,13 +54,13 @@ type sides struct {
 // carbonate to bicarbonate, then drives it out.
 func (s sides) made() float64 { return max(0, min(s.acid-s.first, s.gas)) }
 
-func (b *runner) sides(mass func(massG, molPerG quantity.Range, acid bool) float64) sides {
+// sidesAt adds them up at some masses.
+func (b *runner) sidesAt(mass end) sides {
 	var s sides
 	for i := range b.lines {
-		l := &b.lines[i]
-		for _, p := range l.parts {
-			c := p.Compound
-			n := mass(l.massG, p.MolPerG, c.AcidEq > 0)
+		g := mass(i, &b.lines[i])
+		for _, p := range b.lines[i].parts {
+			c, n := p.Compound, g*p.MolPerG.Value
 			s.acid += n * c.AcidEq
 			s.gas += n * (c.CarbonateMol + c.BicarbonateMol)
 			s.first += n * (c.AlkaliEq - c.CarbonateMol - c.BicarbonateMol)
@@ -70,7 +70,7 @@ func (b *runner) sides(mass func(massG, molPerG quantity.Range, acid bool) float
 }
 
 func (b *runner) gas() Gas {
-	middle := b.sides(func(g, n quantity.Range, _ bool) float64 { return g.Value * n.Value })
+	middle := b.sidesAt(likely)
 	g := Gas{LimitedBy: NoGas}
 	made := middle.made()
 	g.SpentInBowl = b.spentInBowl(middle)
@@ -81,8 +81,9 @@ func (b *runner) gas() Gas {
 		return g
 	}
 	kg := b.r.TotalG.Value / 1000
-	low := b.sides(func(g, n quantity.Range, _ bool) float64 { return g.Low * n.Low })
-	high := b.sides(func(g, n quantity.Range, _ bool) float64 { return g.High * n.High })
+	// more of either side is never less gas: all low and all high are the ends
+	low := b.sidesAt(func(_ int, l *line) float64 { return l.massG.Low })
+	high := b.sidesAt(func(_ int, l *line) float64 { return l.massG.High })
 	g.MolPerKg = quantity.Range{Value: made / kg, Low: min(made, low.made()) / kg, High: max(made, high.made()) / kg}
 	left := middle.gas - made // mol of soda that stays
 	if g.LimitedBy = AcidRunsOut; left <= 1e-9*middle.gas {

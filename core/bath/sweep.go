@@ -1,0 +1,166 @@
+package bath
+
+import (
+	"fmt"
+	"math"
+	"runtime"
+	"sync"
+
+	"keencrock/core/chem"
+	"keencrock/core/formula"
+	"keencrock/core/quantity"
+)
+
+// Reading is one number of a result, for a map of it.
+type Reading string
+
+// The readings a map can show.
+const (
+	ClosedPH     Reading = "closed-ph"
+	VentedPH     Reading = "vented-ph"
+	CurdledShare Reading = "curdled"
+	GasMLPerKg   Reading = "gas"
+	Alkalinity   Reading = "alkalinity"
+	HardnessLeft Reading = "hardness-left"
+	SoapLost     Reading = "soap-lost"
+)
+
+// Readings lists them, in the order they are offered.
+var Readings = []Reading{ClosedPH, VentedPH, CurdledShare, GasMLPerKg, Alkalinity, HardnessLeft, SoapLost}
+
+// Axis is one amount that is swept: a line of the formula, from so many grams
+// to so many, in so many steps, both ends included.
+type Axis struct {
+	Line       int
+	FromG, ToG float64
+	Steps      int
+}
+
+func (a Axis) at(i int) float64 {
+	return a.FromG + (a.ToG-a.FromG)*float64(i)/float64(a.Steps-1)
+}
+
+// MaxSteps is the finest map made.
+const MaxSteps = 400
+
+func (a Axis) check(r *formula.Resolved) error {
+	switch {
+	case a.Line < 0 || a.Line >= len(r.Lines) || r.Lines[a.Line].Material == nil:
+		return fmt.Errorf("the formula has no line %d to sweep", a.Line+1)
+	case !(a.FromG >= 0 && a.ToG > a.FromG && a.ToG <= 1e7):
+		return fmt.Errorf("sweep from some grams to more, not from %g to %g", a.FromG, a.ToG)
+	case a.Steps < 2 || a.Steps > MaxSteps:
+		return fmt.Errorf("sweep in 2 to %d steps, not %d", MaxSteps, a.Steps)
+	}
+	return nil
+}
+
+// Sweep returns a reading over two amounts: values[j][i] at the i-th of x and
+// the j-th of y, everything else as likely. The strength of use stays; what is
+// used more of one is used less of the rest. Cells that cannot be worked out
+// are NaN. Rows are worked out side by side on all cores.
+func Sweep(r *formula.Resolved, use Use, what Reading, x, y Axis) (values [][]float64, err error) {
+	if err := use.Check(); err != nil {
+		return nil, err
+	}
+	if err := x.check(r); err != nil {
+		return nil, err
+	}
+	if err := y.check(r); err != nil {
+		return nil, err
+	}
+	if x.Line == y.Line {
+		return nil, fmt.Errorf("sweep two lines, not one twice")
+	}
+	known := false
+	for _, k := range Readings {
+		known = known || k == what
+	}
+	if !known {
+		return nil, fmt.Errorf("there is no reading %q", what)
+	}
+	values = make([][]float64, y.Steps)
+	rows := make(chan int)
+	var all sync.WaitGroup
+	for range runtime.GOMAXPROCS(0) {
+		all.Go(func() {
+			b := sweeper(r, use)
+			masses := make([]float64, len(b.lines))
+			for j := range rows {
+				for i := range b.lines {
+					masses[i] = b.lines[i].massG.Value
+				}
+				masses[y.Line] = y.at(j)
+				row := make([]float64, x.Steps)
+				for i := range row {
+					masses[x.Line] = x.at(i)
+					row[i] = b.reading(what, masses)
+				}
+				values[j] = row
+			}
+		})
+	}
+	for j := range y.Steps {
+		rows <- j
+	}
+	close(rows)
+	all.Wait()
+	return values, nil
+}
+
+// sweeper is a runner with a line for every line of the formula, those without
+// mass too, so that they can be swept.
+func sweeper(r *formula.Resolved, use Use) *runner {
+	b := &runner{r: r, use: use, lines: make([]line, len(r.Lines))}
+	for i := range r.Lines {
+		if m := r.Lines[i].Material; m != nil {
+			parts, water, _ := Contents(m)
+			b.lines[i] = line{m, quantity.Exactly(r.Lines[i].MassG.Value), parts, water}
+		}
+	}
+	return b
+}
+
+// reading works out one number at some masses; NaN when it cannot.
+func (b *runner) reading(what Reading, masses []float64) float64 {
+	total := 0.0
+	for _, g := range masses {
+		total += g
+	}
+	if total <= 0 {
+		return math.NaN()
+	}
+	mass := func(i int, _ *line) float64 { return masses[i] }
+	switch what {
+	case GasMLPerKg:
+		return b.sidesAt(mass).made() * molarVolumeML / (total / 1000)
+	case Alkalinity:
+		return b.alkalinityAt(mass)
+	}
+	product := b.solution(mass)
+	s := plus(product, b.hardWater())
+	b.keeps = product.Acids[chem.Carbonic] == 0
+	vented := 0.0
+	if what == VentedPH {
+		vented = 1
+	}
+	if what != HardnessLeft && what != SoapLost {
+		s = soft(s)
+	}
+	e, err := b.solve(s, vented)
+	if err != nil {
+		return math.NaN()
+	}
+	b.near = e.PH
+	switch what {
+	case CurdledShare:
+		return e.Curdled
+	case HardnessLeft:
+		h := b.hardness(&s, &product, &e)
+		return h.Left
+	case SoapLost:
+		h := b.hardness(&s, &product, &e)
+		return h.SoapLost()
+	}
+	return e.PH
+}
