@@ -52,7 +52,7 @@ func TestThePublishedSchemasAreCurrent(t *testing.T) {
 		require.NoError(t, err)
 		kept, err := os.ReadFile("../docs/formats/" + format + ".schema.json")
 		require.NoError(t, err)
-		assert.True(t, string(text) == string(kept), "docs/formats/%s.schema.json is stale: run go generate ./api", format)
+		assert.True(t, string(text) == string(kept), "docs/formats/%s.schema.json is stale: run go generate ./cmd/keencrock", format)
 	}
 	_, err := api.FormatSchema("label")
 	assert.ErrorContains(t, err, "expected formula or assessment")

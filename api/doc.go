@@ -4,5 +4,3 @@
 package api
 
 //go:generate go tool oapi-codegen -config models.yaml openapi.yaml
-//go:generate sh -c "go run keencrock/cmd/keencrock schema formula > ../docs/formats/formula.schema.json"
-//go:generate sh -c "go run keencrock/cmd/keencrock schema assessment > ../docs/formats/assessment.schema.json"

@@ -179,19 +179,19 @@ func (e ChangeTopic) Valid() bool {
 
 // Defines values for ChemistryGasLimitedBy.
 const (
-	Acid ChemistryGasLimitedBy = "acid"
-	None ChemistryGasLimitedBy = "none"
-	Soda ChemistryGasLimitedBy = "soda"
+	ChemistryGasLimitedByAcid ChemistryGasLimitedBy = "acid"
+	ChemistryGasLimitedByNone ChemistryGasLimitedBy = "none"
+	ChemistryGasLimitedBySoda ChemistryGasLimitedBy = "soda"
 )
 
 // Valid indicates whether the value is a known member of the ChemistryGasLimitedBy enum.
 func (e ChemistryGasLimitedBy) Valid() bool {
 	switch e {
-	case Acid:
+	case ChemistryGasLimitedByAcid:
 		return true
-	case None:
+	case ChemistryGasLimitedByNone:
 		return true
-	case Soda:
+	case ChemistryGasLimitedBySoda:
 		return true
 	default:
 		return false
@@ -239,16 +239,16 @@ func (e FormulaFileFormat) Valid() bool {
 
 // Defines values for FormulaFileParts.
 const (
-	Mass   FormulaFileParts = "mass"
-	Volume FormulaFileParts = "volume"
+	FormulaFilePartsMass   FormulaFileParts = "mass"
+	FormulaFilePartsVolume FormulaFileParts = "volume"
 )
 
 // Valid indicates whether the value is a known member of the FormulaFileParts enum.
 func (e FormulaFileParts) Valid() bool {
 	switch e {
-	case Mass:
+	case FormulaFilePartsMass:
 		return true
-	case Volume:
+	case FormulaFilePartsVolume:
 		return true
 	default:
 		return false
@@ -339,6 +339,39 @@ func (e PantryLotState) Valid() bool {
 	}
 }
 
+// Defines values for ReadingName.
+const (
+	Alkalinity   ReadingName = "alkalinity"
+	ClosedPh     ReadingName = "closed-ph"
+	Curdled      ReadingName = "curdled"
+	Gas          ReadingName = "gas"
+	HardnessLeft ReadingName = "hardness-left"
+	SoapLost     ReadingName = "soap-lost"
+	VentedPh     ReadingName = "vented-ph"
+)
+
+// Valid indicates whether the value is a known member of the ReadingName enum.
+func (e ReadingName) Valid() bool {
+	switch e {
+	case Alkalinity:
+		return true
+	case ClosedPh:
+		return true
+	case Curdled:
+		return true
+	case Gas:
+		return true
+	case HardnessLeft:
+		return true
+	case SoapLost:
+		return true
+	case VentedPh:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Role.
 const (
 	Maker  Role = "maker"
@@ -387,6 +420,36 @@ func (e ShelfMark) Valid() bool {
 	case ShelfMarkSetAside:
 		return true
 	case ShelfMarkSoon:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SwapCandidateBy.
+const (
+	SwapCandidateByAcid         SwapCandidateBy = "acid"
+	SwapCandidateByAlkali       SwapCandidateBy = "alkali"
+	SwapCandidateByChelant      SwapCandidateBy = "chelant"
+	SwapCandidateByMass         SwapCandidateBy = "mass"
+	SwapCandidateBySameCompound SwapCandidateBy = "same-compound"
+	SwapCandidateBySoap         SwapCandidateBy = "soap"
+)
+
+// Valid indicates whether the value is a known member of the SwapCandidateBy enum.
+func (e SwapCandidateBy) Valid() bool {
+	switch e {
+	case SwapCandidateByAcid:
+		return true
+	case SwapCandidateByAlkali:
+		return true
+	case SwapCandidateByChelant:
+		return true
+	case SwapCandidateByMass:
+		return true
+	case SwapCandidateBySameCompound:
+		return true
+	case SwapCandidateBySoap:
 		return true
 	default:
 		return false
@@ -488,6 +551,14 @@ type Assessment struct {
 
 // AssessmentState defines model for Assessment.State.
 type AssessmentState string
+
+// Bake defines model for Bake.
+type Bake struct {
+	BakingSodaG float64 `json:"baking_soda_g"`
+
+	// StopAtG the weight at which it is done
+	StopAtG float64 `json:"stop_at_g"`
+}
 
 // Batch defines model for Batch.
 type Batch struct {
@@ -873,6 +944,39 @@ type FormulaSummary struct {
 	Version  int                `json:"version"`
 }
 
+// GoalBound defines model for GoalBound.
+type GoalBound struct {
+	Material string  `json:"material"`
+	MaxG     float64 `json:"max_g,omitempty,omitzero"`
+	MinG     float64 `json:"min_g,omitempty,omitzero"`
+}
+
+// GoalQuestion defines model for GoalQuestion.
+type GoalQuestion struct {
+	AlkalinityGPerL float64     `json:"alkalinity_g_per_l,omitempty,omitzero"`
+	BoraxFree       bool        `json:"borax_free,omitempty,omitzero"`
+	Bounds          []GoalBound `json:"bounds,omitempty,omitzero"`
+
+	// ChelatesHardness a hardness the chelants have to hold, such as 268 mg/l
+	ChelatesHardness string `json:"chelates_hardness,omitempty,omitzero"`
+
+	// CostPerKg decimal
+	CostPerKg Money `json:"cost_per_kg,omitempty,omitzero"`
+
+	// File The open formula format, keencrock/formula version 1
+	File       FormulaFile `json:"file"`
+	GasMlPerKg float64     `json:"gas_ml_per_kg,omitempty,omitzero"`
+
+	// Materials others that may be used too
+	Materials []string `json:"materials,omitempty,omitzero"`
+	OnlyShelf bool     `json:"only_shelf,omitempty,omitzero"`
+	PhHigh    float64  `json:"ph_high,omitempty,omitzero"`
+	PhLow     float64  `json:"ph_low,omitempty,omitzero"`
+
+	// TotalG what the formula weighs when left out
+	TotalG float64 `json:"total_g,omitempty,omitzero"`
+}
+
 // Health defines model for Health.
 type Health struct {
 	Status  string `json:"status"`
@@ -980,6 +1084,13 @@ type LotPage struct {
 type LotTrace struct {
 	Batches []TraceBatch `json:"batches"`
 	Lot     Lot          `json:"lot"`
+}
+
+// MapPoint defines model for MapPoint.
+type MapPoint struct {
+	Name string  `json:"name"`
+	XG   float64 `json:"x_g"`
+	YG   float64 `json:"y_g"`
 }
 
 // Material defines model for Material.
@@ -1196,12 +1307,55 @@ type Problem struct {
 	Yours FormulaFile `json:"yours,omitempty,omitzero"`
 }
 
+// Proposal defines model for Proposal.
+type Proposal struct {
+	// Binding wishes that hold the formula where it is
+	Binding []string `json:"binding"`
+
+	// Chemistry What the formula does in the water it is used in. Hardness is mmol/l, shares are 0 to 1.
+	Chemistry Chemistry `json:"chemistry"`
+
+	// CostPerKg decimal
+	CostPerKg Money          `json:"cost_per_kg,omitempty,omitzero"`
+	Currency  Currency       `json:"currency,omitempty,omitzero"`
+	Lines     []ProposedLine `json:"lines"`
+}
+
+// ProposedLine defines model for ProposedLine.
+type ProposedLine struct {
+	Amount   string  `json:"amount"`
+	Grams    float64 `json:"grams"`
+	Material string  `json:"material"`
+	Name     string  `json:"name"`
+}
+
 // Range defines model for Range.
 type Range struct {
 	High  float64 `json:"high"`
 	Low   float64 `json:"low"`
 	Value float64 `json:"value"`
 }
+
+// ReadingMap defines model for ReadingMap.
+type ReadingMap struct {
+	Here    MapPoint    `json:"here"`
+	Reading ReadingName `json:"reading"`
+
+	// SafeHigh above it something is to be minded
+	SafeHigh *float64 `json:"safe_high,omitempty"`
+
+	// SafeLow below it something is to be minded
+	SafeLow *float64 `json:"safe_low,omitempty"`
+
+	// Schools other formulas of the same kind, sized to the same whole
+	Schools []MapPoint `json:"schools"`
+
+	// Values a row for each step of y, from the least; in it one for each step of x
+	Values [][]float64 `json:"values"`
+}
+
+// ReadingName defines model for ReadingName.
+type ReadingName string
 
 // Role defines model for Role.
 type Role string
@@ -1288,6 +1442,48 @@ type StoredFormula struct {
 	Id       openapi_types.UUID `json:"id"`
 	Version  int                `json:"version"`
 	Versions int                `json:"versions"`
+}
+
+// SwapCandidate defines model for SwapCandidate.
+type SwapCandidate struct {
+	Bake    Bake            `json:"bake,omitempty,omitzero"`
+	By      SwapCandidateBy `json:"by"`
+	Changes []string        `json:"changes"`
+
+	// Cost decimal
+	Cost     Money   `json:"cost,omitempty,omitzero"`
+	Enough   bool    `json:"enough"`
+	Grams    float64 `json:"grams"`
+	InStockG float64 `json:"in_stock_g,omitempty,omitzero"`
+	Material string  `json:"material"`
+	Name     string  `json:"name"`
+	PhAfter  float64 `json:"ph_after,omitempty,omitzero"`
+	PhBefore float64 `json:"ph_before,omitempty,omitzero"`
+	Why      string  `json:"why"`
+}
+
+// SwapCandidateBy defines model for SwapCandidate.By.
+type SwapCandidateBy string
+
+// SwapQuestion defines model for SwapQuestion.
+type SwapQuestion struct {
+	// File The open formula format, keencrock/formula version 1
+	File FormulaFile `json:"file"`
+
+	// Grams all of the line when left out
+	Grams float64 `json:"grams,omitempty,omitzero"`
+	Line  int     `json:"line"`
+
+	// WholeLibrary not only what is on the shelf
+	WholeLibrary bool `json:"whole_library,omitempty,omitzero"`
+}
+
+// SweptAmount defines model for SweptAmount.
+type SweptAmount struct {
+	FromG float64 `json:"from_g"`
+	Line  int     `json:"line"`
+	Steps int     `json:"steps"`
+	ToG   float64 `json:"to_g"`
 }
 
 // Target exactly one of the ways to size a batch
@@ -1384,6 +1580,15 @@ type Weighing struct {
 	Lot string `json:"lot,omitempty,omitzero"`
 }
 
+// WhatIf defines model for WhatIf.
+type WhatIf struct {
+	// File The open formula format, keencrock/formula version 1
+	File    FormulaFile `json:"file"`
+	Reading ReadingName `json:"reading"`
+	X       SweptAmount `json:"x"`
+	Y       SweptAmount `json:"y"`
+}
+
 // Workshop defines model for Workshop.
 type Workshop struct {
 	Currency Currency `json:"currency"`
@@ -1461,6 +1666,15 @@ type GetFormulaParams struct {
 	Version int `form:"version,omitempty" json:"version,omitempty,omitzero"`
 }
 
+// FormulateToGoalParams defines parameters for FormulateToGoal.
+type FormulateToGoalParams struct {
+	// Use so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out
+	Use Strength `form:"use,omitempty" json:"use,omitempty,omitzero"`
+
+	// Celsius of the water; 25 when left out
+	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
+}
+
 // ListLotsParams defines parameters for ListLots.
 type ListLotsParams struct {
 	Material string `form:"material,omitempty" json:"material,omitempty,omitzero"`
@@ -1493,6 +1707,30 @@ type ImportShelfParams struct {
 
 // ImportShelfParamsTake defines parameters for ImportShelf.
 type ImportShelfParamsTake string
+
+// FindSwapsParams defines parameters for FindSwaps.
+type FindSwapsParams struct {
+	// Use so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out
+	Use Strength `form:"use,omitempty" json:"use,omitempty,omitzero"`
+
+	// Hardness of the water, such as 268 mg/l; the workshop's when left out
+	Hardness Hardness `form:"hardness,omitempty" json:"hardness,omitempty,omitzero"`
+
+	// Celsius of the water; 25 when left out
+	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
+}
+
+// MapReadingParams defines parameters for MapReading.
+type MapReadingParams struct {
+	// Use so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out
+	Use Strength `form:"use,omitempty" json:"use,omitempty,omitzero"`
+
+	// Hardness of the water, such as 268 mg/l; the workshop's when left out
+	Hardness Hardness `form:"hardness,omitempty" json:"hardness,omitempty,omitzero"`
+
+	// Celsius of the water; 25 when left out
+	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
+}
 
 // AssessFormulaJSONRequestBody defines body for AssessFormula for application/json ContentType.
 type AssessFormulaJSONRequestBody = FormulaFile
@@ -1527,6 +1765,9 @@ type PutFormulaJSONRequestBody = FormulaEdit
 // PlanBatchJSONRequestBody defines body for PlanBatch for application/json ContentType.
 type PlanBatchJSONRequestBody = Target
 
+// FormulateToGoalJSONRequestBody defines body for FormulateToGoal for application/json ContentType.
+type FormulateToGoalJSONRequestBody = GoalQuestion
+
 // MoveJarJSONRequestBody defines body for MoveJar for application/json ContentType.
 type MoveJarJSONRequestBody = JarMove
 
@@ -1550,6 +1791,12 @@ type MakeFirstOwnerJSONRequestBody = NewWorkshop
 
 // ReadSpokenJSONRequestBody defines body for ReadSpoken for application/json ContentType.
 type ReadSpokenJSONRequestBody = SpokenText
+
+// FindSwapsJSONRequestBody defines body for FindSwaps for application/json ContentType.
+type FindSwapsJSONRequestBody = SwapQuestion
+
+// MapReadingJSONRequestBody defines body for MapReading for application/json ContentType.
+type MapReadingJSONRequestBody = WhatIf
 
 // PutWorkshopJSONRequestBody defines body for PutWorkshop for application/json ContentType.
 type PutWorkshopJSONRequestBody = Workshop

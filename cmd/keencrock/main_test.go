@@ -101,3 +101,42 @@ func TestServeSaysWhenItsPortIsTaken(t *testing.T) {
 	assert.Contains(t, string(errs), "is in use")
 	assert.Contains(t, string(errs), "--port")
 }
+
+// NIST: borax at 0.01 mol/kg has a pH of 9.180 at 25 °C.
+func TestPHOfSpecies(t *testing.T) {
+	ph := func(args ...string) (float64, int) {
+		out, _, code := keencrock(t, "", append([]string{"ph"}, args...)...)
+		var e struct {
+			PH float64 `json:"ph"`
+		}
+		if code == 0 {
+			require.NoError(t, json.Unmarshal(out, &e))
+		}
+		return e.PH, code
+	}
+	borax, _ := ph("--species", "borax=0.01")
+	assert.InDelta(t, 9.18, borax, 0.02)
+	closed, _ := ph("--species", "baking soda=0.05, C6H8O7=0.01")
+	vented, _ := ph("--species", "baking soda=0.05, C6H8O7=0.01", "--vented")
+	assert.Greater(t, vented-closed, 1.0)
+	warm, _ := ph("--species", "borax=0.01", "--celsius", "60")
+	assert.InDelta(t, 8.96, warm, 0.04)
+	for _, bad := range [][]string{{"--species", "stardust=1"}, {"--species", "borax"}, {"--species", "borax=-1"}, {"--species", "liquid soap=1"}, {"--species", "borax=1", "--celsius", "99"}} {
+		_, code := ph(bad...)
+		assert.Equal(t, 2, code, "%v", bad)
+	}
+}
+
+func TestAssessTellsTheChemistry(t *testing.T) {
+	out, _, code := keencrock(t, bomb, "assess", "-", "--use", "30 g/l", "--hardness", "268 mg/l")
+	require.Equal(t, 0, code)
+	var a api.Assessment
+	require.NoError(t, json.Unmarshal(out, &a))
+	assert.Equal(t, 30.0, a.Chemistry.Use.GramsPerLitre)
+	assert.Greater(t, a.Chemistry.Ph.Vented, a.Chemistry.Ph.Closed)
+	assert.Equal(t, api.ChemistryGasLimitedBy("acid"), a.Chemistry.GasLimitedBy)
+	for _, bad := range [][]string{{"--use", "much"}, {"--hardness", "soft"}, {"--celsius", "99"}} {
+		_, errs, code := keencrock(t, bomb, append([]string{"assess", "-"}, bad...)...)
+		assert.Equal(t, 2, code, "%v: %s", bad, errs)
+	}
+}

@@ -6,6 +6,9 @@ import (
 	"keencrock/api"
 )
 
+//go:generate sh -c "go run . schema formula > ../../docs/formats/formula.schema.json"
+//go:generate sh -c "go run . schema assessment > ../../docs/formats/assessment.schema.json"
+
 func schemaCommand() *cobra.Command {
 	return &cobra.Command{
 		Use:       "schema formula|assessment",

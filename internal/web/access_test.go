@@ -119,13 +119,17 @@ func bodies(w world) map[string]any {
 		"readDelivery": api.DeliveryLine{Line: "1 kg borax"}, "takeDelivery": api.DeliveryLine{Line: "1 kg borax"},
 		"markLot":    api.LotMark{Reason: "theirs"},
 		"readSpoken": api.SpokenText{Text: "1 cup borax"}, "assessFormula": formulaFile("Assessed", "1 cup of borax"),
-		"addFormula":  formulaFile("Added", "1 cup of borax"),
-		"putFormula":  api.FormulaEdit{BaseVersion: 1, File: formulaFile("Edited", "1 cup of borax")},
-		"planBatch":   api.Target{Factor: 1},
-		"startBatch":  api.NewBatch{Formula: w.formula.Id, Target: api.Target{Factor: 1}},
-		"weigh":       api.Weighing{Line: 0, Lot: w.lot.Id.String(), Grams: 1},
-		"noteBatch":   api.BatchNote{Text: "theirs"},
-		"finishBatch": api.Finish{Jars: 1}, "abandonBatch": api.Abandon{Reason: "theirs"},
+		"mapReading": api.WhatIf{File: formulaFile("Mapped", "1 cup of borax", "1 cup of salt"), Reading: "closed-ph",
+			X: api.SweptAmount{Line: 0, ToG: 100, Steps: 3}, Y: api.SweptAmount{Line: 1, ToG: 100, Steps: 3}},
+		"findSwaps":       api.SwapQuestion{File: formulaFile("Swapped", "100 g of borax")},
+		"formulateToGoal": api.GoalQuestion{File: formulaFile("Aimed", "100 g of borax")},
+		"addFormula":      formulaFile("Added", "1 cup of borax"),
+		"putFormula":      api.FormulaEdit{BaseVersion: 1, File: formulaFile("Edited", "1 cup of borax")},
+		"planBatch":       api.Target{Factor: 1},
+		"startBatch":      api.NewBatch{Formula: w.formula.Id, Target: api.Target{Factor: 1}},
+		"weigh":           api.Weighing{Line: 0, Lot: w.lot.Id.String(), Grams: 1},
+		"noteBatch":       api.BatchNote{Text: "theirs"},
+		"finishBatch":     api.Finish{Jars: 1}, "abandonBatch": api.Abandon{Reason: "theirs"},
 		"moveJar": api.JarMove{Gone: true}, "touchScale": api.ScaleTouch{PutG: 1},
 	}
 }
@@ -223,7 +227,7 @@ func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
 	owner := h.founded("marl")
 	w := h.furnish(owner, "OWN")
 	viewer, maker := h.with(owner, "viewer", api.Viewer), h.with(owner, "maker", api.Maker)
-	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "assessFormula": true, "planBatch": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "touchScale": true}
+	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "assessFormula": true, "mapReading": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "touchScale": true}
 	decides := map[string]bool{"putWorkshop": true, "addPerson": true, "removePerson": true}
 	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id}
 	tried := 0

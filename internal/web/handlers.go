@@ -174,6 +174,21 @@ func (h *handlers) AssessFormula(ctx context.Context, r contract.AssessFormulaRe
 	return contract.AssessFormula200JSONResponse(a), err
 }
 
+func (h *handlers) MapReading(ctx context.Context, r contract.MapReadingRequestObject) (contract.MapReadingResponseObject, error) {
+	m, err := value(h.service.Map(ctx, *r.Body, workshop.InWater{Strength: r.Params.Use, Hardness: r.Params.Hardness, Celsius: r.Params.Celsius}))
+	return contract.MapReading200JSONResponse(m), err
+}
+
+func (h *handlers) FindSwaps(ctx context.Context, r contract.FindSwapsRequestObject) (contract.FindSwapsResponseObject, error) {
+	found, err := h.service.Swaps(ctx, *r.Body, workshop.InWater{Strength: r.Params.Use, Hardness: r.Params.Hardness, Celsius: r.Params.Celsius})
+	return contract.FindSwaps200JSONResponse(found), err
+}
+
+func (h *handlers) FormulateToGoal(ctx context.Context, r contract.FormulateToGoalRequestObject) (contract.FormulateToGoalResponseObject, error) {
+	p, err := value(h.service.Formulate(ctx, *r.Body, workshop.InWater{Strength: r.Params.Use, Celsius: r.Params.Celsius}))
+	return contract.FormulateToGoal200JSONResponse(p), err
+}
+
 func (h *handlers) ListFormulas(ctx context.Context, _ contract.ListFormulasRequestObject) (contract.ListFormulasResponseObject, error) {
 	all, err := h.service.Formulas(ctx)
 	return contract.ListFormulas200JSONResponse(all), err

@@ -15,7 +15,6 @@ import (
 	"keencrock/core/costing"
 	"keencrock/core/formula"
 	"keencrock/core/material"
-	"keencrock/core/quantity"
 	"keencrock/internal/exchange"
 	"keencrock/internal/store"
 )
@@ -41,13 +40,6 @@ func (s *Service) ReadSpoken(ctx context.Context, text string) ([]api.SpokenLine
 	return exchange.SpokenLines(formula.ParseSpoken(text, set.lib)), nil
 }
 
-// InWater is the water a formula is asked about, in place of the workshop's.
-type InWater struct {
-	Strength string
-	Hardness string
-	Celsius  float64
-}
-
 // Assess works out a formula against the workshop's own figures and prices.
 func (s *Service) Assess(ctx context.Context, file *api.FormulaFile, in InWater) (*api.Assessment, error) {
 	if _, err := may(ctx, Viewer); err != nil {
@@ -62,13 +54,9 @@ func (s *Service) Assess(ctx context.Context, file *api.FormulaFile, in InWater)
 	if err != nil {
 		return nil, err
 	}
-	water := set.water()
-	water.Strength, water.Celsius = in.Strength, in.Celsius
-	if in.Hardness != "" {
-		if water.Hardness, err = quantity.ParseHardness(in.Hardness); err != nil {
-			p := exchange.FieldProblem("hardness", err)
-			return nil, &p
-		}
+	water, err := set.asked(in)
+	if err != nil {
+		return nil, err
 	}
 	return exchange.Assess(s.inMeasures(file, set), set.lib, assess.Options{Workshop: set.tools(), Prices: prices, Water: water}), nil
 }

@@ -77,6 +77,9 @@ type ServerInterface interface {
 	// PlanBatch Size a batch and say which lots it would take; nothing is stored
 	// (POST /api/formulas/{id}/plan)
 	PlanBatch(c fiber.Ctx, id Id) error
+	// FormulateToGoal A formula for wanted readings, or which wishes contradict each other; nothing is stored
+	// (POST /api/goals)
+	FormulateToGoal(c fiber.Ctx, params FormulateToGoalParams) error
 	// GetHealth Whether the server and its database answer
 	// (GET /api/health)
 	GetHealth(c fiber.Ctx) error
@@ -146,9 +149,15 @@ type ServerInterface interface {
 	// ReadSpoken Read a formula the way a maker says it
 	// (POST /api/spoken)
 	ReadSpoken(c fiber.Ctx) error
+	// FindSwaps What replaces so many grams of a line, the best first; nothing is stored
+	// (POST /api/swaps)
+	FindSwaps(c fiber.Ctx, params FindSwapsParams) error
 	// GetWaiting What is waiting now, the most pressing first
 	// (GET /api/waiting)
 	GetWaiting(c fiber.Ctx) error
+	// MapReading A reading over two amounts of a formula; nothing is stored
+	// (POST /api/whatif)
+	MapReading(c fiber.Ctx, params MapReadingParams) error
 
 	// (GET /api/workshop)
 	GetWorkshop(c fiber.Ctx) error
@@ -680,6 +689,50 @@ func (siw *ServerInterfaceWrapper) PlanBatch(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.PlanBatch(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// FormulateToGoal operation middleware
+func (siw *ServerInterfaceWrapper) FormulateToGoal(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FormulateToGoalParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "use" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "use", query, &params.Use, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter use: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "celsius" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "celsius", query, &params.Celsius, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter celsius: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.FormulateToGoal(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1270,11 +1323,113 @@ func (siw *ServerInterfaceWrapper) ReadSpoken(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// FindSwaps operation middleware
+func (siw *ServerInterfaceWrapper) FindSwaps(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FindSwapsParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "use" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "use", query, &params.Use, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter use: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "hardness" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "hardness", query, &params.Hardness, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter hardness: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "celsius" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "celsius", query, &params.Celsius, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter celsius: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.FindSwaps(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // GetWaiting operation middleware
 func (siw *ServerInterfaceWrapper) GetWaiting(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.GetWaiting(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// MapReading operation middleware
+func (siw *ServerInterfaceWrapper) MapReading(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params MapReadingParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "use" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "use", query, &params.Use, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter use: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "hardness" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "hardness", query, &params.Hardness, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter hardness: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "celsius" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "celsius", query, &params.Celsius, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter celsius: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.MapReading(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1396,6 +1551,12 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Post(options.BaseURL+"/api/spoken", wrapper.ReadSpoken)
 
 	router.Post(options.BaseURL+"/api/assess", wrapper.AssessFormula)
+
+	router.Post(options.BaseURL+"/api/whatif", wrapper.MapReading)
+
+	router.Post(options.BaseURL+"/api/swaps", wrapper.FindSwaps)
+
+	router.Post(options.BaseURL+"/api/goals", wrapper.FormulateToGoal)
 
 	router.Get(options.BaseURL+"/api/formulas", wrapper.ListFormulas)
 
@@ -1977,6 +2138,36 @@ type PlanBatchdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PlanBatchdefaultApplicationProblemPlusJSONResponse) VisitPlanBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type FormulateToGoalRequestObject struct {
+	Params FormulateToGoalParams
+	Body   *FormulateToGoalJSONRequestBody
+}
+
+type FormulateToGoalResponseObject interface {
+	VisitFormulateToGoalResponse(ctx fiber.Ctx) error
+}
+
+type FormulateToGoal200JSONResponse Proposal
+
+func (response FormulateToGoal200JSONResponse) VisitFormulateToGoalResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type FormulateToGoaldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FormulateToGoaldefaultApplicationProblemPlusJSONResponse) VisitFormulateToGoalResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -2656,6 +2847,36 @@ func (response ReadSpokendefaultApplicationProblemPlusJSONResponse) VisitReadSpo
 	return ctx.JSON(&response.Body)
 }
 
+type FindSwapsRequestObject struct {
+	Params FindSwapsParams
+	Body   *FindSwapsJSONRequestBody
+}
+
+type FindSwapsResponseObject interface {
+	VisitFindSwapsResponse(ctx fiber.Ctx) error
+}
+
+type FindSwaps200JSONResponse []SwapCandidate
+
+func (response FindSwaps200JSONResponse) VisitFindSwapsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type FindSwapsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FindSwapsdefaultApplicationProblemPlusJSONResponse) VisitFindSwapsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type GetWaitingRequestObject struct {
 }
 
@@ -2678,6 +2899,36 @@ type GetWaitingdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetWaitingdefaultApplicationProblemPlusJSONResponse) VisitGetWaitingResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type MapReadingRequestObject struct {
+	Params MapReadingParams
+	Body   *MapReadingJSONRequestBody
+}
+
+type MapReadingResponseObject interface {
+	VisitMapReadingResponse(ctx fiber.Ctx) error
+}
+
+type MapReading200JSONResponse ReadingMap
+
+func (response MapReading200JSONResponse) VisitMapReadingResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type MapReadingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MapReadingdefaultApplicationProblemPlusJSONResponse) VisitMapReadingResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -2797,6 +3048,9 @@ type StrictServerInterface interface {
 	// PlanBatch Size a batch and say which lots it would take; nothing is stored
 	// (POST /api/formulas/{id}/plan)
 	PlanBatch(ctx context.Context, request PlanBatchRequestObject) (PlanBatchResponseObject, error)
+	// FormulateToGoal A formula for wanted readings, or which wishes contradict each other; nothing is stored
+	// (POST /api/goals)
+	FormulateToGoal(ctx context.Context, request FormulateToGoalRequestObject) (FormulateToGoalResponseObject, error)
 	// GetHealth Whether the server and its database answer
 	// (GET /api/health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
@@ -2866,9 +3120,15 @@ type StrictServerInterface interface {
 	// ReadSpoken Read a formula the way a maker says it
 	// (POST /api/spoken)
 	ReadSpoken(ctx context.Context, request ReadSpokenRequestObject) (ReadSpokenResponseObject, error)
+	// FindSwaps What replaces so many grams of a line, the best first; nothing is stored
+	// (POST /api/swaps)
+	FindSwaps(ctx context.Context, request FindSwapsRequestObject) (FindSwapsResponseObject, error)
 	// GetWaiting What is waiting now, the most pressing first
 	// (GET /api/waiting)
 	GetWaiting(ctx context.Context, request GetWaitingRequestObject) (GetWaitingResponseObject, error)
+	// MapReading A reading over two amounts of a formula; nothing is stored
+	// (POST /api/whatif)
+	MapReading(ctx context.Context, request MapReadingRequestObject) (MapReadingResponseObject, error)
 
 	// (GET /api/workshop)
 	GetWorkshop(ctx context.Context, request GetWorkshopRequestObject) (GetWorkshopResponseObject, error)
@@ -3519,6 +3779,47 @@ func (sh *strictHandler) PlanBatch(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(PlanBatchResponseObject); ok {
 		if err := validResponse.VisitPlanBatchResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// FormulateToGoal operation middleware
+func (sh *strictHandler) FormulateToGoal(ctx fiber.Ctx, params FormulateToGoalParams) error {
+	var request FormulateToGoalRequestObject
+
+	request.Params = params
+
+	var body FormulateToGoalJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.FormulateToGoal(ctx.Context(), request.(FormulateToGoalRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FormulateToGoal")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(FormulateToGoalResponseObject); ok {
+		if err := validResponse.VisitFormulateToGoalResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -4236,6 +4537,47 @@ func (sh *strictHandler) ReadSpoken(ctx fiber.Ctx) error {
 	return nil
 }
 
+// FindSwaps operation middleware
+func (sh *strictHandler) FindSwaps(ctx fiber.Ctx, params FindSwapsParams) error {
+	var request FindSwapsRequestObject
+
+	request.Params = params
+
+	var body FindSwapsJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.FindSwaps(ctx.Context(), request.(FindSwapsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FindSwaps")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(FindSwapsResponseObject); ok {
+		if err := validResponse.VisitFindSwapsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetWaiting operation middleware
 func (sh *strictHandler) GetWaiting(ctx fiber.Ctx) error {
 	var request GetWaitingRequestObject
@@ -4253,6 +4595,47 @@ func (sh *strictHandler) GetWaiting(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(GetWaitingResponseObject); ok {
 		if err := validResponse.VisitGetWaitingResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MapReading operation middleware
+func (sh *strictHandler) MapReading(ctx fiber.Ctx, params MapReadingParams) error {
+	var request MapReadingRequestObject
+
+	request.Params = params
+
+	var body MapReadingJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.MapReading(ctx.Context(), request.(MapReadingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MapReading")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MapReadingResponseObject); ok {
+		if err := validResponse.VisitMapReadingResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -4330,146 +4713,163 @@ func (sh *strictHandler) PutWorkshop(ctx fiber.Ctx) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"3H3tktw2kuCrIHh74d04trpatmZnpV8ajbXWWBop1PLp4mxdCUVmFaFiATQAdqnH0RH3Dvci9wz3KPck",
-	"G0gA/ARZZHVVr2f2x47VBeIjM5HfmfgtSsSuEBy4VtHT36KCSroDDRL/9XytQZr/SEElkhWaCR49jT5z",
-	"+Ko/E7EmOgNS0A2QFayFhCiOmBnwawnyNoojTncQPY0oThNHKslgR818O/r1NfCNzqKnjxeLONK3hRmo",
-	"tGR8E93dxdELyBUrVX9xt+qeapDPyOMnZJ8BJzmsNRGlHthB4mZr7mEt5I7q6GmUinKVm73v6Fe2K3fR",
-	"0z8s4mjHuP3H1ZNqf7zcrUDi/n6gMuWgDmwwJqpMMkIVefyHP5Ld5jJ/Zn8UcqsyUXyjJm0/84sNwPC7",
-	"IAhfpWYYzldQndXTsTSKIwm/lkxCGj3VsoQgYMoSR/Znfs12TFeTdzab44/NCVNY0zLX0dMniwaQEfE1",
-	"lKt1GNewcVB+Y4DIaD54lJ0bMHqgBqT+GITUtZbu9y4ylSA7g0EtiP/PDmKvFmRzmRMhyRXRK1UQxsnj",
-	"Bclj8ycOVFuMG6CWOf1GEbHnk5BeKohmnOLOQEAVgitAonwnxSqHnfnPRHANHBFGiyJnCTWnuyzsiP/2",
-	"RZmj/tZY6p8krKOn0X+5rJnDpf1VXfp5ccU2sD5mVJM9VWQvBd/EhPKU7PFvosxTsgIi2SbTkYE423BI",
-	"X/GR7c3b1jUoZXYR2JZdizAexVEGNHXM7Rr0xQshtgzaq/QAW233ban7FOJmt3g8avo7j2XLc1eUp/bk",
-	"NE2ZWYXm76QoQGpmULumuYI4Khp/+i1KmUqoTCFtLLESIgfKI6QM6qDZoKIn7gL6f1+FrkZ9q35uLFLN",
-	"+Kn6Rqy+QIK4fa4UKAXpa8bx7O2d0p0oLbI7i8VRIpQ+hOc3gsNthDjmiunbpRKlTCA437rkicVSF2l4",
-	"I5lUmuiM8Q1hmqQCVJ/ZGX6l1HJzaFvvKd+AHe4YUmhD9mYHfhCFxXMYe0VGVfg7lQhRHLwaOMiMzqiE",
-	"YYGViRzI6paYE8dkYXjeVRQH5GRHGrqJlxJhMA1QHcpqsHGEUQN3saeYChX+IMO0t3PspE15CS3NjPjf",
-	"TMNOHdrrC/uBmdctRKWkSH1mBFNa3h6coxo4kcBfmDFI3+uQ7rXPBEkhYWmYWv2t2CwLkMtdHlZ0egjc",
-	"SLpT+ElpKW3CN1uAwqx64Dw/umHmC8bTIBnnjMN0tLT4SwA3g7eMg17OvM5CphYLk3b21ox+yXjqFuzu",
-	"rKBSL7nQ4e05eTwdEJUo7q+kNLWrADfa1c9RiqpFSndFFEd70I3bU+9AC03zuSAqncIxafCNyMsdOMKc",
-	"zyccc0BC8mTT2XYLzR4QNbXGNRvw2G1A3l+7EGv5E9VJ1ucqK1B66cyf1sWx6/Zg3Bi/rMVyf9htWESe",
-	"koeJFAbkMNeUcafIjDOrauRc+Z2UUgJPDjNQP+4ujoAmmaXMCfwJbrxROwlQiN7vzTchWK0ZZyqz6lUL",
-	"xRea7YJ4dgr/BIOqGru8AalYiyAqYyg2VtuUub5Qi7b+BCdivwioId6bC2sST8DPDnQm0nl6Eoevepk7",
-	"vbItGBlP4asxvvA0RKyt6aEF2QPbZMR8GvWMzDj6erERF+avF2rLiguviV0UwoyRTt827DmnnEM6mf6U",
-	"plLPoZiKZx+E/jWOvDOMnG2yyXvqMFOkH2QCcYexetrtU2bNUP3xkFXVvNjduhabdZhugrC5dUc1gzzX",
-	"Xsq+IaGng3aAm6LaM1XdcbfHC9T6/O4kKIjE9sJagkbKIyg944gjai07SIOy11P18QSaC70c5OkKfg1z",
-	"BW3uRcAubdOK+Tw2IHfoRmgMYmzA8ktv2IClVhuF7UuNvgSmNXBzsxt+lBCSc1jrybdzANwWjHOZoQjK",
-	"jONMwRFjT1NtPaKeBveUaavU1NRoKMyoNjctNaah41G5gelw0iIHSXkCk78oudIi2Q65Iu7FshBrccBc",
-	"rE7VZizN3VcAdCgepl4R4jY3lOV0lU+Hw1zFMMnLXTEEtcF7nQs9SS0oqNLhqVW52YDScyRbWRQ5s3ZR",
-	"b6H74VfoWiY1Qd5Ga3PLg2j8q7OzZnjRPC+8j5MM5xjc1Du6CXDGlflprgp2Xe521PoVehbwJJ7uVx3c",
-	"7HXXiEQcWIYzWa619tr3yQzbIDNsifna+fmU6UHGfn59cLJ+19XhBingg6RJkF4304kV5/gT3cwyQT3g",
-	"J63wFyrD8jedxnkHUNYBZxuSOHlsIeG2G4LiC7p1PrIO3Zd5IdmAG9z+thykpD3TmbCxiIk+ALOJj+6r",
-	"HqS653Rb62ykXnb4nB/rjXWk50rcwFJmU03DIzSngx7lag/h/Zc+UjBZaR31nzgOXFkLdAcXhdAXe8DY",
-	"qPnnFyovrFtOcLjAIPmF0NmA3uYP1L4WffWu6wiEG5BM37ZNF4FeQCq5s1TCmuIkKeKuRbVOffzmnt1s",
-	"sYdnEAeZDyB0uM1tIC5rw31EGxvf3EU0DhI7wyC/Dzg8C5a0QJNBvq7tXoVX3IpJo0Nxjfjy4XvzNxBF",
-	"HoJfVy3AlcLHboQSAgHVhtWDQSpvCWEcmjBNmCKlwgDnI+LTEswfdzuRX+YxwWiJIlSCC+o8iuKeE/NW",
-	"8HS5EynkwSC40lLwjQU3Jn38YFagBGM+hGpitN0a8A31clWu1yCXZjMYYChCUXY7O02YOYXbuMOtuAHl",
-	"l1zdEmvdTOAhScV5D7PGevyyyanam/yv5P0Pz6qgvUGJ9TAxRfagMdovNNlysecTdygeL3c2ULOdqnrj",
-	"N3njm/YeNxQ9X5RsWS42ku7MvzZCpLHB0eMn5P/93xfTNzcnoBdHawmwpPmW5ozXIah8yeljEbDscSCC",
-	"TBXAtcGtwf8zsoJc7MnfQIrYUoR2ULagv0GnyIQTdPcz7zQbqpZmwUMfvIa1fnvjomjmG7ZjxjAJMa19",
-	"xpKMKJYCkSVXloyYxIvjGRC3BG4ObriqSGmQN2eN9KP2VfabnuaBXa5ul0kGOfXSb/pnhYSEFUzP+VQJ",
-	"WnjCmPNJLpQ++rsq7D3F3UG3wM3pzOeTXSSa5sdYu/bDAYAG0NPdnnV5RR2whkDWB0dIEmVUVefuM/IM",
-	"8nRJ9fLxk8BtTliqyD4TCkgiuNKUa0XM/6QtxjNdb2GCs2SpBhOzjIjYbqZxgiIQtktyoawx1rmjTGco",
-	"bgwrVZrluZFIqA5PWOkGuA7NispdNW1GLTObMmdX27LbrlYKobHIal43dOhpwdrqNPMjtVM2ijSZlDLN",
-	"IZ3JnlufzrnghqMuUeLM+wy/YHy5Evt8OZ5IY5aIUZ5xK8By9mvJUrLPWA5OYduxr5BOoynNtMT7X+tQ",
-	"eR+1Wiy/Wz6ZzLGWf1x+exzLwi9jv14IrSVPmVIiv7G0M8lE/anxTYAblNzqVX024C0MA9eEcqNP3Igy",
-	"yYx+1mQ444vj7G/oFn4qgsuroBNEsZY3fsNuwDBpsb6wuZscMGBClSp3A96xpE5znpWmkzMdosCFzSxt",
-	"GAVU2X9NozWvVnRIbS6VdPcZO2CFF6ih0KemzsQWrkUWNbhc3LZeeqIjaIIcUFeHtMeB29jVy5vqc1fP",
-	"76mJAZ4U5jcNAR1kgEGGGjeTx5s3s75ULdEetFBb+SAz/OmJj+pVSd9Xi8WhtG+b5hHSnqk25h/JRJ6q",
-	"OgH7XxcLsjHm15PFguxym8fv3fV/WITSLVgesHIzsSfrMs8JJTZLydwhMxTSZ+Sql7I9Uj5w1Tjg4tHi",
-	"6qBQd/mNeO4wApQeiBqcNd+mNjMnLdHIH5w0vuSFZElHShzQDEMxjKhxusasQUhKSIFr70ebQcu52DAe",
-	"yMMfjQ1h3E3thUxDVS9zwkp2+cZ8wdM1cFxQrUEawv5fPz+/+J+ffvv27p9CnrE/Q85uIBSbGcnUnhvb",
-	"HE1NqPMNz+QaNlBLtgOBHCSW6SRuRi9n3ouReOlhr7VPfrZHqKAVQr9HpU+/mEPd7pMGiX67CPFOCQmw",
-	"m0AYKzpIwWaJ0LZfsk0pAwpWxjZTAwa52E8cGdYigapSoguV6Iwp0nDwBgLmVcVBe5aiXPniFSOOCkkT",
-	"zRKv8a+l2IWuxg3NSzhGybIf2rPHFljV3uw5w8DmTGUzqcNH4+aJcZ/o3I2mj5PJYCjtpfWBf5/asNmM",
-	"7a+ogmZu5fi21yw/yA/cXl6aoX2R1FjNTTdynpduudHztAntQwZEFMCrsIAlnZhsAXgiRbK99L+4fWAh",
-	"Rxsontxq+6X3ddBi8YHv9pZyWvJU3l4UYp+CjEnKVHah6QprwJQggj8jGNvq6VHjZYxzk1MdUH166o5+",
-	"fWU/ayiCvWTVTjDCKNMkF0pjLMIGCEb1vcWjJ02NL+gyRQZzcPtv/LhWfmxL4whyZS/4GiOvHh9WTswN",
-	"VdNWKKjULWvXyKHIJ/QHKUUlmRD54dLFaSUEbzn8pJxbqrrJbjNXn0IX+ZZBftB79dGmFz63YrZ7lx3S",
-	"6zUruWzJcuReHyGED2dBPiVXl49JUhYxuVr8///9f66ekFSKQsUY11uQjvXzOIjKpgrVyaFOjeCi/JaY",
-	"Uxrytwb3IfxNLF87ZJcVpSxEb+jjwzKjoTY5GI4gZjgXCaPHp08iGkwVMj8MZ3nkVOllMIdlcEMVrwwI",
-	"48G0pOqW9lWT4XKEUKpRO8eoPlzz9vg0cQ/rEJ5+AJrrgMu+zn+dsNOhPGafAuq/CG3g1a4QUr8HhUXr",
-	"3W1IWJdqhmtzpEoLwzkTwGvHxdXSoU3/hcpzpddtRCtXunG1zS/LbvRvwAbEsVrcOxF/4q1zH0ykXZ/c",
-	"ZT/yG3JwchAYgPobcTOX0R8AqAVSV5aPE/bgDn+syzS7wSCqwrcppbcDXKQd3Q4YhwP1bN1CcrNAa7bq",
-	"29jtK3gUxtNXfC36Z5mbjdnZj2NZODi0cBXk7y08M33jLIlt1R6CW5+QzN5WAiTsKOOMb0gOStkcF4zk",
-	"KuJysI1igPZHnRr1u8mHP8bNOZGj5JSnh8OhFdc8zlM1WB1sAD7J7RJHQrIN4zSf7FQbLg44yt81w0cU",
-	"1+Q2vfwA9JIqlsJQPcNUb1uT8/evVQOK7V12KxMcXbSc0BUImtutaXrgpv4ZNGWB4K4r8hjNQ7I1SDtx",
-	"A7tZda9v3BcHXe22NqNeYOAMb6jczg0TDd70GdVvGETxdSeByBFTRALN81uiM5BwIIKzsP83ZtbP2NvU",
-	"uztjymBHl7C9N3ZfJq94F8Z2uJ5lVgndQPXctBqWwUqu10IPFi/MK7Zx9Qs6ycIFz9OuZvAyjVXgvGmI",
-	"j470zpWYlwTuuoIcdJ5ZR7z5QDK+VUuqXSbstK8McYcb8dS18INNembmtWf0b1SmMz8ayALfAhRqaS7p",
-	"clj1tYMU0BzSkWE5XUFY5O9ETiU2ppgo5+brCAUDX6g5DWMSsAXGPerHvTsMjx1b2nSU0MRtCH59wAfv",
-	"QcN16n2PpasqlyyJ4ojtisr7Uyotac4oD3okrYbSkw8pJGyH3we+cNLxfuXnPlI/uc3HLPP8HlXsDT0l",
-	"lRSTQZpdvhIhJSR6IHlpqrmHHlRnY3nDenUbxPZfYV/1WZmhQcxptmFLhQ9yfTsq5BB25ed2wMAh3oFU",
-	"s5u4TUgx+Haa8/+EiQnBILA4HCJ7LwKxMZ/F4LhGtQc35QAwP/po7Ey18ghT8O8GBfsGTOas2kFII9A9",
-	"hJsQUlww5jThDcGBlAoaLTWxkeaUUAbWQI2kipUKyMbWTGnRaMa6IPmzqnqnVCXNsZ5HZ0AMnxoLUv7h",
-	"oCtuJATRahB2klrDcDOctRQ7sojio/t9OKvY9Vs4XLv3ds+tVqHmc+4N6GVDQ+1UNAmyosmWaIHYydlK",
-	"Unn7jSL+izjY7nJUremaeSey8nwfmEMRRzvM6TVR0LJ6h5WGQd9dpUscFHRn6kx2mpiCGYx+pS82bjHv",
-	"ozlZhmdvNPaFymXOlL5vvfoRzQYORBBdKVh/wvuWxgcaDG6EsBVrwqUphlsMlgrqwrq5FkeV7RlqauAq",
-	"8hGKVWWUQ2QDSR3Sa3nt7KFC/K3W59q3carr2KsV0wF8tI6FO+gI80Ht6l1O+YP1NPzd9hVc00QLOfG6",
-	"z7E1DsTL5uU2GVwN9jyd0dIJvQRTDUZFWTqgYElRoiLjZbNKaA6+j/KMDgWZkAPRB9vYc3LjKTX5VNMz",
-	"G2qDr5HSZ8ml24DU9x7FDkXU1u/i2YYu3p8l3d//8p0oxj/DiTC159T0SEyr75PdyhDQwr3lUkn3824S",
-	"Aj/k0B1sDHe6PPUdU2pOxGskr11Nv/fzmoW32rh1bj92nkAbw9x7TQvCAVJFuCAWk92rPLWNW9W21+Iz",
-	"SAP1uwbhXJduawm6ysHms7n6TJASb+9A7PjgnbnWQkLqssmse92H7XpTwtfC+s+Crm+foNhlriAhNnYq",
-	"JX+5fvtXUlCdESFJIvJyx4NqGlAJHQ30IOMthGLh9vhJRiVNsL2I67podhpblF8Fzcpm8+r2ZHADEvt2",
-	"xNasxvAbdiPBnjGI/vsmUkmb/9/JSWYcbDeMNcthdPe91LKmwcx0DiMADfxwK0qp7pNDjjP6pRuNC5HG",
-	"Q7fifbjg+ywlFKesWAiexWm+3rIQe46G+I5u8X9vGOwHmiRdGxXkPdCwf2WOjBM3IHNBB9JPLFcZ+g2K",
-	"4wIq3jfuZm9sopo1BC889AdRzvaaJzlQOZD3UeqJ3pOG8+TC/yXQVkMGoXUXPI4TU5Or0SxDD6VNU+JL",
-	"Y+fioqq7spMH4e6enOlLIiXXSy3auZ0NoV3ZkqPczo7quHpHHUt+XPcsbsFW36rGHsNn02UACUbMh1Oy",
-	"uo367cDg1Bnk62C26pGh4BxuQl2rbK+rZySj+Zow20PKOQYJ+u6mpa35XIaQPii303VOPDYmx5ysVTB2",
-	"Q0+dH+agnXBkKtecALFhUyLZzhg91N7FevDXhGlbi/eMMK2qeifbayt4ylLNaNI7+RUay5Xt0RprNOHj",
-	"6dBRjCePwRvg86S8lLNC0YYb0HtW+dJ8elSVR4QpPRc2pScoBQtzr8OGkjdvZhRRFbXGPVU9mxRjGOyU",
-	"a/f/wU1yv/69wXKmyRtpafoDjQn7ZsTcOpLZFYeTU1ZHH5RwP6qpOfK1A6T60u19vJ7jQxVwn1HjCF9p",
-	"onO0G0j1ouKtwof42N+AUOKdwRNrqPBZK8M5XHMHsSa+bbDrkOejg0/IFvtJ9OupglVLx3o1x5yOo8WE",
-	"tf9uWBULVraqhMrEmYk9VWnnTo+ePMPqCM1zsVfBANuwq2105w1yDHZOcvzdvpjIYQ9K90Ox4y9G9qnP",
-	"tx/+B3a0Hac+zErTPtKXF6hWGPTuNRIt7xH1HMTSHMCfov304dDZkX29w1Ew39PbG5GDdfQ/tdtzdRwG",
-	"Ik/VYA71lW21s3a9Z81gbO+3mN5X9DhS3VOug9tK5S1B6JU8tTWwzR0eYff1CdavHVfACUO12UOsB9dj",
-	"FXxI1TElQfbD0D4/2idD/OMIR0UzVd3zc2rT6DjSruatEy/eO2LGntSfJmlqbq56H8FztrMs5ikfRulw",
-	"Jfte+fAwjklRaiJ4HfHqqSBjcYJhiR1sFFV1Dgg4tqtkqaQs5qYo+VlH28l89K89zEzzShIo9NLXFLV3",
-	"XSqjuuVCV119zTg07ozkMTqHhSxtqsrNAknPxTu+XlBGdaEcGwcTTbegiBJGzys1oRvKJjZl3oYShP2O",
-	"yBZubSFJYsy+lAieQEwysYcbkESsddV8T0HbwTAcIXaNd/p6U/tNoqFqfSMFPJHmQnc7VPdCNQfL+cOx",
-	"mmGx/YDZmalR19USD7XMw3iyJxZrtBzMB3uqMpBEljy2z8NpCeoZWVQZfzb/77uDFUEHlFtsxDD67Gr4",
-	"ffnFSB/GsV4Q/bflJ3RTqfovVtW/Emj6lue3/tn0QNkjtnaZAXUD8VFYP16MA/vJQWAf01DluCRd5PHL",
-	"hBY0wTaRB1D7uGeJLYKhWDPpWKRgiPAeLYJiAmO7hwnvanEQstNTI3zM1oO4lUrV6DrZOmwAoOPNGNoN",
-	"Wo7NOJ7XT2Qwgxer6ZJSMn17bSjMNaaoAwH4kH9in32vXvKvGist/cjaWijYj8YuNDMzV9reb/aUCK4l",
-	"TTRZgd4DcPKj+X8vJFrpmK4sUABpmm/RRcL0I/KGKuWefUDmHf/CretDkR3Lc2YvZ0x2xjK1rzm4Qhhz",
-	"dSmxsHlEvsf4LYZBcNQv3DkESSqScgdck39+//IF+bfvnvzrvxDsn20+xrD7ZyOdPj8iz/OcJDTPFVmV",
-	"9gEJwUH9wndUbo0Y1RnIPVOAeQTmc/e8h4XkM/ctqgzW04Sy3b7dTnMlfuH4oZnYPsFPPv+PixfX719e",
-	"fBBb4J9J1dYbQx5WIH7+9+8/kEtasEu33OdHv9geJQlwm2DqEPi8oEkGF48fLRoB4ahGQoOEn0ZXvlqb",
-	"Fix6Gn37aPHoW/Tp6gypBVdE3Nju/c55YOgW1dlXqVkRf39ZJR8VVNIdaHQy/RxmefWQy2vvV7+LD471",
-	"L4ZMGfvC9em9+2TvCyj9J5He2uwLrl3uBC0K3wfv8ouLdFl+PC8k3rqURjjhH1QhuPM+PV4sTrZ04+F4",
-	"XLl9CZu/4hvR1LWGCU1Z7bF2iaMDxbUdivBCWdpFm9HlKLjYhnVINduEPyNc2OFGr0SXNM6IhNSoZnVO",
-	"1jYhvWZK/6nxgk2LjJBb/VoCPmrjaL16G2wS2NpuioME9HytUcocHPia7Zh2dHYmjNfv8QUQ7kF2HLZt",
-	"ck0AG9eaSouO6Dw3qKqfm3R9rk4LzEFAHgvGDpFf/sbSu0FK/3doQPacNHPyY85l76/S6O5TCDaX7ilG",
-	"2/939pRDVPvcznpOunVLPDTXPws+m7z+WovCx6qekc9Vbe1nghmOtgZtT+vWOqiZYPwlJpArFARYwdas",
-	"gsJXB4O343Jd9Xc9IQHYprHnxL9rS/uPgP4wXqpWmydEy1+FhnMipX5G9x9BmjSv5WuxIZS46nbXr1mC",
-	"sUaqBzPwVcGBS6Z9Z5GgIGrEsc5Nu7bFSQBQ7od7A+ql9xx+odI9LYeQqNgRUPyH7xF7Einmnxk+9X1B",
-	"h/aZ7krlLP9Huyrv0ddt/XrujFZImb+gw1nRG8A4oOBJ48akthu9c8WEMfKBbqF6gOA8iGk1xX9g5NjO",
-	"P3eh/t0c9lgrcU8ZUwP5UoLNVg5D+j3Q9HcH6cXJ1w6B+yeeglRaiPQE1wGfZKXEwf2WYJGBUeDKahXM",
-	"UaK3o2Y73Lgmbf4P1YOzY4b8y/pV2ntBck4r9cFn5vuArrZ3Yqv5eZrWnrDfhd/pdCyiU0w0CNQTkO6P",
-	"AMYWMZynSrSq/U5rlgNJKCcrIAYNzbfD7rpUWlniKeRgMwnaKPuBpdDEWQt63/W93D+wNAV+POEMeQQG",
-	"Pagh11ed4FjjbjTd7JzuqTMTxnHqGhaG9AH9rtQPckHx7Y8Hliz/ORfUkeIz8t3i32zwYiV0ZpMhldiB",
-	"Ub7QPbCFwra62QHl+MLkwG299FnGwavy/ddCSD14YxfnY7VBYCI3+k9xp7VhVvj2CKczQt7l9KyetKpx",
-	"2YPeEuwjEcCn/fv93WiNlG/7pAy9JfY57VxoZctEyjzFxJ9RxSurHhcYEhnu+YEzAsutEADXR8jz48Hl",
-	"ItPR058/tVVWwJd3MIsJ5A1IBKHLuaIrqoBQrvYuxI9gMuZ+JeSPo36fsdsG8BtxA3/BvivnIH7fjv+B",
-	"qR8zgPvYdInB96V9JHWsmSZfqCR74DommE9DtX32dgfoj6nRt2U8HTclfsQRD2FHVF37J1gQuCsi1liR",
-	"cV/b2FfuDcLgtS3UmqAZNjJs69P3ckiCb4mXCtKLsrB8SgsRxcEVYFdgM7Pe9I0Ky7+r8KpvDh3AMsL9",
-	"BMg9GA98jaUI5zyi69gePuRDq+YDHJfKrQfE6Tmu7/j+wBx3wLN2PNCbHPcNxgEwS9nVXhp2q0ATrLmM",
-	"feAARSjG6qI+XU4JEpyfPh8mQGA0M2wDZXt9fKHynuGA6ln3Uf79phr1EHKsasg+QY59qFtV+tSzxqui",
-	"3ygi9pysXcPMe3LCClaXv/n/NMZe1YxzHhr8KQ+Z+27+8zCVRjfRB+YrNZL7SG0SwH11OtBjJGEDbR6b",
-	"zwjlBPUDNPR72QCO0GoeVGD30DHBaPuL9nWfgP6iM6HA6ppUYkfdlGDBSUiLoXk+rsN8eoibWndPnXBV",
-	"HShOwAl9NTFqegg7DJpiJ8oaNyCKET+MYWvv7JAHgVTVZOQgmOymTu/Zf+ebk5wpHc4f8WHd+s1Vu4D0",
-	"IL8nvT1PU0KJ7e1C/hmbJP1Ll84O+unfw07cQAMHhxz1fxb8FGrDB7qFavffKEKTBJQidE9v67PcS4Ww",
-	"tXnDkWdRJtm1q987B+k1ujI9tMe62QQrQIHVT/fG4rtSNxLxfVEk25U51ZDa8shvFCkoj9EzR5gmYr22",
-	"3gsqG65qHHqptAS6a0RFG5UVQxR8zTb8reuaMiLLgKdOO/W1BVgzxxSpuiMFzXLzyd49GDVLrn13GKhm",
-	"65CazZ887nVdFZqcj8zcEgEKq346QbhdoBcXIUUYj4ZTq9mGvzqXHHkhIQWu0daYLkmmYP8VP4m/t75I",
-	"vnHXMGVoVN/OSBdmgRBV2DKBM3q310wqTVB8kIwa25zluVGTV+DS+Yao5w3dwkvz9VvXbPBM2kijR9vv",
-	"kIraTpAt2LY7bstV0ADhG7vaZ8Fr68RHExpsPYN8PUqNOOAhVN2q7dwEZdfu6v7c6y3HxEmsh8NeupVN",
-	"1wHRo0TdHIjNToSUhq/60s1WQ6gqCV0xTuVtvxC9DwOzdyn21g92ar3fvrDtjzQquD9vhEg/u4p+Q4/m",
-	"32ZnCglSgplJubR4zFNUA7LcTNGS4r4VhbVaMeQQ6EAxWut2D3A/nELYes88FHX0RQj2nfETafeMW0sY",
-	"k0VfXP/3VlgWV7LpDBTJjCmDvpiUHFs5ULVtRm1V4btpDmc32q5x59Lm65Z0Z0DeNAZWd/WbwMK+p0lG",
-	"kpyWCogEmrqeiSdJCKZpI2/MdWZDf9UWJFH0VhHW8HjsbceZMSngmtI8iBxoNsCZAEe/tRNljjJFHDwI",
-	"F/vYtpYRSpNCAvaEtzpMA3qN7hqD4Kvbup6Nh7QVlw6Mqt+OlhIDbubWyc6QtD9LG/u7AGaT4l7YUvmm",
-	"EveNIgq0oT/V8Bm11cBGQ4OfPxnxZ5NGrHAuZR49jS6ju093/xEAAP//",
+	"5H3tktw2ttiroJib8r0VjqZHtnx3pV9arbXWWrIUjRylYistNIluQk0CNABOT69rqvIOeZE8Qx4lT5LC",
+	"AcBPgE32dM969/7ZtaZBfJxzcL7PwW9RwouSM8KUjJ7+FpVY4IIoIuBfz9eKCP0fKZGJoKWinEVPo8+M",
+	"3KrPiK+Ryggq8YagFVlzQaI4onrArxUR+yiOGC5I9DTCME0cySQjBdbzFfj2NWEblUVPHy8WcaT2pR4o",
+	"laBsE93dxdELkktayeHidtUdVkQ8Q4+foF1GGMrJWiFeqcAOEjtbew9rLgqsoqdRyqtVrvde4FtaVEX0",
+	"9NtFHBWUmX9cPan3x6piRQTs73ssUkbkgQ3GSFZJhrBEj7/9Ayo2l/kz8yMXW5nx8is5afuZWywAw2+8",
+	"IHyV6mEwX4lV1kxH0yiOBPm1ooKk0VMlKuIFTFXByOHMr2lBVT15b7M5/NieMCVrXOUqevpk0QIyIL6B",
+	"cr0OZYpsLJTfaCBSnAePUtgBowdqQeoPXkhdK2F/7yNTclRoDCqO3H/2EHu1QJvLHHGBrpBayRJRhh4v",
+	"UB7rPzGClcG4BmqV468k4js2CemVJNGMU9xpCMiSM0mAKN8JvspJof8z4UwRBgjDZZnTBOvTXZZmxH/5",
+	"IvVRf2st9S+CrKOn0X+6bJjDpflVXrp5YcUusD5mWKEdlmgnONvECLMU7eBvvMpTtCJI0E2mIg1xumEk",
+	"fcVGtjdvW9dESr0Lz7bMWoiyKI4yglPL3K6JunjB+ZaS7ioDwNbbfVupIYXY2Q0ej5r+zmHZ8NwVZqk5",
+	"OU5TqlfB+TvBSyIU1ahd41ySOCpbf/otSqlMsEhJ2lpixXlOMIuAMrCFZouKntgL6P595bsaza36ubVI",
+	"PeOn+hu++kISwO1zKYmUJH1NGZy9u1Nc8Mogu7dYHCVcqkN4fsMZ2UeAYyap2i8lr0RCvPOtK5YYLPWR",
+	"BjeSCqmQyijbIKpQyokcMjvNr6Rcbg5t6z1mG2KGW4bk25C52Z4feGnw7MdemWHp/04mnJcHrwYM0qMz",
+	"LEhYYGU8J2i1R/rEMVponncVxR452ZOGduKlABhMA1SPslpsHGDUwl3sKKZGhTtImPYKy066lJfgSs8I",
+	"/00VKeShvb4wH+h57UJYCAzUp0dQqcT+4Bz1wIkE/kKPAfpe+3SvXcZRShKa+qnV3YrNsiRiWeR+RWeA",
+	"wI3AhYRPKkNpE77ZElLqVQ+c5wc7TH9BWeol45wyMh0tHf7iwU3wljGiljOvMxepwcKknb3Vo19SltoF",
+	"+zsrsVBLxpV/e1YeTwdELYqHK0mFzSqEae3q5ygF1SLFRRnF0Y6o1u1pdqC4wvlcEFVW4Zg0+IbnVUEs",
+	"Yc7nE5Y5ACE5sultu4NmB4iGWuOGDTjstiDvrp2PtfwJbz3ibIW3lG2WkqfYwGwKu1S8XGJlxg8F045o",
+	"LQlpvSmjSaaFE5Uo5YxM4cY9iHX3117bf0aVZJ5DEqmW1sTrHNHAdkBHrfHLRvUYDtv71YBT8mmekoCu",
+	"wRSmzCpr4wy5HjlXR0kqIQhLDgsJN+4ujghOssmURG6c4T4JUIDe7/Q3PlitKaMyMypkB8UXihZePFuj",
+	"ZoLRWI9d3hAhaYcgaoMv1pbplLm+YIO24QQnEjEAqJB8ybkx+yfgpyAq4+k8XZCRW7XMre7c5Q6UpeRW",
+	"G5hwGsTXxrxS3PAMpD+NBoZ0HN1ebPiF/uuF3NLywmmbFyXXY4S1KbQIyjFjJJ3BybBQcyimlksHoX8N",
+	"I++0sKKbbPKeeuwP6AeYQNwTHo52h5TZCA13PGBVjbyxt64jSiym2yBsb91STZDnmks5NJbUdNAGuCmo",
+	"dlNVOnt7nNLQnN+eBIQt314Ya1drMgBKxzjiCBvrlaRe/cJR9fEEmnO1DPJ0SX71cwWl74XH9u7Siv48",
+	"1iC36AZoBDEWsG7TGxqwRhvDt3upwV9ClSJM3+yWr8iH5Jys1eTbGQC3AeNcZsi9MuM4c3fEoFVYGa+v",
+	"o8Edpsoobg01Wl2I33RUtZYei8WGTIeT4jkRmCVk8hcVk4on25C75V4sC7AWe0zi+lRdxtLefQ1Ai+Iw",
+	"9XIft7nBNMerfDoc5iqGSV4VZQhqwXudczVJLSixVP6pZbXZEKnmSLaqLHNqbL/BQvfDL1eNTGqDvIvW",
+	"9paDaPzR2pIzPIWOF97HEQhzBDf1Dm+8hpJKsrkq2HVVFNj4TgZW/iSe7lYNbva6bygDDgzDmSzXOnsd",
+	"+p3CNsgMW2K+dn4+ZTrI2M+vD07W7/o6XJACPgiceOl1M51YYY4/4c0sE9QBftIKf8XCL3/TaZw3gLIe",
+	"OLuQhMljAwm7XR8UX4CLwUP3VV4KGnD1m9+WQUraUZVxE2+Z6APQm/hovxpAqn9Ou7XeRpplw+f82Gys",
+	"Jz1X/IYsRTbVNDxCczroNa/34N9/5aIhk5XWUf+J5cC1tYALclFydbEjEP/V//yCxYVxPXJGLiAR4IKr",
+	"LKC3uQN1r8VQves7O8kNEVTtu6YLB08nFsxaKn5NcZIUsdeiXqc5fnvPdrbYwdOLg8wFSXrcZu+JPZuQ",
+	"JlLaxtd3EYyDxMwQ5Pcep25Jkw5oMpKvG7tXwhU3YlLrUEwBvlyKgv4b4WXug19fLYCV/MduhUs8QeOW",
+	"1QOBOGcJQazdOkArCUHcR8ilXug/FgXPL/MYQURIIiyIDVw9iuKBE3PPWboseEpyb6BfKsHZxoAbElu+",
+	"1ytgBHEthBXS2m4D+JZ6uarWayKWejMQRCl9mQRmdpxQfQq7cYtbfkOkW3K1RxM9vXGU1Jz3MGtsxi/b",
+	"nKq7yf+M3n//rE5M0CgxHiYq0Y4oyGjgCm0Z37GJO+SPl4UJRm2nqt7wTd76prvHDQbPF0ZbmvONwIX+",
+	"14bzNNY4evwE/d//82L65uYELeNoLQhZ4nyLc8qaMFu+ZPgx91j2MBBAJkvClMatxv8ztCI536G/EcFj",
+	"QxHKQtmA/gacIhNO0N/PvNNssFzqBQ998Jqs1dsbGynU39CCasPEx7RMyELSlCBRMWnIiAq4OI4BMUPg",
+	"+uCaq/IUe3lz1kqx6l5lt+lpHtjlar9MMpJjJ/2mf1YKktCSqjmfSo5LRxhzPsm5VEd/V4f2p7g78JYw",
+	"fTr9+WQXicL5Mdau+TAAUA96+tszLq+oB1YfyIbg8EmiDMv63ENGnpE8XWK1fPzEc5sTmkq0y7gkKOFM",
+	"KsyURPr/0g7jma63UM5ospTB5DMtIrabaZyg9ITtkpxLY4z17ihVGYgbzUqlonmuJRKowxNWuiFM+WYF",
+	"5a6eNsOGmR0RsrTbrlfyobHMGl4XOvS0gHR9mvnR6CkbBZpMKpHmJJ3JnjufzrngEOwFiTPvM/iCsuWK",
+	"7/LleLKQXiIGecaMAMvprxVN0S6jObEKW0FvSTqNphRVAu5/o0PlQ9Qqvvxm+WQyx1r+Yfn1cSwLvozd",
+	"ej60ViylUvL8xtDOJBP1p9Y3Hm5QMaNXDdmAszA0XBPMtD5xw6sk0/pZm+GMLw6zv8Fb8lPpXV56nSCS",
+	"drzxG3pDNJPm6wuTn8oIBEywlFUR8I4lTSr3rFSknCofBS5M9mzLKMDS/GsarTm1okdqc6mkv8/YAsu/",
+	"QAOFITX1JjZwLbOoxeXirvUyEB1eE+SAuhrSHgO3sa+Xt9Xnvp4/UBM9PMnPb1oC2ssAvQw1bifIt29m",
+	"c6k6ot1roXbyQWb40xMX1asT268Wi0Op7SbNw6c9Y6XNP5TxPJVNkvm/LxZoo82vJ4sFKnJTq+Dc9d8u",
+	"fOkWNPdYuRnfoXWV5wgjk4ml75AeStJn6GqQlj5SInHVOuDi0eLqoFC3OZxwbj8CpApEDc6ab9OYmZOW",
+	"aOVIThpfsVLQpCclDmiGvhhG1Dpda1YvJAVJCVPOjzaDlnO+ocxTazAaG4K4m9xxkfoqe+aElczyrfm8",
+	"p2vhuMRKEaEJ+3/+/Pzif3z67eu7f/F5xv5McnpDfLGZkWz0ubHN0dSEJqfyTK5hDbVkGwjkALFMJ3E9",
+	"ejnzXozESw97rV2CtzlCDS0f+h0qXfrFHOq2n7RI9OuFj3cKkhB64wljRQcpWC/h2/ZLuqmER8HK6GZq",
+	"wCDnu4kj/VokwbIS4EJFKqMStRy8noB5XVXRnaWsVq5AR4ujUuBE0cRp/GvBC9/VuMF5RY5RssyH5uyx",
+	"AVa9N3NOP7AZldlM6nDRuHli3CVz96Pp42QSDKW9ND7w71ITNpux/RWWpJ1bOb7tNc0P8gO7l5d66FAk",
+	"tVaz042c56VdbvQ8XUL7kBHES8LqsIAhnRhtCWGJ4Mn20v1i9wHFKl2gOHJr7JfB116LxQW+u1vKccVS",
+	"sb8o+S4lIkYpldmFwiuoc5MccfYMQWxroEeNl2rOTU61QHXpqQW+fWU+aymCg2TVXjBCK9Mo51JBLMIE",
+	"CEb1vcWjJ22Nz+syBQZzcPtv3LhOfmxH4/ByZSf4WiOvHh9WTvQNldNWKLFQHWtXy6HIFS14KUUmGef5",
+	"4fLMaWUSbxn5SVq3VH2T7WauPvku8p6S/KD36qNJL3xuxGz/LlukN2vWctmQ5ci9PkIIH86CfIquLh+j",
+	"pCpjdLX4f//rf189QangpYwhrrdAPevnsReVbRWql0OdasGF2R7pU2ryNwb3IfxNLNE7ZJeVlSj5YOjj",
+	"wzKjpTZZGI4gJpyLBNHj0ycRBVOF9A/hLI8cS7X05rAEN1TzSo8wDqYl1bd0qJqEyxF8qUbdHKPmcO3b",
+	"49LEHax9ePoLx/mfeGWANuP6tOn6EMUW+DZkcowzcsqO+C5ErqHT/9eKSBdVm8M/Bt6sA70crjpKnO+8",
+	"Ky7w7XItCPHf7ZXG03Tx3KC2I5y/XnirSHOsiFxmwW4SGLnfbPYHySHulOEbohlixvN02GVigs6RcKnm",
+	"Gnmz1UbjCOwE80dQ9fWip3IvRoxjX+cNrXxJly+zRyti/MOK87abfMK9sTh77MEZZ/l+aVJoApJgGTbq",
+	"Gqr85sAxy2wZNPimz2IqIzcBR2M76wbSXuUUD+BkFhC0Cr4nOFeeeGWT/D+BTYeKOFz+u/vCt4FXRcmF",
+	"ek8kdCXpb0OQdSVnxHVGynAhlj1Btphxcb20b9N/xeJcucUbzgK8T/+y7Kc+BBxgMFbxe1chTVQ57AcT",
+	"BbfLbDUfuQ1ZOFkIBKD+ht/M1XIPANQAqW/IjBN2cIc/NHX4/Ug4lv7blOJ9QIXqpvZ4PGOBYt5+pxC9",
+	"QGe2+tvY7st7FMrSV2zNh2eZm4re24/V12Cwb+E6w2mw8MzctbNk9dZ78G59QiVPl/cLUmDKKNugXKsV",
+	"IAogjUUiW4CirSJwvjR5ob+bYqBjYjwTOUqOWXo4F6Tmmse56YPtHzTAJ/mc44gLuqHMSfYp2UHByqij",
+	"nP0zHORxQ27Ta6+IWmJJUxIq5poaamhz/uG1akGxu8t+WZali04ErgZBe7sNTQdu6p+JwtST2WIr3EaT",
+	"ME0BZsFvSDGr6P+N/eJgnNEUpjULBM7wBovt3Bh58KbPKP2FCLIruvNos1QiQXCe77VeK8iB8PVicdDY",
+	"mLG3qXd3xpTell1+Z9fYfZm84p0f2/5ivln1w4HS4WkFfMEy1tdcBSu35lUa2uItlWT+bg/Trqb3Mo2V",
+	"H77B5TuNguEBgrLjdjIL3R9Xm2o54y2wvX0gBPumJff6zhnJ55Xu2H5VB50KJnyqPxCUbeUSK1u/MO0r",
+	"DQd/i7img0mwfdzMaqQM/w2LdOZHgdqdLSGlXGrusgzr7GaQJDgn6ciwHK+IX1cpeI4FtEyaSF3zlZuS",
+	"EldePw1jgkBzpnt0/XBBDDh2bGjTUkIbtz74DQHvvQetgJeLGFW2F4igSRRHtChrn30llcA5xcwbRzKq",
+	"1UCwpSShBXzv+cKK9fs1DXH5VZObM83yK9yj90hLwUoFhhS+dv/JhAtBEhVIOZ1qp0LcyxqHziOw2nux",
+	"/SPZ1d2xZqg+c1okmQYPB8WVGeUL49mmIWZA4BDviJCzve4TEsO+nhayPWE6mTd1hx/2UL/nnowGl3tm",
+	"uUa9BztlAJgfXQ7NTH34CBv2HwYFuxZM5qzaQ0grPSmEGx9SbAj9NEFpziCC0Gr2DC2epwSgoXJ1JMG3",
+	"kgRtTKWr4q0AzgLlz+qay0pWOIcqTJURpPnUWGrJtwd9iCOB407rypNUiPtbmK0FL9Aiio/u0mTNedsl",
+	"53DF9dsdM1qFnM+5N0QtWxpqrw6VoxVOtkhxwE5OVwKL/VcSuS9ibyPmUbWmb5+eyDx13bsO5YmYYVav",
+	"ibwm4TuoD/c6HWtd4qCgO1M/ydMEQ+rA6BcTcJn30Zzc8LO3h/yCxTKnUt23y8gRLWIO5H3YAt7hhPdt",
+	"aOJpfbvh3NQZc5tc7m9+W0nSlEPPb7Nqc/R9rWhsHxWAYl3PahHZQlKP9DruRnMoH39r9LnubZzq83Zq",
+	"xXQAH61jwQ56wjyoXb3LMXuwTrS/226wa5woLiZe9zm2xoFA37yMVI2rYDfuGY34wEsw1WCUmKYBBUvw",
+	"ChQZJ5tlgnPiOvzP6CuTcREIm7QSK6a0C5STTzU9H60x+FqJ2IZc+q2xXVds6CuHTdcFOFvo4v1Z4N39",
+	"L9+JkhNmOBGmdgqcHkLqdOszWwkBzd8RNBV4N+8mAfB9nuhgO8/TVRcVVMo5obqRaiQ5/d7Pe8ai03yz",
+	"d/uhXxDYGPreK1wiRkgqEePIYLJ/lac236wbyht8emmgeXHHn6TTbwiEVzkxWci2qp4IAbc3EPQ+eGeu",
+	"FRcktRl4xr3u4o2DKcltafxnXte3SyvvM1ciSKztVIz+ev32R1RilSEuUMLzqmBeNY1gQXoa6EHGW3JJ",
+	"/Q+3JBkWOIGmULZXrt5pbFB+5TUr288qdCcjN0RAt6XYmNUQN4QeUtDpC9B/3wwwYZL4epUklBHTw2hN",
+	"czK6+0FOXNtgpionIwD1/LDnlZD3qfyBGd3SrXazQOOBW1Fy6YsWrRpvQ78/icyIzePMeJ52ExUBSa7e",
+	"fzpNHf9iy9zsiKO8e/P0LYBp6AUUD0sz6ejuXHEN+jDCjni+aY6gPk+elPXgj7i53vubxpylDPOUVY/e",
+	"sxCskfjGNDPqHYiIw34IF4A2AZN0Qis5u+SPGt6ggq9Jne3cy1tf8Ru4ppIXxD6yJbU+viKooDaf5hBg",
+	"Zri4YCu5j9maXmsPuBMoNgmlpzs+Jp3Ml1r+bylLYyTp3yBbvfk7vMk1VQq18dnnfkBS3vICwXfgYSY4",
+	"yZBUpNQb28eNEpUTLNUz0yEKXNeD0bftHdb/MaVHTz9deoyPORKtDxNHNs/HQXzkkvxoWYrzCZnWTRfQ",
+	"JcV0bzL/bRuLmA4mEDV25SatLiMXrZZkFzkP+JPeWzeJW5LvGBBSgbfw/zeU7AJ9UK+1vfq+uZK9lNQZ",
+	"fJbfEJFzHEiyNCpo6DdSHhd9d2zYzt7aRD2rD1Nw6A+8mh1iTXKCRSC7sVITXe0tT/uF+4unc57wQuvO",
+	"exxr00yWn0b791VGYuS638zFRd1awUzuhbt9OXNotkixXirerWBoWXi143FUVTGjenHB0SiEG9c/i12w",
+	"05q2tUf/2VTlQYK2Cf2Jx/18KDPQO3VG8rW3JuPIvKGc3Pga05p2ts9QhvM1CK6MIBtFQiB7piVnu4w9",
+	"n/NAbKernnBsSAE92Wsg8OBRap32B51KRyYsz8kmglfSku2M0aEOjibcu9aSE4j2GaJK1qaMaafrPWUl",
+	"Z7zDMfkxTcOVzdFaa7Th4+jQUowjj+ANcNnATsoZndXEpiHUUgdeXBJwnS0LiasXJnHVKwVLfa/9Zojz",
+	"hc3ok1A27pmptvykgHTwMQyz/w92kvs90eHtWDB5Ix23UKD3+NDnNLdU/Ijq0IlBqtE34+yPcmolWOMt",
+	"r7+0ex8v2b7e4fIFZil1rGrwEOSEhyy2pMmt6/TNh9EVhAuNztlukAzd8Gzpr/VF+jstwvZnyp1ZznjC",
+	"eLXJAqVtc2r82HIejz32oakltKWdGn/KvOGN4Phdtr+PnwLK4vQcDeZqCIco8Miy+WMqtx06+03Nc2e6",
+	"ghvzXhXDcbsplxn05I/eL1oXHozipc23GW6QcW2m5vs6i4obT7F79uCAymc5QbCT1/WOlOp5rcXPwYHg",
+	"xdTEn8XpwaZNr26Hq286yzz25mTx0+zYH2axELHLuC36oP6hTo2d0UOK3OJE5eDhdyS7w3vw/Uj6N4Iw",
+	"cmkbE3vUwNPoWm2zzTP5GrlnmewLBC6P7wnaQr/OYb+ab/3NGI7LPxhLDxhvL1BH2sN2sLdzmEywSGxA",
+	"Z2CnFvb0cN00e0c4z/lOelPhwkHx0Z23dAFvZ2qrXD+DfzCyI1INkyZHjuiz5evnnf6JQ+LHCdhZlaBH",
+	"Rt1DAvRTGFP+V6wn5ycGsTQH8Kd43utwktuR76b589Xcm2lOQQn2Kfyp2/68F3vgeSqDZZpXppXx2r7t",
+	"A/E9rNDjxfR3W44j1R1myrutVOyRU79Nj7H2Do9wug0J1q0d18DxQ7Xdo30A12O9KySVx2ip5kPfPj+a",
+	"J1nd45NH5R3K5k2VqY9yaTWB+TI7d5aY4c2vT5PMZDtXsw/vObv50POUD6102JaITvlwMI5RWalaLU0w",
+	"kFQf1+GMnrDE9jbirjszelJQ6rKGpCrnFhO4WUfb9X50r2nOLMhIElKqpWtb0N11JbXqlnNVv5qkx4Fn",
+	"TUserXPUETSv5hGwbHLTZAszeJgJKbwlEoKG8IgR3mA68dGrra+Ur4n1kb2pVU+4SEmKOEtIjDK+IzdE",
+	"IL5W9eMGknS9u+FcTmsMjOr/VhHwdUPUUqA26rjqvwA2SKo62C7Rr+6HxfbHDKtX6/PbtMeFuW8POsVb",
+	"NuFdHO1njffbn0208zbSM3qh9nDVZymk5CyBFJa5n7oNnfA12Fv6gx2WGRFIVCxGlCF4J0M+Q4u6osnU",
+	"N31zsFXDAZMA2oNCSKA41A3w20NzjXTiqzuUHtVvr34VpG7LpFH8luX76KkSFfH2o4GGwzOgriE+CuvH",
+	"i3FgPzncf++INr/HFSGCZFwmuMQJtHs8gNrHA/t14U011ZOOBbdDhPdo4RWukLt6mPCuDvt0pqd+u5xU",
+	"B+JOqUjrLZTOYT0AHe+S120bfGxF5bwut8HULWhzklSCqv21pjDbMbCJXVNID+V8S2uD5mnT7nvpRjY2",
+	"Vkl/0Nb0HXij157nGz9k8NCbEjhRaEXUjhCGftD/80KAbwPKMTmIbYXzLTiWqHqE3mAp7WOkIPLiX5hx",
+	"GElU0Dyn5nLGqND2vHlj1Bb666uLkYHNI/Qd5KdC5B5G/cJsDAulPKkKwhT61/cvX6A/fvPk3/8Nwatu",
+	"+mNIK/6sZfrnR+h5nqME57lEq8p0fOSMyF9YgcVWKx8qI2JHJYE8af25fXTWQPKZ/RYULeOjbqVR4Vzy",
+	"Xxh8qCfOCE6JQJ//+8WL6/cvLz7wLWGfUf3YHETpjRrx+S/ffUCXuKSXdrnPj34xnXMTwkwBnUXg8xIn",
+	"Gbl4/GjRSniNGiS0SPhpdOXaaOGSRk+jrx8tHn0NYUiVAbXAioAb86akdblougUj4FWqV4TfX9bFFSUW",
+	"uCAKXHM/+1leM+Ty2oWC7+KDY907tlPGvrCvR919MveFSPUnnu5NdjlTNjccl6V7neHyi03OMPx4Xspv",
+	"51Jq4QR/kCVn1mf3eLE42dIG4KZD1d1d34xq/6p/W2Pbs9M3Zb3HJooLbifbDDuCC2VoFyxtm4Ntw/HG",
+	"jdd+vO4ZYrzOGJQQRYUZgZBabYasa7pLSK+pVH9qvavcISPgVr9WBLJxLa3XL9ZPAlvXuXOQgJ5DGGzC",
+	"wNe0oMrS2ZkwDluHxlIehDuQHYdtUzzgwca1wsKgIzrPDar7g0y6PlenBWYQkMeCsUfkl7/R9C5I6X8h",
+	"Lciek2ZOfsy57P1VGt198sHmEq8wS20W3fwpQ1T73Mx6Trq1Szw01z8LPtu8/lrx0kX4nqHPde+gzwgq",
+	"uEx0eIebnqegmUDUKkYklyAIoENHu8vDCm9k5L0dl+v61aETEoB5yuic+LePJf0zoN+Pl/oBmBOi5Ueu",
+	"yDmRAnODf/2fQZq0r+VrvkEY2e5d9hUxQbQ1Uj/jiqBfgh+ZyrV89AqiVvTv3LRrek96AGV/uDegXjp/",
+	"6xcspFFUARI1O4ISjBV2LxedRIrtrLv+1PcFwgBnuit1iOGf7aq8hwiB8evZMxohpf8CbnqJbwhETzlL",
+	"WjcmNW8kWleMHyMf8JbUz2KeBzGdpxofGDmmJeud71U5RnZQC35PGdMA+VIQU2Djh/R7gtPfHaQXJ1/b",
+	"B+6fWEqEVJynJ7gOH7XChpGF+95mH2KJqnoVyOzC+1GzndzY7tnuD64gb9SQf+kG3ROScx74c494DQvj",
+	"BoCut3diq/l5mjaesN+F3+l0LKLXLCEI1BOQ7g+EaFtEc546Pa3xO61pTlCCGVoRpNHQftH+rk+ltSWe",
+	"kpyY/Isuyr6nKWnjrAO9b4Ze7u9pmhJ2POGEPAJBD6rP9dXk5De4G03SO6d76syEcZy6BrWMQ0C/q9SD",
+	"XFB4kfaBJcvf54JaUnyGvln80QQvVlxlJoVU8oJo5QvcA1tSmnrogmC2y1yzjOFtvXSJCt6r8t1tyYUK",
+	"3tjF+VitF5jAjf4u7rQuzErX/u10Rsi7HJ/Vk1Y3Zn7QWwJ98jz4NH+/vxutlShvHjrGe7TLaJJpJVqa",
+	"ysYqTyFdalTx2nD7aF/A02XQr8gH/hcOeYjni7ydO5rWed/yoenB9dvx0UT9273p4nn7YW60w0yrLTZp",
+	"ScZI/w2IxPbyMXH0lCbK+C0g7jxKLln9SGBIw7DPCJ4RlnYFDyQ/kvweULSJDNHTnz91LRwCLUIgVZCI",
+	"GyLgxtnERrzCkiDM5M5mhACYvmDR6ITHMUuXFt8F8Bt+Q/4KbUjPcUPcs3oPfDkgzX6ITZt9f19WCZwR",
+	"WoihL1igHWEKboJJU1UowQUB912Dvi21T8sGLc8fYMRDmJ3163sTDE7YFeJrKHu6ryvF9SYIwuC1KUWf",
+	"YEi00tib0w9SjoYNx1QGT8VeVKURa/bJWM8KpCihGcxg+lZB4T9UNN498uTBMsD9BMg9GD5+DfU+5zyi",
+	"fXnNf8iHtuQCHBeLrQPE6Tmue7ntgTluwBF7PNDbHPcNhI2gFMB2l9DsVhKFoKtE7OJMIEIhtBsN6XJK",
+	"TOn89Pkw8SStyENXZNP68gsW94wedV7jDvLvN/Woh5Bj9ftkE+TYh+blBpepSCVyDYa+kojvGFrb9yPu",
+	"yQlrWF3+5v7z7nLdvE0xDw3ulIe8Q3b+8zCV1uMaD8xXGiQPkdomgPvqdESNkYSJyzpsPkOYIdAPwC80",
+	"SB5xLQtqiijhMY0xwWie2xjqPh79RWVcEqNrYmFfvoeqLp8Wg/N8XIf59BA3tXlMZMJVtaA4ASd0Jfug",
+	"6QHsIMYOXf0a3BBejrjtNFt7Z4Y8CKTqNmoHwWQ2dfpA0DvXfu1M2ZPuiA8bBWqv2gekA/l9XSVpijAy",
+	"3evQv0IbyH/r09nBsM57UvAb0sLBobjOnzk7hdrwAW9JvfuvJMJJQqREeIf3zVnupUKYAthwogKvkuza",
+	"Fsmeg/RafScfOsDRbvPpocD6p3tj8V3Vbn/rKo+pcbimpgb5K4lKzGJw5EKr1/XaeC+waEU2YOilVILg",
+	"ohVEbxXihCj4mm7YW9sXbkSWEZZa7dSVokBhKpWo7v/oNcv1J7umIex0ufbNYaDqrZNUb/7kYdLrui7p",
+	"fGRml/BQWP3TCbIzOHhxAVKIsiiciU837NW55MgLQVLCFNga0yXJFOy/Yifx9zYXybUmDVOGAvXtjHSh",
+	"F/BRhakqOaN3e02FVAjEB8qwts1pnrue3JD9GaKeN3hLXuqv39p2ymfSRlpdaH+HVNR1gmyJ6W1lt1wH",
+	"DQC+sW0wwFljnbhoQoutQ3O0MWq03dPOr+rWjXUnKLtmV/fnXm8Z5NlC+SQ8LVPbdD0QPUrkzYFQ/kRI",
+	"KXKrLu1sDYTqCuIVZVjsh90ehjDQexd8Z/xgp9b7XxXtI40K7s8bztPPtm2Gpkf9b70zCQQpiJ5J2ioK",
+	"SGuVAVmup+hIcdfvxVitEHLwtHkZDebeA9wPpxAaaL8nUqPPF3V0NSsaQuxU2j1lxhKG3OIX1/+tE5aF",
+	"lUz2i3krgEqNvhhVDPqlYLltR21l6fqFh5NhTV/cc2nzTdPdMyBvGgNr+hZPYGHf4SRDSY4rSSB+brtC",
+	"nyR/HKetNEPb/hD8VVsikMR7iWjL4yF3uBxL0KAsvYYh/1GKojv9Vv9u1NRpOzyBoOrB8lRJ14KUOU6g",
+	"GRIqMNubrgbG95lTRmLD1IlURrEbzevYmeZhY7qG7S/2INpGu5fZBOC6rZ0IslQiCw/E+M7AseBSoVIQ",
+	"eIjPALQFvQwrug5f0je4fF93DvqPcUtt76gHFtWtx5e8EYjyJDlWNqEKcegxsuPI9EeRncYF49et1SMq",
+	"eN+a9zTOBq+uPdW7VPVvRyuvgehX52RnIL1ZRuI/BDDb9PfCNHxp25ZfSSSJ0gxLtlzZXeu01Zbn50/6",
+	"1ptcNsOEKpFHT6PL6O7T3f8PAAD//w==",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

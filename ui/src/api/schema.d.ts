@@ -315,6 +315,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/whatif": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A reading over two amounts of a formula; nothing is stored */
+        post: operations["mapReading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/swaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What replaces so many grams of a line, the best first; nothing is stored */
+        post: operations["findSwaps"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/goals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A formula for wanted readings, or which wishes contradict each other; nothing is stored */
+        post: operations["formulateToGoal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/formulas": {
         parameters: {
             query?: never;
@@ -1112,6 +1163,132 @@ export interface components {
             unknown: components["schemas"]["UnknownMakeUp"][];
             /** @description acids whose constants stand at 25 °C */
             held_at_25: string[];
+        };
+        /** @enum {string} */
+        ReadingName: "closed-ph" | "vented-ph" | "curdled" | "gas" | "alkalinity" | "hardness-left" | "soap-lost";
+        WhatIf: {
+            file: components["schemas"]["FormulaFile"];
+            reading: components["schemas"]["ReadingName"];
+            x: components["schemas"]["SweptAmount"];
+            y: components["schemas"]["SweptAmount"];
+        };
+        SweptAmount: {
+            line: number;
+            /** Format: double */
+            from_g: number;
+            /** Format: double */
+            to_g: number;
+            steps: number;
+        };
+        ReadingMap: {
+            reading: components["schemas"]["ReadingName"];
+            /** @description a row for each step of y, from the least; in it one for each step of x */
+            values: number[][];
+            here: components["schemas"]["MapPoint"];
+            /**
+             * Format: double
+             * @description below it something is to be minded
+             */
+            safe_low?: number;
+            /**
+             * Format: double
+             * @description above it something is to be minded
+             */
+            safe_high?: number;
+            /** @description other formulas of the same kind, sized to the same whole */
+            schools: components["schemas"]["MapPoint"][];
+        };
+        MapPoint: {
+            name: string;
+            /** Format: double */
+            x_g: number;
+            /** Format: double */
+            y_g: number;
+        };
+        SwapQuestion: {
+            file: components["schemas"]["FormulaFile"];
+            line: number;
+            /**
+             * Format: double
+             * @description all of the line when left out
+             */
+            grams?: number;
+            /** @description not only what is on the shelf */
+            whole_library?: boolean;
+        };
+        SwapCandidate: {
+            material: string;
+            name: string;
+            /** Format: double */
+            grams: number;
+            /** @enum {string} */
+            by: "same-compound" | "alkali" | "acid" | "soap" | "chelant" | "mass";
+            why: string;
+            changes: string[];
+            bake?: components["schemas"]["Bake"];
+            /** Format: double */
+            in_stock_g?: number;
+            enough: boolean;
+            cost?: components["schemas"]["Money"];
+            /** Format: double */
+            ph_before?: number;
+            /** Format: double */
+            ph_after?: number;
+        };
+        Bake: {
+            /** Format: double */
+            baking_soda_g: number;
+            /**
+             * Format: double
+             * @description the weight at which it is done
+             */
+            stop_at_g: number;
+        };
+        GoalQuestion: {
+            file: components["schemas"]["FormulaFile"];
+            /** @description others that may be used too */
+            materials?: string[];
+            /**
+             * Format: double
+             * @description what the formula weighs when left out
+             */
+            total_g?: number;
+            /** Format: double */
+            ph_low?: number;
+            /** Format: double */
+            ph_high?: number;
+            /** Format: double */
+            alkalinity_g_per_l?: number;
+            /** @description a hardness the chelants have to hold, such as 268 mg/l */
+            chelates_hardness?: string;
+            /** Format: double */
+            gas_ml_per_kg?: number;
+            cost_per_kg?: components["schemas"]["Money"];
+            borax_free?: boolean;
+            only_shelf?: boolean;
+            bounds?: components["schemas"]["GoalBound"][];
+        };
+        GoalBound: {
+            material: string;
+            /** Format: double */
+            min_g?: number;
+            /** Format: double */
+            max_g?: number;
+        };
+        Proposal: {
+            lines: components["schemas"]["ProposedLine"][];
+            chemistry: components["schemas"]["Chemistry"];
+            cost_per_kg?: components["schemas"]["Money"];
+            currency?: components["schemas"]["Currency"];
+            /** @description wishes that hold the formula where it is */
+            binding: string[];
+        };
+        ProposedLine: {
+            material: string;
+            name: string;
+            /** Format: double */
+            grams: number;
+            amount: string;
         };
         LeftOver: {
             material: string;
@@ -2130,6 +2307,100 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Assessment"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    mapReading: {
+        parameters: {
+            query?: {
+                /** @description so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out */
+                use?: components["parameters"]["Strength"];
+                /** @description of the water, such as 268 mg/l; the workshop's when left out */
+                hardness?: components["parameters"]["Hardness"];
+                /** @description of the water; 25 when left out */
+                celsius?: components["parameters"]["Celsius"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIf"];
+            };
+        };
+        responses: {
+            /** @description Map */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingMap"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findSwaps: {
+        parameters: {
+            query?: {
+                /** @description so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out */
+                use?: components["parameters"]["Strength"];
+                /** @description of the water, such as 268 mg/l; the workshop's when left out */
+                hardness?: components["parameters"]["Hardness"];
+                /** @description of the water; 25 when left out */
+                celsius?: components["parameters"]["Celsius"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwapQuestion"];
+            };
+        };
+        responses: {
+            /** @description Candidates */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwapCandidate"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    formulateToGoal: {
+        parameters: {
+            query?: {
+                /** @description so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out */
+                use?: components["parameters"]["Strength"];
+                /** @description of the water; 25 when left out */
+                celsius?: components["parameters"]["Celsius"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoalQuestion"];
+            };
+        };
+        responses: {
+            /** @description Proposal */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"];
                 };
             };
             default: components["responses"]["Problem"];

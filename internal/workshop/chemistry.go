@@ -1,0 +1,364 @@
+package workshop
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"math"
+	"net/http"
+	"strings"
+
+	"github.com/shopspring/decimal"
+
+	"keencrock/api"
+	"keencrock/core/assess"
+	"keencrock/core/bath"
+	"keencrock/core/costing"
+	"keencrock/core/formula"
+	"keencrock/core/goal"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+	"keencrock/core/swap"
+	"keencrock/internal/exchange"
+	"keencrock/internal/store"
+)
+
+// InWater is the water a formula is asked about, in place of the workshop's.
+type InWater struct {
+	Strength string
+	Hardness string
+	Celsius  float64
+}
+
+// asked is the workshop's water with what was asked for in its place.
+func (s *settings) asked(in InWater) (*assess.Water, error) {
+	w := s.water()
+	w.Strength, w.Celsius = in.Strength, in.Celsius
+	if in.Hardness == "" {
+		return w, nil
+	}
+	var err error
+	if w.Hardness, err = quantity.ParseHardness(in.Hardness); err != nil {
+		p := exchange.FieldProblem("hardness", err)
+		return nil, &p
+	}
+	return w, nil
+}
+
+// wetted is a formula worked out in its water, with the prices of some
+// materials.
+type wetted struct {
+	set      *settings
+	tx       *store.Tx
+	assessed *assess.Assessment
+}
+
+// wet works a whole formula out; one with problems is refused.
+func (s *Service) wet(ctx context.Context, file *api.FormulaFile, in InWater) (*wetted, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	w := &wetted{tx: s.store.Read(ctx)}
+	var err error
+	if w.set, err = s.settings(w.tx); err != nil {
+		return nil, err
+	}
+	water, err := w.set.asked(in)
+	if err != nil {
+		return nil, err
+	}
+	f, unread := exchange.ToFormula(s.inMeasures(file, w.set))
+	if len(unread) > 0 {
+		return nil, api.Refused("bad-formula", unread[0].Detail, unread)
+	}
+	w.assessed = assess.Formula(f, w.set.lib, assess.Options{Workshop: w.set.tools(), Water: water})
+	if problems := w.assessed.Resolved.Problems; len(problems) > 0 {
+		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-formula", "The formula cannot be worked out yet: %s.", strings.TrimSuffix(problems[0].Text, "."))
+	}
+	if w.assessed.BathErr != nil {
+		p := exchange.FieldProblem("use", w.assessed.BathErr)
+		return nil, &p
+	}
+	if w.assessed.Bath == nil {
+		return nil, api.NewProblem(http.StatusUnprocessableEntity, "no-lines", "There is nothing in the formula yet.")
+	}
+	return w, nil
+}
+
+// safe says between which values a reading is nothing to mind: pH by the
+// limits of extreme pH (CLP, 2 and 11.5), soap by the thresholds of the
+// cautions.
+func safe(r bath.Reading) (low, high *float64) {
+	at := func(v float64) *float64 { return &v }
+	switch r {
+	case bath.ClosedPH, bath.VentedPH:
+		return at(2), at(11.5)
+	case bath.CurdledShare:
+		return nil, at(0.1)
+	case bath.SoapLost:
+		return nil, at(0.3)
+	case bath.HardnessLeft:
+		return nil, at(0.1)
+	case bath.Alkalinity:
+		return at(0), nil
+	}
+	return nil, nil
+}
+
+// Map works a reading out over two amounts.
+func (s *Service) Map(ctx context.Context, q api.WhatIf, in InWater) (*api.ReadingMap, error) {
+	w, err := s.wet(ctx, &q.File, in)
+	if err != nil {
+		return nil, err
+	}
+	r := w.assessed.Resolved
+	axis := func(a api.SweptAmount) bath.Axis {
+		return bath.Axis{Line: a.Line, FromG: a.FromG, ToG: a.ToG, Steps: a.Steps}
+	}
+	values, err := bath.Sweep(r, w.assessed.Bath.Use, bath.Reading(q.Reading), axis(q.X), axis(q.Y))
+	if err != nil {
+		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s.", strings.ToUpper(err.Error()[:1])+err.Error()[1:])
+	}
+	for _, row := range values {
+		for i, v := range row {
+			if math.IsNaN(v) { // an empty corner: JSON has no word for it
+				row[i] = 0
+			}
+		}
+	}
+	out := &api.ReadingMap{Reading: q.Reading, Values: values, Schools: []api.MapPoint{},
+		Here: api.MapPoint{Name: q.File.Name, XG: r.Lines[q.X.Line].MassG.Value, YG: r.Lines[q.Y.Line].MassG.Value}}
+	out.SafeLow, out.SafeHigh = safe(bath.Reading(q.Reading))
+	out.Schools, err = s.schools(w, q)
+	return out, err
+}
+
+// schools places the workshop's other formulas of the same kind on a map, sized
+// to the same whole.
+func (s *Service) schools(w *wetted, q api.WhatIf) ([]api.MapPoint, error) {
+	points := []api.MapPoint{}
+	rows, err := w.tx.Formulas()
+	if err != nil {
+		return nil, err
+	}
+	r := w.assessed.Resolved
+	x, y := r.Lines[q.X.Line].Material.ID, r.Lines[q.Y.Line].Material.ID
+	for _, row := range rows {
+		if row.Kind != string(r.Formula.Kind) || row.Name == q.File.Name {
+			continue
+		}
+		stored, err := storedFormula(w.tx, row.ID, 0)
+		if err != nil {
+			return nil, err
+		}
+		f, unread := exchange.ToFormula(&stored.File)
+		other := formula.Resolve(f, w.set.lib, w.set.tools())
+		if len(unread) > 0 || len(other.Problems) > 0 || other.TotalG.Value == 0 {
+			continue
+		}
+		p := api.MapPoint{Name: row.Name}
+		for _, l := range other.Lines {
+			g := l.MassG.Value * r.TotalG.Value / other.TotalG.Value
+			switch l.Material.ID {
+			case x:
+				p.XG += g
+			case y:
+				p.YG += g
+			}
+		}
+		if p.XG+p.YG > 0 {
+			points = append(points, p)
+		}
+	}
+	return points, nil
+}
+
+// Swaps finds what replaces some grams of a line.
+func (s *Service) Swaps(ctx context.Context, q api.SwapQuestion, in InWater) ([]api.SwapCandidate, error) {
+	w, err := s.wet(ctx, &q.File, in)
+	if err != nil {
+		return nil, err
+	}
+	r := w.assessed.Resolved
+	if q.Line >= len(r.Lines) {
+		return nil, api.NewProblem(http.StatusUnprocessableEntity, "no-such-line", "The formula has no line %d.", q.Line+1).At("line")
+	}
+	if q.Grams == 0 {
+		q.Grams = r.Lines[q.Line].MassG.Value
+	}
+	o := swap.Options{Library: w.set.lib, Use: w.assessed.Bath.Use}
+	if !q.WholeLibrary {
+		if o.StockG, err = s.stockG(w.tx); err != nil {
+			return nil, err
+		}
+	}
+	ids := make([]string, 0, len(w.set.lib.All()))
+	for _, m := range w.set.lib.All() {
+		ids = append(ids, m.ID)
+	}
+	if o.Prices, err = s.prices(w.tx, w.set, ids); err != nil {
+		return nil, err
+	}
+	found, err := swap.Candidates(r, q.Line, q.Grams, o)
+	if err != nil {
+		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s.", strings.ToUpper(err.Error()[:1])+err.Error()[1:]).At("grams")
+	}
+	out := make([]api.SwapCandidate, 0, len(found))
+	for _, c := range found {
+		if o.StockG != nil && c.InStockG <= 0 {
+			continue
+		}
+		a := api.SwapCandidate{Material: c.Material.ID, Name: c.Material.Name, Grams: c.Grams, By: api.SwapCandidateBy(c.By), Why: c.Why,
+			Changes: append([]string{}, c.Changes...), Enough: c.Enough, PhBefore: c.PHBefore, PhAfter: c.PHAfter}
+		if !math.IsInf(c.InStockG, 0) {
+			a.InStockG = c.InStockG
+		}
+		if c.Bake != nil {
+			a.Bake = api.Bake{BakingSodaG: c.Bake.BakingSodaG, StopAtG: c.Bake.StopAtG}
+		}
+		if c.PriceKnown {
+			a.Cost = exchange.Money(c.Cost)
+		}
+		out = append(out, a)
+	}
+	return out, nil
+}
+
+// stockG is what can be drawn on, in grams by material.
+func (s *Service) stockG(tx *store.Tx) (map[string]float64, error) {
+	lots, err := tx.Stock()
+	if err != nil {
+		return nil, err
+	}
+	stock := map[string]float64{}
+	for i := range lots {
+		if c := costingLot(&lots[i]); !c.Unusable && !c.PastOn(s.today()) {
+			stock[c.Material] += c.RemainingG
+		}
+	}
+	return stock, nil
+}
+
+// Formulate proposes a formula for wanted readings.
+func (s *Service) Formulate(ctx context.Context, q api.GoalQuestion, in InWater) (*api.Proposal, error) {
+	w, err := s.wet(ctx, &q.File, in)
+	if err != nil {
+		return nil, err
+	}
+	wishes, err := s.wishes(w, q)
+	if err != nil {
+		return nil, err
+	}
+	ingredients, prices, err := s.ingredients(w, q)
+	if err != nil {
+		return nil, err
+	}
+	use := w.assessed.Bath.Use
+	use.Hardness = 0 // what a powder does in soft water; hardness is wished for
+	p, err := goal.Propose(ingredients, *wishes, use)
+	var c *goal.Contradiction
+	switch {
+	case errors.As(err, &c):
+		problem := api.NewProblem(http.StatusUnprocessableEntity, "contradiction", "%s.", strings.ToUpper(c.Error()[:1])+c.Error()[1:])
+		for _, wish := range c.Wishes {
+			problem.Problems = append(problem.Problems, *api.NewProblem(http.StatusUnprocessableEntity, "wish", "%s", wish))
+		}
+		return nil, problem
+	case errors.Is(err, goal.ErrWishes):
+		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s.", strings.ToUpper(err.Error()[:1])+err.Error()[1:])
+	case err != nil:
+		return nil, err
+	}
+	out := &api.Proposal{Lines: []api.ProposedLine{}, Chemistry: exchange.Chemistry(p.Result), Binding: append([]string{}, p.Binding...), Currency: prices.Currency}
+	if p.CostPerKg > 0 {
+		out.CostPerKg = exchange.Money(decimal.NewFromFloat(p.CostPerKg))
+	}
+	for _, l := range p.Lines {
+		out.Lines = append(out.Lines, api.ProposedLine{Material: l.Material.ID, Name: l.Material.Name, Grams: l.Grams, Amount: written(l.Grams)})
+	}
+	return out, nil
+}
+
+// written is a mass to three figures, as an amount.
+func written(g float64) string {
+	places := max(0, 2-int(math.Floor(math.Log10(g))))
+	return fmt.Sprintf("%.*f g", min(places, 2), g)
+}
+
+func (s *Service) wishes(w *wetted, q api.GoalQuestion) (*goal.Wishes, error) {
+	out := &goal.Wishes{PHLow: q.PhLow, PHHigh: q.PhHigh, AlkalinityGPerL: q.AlkalinityGPerL, GasMLPerKg: q.GasMlPerKg,
+		BoraxFree: q.BoraxFree, TotalG: q.TotalG}
+	if out.TotalG == 0 {
+		out.TotalG = w.assessed.Resolved.TotalG.Value
+	}
+	if q.ChelatesHardness != "" {
+		h, err := quantity.ParseHardness(q.ChelatesHardness)
+		if err != nil {
+			p := exchange.FieldProblem("chelates_hardness", err)
+			return nil, &p
+		}
+		out.ChelatesMMolPerL = h
+	}
+	if q.CostPerKg != "" {
+		cost, err := exchange.ParseMoney(q.CostPerKg)
+		if err != nil {
+			p := exchange.FieldProblem("cost_per_kg", err)
+			return nil, &p
+		}
+		out.CostPerKg, _ = cost.Float64()
+	}
+	if q.OnlyShelf {
+		var err error
+		if out.StockG, err = s.stockG(w.tx); err != nil {
+			return nil, err
+		}
+	}
+	for _, b := range q.Bounds {
+		m, err := w.set.lib.Find(b.Material)
+		if err != nil {
+			p := exchange.FieldProblem("bounds", err)
+			return nil, &p
+		}
+		out.Bounds = append(out.Bounds, goal.Bound{Material: m.ID, MinG: b.MinG, MaxG: b.MaxG})
+	}
+	return out, nil
+}
+
+// ingredients are the formula's own materials and the others that may be used.
+func (s *Service) ingredients(w *wetted, q api.GoalQuestion) ([]goal.Ingredient, costing.Prices, error) {
+	now := map[string]float64{}
+	var materials []*material.Material
+	add := func(m *material.Material, g float64) {
+		if _, seen := now[m.ID]; !seen {
+			materials = append(materials, m)
+		}
+		now[m.ID] += g
+	}
+	for _, l := range w.assessed.Resolved.Lines {
+		add(l.Material, l.MassG.Value)
+	}
+	for _, name := range q.Materials {
+		m, err := w.set.lib.Find(name)
+		if err != nil {
+			p := exchange.FieldProblem("materials", err)
+			return nil, costing.Prices{}, &p
+		}
+		add(m, 0)
+	}
+	ids := make([]string, len(materials))
+	for i, m := range materials {
+		ids[i] = m.ID
+	}
+	prices, err := s.prices(w.tx, w.set, ids)
+	if err != nil {
+		return nil, prices, err
+	}
+	out := make([]goal.Ingredient, len(materials))
+	for i, m := range materials {
+		out[i] = goal.Ingredient{Material: m, NowG: now[m.ID]}
+		if perGram, known := prices.PerGram[m.ID]; known {
+			out[i].CostPerKg, _ = perGram.Mul(decimal.NewFromInt(1000)).Float64()
+		}
+	}
+	return out, prices, nil
+}
