@@ -804,6 +804,14 @@ type ChemistryGasLimitedBy string
 // ChemistryUseBasis defines model for Chemistry.Use.Basis.
 type ChemistryUseBasis string
 
+// Comparison defines model for Comparison.
+type Comparison struct {
+	A           Assessment   `json:"a"`
+	B           Assessment   `json:"b"`
+	Currency    Currency     `json:"currency"`
+	Differences []Difference `json:"differences"`
+}
+
 // Containers defines model for Containers.
 type Containers struct {
 	Count int `json:"count"`
@@ -860,6 +868,21 @@ type Delivery struct {
 type DeliveryLine struct {
 	Line     string             `json:"line"`
 	Received openapi_types.Date `json:"received,omitempty,omitzero"`
+}
+
+// Difference defines model for Difference.
+type Difference struct {
+	A    *float64 `json:"a,omitempty"`
+	B    *float64 `json:"b,omitempty"`
+	Code string   `json:"code"`
+
+	// Matters 1 and more is worth acting on
+	Matters float64 `json:"matters"`
+	Name    string  `json:"name"`
+
+	// Places decimal places that are real
+	Places int    `json:"places"`
+	Unit   string `json:"unit"`
 }
 
 // Figure defines model for Figure.
@@ -1527,6 +1550,15 @@ type TraceBatch struct {
 	State BatchState         `json:"state"`
 }
 
+// TwoFormulas defines model for TwoFormulas.
+type TwoFormulas struct {
+	// A The open formula format, keencrock/formula version 1
+	A FormulaFile `json:"a"`
+
+	// B The open formula format, keencrock/formula version 1
+	B FormulaFile `json:"b"`
+}
+
 // Undissolved defines model for Undissolved.
 type Undissolved struct {
 	// HoldsG what 100 g of water hold at 20 °C
@@ -1661,6 +1693,18 @@ type ListBatchesParams struct {
 	Limit Limit `form:"limit,omitempty" json:"limit,omitempty,omitzero"`
 }
 
+// CompareFormulasParams defines parameters for CompareFormulas.
+type CompareFormulasParams struct {
+	// Use so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out
+	Use Strength `form:"use,omitempty" json:"use,omitempty,omitzero"`
+
+	// Hardness of the water, such as 268 mg/l; the workshop's when left out
+	Hardness Hardness `form:"hardness,omitempty" json:"hardness,omitempty,omitzero"`
+
+	// Celsius of the water; 25 when left out
+	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
+}
+
 // GetFormulaParams defines parameters for GetFormula.
 type GetFormulaParams struct {
 	Version int `form:"version,omitempty" json:"version,omitempty,omitzero"`
@@ -1749,6 +1793,9 @@ type NoteBatchJSONRequestBody = BatchNote
 
 // WeighJSONRequestBody defines body for Weigh for application/json ContentType.
 type WeighJSONRequestBody = Weighing
+
+// CompareFormulasJSONRequestBody defines body for CompareFormulas for application/json ContentType.
+type CompareFormulasJSONRequestBody = TwoFormulas
 
 // TakeDeliveryJSONRequestBody defines body for TakeDelivery for application/json ContentType.
 type TakeDeliveryJSONRequestBody = DeliveryLine

@@ -17,10 +17,15 @@ import (
 // assessment; they do not keep the rest from being worked out.
 func Assess(file *api.FormulaFile, lib *material.Library, o assess.Options) *api.Assessment {
 	f, unread := ToFormula(file)
-	a := assess.Formula(f, lib, o)
-	r := a.Resolved
+	return Assessment(file.Name, assess.Formula(f, lib, o), unread, lib)
+}
+
+// Assessment puts an assessment into the words of the contract. Problems of
+// reading the formula come before those of working it out.
+func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *material.Library) *api.Assessment {
+	r, f := a.Resolved, a.Resolved.Formula
 	out := &api.Assessment{
-		Name: file.Name, Kind: string(f.Kind), Defer: safety.Defer,
+		Name: name, Kind: string(f.Kind), Defer: safety.Defer,
 		Lines:      make([]api.AssessedLine, len(r.Lines)),
 		TotalMassG: Range(r.TotalG), NetMassG: Range(r.NetG()), VolumeMl: Range(r.VolumeML),
 		DensityGPerMl: r.Density(), PartNote: r.PartNote, State: api.AssessmentState(a.State),
@@ -111,6 +116,21 @@ func Cautions(found []safety.Caution) []api.Caution {
 		out[i] = api.Caution{
 			Code: c.Code, Severity: api.CautionSeverity(c.Severity.String()), Context: api.CautionContext(c.Context),
 			Materials: c.Materials, Text: c.Text, Advice: c.Advice,
+		}
+	}
+	return out
+}
+
+// Differences puts a comparison into the words of the contract.
+func Differences(found []assess.Difference) []api.Difference {
+	out := make([]api.Difference, len(found))
+	for i, d := range found {
+		out[i] = api.Difference{Code: d.Code, Name: d.Name, Unit: d.Unit, Places: d.Decimal, Matters: d.Weight}
+		if d.AKnown {
+			out[i].A = &d.A
+		}
+		if d.BKnown {
+			out[i].B = &d.B
 		}
 	}
 	return out

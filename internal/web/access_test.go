@@ -121,6 +121,7 @@ func bodies(w world) map[string]any {
 		"readSpoken": api.SpokenText{Text: "1 cup borax"}, "assessFormula": formulaFile("Assessed", "1 cup of borax"),
 		"mapReading": api.WhatIf{File: formulaFile("Mapped", "1 cup of borax", "1 cup of salt"), Reading: "closed-ph",
 			X: api.SweptAmount{Line: 0, ToG: 100, Steps: 3}, Y: api.SweptAmount{Line: 1, ToG: 100, Steps: 3}},
+		"compareFormulas": api.TwoFormulas{A: formulaFile("One", "1 cup of borax"), B: formulaFile("Two", "1 cup of salt")},
 		"findSwaps":       api.SwapQuestion{File: formulaFile("Swapped", "100 g of borax")},
 		"formulateToGoal": api.GoalQuestion{File: formulaFile("Aimed", "100 g of borax")},
 		"addFormula":      formulaFile("Added", "1 cup of borax"),
@@ -227,7 +228,7 @@ func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
 	owner := h.founded("marl")
 	w := h.furnish(owner, "OWN")
 	viewer, maker := h.with(owner, "viewer", api.Viewer), h.with(owner, "maker", api.Maker)
-	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "assessFormula": true, "mapReading": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "touchScale": true}
+	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "touchScale": true}
 	decides := map[string]bool{"putWorkshop": true, "addPerson": true, "removePerson": true}
 	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id}
 	tried := 0

@@ -174,6 +174,11 @@ func (h *handlers) AssessFormula(ctx context.Context, r contract.AssessFormulaRe
 	return contract.AssessFormula200JSONResponse(a), err
 }
 
+func (h *handlers) CompareFormulas(ctx context.Context, r contract.CompareFormulasRequestObject) (contract.CompareFormulasResponseObject, error) {
+	c, err := value(h.service.Compare(ctx, &r.Body.A, &r.Body.B, workshop.InWater{Strength: r.Params.Use, Hardness: r.Params.Hardness, Celsius: r.Params.Celsius}))
+	return contract.CompareFormulas200JSONResponse(c), err
+}
+
 func (h *handlers) MapReading(ctx context.Context, r contract.MapReadingRequestObject) (contract.MapReadingResponseObject, error) {
 	m, err := value(h.service.Map(ctx, *r.Body, workshop.InWater{Strength: r.Params.Use, Hardness: r.Params.Hardness, Celsius: r.Params.Celsius}))
 	return contract.MapReading200JSONResponse(m), err

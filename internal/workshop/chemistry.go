@@ -85,6 +85,38 @@ func (s *Service) wet(ctx context.Context, file *api.FormulaFile, in InWater) (*
 	return w, nil
 }
 
+// Compare sets two formulas side by side in the same water.
+func (s *Service) Compare(ctx context.Context, a, b *api.FormulaFile, in InWater) (*api.Comparison, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	tx := s.store.Read(ctx)
+	set, err := s.settings(tx)
+	if err != nil {
+		return nil, err
+	}
+	water, err := set.asked(in)
+	if err != nil {
+		return nil, err
+	}
+	prices, err := s.prices(tx, set, append(materialsOf(a, set.lib), materialsOf(b, set.lib)...))
+	if err != nil {
+		return nil, err
+	}
+	out := &api.Comparison{Currency: set.workshop.Currency}
+	var assessed [2]*assess.Assessment
+	for i, side := range []struct {
+		file *api.FormulaFile
+		into *api.Assessment
+	}{{a, &out.A}, {b, &out.B}} {
+		f, unread := exchange.ToFormula(s.inMeasures(side.file, set))
+		assessed[i] = assess.Formula(f, set.lib, assess.Options{Workshop: set.tools(), Prices: prices, Water: water})
+		*side.into = *exchange.Assessment(side.file.Name, assessed[i], unread, set.lib)
+	}
+	out.Differences = exchange.Differences(assess.Compare(assessed[0], assessed[1]))
+	return out, nil
+}
+
 // safe says between which values a reading is nothing to mind: pH by the
 // limits of extreme pH (CLP, 2 and 11.5), soap by the thresholds of the
 // cautions.

@@ -50,6 +50,9 @@ type ServerInterface interface {
 	// Weigh Record one weighing from one lot; saved at once
 	// (POST /api/batches/{id}/weighings)
 	Weigh(c fiber.Ctx, id Id) error
+	// CompareFormulas Two formulas side by side in the same water, the differences that matter first; nothing is stored
+	// (POST /api/compare)
+	CompareFormulas(c fiber.Ctx, params CompareFormulasParams) error
 
 	// (POST /api/deliveries)
 	TakeDelivery(c fiber.Ctx) error
@@ -456,6 +459,57 @@ func (siw *ServerInterfaceWrapper) Weigh(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.Weigh(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// CompareFormulas operation middleware
+func (siw *ServerInterfaceWrapper) CompareFormulas(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CompareFormulasParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "use" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "use", query, &params.Use, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter use: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "hardness" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "hardness", query, &params.Hardness, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter hardness: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "celsius" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "celsius", query, &params.Celsius, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter celsius: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.CompareFormulas(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1552,6 +1606,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/assess", wrapper.AssessFormula)
 
+	router.Post(options.BaseURL+"/api/compare", wrapper.CompareFormulas)
+
 	router.Post(options.BaseURL+"/api/whatif", wrapper.MapReading)
 
 	router.Post(options.BaseURL+"/api/swaps", wrapper.FindSwaps)
@@ -1876,6 +1932,36 @@ type WeighdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response WeighdefaultApplicationProblemPlusJSONResponse) VisitWeighResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type CompareFormulasRequestObject struct {
+	Params CompareFormulasParams
+	Body   *CompareFormulasJSONRequestBody
+}
+
+type CompareFormulasResponseObject interface {
+	VisitCompareFormulasResponse(ctx fiber.Ctx) error
+}
+
+type CompareFormulas200JSONResponse Comparison
+
+func (response CompareFormulas200JSONResponse) VisitCompareFormulasResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type CompareFormulasdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CompareFormulasdefaultApplicationProblemPlusJSONResponse) VisitCompareFormulasResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -3021,6 +3107,9 @@ type StrictServerInterface interface {
 	// Weigh Record one weighing from one lot; saved at once
 	// (POST /api/batches/{id}/weighings)
 	Weigh(ctx context.Context, request WeighRequestObject) (WeighResponseObject, error)
+	// CompareFormulas Two formulas side by side in the same water, the differences that matter first; nothing is stored
+	// (POST /api/compare)
+	CompareFormulas(ctx context.Context, request CompareFormulasRequestObject) (CompareFormulasResponseObject, error)
 
 	// (POST /api/deliveries)
 	TakeDelivery(ctx context.Context, request TakeDeliveryRequestObject) (TakeDeliveryResponseObject, error)
@@ -3473,6 +3562,47 @@ func (sh *strictHandler) Weigh(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(WeighResponseObject); ok {
 		if err := validResponse.VisitWeighResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CompareFormulas operation middleware
+func (sh *strictHandler) CompareFormulas(ctx fiber.Ctx, params CompareFormulasParams) error {
+	var request CompareFormulasRequestObject
+
+	request.Params = params
+
+	var body CompareFormulasJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.CompareFormulas(ctx.Context(), request.(CompareFormulasRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CompareFormulas")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CompareFormulasResponseObject); ok {
+		if err := validResponse.VisitCompareFormulasResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -4713,163 +4843,166 @@ func (sh *strictHandler) PutWorkshop(ctx fiber.Ctx) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H3tktw2ttiroJib8r0VjqZHtnx3pV9arbXWWrIUjRylYistNIluQk0CNABOT69rqvIOeZE8Qx4lT5LC",
-	"AcBPgE32dM969/7ZtaZBfJxzcL7PwW9RwouSM8KUjJ7+FpVY4IIoIuBfz9eKCP0fKZGJoKWinEVPo8+M",
-	"3KrPiK+Ryggq8YagFVlzQaI4onrArxUR+yiOGC5I9DTCME0cySQjBdbzFfj2NWEblUVPHy8WcaT2pR4o",
-	"laBsE93dxdELkktayeHidtUdVkQ8Q4+foF1GGMrJWiFeqcAOEjtbew9rLgqsoqdRyqtVrvde4FtaVEX0",
-	"9NtFHBWUmX9cPan3x6piRQTs73ssUkbkgQ3GSFZJhrBEj7/9Ayo2l/kz8yMXW5nx8is5afuZWywAw2+8",
-	"IHyV6mEwX4lV1kxH0yiOBPm1ooKk0VMlKuIFTFXByOHMr2lBVT15b7M5/NieMCVrXOUqevpk0QIyIL6B",
-	"cr0OZYpsLJTfaCBSnAePUtgBowdqQeoPXkhdK2F/7yNTclRoDCqO3H/2EHu1QJvLHHGBrpBayRJRhh4v",
-	"UB7rPzGClcG4BmqV468k4js2CemVJNGMU9xpCMiSM0mAKN8JvspJof8z4UwRBgjDZZnTBOvTXZZmxH/5",
-	"IvVRf2st9S+CrKOn0X+6bJjDpflVXrp5YcUusD5mWKEdlmgnONvECLMU7eBvvMpTtCJI0E2mIg1xumEk",
-	"fcVGtjdvW9dESr0Lz7bMWoiyKI4yglPL3K6JunjB+ZaS7ioDwNbbfVupIYXY2Q0ej5r+zmHZ8NwVZqk5",
-	"OU5TqlfB+TvBSyIU1ahd41ySOCpbf/otSqlMsEhJ2lpixXlOMIuAMrCFZouKntgL6P595bsaza36ubVI",
-	"PeOn+hu++kISwO1zKYmUJH1NGZy9u1Nc8Mogu7dYHCVcqkN4fsMZ2UeAYyap2i8lr0RCvPOtK5YYLPWR",
-	"BjeSCqmQyijbIKpQyokcMjvNr6Rcbg5t6z1mG2KGW4bk25C52Z4feGnw7MdemWHp/04mnJcHrwYM0qMz",
-	"LEhYYGU8J2i1R/rEMVponncVxR452ZOGduKlABhMA1SPslpsHGDUwl3sKKZGhTtImPYKy066lJfgSs8I",
-	"/00VKeShvb4wH+h57UJYCAzUp0dQqcT+4Bz1wIkE/kKPAfpe+3SvXcZRShKa+qnV3YrNsiRiWeR+RWeA",
-	"wI3AhYRPKkNpE77ZElLqVQ+c5wc7TH9BWeol45wyMh0tHf7iwU3wljGiljOvMxepwcKknb3Vo19SltoF",
-	"+zsrsVBLxpV/e1YeTwdELYqHK0mFzSqEae3q5ygF1SLFRRnF0Y6o1u1pdqC4wvlcEFVW4Zg0+IbnVUEs",
-	"Yc7nE5Y5ACE5sultu4NmB4iGWuOGDTjstiDvrp2PtfwJbz3ibIW3lG2WkqfYwGwKu1S8XGJlxg8F045o",
-	"LQlpvSmjSaaFE5Uo5YxM4cY9iHX3117bf0aVZJ5DEqmW1sTrHNHAdkBHrfHLRvUYDtv71YBT8mmekoCu",
-	"wRSmzCpr4wy5HjlXR0kqIQhLDgsJN+4ujghOssmURG6c4T4JUIDe7/Q3PlitKaMyMypkB8UXihZePFuj",
-	"ZoLRWI9d3hAhaYcgaoMv1pbplLm+YIO24QQnEjEAqJB8ybkx+yfgpyAq4+k8XZCRW7XMre7c5Q6UpeRW",
-	"G5hwGsTXxrxS3PAMpD+NBoZ0HN1ebPiF/uuF3NLywmmbFyXXY4S1KbQIyjFjJJ3BybBQcyimlksHoX8N",
-	"I++0sKKbbPKeeuwP6AeYQNwTHo52h5TZCA13PGBVjbyxt64jSiym2yBsb91STZDnmks5NJbUdNAGuCmo",
-	"dlNVOnt7nNLQnN+eBIQt314Ya1drMgBKxzjiCBvrlaRe/cJR9fEEmnO1DPJ0SX71cwWl74XH9u7Siv48",
-	"1iC36AZoBDEWsG7TGxqwRhvDt3upwV9ClSJM3+yWr8iH5Jys1eTbGQC3AeNcZsi9MuM4c3fEoFVYGa+v",
-	"o8Edpsoobg01Wl2I33RUtZYei8WGTIeT4jkRmCVk8hcVk4on25C75V4sC7AWe0zi+lRdxtLefQ1Ai+Iw",
-	"9XIft7nBNMerfDoc5iqGSV4VZQhqwXudczVJLSixVP6pZbXZEKnmSLaqLHNqbL/BQvfDL1eNTGqDvIvW",
-	"9paDaPzR2pIzPIWOF97HEQhzBDf1Dm+8hpJKsrkq2HVVFNj4TgZW/iSe7lYNbva6bygDDgzDmSzXOnsd",
-	"+p3CNsgMW2K+dn4+ZTrI2M+vD07W7/o6XJACPgiceOl1M51YYY4/4c0sE9QBftIKf8XCL3/TaZw3gLIe",
-	"OLuQhMljAwm7XR8UX4CLwUP3VV4KGnD1m9+WQUraUZVxE2+Z6APQm/hovxpAqn9Ou7XeRpplw+f82Gys",
-	"Jz1X/IYsRTbVNDxCczroNa/34N9/5aIhk5XWUf+J5cC1tYALclFydbEjEP/V//yCxYVxPXJGLiAR4IKr",
-	"LKC3uQN1r8VQves7O8kNEVTtu6YLB08nFsxaKn5NcZIUsdeiXqc5fnvPdrbYwdOLg8wFSXrcZu+JPZuQ",
-	"JlLaxtd3EYyDxMwQ5Pcep25Jkw5oMpKvG7tXwhU3YlLrUEwBvlyKgv4b4WXug19fLYCV/MduhUs8QeOW",
-	"1QOBOGcJQazdOkArCUHcR8ilXug/FgXPL/MYQURIIiyIDVw9iuKBE3PPWboseEpyb6BfKsHZxoAbElu+",
-	"1ytgBHEthBXS2m4D+JZ6uarWayKWejMQRCl9mQRmdpxQfQq7cYtbfkOkW3K1RxM9vXGU1Jz3MGtsxi/b",
-	"nKq7yf+M3n//rE5M0CgxHiYq0Y4oyGjgCm0Z37GJO+SPl4UJRm2nqt7wTd76prvHDQbPF0ZbmvONwIX+",
-	"14bzNNY4evwE/d//82L65uYELeNoLQhZ4nyLc8qaMFu+ZPgx91j2MBBAJkvClMatxv8ztCI536G/EcFj",
-	"QxHKQtmA/gacIhNO0N/PvNNssFzqBQ998Jqs1dsbGynU39CCasPEx7RMyELSlCBRMWnIiAq4OI4BMUPg",
-	"+uCaq/IUe3lz1kqx6l5lt+lpHtjlar9MMpJjJ/2mf1YKktCSqjmfSo5LRxhzPsm5VEd/V4f2p7g78JYw",
-	"fTr9+WQXicL5Mdau+TAAUA96+tszLq+oB1YfyIbg8EmiDMv63ENGnpE8XWK1fPzEc5sTmkq0y7gkKOFM",
-	"KsyURPr/0g7jma63UM5ospTB5DMtIrabaZyg9ITtkpxLY4z17ihVGYgbzUqlonmuJRKowxNWuiFM+WYF",
-	"5a6eNsOGmR0RsrTbrlfyobHMGl4XOvS0gHR9mvnR6CkbBZpMKpHmJJ3JnjufzrngEOwFiTPvM/iCsuWK",
-	"7/LleLKQXiIGecaMAMvprxVN0S6jObEKW0FvSTqNphRVAu5/o0PlQ9Qqvvxm+WQyx1r+Yfn1cSwLvozd",
-	"ej60ViylUvL8xtDOJBP1p9Y3Hm5QMaNXDdmAszA0XBPMtD5xw6sk0/pZm+GMLw6zv8Fb8lPpXV56nSCS",
-	"drzxG3pDNJPm6wuTn8oIBEywlFUR8I4lTSr3rFSknCofBS5M9mzLKMDS/GsarTm1okdqc6mkv8/YAsu/",
-	"QAOFITX1JjZwLbOoxeXirvUyEB1eE+SAuhrSHgO3sa+Xt9Xnvp4/UBM9PMnPb1oC2ssAvQw1bifIt29m",
-	"c6k6ot1roXbyQWb40xMX1asT268Wi0Op7SbNw6c9Y6XNP5TxPJVNkvm/LxZoo82vJ4sFKnJTq+Dc9d8u",
-	"fOkWNPdYuRnfoXWV5wgjk4ml75AeStJn6GqQlj5SInHVOuDi0eLqoFC3OZxwbj8CpApEDc6ab9OYmZOW",
-	"aOVIThpfsVLQpCclDmiGvhhG1Dpda1YvJAVJCVPOjzaDlnO+ocxTazAaG4K4m9xxkfoqe+aElczyrfm8",
-	"p2vhuMRKEaEJ+3/+/Pzif3z67eu7f/F5xv5McnpDfLGZkWz0ubHN0dSEJqfyTK5hDbVkGwjkALFMJ3E9",
-	"ejnzXozESw97rV2CtzlCDS0f+h0qXfrFHOq2n7RI9OuFj3cKkhB64wljRQcpWC/h2/ZLuqmER8HK6GZq",
-	"wCDnu4kj/VokwbIS4EJFKqMStRy8noB5XVXRnaWsVq5AR4ujUuBE0cRp/GvBC9/VuMF5RY5RssyH5uyx",
-	"AVa9N3NOP7AZldlM6nDRuHli3CVz96Pp42QSDKW9ND7w71ITNpux/RWWpJ1bOb7tNc0P8gO7l5d66FAk",
-	"tVaz042c56VdbvQ8XUL7kBHES8LqsIAhnRhtCWGJ4Mn20v1i9wHFKl2gOHJr7JfB116LxQW+u1vKccVS",
-	"sb8o+S4lIkYpldmFwiuoc5MccfYMQWxroEeNl2rOTU61QHXpqQW+fWU+aymCg2TVXjBCK9Mo51JBLMIE",
-	"CEb1vcWjJ22Nz+syBQZzcPtv3LhOfmxH4/ByZSf4WiOvHh9WTvQNldNWKLFQHWtXy6HIFS14KUUmGef5",
-	"4fLMaWUSbxn5SVq3VH2T7WauPvku8p6S/KD36qNJL3xuxGz/LlukN2vWctmQ5ci9PkIIH86CfIquLh+j",
-	"pCpjdLX4f//rf189QangpYwhrrdAPevnsReVbRWql0OdasGF2R7pU2ryNwb3IfxNLNE7ZJeVlSj5YOjj",
-	"wzKjpTZZGI4gJpyLBNHj0ycRBVOF9A/hLI8cS7X05rAEN1TzSo8wDqYl1bd0qJqEyxF8qUbdHKPmcO3b",
-	"49LEHax9ePoLx/mfeGWANuP6tOn6EMUW+DZkcowzcsqO+C5ErqHT/9eKSBdVm8M/Bt6sA70crjpKnO+8",
-	"Ky7w7XItCPHf7ZXG03Tx3KC2I5y/XnirSHOsiFxmwW4SGLnfbPYHySHulOEbohlixvN02GVigs6RcKnm",
-	"Gnmz1UbjCOwE80dQ9fWip3IvRoxjX+cNrXxJly+zRyti/MOK87abfMK9sTh77MEZZ/l+aVJoApJgGTbq",
-	"Gqr85sAxy2wZNPimz2IqIzcBR2M76wbSXuUUD+BkFhC0Cr4nOFeeeGWT/D+BTYeKOFz+u/vCt4FXRcmF",
-	"ek8kdCXpb0OQdSVnxHVGynAhlj1Btphxcb20b9N/xeJcucUbzgK8T/+y7Kc+BBxgMFbxe1chTVQ57AcT",
-	"BbfLbDUfuQ1ZOFkIBKD+ht/M1XIPANQAqW/IjBN2cIc/NHX4/Ug4lv7blOJ9QIXqpvZ4PGOBYt5+pxC9",
-	"QGe2+tvY7st7FMrSV2zNh2eZm4re24/V12Cwb+E6w2mw8MzctbNk9dZ78G59QiVPl/cLUmDKKNugXKsV",
-	"IAogjUUiW4CirSJwvjR5ob+bYqBjYjwTOUqOWXo4F6Tmmse56YPtHzTAJ/mc44gLuqHMSfYp2UHByqij",
-	"nP0zHORxQ27Ta6+IWmJJUxIq5poaamhz/uG1akGxu8t+WZali04ErgZBe7sNTQdu6p+JwtST2WIr3EaT",
-	"ME0BZsFvSDGr6P+N/eJgnNEUpjULBM7wBovt3Bh58KbPKP2FCLIruvNos1QiQXCe77VeK8iB8PVicdDY",
-	"mLG3qXd3xpTell1+Z9fYfZm84p0f2/5ivln1w4HS4WkFfMEy1tdcBSu35lUa2uItlWT+bg/Trqb3Mo2V",
-	"H77B5TuNguEBgrLjdjIL3R9Xm2o54y2wvX0gBPumJff6zhnJ55Xu2H5VB50KJnyqPxCUbeUSK1u/MO0r",
-	"DQd/i7img0mwfdzMaqQM/w2LdOZHgdqdLSGlXGrusgzr7GaQJDgn6ciwHK+IX1cpeI4FtEyaSF3zlZuS",
-	"EldePw1jgkBzpnt0/XBBDDh2bGjTUkIbtz74DQHvvQetgJeLGFW2F4igSRRHtChrn30llcA5xcwbRzKq",
-	"1UCwpSShBXzv+cKK9fs1DXH5VZObM83yK9yj90hLwUoFhhS+dv/JhAtBEhVIOZ1qp0LcyxqHziOw2nux",
-	"/SPZ1d2xZqg+c1okmQYPB8WVGeUL49mmIWZA4BDviJCzve4TEsO+nhayPWE6mTd1hx/2UL/nnowGl3tm",
-	"uUa9BztlAJgfXQ7NTH34CBv2HwYFuxZM5qzaQ0grPSmEGx9SbAj9NEFpziCC0Gr2DC2epwSgoXJ1JMG3",
-	"kgRtTKWr4q0AzgLlz+qay0pWOIcqTJURpPnUWGrJtwd9iCOB407rypNUiPtbmK0FL9Aiio/u0mTNedsl",
-	"53DF9dsdM1qFnM+5N0QtWxpqrw6VoxVOtkhxwE5OVwKL/VcSuS9ibyPmUbWmb5+eyDx13bsO5YmYYVav",
-	"ibwm4TuoD/c6HWtd4qCgO1M/ydMEQ+rA6BcTcJn30Zzc8LO3h/yCxTKnUt23y8gRLWIO5H3YAt7hhPdt",
-	"aOJpfbvh3NQZc5tc7m9+W0nSlEPPb7Nqc/R9rWhsHxWAYl3PahHZQlKP9DruRnMoH39r9LnubZzq83Zq",
-	"xXQAH61jwQ56wjyoXb3LMXuwTrS/226wa5woLiZe9zm2xoFA37yMVI2rYDfuGY34wEsw1WCUmKYBBUvw",
-	"ChQZJ5tlgnPiOvzP6CuTcREIm7QSK6a0C5STTzU9H60x+FqJ2IZc+q2xXVds6CuHTdcFOFvo4v1Z4N39",
-	"L9+JkhNmOBGmdgqcHkLqdOszWwkBzd8RNBV4N+8mAfB9nuhgO8/TVRcVVMo5obqRaiQ5/d7Pe8ai03yz",
-	"d/uhXxDYGPreK1wiRkgqEePIYLJ/lac236wbyht8emmgeXHHn6TTbwiEVzkxWci2qp4IAbc3EPQ+eGeu",
-	"FRcktRl4xr3u4o2DKcltafxnXte3SyvvM1ciSKztVIz+ev32R1RilSEuUMLzqmBeNY1gQXoa6EHGW3JJ",
-	"/Q+3JBkWOIGmULZXrt5pbFB+5TUr288qdCcjN0RAt6XYmNUQN4QeUtDpC9B/3wwwYZL4epUklBHTw2hN",
-	"czK6+0FOXNtgpionIwD1/LDnlZD3qfyBGd3SrXazQOOBW1Fy6YsWrRpvQ78/icyIzePMeJ52ExUBSa7e",
-	"fzpNHf9iy9zsiKO8e/P0LYBp6AUUD0sz6ejuXHEN+jDCjni+aY6gPk+elPXgj7i53vubxpylDPOUVY/e",
-	"sxCskfjGNDPqHYiIw34IF4A2AZN0Qis5u+SPGt6ggq9Jne3cy1tf8Ru4ppIXxD6yJbU+viKooDaf5hBg",
-	"Zri4YCu5j9maXmsPuBMoNgmlpzs+Jp3Ml1r+bylLYyTp3yBbvfk7vMk1VQq18dnnfkBS3vICwXfgYSY4",
-	"yZBUpNQb28eNEpUTLNUz0yEKXNeD0bftHdb/MaVHTz9deoyPORKtDxNHNs/HQXzkkvxoWYrzCZnWTRfQ",
-	"JcV0bzL/bRuLmA4mEDV25SatLiMXrZZkFzkP+JPeWzeJW5LvGBBSgbfw/zeU7AJ9UK+1vfq+uZK9lNQZ",
-	"fJbfEJFzHEiyNCpo6DdSHhd9d2zYzt7aRD2rD1Nw6A+8mh1iTXKCRSC7sVITXe0tT/uF+4unc57wQuvO",
-	"exxr00yWn0b791VGYuS638zFRd1awUzuhbt9OXNotkixXirerWBoWXi143FUVTGjenHB0SiEG9c/i12w",
-	"05q2tUf/2VTlQYK2Cf2Jx/18KDPQO3VG8rW3JuPIvKGc3Pga05p2ts9QhvM1CK6MIBtFQiB7piVnu4w9",
-	"n/NAbKernnBsSAE92Wsg8OBRap32B51KRyYsz8kmglfSku2M0aEOjibcu9aSE4j2GaJK1qaMaafrPWUl",
-	"Z7zDMfkxTcOVzdFaa7Th4+jQUowjj+ANcNnATsoZndXEpiHUUgdeXBJwnS0LiasXJnHVKwVLfa/9Zojz",
-	"hc3ok1A27pmptvykgHTwMQyz/w92kvs90eHtWDB5Ix23UKD3+NDnNLdU/Ijq0IlBqtE34+yPcmolWOMt",
-	"r7+0ex8v2b7e4fIFZil1rGrwEOSEhyy2pMmt6/TNh9EVhAuNztlukAzd8Gzpr/VF+jstwvZnyp1ZznjC",
-	"eLXJAqVtc2r82HIejz32oakltKWdGn/KvOGN4Phdtr+PnwLK4vQcDeZqCIco8Miy+WMqtx06+03Nc2e6",
-	"ghvzXhXDcbsplxn05I/eL1oXHozipc23GW6QcW2m5vs6i4obT7F79uCAymc5QbCT1/WOlOp5rcXPwYHg",
-	"xdTEn8XpwaZNr26Hq286yzz25mTx0+zYH2axELHLuC36oP6hTo2d0UOK3OJE5eDhdyS7w3vw/Uj6N4Iw",
-	"cmkbE3vUwNPoWm2zzTP5GrlnmewLBC6P7wnaQr/OYb+ab/3NGI7LPxhLDxhvL1BH2sN2sLdzmEywSGxA",
-	"Z2CnFvb0cN00e0c4z/lOelPhwkHx0Z23dAFvZ2qrXD+DfzCyI1INkyZHjuiz5evnnf6JQ+LHCdhZlaBH",
-	"Rt1DAvRTGFP+V6wn5ycGsTQH8Kd43utwktuR76b589Xcm2lOQQn2Kfyp2/68F3vgeSqDZZpXppXx2r7t",
-	"A/E9rNDjxfR3W44j1R1myrutVOyRU79Nj7H2Do9wug0J1q0d18DxQ7Xdo30A12O9KySVx2ip5kPfPj+a",
-	"J1nd45NH5R3K5k2VqY9yaTWB+TI7d5aY4c2vT5PMZDtXsw/vObv50POUD6102JaITvlwMI5RWalaLU0w",
-	"kFQf1+GMnrDE9jbirjszelJQ6rKGpCrnFhO4WUfb9X50r2nOLMhIElKqpWtb0N11JbXqlnNVv5qkx4Fn",
-	"TUserXPUETSv5hGwbHLTZAszeJgJKbwlEoKG8IgR3mA68dGrra+Ur4n1kb2pVU+4SEmKOEtIjDK+IzdE",
-	"IL5W9eMGknS9u+FcTmsMjOr/VhHwdUPUUqA26rjqvwA2SKo62C7Rr+6HxfbHDKtX6/PbtMeFuW8POsVb",
-	"NuFdHO1njffbn0208zbSM3qh9nDVZymk5CyBFJa5n7oNnfA12Fv6gx2WGRFIVCxGlCF4J0M+Q4u6osnU",
-	"N31zsFXDAZMA2oNCSKA41A3w20NzjXTiqzuUHtVvr34VpG7LpFH8luX76KkSFfH2o4GGwzOgriE+CuvH",
-	"i3FgPzncf++INr/HFSGCZFwmuMQJtHs8gNrHA/t14U011ZOOBbdDhPdo4RWukLt6mPCuDvt0pqd+u5xU",
-	"B+JOqUjrLZTOYT0AHe+S120bfGxF5bwut8HULWhzklSCqv21pjDbMbCJXVNID+V8S2uD5mnT7nvpRjY2",
-	"Vkl/0Nb0HXij157nGz9k8NCbEjhRaEXUjhCGftD/80KAbwPKMTmIbYXzLTiWqHqE3mAp7WOkIPLiX5hx",
-	"GElU0Dyn5nLGqND2vHlj1Bb666uLkYHNI/Qd5KdC5B5G/cJsDAulPKkKwhT61/cvX6A/fvPk3/8Nwatu",
-	"+mNIK/6sZfrnR+h5nqME57lEq8p0fOSMyF9YgcVWKx8qI2JHJYE8af25fXTWQPKZ/RYULeOjbqVR4Vzy",
-	"Xxh8qCfOCE6JQJ//+8WL6/cvLz7wLWGfUf3YHETpjRrx+S/ffUCXuKSXdrnPj34xnXMTwkwBnUXg8xIn",
-	"Gbl4/GjRSniNGiS0SPhpdOXaaOGSRk+jrx8tHn0NYUiVAbXAioAb86akdblougUj4FWqV4TfX9bFFSUW",
-	"uCAKXHM/+1leM+Ty2oWC7+KDY907tlPGvrCvR919MveFSPUnnu5NdjlTNjccl6V7neHyi03OMPx4Xspv",
-	"51Jq4QR/kCVn1mf3eLE42dIG4KZD1d1d34xq/6p/W2Pbs9M3Zb3HJooLbifbDDuCC2VoFyxtm4Ntw/HG",
-	"jdd+vO4ZYrzOGJQQRYUZgZBabYasa7pLSK+pVH9qvavcISPgVr9WBLJxLa3XL9ZPAlvXuXOQgJ5DGGzC",
-	"wNe0oMrS2ZkwDluHxlIehDuQHYdtUzzgwca1wsKgIzrPDar7g0y6PlenBWYQkMeCsUfkl7/R9C5I6X8h",
-	"Lciek2ZOfsy57P1VGt198sHmEq8wS20W3fwpQ1T73Mx6Trq1Szw01z8LPtu8/lrx0kX4nqHPde+gzwgq",
-	"uEx0eIebnqegmUDUKkYklyAIoENHu8vDCm9k5L0dl+v61aETEoB5yuic+LePJf0zoN+Pl/oBmBOi5Ueu",
-	"yDmRAnODf/2fQZq0r+VrvkEY2e5d9hUxQbQ1Uj/jiqBfgh+ZyrV89AqiVvTv3LRrek96AGV/uDegXjp/",
-	"6xcspFFUARI1O4ISjBV2LxedRIrtrLv+1PcFwgBnuit1iOGf7aq8hwiB8evZMxohpf8CbnqJbwhETzlL",
-	"WjcmNW8kWleMHyMf8JbUz2KeBzGdpxofGDmmJeud71U5RnZQC35PGdMA+VIQU2Djh/R7gtPfHaQXJ1/b",
-	"B+6fWEqEVJynJ7gOH7XChpGF+95mH2KJqnoVyOzC+1GzndzY7tnuD64gb9SQf+kG3ROScx74c494DQvj",
-	"BoCut3diq/l5mjaesN+F3+l0LKLXLCEI1BOQ7g+EaFtEc546Pa3xO61pTlCCGVoRpNHQftH+rk+ltSWe",
-	"kpyY/Isuyr6nKWnjrAO9b4Ze7u9pmhJ2POGEPAJBD6rP9dXk5De4G03SO6d76syEcZy6BrWMQ0C/q9SD",
-	"XFB4kfaBJcvf54JaUnyGvln80QQvVlxlJoVU8oJo5QvcA1tSmnrogmC2y1yzjOFtvXSJCt6r8t1tyYUK",
-	"3tjF+VitF5jAjf4u7rQuzErX/u10Rsi7HJ/Vk1Y3Zn7QWwJ98jz4NH+/vxutlShvHjrGe7TLaJJpJVqa",
-	"ysYqTyFdalTx2nD7aF/A02XQr8gH/hcOeYjni7ydO5rWed/yoenB9dvx0UT9273p4nn7YW60w0yrLTZp",
-	"ScZI/w2IxPbyMXH0lCbK+C0g7jxKLln9SGBIw7DPCJ4RlnYFDyQ/kvweULSJDNHTnz91LRwCLUIgVZCI",
-	"GyLgxtnERrzCkiDM5M5mhACYvmDR6ITHMUuXFt8F8Bt+Q/4KbUjPcUPcs3oPfDkgzX6ITZt9f19WCZwR",
-	"WoihL1igHWEKboJJU1UowQUB912Dvi21T8sGLc8fYMRDmJ3163sTDE7YFeJrKHu6ryvF9SYIwuC1KUWf",
-	"YEi00tib0w9SjoYNx1QGT8VeVKURa/bJWM8KpCihGcxg+lZB4T9UNN498uTBMsD9BMg9GD5+DfU+5zyi",
-	"fXnNf8iHtuQCHBeLrQPE6Tmue7ntgTluwBF7PNDbHPcNhI2gFMB2l9DsVhKFoKtE7OJMIEIhtBsN6XJK",
-	"TOn89Pkw8SStyENXZNP68gsW94wedV7jDvLvN/Woh5Bj9ftkE+TYh+blBpepSCVyDYa+kojvGFrb9yPu",
-	"yQlrWF3+5v7z7nLdvE0xDw3ulIe8Q3b+8zCV1uMaD8xXGiQPkdomgPvqdESNkYSJyzpsPkOYIdAPwC80",
-	"SB5xLQtqiijhMY0xwWie2xjqPh79RWVcEqNrYmFfvoeqLp8Wg/N8XIf59BA3tXlMZMJVtaA4ASd0Jfug",
-	"6QHsIMYOXf0a3BBejrjtNFt7Z4Y8CKTqNmoHwWQ2dfpA0DvXfu1M2ZPuiA8bBWqv2gekA/l9XSVpijAy",
-	"3evQv0IbyH/r09nBsM57UvAb0sLBobjOnzk7hdrwAW9JvfuvJMJJQqREeIf3zVnupUKYAthwogKvkuza",
-	"Fsmeg/RafScfOsDRbvPpocD6p3tj8V3Vbn/rKo+pcbimpgb5K4lKzGJw5EKr1/XaeC+waEU2YOilVILg",
-	"ohVEbxXihCj4mm7YW9sXbkSWEZZa7dSVokBhKpWo7v/oNcv1J7umIex0ufbNYaDqrZNUb/7kYdLrui7p",
-	"fGRml/BQWP3TCbIzOHhxAVKIsiiciU837NW55MgLQVLCFNga0yXJFOy/Yifx9zYXybUmDVOGAvXtjHSh",
-	"F/BRhakqOaN3e02FVAjEB8qwts1pnrue3JD9GaKeN3hLXuqv39p2ymfSRlpdaH+HVNR1gmyJ6W1lt1wH",
-	"DQC+sW0wwFljnbhoQoutQ3O0MWq03dPOr+rWjXUnKLtmV/fnXm8Z5NlC+SQ8LVPbdD0QPUrkzYFQ/kRI",
-	"KXKrLu1sDYTqCuIVZVjsh90ehjDQexd8Z/xgp9b7XxXtI40K7s8bztPPtm2Gpkf9b70zCQQpiJ5J2ioK",
-	"SGuVAVmup+hIcdfvxVitEHLwtHkZDebeA9wPpxAaaL8nUqPPF3V0NSsaQuxU2j1lxhKG3OIX1/+tE5aF",
-	"lUz2i3krgEqNvhhVDPqlYLltR21l6fqFh5NhTV/cc2nzTdPdMyBvGgNr+hZPYGHf4SRDSY4rSSB+brtC",
-	"nyR/HKetNEPb/hD8VVsikMR7iWjL4yF3uBxL0KAsvYYh/1GKojv9Vv9u1NRpOzyBoOrB8lRJ14KUOU6g",
-	"GRIqMNubrgbG95lTRmLD1IlURrEbzevYmeZhY7qG7S/2INpGu5fZBOC6rZ0IslQiCw/E+M7AseBSoVIQ",
-	"eIjPALQFvQwrug5f0je4fF93DvqPcUtt76gHFtWtx5e8EYjyJDlWNqEKcegxsuPI9EeRncYF49et1SMq",
-	"eN+a9zTOBq+uPdW7VPVvRyuvgehX52RnIL1ZRuI/BDDb9PfCNHxp25ZfSSSJ0gxLtlzZXeu01Zbn50/6",
-	"1ptcNsOEKpFHT6PL6O7T3f8PAAD//w==",
+	"5H3tkhs3ttiroDo35XsrPRqObPnelX5pZWuttWQpGm2Uiq1QYDfIhtgNtAH0cLiuqco75EXyDHmUPEkK",
+	"B0B/ESDRHHLWu/tn1xqi8XHOwcH5Pr8lGa9qzghTMnn6W1JjgSuiiIB/PV8qIvR/5ERmgtaKcpY8TT4z",
+	"cqs+I75EqiCoxiuCFmTJBUnShOoBvzZEbJM0YbgiydMEwzRpIrOCVFjPV+Hb14StVJE8fTybpYna1nqg",
+	"VIKyVXJ3lyYvSClpI3cXt6tusCLiGXr8BG0KwlBJlgrxRgV2kNnZ+ntYclFhlTxNct4sSr33Ct/SqqmS",
+	"p9/O0qSizPzj6km7P9ZUCyJgfz9gkTMiD2wwRbLJCoQlevztf6BqdVk+Mz9ysZYFr7+SUdsv3GIBGH7j",
+	"BeGrXA+D+Wqsim46midpIsivDRUkT54q0RAvYJoGRu7O/JpWVLWTjzZbwo/9CXOyxE2pkqdPZj0gA+I7",
+	"KLfrUKbIykL5jQYixWXwKJUdsPdAPUj9hxdS10rY38fIlBxVGoOKI/efI8RezdDqskRcoCukFrJGlKHH",
+	"M1Sm+k+MYGUwroHalPgrifiGRSG9kSSZcIo7DQFZcyYJEOU7wRclqfR/ZpwpwgBhuK5LmmF9usvajPgv",
+	"X6Q+6m+9pf5FkGXyNPlPlx1zuDS/yks3L6w4BNbHAiu0wRJtBGerFGGWow38jTdljhYECboqVKIhTleM",
+	"5K/Ynu1N29Y1kVLvwrMtsxaiLEmTguDcMrdroi5ecL6mZLjKDmDb7b5t1C6F2NkNHo+a/s5h2fDcBWa5",
+	"OTnOc6pXweU7wWsiFNWoXeJSkjSpe3/6LcmpzLDISd5bYsF5STBLgDKwhWaPip7YC+j+feW7Gt2t+rm3",
+	"SDvjp/YbvvhCMsDtcymJlCR/TRmcfbhTXPHGIHu0WJpkXKpDeH7DGdkmgGMmqdrOJW9ERrzzLRuWGSyN",
+	"kQY3kgqpkCooWyGqUM6J3GV2ml9JOV8d2tZ7zFbEDLcMybchc7M9P/Da4NmPvbrA0v+dzDivD14NGKRH",
+	"F1iQ8INV8JKgxRbpE6dopnneVZJ63snRa2gnnguAQRygRpTVY+MAox7uUkcxLSrcQcK0V1l2MqS8DDd6",
+	"RvhvqkglD+31hflAz2sXwkJgoD49gkoltgfnaAdGEvgLPQboe+mTvTYFRznJaO6nVncrVvOaiHlV+gWd",
+	"HQSuBK4kfNIYSov4Zk1IrVc9cJ4f7TD9BWW5l4xLykg8Wgb8xYOb4C1jRM0nXmcucoOFqJ291aNfUpbb",
+	"Bcc7q7FQc8aVf3v2PY4HRPsU764kFTarEKalq5+THESLHFd1kiYbonq3p9uB4gqXU0HUWIEjavANL5uK",
+	"WMKczicscwBCcmQz2vYAzQ4QHbWmHRtw2O1B3l07H2v5I157nrMFXlO2mkueYwOzGHapeD3HyozffZg2",
+	"REtJSMtNBc0K/ThRiXLOSAw3HkFsuL/+2v4zqqzwHJJINbcq3uCIBrY7dNQbP+9Ej91hW78YcEo+zXMS",
+	"kDWYwpRZYW0/Q25HTpVRskYIwrLDj4Qbd5cmBGdFNCWRG6e4RwEK0Pu9/sYHqyVlVBZGhByg+ELRyotn",
+	"q9REKI3t2PkNEZIOCKJV+FKtmcbM9QUbtO1OcKInBgAVel9KbtT+CPxURBU8nyYLMnKr5qWVnYfcgbKc",
+	"3GoFE06D+NKoV4obnoH0p8mOIp0mtxcrfqH/eiHXtL5w0uZFzfUYYXUK/QSVmDGST+BkWKgpFNO+Sweh",
+	"fw0j7/RjRVdF9J5G7A/oB5hAOno8HO3uUmb3aLjjAavq3ht76wZPicV0H4T9rVuqCfJccyl3lSUVD9oA",
+	"NwXRLlaks7fHCQ3d+e1J4LHl6wuj7WpJBkDpGEeaYKO9ktwrXziqPp5AS67mQZ4uya9+rqD0vfDo3kNa",
+	"0Z+nGuQW3QCNIMYC2m1+QwPaaKf4Di812EuoUoTpm92zFfmQXJKlir6dAXAbME5lhtz7Zhyn7u5RaBVW",
+	"xurraHCDqTKCW0eNVhbiNwNRrSfHYrEi8XBSvCQCs4xEf9EwqXi2Dplb7sWyAGupRyVuTzVkLP3dtwC0",
+	"KA5TL/dxmxtMS7wo4+EwVTDMyqaqQ1AL3uuSqyixoMZS+aeWzWpFpJrysjV1XVKj++0sdD/8ctW9SX2Q",
+	"D9Ha33IQjT9ZXXKCpdDxwvsYAmGO4Kbe4ZVXUVJZMVUEu26qChvbyY6WH8XT3arBzV6PFWXAgWE40e/a",
+	"YK+7dqewDjJBl5gunZ9PmA4y9vPLg9Hy3ViGC1LAB4EzL72u4okV5vgjXk1SQR3go1b4Mxb+9zeP47wB",
+	"lI3AOYQkTJ4aSNjt+qD4AkwMHrpvylrQgKnf/DYPUtKGqoIbf0ukDUBv4qP9agdS43ParY020i0bPufH",
+	"bmOj13PBb8hcFLGq4RGS00GrebsH//4b5w2JFlr32k8sB261BVyRi5qriw0B/6/+5xcsLozpkTNyAYEA",
+	"F1wVAbnNHWh4LXbFu7Gxk9wQQdV2qLpwsHRiwaym4pcUo14Rey3adbrj9/dsZ0sdPL04KJyTZMRtth7f",
+	"s3FpIqV1fH0XQTnIzAxBfu8x6tY0G4CmIOWy03slXHHzTGoZiinAlwtR0H8jvC598BuLBbCS/9g9d4nH",
+	"adzTesAR5zQh8LVbA2gjwYn7CLnQC/3HquLlZZki8AhJhAWxjqtHSbpjxNxyls8rnpPS6+iXSnC2MuCG",
+	"wJYf9AoYgV8LYYW0tNsBvideLprlkoi53gw4UWpfJIGZHWdUn8Ju3OKW3xDpllxsUaSlN02ylvMeZo3d",
+	"+HmfUw03+Z/R+x+etYEJGiXGwkQl2hAFEQ1coTXjGxa5Q/54Xhln1DpW9IZvyt43wz2uMFi+MFrTkq8E",
+	"rvS/VpznqcbR4yfo//6fF/Gbm+K0TJOlIGSOyzUuKevcbOWc4cfco9nDQACZrAlTGrca/8/QgpR8g/5K",
+	"BE8NRSgLZQP6GzCKRJxgvJ9pp1lhOdcLHvrgNVmqtzfWU6i/oRXViomPaRmXhaQ5QaJh0pARFXBxHANi",
+	"hsD1wTVX5Tn28uaiF2I1vMpu03EW2PliO88KUmL3+sV/VguS0ZqqKZ9KjmtHGFM+KblUR3/XuvZjzB14",
+	"TZg+nf482kSicHmMtms+DADUg57x9ozJKxmB1QeyXXD4XqICy/bcu4y8IGU+x2r++InnNmc0l2hTcElQ",
+	"xplUmCmJ9P/lA8YTL7dQzmg2l8HgM/1ErFdxnKD2uO2ykkujjI3uKFUFPDealUpFy1K/SCAOR6x0Q5jy",
+	"zQrCXTttgQ0zO8JlabfdruRDY110vC506DiHdHua6d7omI0CTWaNyEuST2TPg0+nXHBw9sKLM+0z+IKy",
+	"+YJvyvn+YCG9RArvGTMPWEl/bWiONgUtiRXYKnpL8jiaUlQJuP+dDFXuolbx+TfzJ9Eca/4f86+PY1nw",
+	"ZerW86G1YTmVkpc3hnaiVNS/9L7xcIOGGblqlw04DUPDNcNMyxM3vMkKLZ/1Gc7+xWH2N3hN/lJ7l5de",
+	"I4ikA2v8it4QzaT58sLEpzICDhMsZVMFrGNZF8o9KRSppMpHgTMTPdtTCrA0/4qjNSdWjEhtKpWM95la",
+	"YPkX6KCwS02jiQ1c6yLpcbl0qL3sPB1eFeSAuBqSHgO3cSyX98XnsZy/IyZ6eJKf3/QeaC8D9DLUtB8g",
+	"37+Z3aUaPO1eDZVXNRZUeu0jcRFplY2rWEwbfkyQSE41tgnLJhjUv2u/OWgew5qgkt7Whiv64dePp5ng",
+	"j8icV7RNDLiazQ6lBpgwGZ/2gZVWn1HBy1x2Qfr/PpuhlVZfn8xmqCpNrodzd3w784Wr0NJjJSj4Bi2b",
+	"skQYmUg2zYP0UJI/Q1c7Yf17UkyuegecPZpdHRSKbAwsnNuPAKkCXpezxit1anrUEr0Y06jxDasFzUav",
+	"7AHJ2ucDGlJzO6sXkoLkhClnh5xAyyVfUebJ1djrWwO/pdxwkfsyo6a45czyvfm8p+vhuMZKEaEJ+3/+",
+	"/Pzif3z67eu7f/FZFr8jJb0hPt/Wnmj+qb7hvaEdXUzqmUzrGmrZOuAIA2KJJ3E9ej7xXuzxNx+2+rsA",
+	"eXOEFlo+9DtUuvCVKdRtP+mR6NczH+8UJCP0xuMGTA5SsF7Cu+3u8fI/z4fIYkKM0eLE8+0hauUyLYfP",
+	"zBWkTlVcwPuy4UIVCGeKshXikYbXMJmX2EoNwzVzktEKl8j8bgySWBAkCJDa7qVoGFVTPYrwTbuHDgI+",
+	"lL+kq0Z40F3QVayPreSbyJF+xYtg2QjwOiBVGEw4n4gnxqRNRBrOUjcLl9OmJZBaaExmTkleCl75uOEN",
+	"LhtyjF5iPjRnTw2w2r2Zc/qBzagsJjIE58CeJrm5/IdxAMp+Ogp6n18at9H3uaHGCdtfYEn64cj7t72k",
+	"5cEnwO7lpR66K4X0VrPT7TnPS7vc3vMMCe1DQRCvCWs9aYZ0UrQmhGWCZ+tL94vdB+R3DYHiyK1T+Xe+",
+	"9ir5LlZkuKUSNywX24uab3IiUpRTWVwovAD+Jjni7BkCd/CO6Lw/u3lqPLcFqovorvDtK/NZT/bfie8e",
+	"+e+0/olKLhW474xPba+IP3v0pC/ke70MwGAObv+NGzcIKR8Imd6H2D0CvZFXjw/Lo/qGyrgVaizUwECk",
+	"RY/E5fl4KUVmBefl4YzmuMyit4z8RVpLbnuT7WauPvku8paS8qDB96OJyH1uJKvxXbZI79ZsHzhDlnvu",
+	"9RFy1+HA4afo6vIxypo6RVez//e//vfVE5QLXssUXOEzNFJ4H3tR2ZeaR2kHuX64MNsifUpN/sZGdQh/",
+	"kVmth1TxuhE13xn6+PCb0ZOULQz3ICYcvgcBF6ePuwtG1+kfwoFRJZZq7g37Cm6o5ZWexzgYydfe0l3R",
+	"JJzB44vOG4bldYfr3x6XWeFg7cPTnzgu/8gbA7QJ16dP14cotsK3IS1zPyOn7IjvQuQaOv1/bYh0jugp",
+	"/GPHAHyg/MnVQIjznXfBBb6dLwUh/ru90HiKf5471A4e569n3sTrEisi50WwAAtG7jcbMEVKcNUW+IZo",
+	"hljwMt8tzBIhc2Rcqql6/WSx0djOB/Eve1D19Wwkcs/22EN8xWq08CVdiNkWLYhxqSjO+56liHtjcfbY",
+	"gzPOyu3cRJ0FXoJ5WKnrqPKbA8esi3lQ4YufxSQTrwK25X6gGkSKyxijbzQLCGoFPxBcKo+Lv8uXiWDT",
+	"obwnlzLivvBt4FVVc6HeEwmFfMbbEGTZyAmu0D2Z6xD+EfG2mHFpu7Rv03/G4lzh+CvOArxP/zIfRwsF",
+	"bJ4wVvF7J+5Fihz2g8iH25lunMHLbMjCyUIgAPU3/GaqlHsAoAZIY0VmP2EHd/hjV7piHDyCpf825Xgb",
+	"EKGG0XAeY2gg/31cXEcvMJit/Ta1+/IehbL8FVvy3bNMzd4Y7cfKazDYt3AbFLiz8MRwz7MEwrd78G49",
+	"IvltyPsFqTBllK1QqcUKeAog8ksim7OltSIwvnSh1L+b/Llj3HqRHKXELD8cPtVyzeM8M8GKKRrgUW6G",
+	"NOGCrihzL3tMQF0wmfAo/84En0jakVt8uiJRcyxpTkL5j7HepT7n371WPSgOdznOZLR0MXC6tiDob7ej",
+	"6cBN/Y4oTD3BYDYpdG/csslZrvgNqSbVyXhjvzjoWja5nN0CgTO8wWI9NSwieNMneZ4a1ia9eqRZKsG9",
+	"U261XCvIgYiF2eygsjFhb7F3d8KU3ip3fmPXvvsSveKdH9v+/NdJKfeBbPu4nNdg5vdrroLJjtOSc22+",
+	"o8oKf4GUuKvpvUz7Mnbf4PqdRsHuAYJvx200C90el85tOeMtsL1twOv+pvfujY0zkk/LdrMl3g4aFYz7",
+	"VH8gKFvLOVY25SfuKw0Hf1XFruhPsOLixAS+Av8Vi3ziR4F0tzUhtZxr7jIPy+xmkCS4JPmeYSVeEL+s",
+	"UvESC6gyFkld04WbmhJXkSIOY4JAPbN7FMpxTgw4dmpo01JCH7c++O0C3nsPeg4v5zFqbPkcQbMkTWhV",
+	"tzb7RiqBS4qZ149kRKtQHEPi/cI+6/ers+NC6qLrmU2yK9yjXE9PwMoFhqjXfsnWjAtBMhWI0o7VU8Hv",
+	"ZZVDZxFYbL3Y/ols2oJyE0SfKVXFTE2Ug8+VGeVz49k6O2ZA4BDviJCTre4RsYBfx7lsTxhB6I3W4oct",
+	"1O+5J6LBhRtartHuwU4ZAOZHF0MzUR4+Qof9u0HBpgeTKauOENILTwrhxocU60I/jVOaM/Ag9OqjQ1X0",
+	"GAc0JHvvieluJEErkxyueM+BM0PlszZNuZENLiFxWRUEaT61L7Tk24M2xD2O40G115MUVfBX/VsKXqGZ",
+	"NwZvUvkCW1jqcJGCtxtmpAo5nXOviJr3JNRR6jZHC5ytkeKAnZIuBBbbryRyX6Te2uV7xZqxfnoi9dQV",
+	"vDsUJ2KGWbkm8aqE76Ckgtfo2MoSBx+6M5VgPY0zpHWMfjEOl2kfTUkHOHtF1S9YzEsq1X0L8xxRVelA",
+	"3IfNed+d8L41gDzVolecm9R8bvMJ/PWiG0m6CgLTKxPbtAxf9SZbegig2KaAW0T2kDQivYG50RzKx986",
+	"eW54G2Nt3k6siAfw0TIW7GD0mAelq3clZg9WvPl3W0B5iTPFReR1n6JrHHD0TYtI1bgKFrCfULsSrASx",
+	"CqPENA8IWII3IMi4t1lmuCSuKcaEUkwFFwG3SS+wIqbCpow+VXw8Wqfw9QKxDbmMq8m7QvJQihGbQiVw",
+	"ttDF+07gzf0v34mCEyYYEWKLa8a7kAYFLs1WQkDzF9HNBd5Mu0kAfJ8lOlgB93QJZRWVcoqrbk8Cmoy/",
+	"99M6vwzq1Y5uP5TYAh1D33uFa8QIySViHBlMjq9ybL3atgeDwaeXBromVf4gnXENLbwoiYlCtoUoiBBw",
+	"ewNO74N35lpxQXIbgWfM687fuDMlua2N/cxr+nZh5WPmSgRJtZ6K0Z+v3/6EaqwKxAXKeNlUzCumESzI",
+	"SAI9yHhrLqm/11FWYIEzqKNmy0vrnaYG5VdetbLfiWQ4GbkhAgqUpUatBr8h5IlBcTxA/30jwIQJ4htl",
+	"klBGTNmvJS3J3t3vxMT1FWaqSrIHoJ4ftrwR8j6ZPzCjW7pXoRloPHArai593qJFZ20Yl/SRhcvaK3iZ",
+	"DwMVAUmuREY8TR3f5GhqdMRR1r1p8hbANNQ0yMPSTDi6O1fagj6MsCM6nk15qM8TJ2Ut+HvMXO/9dZbO",
+	"koZ5yqxH71kI1kh8Y+p/jQ5ExGE7hHNAG4dJHlF90S75k4Y3iOBL0kY7j+LWF/wGrqnkFbF96aSWxxcE",
+	"VdTG05wwLxm2UvqYrSlP+IA7gWSTUHi642PSvflSv/9ryvIUSfpXiFbv/g5t7GJfoT4+x9wPSMqbXiD4",
+	"BizMBGcFkorUemPbtBOiSoKlemaKqoHpemf0bX+H7X/ElLUah0vv42OORNvDpImN83EQ33NJfrIsxdmE",
+	"TLWzCygsZAqemf+2tXhM0R/wGrt0k15hnoteFb+LkgfsSe+tmcQtyTcMCKnCa/j/G0o2gdLB11pffd9d",
+	"yVFI6gQ+y2+IKDkOBFkaETT0G6mP8747Nmxn722indWHKTj0B95MdrFmJcEiEN3YqEhTe8/SfuH+4ik2",
+	"KbzQuvMex+o00e+nkf59mZEYuYJRU3HRVtMwk3vhbpvN7qotUiznig8zGHoaXmt43CuqmFEjv+BeL4Qb",
+	"Nz6LXXBQzbm3R//ZVONBgtYJ/YHH43goM9A7dUHKpTcn48i4oZLc+Go5mwrQz1CByyU8XAVB1ouE4O2J",
+	"C852EXs+44FYx4uecGwIAT1ZAx3oEZZbo/1Bo9KRActToomgsWC2njA6VPTUuHuX+uUEon2GqJKtKmMq",
+	"UHtP2cgJrWui+88armyO1lujDx9Hh5ZiHHkEb4CLBnavnJFZjW8aXC2t48UFAbfRshC4emECV72vYK3v",
+	"tV8NcbawCXUS6s48E6vLRzmkg/1jzP4/2Enu19XGW7EgeiMDs1CgXP+uzWlqqvgR2aGRTqq9bRbtjzI2",
+	"E6yzlrdf2r3vT9m+3uD6BWY5daxqp3dqRO+XNeli6watJmB0A+5CI3P2a4pDAUmb+mttkf7ipLD9ie/O",
+	"JGM8YbxZFYHUtik5fmw+jcce25ttDpWcY/1Phde9ERy/Kbb3sVNAWpyeo8NcC+EQBR6ZNn9M5rZD57gP",
+	"QOlUVzBj3itjOO3XYTODnvzB+0XvwoNSPLfxNrsbZFyrqeW2jaLixlLsOoUcEPksJwgWb7vekFo9b6X4",
+	"KTgQvIoN/JmdHmxa9RpWuPpmsMxjb0wWP82O/W4WCxG7jNuiD+of2tDYCTWkyC3OVAkWfkeyG7wF24+k",
+	"fyUIIxe2EVmjBmnOq8U2Wy+VL5HrZGabdrg4vidoDSVad+vVfOsvxnBc/MG+8ID95QVaT3tYD/ZWDpMZ",
+	"Fpl16OzoqZU9PVw3zd4RLku+kd5QuLBTfO/Oe7KAt5i7Fa6fwT8Y2RCpdoMm9xzRp8u3HdH+gV3ixz2w",
+	"kzJBj/S6hx7QT2FM+Ru/R8cnBrE0BfCn6Ih3OMjtyFaD/ng112bQCSjBOoUfNvyla7g1MdR6ohSyuI+z",
+	"0pT+9h3gL8OWByPnCS9zGcwzvTLlt5e2nxc4KLFCj2fxvZqOu2sbzJR3W7nYIqc/mCJp/R0eYTXcvXFu",
+	"7bQFjh+q/b4MO3A91jxEcnmMmG0+9O3zo2nD7BrOHhU4Kbs+SrGN+LScw3yhqRt7G6HP36coPd/O1e3D",
+	"e85hQPc06UlLTbamo5OeHIxTVDeqlaszDCQ1xnU4JCkscniLx7elJT0xNG1eRtbUU7Mh3Kx7S0x/dB10",
+	"J7K5LCO1mru6C8NdN1LLniVXbac0PQ5Mg/rp1EJT6wL0ik4B1aw0VcIwg2ZsSOE1keD1hMZleIVpZL3l",
+	"tS8XsXNWkq1Jts+4yEmOOMtIigq+ITdEIL5UbUMTSYbm6XAwqtVm9iowVpLxlXPUz1irlXI17vq3ExV2",
+	"sN6jX18Jyx0fC6xeLc+vlB/np789aNXvKbV3abKdNN6vQHfu2ttEz+iF2sOlz+UQUzQHUpiXfuo2dMKX",
+	"oDDqDzZYFkQg0bAUUYagN458hmZtSpZJ0PrmYK2JAzoN1DcFn0Z1qJzht4fm2lNKsC2xelTBwLYTUFtX",
+	"SqP4LSu3yVMlGuItqAMVkydAXUN8L6wfz/YD+8nhAoJH1Ck+LosSXsZ5hmucQb3KA6h9vKOAz7yxsnrS",
+	"fd75EOE9mnkfVwi+PUx4V4eNUvGx6y6o1oF4kOvS6380OKwHoPvL/A3rHh+bEjqtTG8w9gzqtGSNoGp7",
+	"rSnMljzsnO8U4ls5X9NWI3va1Sufu5GdkljTH8k2ubsDc/rS07L1QwHNHZXAmUILojaEMPSj/p8XAowz",
+	"kE/K4dlWuFyDZYyqR+gNltI2IIYnL/2FGYuXRBUtS2ouZ4oqzowsgJHruEAZwsjA5hH6HgJsIfQARv3C",
+	"rBMO5TxrKsIU+tf3L1+gP3zz5N//DUEnR/0xxEV/1m/650foeVmiDJelRIvGlKzkjMhfWIXFWgsfqiBi",
+	"QyWBQG/9uW00bSD5zH4LgpYxsvfiwHAp+S8MPtQTFwTnRKDP//3ixfX7lxcf+Jqwz6htMAlhBkaM+Pyn",
+	"7z+gS1zTS7vc50e/mNK/GWEmA9Ai8HmNs4JcPH4060XsJh0SeiT8NLlydcBwTZOnydePZo++Bj+qKoBa",
+	"YEXAjekja21Gmm5BCXiV6xXh95dtdkiNBa6I6c3xs5/ldUMur50v+y49ONb1ro4Z+8J2jLv7ZO4LkeqP",
+	"PN+a8HimbHA7rmvXXuLyi40uMfx4mhlgcCn14wR/kDVn1uj4eDY72dL9Dmh3d2M1atgfLSdLbIuO+qZs",
+	"99i5ocFuZqt5J3ChDO2Cpm2DyG08gbFD9htWPkOMtyGPEtzAMCMQUq9OkrWtDwnpNZXqj71e6gMyAm71",
+	"a0MgnNjSujMfxYFtaJ06SEDPwY8XMfA1raiydHYmjMPWoTKWB+EOZMdh22Q/eLBxrbAw6EjOc4PaAidR",
+	"1+fqtMAMAvJYMI6I/PI3mt8FKf1PpAfZc9LMyY85lb2/ypO7Tz7YXOIFZrkNA5w+ZYhqn5tZz0m3domH",
+	"5vpnwWef118rXjsX5TP0uS1+9BlBCppxb29wV7QVJBNwu6WIlBIeAigx0i9TscArmXhvx+WybZt0QgIw",
+	"vZjOiX/b7ekfAf1+vLQdbE6Ilp+4IudECswN9vV/hNekfy1f8xXCyJYfs23QBNHaSNu6GUHBBz8ylatZ",
+	"6X2Ieu7Lc9OuKZ7pAZT94d6AeunsrV+wkEZQBUi07AhySBbYtV46ySu2seb6U98XcAOc6a60LoZ/tKvy",
+	"HjwExq5nz2geKf0XMNNLfEPAe8qhk7NDaQb9q0lYxzUNrknrg/5n0XL7fvcHfvB6PcU9JPNdr6P2/Qnn",
+	"w4Z3eXKS5gQttub/bda3SY7DiogU/t1r6O3avyjw+VAh1V4lODctZK3Vz09tH/CatF2Dz4PYQSfbB+YD",
+	"pnzxna8DIyMbqJtwT3GmA/KlICYZzQ/p9wTnvztIz06+tg/cf2E5EVJxnp/gAn2EhrfIwn1rI3WxRE27",
+	"CkRB4u3ey0FubKV594dlL+gnaDPqceV7QXJKM0zX8G43iXQH0B0DPa2B5nmed0bX34WJ83QsYlRYJAjU",
+	"E5Duj4RotVdznjaUszNxLmlJUIYZWhCk0aClByt1d2TrqLQ1+uSkJCbUZ4iyH2hO+jgbQO+bXYfKDzTP",
+	"CTuecELGp6Cx3mdl7fJXOtztDWg9pyX0zIRxnGYAeb+7gH7XqAe5oNC9+YFflr/NBbWk+Ax9M/uD8ZMt",
+	"uCpMuLXkFdFyPlii1qQ2tQMqgtmmcLGau7f10sXEeK/K97c1Fyp4Y2fnY7VeYAI3+ptYbocwq12pxNPp",
+	"u+9KfFajbVvE/EFvCdSU9ODT/P3+FtteUolpCo63aFPQrNBCtDRZwE2ZQ2TeXsFrxW2Dy4BR1aBfkQ/8",
+	"TxxCXs+n/p5bpR30gn1oenC1qXw00f52b7p43m9ijzaYabHFxsfJFOm/AZHYulcmZCOnmTImMghx2Esu",
+	"RdtQMyRh2JabZ4SlXcEDyY+kvAcUbcxM8vTnT0MNh0A5HbAGEHFDBNw4G0OLF1gShJnc2OAjANMXLDqZ",
+	"8Dhm6VJIhgB+w2/In6Fk7zluiGtB+cCXA1JSdrFpM1XuyyqBM0K5PfQFC7QhTMFNMBHRCmW4ImAp7tC3",
+	"prYNc1Dz/BFGPITa2XaqjFA4YVeILyFF8L6mFFfHIwiD16ZsQ4Qi0cuY6E6/E922W5xPFdBW+aKpzbNm",
+	"2yt7ViBVDYWTdqbvJd/+XQV+uIZoHiwD3E+A3IORCq8hN+6cR7RdCv2HfGhNLsBxsVg7QJye47ouhw/M",
+	"cQOG2OOB3ue4b8BDCVknthKLZreSKAQVWFLn0oQnFKIIkl26jHFfnp8+H8Z1qQV5qCBuysR+weKejspB",
+	"5/og/37TjnqId6zt5Rfxjn3oupy4oFgqkSvG9ZVEfMPQ0vZauScnbGF1+Zv7z7vLZdfHZRoa3CkPWYfs",
+	"/OdhKr1GNA/MVzok7yK1TwD3lemI2kcSJgTAYfMZwgyBfAB2oZ04JVfeo6WIGhrP7HsYTWuaXdnHI7+o",
+	"gktiZE0soBlTjiCB0CfF4LLcL8N8eoib2jXeibiqFhQn4ISuvAVIegA7COeACpgdbgiv95jtNFt7Z4Y8",
+	"CKTakoMHwWQ2dXpH0DtXqvBMgbruiA/rBeqvOgakA/l9TSV5jjAylR7Rv0LJ1H8b09lBt857UvEb0sPB",
+	"Ib/Od5ydQmz4gNek3f1XEuEsI1IivMHb7iz3EiFMrnU4UIE3WXFt87HPQXq9Gq0P7eDol8T1UGD7072x",
+	"+K7pl4p2Se7UGFxzk+7+lUQ1ZikYcqEs8nJprBdY9DwbMPRSKkFw1XOi93K+QhR8TVfsra2huOctIyy3",
+	"0qnLeoIcaCpRWyvVq5brTzZd8eT4d+2bw0DVWye53vzJ3aTXbQrc+cjMLuGhsPanE0RncLDiAqQQZUk4",
+	"6YOu2KtzvSMvBMkJU6BrxL8kMdh/xU5i7+0ukivjG6YMBeLbGelCL+CjCpPAdEbrNsSwIXg+UIG1bk7L",
+	"0tWvh0DjEPW8wWvyUn/91pYeP5M00qvY/DukoqERZE1MHTi75dZpAPBNbS0LzjrtxHkTemwdCgnuo0Zb",
+	"afD8om5bhDpC2DW7uj/3essgpBsydaENU6vTjUD0KJM3B1z5kZBS5FZd2tk6CLXJ6gvKsNjuFhbZhYHe",
+	"u+AbYwc7tdz/quofae/D/XnFef7ZVmjR9Kj/rXcmgSAF0TNJm7ADEdQy8JbrKQavuCstZLRWcDl4Kgrt",
+	"debeA9wPJxAaaL8nUqPP53V06VEaQuxU0j1lRhOGMPYX1/9t4JaFlUz0i+mrQaVGX4oaBqV5sFz3vbay",
+	"drX1w8Gwpob0uaT5rkD1GZAXx8C6Gt8RLOx7nBUoK3EjCfjPbQX1k6Qq4LwXZmhLhYK9ak0EkngrEe1Z",
+	"POQG1/sCNCjLr2HIP0tmwqA28d+MmgYluiMIqh0sTxV0LUhd4gzqbqEKs60poGFsnyVlxOQrLIhUEckJ",
+	"G1Onbp+sYUvZPYi00S+bFwFct7UTQZZKZOGBGN8YOFZcKlQLAk0rDUB70CuwosvwJX2D6/dtkap/jltq",
+	"y5Q98FPda1Tm9UDUJ4mxsgFViEM5mw1HphSPHNTI2H/deuXIgvet6z1zNngN9anRpWp/O1p4DXi/Bic7",
+	"A+lNUhL/LoDZp78XprZQX7f8SiJJlGZYsmfKHmqnvQpQP3/St97Eshkm1IgyeZpcJnef7v5/AAAA//8=",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

@@ -315,6 +315,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Two formulas side by side in the same water, the differences that matter first; nothing is stored */
+        post: operations["compareFormulas"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/whatif": {
         parameters: {
             query?: never;
@@ -1163,6 +1180,32 @@ export interface components {
             unknown: components["schemas"]["UnknownMakeUp"][];
             /** @description acids whose constants stand at 25 °C */
             held_at_25: string[];
+        };
+        TwoFormulas: {
+            a: components["schemas"]["FormulaFile"];
+            b: components["schemas"]["FormulaFile"];
+        };
+        Comparison: {
+            a: components["schemas"]["Assessment"];
+            b: components["schemas"]["Assessment"];
+            currency: components["schemas"]["Currency"];
+            differences: components["schemas"]["Difference"][];
+        };
+        Difference: {
+            code: string;
+            name: string;
+            unit: string;
+            /** @description decimal places that are real */
+            places: number;
+            /** Format: double */
+            a?: number;
+            /** Format: double */
+            b?: number;
+            /**
+             * Format: double
+             * @description 1 and more is worth acting on
+             */
+            matters: number;
         };
         /** @enum {string} */
         ReadingName: "closed-ph" | "vented-ph" | "curdled" | "gas" | "alkalinity" | "hardness-left" | "soap-lost";
@@ -2307,6 +2350,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Assessment"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    compareFormulas: {
+        parameters: {
+            query?: {
+                /** @description so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out */
+                use?: components["parameters"]["Strength"];
+                /** @description of the water, such as 268 mg/l; the workshop's when left out */
+                hardness?: components["parameters"]["Hardness"];
+                /** @description of the water; 25 when left out */
+                celsius?: components["parameters"]["Celsius"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwoFormulas"];
+            };
+        };
+        responses: {
+            /** @description Differences */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Comparison"];
                 };
             };
             default: components["responses"]["Problem"];
