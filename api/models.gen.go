@@ -761,6 +761,9 @@ type Chemistry struct {
 	// HeldAt25 acids whose constants stand at 25 °C
 	HeldAt25 []string `json:"held_at_25"`
 
+	// InBottle a wet good as it stands, before it is diluted
+	InBottle InBottle `json:"in_bottle,omitempty,omitzero"`
+
 	// IonicStrength mol/kg
 	IonicStrength float64 `json:"ionic_strength"`
 	Ph            struct {
@@ -1010,6 +1013,12 @@ type Health struct {
 type ImportResult struct {
 	Refused []Problem `json:"refused"`
 	Taken   int       `json:"taken"`
+}
+
+// InBottle a wet good as it stands, before it is diluted
+type InBottle struct {
+	Ph               float64 `json:"ph"`
+	SoapCurdledShare float64 `json:"soap_curdled_share"`
 }
 
 // Jar defines model for Jar.

@@ -47,6 +47,7 @@ type Assessment struct {
 	Cautions []safety.Caution
 	Order    []formula.Finding
 	Bath     *bath.Result // nil when none is asked for, there is nothing, or BathErr
+	Pot      *bath.Result // the good as it stands, where it is wet and not used as it stands
 	BathErr  error        // why there is no chemistry: a strength or water that cannot be
 }
 
@@ -83,6 +84,12 @@ func Formula(f *formula.Formula, lib *material.Library, o Options) *Assessment {
 		if a.Bath, a.BathErr = a.bath(o.Water); errors.Is(a.BathErr, bath.ErrNothing) {
 			a.BathErr = nil
 		}
+		if a.Bath != nil && a.State == formula.WetState && !a.Bath.Use.Neat {
+			// what meets in the bottle meets there first
+			if pot, err := bath.Run(a.Resolved, bath.Use{Neat: true, Basis: bath.AsItIs, Celsius: 25}); err == nil {
+				a.Pot = pot
+			}
+		}
 	}
 	a.Cautions = safety.Evaluate(a.mixture(makeup))
 	return a
@@ -112,7 +119,11 @@ func (a *Assessment) amounts() *safety.Amounts {
 	if b == nil || len(b.Unknown) > 0 {
 		return nil
 	}
-	return &safety.Amounts{PH: b.ClosedPH.Value, Curdled: b.Curdled.Value, SodaSpent: b.Gas.SodaSpent,
+	meets := b
+	if a.Pot != nil {
+		meets = a.Pot
+	}
+	return &safety.Amounts{PH: b.ClosedPH.Value, Curdled: meets.Curdled.Value, SodaSpent: b.Gas.SodaSpent,
 		GasMLPerKg: b.Gas.MLPerKg().Value, SoapLost: b.Hardness.SoapLost()}
 }
 

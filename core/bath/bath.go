@@ -49,7 +49,7 @@ type Unknown struct {
 const (
 	calciumShare   = 0.8
 	temporaryShare = 0.8
-	freeCO2        = 0.25
+	freeCO2        = 0.10
 )
 
 // molPerLine is what a line brings, in mol, at its likely mass.
@@ -66,7 +66,6 @@ type runner struct {
 	use   Use
 	lines []line
 	near  float64 // pH to begin at
-	keeps bool    // calcite stays dissolved
 }
 
 // ErrNothing is returned for a formula without mass.
@@ -171,14 +170,15 @@ func soft(s chem.Solution) chem.Solution {
 	return s
 }
 
+// solve works a solution out as it is while it is used: chalk is slower than
+// that, but where it is asked for.
 func (b *runner) solve(s chem.Solution, vented float64) (chem.Equilibrium, error) {
-	return chem.Solve(&s, chem.Conditions{Celsius: b.use.Celsius, Vented: vented, NearPH: b.near, Supersaturated: b.keeps})
+	return chem.Solve(&s, chem.Conditions{Celsius: b.use.Celsius, Vented: vented, NearPH: b.near, Supersaturated: true})
 }
 
 func (b *runner) equilibrium(out *Result) error {
 	product := b.solution(likely)
 	s := plus(product, b.hardWater())
-	b.keeps = product.Acids[chem.Carbonic] == 0
 	closed, err := b.solve(s, 0)
 	if err != nil {
 		return err
@@ -193,7 +193,9 @@ func (b *runner) equilibrium(out *Result) error {
 	out.HasSoap = s.Acids[chem.Soap] > 0
 	out.ClosedPH, out.VentedPH = phOf(closed), phOf(vented)
 	out.Curdled = quantity.Exactly(closed.Curdled)
-	out.Hardness = b.hardness(&s, &product, &closed)
+	if out.Hardness, err = b.hardness(&s, &product); err != nil {
+		return err
+	}
 	if err := b.ranges(out); err != nil {
 		return err
 	}
@@ -238,8 +240,12 @@ func (b *runner) ranges(out *Result) error {
 	return nil
 }
 
+// allCorners is how many scooped lines are moved to all their ends at once.
+const allCorners = 5
+
 // extremes finds the equilibrium at the likely masses, and those of the lowest
-// and the highest pH over the ends of the lines: first each line alone says
+// and the highest pH over the ends of the lines. Of few lines every corner is
+// looked at. Of more, first each line alone says
 // which of its ends lowers the pH, then all ends are set so, then each is tried
 // the other way once more, since what one line does depends on the others.
 func (b *runner) extremes(at func([]float64) (chem.Equilibrium, error)) (middle, low, high chem.Equilibrium, err error) {
@@ -250,6 +256,33 @@ func (b *runner) extremes(at func([]float64) (chem.Equilibrium, error)) (middle,
 	}
 	if middle, err = at(likely); err != nil {
 		return
+	}
+	var open []int
+	for i := range b.lines {
+		if !b.lines[i].massG.IsExact() {
+			open = append(open, i)
+		}
+	}
+	if len(open) <= allCorners {
+		low, high = middle, middle
+		for corner := range 1 << len(open) {
+			for k, i := range open {
+				if likely[i] = b.lines[i].massG.Low; corner>>k&1 == 1 {
+					likely[i] = b.lines[i].massG.High
+				}
+			}
+			e, err := at(likely)
+			if err != nil {
+				return middle, low, high, err
+			}
+			if e.PH < low.PH {
+				low = e
+			}
+			if e.PH > high.PH {
+				high = e
+			}
+		}
+		return middle, low, high, nil
 	}
 	for i := range b.lines {
 		g := b.lines[i].massG

@@ -185,12 +185,12 @@ func TestStrengthsAsPeopleWriteThem(t *testing.T) {
 	}
 }
 
-// The quick ranges are enough: they cover what all corners and a sample of
-// random amounts give, to 0.03.
+// The ranges cover what all corners and a sample of random amounts give: to
+// 0.02 where every corner was worked out, to 0.1 where they were not.
 func TestRangesCoverEveryCornerAndASample(t *testing.T) {
 	materials := []string{"washing soda", "baking soda", "borax", "citric acid", "soap flakes", "salt", "sodium citrate"}
 	rapid.Check(t, func(t *rapid.T) {
-		n := rapid.IntRange(2, 4).Draw(t, "lines")
+		n := rapid.IntRange(2, 7).Draw(t, "lines")
 		var lines []string
 		for _, m := range rapid.Permutation(materials).Draw(t, "materials")[:n] {
 			lines = append(lines, rapid.SampledFrom([]string{"1 cup ", "1/2 cup ", "2 tbsp ", "2 cups "}).Draw(t, "amount")+m)
@@ -210,7 +210,10 @@ func TestRangesCoverEveryCornerAndASample(t *testing.T) {
 			return res
 		}
 		check := func(res *bath.Result) {
-			const slack = 0.03
+			slack := 0.02
+			if n > 5 {
+				slack = 0.1
+			}
 			require.GreaterOrEqual(t, res.ClosedPH.Value, out.ClosedPH.Low-slack, spoken)
 			require.LessOrEqual(t, res.ClosedPH.Value, out.ClosedPH.High+slack, spoken)
 			require.GreaterOrEqual(t, res.VentedPH.Value, out.VentedPH.Low-slack, spoken)

@@ -10,10 +10,11 @@
 //
 // # Ranges
 //
-// Scooped amounts are ranges, and so are results. Each line is moved to its
-// end alone, to see which end lowers the pH; then all lines are set so, and
-// each is tried the other way once more. That takes 3n + 3 solutions for each
-// end instead of the 2ⁿ corners. A test holds it against all corners and
-// against a sample of random amounts. Calcium and magnesium are left out of
-// the moved solutions; how far the pH moves is what is taken from them.
+// Scooped amounts are ranges, and so are results. With five scooped lines or
+// fewer all corners are worked out: every line at one of its ends. With more,
+// each line is moved to its end alone, to see which end lowers the pH; then all
+// lines are set so, and each is tried the other way once more: 3n + 3 solutions
+// instead of 2ⁿ. A test holds both against all corners and against a sample of
+// random amounts. Calcium and magnesium are left out of the moved solutions;
+// how far the pH moves is what is taken from them.
 package bath

@@ -30,15 +30,23 @@ func (h Hardness) SoapLost() float64 {
 	return h.SoapLostGPerL / h.SoapGPerL
 }
 
-func (b *runner) hardness(s, product *chem.Solution, e *chem.Equilibrium) Hardness {
+func (b *runner) hardness(s, product *chem.Solution) (Hardness, error) {
 	const mmol = 1000
-	h := Hardness{Total: mmol * (s.Calcium + s.Magnesium), Chelation: mmol * e.Metals.Chelated,
-		Precipitation: mmol * min(e.Calcite, product.Acids[chem.Carbonic])}
+	h := Hardness{Total: mmol * (s.Calcium + s.Magnesium)}
 	soap := s.Acids[chem.Soap]
 	h.SoapGPerL = soap * chem.SoapMolarMass
+	if h.Total == 0 {
+		return h, nil
+	}
+	brought := product.Acids[chem.Carbonic]
+	e, err := chem.Solve(s, chem.Conditions{Celsius: b.use.Celsius, NearPH: b.near, Supersaturated: brought == 0})
+	if err != nil {
+		return h, err
+	}
+	h.Precipitation, h.Chelation = mmol*min(e.Calcite, brought), mmol*e.Metals.Chelated
 	open := max(0, h.Total-h.Precipitation-h.Chelation)
-	h.Soap = min(open, mmol*soap*(1-e.Curdled)/2)
+	h.Soap = min(open, mmol*soap/2)
 	h.SoapLostGPerL = 2 * h.Soap / mmol * chem.SoapMolarMass
 	h.Left = max(0, open-h.Soap)
-	return h
+	return h, nil
 }

@@ -6,7 +6,6 @@ import (
 	"runtime"
 	"sync"
 
-	"keencrock/core/chem"
 	"keencrock/core/formula"
 	"keencrock/core/quantity"
 )
@@ -139,28 +138,27 @@ func (b *runner) reading(what Reading, masses []float64) float64 {
 	}
 	product := b.solution(mass)
 	s := plus(product, b.hardWater())
-	b.keeps = product.Acids[chem.Carbonic] == 0
+	if what == HardnessLeft || what == SoapLost {
+		h, err := b.hardness(&s, &product)
+		switch {
+		case err != nil:
+			return math.NaN()
+		case what == HardnessLeft:
+			return h.Left
+		}
+		return h.SoapLost()
+	}
 	vented := 0.0
 	if what == VentedPH {
 		vented = 1
 	}
-	if what != HardnessLeft && what != SoapLost {
-		s = soft(s)
-	}
-	e, err := b.solve(s, vented)
+	e, err := b.solve(soft(s), vented)
 	if err != nil {
 		return math.NaN()
 	}
 	b.near = e.PH
-	switch what {
-	case CurdledShare:
+	if what == CurdledShare {
 		return e.Curdled
-	case HardnessLeft:
-		h := b.hardness(&s, &product, &e)
-		return h.Left
-	case SoapLost:
-		h := b.hardness(&s, &product, &e)
-		return h.SoapLost()
 	}
 	return e.PH
 }

@@ -256,7 +256,10 @@ func (p *problem) exclusions() string {
 }
 
 // costWeight makes the cheaper of two formulas equally near the better.
-const costWeight = 1e-4
+const costWeight = 1e-3
+
+// newShare is what a material that is not there yet counts as.
+const newShare = 0.1
 
 // solve returns the shares nearest to the present formula that fulfil the
 // rows.
@@ -273,7 +276,10 @@ func (p *problem) solve(rows []row) ([]float64, error) {
 		if present == 0 {
 			continue
 		}
-		objective[n+i], objective[2*n+i] = 1, 1
+		// a change counts as a share of what is there: a small line is not the
+		// first to go
+		weight := 1 / max(in.NowG/present, newShare)
+		objective[n+i], objective[2*n+i] = weight, weight
 		coef := make([]float64, 3*n)
 		coef[i], coef[n+i], coef[2*n+i] = 1, -1, 1
 		more = append(more, row{"", coef, 0, in.NowG / present})

@@ -184,7 +184,7 @@ func sound(from, m *material.Material, by Basis) bool {
 func sameCompound(from, m *material.Material) (ratio float64, same bool) {
 	a, _, _ := bath.Contents(from)
 	b, _, _ := bath.Contents(m)
-	if len(a) != 1 || len(b) != 1 || a[0].Compound != b[0].Compound {
+	if from.Formula == "" || m.Formula == "" || len(a) != 1 || len(b) != 1 || a[0].Compound != b[0].Compound {
 		return 0, false
 	}
 	return a[0].MolPerG.Value / b[0].MolPerG.Value, true

@@ -41,6 +41,9 @@ func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *ma
 	}
 	if a.Bath != nil {
 		out.Chemistry = Chemistry(a.Bath)
+		if a.Pot != nil {
+			out.Chemistry.InBottle = api.InBottle{Ph: a.Pot.ClosedPH.Value, SoapCurdledShare: a.Pot.Curdled.Value}
+		}
 	}
 	if a.BathErr != nil {
 		out.Problems = append(out.Problems, FieldProblem("use", a.BathErr))

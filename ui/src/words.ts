@@ -39,6 +39,17 @@ export function percent(share: number): string {
   return `${fixed(p, p !== 0 && p < 1 ? 1 : 0)} %`
 }
 
+/** A number to three figures: 0.042, 2.68, 105. */
+export function figures(n: number): string {
+  if (n === 0 || Math.abs(n) < 5e-4) return '0'
+  return Number(n.toPrecision(3)).toLocaleString('en-GB', { maximumFractionDigits: 4 })
+}
+
+/** The ends of a range, where it has any: ", 2.75 to 3.37". */
+export function within(r: Schemas['Range']): string {
+  return r.high - r.low <= 1e-3 * Math.abs(r.value) ? '' : `, ${figures(r.low)} to ${figures(r.high)}`
+}
+
 /** A factor: 0.25 times, 10.8 times. */
 export function times(factor: number): string {
   return `${Number(factor.toPrecision(3)).toLocaleString('en-GB')} times`

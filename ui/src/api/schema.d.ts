@@ -1151,6 +1151,7 @@ export interface components {
             /** Format: double */
             soap_curdled_share: number;
             soap_curdled_range: components["schemas"]["Range"];
+            in_bottle?: components["schemas"]["InBottle"];
             hardness: {
                 /** Format: double */
                 total: number;
@@ -1332,6 +1333,13 @@ export interface components {
             /** Format: double */
             grams: number;
             amount: string;
+        };
+        /** @description a wet good as it stands, before it is diluted */
+        InBottle: {
+            /** Format: double */
+            ph: number;
+            /** Format: double */
+            soap_curdled_share: number;
         };
         LeftOver: {
             material: string;

@@ -68,6 +68,7 @@ const weigh = useMutation({
   retry: (failures, e) => failures < 40 && e instanceof ProblemError && e.problem.status === 0,
   retryDelay: 1500,
   onSuccess: async (b) => {
+    await scale.touch({ clear: true }) // the pan is tipped into the tub, before anything else is asked for
     const line = current.value?.line
     problem.value = null
     typed.value = ''
@@ -75,7 +76,6 @@ const weigh = useMutation({
     chosen.value = null
     stay.value = line !== undefined && b.lines[line]?.status === 'over' ? line : null
     client.setQueryData(['batch', props.id], b)
-    await scale.touch({ clear: true }) // the pan is tipped into the tub
     await nextTick()
     field.value?.focus()
   },

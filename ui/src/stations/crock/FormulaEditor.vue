@@ -11,11 +11,12 @@ import { useKeys } from '../../parts/useKeys'
 import { useSettled } from '../../parts/useSettled'
 import Conflict from './Conflict.vue'
 import FormulaLines from './FormulaLines.vue'
-import MakePanel from './MakePanel.vue'
-import Readings from './Readings.vue'
+import Panels from './Panels.vue'
 import SayIt from './SayIt.vue'
 import Strata from './Strata.vue'
 import { useDraft } from './useDraft'
+import UseFields from './UseFields.vue'
+import { useWater } from './useWater'
 
 const props = defineProps<{ id: string }>()
 const router = useRouter()
@@ -23,7 +24,7 @@ const client = useQueryClient()
 const isNew = props.id === 'new'
 const draft = useDraft(props.id)
 const { file } = draft
-const tab = ref<'readings' | 'make'>('readings')
+const water = useWater()
 const conflict = ref<Schemas['Problem'] | null>(null)
 
 const { data: stored, error: missing } = useQuery({
@@ -55,12 +56,17 @@ const measureOptions = [
   { value: 'australian', label: 'Australian cups' },
 ]
 
-const settled = useSettled(file, 90)
+const question = computed(() => ({ file: file.value, query: water.query.value }))
+const settled = useSettled(question, 90)
 const { data: assessment } = useQuery({
   queryKey: computed(() => ['assess', settled.value]),
   queryFn: ({ signal }) =>
     ask(
-      api.POST('/api/assess', { body: { ...settled.value, name: settled.value.name || 'Unnamed' }, signal }),
+      api.POST('/api/assess', {
+        params: { query: settled.value.query },
+        body: { ...settled.value.file, name: settled.value.file.name || 'Unnamed' },
+        signal,
+      }),
     ),
   placeholderData: keepPreviousData,
   gcTime: 30_000,
@@ -123,14 +129,6 @@ function shift(from: number, to: number, massG: number) {
   })
 }
 
-const text = (f: 'uses' | 'yield') => computed(() => file.value[f]?.amount ?? '')
-const uses = text('uses')
-const yields = text('yield')
-function setAmount(f: 'uses' | 'yield', value: string) {
-  draft.change(f, (d) => (d[f] = value ? { amount: value } : undefined))
-}
-const fieldTrouble = (field: string) => assessment.value?.problems.find((p) => p.field === field)?.detail
-
 useKeys(
   [
     { keys: 'Ctrl Z / Ctrl Y', does: 'undo, redo' },
@@ -186,6 +184,15 @@ useKeys(
               @change="(v) => draft.change('', (f) => (f.measures = v as 'us'))"
             />
           </label>
+          <span class="spring" />
+          <template v-if="!isNew">
+            <a :href="`/api/formulas/${id}/file`" :download="`${file.name}.formula.json`" class="small">
+              as file
+            </a>
+            <button v-if="canMake" class="plain small do" type="button" @click="hide.mutate()">
+              put away
+            </button>
+          </template>
         </div>
       </header>
 
@@ -196,54 +203,12 @@ useKeys(
         @lines="(l) => draft.change('', (f) => f.lines.push(...l))"
       />
 
-      <div class="row amounts">
-        <label>
-          <span class="field-label">One use is</span>
-          <input
-            class="line-input"
-            :value="uses"
-            placeholder="1 tbsp"
-            name="uses"
-            @input="setAmount('uses', ($event.target as HTMLInputElement).value)"
-          />
-        </label>
-        <label>
-          <span class="field-label">It gives</span>
-          <input
-            class="line-input"
-            :value="yields"
-            placeholder="24 tabs, 10 l"
-            name="yield"
-            @input="setAmount('yield', ($event.target as HTMLInputElement).value)"
-          />
-        </label>
-        <label>
-          <span class="field-label">Lost in making, %</span>
-          <input
-            class="line-input short"
-            type="number"
-            min="0"
-            max="50"
-            step="1"
-            name="loss"
-            :value="Math.round((file.loss ?? 0) * 100)"
-            @input="
-              draft.change(
-                'loss',
-                (f) => (f.loss = Number(($event.target as HTMLInputElement).value || 0) / 100),
-              )
-            "
-          />
-        </label>
-      </div>
-      <p v-for="f in ['uses', 'yield', 'loss'].filter(fieldTrouble)" :key="f" class="bad small">
-        {{ f === 'uses' ? 'One use' : f === 'yield' ? 'It gives' : 'Lost' }}: {{ fieldTrouble(f) }}
-      </p>
+      <UseFields :draft="draft" :assessment="assessment" />
       <details class="method" :open="!!file.method">
         <summary>How it is made</summary>
         <textarea
           :value="file.method ?? ''"
-          rows="4"
+          rows="3"
           aria-label="How it is made"
           placeholder="What to sieve, what to wait for, what to look for."
           @input="draft.change('method', (f) => (f.method = ($event.target as HTMLTextAreaElement).value))"
@@ -251,35 +216,16 @@ useKeys(
       </details>
 
       <footer v-if="canMake" class="row">
-        <Button
-          type="primary"
-          size="large"
-          :disabled="!draft.dirty.value"
-          :loading="save.isPending.value"
-          @click="keep"
-        >
+        <Button type="primary" :disabled="!draft.dirty.value" :loading="save.isPending.value" @click="keep">
           {{ isNew ? 'Keep this formula' : `Keep as version ${draft.base.value + 1}` }}
         </Button>
-        <Button size="large" :disabled="!draft.canUndo.value" title="Ctrl Z" @click="draft.undo()"
-          >Undo</Button
-        >
-        <Button size="large" :disabled="!draft.canRedo.value" title="Ctrl Y" @click="draft.redo()"
-          >Redo</Button
-        >
+        <Button :disabled="!draft.canUndo.value" title="Ctrl Z" @click="draft.undo()">Undo</Button>
+        <Button :disabled="!draft.canRedo.value" title="Ctrl Y" @click="draft.redo()">Redo</Button>
         <span class="soft small state" role="status">
           <template v-if="isNew">not kept yet</template>
           <template v-else-if="draft.dirty.value">changed since version {{ draft.base.value }}</template>
           <template v-else>version {{ draft.base.value }}</template>
         </span>
-        <span class="spring" />
-        <a
-          v-if="!isNew"
-          :href="`/api/formulas/${id}/file`"
-          :download="`${file.name}.formula.json`"
-          class="small"
-          >as file</a
-        >
-        <button v-if="!isNew" class="plain small do" type="button" @click="hide.mutate()">put away</button>
       </footer>
       <p v-if="saveTrouble" class="bad" role="alert">{{ saveTrouble }}</p>
       <p v-if="newer && !conflict" class="watch small">
@@ -297,42 +243,18 @@ useKeys(
       <Strata :assessment="assessment" :frozen="!canMake" @shift="shift" />
     </section>
 
-    <section class="says">
-      <div class="tabs" role="tablist">
-        <button
-          class="plain"
-          role="tab"
-          type="button"
-          :aria-selected="tab === 'readings'"
-          @click="tab = 'readings'"
-        >
-          Readings
-        </button>
-        <button class="plain" role="tab" type="button" :aria-selected="tab === 'make'" @click="tab = 'make'">
-          Make it
-        </button>
-      </div>
-      <Readings v-show="tab === 'readings'" :assessment="assessment" />
-      <MakePanel
-        v-if="tab === 'make'"
-        :id="isNew ? '' : id"
-        :version="draft.base.value"
-        :dirty="draft.dirty.value"
-        @keep="keep"
-      />
-    </section>
+    <Panels :id="id" :draft="draft" :assessment="assessment" :water="water" @keep="keep" />
   </div>
 </template>
 
 <style scoped>
 .crock {
   display: grid;
-  grid-template-columns: minmax(420px, 1.25fr) minmax(220px, 0.72fr) minmax(330px, 0.95fr);
+  grid-template-columns: minmax(420px, 1.2fr) minmax(210px, 0.62fr) minmax(370px, 1.02fr);
   height: 100%;
 }
 
-.written,
-.says {
+.written {
   min-width: 0;
   overflow: auto;
   padding: 16px 20px 40px;
@@ -374,21 +296,13 @@ header .row {
 }
 
 .kind {
-  width: 180px;
+  width: 170px;
 }
 
 .measures {
-  width: 160px;
+  width: 140px;
 }
 
-.amounts {
-  align-items: end;
-  border-top: 1px solid var(--clay-line);
-  margin-top: 14px;
-  padding-top: 12px;
-}
-
-.line-input,
 textarea {
   background: var(--slip-raised);
   border: 1px solid var(--clay-line);
@@ -396,11 +310,6 @@ textarea {
   color: inherit;
   font: inherit;
   padding: 6px 8px;
-  width: 130px;
-}
-
-.line-input.short {
-  width: 80px;
 }
 
 textarea {
@@ -436,33 +345,13 @@ summary {
   padding: 40px;
 }
 
-.tabs {
-  border-bottom: 1px solid var(--clay-line);
-  display: flex;
-  gap: 22px;
-  margin-bottom: 12px;
-}
-
-.tabs .plain {
-  color: var(--ink-soft);
-  font-family: var(--slab);
-  font-size: 19px;
-  padding: 2px 0 6px;
-}
-
-.tabs [aria-selected='true'] {
-  border-bottom: 3px solid var(--cobalt);
-  color: var(--ink);
-}
-
 @media (max-width: 1100px) {
   .crock {
     display: block;
     overflow: auto;
   }
 
-  .written,
-  .says {
+  .written {
     overflow: visible;
   }
 }

@@ -109,6 +109,28 @@ const roles = [
             <InputNumber v-model:value="form.scoop_ml" :min="0" addon-after="ml" :disabled="!isOwner" />
           </label>
         </div>
+        <div class="pair">
+          <label>
+            <span class="field-label">Water of one wash, 0 for 20 l</span>
+            <InputNumber
+              v-model:value="form.laundry_water_l"
+              :min="0"
+              :max="500"
+              addon-after="l"
+              :disabled="!isOwner"
+            />
+          </label>
+          <label>
+            <span class="field-label">Water of the dishes, 0 for 4 l</span>
+            <InputNumber
+              v-model:value="form.dishes_water_l"
+              :min="0"
+              :max="100"
+              addon-after="l"
+              :disabled="!isOwner"
+            />
+          </label>
+        </div>
         <p v-if="save.isError.value" class="bad" role="alert">{{ sentence(save.error.value) }}</p>
         <Button v-if="isOwner" type="primary" html-type="submit">Keep</Button>
         <span class="soft" role="status"> {{ saved }}</span>

@@ -1,0 +1,193 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { Schemas } from '../../api/client'
+import Reading from '../../parts/Reading.vue'
+import { figures, millilitres, percent, within } from '../../words'
+import HardnessBar from './HardnessBar.vue'
+import PhStrip from './PhStrip.vue'
+
+// What the formula does in its water, each reading with its numbers and where
+// they are from.
+const props = defineProps<{ chemistry: Schemas['Chemistry'] }>()
+const c = computed(() => props.chemistry)
+
+const phText = computed(() => {
+  const { closed, vented } = c.value.ph_range
+  if (c.value.beyond_model) return `${closed.low.toFixed(1)}–${closed.high.toFixed(1)}`
+  const both = Math.abs(closed.value - vented.value) > 0.05
+  return both ? `${closed.value.toFixed(1)} → ${vented.value.toFixed(1)}` : closed.value.toFixed(1)
+})
+const phTone = computed(() => (c.value.ph.closed > 11.5 || c.value.ph.closed < 2 ? 'watch' : undefined))
+const soapTone = computed(() =>
+  c.value.soap_curdled_share > 0.5 ? 'stop' : c.value.soap_curdled_share > 0.1 ? 'watch' : 'good',
+)
+const soapText = computed(() =>
+  c.value.soap_curdled_share > 0.5
+    ? `${percent(c.value.soap_curdled_share)} curdles`
+    : c.value.soap_curdled_share > 0.1
+      ? `${percent(c.value.soap_curdled_share)} is lost`
+      : 'safe',
+)
+const limit = computed(
+  () =>
+    ({
+      acid: 'The acid runs out first',
+      soda: 'The soda runs out first',
+      none: 'There is no acid, or no soda',
+    })[c.value.gas_limited_by],
+)
+const hardTone = computed(() =>
+  c.value.hardness.soap_lost_share > 0.3 ? 'watch' : c.value.hardness.left > 0.1 ? undefined : 'good',
+)
+const met = computed(() => {
+  const h = c.value.hardness
+  return h.total > 0 ? (h.met_by_precipitation + h.met_by_chelation) / h.total : 1
+})
+</script>
+
+<template>
+  <p v-for="u in c.unknown" :key="u.material" class="vouch small" role="note">
+    It cannot vouch for <strong>{{ u.name }}</strong>, and the readings below leave it out: it would need
+    {{ u.needs }}.
+  </p>
+
+  <Reading what="pH" :value="phText" :tone="phTone">
+    <template #drawn><PhStrip :chemistry="c" /></template>
+    <p>
+      ● with the gas still in it {{ c.ph.closed.toFixed(2) }}, ○ after it has left
+      {{ c.ph.vented.toFixed(2) }}. Scooped, {{ c.ph_range.closed.low.toFixed(1) }}–{{
+        c.ph_range.closed.high.toFixed(1)
+      }}. Hatched, skin and eyes burn: below 2 and above 11.5.
+    </p>
+    <p v-if="c.beyond_model" class="watch">
+      At an ionic strength of {{ figures(c.ionic_strength) }} mol/kg it is too strong for the model: take the
+      range, not a digit of it.
+    </p>
+    <p>
+      Charges balanced over every acid and base, activities by Davies at an ionic strength of
+      {{ figures(c.ionic_strength) }} mol/kg. Constants: Plummer &amp; Busenberg 1982, CRC Handbook. It takes
+      {{ figures(c.buffer_mmol_per_ph) }} mmol/l of acid to move it by one.
+      <template v-if="c.held_at_25.length">Held at 25 °C: {{ c.held_at_25.join(', ') }}.</template>
+    </p>
+  </Reading>
+
+  <Reading
+    :what="c.free_alkalinity_g_per_l_na2o < 0 ? 'Acid left over' : 'Free alkalinity'"
+    :value="`${figures(Math.abs(c.free_alkalinity_g_per_l_na2o))} g/l`"
+    :under="
+      c.free_alkalinity_g_per_l_na2o < 0 ? 'counted as Na₂O' : `as Na₂O${within(c.free_alkalinity_range)}`
+    "
+  >
+    <p>
+      Equivalents of alkali less those of acid, as 31.0 g of Na₂O each. A titration with acid would take
+      {{ figures(c.titration_mmol_per_l.to_8_3) }} mmol/l to pH 8.3 and
+      {{ figures(c.titration_mmol_per_l.to_4_5) }} mmol/l to pH 4.5.
+    </p>
+    <p v-if="c.soda_spent_share > 0">
+      Acid spends {{ percent(Math.min(1, c.soda_spent_share)) }} of the alkali.
+    </p>
+  </Reading>
+
+  <Reading
+    v-if="c.has_soap"
+    what="Soap"
+    :value="soapText"
+    :tone="soapTone"
+    :under="
+      c.in_bottle && c.in_bottle.soap_curdled_share > 0.01
+        ? `${percent(c.in_bottle.soap_curdled_share)} already in the bottle, at pH ${c.in_bottle.ph.toFixed(1)}`
+        : undefined
+    "
+  >
+    <p>
+      {{ percent(c.soap_curdled_share) }} of the soap is fatty acid at pH {{ c.ph.closed.toFixed(1) }} ({{
+        percent(c.soap_curdled_range.low)
+      }}
+      to {{ percent(c.soap_curdled_range.high) }}). Soap is taken as an acid of apparent pKa 8.0, from memory:
+      7.5 for coconut, 8.8 for tallow.
+    </p>
+    <p>Over 10 % is a warning, over half a stop.</p>
+  </Reading>
+
+  <Reading
+    v-if="c.co2_ml_per_kg > 0"
+    what="Fizz"
+    :value="millilitres(c.co2_ml_per_kg)"
+    :under="`of gas from a kilogram; ${limit.charAt(0).toLowerCase()}${limit.slice(1)}`"
+  >
+    <p>
+      {{ figures(c.co2_mg_per_kg / 1000) }} g of carbon dioxide to a kilogram, at 25 °C; scooped,
+      {{ millilitres(c.co2_range.low) }} to {{ millilitres(c.co2_range.high) }}. 1 g of citric acid and 1.312
+      g of baking soda give 382 ml. {{ limit
+      }}<template v-if="c.gas_left"
+        >, and {{ figures(c.gas_left.g_per_kg) }} g of {{ c.gas_left.name.toLowerCase() }} to a kilogram are
+        left</template
+      >.
+    </p>
+    <p v-if="c.spent_in_bowl_share > 0">
+      Its liquid spends {{ percent(c.spent_in_bowl_share) }} of the soda while you mix.
+    </p>
+  </Reading>
+
+  <Reading
+    v-if="c.hardness.total > 0"
+    what="Hardness met"
+    :value="percent(met)"
+    :tone="hardTone"
+    :under="
+      c.has_soap
+        ? `${percent(c.hardness.soap_lost_share)} of the soap is lost to scum`
+        : `of ${figures(c.hardness.total)} mmol/l`
+    "
+  >
+    <template #drawn><HardnessBar :hardness="c.hardness" /></template>
+    <p>
+      Of {{ figures(c.hardness.total) }} mmol/l, if soda and citrate go in before the soap. Calcite by its
+      solubility product (log K −8.48, Plummer &amp; Busenberg), citrate by log K 4.7 (NIST 46, from memory);
+      four fifths of the hardness is taken as calcium. Two soaps go to each calcium that is left:
+      {{ figures(c.hardness.soap_lost_g_per_l) }} of {{ figures(c.hardness.soap_g_per_l) }} g/l.
+    </p>
+  </Reading>
+
+  <Reading
+    v-if="c.caking_above_rh"
+    what="Lumps above"
+    :value="`${c.caking_above_rh.toFixed(0)} % RH`"
+    :tone="c.caking_above_rh < 65 ? 'watch' : undefined"
+    :under="c.caking ? `${c.caking.culprit_name.toLowerCase()} pulls it down most` : undefined"
+  >
+    <p>
+      The product of what each drinks from alone (Ross 1975).
+      <template v-for="w in c.caking?.without ?? []" :key="w.material">
+        Without {{ w.name.toLowerCase() }}: {{ w.above_rh.toFixed(0) }} %.
+      </template>
+    </p>
+  </Reading>
+
+  <Reading
+    v-for="u in c.undissolved"
+    :key="u.material"
+    :what="u.name"
+    value="will not all dissolve"
+    tone="watch"
+  >
+    <p>
+      100 g of water hold {{ figures(u.holds_g) }} g of it at 20 °C, dry; here are {{ figures(u.wants_g) }} g.
+      Leave some out, or keep it warm. CRC Handbook, from memory.
+    </p>
+  </Reading>
+</template>
+
+<style scoped>
+.vouch {
+  background: var(--ochre-wash);
+  border-left: 4px solid var(--ochre);
+  margin: 6px 0;
+  padding: 6px 10px;
+}
+
+.watch {
+  color: var(--ochre-ink);
+}
+</style>

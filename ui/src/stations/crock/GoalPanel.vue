@@ -1,0 +1,249 @@
+<script setup lang="ts">
+import { useMutation } from '@tanstack/vue-query'
+import { Button } from 'ant-design-vue'
+import { computed, reactive } from 'vue'
+
+import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
+import { useMaterials } from '../../api/queries'
+import { canMake, currency } from '../../api/session'
+import { figures, grams, money } from '../../words'
+import type { Water } from './useWater'
+
+// A formula for wanted readings. What is left empty is not wished for.
+const props = defineProps<{
+  file: Schemas['FormulaFile']
+  assessment?: Schemas['Assessment']
+  water: Water
+}>()
+const emit = defineEmits<{ take: [Schemas['ProposedLine'][]] }>()
+const { data: materials } = useMaterials()
+
+const wish = reactive({
+  phLow: '',
+  phHigh: '',
+  alkalinity: '',
+  chelates: '',
+  gas: '',
+  cost: '',
+  boraxFree: false,
+  onlyShelf: false,
+  more: '',
+})
+const bounds = reactive<Record<string, { min: string; max: string }>>({})
+const lines = computed(() => props.assessment?.lines ?? [])
+const others = computed(() =>
+  wish.more
+    .split(',')
+    .map((s) => s.trim())
+    .filter(Boolean),
+)
+const bounded = computed(() => [...new Set(lines.value.map((l) => l.material))])
+const nameOf = (id: string) => lines.value.find((l) => l.material === id)?.name ?? id
+const bound = (id: string) => (bounds[id] ??= { min: '', max: '' })
+const number = (s: string) => Number(s.replace(',', '.'))
+
+const ask4 = useMutation({
+  mutationFn: () => {
+    const body: Schemas['GoalQuestion'] = {
+      file: { ...props.file, name: props.file.name || 'Unnamed' },
+      materials: others.value,
+      borax_free: wish.boraxFree,
+      only_shelf: wish.onlyShelf,
+      bounds: bounded.value.flatMap((id) => {
+        const b = bound(id)
+        if (!b.min && !b.max) return []
+        return [
+          {
+            material: id,
+            ...(b.min ? { min_g: number(b.min) } : {}),
+            ...(b.max ? { max_g: number(b.max) } : {}),
+          },
+        ]
+      }),
+    }
+    if (wish.phLow || wish.phHigh) {
+      body.ph_low = wish.phLow ? number(wish.phLow) : 0
+      body.ph_high = wish.phHigh ? number(wish.phHigh) : 14
+    }
+    if (wish.alkalinity) body.alkalinity_g_per_l = number(wish.alkalinity)
+    if (wish.chelates) body.chelates_hardness = wish.chelates
+    if (wish.gas) body.gas_ml_per_kg = number(wish.gas) * 1000
+    if (wish.cost) body.cost_per_kg = wish.cost
+    const { use, celsius } = props.water.query.value as { use?: string; celsius?: number }
+    return ask(
+      api.POST('/api/goals', {
+        params: { query: { ...(use ? { use } : {}), ...(celsius ? { celsius } : {}) } },
+        body,
+      }),
+    )
+  },
+})
+const found = computed(() => ask4.data.value)
+const wishes = computed(() =>
+  ask4.error.value instanceof ProblemError ? (ask4.error.value.problem.problems ?? []) : [],
+)
+</script>
+
+<template>
+  <form @submit.prevent="ask4.mutate()">
+    <div class="wishes">
+      <span>pH</span>
+      <span class="two">
+        <input
+          v-model="wish.phLow"
+          name="goal-ph-low"
+          inputmode="decimal"
+          placeholder="from"
+          aria-label="pH from"
+        />
+        <input
+          v-model="wish.phHigh"
+          name="goal-ph-high"
+          inputmode="decimal"
+          placeholder="to"
+          aria-label="pH to"
+        />
+      </span>
+      <label for="goal-alk">alkalinity, at least</label>
+      <span class="unit"><input id="goal-alk" v-model="wish.alkalinity" inputmode="decimal" /> g/l Na₂O</span>
+      <label for="goal-chel">holds a hardness of</label>
+      <span class="unit"><input id="goal-chel" v-model="wish.chelates" placeholder="268 mg/l" /></span>
+      <label for="goal-gas">gas, at least</label>
+      <span class="unit"><input id="goal-gas" v-model="wish.gas" inputmode="decimal" /> l a kg</span>
+      <label for="goal-cost">cost, at most</label>
+      <span class="unit"
+        ><input id="goal-cost" v-model="wish.cost" inputmode="decimal" /> {{ currency }} a kg</span
+      >
+      <label for="goal-more">may also use</label>
+      <input
+        id="goal-more"
+        v-model="wish.more"
+        name="goal-more"
+        list="material-names"
+        placeholder="sodium citrate, …"
+      />
+    </div>
+    <p class="checks small">
+      <label><input v-model="wish.boraxFree" type="checkbox" /> no borax</label>
+      <label><input v-model="wish.onlyShelf" type="checkbox" /> only what is on the shelf</label>
+    </p>
+    <details class="small">
+      <summary>Grams between bounds</summary>
+      <div v-for="id in bounded" :key="id" class="bound">
+        <span>{{ nameOf(id) }}</span>
+        <input
+          v-model="bound(id).min"
+          inputmode="decimal"
+          placeholder="from"
+          :aria-label="`${nameOf(id)} from, g`"
+        />
+        <input
+          v-model="bound(id).max"
+          inputmode="decimal"
+          placeholder="to"
+          :aria-label="`${nameOf(id)} to, g`"
+        />
+      </div>
+    </details>
+    <Button
+      type="primary"
+      html-type="submit"
+      :loading="ask4.isPending.value"
+      :disabled="!lines.length || !materials"
+    >
+      Propose a formula
+    </Button>
+    <div v-if="ask4.isError.value" class="bad" role="alert">
+      <p v-if="wishes.length">These wishes contradict each other. Give up any one:</p>
+      <p v-else>{{ sentence(ask4.error.value) }}</p>
+      <ul>
+        <li v-for="w in wishes" :key="w.detail">{{ w.detail }}</li>
+      </ul>
+    </div>
+    <div v-else-if="found" class="found" role="status">
+      <table class="rows">
+        <tbody>
+          <tr v-for="l in found.lines" :key="l.material">
+            <td>{{ l.name }}</td>
+            <td class="right num">{{ grams(l.grams) }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p class="small">
+        pH <strong class="num">{{ found.chemistry.ph.closed.toFixed(1) }}</strong>, alkalinity
+        <strong class="num">{{ figures(found.chemistry.free_alkalinity_g_per_l_na2o) }}</strong> g/l<template
+          v-if="found.cost_per_kg"
+          >, <strong class="num">{{ money(found.cost_per_kg, found.currency ?? currency) }}</strong> a
+          kg</template
+        >.
+      </p>
+      <p v-if="found.binding.length" class="small watch">
+        What holds it there: {{ found.binding.join('; ') }}.
+      </p>
+      <Button v-if="canMake" @click="emit('take', found.lines)">Take it over</Button>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.wishes {
+  align-items: center;
+  display: grid;
+  gap: 6px 10px;
+  grid-template-columns: auto 1fr;
+}
+
+.two,
+.bound {
+  display: grid;
+  gap: 6px;
+  grid-template-columns: 1fr 1fr;
+}
+
+.bound {
+  align-items: center;
+  grid-template-columns: 1.4fr 1fr 1fr;
+  margin-top: 4px;
+}
+
+.unit {
+  align-items: center;
+  display: flex;
+  gap: 6px;
+  white-space: nowrap;
+}
+
+input:not([type='checkbox']) {
+  background: var(--slip-raised);
+  border: 1px solid var(--clay-line);
+  border-radius: var(--corner);
+  color: inherit;
+  font: inherit;
+  min-width: 0;
+  padding: 4px 7px;
+  width: 100%;
+}
+
+.checks {
+  display: flex;
+  gap: 16px;
+  margin: 8px 0;
+}
+
+details {
+  margin-bottom: 10px;
+}
+
+summary {
+  color: var(--cobalt);
+  cursor: pointer;
+}
+
+.found {
+  margin-top: 12px;
+}
+
+.watch {
+  color: var(--ochre-ink);
+}
+</style>

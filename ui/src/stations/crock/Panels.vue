@@ -1,0 +1,140 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+
+import type { Schemas } from '../../api/client'
+import BesidePanel from './BesidePanel.vue'
+import GoalPanel from './GoalPanel.vue'
+import MakePanel from './MakePanel.vue'
+import Readings from './Readings.vue'
+import SwapPanel from './SwapPanel.vue'
+import type { useDraft } from './useDraft'
+import type { Water } from './useWater'
+import WhatIfPanel from './WhatIfPanel.vue'
+
+// What stands beside a formula: its readings, and what can be asked of it.
+const props = defineProps<{
+  id: string
+  draft: ReturnType<typeof useDraft>
+  assessment?: Schemas['Assessment']
+  water: Water
+}>()
+defineEmits<{ keep: [] }>()
+
+const tabs = [
+  { id: 'readings', name: 'Readings' },
+  { id: 'make', name: 'Make it' },
+  { id: 'whatif', name: 'What if' },
+  { id: 'swap', name: 'Swap' },
+  { id: 'goal', name: 'Goal' },
+  { id: 'beside', name: 'Beside' },
+] as const
+const tab = ref<(typeof tabs)[number]['id']>('readings')
+const asked = computed(() => ({
+  file: props.draft.file.value,
+  assessment: props.assessment,
+  water: props.water,
+}))
+
+/** Grams as a maker writes them. */
+function written(massG: number): string {
+  return `${Number(massG.toPrecision(massG >= 1000 ? 4 : 3))} g`
+}
+
+function setAmounts(amounts: { line: number; massG: number }[]) {
+  props.draft.change('', (f) => {
+    for (const a of amounts) {
+      const line = f.lines[a.line]
+      if (line) line.amount = written(Math.max(0.1, a.massG))
+    }
+  })
+}
+
+function swapIn(line: number, _massG: number, leftG: number, by: Schemas['SwapCandidate']) {
+  props.draft.change('', (f) => {
+    const old = f.lines[line]
+    if (!old) return
+    // baked soda is soda ash by then
+    const next = { ...old, material: by.bake ? 'sodium-carbonate' : by.material, amount: written(by.grams) }
+    if (leftG < 0.05) f.lines.splice(line, 1, next)
+    else {
+      old.amount = written(leftG)
+      f.lines.splice(line + 1, 0, next)
+    }
+  })
+}
+
+function takeOver(lines: Schemas['ProposedLine'][]) {
+  props.draft.change('', (f) => {
+    f.lines = lines.map((l) => ({ material: l.material, amount: l.amount }))
+  })
+}
+</script>
+
+<template>
+  <section class="says">
+    <div class="tabs" role="tablist">
+      <button
+        v-for="t in tabs"
+        :key="t.id"
+        class="plain"
+        role="tab"
+        type="button"
+        :aria-selected="tab === t.id"
+        @click="tab = t.id"
+      >
+        {{ t.name }}
+      </button>
+    </div>
+    <Readings v-show="tab === 'readings'" :assessment="assessment" :water="water" />
+    <MakePanel
+      v-if="tab === 'make'"
+      :id="id === 'new' ? '' : id"
+      :version="draft.base.value"
+      :dirty="draft.dirty.value"
+      @keep="$emit('keep')"
+    />
+    <WhatIfPanel v-if="tab === 'whatif'" v-bind="asked" @set="setAmounts" />
+    <SwapPanel v-if="tab === 'swap'" v-bind="asked" @swap="swapIn" />
+    <GoalPanel v-if="tab === 'goal'" v-bind="asked" @take="takeOver" />
+    <BesidePanel
+      v-if="tab === 'beside'"
+      :id="id"
+      :version="draft.base.value"
+      :file="draft.file.value"
+      :water="water"
+    />
+  </section>
+</template>
+
+<style scoped>
+.says {
+  min-width: 0;
+  overflow: auto;
+  padding: 16px 20px 40px;
+}
+
+.tabs {
+  border-bottom: 1px solid var(--clay-line);
+  display: flex;
+  justify-content: space-between;
+  margin-bottom: 10px;
+}
+
+.tabs .plain {
+  color: var(--ink-soft);
+  font-family: var(--slab);
+  font-size: 17px;
+  padding: 2px 0 6px;
+}
+
+.tabs [aria-selected='true'] {
+  border-bottom: 3px solid var(--cobalt);
+  color: var(--ink);
+}
+
+@media (max-width: 1100px) {
+  .says {
+    overflow: visible;
+  }
+}
+</style>

@@ -1,0 +1,106 @@
+<script setup lang="ts">
+import type { Schemas } from '../../api/client'
+import { canMake } from '../../api/session'
+import type { useDraft } from './useDraft'
+
+// How a formula is used and what it gives: one use and its water, the yield,
+// what is lost in making.
+const props = defineProps<{ draft: ReturnType<typeof useDraft>; assessment?: Schemas['Assessment'] }>()
+
+const typed = (e: Event) => (e.target as HTMLInputElement).value
+const fields = [
+  { field: 'uses', name: 'One use' },
+  { field: 'uses.water', name: 'Its water' },
+  { field: 'yield', name: 'It gives' },
+  { field: 'loss', name: 'Lost' },
+]
+const trouble = (field: string) => props.assessment?.problems.find((p) => p.field === field)?.detail
+
+function setYield(value: string) {
+  props.draft.change('yield', (d) => (d.yield = value ? { amount: value } : undefined))
+}
+function setUse(part: 'amount' | 'water', value: string) {
+  props.draft.change(`uses.${part}`, (d) => {
+    const uses = { amount: '', ...d.uses, [part]: value }
+    d.uses = uses.amount || uses.water ? uses : undefined
+  })
+}
+function setLoss(value: string) {
+  props.draft.change('loss', (d) => (d.loss = Number(value || 0) / 100))
+}
+</script>
+
+<template>
+  <div>
+    <div class="fields">
+      <label>
+        <span class="field-label">One use is</span>
+        <input
+          :value="draft.file.value.uses?.amount ?? ''"
+          placeholder="1 tbsp"
+          name="uses"
+          :readonly="!canMake"
+          @input="setUse('amount', typed($event))"
+        />
+      </label>
+      <label>
+        <span class="field-label">into</span>
+        <input
+          :value="draft.file.value.uses?.water ?? ''"
+          placeholder="as usual"
+          name="uses-water"
+          :readonly="!canMake"
+          @input="setUse('water', typed($event))"
+        />
+      </label>
+      <label>
+        <span class="field-label">It gives</span>
+        <input
+          :value="draft.file.value.yield?.amount ?? ''"
+          placeholder="24 tabs, 10 l"
+          name="yield"
+          :readonly="!canMake"
+          @input="setYield(typed($event))"
+        />
+      </label>
+      <label>
+        <span class="field-label">Lost, %</span>
+        <input
+          :value="Math.round((draft.file.value.loss ?? 0) * 100)"
+          type="number"
+          min="0"
+          max="50"
+          step="1"
+          name="loss"
+          :readonly="!canMake"
+          @input="setLoss(typed($event))"
+        />
+      </label>
+    </div>
+    <template v-for="f in fields" :key="f.field">
+      <p v-if="trouble(f.field)" class="bad small">{{ f.name }}: {{ trouble(f.field) }}</p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.fields {
+  border-top: 1px solid var(--clay-line);
+  display: grid;
+  gap: 10px;
+  grid-template-columns: 1.1fr 0.9fr 1.2fr 0.7fr;
+  margin-top: 14px;
+  padding-top: 12px;
+}
+
+input {
+  background: var(--slip-raised);
+  border: 1px solid var(--clay-line);
+  border-radius: var(--corner);
+  color: inherit;
+  font: inherit;
+  min-width: 0;
+  padding: 6px 8px;
+  width: 100%;
+}
+</style>

@@ -1,0 +1,140 @@
+<script setup lang="ts">
+import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { computed, ref, watchEffect } from 'vue'
+
+import { api, ask, sentence, type Schemas } from '../../api/client'
+import { canMake } from '../../api/session'
+import { useSettled } from '../../parts/useSettled'
+import { grams } from '../../words'
+import ReadingMap from './ReadingMap.vue'
+import type { Water } from './useWater'
+
+// Two amounts swept: a map of a reading, with the present point, where it is
+// safe, and the other schools. Dragging the point changes the formula, as one
+// step to undo.
+const props = defineProps<{
+  file: Schemas['FormulaFile']
+  assessment?: Schemas['Assessment']
+  water: Water
+}>()
+const emit = defineEmits<{ set: [amounts: { line: number; massG: number }[]] }>()
+
+const readings: { value: Schemas['ReadingName']; label: string }[] = [
+  { value: 'closed-ph', label: 'pH, gas in it' },
+  { value: 'vented-ph', label: 'pH, gas gone' },
+  { value: 'curdled', label: 'soap turned to fat' },
+  { value: 'soap-lost', label: 'soap lost to scum' },
+  { value: 'hardness-left', label: 'hardness left' },
+  { value: 'gas', label: 'gas' },
+  { value: 'alkalinity', label: 'free alkalinity' },
+]
+const reading = ref<Schemas['ReadingName']>('closed-ph')
+const lines = computed(() => props.assessment?.lines ?? [])
+const x = ref(0)
+const y = ref(1)
+const most = ref<[number, number]>([0, 0])
+
+// the largest two lines to begin with; the ends of a map stay while its point moves
+watchEffect(() => {
+  if (most.value[0] === 0 && lines.value.length > 1) {
+    const bySize = lines.value.map((l, i) => ({ i, g: l.mass_g.value })).sort((a, b) => b.g - a.g)
+    const [first, second] = bySize
+    if (!first || !second) return
+    x.value = first.i
+    y.value = second.i
+    choose()
+  }
+})
+
+function choose() {
+  const total = props.assessment?.total_mass_g.value ?? 0
+  const end = (i: number) => Math.max(2 * (lines.value[i]?.mass_g.value ?? 0), total * 0.1)
+  most.value = [end(x.value), end(y.value)]
+}
+
+const question = computed(() => ({
+  file: { ...props.file, name: props.file.name || 'Unnamed' },
+  reading: reading.value,
+  x: { line: x.value, from_g: 0, to_g: most.value[0], steps: 33 },
+  y: { line: y.value, from_g: 0, to_g: most.value[1], steps: 33 },
+}))
+const settled = useSettled(question, 120)
+const { data: map, error } = useQuery({
+  queryKey: computed(() => ['whatif', settled.value, props.water.query.value]),
+  queryFn: ({ signal }) =>
+    ask(api.POST('/api/whatif', { params: { query: props.water.query.value }, body: settled.value, signal })),
+  enabled: computed(() => settled.value.x.to_g > 0 && settled.value.y.to_g > 0 && x.value !== y.value),
+  placeholderData: keepPreviousData,
+  gcTime: 30_000,
+  retry: false,
+})
+
+function moved(xG: number, yG: number) {
+  emit('set', [
+    { line: x.value, massG: xG },
+    { line: y.value, massG: yG },
+  ])
+}
+</script>
+
+<template>
+  <div class="what-if">
+    <p v-if="lines.length < 2" class="soft">A map needs two lines.</p>
+    <template v-else>
+      <label>
+        <span class="field-label">Map of</span>
+        <select v-model="reading" name="map-reading">
+          <option v-for="r in readings" :key="r.value" :value="r.value">{{ r.label }}</option>
+        </select>
+      </label>
+      <div class="axes">
+        <label>
+          <span class="field-label">across</span>
+          <select v-model="x" name="map-x" @change="choose">
+            <option v-for="(l, i) in lines" :key="i" :value="i" :disabled="i === y">{{ l.name }}</option>
+          </select>
+        </label>
+        <label>
+          <span class="field-label">upward</span>
+          <select v-model="y" name="map-y" @change="choose">
+            <option v-for="(l, i) in lines" :key="i" :value="i" :disabled="i === x">{{ l.name }}</option>
+          </select>
+        </label>
+      </div>
+      <p v-if="error" class="bad" role="alert">{{ sentence(error) }}</p>
+      <ReadingMap
+        v-else-if="map && map.values.length"
+        :map="map"
+        :x-most="settled.x.to_g"
+        :y-most="settled.y.to_g"
+        :x-name="lines[x]?.name ?? ''"
+        :y-name="lines[y]?.name ?? ''"
+        :frozen="!canMake"
+        @moved="moved"
+      />
+      <p v-if="map" class="small soft">
+        Here {{ grams(map.here.x_g) }} and {{ grams(map.here.y_g) }}, everything else as it is, at the same
+        strength. Drag the point, or move it with the arrow keys; Ctrl Z takes it back.
+      </p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.axes {
+  display: grid;
+  gap: 8px;
+  grid-template-columns: 1fr 1fr;
+  margin: 8px 0 10px;
+}
+
+select {
+  background: var(--slip-raised);
+  border: 1px solid var(--clay-line);
+  border-radius: var(--corner);
+  color: inherit;
+  font: inherit;
+  padding: 6px 8px;
+  width: 100%;
+}
+</style>
