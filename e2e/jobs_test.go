@@ -227,7 +227,7 @@ func TestTheFirstVisitMakesTheOwner(t *testing.T) {
 	b.fill(`input[name="login"]`, "marl")
 	b.fill(`input[name="password"]`, "short")
 	b.press(kb.Enter)
-	b.see("10 letters")
+	b.until("it to be refused", "document.querySelector('[role=alert]')?.innerText.includes('10')")
 	b.fill(`input[name="password"]`, "long enough now")
 	b.press(kb.Enter)
 	b.see("Toll House")

@@ -48,7 +48,7 @@ func TestScreenshots(t *testing.T) {
 	b.see("pH, gas gone")
 	b.choose("select[name=map-reading]", "vented-ph")
 	b.until("the map", "document.querySelectorAll('.map rect').length > 500")
-	b.until("the map of the vented pH", "document.querySelector('figcaption').innerText.includes('9.9')")
+	b.until("the map of the vented pH", "document.querySelector('.what-if figcaption').innerText.includes('9.9')")
 	shot("crock-what-if")
 	b.click("Beside")
 	b.see("worth acting on")

@@ -2,7 +2,6 @@ package bath
 
 import (
 	"errors"
-	"math"
 
 	"keencrock/core/chem"
 	"keencrock/core/formula"
@@ -170,6 +169,12 @@ func soft(s chem.Solution) chem.Solution {
 	return s
 }
 
+// roughly is solve, quicker, to a hundred thousandth of a pH: for ranges and
+// maps.
+func (b *runner) roughly(s chem.Solution, vented float64) (chem.Equilibrium, error) {
+	return chem.Solve(&s, chem.Conditions{Celsius: b.use.Celsius, Vented: vented, NearPH: b.near, Supersaturated: true, Rough: true})
+}
+
 // solve works a solution out as it is while it is used: chalk is slower than
 // that, but where it is asked for.
 func (b *runner) solve(s chem.Solution, vented float64) (chem.Equilibrium, error) {
@@ -199,7 +204,16 @@ func (b *runner) equilibrium(out *Result) error {
 	if err := b.ranges(out); err != nil {
 		return err
 	}
-	out.Titration83, out.Titration45 = 1000*b.titrate(s, 8.3), 1000*b.titrate(s, 4.5)
+	for _, t := range []struct {
+		to   float64
+		into *float64
+	}{{8.3, &out.Titration83}, {4.5, &out.Titration45}} {
+		mol, err := chem.Titrate(&s, b.use.Celsius, t.to)
+		if err != nil {
+			return err
+		}
+		*t.into = 1000 * mol
+	}
 	return nil
 }
 
@@ -224,7 +238,7 @@ func (b *runner) ranges(out *Result) error {
 		into   *quantity.Range
 	}{{0, &out.ClosedPH}, {1, &out.VentedPH}} {
 		at := func(masses []float64) (chem.Equilibrium, error) {
-			return b.solve(soft(plus(b.solution(func(i int, _ *line) float64 { return masses[i] }), water)), r.vented)
+			return b.roughly(soft(plus(b.solution(func(i int, _ *line) float64 { return masses[i] }), water)), r.vented)
 		}
 		middle, low, high, err := b.extremes(at)
 		if err != nil {
@@ -328,48 +342,6 @@ func (b *runner) extremes(at func([]float64) (chem.Equilibrium, error)) (middle,
 	}
 	high, err = better(raises, 1)
 	return
-}
-
-// titrate returns the strong acid, in mol/kg, that brings a closed solution to
-// a pH. It is found by halving, on a solution from which nothing falls out.
-func (b *runner) titrate(s chem.Solution, to float64) float64 {
-	s = soft(s)
-	at := func(acid float64) float64 {
-		t := s
-		t.Ions.Chloride += acid
-		e, err := b.solve(t, 0)
-		if err != nil {
-			return math.NaN()
-		}
-		return e.PH
-	}
-	start := at(0)
-	if !(start > to) {
-		return 0
-	}
-	lo, hi := 0.0, s.Ions.Sodium+s.Ions.Potassium+s.Acids[chem.Ammonium]+1e-6
-	f := func(acid float64) float64 { return at(acid) - to }
-	fLo, fHi := start-to, f(hi)
-	if fHi > 0 {
-		return hi
-	}
-	const most = 60
-	for range most { // regula falsi, halving when an end stays
-		x := hi - fHi*(hi-lo)/(fHi-fLo)
-		if x-lo < 0.01*(hi-lo) || hi-x < 0.01*(hi-lo) {
-			x = (lo + hi) / 2
-		}
-		fx := f(x)
-		if math.Abs(fx) < 1e-4 || hi-lo < 1e-9 {
-			return x
-		}
-		if fx > 0 {
-			lo, fLo = x, fx
-		} else {
-			hi, fHi = x, fx
-		}
-	}
-	return (lo + hi) / 2
 }
 
 // gramsNa2O is the mass of an equivalent of Na2O.

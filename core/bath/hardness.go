@@ -39,7 +39,7 @@ func (b *runner) hardness(s, product *chem.Solution) (Hardness, error) {
 		return h, nil
 	}
 	brought := product.Acids[chem.Carbonic]
-	e, err := chem.Solve(s, chem.Conditions{Celsius: b.use.Celsius, NearPH: b.near, Supersaturated: brought == 0})
+	e, err := chem.Solve(s, chem.Conditions{Celsius: b.use.Celsius, NearPH: b.near, Supersaturated: brought == 0, Rough: true})
 	if err != nil {
 		return h, err
 	}

@@ -152,7 +152,7 @@ func (b *runner) reading(what Reading, masses []float64) float64 {
 	if what == VentedPH {
 		vented = 1
 	}
-	e, err := b.solve(soft(s), vented)
+	e, err := b.roughly(soft(s), vented)
 	if err != nil {
 		return math.NaN()
 	}

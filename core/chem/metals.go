@@ -294,7 +294,7 @@ func (v *solver) fallOut() error {
 		if err != nil {
 			return err
 		}
-		if math.Abs(f) < 1e-8 || hi-lo < 1e-12 {
+		if math.Abs(f) < max(1e-8, v.precision) || hi-lo < 1e-12 {
 			break
 		}
 		// the Illinois rule: an end that stays twice loses weight

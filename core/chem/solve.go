@@ -16,6 +16,8 @@ type Conditions struct {
 	// Supersaturated keeps calcite dissolved, as it stays for hours without
 	// something to grow on.
 	Supersaturated bool
+	// Rough asks for the pH to a hundred thousandth only, which is quicker.
+	Rough bool
 	// NearPH is where to begin, for solving many solutions that are alike; 0
 	// begins anywhere.
 	NearPH float64
@@ -70,6 +72,8 @@ const (
 	// below what a meter shows, so that differences of two answers are smooth.
 	tolerancePH    = 1e-10
 	toleranceIonic = 1e-9
+	roughPH        = 1e-5
+	roughIonic     = 1e-5
 )
 
 // Solve finds the equilibrium of a solution. The error is ErrConditions,
@@ -81,7 +85,10 @@ func Solve(s *Solution, c Conditions) (Equilibrium, error) {
 	if !s.sound() {
 		return Equilibrium{}, ErrAmounts
 	}
-	v := solver{s: *s, k: constantsAt(c.Celsius), ph: c.NearPH, keeps: c.Supersaturated}
+	v := solver{s: *s, k: constantsAt(c.Celsius), ph: c.NearPH, keeps: c.Supersaturated, precision: tolerancePH, ionicPrecision: toleranceIonic}
+	if c.Rough {
+		v.precision, v.ionicPrecision = roughPH, roughIonic
+	}
 	if v.ph == 0 {
 		v.ph = 7
 	}
@@ -94,6 +101,34 @@ func Solve(s *Solution, c Conditions) (Equilibrium, error) {
 		return Equilibrium{}, err
 	}
 	return v.result(s), nil
+}
+
+// Titrate returns the strong acid, in mol to a kg of water, that brings a
+// closed solution to a pH, nothing falling out; 0 when it is below it already.
+// The error is of [Solve].
+func Titrate(s *Solution, celsius, toPH float64) (float64, error) {
+	if !(celsius >= MinCelsius && celsius <= MaxCelsius) {
+		return 0, fmt.Errorf("%w, not at %g °C", ErrConditions, celsius)
+	}
+	if !s.sound() {
+		return 0, ErrAmounts
+	}
+	v := solver{s: *s, k: constantsAt(celsius), keeps: true}
+	v.ionic = v.firstIonic()
+	const most = 100
+	for range most {
+		v.setActivity()
+		v.at(toPH)
+		// what charge there is at that pH, the acid has to balance
+		added := v.sp.charge
+		next := v.sp.ionic + added/2
+		v.s.Ions.Chloride += added
+		if math.Abs(next-v.ionic) <= roughIonic*next && math.Abs(added) <= roughIonic*next {
+			return max(0, v.s.Ions.Chloride-s.Ions.Chloride), nil
+		}
+		v.ionic = max(next, v.ionic/10)
+	}
+	return 0, ErrNotConverged
 }
 
 func (s *Solution) sound() bool {
@@ -117,6 +152,8 @@ type solver struct {
 	ph      float64
 	ionic   float64
 	stretch *stretch // nil is the model itself
+
+	precision, ionicPrecision float64 // to which the pH and the ionic strength are found
 
 	// at the present pH and ionic strength
 	act     activity
@@ -197,11 +234,11 @@ func (v *solver) balance() error {
 		}
 		delta := v.sp.ionic - v.ionic
 		off := math.Abs(delta) / (1e-6 + v.sp.ionic)
-		if off <= toleranceIonic && tolerance <= tolerancePH {
+		if off <= v.ionicPrecision && tolerance <= v.precision {
 			v.ionic = v.sp.ionic
 			return nil
 		}
-		tolerance = min(tolerance, max(tolerancePH, 1e-2*off))
+		tolerance = min(tolerance, max(v.precision, 1e-2*off))
 		// a secant step on I(next) − I, kept within what is plausible
 		step := delta
 		if change != 0 && math.Abs(change-delta) > 1e-3*math.Abs(delta) {

@@ -133,6 +133,37 @@ func TestTitratedSodaShowsItsTwoEnds(t *testing.T) {
 	assert.InDelta(t, 4.2, at(2), 0.2)
 }
 
+// A titration adds as much acid as solving for it says: 0.01 mol/kg of soda
+// takes one equivalent to about 8.3 and two to about 4.4 (common practice of
+// the laboratory: the ends of phenolphthalein and methyl orange).
+func TestTitrationReadsWhatSolvingSays(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		s := solution(draw(t))
+		for _, to := range []float64{8.3, 4.5} {
+			acid, err := chem.Titrate(s, 25, to)
+			require.NoError(t, err)
+			start, err := chem.Solve(s, chem.Conditions{Celsius: 25, Supersaturated: true})
+			require.NoError(t, err)
+			if start.PH <= to {
+				require.InDelta(t, 0, acid, 1e-6)
+				continue
+			}
+			titrated := *s
+			titrated.Ions.Chloride += acid
+			end, err := chem.Solve(&titrated, chem.Conditions{Celsius: 25, Supersaturated: true})
+			require.NoError(t, err)
+			require.InDelta(t, to, end.PH, 0.01)
+		}
+	})
+	soda := mix(t, map[string]float64{"Na2CO3": 0.01})
+	one, err := chem.Titrate(soda, 25, 8.3)
+	require.NoError(t, err)
+	assert.InDelta(t, 0.01, one, 0.0003)
+	two, err := chem.Titrate(soda, 25, 4.5)
+	require.NoError(t, err)
+	assert.InDelta(t, 0.02, two, 0.0003)
+}
+
 // Saturated with calcite in air, water holds about 0.5 mmol/kg of calcium at a
 // pH of 8.30, for carbon dioxide at 10^−3.5 atm (Stumm & Morgan, Aquatic
 // Chemistry; from memory), which is 8.22 for the air of today.
