@@ -532,21 +532,24 @@ type Assessment struct {
 	Cost      Cost      `json:"cost,omitempty,omitzero"`
 
 	// Defer who decides
-	Defer         string          `json:"defer"`
-	DensityGPerMl float64         `json:"density_g_per_ml,omitempty,omitzero"`
-	GramsPerUse   float64         `json:"grams_per_use,omitempty,omitzero"`
-	Keeping       Keeping         `json:"keeping"`
-	Kind          string          `json:"kind"`
-	Lines         []AssessedLine  `json:"lines"`
-	Name          string          `json:"name"`
-	NetMassG      Range           `json:"net_mass_g"`
-	Order         []OrderFinding  `json:"order"`
-	PartNote      string          `json:"part_note,omitempty,omitzero"`
-	Problems      []Problem       `json:"problems"`
-	State         AssessmentState `json:"state"`
-	TotalMassG    Range           `json:"total_mass_g"`
-	Uses          Range           `json:"uses,omitempty,omitzero"`
-	VolumeMl      Range           `json:"volume_ml,omitempty,omitzero"`
+	Defer         string         `json:"defer"`
+	DensityGPerMl float64        `json:"density_g_per_ml,omitempty,omitzero"`
+	GramsPerUse   float64        `json:"grams_per_use,omitempty,omitzero"`
+	Keeping       Keeping        `json:"keeping"`
+	Kind          string         `json:"kind"`
+	Lines         []AssessedLine `json:"lines"`
+	Name          string         `json:"name"`
+	NetMassG      Range          `json:"net_mass_g"`
+
+	// Neutralise what the sulfonic acid in it takes
+	Neutralise []Neutralise    `json:"neutralise,omitempty,omitzero"`
+	Order      []OrderFinding  `json:"order"`
+	PartNote   string          `json:"part_note,omitempty,omitzero"`
+	Problems   []Problem       `json:"problems"`
+	State      AssessmentState `json:"state"`
+	TotalMassG Range           `json:"total_mass_g"`
+	Uses       Range           `json:"uses,omitempty,omitzero"`
+	VolumeMl   Range           `json:"volume_ml,omitempty,omitzero"`
 }
 
 // AssessmentState defines model for Assessment.State.
@@ -1166,6 +1169,18 @@ type Movement struct {
 
 // MovementKind defines model for Movement.Kind.
 type MovementKind string
+
+// Neutralise defines model for Neutralise.
+type Neutralise struct {
+	BaseG  Range   `json:"base_g"`
+	GasMl  float64 `json:"gas_ml"`
+	HeatKj float64 `json:"heat_kj"`
+	Name   string  `json:"name"`
+
+	// Order how it is mixed
+	Order string `json:"order"`
+	With  string `json:"with"`
+}
 
 // NewBatch defines model for NewBatch.
 type NewBatch struct {

@@ -17,6 +17,7 @@ import (
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/core/safety"
+	"keencrock/core/swap"
 )
 
 // Options is what an assessment takes into account beside the formula.
@@ -48,7 +49,10 @@ type Assessment struct {
 	Order    []formula.Finding
 	Bath     *bath.Result // nil when none is asked for, there is nothing, or BathErr
 	Pot      *bath.Result // the good as it stands, where it is wet and not used as it stands
-	BathErr  error        // why there is no chemistry: a strength or water that cannot be
+	// Neutralise is what the sulfonic acid in it takes, by each base; empty
+	// without any.
+	Neutralise []swap.Neutralised
+	BathErr    error // why there is no chemistry: a strength or water that cannot be
 }
 
 // LineCost is what a line costs; Known is false when its price is not.
@@ -92,7 +96,26 @@ func Formula(f *formula.Formula, lib *material.Library, o Options) *Assessment {
 		}
 	}
 	a.Cautions = safety.Evaluate(a.mixture(makeup))
+	a.neutralise()
 	return a
+}
+
+// neutralise works out what turns the sulfonic acid into its salt.
+func (a *Assessment) neutralise() {
+	acidG := 0.0
+	for i := range a.Resolved.Lines {
+		if m := a.Resolved.Lines[i].Material; m != nil && m.ShareOf("sulfonic-acid") > 0 {
+			acidG += a.Resolved.Lines[i].MassG.Value
+		}
+	}
+	if acidG == 0 {
+		return
+	}
+	for _, base := range []swap.Base{swap.WithSodaAsh, swap.WithLye} {
+		if n, err := swap.Neutralise(acidG, base); err == nil {
+			a.Neutralise = append(a.Neutralise, n)
+		}
+	}
 }
 
 // bath works out the chemistry in its water.

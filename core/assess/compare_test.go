@@ -56,3 +56,10 @@ func TestChemistryIsOnlyForTheAsking(t *testing.T) {
 	assert.ErrorContains(t, a.BathErr, "no strength")
 	assert.NoError(t, assess.Formula(&formula.Formula{}, material.Shipped(), assess.Options{Water: &assess.Water{}}).BathErr, "nothing in it is no error")
 }
+
+func TestSulfonicAcidBringsWhatNeutralisesIt(t *testing.T) {
+	a := inWater(t, "laundry-liquid", "100 g sulfonic acid, 1 l water")
+	require.Len(t, a.Neutralise, 2)
+	assert.InDelta(t, 17, a.Neutralise[0].BaseG.Value, 0.1, "soda ash, common practice: 0.170 g to a gram")
+	assert.Empty(t, inWater(t, "laundry-powder", "100 g borax").Neutralise)
+}

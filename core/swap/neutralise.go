@@ -8,6 +8,7 @@ import (
 
 // Neutralised is what it takes to turn sulfonic acid into its salt.
 type Neutralised struct {
+	With   Base
 	BaseG  quantity.Range
 	GasML  float64 // at 25 °C
 	HeatKJ float64
@@ -44,10 +45,10 @@ func Neutralise(acidG float64, with Base) (Neutralised, error) {
 	mol := acidValue.Scale(acidG / 56.106 / 1000)
 	switch with {
 	case WithSodaAsh:
-		return Neutralised{BaseG: mol.Scale(105.988 / 2), GasML: mol.Value / 2 * 24465, HeatKJ: mol.Value * heatSoda,
+		return Neutralised{With: with, BaseG: mol.Scale(105.988 / 2), GasML: mol.Value / 2 * 24465, HeatKJ: mol.Value * heatSoda,
 			Order: "Stir the soda into the water first, then add the acid slowly, in a vessel three times as tall as its contents: it foams. Never the water to the acid."}, nil
 	case WithLye:
-		return Neutralised{BaseG: mol.Scale(39.997), HeatKJ: mol.Value * heatLye,
+		return Neutralised{With: with, BaseG: mol.Scale(39.997), HeatKJ: mol.Value * heatLye,
 			Order: "Dissolve the lye in cold water and let it cool, then add the acid slowly while stirring: it gets hot. Gloves and glasses; never the water to the lye or to the acid."}, nil
 	}
 	return Neutralised{}, fmt.Errorf("%q is no base for this: expected %s or %s", with, WithSodaAsh, WithLye)

@@ -45,6 +45,13 @@ func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *ma
 			out.Chemistry.InBottle = api.InBottle{Ph: a.Pot.ClosedPH.Value, SoapCurdledShare: a.Pot.Curdled.Value}
 		}
 	}
+	for _, n := range a.Neutralise {
+		name := string(n.With)
+		if m, err := lib.Find(name); err == nil {
+			name = m.Name
+		}
+		out.Neutralise = append(out.Neutralise, api.Neutralise{With: string(n.With), Name: name, BaseG: Range(n.BaseG), GasMl: n.GasML, HeatKj: n.HeatKJ, Order: n.Order})
+	}
 	if a.BathErr != nil {
 		out.Problems = append(out.Problems, FieldProblem("use", a.BathErr))
 	}

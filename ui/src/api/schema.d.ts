@@ -1051,6 +1051,8 @@ export interface components {
             /** @description who decides */
             defer: string;
             chemistry?: components["schemas"]["Chemistry"];
+            /** @description what the sulfonic acid in it takes */
+            neutralise?: components["schemas"]["Neutralise"][];
         };
         AssessedLine: {
             material: string;
@@ -1333,6 +1335,17 @@ export interface components {
             /** Format: double */
             grams: number;
             amount: string;
+        };
+        Neutralise: {
+            with: string;
+            name: string;
+            base_g: components["schemas"]["Range"];
+            /** Format: double */
+            gas_ml: number;
+            /** Format: double */
+            heat_kj: number;
+            /** @description how it is mixed */
+            order: string;
         };
         /** @description a wet good as it stands, before it is diluted */
         InBottle: {

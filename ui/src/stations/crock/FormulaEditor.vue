@@ -57,7 +57,7 @@ const measureOptions = [
 ]
 
 const question = computed(() => ({ file: file.value, query: water.query.value }))
-const settled = useSettled(question, 90)
+const settled = useSettled(question, 40)
 const { data: assessment } = useQuery({
   queryKey: computed(() => ['assess', settled.value]),
   queryFn: ({ signal }) =>
@@ -136,6 +136,7 @@ useKeys(
     { keys: 'Enter', does: 'in a line: the next line' },
     { keys: 'Alt ↑ ↓', does: 'in a line: move it' },
     { keys: '← → on a boundary', does: 'shift two shares' },
+    { keys: 'arrows on a map', does: 'move two amounts' },
   ],
   (e) => {
     if (!e.ctrlKey && !e.metaKey) return

@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Schemas } from '../../api/client'
 import CautionList from '../../parts/CautionList.vue'
 import Reading from '../../parts/Reading.vue'
-import { count, grams, life, millilitres, money, spread } from '../../words'
+import { count, figures, grams, life, millilitres, money, spread } from '../../words'
 import ChemistryReadings from './ChemistryReadings.vue'
 import type { Water } from './useWater'
 import WaterBar from './WaterBar.vue'
@@ -48,6 +48,20 @@ const cost = computed(() => props.assessment?.cost)
       <p class="soft">At what the lots on your shelf cost, each counted by what is left of it.</p>
     </Reading>
 
+    <Reading
+      v-if="assessment.neutralise?.length"
+      what="To neutralise"
+      :value="grams(assessment.neutralise[0]?.base_g.value ?? 0)"
+      :under="`of ${assessment.neutralise[0]?.name.toLowerCase()}, for its sulfonic acid`"
+      tone="watch"
+    >
+      <p v-for="n in assessment.neutralise" :key="n.with">
+        <strong>{{ n.name }} {{ grams(n.base_g.value) }}</strong> ({{ grams(n.base_g.low) }} to
+        {{ grams(n.base_g.high) }}), {{ n.gas_ml ? `${millilitres(n.gas_ml)} of gas, ` : ''
+        }}{{ figures(n.heat_kj) }} kJ of heat. {{ n.order }}
+      </p>
+      <p>Acid value 180 mg KOH/g, common practice: the pack says its own.</p>
+    </Reading>
     <ChemistryReadings v-if="assessment.chemistry" :chemistry="assessment.chemistry" />
 
     <Reading

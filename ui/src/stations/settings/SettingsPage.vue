@@ -14,6 +14,8 @@ const save = useMutation({
   mutationFn: () => {
     const body = { ...form }
     delete body.hardness_class
+    // a field that was emptied counts as usual
+    for (const f of ['drops_per_ml', 'scoop_ml', 'laundry_water_l', 'dishes_water_l'] as const) body[f] ||= 0
     return ask(api.PUT('/api/workshop', { body }))
   },
   onSuccess: (w) => {
@@ -96,7 +98,7 @@ const roles = [
         </div>
         <div class="pair">
           <label>
-            <span class="field-label">Your dropper, 0 for usual</span>
+            <span class="field-label">Your dropper, empty for usual</span>
             <InputNumber
               v-model:value="form.drops_per_ml"
               :min="0"
@@ -105,13 +107,13 @@ const roles = [
             />
           </label>
           <label>
-            <span class="field-label">Your scoop, 0 for usual</span>
+            <span class="field-label">Your scoop, empty for usual</span>
             <InputNumber v-model:value="form.scoop_ml" :min="0" addon-after="ml" :disabled="!isOwner" />
           </label>
         </div>
         <div class="pair">
           <label>
-            <span class="field-label">Water of one wash, 0 for 20 l</span>
+            <span class="field-label">Water of one wash, else 20 l</span>
             <InputNumber
               v-model:value="form.laundry_water_l"
               :min="0"
@@ -121,7 +123,7 @@ const roles = [
             />
           </label>
           <label>
-            <span class="field-label">Water of the dishes, 0 for 4 l</span>
+            <span class="field-label">Water of the dishes, else 4 l</span>
             <InputNumber
               v-model:value="form.dishes_water_l"
               :min="0"
