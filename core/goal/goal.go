@@ -11,6 +11,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"gonum.org/v1/gonum/mat"
@@ -102,6 +103,7 @@ func Propose(ingredients []Ingredient, w Wishes, use bath.Use) (*Proposal, error
 	}
 	p := &problem{wishes: w, use: use}
 	for _, in := range ingredients {
+		p.presentG += in.NowG
 		if w.BoraxFree && in.Material.Is(material.Borate) || w.StockG != nil && w.StockG[in.Material.ID] <= 0 && in.Material.ID != "water" {
 			continue
 		}
@@ -155,10 +157,11 @@ func (w *Wishes) check(ingredients []Ingredient) error {
 }
 
 type problem struct {
-	wishes Wishes
-	use    bath.Use
-	in     []Ingredient
-	rows   []row
+	wishes   Wishes
+	use      bath.Use
+	in       []Ingredient
+	rows     []row
+	presentG float64 // of the present formula, what must not be used too
 	// what a kg of each ingredient brings
 	balance, chelant, acid, first, gas []float64
 }
@@ -232,6 +235,7 @@ func (p *problem) build() error {
 			add(fmt.Sprintf("only %s of %s on the shelf", formula.Grams(stock, 1), name), unit, -1, stock/w.TotalG)
 		}
 	}
+	p.keepActives(add)
 	for _, b := range w.Bounds {
 		there := b.MinG == 0
 		for _, in := range p.in {
@@ -242,6 +246,27 @@ func (p *problem) build() error {
 		}
 	}
 	return nil
+}
+
+// actives are what a formula is made for: a goal of alkali or pH must not be
+// reached by leaving them out.
+var actives = []string{"soap", "surfactant", "bleach", "thickener", "preservative", "scent", "abrasive"}
+
+// keepActives keeps at least half of each active there is now, unless a bound
+// says otherwise.
+func (p *problem) keepActives(add func(name string, coef []float64, sense int, rhs float64)) {
+	bound := map[string]bool{}
+	for _, b := range p.wishes.Bounds {
+		bound[b.Material] = true
+	}
+	for i, in := range p.in {
+		if in.NowG == 0 || bound[in.Material.ID] || !slices.Contains(actives, in.Material.Functions[0]) {
+			continue
+		}
+		unit := make([]float64, len(p.in))
+		unit[i] = 1
+		add("at least half of the "+material.InSentence(in.Material.Name)+" there is now", unit, 1, in.NowG/p.presentG/2)
+	}
 }
 
 func (p *problem) exclusions() string {

@@ -72,6 +72,19 @@ func TestWhatBindsIsNamed(t *testing.T) {
 	assert.InDelta(t, 0.536, of["sodium-citrate"]/0.2941+of["trisodium-citrate"]/0.2941+of["citric-acid"]/0.19212, 0.01)
 }
 
+// Soap is what a soap powder is for: half of it stays, whatever pH is wished
+// for, unless it is bound otherwise.
+func TestAGoalDoesNotCostTheSoap(t *testing.T) {
+	w := goal.Wishes{TotalG: 790, PHLow: 10.6, PHHigh: 10.7}
+	p, err := goal.Propose(powder(t), w, use)
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, shares(p)["soap-flakes"], 0.5*120/790-1e-6)
+	w.Bounds = []goal.Bound{{Material: "soap-flakes", MaxG: 1}}
+	p, err = goal.Propose(powder(t), w, use)
+	require.NoError(t, err)
+	assert.LessOrEqual(t, shares(p)["soap-flakes"], 1.0/790+1e-6)
+}
+
 func TestABombForItsGasAndItsPH(t *testing.T) {
 	bomb := []goal.Ingredient{in(t, "baking soda", 800, 1.6), in(t, "citric acid", 200, 4.5), in(t, "cornstarch", 0, 2.8)}
 	p, err := goal.Propose(bomb, goal.Wishes{TotalG: 1000, PHLow: 5, PHHigh: 6, GasMLPerKg: 80_000}, bath.Use{GramsPerLitre: 30, Celsius: 25})

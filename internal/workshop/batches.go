@@ -119,7 +119,9 @@ func (s *Service) batchOf(tx *store.Tx, id uuid.UUID) (*api.Batch, error) {
 		return nil, err
 	}
 	f, _ := exchange.ToFormula(&stored.File)
-	assessed := assess.Formula(f, set.lib, assess.Options{Workshop: set.tools(), Water: set.water()})
+	water := set.water()
+	water.Hardness = 0 // of the making, not of the use
+	assessed := assess.Formula(f, set.lib, assess.Options{Workshop: set.tools(), Water: water})
 	out := &api.Batch{Id: b.ID, Code: b.Code, Name: b.Name, Kind: b.Kind, Formula: b.FormulaID, FormulaVersion: b.FormulaVersion,
 		State: api.BatchState(b.State), Started: b.StartedAt, Finished: timeOf(b.FinishedAt), By: b.Person,
 		PlannedG: b.PlannedG, Loss: b.Loss, Jars: b.Jars, EachG: b.ContainerEachG, Currency: set.workshop.Currency,

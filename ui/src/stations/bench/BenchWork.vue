@@ -275,7 +275,7 @@ useKeys(
               v-model="typed"
               name="typed-grams"
               inputmode="decimal"
-              placeholder="or type grams"
+              placeholder="or grams"
               aria-label="Grams, typed"
             />
             <input

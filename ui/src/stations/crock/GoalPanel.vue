@@ -145,6 +145,7 @@ const wishes = computed(() =>
         />
       </div>
     </details>
+    <p class="small soft">Half of the soap, scent and other actives stay, unless you bound them.</p>
     <Button
       type="primary"
       html-type="submit"
