@@ -18,7 +18,7 @@ import (
 )
 
 // patience is how long a page may take to show what is waited for.
-const patience = 15 * time.Second
+const patience = 30 * time.Second
 
 // browser is one person's browser. Its verbs read as what the person does.
 type browser struct {
@@ -109,12 +109,6 @@ func (b *browser) seeIn(selector, text string) {
 	b.t.Helper()
 	b.until(fmt.Sprintf("see %q in %s", text, selector),
 		fmt.Sprintf("[...document.querySelectorAll(%q)].some(e => (e.innerText ?? e.textContent).includes(%q))", selector, text))
-}
-
-// gone waits until a text no longer stands on the page.
-func (b *browser) gone(text string) {
-	b.t.Helper()
-	b.until(fmt.Sprintf("see %q no more", text), fmt.Sprintf("!document.body.innerText.includes(%q)", text))
 }
 
 // read returns the text of what a selector finds first.
