@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 
-import { grams, life, millilitres, money, percent, spread } from './words'
+import { figures, grams, life, millilitres, money, percent, spread, times, within } from './words'
 
 describe('words', () => {
   it('writes masses to the precision that is real', () => {
@@ -39,5 +39,30 @@ describe('words', () => {
   it('writes shares and volumes', () => {
     expect([0.334, 0.004, 0, 1].map(percent)).toEqual(['33 %', '0.4 %', '0 %', '100 %'])
     expect([250, 1900].map(millilitres)).toEqual(['250 ml', '1.9 l'])
+  })
+})
+
+describe('figures', () => {
+  it('gives three figures and no more', () => {
+    expect(figures(0.04217)).toBe('0.0422')
+    expect(figures(2.678)).toBe('2.68')
+    expect(figures(105.4)).toBe('105')
+    expect(figures(71400)).toBe('71,400')
+    expect(figures(0.0000001)).toBe('0')
+    expect(figures(-0.67)).toBe('-0.67')
+  })
+})
+
+describe('within', () => {
+  it('is silent about what is exact', () => {
+    expect(within({ value: 2, low: 2, high: 2 })).toBe('')
+    expect(within({ value: 2, low: 1.5, high: 2.5 })).toBe(', 1.5 to 2.5')
+  })
+})
+
+describe('times', () => {
+  it('says how often', () => {
+    expect(times(10.83)).toBe('10.8 times')
+    expect(times(0.25)).toBe('0.25 times')
   })
 })
