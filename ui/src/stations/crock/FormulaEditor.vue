@@ -8,6 +8,7 @@ import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client
 import { useKinds } from '../../api/queries'
 import { canMake, session } from '../../api/session'
 import { useKeys } from '../../parts/useKeys'
+import { useLast } from '../../parts/useLast'
 import { useSettled } from '../../parts/useSettled'
 import Conflict from './Conflict.vue'
 import FormulaLines from './FormulaLines.vue'
@@ -58,7 +59,7 @@ const measureOptions = [
 
 const question = computed(() => ({ file: file.value, query: water.query.value }))
 const settled = useSettled(question, 40)
-const { data: assessment } = useQuery({
+const { data: answer, error: refused } = useQuery({
   queryKey: computed(() => ['assess', settled.value]),
   queryFn: ({ signal }) =>
     ask(
@@ -71,6 +72,7 @@ const { data: assessment } = useQuery({
   placeholderData: keepPreviousData,
   gcTime: 30_000,
 })
+const assessment = useLast(answer) // a question refused takes no answer away
 
 const save = useMutation({
   mutationFn: (base: number) =>
@@ -244,7 +246,14 @@ useKeys(
       <Strata :assessment="assessment" :frozen="!canMake" @shift="shift" />
     </section>
 
-    <Panels :id="id" :draft="draft" :assessment="assessment" :water="water" @keep="keep" />
+    <Panels
+      :id="id"
+      :draft="draft"
+      :assessment="assessment"
+      :water="water"
+      :trouble="refused ? sentence(refused) : ''"
+      @keep="keep"
+    />
   </div>
 </template>
 

@@ -17,6 +17,7 @@ const props = defineProps<{
   draft: ReturnType<typeof useDraft>
   assessment?: Schemas['Assessment']
   water: Water
+  trouble: string
 }>()
 defineEmits<{ keep: [] }>()
 
@@ -85,7 +86,7 @@ function takeOver(lines: Schemas['ProposedLine'][]) {
         {{ t.name }}
       </button>
     </div>
-    <Readings v-show="tab === 'readings'" :assessment="assessment" :water="water" />
+    <Readings v-show="tab === 'readings'" :assessment="assessment" :water="water" :trouble="trouble" />
     <MakePanel
       v-if="tab === 'make'"
       :id="id === 'new' ? '' : id"

@@ -9,14 +9,16 @@ import ChemistryReadings from './ChemistryReadings.vue'
 import type { Water } from './useWater'
 import WaterBar from './WaterBar.vue'
 
-const props = defineProps<{ assessment?: Schemas['Assessment']; water: Water }>()
+const props = defineProps<{ assessment?: Schemas['Assessment']; water: Water; trouble: string }>()
 
 const priced = computed(() => (props.assessment?.lines ?? []).filter((l) => l.cost !== undefined))
 const nameOf = (id: string) => props.assessment?.lines.find((l) => l.material === id)?.name ?? id
 const range = computed(() => (props.assessment ? spread(props.assessment.total_mass_g) : ''))
 const stops = computed(() => (props.assessment?.cautions ?? []).filter((c) => c.severity === 'stop'))
 const others = computed(() => (props.assessment?.cautions ?? []).filter((c) => c.severity !== 'stop'))
-const waterTrouble = computed(() => props.assessment?.problems.find((p) => p.field === 'use')?.detail)
+const waterTrouble = computed(
+  () => props.trouble || props.assessment?.problems.find((p) => p.field === 'use')?.detail,
+)
 const cost = computed(() => props.assessment?.cost)
 </script>
 

@@ -1,0 +1,118 @@
+package e2e
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// back presses the browser's Back.
+func (b *browser) back() {
+	b.t.Helper()
+	b.script("go back", "history.back()")
+}
+
+// Nothing is lost by leaving a page: Back, reload and another station keep
+// what was being written.
+func TestNothingIsLostByLeaving(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.openFormula("Towpath")
+	b.fill(`[data-cell="0-amount"]`, "3 cups")
+	b.see("changed since version 1")
+	b.press(kb.Escape)
+	b.goTo("/shelf")
+	b.see("Washing soda")
+	b.back()
+	b.until("the draft", `document.querySelector('[data-cell="0-amount"]')?.value === '3 cups'`)
+	b.see("changed since version 1")
+	b.script("reload", "location.reload()")
+	b.until("the draft after a reload", `document.querySelector('[data-cell="0-amount"]')?.value === '3 cups'`)
+	b.click("Keep as version 2")
+	b.until("be kept", "document.querySelector('.state')?.innerText === 'version 2'")
+	b.script("reload", "location.reload()")
+	b.until("what was kept", `document.querySelector('[data-cell="0-amount"]')?.value === '3 cups' && document.querySelector('.state')?.innerText === 'version 2'`)
+}
+
+// A viewer sees everything and is offered nothing that would be refused.
+func TestAViewerIsOfferedNothingToChange(t *testing.T) {
+	b := startDemo(t).open()
+	b.signInAs("visitor", "lockside-demo")
+	b.see("Washing soda")
+	offered := func() []string {
+		t.Helper()
+		texts, err := chromedp.Run(b.ctx, chromedp.Evaluate[[]string](`[...document.querySelectorAll('main button, main input, main textarea')].filter(e => e.offsetParent && !e.disabled && !e.readOnly)
+			.map(e => (e.innerText || e.name || e.ariaLabel || '').trim()).filter(Boolean)`))
+		require.NoError(t, err)
+		return texts
+	}
+	for path, forbidden := range map[string][]string{
+		"/shelf/borax": {"Take in", "it clumped", "set it aside"},
+		"/crock":       {"New formula", "Formula file in"},
+		"/pantry":      {"It goes", "came back"},
+		"/settings":    {"Keep", "Add", "take access away"},
+	} {
+		b.goTo(path)
+		b.until("something to see", "document.querySelector('main h1')")
+		for _, f := range forbidden {
+			assert.NotContains(t, offered(), f, path)
+		}
+	}
+	b.openFormula("Towpath")
+	assert.NotContains(t, offered(), "Keep as version 2")
+	assert.NotContains(t, offered(), "say", "no line can be said")
+	b.click("Swap")
+	b.see("The same")
+	assert.NotContains(t, offered(), "Swap it in")
+}
+
+// At the bench a tablet stands upright: everything a hand needs is on it, and
+// large enough for a wet finger.
+func TestTheBenchOnATablet(t *testing.T) {
+	b := startDemo(t).openAt(820, 1180)
+	b.signIn()
+	b.goTo("/bench")
+	b.click("Towpath")
+	b.see("weigh out")
+	for _, control := range []string{".do-row .main", ".do-row input[name=typed-grams]", ".lot"} {
+		box, err := chromedp.Run(b.ctx, chromedp.Evaluate[[]float64](fmt.Sprintf(`(r => [r.left, r.right, r.width, r.height])(document.querySelector(%q).getBoundingClientRect())`, control)))
+		require.NoError(t, err, control)
+		assert.GreaterOrEqual(t, box[0], 0.0, control)
+		assert.LessOrEqual(t, box[1], 820.0, "%s is cut", control)
+		assert.GreaterOrEqual(t, box[3], 44.0, "%s is too small for a wet finger", control)
+	}
+	wide, err := chromedp.Run(b.ctx, chromedp.Evaluate[float64]("document.documentElement.scrollWidth"))
+	require.NoError(t, err)
+	assert.LessOrEqual(t, wide, 820.0, "the page does not scroll sideways")
+	b.weighOnScale()
+}
+
+// What cannot be is said where it is, by every field that takes text.
+func TestBadInputIsAnsweredInPlace(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/shelf")
+	b.fill(`input[name="delivery"]`, "5 kg boraks 3.00")
+	b.seeIn(".heard", "did you mean Borax")
+	b.openFormula("Towpath")
+	b.fill(`input[name="uses"]`, "some")
+	b.see("One use: At character 1: expected a number")
+	b.fill(`input[name="uses"]`, "1 tbsp")
+	b.fill(`input[name="uses-water"]`, "200 g")
+	b.see("The water of one use is a volume")
+	b.fill(`input[name="uses-water"]`, "15 l")
+	b.fill(`input[name="hardness"]`, "soft")
+	b.seeIn(".water [role=alert]", "expected a number")
+	b.fill(`input[name="hardness"]`, "")
+	b.click("Make it")
+	b.fill(`input[name="each"]`, "a jar")
+	b.seeIn(".make [role=alert]", "a unit")
+	b.goTo("/crock/00000000-0000-7000-8000-000000000000")
+	b.see("There is no such formula in this workshop")
+	b.goTo("/nowhere/at/all")
+	b.see("A delivery, in one line") // unknown addresses lead to the shelf
+}
