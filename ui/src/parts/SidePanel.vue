@@ -30,6 +30,14 @@ header {
   margin-bottom: 8px;
 }
 
+@media (max-width: 700px) {
+  .panel {
+    border-bottom: 1px solid var(--clay-line);
+    border-left: 0;
+    flex: none;
+  }
+}
+
 .close {
   color: var(--cobalt);
   padding: 6px;

@@ -189,4 +189,27 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
 .empty {
   margin-top: 40px;
 }
+
+@media (max-width: 700px) {
+  .pantry {
+    display: flex;
+    flex-direction: column-reverse;
+    height: auto;
+  }
+
+  .list {
+    overflow: visible;
+    padding: 14px 14px 30px;
+  }
+
+  .lot-row {
+    gap: 8px 14px;
+    grid-template-columns: 1fr auto;
+  }
+
+  .head {
+    flex-wrap: wrap;
+    gap: 4px 16px;
+  }
+}
 </style>
