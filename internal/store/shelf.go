@@ -99,14 +99,34 @@ func (t *Tx) Lots(q LotQuery) ([]Lot, error) {
 }
 
 // Stock lists every lot with something left, of the given materials or of
-// all.
+// all. What open batches hold is asked for once, not lot by lot: there are
+// thousands of lots and a handful of open batches.
 func (t *Tx) Stock(materials ...string) ([]Lot, error) {
-	db := t.db.Model(&Lot{}).Select("lots.*, " + weighedG).Where("remaining_g > 0")
+	db := t.db.Model(&Lot{}).Omit("WeighedG").Where("remaining_g > 0")
 	if len(materials) > 0 {
 		db = db.Where("material in ?", materials)
 	}
 	var lots []Lot
-	return lots, db.Order("material, received, id").Find(&lots).Error
+	if err := db.Order("material, received, id").Find(&lots).Error; err != nil {
+		return nil, err
+	}
+	var held []struct {
+		LotID uuid.UUID
+		Grams float64
+	}
+	err := t.sql(`select e.lot_id, sum(e.grams) as grams from batches b join batch_events e on e.batch_id = b.id
+		where b.workshop_id = @workshop and b.state = 'weighing' and e.lot_id is not null group by e.lot_id`, nil).Find(&held).Error
+	if err != nil {
+		return nil, err
+	}
+	of := make(map[uuid.UUID]float64, len(held))
+	for _, h := range held {
+		of[h.LotID] = h.Grams
+	}
+	for i := range lots {
+		lots[i].WeighedG = of[lots[i].ID]
+	}
+	return lots, nil
 }
 
 // LastPrice is what the newest priced lot of a material cost.
