@@ -237,6 +237,19 @@ func TestTheFirstVisitMakesTheOwner(t *testing.T) {
 	b.see("Nothing is being weighed")
 }
 
+// A count puts the shelf right, with its reason.
+func TestALotIsCounted(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/shelf/glycerine")
+	b.see("count it")
+	b.click("count it")
+	b.fill(`input[name="counted"]`, "1234")
+	b.fill(`input[name="counted-reason"]`, "spilt some")
+	b.press(kb.Enter)
+	b.seeIn(".lot", "1.23 kg")
+}
+
 // Every control that is seen has a name, and the page says its language.
 func TestEveryStationCanBeReadAloud(t *testing.T) {
 	b := startDemo(t).open()

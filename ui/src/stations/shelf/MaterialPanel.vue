@@ -8,6 +8,7 @@ import { useMaterials } from '../../api/queries'
 import { canMake, currency } from '../../api/session'
 import SidePanel from '../../parts/SidePanel.vue'
 import { day, fromNow, grams, money } from '../../words'
+import LotCount from './LotCount.vue'
 import LotTrace from './LotTrace.vue'
 
 const props = defineProps<{ jar: Schemas['ShelfJar'] }>()
@@ -28,6 +29,7 @@ const withLeft = computed(() => (page.value?.lots ?? []).filter((l) => l.remaini
 const usedUp = computed(() => (page.value?.lots ?? []).filter((l) => l.remaining_g <= 0))
 const prices = computed(() => (page.value?.lots ?? []).filter((l) => l.price_per_kg).slice(0, 6))
 const traced = ref('')
+const counting = ref('')
 
 const own = reactive({ measure: '1 cup', mass_g: undefined as number | undefined })
 const figures = useMutation({
@@ -104,8 +106,19 @@ function weigh() {
           >
             {{ l.set_aside ? 'use it again' : 'set it aside' }}
           </button>
+          <button type="button" class="plain do" @click="counting = counting === l.id ? '' : l.id">
+            count it
+          </button>
         </template>
       </div>
+      <LotCount
+        v-if="counting === l.id"
+        :on-paper-g="l.remaining_g"
+        @count="(g, reason) => (mark.mutate({ id: l.id, body: { counted_g: g, reason } }), (counting = ''))"
+      />
+      <p v-if="mark.isError.value && mark.variables.value?.id === l.id" class="bad small" role="alert">
+        {{ sentence(mark.error.value) }}
+      </p>
       <LotTrace v-if="traced === l.id" :lot="l.id" />
     </div>
 
