@@ -29,6 +29,7 @@ var mayImport = map[string][]string{
 	"internal/localpg/":  {},
 	"internal/web/":      {"internal/web/", "internal/workshop/", "internal/device/", "internal/exchange/", "core/", "api/", "ui/"},
 	"internal/testdb/":   {"internal/localpg/"},
+	"internal/gnuunits/": {},
 	"api/":               {},
 	"ui/":                {},
 	"demo/":              {"core/", "internal/workshop/", "internal/store/", "api/"},

@@ -1,10 +1,6 @@
 package bath_test
 
 import (
-	"os"
-	"os/exec"
-	"strconv"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -15,28 +11,12 @@ import (
 	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
+	"keencrock/internal/gnuunits"
 )
-
-// gnuUnits asks GNU units (Debian package "units").
-func gnuUnits(t *testing.T, from, to string) float64 {
-	t.Helper()
-	program, err := exec.LookPath("units")
-	if err != nil {
-		if os.Getenv("KEEN_CROCK_REQUIRE_ALL") != "" {
-			t.Fatal("GNU units is required: install the package “units”")
-		}
-		t.Skip("GNU units is not installed")
-	}
-	out, err := exec.Command(program, "--terse", "--digits", "10", from, to).Output()
-	require.NoError(t, err, "%s to %s: %s", from, to, out)
-	v, err := strconv.ParseFloat(strings.TrimSpace(string(out)), 64)
-	require.NoError(t, err)
-	return v
-}
 
 // A mol of gas at 25 °C and one atmosphere: GNU units, from the gas constant.
 func TestTheMolarVolumeAgreesWithGNUUnits(t *testing.T) {
-	want := gnuUnits(t, "R * 298.15 K / atm", "ml/mol")
+	want := gnuunits.Convert(t, "R * 298.15 K / atm", "ml/mol")
 	g := bath.Gas{MolPerKg: quantity.Exactly(1)}
 	assert.InEpsilon(t, want, g.MLPerKg().Value, 1e-4)
 }
@@ -51,7 +31,7 @@ func TestMolarMassesAgreeWithGNUUnits(t *testing.T) {
 	} {
 		c, ok := chem.FindCompound(id)
 		require.True(t, ok, id)
-		assert.InEpsilon(t, gnuUnits(t, elements, "1"), c.MolarMass(), 1e-4, id)
+		assert.InEpsilon(t, gnuunits.Convert(t, elements, "1"), c.MolarMass(), 1e-4, id)
 	}
 }
 

@@ -92,3 +92,41 @@ func TestSolubilityRisesWithWarmth(t *testing.T) {
 		}
 	}
 }
+
+// At equilibrium charges balance, and every metal is somewhere: free, held by a
+// chelant, paired with carbonate or fallen out.
+func TestIonsBalance(t *testing.T) {
+	for _, mol := range []map[string]float64{
+		{"sodium-carbonate": 0.02, "citric-acid": 0.005, "calcium-chloride": 0.002, "magnesium-sulfate": 0.001},
+		{"borax": 0.01, "edta": 0.001, "calcium-chloride": 0.003}, {"soap": 0.002, "acetic-acid": 0.01, "sodium-bicarbonate": 0.01},
+		{"calcium-carbonate": 0.01, "carbon-dioxide": 0.02}, {"sodium-hydroxide": 0.1}, {"hydrochloric-acid": 0.1}, {},
+	} {
+		var s Solution
+		for name, n := range mol {
+			c, ok := FindCompound(name)
+			assert.True(t, ok, name)
+			s.Add(c, n)
+		}
+		v := solver{s: s, k: at25, ph: 7, precision: tolerancePH, ionicPrecision: toleranceIonic}
+		assert.NoError(t, v.settle())
+		assert.InDelta(t, 0, v.sp.charge, 1e-8*(v.ionic+1e-7), "%v", mol)
+		a := math.Pow(10, -v.ph)
+		if v.s.Calcium > 0 {
+			b := v.bind(a)
+			paired := b.co3 * (v.m.bonds[0][byCarbonate]*b.ca + v.m.bonds[0][byBicarbonate]*b.ca*a/v.m.steps[Carbonic][1])
+			held := 0.0
+			for i, l := range []Acid{Citric, EDTA} {
+				if n := v.s.Acids[l]; n > 0 {
+					forms, w := 1.0, 1.0
+					for j := len(acids[l].steps) - 1; j >= 0; j-- {
+						w *= a / v.m.steps[l][j]
+						forms += w
+					}
+					kCa, kMg := v.m.bonds[0][i], v.m.bonds[1][i]
+					held += n * kCa * b.ca / (forms + kCa*b.ca + kMg*b.mg)
+				}
+			}
+			assert.InEpsilon(t, s.Calcium, b.ca+held+paired+v.calcite, 1e-6, "calcium of %v", mol)
+		}
+	}
+}

@@ -2,10 +2,6 @@ package quantity_test
 
 import (
 	"fmt"
-	"os"
-	"os/exec"
-	"strconv"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -13,26 +9,8 @@ import (
 	"pgregory.net/rapid"
 
 	"keencrock/core/quantity"
+	"keencrock/internal/gnuunits"
 )
-
-// gnuUnits asks GNU units (Debian package "units") for a conversion. The test
-// is skipped where the program is absent, unless KEEN_CROCK_REQUIRE_ALL says
-// that everything must run.
-func gnuUnits(t *testing.T, from, to string) float64 {
-	t.Helper()
-	program, err := exec.LookPath("units")
-	if err != nil {
-		if os.Getenv("KEEN_CROCK_REQUIRE_ALL") != "" {
-			t.Fatal("GNU units is required: install the package “units”")
-		}
-		t.Skip("GNU units is not installed")
-	}
-	out, err := exec.Command(program, "--terse", "--digits", "12", from, to).Output()
-	require.NoError(t, err, "%s to %s: %s", from, to, out)
-	v, err := strconv.ParseFloat(strings.TrimSpace(string(out)), 64)
-	require.NoError(t, err)
-	return v
-}
 
 func TestEveryUnitAgreesWithGNUUnits(t *testing.T) {
 	water := quantity.Handling{DensityGPerML: quantity.Exactly(1)}
@@ -59,7 +37,7 @@ func TestEveryUnitAgreesWithGNUUnits(t *testing.T) {
 		if a.Kind() == quantity.Volume {
 			base = "ml"
 		}
-		assert.InEpsilon(t, gnuUnits(t, c.gnu, base), got.Value, 1e-9, "%s %s", c.measures, c.ours)
+		assert.InEpsilon(t, gnuunits.Convert(t, c.gnu, base), got.Value, 1e-9, "%s %s", c.measures, c.ours)
 		assert.True(t, got.IsExact())
 	}
 }
@@ -69,11 +47,11 @@ func TestHardnessDegreesAgreeWithGNUUnits(t *testing.T) {
 	h, err := quantity.ParseHardness("1 °Clark")
 	require.NoError(t, err)
 	mg, _ := h.In("mg/l")
-	assert.InEpsilon(t, gnuUnits(t, "grain/brgallon", "mg/litre"), mg, 1e-6)
+	assert.InEpsilon(t, gnuunits.Convert(t, "grain/brgallon", "mg/litre"), mg, 1e-6)
 	h, err = quantity.ParseHardness("1 gpg")
 	require.NoError(t, err)
 	mg, _ = h.In("mg/l")
-	assert.InEpsilon(t, gnuUnits(t, "grain/usgallon", "mg/litre"), mg, 1e-6)
+	assert.InEpsilon(t, gnuunits.Convert(t, "grain/usgallon", "mg/litre"), mg, 1e-6)
 }
 
 // The customary table: 1 mmol/l = 100.09 mg/l = 5.608 °dH = 10.009 °fH =

@@ -79,6 +79,28 @@ func (s *Store) CreateWorkshop(ctx context.Context, w *Workshop, owner *Person) 
 	})
 }
 
+// CreateFirstWorkshop adds a workshop with its owner to an empty database;
+// ErrTaken when there is one already. Of many that try at once, one succeeds.
+func (s *Store) CreateFirstWorkshop(ctx context.Context, w *Workshop, owner *Person) error {
+	owner.WorkshopID = w.ID
+	return s.Tx(acrossWorkshops(ctx), func(t *Tx) error {
+		if err := t.db.Exec("lock table workshops in share row exclusive mode").Error; err != nil {
+			return err
+		}
+		var n int64
+		if err := t.db.Model(&Workshop{}).Limit(1).Count(&n).Error; err != nil {
+			return err
+		}
+		if n > 0 {
+			return ErrTaken
+		}
+		if err := t.db.Create(w).Error; err != nil {
+			return err
+		}
+		return made(t.db.Create(owner).Error)
+	})
+}
+
 // DeleteWorkshop removes a workshop and everything in it. Only the demo is
 // ever removed, to be loaded anew.
 func (s *Store) DeleteWorkshop(ctx context.Context, id uuid.UUID) error {

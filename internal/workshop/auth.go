@@ -37,14 +37,15 @@ func (s *Service) SetupNeeded(ctx context.Context) (bool, error) { return s.stor
 
 // MakeFirstOwner makes the first workshop with its owner and signs them in.
 func (s *Service) MakeFirstOwner(ctx context.Context, n api.NewWorkshop) (token string, session *api.Session, err error) {
-	empty, err := s.store.Empty(ctx)
+	w, owner, err := s.newWorkshop(n)
 	if err != nil {
 		return "", nil, err
 	}
-	if !empty {
+	err = s.store.CreateFirstWorkshop(ctx, w, owner)
+	if errors.Is(err, store.ErrTaken) {
 		return "", nil, api.NewProblem(http.StatusConflict, "already-set-up", "There is a workshop already: sign in.")
 	}
-	if _, err := s.CreateWorkshop(ctx, n); err != nil {
+	if err != nil {
 		return "", nil, err
 	}
 	return s.SignIn(ctx, api.Credentials{Login: n.Login, Password: n.Password}, "")
@@ -52,14 +53,7 @@ func (s *Service) MakeFirstOwner(ctx context.Context, n api.NewWorkshop) (token 
 
 // CreateWorkshop makes a workshop with its owner and returns the owner.
 func (s *Service) CreateWorkshop(ctx context.Context, n api.NewWorkshop) (Actor, error) {
-	now := s.now()
-	currency := n.Currency
-	if currency == "" {
-		currency = "EUR"
-	}
-	w := &store.Workshop{ID: store.NewID(), Name: n.Workshop, Measures: quantity.US.String(), Currency: currency,
-		ScaleStepG: 1, ScaleCapacityG: 5000, Version: 1, CreatedAt: now}
-	owner, err := s.person(api.NewPerson{Login: n.Login, Name: n.Name, Password: n.Password, Role: api.Owner}, now)
+	w, owner, err := s.newWorkshop(n)
 	if err != nil {
 		return Actor{}, err
 	}
@@ -67,6 +61,17 @@ func (s *Service) CreateWorkshop(ctx context.Context, n api.NewWorkshop) (Actor,
 		return Actor{}, said(err, "person")
 	}
 	return Actor{Workshop: w.ID, Person: owner.ID, Login: owner.Login, Name: owner.Name, Role: Owner}, nil
+}
+
+func (s *Service) newWorkshop(n api.NewWorkshop) (*store.Workshop, *store.Person, error) {
+	now := s.now()
+	currency := n.Currency
+	if currency == "" {
+		currency = "EUR"
+	}
+	owner, err := s.person(api.NewPerson{Login: n.Login, Name: n.Name, Password: n.Password, Role: api.Owner}, now)
+	return &store.Workshop{ID: store.NewID(), Name: n.Workshop, Measures: quantity.US.String(), Currency: currency,
+		ScaleStepG: 1, ScaleCapacityG: 5000, Version: 1, CreatedAt: now}, owner, err
 }
 
 func (s *Service) person(n api.NewPerson, now time.Time) (*store.Person, error) {

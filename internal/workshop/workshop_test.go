@@ -257,6 +257,31 @@ func TestEveryCentOfABagIsAccountedFor(t *testing.T) {
 	assert.True(t, total.LessThan(moved), "the discarded crumb cost the rest")
 }
 
+// Of many who open an empty workshop at once, one becomes its owner.
+func TestThereIsOneFirstOwner(t *testing.T) {
+	ctx := context.Background()
+	s, err := store.Open(ctx, testdb.New(t))
+	require.NoError(t, err)
+	t.Cleanup(func() { s.Close() })
+	require.NoError(t, s.Migrate(ctx))
+	service := workshop.New(s, time.Now)
+	var all sync.WaitGroup
+	var mu sync.Mutex
+	owners := 0
+	for i := range 4 {
+		all.Go(func() {
+			_, _, err := service.MakeFirstOwner(ctx, api.NewWorkshop{Workshop: "Toll House", Login: fmt.Sprintf("owner-%d", i), Name: "O", Password: "a long password"})
+			mu.Lock()
+			defer mu.Unlock()
+			if err == nil {
+				owners++
+			}
+		})
+	}
+	all.Wait()
+	assert.Equal(t, 1, owners)
+}
+
 func TestBatchCodesNameGoodDayAndTurn(t *testing.T) {
 	b := open(t)
 	b.take("5 kg borax 3.00, lot B")
