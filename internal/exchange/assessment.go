@@ -108,7 +108,7 @@ func problemsOf(unread []api.Problem, r *formula.Resolved) []api.Problem {
 		if said[field] { // an amount that could not be read is no amount either
 			continue
 		}
-		problem := api.NewProblem(http.StatusUnprocessableEntity, p.Code, "%s", sentence(textError(p.Text))).At(field)
+		problem := api.NewProblem(http.StatusUnprocessableEntity, p.Code, "%s", Sentence(textError(p.Text))).At(field)
 		problem.Nearest = p.Nearest
 		problems = append(problems, *problem)
 	}

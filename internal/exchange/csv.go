@@ -206,7 +206,7 @@ func shelfRow(row int, get func(string) string, lib *material.Library, m quantit
 	}
 	if written := get("price"); written != "" {
 		if s.Price, err = ParseMoney(written); err != nil {
-			return nil, rowProblem(row, "price", "bad-value", "%s", sentence(err))
+			return nil, rowProblem(row, "price", "bad-value", "%s", Sentence(err))
 		}
 	}
 	if c := get("currency"); c != "" && c != currency {
@@ -302,7 +302,7 @@ func priceRow(row int, get func(string) string, lib *material.Library, prices *c
 	}
 	price, err := ParseMoney(get("price"))
 	if err != nil {
-		return rowProblem(row, "price", "bad-value", "%s", sentence(err))
+		return rowProblem(row, "price", "bad-value", "%s", Sentence(err))
 	}
 	currency := get("currency")
 	if len(currency) != 3 || strings.ToUpper(currency) != currency {

@@ -114,7 +114,7 @@ func optionalAmount(written string) (quantity.Amount, error) {
 
 // FieldProblem says what was wrong with a written field.
 func FieldProblem(field string, err error) api.Problem {
-	p := api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s", sentence(err)).At(field)
+	p := api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s", Sentence(err)).At(field)
 	var parse *quantity.ParseError
 	var unknown *material.UnknownError
 	switch {
@@ -126,8 +126,8 @@ func FieldProblem(field string, err error) api.Problem {
 	return *p
 }
 
-// sentence begins an error with a capital and ends it with a stop.
-func sentence(err error) string {
+// Sentence is an error as a sentence: with a capital, and a stop at its end.
+func Sentence(err error) string {
 	s := err.Error()
 	if s == "" {
 		return s

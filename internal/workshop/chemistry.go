@@ -149,7 +149,7 @@ func (s *Service) Map(ctx context.Context, q api.WhatIf, in InWater) (*api.Readi
 	}
 	values, err := bath.Sweep(r, w.assessed.Bath.Use, bath.Reading(q.Reading), axis(q.X), axis(q.Y))
 	if err != nil {
-		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s.", strings.ToUpper(err.Error()[:1])+err.Error()[1:])
+		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s", exchange.Sentence(err))
 	}
 	for _, row := range values {
 		for i, v := range row {
@@ -233,7 +233,7 @@ func (s *Service) Swaps(ctx context.Context, q api.SwapQuestion, in InWater) ([]
 	}
 	found, err := swap.Candidates(r, q.Line, q.Grams, o)
 	if err != nil {
-		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s.", strings.ToUpper(err.Error()[:1])+err.Error()[1:]).At("grams")
+		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s", exchange.Sentence(err)).At("grams")
 	}
 	out := make([]api.SwapCandidate, 0, len(found))
 	for _, c := range found {
@@ -291,13 +291,13 @@ func (s *Service) Formulate(ctx context.Context, q api.GoalQuestion, in InWater)
 	var c *goal.Contradiction
 	switch {
 	case errors.As(err, &c):
-		problem := api.NewProblem(http.StatusUnprocessableEntity, "contradiction", "%s.", strings.ToUpper(c.Error()[:1])+c.Error()[1:])
+		problem := api.NewProblem(http.StatusUnprocessableEntity, "contradiction", "%s", exchange.Sentence(c))
 		for _, wish := range c.Wishes {
 			problem.Problems = append(problem.Problems, *api.NewProblem(http.StatusUnprocessableEntity, "wish", "%s", wish))
 		}
 		return nil, problem
 	case errors.Is(err, goal.ErrWishes):
-		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s.", strings.ToUpper(err.Error()[:1])+err.Error()[1:])
+		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s", exchange.Sentence(err))
 	case err != nil:
 		return nil, err
 	}

@@ -80,7 +80,12 @@ function said(d: Schemas['Difference'], v: number | undefined): string {
   <div>
     <label>
       <span class="field-label">Beside</span>
-      <select :value="chosen?.key" name="beside" @change="other = ($event.target as HTMLSelectElement).value">
+      <select
+        class="field"
+        :value="chosen?.key"
+        name="beside"
+        @change="other = ($event.target as HTMLSelectElement).value"
+      >
         <option v-for="c in choices" :key="c.key" :value="c.key">{{ c.label }}</option>
       </select>
     </label>
@@ -129,14 +134,7 @@ function said(d: Schemas['Difference'], v: number | undefined): string {
 
 <style scoped>
 select {
-  background: var(--slip-raised);
-  border: 1px solid var(--clay-line);
-  border-radius: var(--corner);
-  color: inherit;
-  font: inherit;
   margin-bottom: 10px;
-  padding: 6px 8px;
-  width: 100%;
 }
 
 .sides th {

@@ -91,6 +91,7 @@ const wishes = computed(() =>
       <span class="two">
         <input
           v-model="wish.phLow"
+          class="field"
           name="goal-ph-low"
           inputmode="decimal"
           placeholder="from"
@@ -98,6 +99,7 @@ const wishes = computed(() =>
         />
         <input
           v-model="wish.phHigh"
+          class="field"
           name="goal-ph-high"
           inputmode="decimal"
           placeholder="to"
@@ -105,19 +107,27 @@ const wishes = computed(() =>
         />
       </span>
       <label for="goal-alk">alkalinity, at least</label>
-      <span class="unit"><input id="goal-alk" v-model="wish.alkalinity" inputmode="decimal" /> g/l Na₂O</span>
+      <span class="unit"
+        ><input id="goal-alk" v-model="wish.alkalinity" class="field" inputmode="decimal" /> g/l Na₂O</span
+      >
       <label for="goal-chel">holds a hardness of</label>
-      <span class="unit"><input id="goal-chel" v-model="wish.chelates" placeholder="268 mg/l" /></span>
+      <span class="unit"
+        ><input id="goal-chel" v-model="wish.chelates" class="field" placeholder="268 mg/l"
+      /></span>
       <label for="goal-gas">gas, at least</label>
-      <span class="unit"><input id="goal-gas" v-model="wish.gas" inputmode="decimal" /> l a kg</span>
+      <span class="unit"
+        ><input id="goal-gas" v-model="wish.gas" class="field" inputmode="decimal" /> l a kg</span
+      >
       <label for="goal-cost">cost, at most</label>
       <span class="unit"
-        ><input id="goal-cost" v-model="wish.cost" inputmode="decimal" /> {{ currency }} a kg</span
+        ><input id="goal-cost" v-model="wish.cost" class="field" inputmode="decimal" /> {{ currency }} a
+        kg</span
       >
       <label for="goal-more">may also use</label>
       <input
         id="goal-more"
         v-model="wish.more"
+        class="field"
         name="goal-more"
         list="material-names"
         placeholder="sodium citrate, …"
@@ -133,12 +143,14 @@ const wishes = computed(() =>
         <span>{{ nameOf(id) }}</span>
         <input
           v-model="bound(id).min"
+          class="field"
           inputmode="decimal"
           placeholder="from"
           :aria-label="`${nameOf(id)} from, g`"
         />
         <input
           v-model="bound(id).max"
+          class="field"
           inputmode="decimal"
           placeholder="to"
           :aria-label="`${nameOf(id)} to, g`"
@@ -212,17 +224,6 @@ const wishes = computed(() =>
   display: flex;
   gap: 6px;
   white-space: nowrap;
-}
-
-input:not([type='checkbox']) {
-  background: var(--slip-raised);
-  border: 1px solid var(--clay-line);
-  border-radius: var(--corner);
-  color: inherit;
-  font: inherit;
-  min-width: 0;
-  padding: 4px 7px;
-  width: 100%;
 }
 
 .checks {

@@ -56,13 +56,13 @@ const { data: found, error } = useQuery({
           name="swap-grams"
           inputmode="decimal"
           :placeholder="have.toFixed(0)"
-          class="grams"
+          class="field grams"
         />
       </label>
       <span class="of">g of</span>
       <label>
         <span class="unseen">Line</span>
-        <select v-model="line" name="swap-line">
+        <select v-model="line" class="field" name="swap-line">
           <option v-for="(l, i) in lines" :key="i" :value="i">{{ l.name }}</option>
         </select>
       </label>
@@ -107,16 +107,6 @@ const { data: found, error } = useQuery({
 
 .grams {
   width: 90px;
-}
-
-input.grams,
-select {
-  background: var(--slip-raised);
-  border: 1px solid var(--clay-line);
-  border-radius: var(--corner);
-  color: inherit;
-  font: inherit;
-  padding: 6px 8px;
 }
 
 ul {

@@ -36,6 +36,7 @@ function setLoss(value: string) {
       <label>
         <span class="field-label">One use is</span>
         <input
+          class="field"
           :value="draft.file.value.uses?.amount ?? ''"
           placeholder="1 tbsp"
           name="uses"
@@ -46,6 +47,7 @@ function setLoss(value: string) {
       <label>
         <span class="field-label">into</span>
         <input
+          class="field"
           :value="draft.file.value.uses?.water ?? ''"
           placeholder="as usual"
           name="uses-water"
@@ -56,6 +58,7 @@ function setLoss(value: string) {
       <label>
         <span class="field-label">It gives</span>
         <input
+          class="field"
           :value="draft.file.value.yield?.amount ?? ''"
           placeholder="24 tabs, 10 l"
           name="yield"
@@ -66,6 +69,7 @@ function setLoss(value: string) {
       <label>
         <span class="field-label">Lost, %</span>
         <input
+          class="field"
           :value="Math.round((draft.file.value.loss ?? 0) * 100)"
           type="number"
           min="0"
@@ -91,16 +95,5 @@ function setLoss(value: string) {
   grid-template-columns: 1.1fr 0.9fr 1.2fr 0.7fr;
   margin-top: 14px;
   padding-top: 12px;
-}
-
-input {
-  background: var(--slip-raised);
-  border: 1px solid var(--clay-line);
-  border-radius: var(--corner);
-  color: inherit;
-  font: inherit;
-  min-width: 0;
-  padding: 6px 8px;
-  width: 100%;
 }
 </style>

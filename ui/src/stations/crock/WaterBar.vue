@@ -27,6 +27,7 @@ const strength = computed(() => {
     <label>
       <span class="field-label">Used at</span>
       <input
+        class="field"
         :value="water.asked.strength"
         name="strength"
         :placeholder="strength"
@@ -36,6 +37,7 @@ const strength = computed(() => {
     <label>
       <span class="field-label">Hardness</span>
       <input
+        class="field"
         :value="water.asked.hardness"
         name="hardness"
         :placeholder="session?.workshop.hardness || 'none'"
@@ -45,6 +47,7 @@ const strength = computed(() => {
     <label>
       <span class="field-label">°C</span>
       <input
+        class="field"
         :value="water.asked.celsius"
         name="celsius"
         type="number"
@@ -67,16 +70,6 @@ const strength = computed(() => {
   display: grid;
   gap: 0 8px;
   grid-template-columns: 1.2fr 1.2fr 62px;
-}
-
-input {
-  background: var(--slip-raised);
-  border: 1px solid var(--clay-line);
-  border-radius: var(--corner);
-  color: inherit;
-  font: inherit;
-  padding: 4px 7px;
-  width: 100%;
 }
 
 p {

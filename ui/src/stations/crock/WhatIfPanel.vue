@@ -83,20 +83,20 @@ function moved(xG: number, yG: number) {
     <template v-else>
       <label>
         <span class="field-label">Map of</span>
-        <select v-model="reading" name="map-reading">
+        <select v-model="reading" class="field" name="map-reading">
           <option v-for="r in readings" :key="r.value" :value="r.value">{{ r.label }}</option>
         </select>
       </label>
       <div class="axes">
         <label>
           <span class="field-label">across</span>
-          <select v-model="x" name="map-x" @change="choose">
+          <select v-model="x" class="field" name="map-x" @change="choose">
             <option v-for="(l, i) in lines" :key="i" :value="i" :disabled="i === y">{{ l.name }}</option>
           </select>
         </label>
         <label>
           <span class="field-label">upward</span>
-          <select v-model="y" name="map-y" @change="choose">
+          <select v-model="y" class="field" name="map-y" @change="choose">
             <option v-for="(l, i) in lines" :key="i" :value="i" :disabled="i === x">{{ l.name }}</option>
           </select>
         </label>
@@ -126,15 +126,5 @@ function moved(xG: number, yG: number) {
   gap: 8px;
   grid-template-columns: 1fr 1fr;
   margin: 8px 0 10px;
-}
-
-select {
-  background: var(--slip-raised);
-  border: 1px solid var(--clay-line);
-  border-radius: var(--corner);
-  color: inherit;
-  font: inherit;
-  padding: 6px 8px;
-  width: 100%;
 }
 </style>

@@ -22,11 +22,11 @@ function keep() {
   <form class="count small" @submit.prevent="keep">
     <label>
       <span class="field-label">There are, g (on paper {{ grams(onPaperG) }})</span>
-      <input v-model="counted" name="counted" inputmode="decimal" autofocus />
+      <input v-model="counted" class="field" name="counted" inputmode="decimal" autofocus />
     </label>
     <label>
       <span class="field-label">because</span>
-      <input v-model="reason" name="counted-reason" placeholder="counted" maxlength="200" />
+      <input v-model="reason" class="field" name="counted-reason" placeholder="counted" maxlength="200" />
     </label>
     <Button html-type="submit" size="small">Keep</Button>
   </form>
@@ -39,15 +39,5 @@ function keep() {
   gap: 8px;
   grid-template-columns: 1.2fr 1fr auto;
   margin-top: 6px;
-}
-
-input {
-  background: var(--slip);
-  border: 1px solid var(--clay-line);
-  border-radius: var(--corner);
-  color: inherit;
-  font: inherit;
-  padding: 4px 7px;
-  width: 100%;
 }
 </style>
