@@ -110,14 +110,17 @@ func Allocate(needs []Need, lots []Lot, on time.Time) ([]Draw, []Short) {
 // crumbsLast moves lots that hold only a crumb of a need to the end of the
 // queue, if those behind them hold enough. usedG was drawn from the first.
 func crumbsLast(queue []*Lot, usedG, needG float64) {
-	behind := -usedG
+	if len(queue) == 0 || usedG > 0 || queue[0].RemainingG >= crumbShare*needG {
+		return
+	}
+	behind := 0.0
 	for _, l := range queue {
 		behind += l.RemainingG
 	}
 	for range queue {
-		g := queue[0].RemainingG - usedG
+		g := queue[0].RemainingG
 		behind -= g
-		if g >= crumbShare*needG || behind < needG || usedG > 0 {
+		if g >= crumbShare*needG || behind < needG {
 			return
 		}
 		crumb := queue[0]
