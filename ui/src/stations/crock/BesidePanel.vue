@@ -81,7 +81,7 @@ function said(d: Schemas['Difference'], v: number | undefined): string {
     <label>
       <span class="field-label">Beside</span>
       <select
-        class="field"
+        class="plain-field"
         :value="chosen?.key"
         name="beside"
         @change="other = ($event.target as HTMLSelectElement).value"

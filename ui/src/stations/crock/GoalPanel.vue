@@ -91,7 +91,7 @@ const wishes = computed(() =>
       <span class="two">
         <input
           v-model="wish.phLow"
-          class="field"
+          class="plain-field"
           name="goal-ph-low"
           inputmode="decimal"
           placeholder="from"
@@ -99,7 +99,7 @@ const wishes = computed(() =>
         />
         <input
           v-model="wish.phHigh"
-          class="field"
+          class="plain-field"
           name="goal-ph-high"
           inputmode="decimal"
           placeholder="to"
@@ -108,26 +108,27 @@ const wishes = computed(() =>
       </span>
       <label for="goal-alk">alkalinity, at least</label>
       <span class="unit"
-        ><input id="goal-alk" v-model="wish.alkalinity" class="field" inputmode="decimal" /> g/l Na₂O</span
+        ><input id="goal-alk" v-model="wish.alkalinity" class="plain-field" inputmode="decimal" /> g/l
+        Na₂O</span
       >
       <label for="goal-chel">holds a hardness of</label>
       <span class="unit"
-        ><input id="goal-chel" v-model="wish.chelates" class="field" placeholder="268 mg/l"
+        ><input id="goal-chel" v-model="wish.chelates" class="plain-field" placeholder="268 mg/l"
       /></span>
       <label for="goal-gas">gas, at least</label>
       <span class="unit"
-        ><input id="goal-gas" v-model="wish.gas" class="field" inputmode="decimal" /> l a kg</span
+        ><input id="goal-gas" v-model="wish.gas" class="plain-field" inputmode="decimal" /> l a kg</span
       >
       <label for="goal-cost">cost, at most</label>
       <span class="unit"
-        ><input id="goal-cost" v-model="wish.cost" class="field" inputmode="decimal" /> {{ currency }} a
+        ><input id="goal-cost" v-model="wish.cost" class="plain-field" inputmode="decimal" /> {{ currency }} a
         kg</span
       >
       <label for="goal-more">may also use</label>
       <input
         id="goal-more"
         v-model="wish.more"
-        class="field"
+        class="plain-field"
         name="goal-more"
         list="material-names"
         placeholder="sodium citrate, …"
@@ -143,14 +144,14 @@ const wishes = computed(() =>
         <span>{{ nameOf(id) }}</span>
         <input
           v-model="bound(id).min"
-          class="field"
+          class="plain-field"
           inputmode="decimal"
           placeholder="from"
           :aria-label="`${nameOf(id)} from, g`"
         />
         <input
           v-model="bound(id).max"
-          class="field"
+          class="plain-field"
           inputmode="decimal"
           placeholder="to"
           :aria-label="`${nameOf(id)} to, g`"

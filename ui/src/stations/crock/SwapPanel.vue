@@ -56,13 +56,13 @@ const { data: found, error } = useQuery({
           name="swap-grams"
           inputmode="decimal"
           :placeholder="have.toFixed(0)"
-          class="field grams"
+          class="plain-field grams"
         />
       </label>
       <span class="of">g of</span>
       <label>
         <span class="unseen">Line</span>
-        <select v-model="line" class="field" name="swap-line">
+        <select v-model="line" class="plain-field" name="swap-line">
           <option v-for="(l, i) in lines" :key="i" :value="i">{{ l.name }}</option>
         </select>
       </label>

@@ -36,7 +36,7 @@ function setLoss(value: string) {
       <label>
         <span class="field-label">One use is</span>
         <input
-          class="field"
+          class="plain-field"
           :value="draft.file.value.uses?.amount ?? ''"
           placeholder="1 tbsp"
           name="uses"
@@ -47,7 +47,7 @@ function setLoss(value: string) {
       <label>
         <span class="field-label">into</span>
         <input
-          class="field"
+          class="plain-field"
           :value="draft.file.value.uses?.water ?? ''"
           placeholder="as usual"
           name="uses-water"
@@ -58,7 +58,7 @@ function setLoss(value: string) {
       <label>
         <span class="field-label">It gives</span>
         <input
-          class="field"
+          class="plain-field"
           :value="draft.file.value.yield?.amount ?? ''"
           placeholder="24 tabs, 10 l"
           name="yield"
@@ -69,7 +69,7 @@ function setLoss(value: string) {
       <label>
         <span class="field-label">Lost, %</span>
         <input
-          class="field"
+          class="plain-field"
           :value="Math.round((draft.file.value.loss ?? 0) * 100)"
           type="number"
           min="0"

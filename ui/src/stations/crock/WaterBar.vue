@@ -27,7 +27,7 @@ const strength = computed(() => {
     <label>
       <span class="field-label">Used at</span>
       <input
-        class="field"
+        class="plain-field"
         :value="water.asked.strength"
         name="strength"
         :placeholder="strength"
@@ -37,7 +37,7 @@ const strength = computed(() => {
     <label>
       <span class="field-label">Hardness</span>
       <input
-        class="field"
+        class="plain-field"
         :value="water.asked.hardness"
         name="hardness"
         :placeholder="session?.workshop.hardness || 'none'"
@@ -47,7 +47,7 @@ const strength = computed(() => {
     <label>
       <span class="field-label">°C</span>
       <input
-        class="field"
+        class="plain-field"
         :value="water.asked.celsius"
         name="celsius"
         type="number"

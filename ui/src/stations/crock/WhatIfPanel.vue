@@ -83,20 +83,20 @@ function moved(xG: number, yG: number) {
     <template v-else>
       <label>
         <span class="field-label">Map of</span>
-        <select v-model="reading" class="field" name="map-reading">
+        <select v-model="reading" class="plain-field" name="map-reading">
           <option v-for="r in readings" :key="r.value" :value="r.value">{{ r.label }}</option>
         </select>
       </label>
       <div class="axes">
         <label>
           <span class="field-label">across</span>
-          <select v-model="x" class="field" name="map-x" @change="choose">
+          <select v-model="x" class="plain-field" name="map-x" @change="choose">
             <option v-for="(l, i) in lines" :key="i" :value="i" :disabled="i === y">{{ l.name }}</option>
           </select>
         </label>
         <label>
           <span class="field-label">upward</span>
-          <select v-model="y" class="field" name="map-y" @change="choose">
+          <select v-model="y" class="plain-field" name="map-y" @change="choose">
             <option v-for="(l, i) in lines" :key="i" :value="i" :disabled="i === x">{{ l.name }}</option>
           </select>
         </label>

@@ -21,12 +21,18 @@ function keep() {
 <template>
   <form class="count small" @submit.prevent="keep">
     <label>
-      <span class="field-label">There are, g (on paper {{ grams(onPaperG) }})</span>
-      <input v-model="counted" class="field" name="counted" inputmode="decimal" autofocus />
+      <span class="field-label">Grams there (of {{ grams(onPaperG) }})</span>
+      <input v-model="counted" class="plain-field" name="counted" inputmode="decimal" autofocus />
     </label>
     <label>
       <span class="field-label">because</span>
-      <input v-model="reason" class="field" name="counted-reason" placeholder="counted" maxlength="200" />
+      <input
+        v-model="reason"
+        class="plain-field"
+        name="counted-reason"
+        placeholder="counted"
+        maxlength="200"
+      />
     </label>
     <Button html-type="submit" size="small">Keep</Button>
   </form>
