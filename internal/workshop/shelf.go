@@ -1,12 +1,9 @@
 package workshop
 
 import (
-	"bytes"
 	"cmp"
 	"context"
-	"errors"
 	"fmt"
-	"io"
 	"net/http"
 	"slices"
 	"strings"
@@ -20,110 +17,9 @@ import (
 	"keencrock/core/costing"
 	"keencrock/core/delivery"
 	"keencrock/core/material"
-	"keencrock/core/quantity"
 	"keencrock/internal/exchange"
 	"keencrock/internal/store"
 )
-
-// Materials lists the library with this workshop's own figures.
-func (s *Service) Materials(ctx context.Context) ([]api.Material, error) {
-	if _, err := may(ctx, Viewer); err != nil {
-		return nil, err
-	}
-	set, err := s.settings(s.store.Read(ctx))
-	if err != nil {
-		return nil, err
-	}
-	all := set.lib.All()
-	out := make([]api.Material, len(all))
-	for i, m := range all {
-		out[i] = materialOf(m, set)
-	}
-	return out, nil
-}
-
-func materialOf(m *material.Material, set *settings) api.Material {
-	figure := func(f material.Figure) api.Figure {
-		if !f.Known() {
-			return api.Figure{}
-		}
-		return api.Figure{Value: f.Value, Low: f.Low, High: f.High, Source: set.lib.Source(f.Source), Own: f.Source == material.OwnSource}
-	}
-	out := api.Material{
-		Id: m.ID, Name: m.Name, Label: m.Label, Also: append([]string{}, m.Also...), Form: m.Form, Functions: m.Functions,
-		Formula: m.Formula, MolarMass: m.MolarMass, Density: figure(m.Density), PieceG: figure(m.Piece), DrinksAtRh: figure(m.DrinksAt),
-		KeepsSealedDays: m.Keeps.SealedDays, KeepsOpenDays: m.Keeps.OpenDays, Hazards: m.Hazards, Note: m.Note,
-		ReorderG: set.own[m.ID].ReorderG,
-	}
-	if own := set.own[m.ID]; own.DensityValue > 0 {
-		out.Density.Source += ": " + own.Weighed
-	}
-	return out
-}
-
-// SetFigures keeps what a workshop measured of a material: one weighing of "my
-// cup of this" replaces the library's range.
-func (s *Service) SetFigures(ctx context.Context, id string, in api.OwnFigures) (*api.Material, error) {
-	if _, err := may(ctx, Maker); err != nil {
-		return nil, err
-	}
-	var out api.Material
-	err := s.store.Tx(ctx, func(tx *store.Tx) error {
-		set, err := s.settings(tx)
-		if err != nil {
-			return err
-		}
-		m, err := set.lib.Find(id)
-		if err != nil {
-			return api.NewProblem(http.StatusNotFound, "unknown-material", "%v", err)
-		}
-		row := set.own[m.ID]
-		row.Material = m.ID
-		if in.ForgetDensity {
-			row.DensityValue, row.Weighed = 0, ""
-		}
-		if in.Weighed != (api.WeighedMeasure{}) {
-			if row.DensityValue, err = densityFrom(in.Weighed, set.measures); err != nil {
-				return err
-			}
-			row.Weighed = fmt.Sprintf("%s = %g g", in.Weighed.Measure, in.Weighed.MassG)
-		}
-		if in.ReorderG != nil {
-			row.ReorderG = *in.ReorderG
-		}
-		if err := tx.SaveMaterialSetting(&row); err != nil {
-			return err
-		}
-		if set, err = s.settings(tx); err != nil {
-			return err
-		}
-		if m, err = set.lib.Find(m.ID); err != nil {
-			return err
-		}
-		out = materialOf(m, set)
-		return tx.Announce("shelf", nil)
-	})
-	return &out, err
-}
-
-func densityFrom(w api.WeighedMeasure, m quantity.Measures) (float64, error) {
-	bad := func(detail string, args ...any) error {
-		return api.NewProblem(http.StatusUnprocessableEntity, "bad-amount", detail, args...).At("weighed")
-	}
-	a, err := quantity.Parse(w.Measure)
-	if err != nil {
-		return 0, bad("The measure: %v.", err)
-	}
-	ml, isVolume := a.Millilitres(quantity.Handling{Measures: m})
-	if !isVolume || a.UpTo() || !ml.IsExact() {
-		return 0, bad("Weigh a level measure, such as 1 cup or 100 ml; “%s” is none.", w.Measure)
-	}
-	density := w.MassG / ml.Value
-	if density < 0.02 || density > 3 {
-		return 0, bad("%g g for %s is %.3g g a millilitre, which no material here has: check the number.", w.MassG, w.Measure, density)
-	}
-	return density, nil
-}
 
 // Shelf lists the stocked materials, and those with a reorder point.
 func (s *Service) Shelf(ctx context.Context) ([]api.ShelfJar, error) {
@@ -489,83 +385,6 @@ func (s *Service) MarkLot(ctx context.Context, id uuid.UUID, in api.LotMark) (*a
 		return tx.Announce("shelf", id)
 	})
 	return &out, err
-}
-
-// ExportShelf writes every lot with something left as CSV.
-func (s *Service) ExportShelf(ctx context.Context) (io.Reader, error) {
-	if _, err := may(ctx, Viewer); err != nil {
-		return nil, err
-	}
-	tx := s.store.Read(ctx)
-	set, err := s.settings(tx)
-	if err != nil {
-		return nil, err
-	}
-	rows, err := tx.Stock()
-	if err != nil {
-		return nil, err
-	}
-	lots := make([]api.Lot, len(rows))
-	for i := range rows {
-		lots[i] = lotOf(&rows[i], set, s.today())
-	}
-	var buf bytes.Buffer
-	err = exchange.WriteShelf(&buf, lots)
-	return &buf, err
-}
-
-// ImportShelf takes in lots from CSV. When a row is bad nothing is taken,
-// unless takeGood asks for the others.
-func (s *Service) ImportShelf(ctx context.Context, r io.Reader, takeGood bool) (*api.ImportResult, error) {
-	a, err := may(ctx, Maker)
-	if err != nil {
-		return nil, err
-	}
-	data, err := io.ReadAll(r)
-	if err != nil {
-		return nil, err
-	}
-	result := &api.ImportResult{Refused: []api.Problem{}}
-	err = s.store.Tx(ctx, func(tx *store.Tx) error {
-		set, err := s.settings(tx)
-		if err != nil {
-			return err
-		}
-		good, bad, err := exchange.ReadShelf(data, set.lib, set.measures, set.workshop.Currency)
-		if err != nil {
-			return err
-		}
-		for _, row := range good {
-			if _, err := s.addLot(tx, a, row); err != nil {
-				var p *api.Problem
-				if !errors.As(err, &p) {
-					return err
-				}
-				p.Row = row.Row
-				bad = append(bad, *p)
-				continue
-			}
-			result.Taken++
-		}
-		slices.SortStableFunc(bad, func(a, b api.Problem) int { return cmp.Compare(a.Row, b.Row) })
-		if len(bad) > 0 && !takeGood {
-			return api.Refused("bad-rows", refusal(bad), bad)
-		}
-		result.Refused = append(result.Refused, bad...)
-		return tx.Announce("shelf", nil)
-	})
-	return result, err
-}
-
-func refusal(bad []api.Problem) string {
-	text := fmt.Sprintf("Line %d: %s", bad[0].Row, bad[0].Detail)
-	if bad[0].Field != "" {
-		text = fmt.Sprintf("Line %d, column %s: %s", bad[0].Row, bad[0].Field, bad[0].Detail)
-	}
-	if len(bad) > 1 {
-		text += fmt.Sprintf(" And %d more.", len(bad)-1)
-	}
-	return text + " Nothing was taken in."
 }
 
 // TraceLot follows a bag to every jar.

@@ -1,0 +1,112 @@
+package workshop
+
+import (
+	"context"
+	"fmt"
+	"net/http"
+
+	"keencrock/api"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+	"keencrock/internal/store"
+)
+
+// Materials lists the library with this workshop's own figures.
+func (s *Service) Materials(ctx context.Context) ([]api.Material, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	set, err := s.settings(s.store.Read(ctx))
+	if err != nil {
+		return nil, err
+	}
+	all := set.lib.All()
+	out := make([]api.Material, len(all))
+	for i, m := range all {
+		out[i] = materialOf(m, set)
+	}
+	return out, nil
+}
+
+func materialOf(m *material.Material, set *settings) api.Material {
+	figure := func(f material.Figure) api.Figure {
+		if !f.Known() {
+			return api.Figure{}
+		}
+		return api.Figure{Value: f.Value, Low: f.Low, High: f.High, Source: set.lib.Source(f.Source), Own: f.Source == material.OwnSource}
+	}
+	out := api.Material{
+		Id: m.ID, Name: m.Name, Label: m.Label, Also: append([]string{}, m.Also...), Form: m.Form, Functions: m.Functions,
+		Formula: m.Formula, MolarMass: m.MolarMass, Density: figure(m.Density), PieceG: figure(m.Piece), DrinksAtRh: figure(m.DrinksAt),
+		KeepsSealedDays: m.Keeps.SealedDays, KeepsOpenDays: m.Keeps.OpenDays, Hazards: m.Hazards, Note: m.Note,
+		ReorderG: set.own[m.ID].ReorderG,
+	}
+	if own := set.own[m.ID]; own.DensityValue > 0 {
+		out.Density.Source += ": " + own.Weighed
+	}
+	return out
+}
+
+// SetFigures keeps what a workshop measured of a material: one weighing of "my
+// cup of this" replaces the library's range.
+func (s *Service) SetFigures(ctx context.Context, id string, in api.OwnFigures) (*api.Material, error) {
+	if _, err := may(ctx, Maker); err != nil {
+		return nil, err
+	}
+	var out api.Material
+	err := s.store.Tx(ctx, func(tx *store.Tx) error {
+		set, err := s.settings(tx)
+		if err != nil {
+			return err
+		}
+		m, err := set.lib.Find(id)
+		if err != nil {
+			return api.NewProblem(http.StatusNotFound, "unknown-material", "%v", err)
+		}
+		row := set.own[m.ID]
+		row.Material = m.ID
+		if in.ForgetDensity {
+			row.DensityValue, row.Weighed = 0, ""
+		}
+		if in.Weighed != (api.WeighedMeasure{}) {
+			if row.DensityValue, err = densityFrom(in.Weighed, set.measures); err != nil {
+				return err
+			}
+			row.Weighed = fmt.Sprintf("%s = %g g", in.Weighed.Measure, in.Weighed.MassG)
+		}
+		if in.ReorderG != nil {
+			row.ReorderG = *in.ReorderG
+		}
+		if err := tx.SaveMaterialSetting(&row); err != nil {
+			return err
+		}
+		if set, err = s.settings(tx); err != nil {
+			return err
+		}
+		if m, err = set.lib.Find(m.ID); err != nil {
+			return err
+		}
+		out = materialOf(m, set)
+		return tx.Announce("shelf", nil)
+	})
+	return &out, err
+}
+
+func densityFrom(w api.WeighedMeasure, m quantity.Measures) (float64, error) {
+	bad := func(detail string, args ...any) error {
+		return api.NewProblem(http.StatusUnprocessableEntity, "bad-amount", detail, args...).At("weighed")
+	}
+	a, err := quantity.Parse(w.Measure)
+	if err != nil {
+		return 0, bad("The measure: %v.", err)
+	}
+	ml, isVolume := a.Millilitres(quantity.Handling{Measures: m})
+	if !isVolume || a.UpTo() || !ml.IsExact() {
+		return 0, bad("Weigh a level measure, such as 1 cup or 100 ml; “%s” is none.", w.Measure)
+	}
+	density := w.MassG / ml.Value
+	if density < 0.02 || density > 3 {
+		return 0, bad("%g g for %s is %.3g g a millilitre, which no material here has: check the number.", w.MassG, w.Measure, density)
+	}
+	return density, nil
+}
