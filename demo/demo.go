@@ -158,11 +158,23 @@ type player struct {
 	weighing int // counts weighings, for their small misses
 }
 
-// at sets the clock to an hour of a day so many days ago, never after today's
-// own hour.
+// at sets the clock to an hour of a day so many days ago. Work of today began
+// an hour before now, or at midnight.
 func (p *player) at(daysAgo, hour, minute int) {
 	day := p.today.AddDate(0, 0, -daysAgo)
-	p.clock = time.Date(day.Year(), day.Month(), day.Day(), hour, minute, 0, 0, day.Location())
+	midnight := time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, day.Location())
+	p.clock = midnight.Add(time.Duration(hour)*time.Hour + time.Duration(minute)*time.Minute)
+	if begun := p.today.Add(-time.Hour); p.clock.After(begun) {
+		p.clock = midnight
+		if begun.After(midnight) {
+			p.clock = begun
+		}
+	}
+}
+
+// pass lets time pass, never beyond now.
+func (p *player) pass(d time.Duration) {
+	p.clock = p.clock.Add(d)
 	if p.clock.After(p.today) {
 		p.clock = p.today
 	}
@@ -281,7 +293,7 @@ func (p *player) make(ctx context.Context, e batchEntry) error {
 		if e.StopAfterLines > 0 && i == e.StopAfterLines {
 			return nil
 		}
-		p.clock = p.clock.Add(4 * time.Minute)
+		p.pass(4 * time.Minute)
 		if err := p.weighLine(ctx, b, i); err != nil {
 			return fmt.Errorf("batch %s, %s: %w", b.Code, b.Lines[i].Name, err)
 		}

@@ -12,6 +12,7 @@ import (
 
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/network"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
@@ -147,6 +148,19 @@ func (b *browser) fill(selector, text string) {
 		text = kb.Delete
 	}
 	b.do("type into "+selector, keyboard(text, 0))
+}
+
+// block lets nothing through to addresses of a pattern.
+func (b *browser) block(pattern string) {
+	b.t.Helper()
+	b.do("block "+pattern, chromedp.Func(func(ctx context.Context, t *chromedp.Target) error {
+		if _, err := cdp.Call(ctx, t, network.Enable, network.EnableParams{}); err != nil {
+			return err
+		}
+		_, err := cdp.Call(ctx, t, network.SetBlockedURLs, network.SetBlockedURLsParams{
+			URLPatterns: []*network.BlockPattern{{URLPattern: pattern, Block: true}}})
+		return err
+	}))
 }
 
 // script runs JavaScript in the page.

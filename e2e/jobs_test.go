@@ -26,6 +26,14 @@ func (b *browser) weighOnScale() {
 	b.click("pour to the mark")
 	b.click("Take this reading")
 	b.until("the bench to go on", fmt.Sprintf("(%s) !== %q", askedScript, asked))
+	b.idle()
+}
+
+// idle waits until nothing is on its way to the server: the live update shows
+// what was weighed before its answer is there and the pan is tipped.
+func (b *browser) idle() {
+	b.t.Helper()
+	b.until("the bench to be idle", `document.querySelector('.work[aria-busy=false]')`)
 }
 
 // askedScript says what the bench asks for now.
@@ -165,6 +173,26 @@ func TestAServerKilledInMidWeighOutLosesNothing(t *testing.T) {
 	times, err := chromedp.Run(b.ctx, chromedp.Evaluate[int]("document.body.innerText.split('5.00 g Borax').length - 1"))
 	require.NoError(t, err)
 	assert.Equal(t, 1, times, "however often it was sent")
+}
+
+// What is weighed stands, even if the pan cannot be tipped after it.
+func TestAWeighingStandsWhenTheScaleIsSilent(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/bench")
+	b.click("Towpath")
+	b.see("weigh out")
+	asked := b.asked()
+	b.click("pour to the mark")
+	b.until("the reading to hold still", `document.querySelector('.do-row .main:not(:disabled)')`)
+	b.block("*://*:*/api/scale")
+	b.click("Take this reading")
+	b.until("the bench to go on", fmt.Sprintf("(%s) !== %q", askedScript, asked))
+	b.idle()
+	assert.Empty(t, b.evaluate(`[...document.querySelectorAll('.work [role=alert]')].map(e => e.innerText).join()`))
+	b.fill(`input[name="typed-grams"]`, "5")
+	b.press(kb.Enter)
+	b.see("5.00 g Borax, lot B-2304") // the next bag takes its weight at once
 }
 
 func (b *browser) path() string {

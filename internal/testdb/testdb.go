@@ -39,7 +39,27 @@ func run(m *testing.M) int {
 		return 1
 	}
 	defer cluster.Stop()
+	if err := forgetful(context.Background()); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
 	return m.Run()
+}
+
+// forgetful spares the cluster its waits for the disk: it need not outlive a
+// loss of power, and a database for each test makes many of them.
+func forgetful(ctx context.Context) error {
+	admin, err := pgx.Connect(ctx, cluster.URL)
+	if err != nil {
+		return err
+	}
+	defer admin.Close(ctx)
+	for _, sql := range []string{"alter system set fsync = off", "alter system set full_page_writes = off", "select pg_reload_conf()"} {
+		if _, err := admin.Exec(ctx, sql); err != nil {
+			return fmt.Errorf("%s: %w", sql, err)
+		}
+	}
+	return nil
 }
 
 var databases atomic.Int64

@@ -57,6 +57,7 @@ const wanted = computed(() => {
 })
 
 const typed = ref('')
+let entered = '' // what was typed when a weighing was last sent
 const code = ref('')
 const problem = ref<Schemas['Problem'] | null>(null)
 const field = ref<HTMLInputElement>()
@@ -67,14 +68,13 @@ const weigh = useMutation({
   // tried again with the same key, it is recorded once only
   retry: (failures, e) => failures < 40 && e instanceof ProblemError && e.problem.status === 0,
   retryDelay: 1500,
-  onSuccess: async (b) => {
-    await scale.touch({ clear: true }) // the pan is tipped into the tub, before anything else is asked for
-    const line = current.value?.line
+  // The live update may have moved the bench on already, so the line is the one that was sent.
+  onSuccess: async (b, sent) => {
     problem.value = null
-    typed.value = ''
-    code.value = ''
+    if (typed.value === entered) typed.value = code.value = ''
     chosen.value = null
-    stay.value = line !== undefined && b.lines[line]?.status === 'over' ? line : null
+    stay.value = b.lines[sent.line]?.status === 'over' ? sent.line : null
+    await tipPan() // before anything else is asked for
     client.setQueryData(['batch', props.id], b)
     await nextTick()
     field.value?.focus()
@@ -87,12 +87,18 @@ const weigh = useMutation({
   },
 })
 
+/** Tips the pan into the tub. What was weighed stands, even if the scale does not hear of it. */
+async function tipPan() {
+  await scale.touch({ clear: true }).catch(() => undefined)
+}
+
 /** Records grams of the current line, from the chosen lot unless another is named. */
 function record(g: number, from = lot.value) {
   const line = current.value
   if (!line) return
   const body: Schemas['Weighing'] = { line: line.line, grams: g, key: crypto.randomUUID() }
   if (!line.unstocked && from) body.lot = from
+  entered = typed.value
   weigh.mutate(body)
 }
 
@@ -171,7 +177,7 @@ useKeys(
   </p>
   <div v-else-if="batch" class="bench">
     <StepList :batch="batch" :current="current?.line" @pick="(i) => ((chosen = i), (stay = null))" />
-    <section class="work">
+    <section class="work" :aria-busy="weigh.isPending.value">
       <template v-if="current">
         <header class="what">
           <h1>{{ current.name }}</h1>
