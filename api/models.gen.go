@@ -456,6 +456,30 @@ func (e SwapCandidateBy) Valid() bool {
 	}
 }
 
+// Defines values for Verdict.
+const (
+	VerdictGood  Verdict = "good"
+	VerdictPlain Verdict = "plain"
+	VerdictStop  Verdict = "stop"
+	VerdictWatch Verdict = "watch"
+)
+
+// Valid indicates whether the value is a known member of the Verdict enum.
+func (e Verdict) Valid() bool {
+	switch e {
+	case VerdictGood:
+		return true
+	case VerdictPlain:
+		return true
+	case VerdictStop:
+		return true
+	case VerdictWatch:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for WaitingNoteTone.
 const (
 	WaitingNoteToneGood  WaitingNoteTone = "good"
@@ -749,7 +773,10 @@ type Chemistry struct {
 
 	// GasLimitedBy which side runs out first
 	GasLimitedBy ChemistryGasLimitedBy `json:"gas_limited_by"`
-	Hardness     struct {
+
+	// GasShiftsPh the pH differs, to one place, once the gas has left
+	GasShiftsPh bool `json:"gas_shifts_ph"`
+	Hardness    struct {
 		Left               float64 `json:"left"`
 		MetByChelation     float64 `json:"met_by_chelation"`
 		MetByPrecipitation float64 `json:"met_by_precipitation"`
@@ -769,7 +796,15 @@ type Chemistry struct {
 
 	// IonicStrength mol/kg
 	IonicStrength float64 `json:"ionic_strength"`
-	Ph            struct {
+
+	// Limits What the verdicts go by.
+	Limits struct {
+		BurnsAbovePh float64 `json:"burns_above_ph"`
+		BurnsBelowPh float64 `json:"burns_below_ph"`
+		CurdledStop  float64 `json:"curdled_stop"`
+		CurdledWarn  float64 `json:"curdled_warn"`
+	} `json:"limits"`
+	Ph struct {
 		// Closed with the gas still in it
 		Closed float64 `json:"closed"`
 
@@ -802,6 +837,14 @@ type Chemistry struct {
 		GramsPerLitre    float64 `json:"grams_per_litre"`
 		HardnessMmolPerL float64 `json:"hardness_mmol_per_l"`
 	} `json:"use"`
+
+	// Verdicts How the readings stand. What the formula has nothing of is plain.
+	Verdicts struct {
+		Caking   Verdict `json:"caking"`
+		Hardness Verdict `json:"hardness"`
+		Ph       Verdict `json:"ph"`
+		Soap     Verdict `json:"soap"`
+	} `json:"verdicts"`
 }
 
 // ChemistryGasLimitedBy which side runs out first
@@ -1397,8 +1440,8 @@ type ReadingMap struct {
 	// Schools other formulas of the same kind, sized to the same whole
 	Schools []MapPoint `json:"schools"`
 
-	// Values a row for each step of y, from the least; in it one for each step of x
-	Values [][]float64 `json:"values"`
+	// Values a row for each step of y, from the least; in it one for each step of x, null where there is nothing to work out
+	Values [][]*float64 `json:"values"`
 }
 
 // ReadingName defines model for ReadingName.
@@ -1600,6 +1643,9 @@ type UnknownMakeUp struct {
 	Name     string `json:"name"`
 	Needs    string `json:"needs"`
 }
+
+// Verdict defines model for Verdict.
+type Verdict string
 
 // WaitingNote defines model for WaitingNote.
 type WaitingNote struct {

@@ -345,7 +345,7 @@ func (b *runner) extremes(at func([]float64) (chem.Equilibrium, error)) (middle,
 }
 
 // gramsNa2O is the mass of an equivalent of Na2O.
-const gramsNa2O = 61.979 / 2
+const gramsNa2O = chem.GramsNa2O / 2
 
 // alkalinity adds up equivalents, with their range.
 func (b *runner) alkalinity(out *Result) {

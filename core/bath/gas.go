@@ -1,6 +1,7 @@
 package bath
 
 import (
+	"keencrock/core/chem"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
@@ -31,17 +32,11 @@ const (
 	SodaRunsOut Limit = "soda"
 )
 
-// molarVolumeML is that of a gas at 25 °C and one atmosphere, in ml per mol.
-const molarVolumeML = 24465
-
-// gramsCO2 is the mass of a mol of carbon dioxide.
-const gramsCO2 = 44.009
-
 // MLPerKg is the gas of a kg of good at 25 °C, in ml.
-func (g Gas) MLPerKg() quantity.Range { return g.MolPerKg.Scale(molarVolumeML) }
+func (g Gas) MLPerKg() quantity.Range { return g.MolPerKg.Scale(chem.GasMLPerMol) }
 
 // MGPerKg is the gas of a kg of good, in mg.
-func (g Gas) MGPerKg() quantity.Range { return g.MolPerKg.Scale(gramsCO2 * 1000) }
+func (g Gas) MGPerKg() quantity.Range { return g.MolPerKg.Scale(chem.GramsCO2 * 1000) }
 
 // sides are the two sides of the fizz, in mol.
 type sides struct {

@@ -6,6 +6,7 @@ import (
 	"runtime"
 	"sync"
 
+	"keencrock/core/chem"
 	"keencrock/core/formula"
 	"keencrock/core/quantity"
 )
@@ -132,7 +133,7 @@ func (b *runner) reading(what Reading, masses []float64) float64 {
 	mass := func(i int, _ *line) float64 { return masses[i] }
 	switch what {
 	case GasMLPerKg:
-		return b.sidesAt(mass).made() * molarVolumeML / (total / 1000)
+		return b.sidesAt(mass).made() * chem.GasMLPerMol / (total / 1000)
 	case Alkalinity:
 		return b.alkalinityAt(mass)
 	}

@@ -86,7 +86,7 @@ const SoapMolarMass = 290.0
 
 // SulfonicMolarMass is the mean mass of a mole of sulfonic acid, in grams: of
 // an acid value of 180 mg KOH/g.
-const SulfonicMolarMass = 56.106 / 180 * 1000
+const SulfonicMolarMass = GramsKOH / 180 * 1000
 
 var compoundsByName = func() map[string]*Compound {
 	byName := map[string]*Compound{}

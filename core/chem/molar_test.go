@@ -59,3 +59,17 @@ func TestMolarMassSaysWhatIsWrong(t *testing.T) {
 		assert.ErrorContains(t, err, want, formula)
 	}
 }
+
+// The masses written out for the rules are those of the formulas, and a mole
+// of gas is R T / p (R of CODATA 2018, one atmosphere, 25 °C).
+func TestWrittenMassesAreTheFormulas(t *testing.T) {
+	for formula, written := range map[string]float64{
+		"CO2": chem.GramsCO2, "Na2O": chem.GramsNa2O, "NaOH": chem.GramsNaOH, "KOH": chem.GramsKOH,
+		"NaHCO3": chem.GramsNaHCO3, "Na2CO3": chem.GramsNa2CO3,
+	} {
+		worked, err := chem.MolarMass(formula)
+		require.NoError(t, err)
+		assert.InDelta(t, worked, written, 0.001, formula)
+	}
+	assert.InDelta(t, 8.314462618*298.15/101325*1e6, chem.GasMLPerMol, 1)
+}

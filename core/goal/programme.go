@@ -10,6 +10,7 @@ import (
 	"gonum.org/v1/gonum/optimize/convex/lp"
 
 	"keencrock/core/bath"
+	"keencrock/core/chem"
 	"keencrock/core/formula"
 	"keencrock/core/material"
 )
@@ -63,14 +64,13 @@ func (p *problem) build() error {
 	}
 	kgPerL := p.use.GramsPerLitre / 1000
 	if w.AlkalinityGPerL > 0 {
-		const gramsNa2O = 61.979 / 2
-		add(fmt.Sprintf("alkalinity of at least %g g/l", w.AlkalinityGPerL), p.balance, 1, w.AlkalinityGPerL/gramsNa2O/kgPerL)
+		add(fmt.Sprintf("alkalinity of at least %g g/l", w.AlkalinityGPerL), p.balance, 1, w.AlkalinityGPerL/(chem.GramsNa2O/2)/kgPerL)
 	}
 	if w.ChelatesMMolPerL > 0 {
 		add(fmt.Sprintf("a chelant for %.3g mmol/l of hardness", float64(w.ChelatesMMolPerL)), p.chelant, 1, float64(w.ChelatesMMolPerL)/1000/kgPerL)
 	}
 	if w.GasMLPerKg > 0 {
-		mol := w.GasMLPerKg / 24465
+		mol := w.GasMLPerKg / chem.GasMLPerMol
 		name := fmt.Sprintf("gas of at least %g ml a kg", w.GasMLPerKg)
 		left := make([]float64, n) // acid beyond what stronger alkali takes
 		for i := range left {

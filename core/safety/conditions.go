@@ -30,12 +30,11 @@ type measure func(*Amounts) (value float64, said string)
 // measures are what a rule may ask the amount of. The name is used in
 // rules.json.
 var measures = map[string]measure{
-	"curdled":     func(a *Amounts) (float64, string) { return a.Curdled, percent(a.Curdled) },
-	"soda-spent":  func(a *Amounts) (float64, string) { return a.SodaSpent, percent(a.SodaSpent) },
-	"gas":         func(a *Amounts) (float64, string) { return a.GasMLPerKg, litres(a.GasMLPerKg) },
-	"soap-lost":   func(a *Amounts) (float64, string) { return a.SoapLost, percent(a.SoapLost) },
-	"ph":          func(a *Amounts) (float64, string) { return a.PH, fmt.Sprintf("%.1f", a.PH) },
-	"ph-below-14": func(a *Amounts) (float64, string) { return 14 - a.PH, fmt.Sprintf("%.1f", a.PH) },
+	"curdled":    func(a *Amounts) (float64, string) { return a.Curdled, percent(a.Curdled) },
+	"soda-spent": func(a *Amounts) (float64, string) { return a.SodaSpent, percent(a.SodaSpent) },
+	"gas":        func(a *Amounts) (float64, string) { return a.GasMLPerKg, litres(a.GasMLPerKg) },
+	"soap-lost":  func(a *Amounts) (float64, string) { return a.SoapLost, percent(a.SoapLost) },
+	"ph":         func(a *Amounts) (float64, string) { return a.PH, fmt.Sprintf("%.1f", a.PH) },
 }
 
 func percent(share float64) string {

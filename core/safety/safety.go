@@ -73,14 +73,22 @@ type Rule struct {
 }
 
 // outcome is what a rule says in a context. One with a measure speaks only
-// where amounts are known and the measure is above its limit, and the first
+// where amounts are known and the measure is beyond its limit, and the first
 // that does speaks for its context; one without stands in where they are not.
 type outcome struct {
 	context      Context
 	severity     Severity
 	text, advice string
 	measure      measure // nil without one
-	above        float64
+	limit        float64
+	below        bool // the limit is a least, not a most
+}
+
+func (o *outcome) beyond(value float64) bool {
+	if o.below {
+		return value < o.limit
+	}
+	return value > o.limit
 }
 
 //go:embed rules.json
@@ -102,8 +110,7 @@ func load(data []byte) ([]Rule, error) {
 		Together  [][]string
 		Condition string
 		In        []struct {
-			Context, Severity, Text, Advice, Measure string
-			Above                                    float64
+			Context, Severity, Text, Advice, Measure, Above, Below string
 		}
 	}
 	if err := json.Unmarshal(data, &entries); err != nil {
@@ -134,10 +141,14 @@ func load(data []byte) ([]Rule, error) {
 			}
 		}
 		for _, in := range e.In {
-			o := outcome{context: Context(in.Context), text: in.Text, advice: in.Advice, above: in.Above}
+			o := outcome{context: Context(in.Context), text: in.Text, advice: in.Advice, below: in.Below != ""}
 			if in.Measure != "" {
 				if o.measure = measures[in.Measure]; o.measure == nil {
 					return nil, fmt.Errorf("rule %s: measure %q is not known", e.Code, in.Measure)
+				}
+				var ok bool
+				if o.limit, ok = limits[in.Above+in.Below]; !ok {
+					return nil, fmt.Errorf("rule %s: a measure is above or below a named limit, not above %q and below %q", e.Code, in.Above, in.Below)
 				}
 			}
 			for s, name := range severityNames {
@@ -186,7 +197,7 @@ func Evaluate(m *Mixture) []Caution {
 				continue
 			case o.measure != nil:
 				var value float64
-				if value, amount = o.measure(m.Amounts); !(value > o.above) {
+				if value, amount = o.measure(m.Amounts); !o.beyond(value) {
 					continue
 				}
 				spoken = o.context

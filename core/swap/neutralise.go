@@ -3,6 +3,7 @@ package swap
 import (
 	"fmt"
 
+	"keencrock/core/chem"
 	"keencrock/core/quantity"
 )
 
@@ -42,13 +43,13 @@ func Neutralise(acidG float64, with Base) (Neutralised, error) {
 	if !(acidG > 0 && acidG <= 1e6) {
 		return Neutralised{}, fmt.Errorf("neutralise more than nothing and at most a ton, not %g g", acidG)
 	}
-	mol := acidValue.Scale(acidG / 56.106 / 1000)
+	mol := acidValue.Scale(acidG / chem.GramsKOH / 1000)
 	switch with {
 	case WithSodaAsh:
-		return Neutralised{With: with, BaseG: mol.Scale(105.988 / 2), GasML: mol.Value / 2 * 24465, HeatKJ: mol.Value * heatSoda,
+		return Neutralised{With: with, BaseG: mol.Scale(chem.GramsNa2CO3 / 2), GasML: mol.Value / 2 * chem.GasMLPerMol, HeatKJ: mol.Value * heatSoda,
 			Order: "Stir the soda into the water first, then add the acid slowly, in a vessel three times as tall as its contents: it foams. Never the water to the acid."}, nil
 	case WithLye:
-		return Neutralised{With: with, BaseG: mol.Scale(39.997), HeatKJ: mol.Value * heatLye,
+		return Neutralised{With: with, BaseG: mol.Scale(chem.GramsNaOH), HeatKJ: mol.Value * heatLye,
 			Order: "Dissolve the lye in cold water and let it cool, then add the acid slowly while stirring: it gets hot. Gloves and glasses; never the water to the lye or to the acid."}, nil
 	}
 	return Neutralised{}, fmt.Errorf("%q is no base for this: expected %s or %s", with, WithSodaAsh, WithLye)

@@ -11,6 +11,7 @@ import (
 	"github.com/shopspring/decimal"
 
 	"keencrock/core/bath"
+	"keencrock/core/chem"
 	"keencrock/core/costing"
 	"keencrock/core/formula"
 	"keencrock/core/material"
@@ -88,7 +89,7 @@ func strengthOf(m *material.Material) strength {
 
 // bakingLoss is the share of its mass that baking soda loses on its way to
 // soda ash: 2 NaHCO3 → Na2CO3 + H2O + CO2, from the molar masses.
-const bakingLoss = 1 - 105.988/(2*84.006)
+const bakingLoss = 1 - chem.GramsNa2CO3/(2*chem.GramsNaHCO3)
 
 // maxCandidates bounds the list.
 const maxCandidates = 8
@@ -236,7 +237,7 @@ func Apply(r *formula.Resolved, line int, grams float64, c Candidate) *formula.R
 	m := c.Material
 	if c.Bake != nil {
 		ash := *m
-		ash.Formula, ash.MolarMass = "Na2CO3", 105.988
+		ash.Formula, ash.MolarMass = "Na2CO3", chem.GramsNa2CO3
 		m = &ash
 	}
 	out.Lines = append(out.Lines, formula.ResolvedLine{Material: m, MassG: quantity.Exactly(c.Grams)})

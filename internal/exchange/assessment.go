@@ -40,10 +40,7 @@ func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *ma
 		out.Order[i] = api.OrderFinding{Code: found.Code, Line: found.Line, Text: found.Text, Advice: found.Advice}
 	}
 	if a.Bath != nil {
-		out.Chemistry = Chemistry(a.Bath)
-		if a.Pot != nil {
-			out.Chemistry.InBottle = api.InBottle{Ph: a.Pot.ClosedPH.Value, SoapCurdledShare: a.Pot.Curdled.Value}
-		}
+		out.Chemistry = Chemistry(a.Bath, a.Pot)
 	}
 	for _, n := range a.Neutralise {
 		name := string(n.With)

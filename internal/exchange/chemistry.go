@@ -1,14 +1,17 @@
 package exchange
 
 import (
+	"math"
+
 	"keencrock/api"
 	"keencrock/core/bath"
 	"keencrock/core/material"
+	"keencrock/core/safety"
 )
 
 // Chemistry puts what a formula does in its water into the words of the
-// contract.
-func Chemistry(b *bath.Result) api.Chemistry {
+// contract; pot is the good as it stands in its bottle, nil where it does not.
+func Chemistry(b, pot *bath.Result) api.Chemistry {
 	ml := b.Gas.MLPerKg()
 	c := api.Chemistry{
 		BeyondModel: b.Beyond, IonicStrength: b.IonicStrength, BufferMmolPerPh: b.BufferMMol,
@@ -39,11 +42,47 @@ func Chemistry(b *bath.Result) api.Chemistry {
 	for _, a := range b.HeldAt25 {
 		c.HeldAt25 = append(c.HeldAt25, a.String())
 	}
+	c.GasShiftsPh = b.GasShiftsPH()
+	judge(&c, b.Verdicts(pot))
+	if pot != nil {
+		c.InBottle = api.InBottle{Ph: pot.ClosedPH.Value, SoapCurdledShare: pot.Curdled.Value}
+	}
 	if k := b.Caking; k != nil {
 		c.CakingAboveRh = k.AboveRH
 		c.Caking = caking(k)
 	}
 	return c
+}
+
+// judge adds how the readings stand, and what that goes by.
+func judge(c *api.Chemistry, v bath.Verdicts) {
+	c.Verdicts.Ph, c.Verdicts.Soap = api.Verdict(v.PH), api.Verdict(v.Soap)
+	c.Verdicts.Hardness, c.Verdicts.Caking = api.Verdict(v.Hardness), api.Verdict(v.Caking)
+	c.Limits.BurnsBelowPh, c.Limits.BurnsAbovePh = safety.AcidBurnsPH, safety.AlkaliBurnsPH
+	c.Limits.CurdledWarn, c.Limits.CurdledStop = safety.CurdledWarn, safety.CurdledStop
+}
+
+// MapOf puts a reading over two amounts into the words of the contract, without
+// its points. Where nothing could be worked out there is no number.
+func MapOf(reading bath.Reading, values [][]float64) *api.ReadingMap {
+	m := &api.ReadingMap{Reading: api.ReadingName(reading), Values: make([][]*float64, len(values)), Schools: []api.MapPoint{}}
+	for j, row := range values {
+		m.Values[j] = make([]*float64, len(row))
+		for i := range row {
+			m.Values[j][i] = finite(row[i])
+		}
+	}
+	low, high := reading.Safe()
+	m.SafeLow, m.SafeHigh = finite(low), finite(high)
+	return m
+}
+
+// finite is nil for what is no number.
+func finite(v float64) *float64 {
+	if math.IsNaN(v) || math.IsInf(v, 0) {
+		return nil
+	}
+	return &v
 }
 
 func caking(k *bath.Caking) api.Caking {

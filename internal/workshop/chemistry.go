@@ -117,26 +117,6 @@ func (s *Service) Compare(ctx context.Context, a, b *api.FormulaFile, in InWater
 	return out, nil
 }
 
-// safe says between which values a reading is nothing to mind: pH by the
-// limits of extreme pH (CLP, 2 and 11.5), soap by the thresholds of the
-// cautions.
-func safe(r bath.Reading) (low, high *float64) {
-	at := func(v float64) *float64 { return &v }
-	switch r {
-	case bath.ClosedPH, bath.VentedPH:
-		return at(2), at(11.5)
-	case bath.CurdledShare:
-		return nil, at(0.1)
-	case bath.SoapLost:
-		return nil, at(0.3)
-	case bath.HardnessLeft:
-		return nil, at(0.1)
-	case bath.Alkalinity:
-		return at(0), nil
-	}
-	return nil, nil
-}
-
 // Map works a reading out over two amounts.
 func (s *Service) Map(ctx context.Context, q api.WhatIf, in InWater) (*api.ReadingMap, error) {
 	w, err := s.wet(ctx, &q.File, in)
@@ -151,16 +131,8 @@ func (s *Service) Map(ctx context.Context, q api.WhatIf, in InWater) (*api.Readi
 	if err != nil {
 		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s", exchange.Sentence(err))
 	}
-	for _, row := range values {
-		for i, v := range row {
-			if math.IsNaN(v) { // an empty corner: JSON has no word for it
-				row[i] = 0
-			}
-		}
-	}
-	out := &api.ReadingMap{Reading: q.Reading, Values: values, Schools: []api.MapPoint{},
-		Here: api.MapPoint{Name: q.File.Name, XG: r.Lines[q.X.Line].MassG.Value, YG: r.Lines[q.Y.Line].MassG.Value}}
-	out.SafeLow, out.SafeHigh = safe(bath.Reading(q.Reading))
+	out := exchange.MapOf(bath.Reading(q.Reading), values)
+	out.Here = api.MapPoint{Name: q.File.Name, XG: r.Lines[q.X.Line].MassG.Value, YG: r.Lines[q.Y.Line].MassG.Value}
 	out.Schools, err = s.schools(w, q)
 	return out, err
 }
@@ -301,7 +273,7 @@ func (s *Service) Formulate(ctx context.Context, q api.GoalQuestion, in InWater)
 	case err != nil:
 		return nil, err
 	}
-	out := &api.Proposal{Lines: []api.ProposedLine{}, Chemistry: exchange.Chemistry(p.Result), Binding: append([]string{}, p.Binding...), Currency: prices.Currency}
+	out := &api.Proposal{Lines: []api.ProposedLine{}, Chemistry: exchange.Chemistry(p.Result, nil), Binding: append([]string{}, p.Binding...), Currency: prices.Currency}
 	if p.CostPerKg > 0 {
 		out.CostPerKg = exchange.Money(decimal.NewFromFloat(p.CostPerKg))
 	}

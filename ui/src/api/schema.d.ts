@@ -1183,7 +1183,29 @@ export interface components {
             unknown: components["schemas"]["UnknownMakeUp"][];
             /** @description acids whose constants stand at 25 °C */
             held_at_25: string[];
+            /** @description the pH differs, to one place, once the gas has left */
+            gas_shifts_ph: boolean;
+            /** @description How the readings stand. What the formula has nothing of is plain. */
+            verdicts: {
+                ph: components["schemas"]["Verdict"];
+                soap: components["schemas"]["Verdict"];
+                hardness: components["schemas"]["Verdict"];
+                caking: components["schemas"]["Verdict"];
+            };
+            /** @description What the verdicts go by. */
+            limits: {
+                /** Format: double */
+                burns_below_ph: number;
+                /** Format: double */
+                burns_above_ph: number;
+                /** Format: double */
+                curdled_warn: number;
+                /** Format: double */
+                curdled_stop: number;
+            };
         };
+        /** @enum {string} */
+        Verdict: "plain" | "good" | "watch" | "stop";
         TwoFormulas: {
             a: components["schemas"]["FormulaFile"];
             b: components["schemas"]["FormulaFile"];
@@ -1228,8 +1250,8 @@ export interface components {
         };
         ReadingMap: {
             reading: components["schemas"]["ReadingName"];
-            /** @description a row for each step of y, from the least; in it one for each step of x */
-            values: number[][];
+            /** @description a row for each step of y, from the least; in it one for each step of x, null where there is nothing to work out */
+            values: (number | null)[][];
             here: components["schemas"]["MapPoint"];
             /**
              * Format: double

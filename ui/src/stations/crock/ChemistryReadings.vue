@@ -15,20 +15,28 @@ const c = computed(() => props.chemistry)
 const phText = computed(() => {
   const { closed, vented } = c.value.ph_range
   if (c.value.beyond_model) return `${closed.low.toFixed(1)}–${closed.high.toFixed(1)}`
-  const both = Math.abs(closed.value - vented.value) > 0.05
-  return both ? `${closed.value.toFixed(1)} → ${vented.value.toFixed(1)}` : closed.value.toFixed(1)
+  return c.value.gas_shifts_ph
+    ? `${closed.value.toFixed(1)} → ${vented.value.toFixed(1)}`
+    : closed.value.toFixed(1)
 })
-const phTone = computed(() => (c.value.ph.closed > 11.5 || c.value.ph.closed < 2 ? 'watch' : undefined))
-const soapTone = computed(() =>
-  c.value.soap_curdled_share > 0.5 ? 'stop' : c.value.soap_curdled_share > 0.1 ? 'watch' : 'good',
-)
-const soapText = computed(() =>
-  c.value.soap_curdled_share > 0.5
-    ? `${percent(c.value.soap_curdled_share)} curdles`
-    : c.value.soap_curdled_share > 0.1
-      ? `${percent(c.value.soap_curdled_share)} is lost`
-      : 'safe',
-)
+const tone = (v: Schemas['Verdict']) => (v === 'plain' ? undefined : v)
+
+/** The bottle, where the soap fares worse in it than in its water, and it can be seen. */
+const inBottle = computed(() => {
+  const b = c.value.in_bottle
+  return b && b.soap_curdled_share > Math.max(0.01, c.value.soap_curdled_share) ? b : undefined
+})
+const soapText = computed(() => {
+  const share = percent(inBottle.value?.soap_curdled_share ?? c.value.soap_curdled_share)
+  switch (c.value.verdicts.soap) {
+    case 'stop':
+      return `${share} curdles`
+    case 'watch':
+      return `${share} is lost`
+    default:
+      return 'safe'
+  }
+})
 const limit = computed(
   () =>
     ({
@@ -36,9 +44,6 @@ const limit = computed(
       soda: 'The soda runs out first',
       none: 'There is no acid, or no soda',
     })[c.value.gas_limited_by],
-)
-const hardTone = computed(() =>
-  c.value.hardness.soap_lost_share > 0.3 ? 'watch' : c.value.hardness.left > 0.1 ? undefined : 'good',
 )
 const met = computed(() => {
   const h = c.value.hardness
@@ -52,13 +57,14 @@ const met = computed(() => {
     {{ u.needs }}.
   </p>
 
-  <Reading what="pH" :value="phText" :tone="phTone">
+  <Reading what="pH" :value="phText" :tone="tone(c.verdicts.ph)">
     <template #drawn><PhStrip :chemistry="c" /></template>
     <p>
       ● with the gas still in it {{ c.ph.closed.toFixed(2) }}, ○ after it has left
       {{ c.ph.vented.toFixed(2) }}. Scooped, {{ c.ph_range.closed.low.toFixed(1) }}–{{
         c.ph_range.closed.high.toFixed(1)
-      }}. Hatched, skin and eyes burn: below 2 and above 11.5.
+      }}. Hatched, skin and eyes burn: below {{ c.limits.burns_below_ph }} and above
+      {{ c.limits.burns_above_ph }}.
     </p>
     <p v-if="c.beyond_model" class="watch">
       At an ionic strength of {{ figures(c.ionic_strength) }} mol/kg it is too strong for the model: take the
@@ -93,10 +99,10 @@ const met = computed(() => {
     v-if="c.has_soap"
     what="Soap"
     :value="soapText"
-    :tone="soapTone"
+    :tone="tone(c.verdicts.soap)"
     :under="
-      c.in_bottle && c.in_bottle.soap_curdled_share > 0.01
-        ? `${percent(c.in_bottle.soap_curdled_share)} already in the bottle, at pH ${c.in_bottle.ph.toFixed(1)}`
+      inBottle
+        ? `${percent(inBottle.soap_curdled_share)} already in the bottle, at pH ${inBottle.ph.toFixed(1)}`
         : undefined
     "
   >
@@ -107,7 +113,10 @@ const met = computed(() => {
       to {{ percent(c.soap_curdled_range.high) }}). Soap is taken as an acid of apparent pKa 8.0, from memory:
       7.5 for coconut, 8.8 for tallow.
     </p>
-    <p>Over 10 % is a warning, over half a stop.</p>
+    <p>
+      Over {{ percent(c.limits.curdled_warn) }} is a warning, over {{ percent(c.limits.curdled_stop) }} a
+      stop.
+    </p>
   </Reading>
 
   <Reading
@@ -134,7 +143,7 @@ const met = computed(() => {
     v-if="c.hardness.total > 0"
     what="Hardness met"
     :value="percent(met)"
-    :tone="hardTone"
+    :tone="tone(c.verdicts.hardness)"
     :under="
       c.has_soap
         ? `${percent(c.hardness.soap_lost_share)} of the soap is lost to scum`
@@ -154,7 +163,7 @@ const met = computed(() => {
     v-if="c.caking_above_rh"
     what="Lumps above"
     :value="`${c.caking_above_rh.toFixed(0)} % RH`"
-    :tone="c.caking_above_rh < 65 ? 'watch' : undefined"
+    :tone="tone(c.verdicts.caking)"
     :under="c.caking ? `${c.caking.culprit_name.toLowerCase()} pulls it down most` : undefined"
   >
     <p>

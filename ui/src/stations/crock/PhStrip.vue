@@ -10,11 +10,14 @@ const props = defineProps<{ chemistry: Schemas['Chemistry'] }>()
 
 const width = 336
 const at = (ph: number) => 8 + (Math.min(14, Math.max(0, ph)) / 14) * (width - 16)
+const burns = computed(() => [
+  { from: 0, to: props.chemistry.limits.burns_below_ph },
+  { from: props.chemistry.limits.burns_above_ph, to: 14 },
+])
 const marks = computed(() => {
   const { closed, vented } = props.chemistry.ph_range
   const both = [{ name: 'gas in it', r: closed, y: 14, open: false }]
-  if (Math.abs(closed.value - vented.value) > 0.05)
-    both.push({ name: 'gas gone', r: vented, y: 14, open: true })
+  if (props.chemistry.gas_shifts_ph) both.push({ name: 'gas gone', r: vented, y: 14, open: true })
   return both
 })
 </script>
@@ -31,8 +34,16 @@ const marks = computed(() => {
         <path d="M0 0v5" stroke="var(--oxblood)" stroke-width="1.6" />
       </pattern>
     </defs>
-    <rect :x="at(0)" y="9" :width="at(2) - at(0)" height="10" fill="url(#burns)" opacity="0.75" />
-    <rect :x="at(11.5)" y="9" :width="at(14) - at(11.5)" height="10" fill="url(#burns)" opacity="0.75" />
+    <rect
+      v-for="b in burns"
+      :key="b.from"
+      :x="at(b.from)"
+      y="9"
+      :width="at(b.to) - at(b.from)"
+      height="10"
+      fill="url(#burns)"
+      opacity="0.75"
+    />
     <rect :x="at(0)" y="9" :width="at(14) - at(0)" height="10" fill="none" stroke="var(--clay)" />
     <g v-for="n in 15" :key="n">
       <path :d="`M${at(n - 1)} 19v${(n - 1) % 7 ? 3 : 5}`" stroke="var(--ink-soft)" stroke-width="0.8" />

@@ -25,7 +25,7 @@ const rows = computed(() => props.map.values)
 const columns = computed(() => rows.value[0]?.length ?? 0)
 const cell = computed(() => ({ w: size / columns.value, h: size / rows.value.length }))
 const ends = computed(() => {
-  const all = rows.value.flat().filter((v) => v !== 0 || props.map.reading !== 'closed-ph')
+  const all = rows.value.flat().filter((v) => v !== null)
   return { low: Math.min(...all), high: Math.max(...all) }
 })
 
@@ -127,21 +127,22 @@ function key(e: KeyboardEvent) {
       </defs>
       <g shape-rendering="crispEdges">
         <template v-for="(row, j) in rows" :key="j">
-          <rect
-            v-for="(v, i) in row"
-            :key="i"
-            :x="left + i * cell.w"
-            :y="top + size - (j + 1) * cell.h"
-            :width="cell.w + 0.4"
-            :height="cell.h + 0.4"
-            :style="{ fill: glaze(share(v)) }"
-          />
+          <template v-for="(v, i) in row" :key="i">
+            <rect
+              v-if="v !== null"
+              :x="left + i * cell.w"
+              :y="top + size - (j + 1) * cell.h"
+              :width="cell.w + 0.4"
+              :height="cell.h + 0.4"
+              :style="{ fill: glaze(share(v)) }"
+            />
+          </template>
         </template>
       </g>
       <template v-for="(row, j) in rows" :key="`u${j}`">
         <template v-for="(v, i) in row" :key="i">
           <rect
-            v-if="unsafe(v)"
+            v-if="v !== null && unsafe(v)"
             :x="left + i * cell.w"
             :y="top + size - (j + 1) * cell.h"
             :width="cell.w + 0.4"

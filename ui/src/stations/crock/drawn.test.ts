@@ -2,41 +2,40 @@ import { mount } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 
 import type { Schemas } from '../../api/client'
+import { chemistry, range } from './fixture'
 import HardnessBar from './HardnessBar.vue'
 import PhStrip from './PhStrip.vue'
 import ReadingMap from './ReadingMap.vue'
 import Strata from './Strata.vue'
 
-const range = (value: number, low = value, high = value) => ({ value, low, high })
-
-function chemistry(closed: number, vented: number): Schemas['Chemistry'] {
-  return {
+const ofPH = (closed: number, vented: number) =>
+  chemistry({
     ph: { closed, vented },
     ph_range: { closed: range(closed, closed - 0.2, closed + 0.2), vented: range(vented) },
-  } as Schemas['Chemistry']
-}
+    gas_shifts_ph: closed !== vented,
+  })
 
 describe('PhStrip', () => {
   it('draws one mark when nothing leaves as gas', () => {
-    const strip = mount(PhStrip, { props: { chemistry: chemistry(9.1, 9.1) } })
+    const strip = mount(PhStrip, { props: { chemistry: ofPH(9.1, 9.1) } })
     expect(strip.findAll('circle')).toHaveLength(1)
   })
 
   it('draws both marks of a bomb, the later one to the right', () => {
-    const strip = mount(PhStrip, { props: { chemistry: chemistry(6.6, 9.8) } })
+    const strip = mount(PhStrip, { props: { chemistry: ofPH(6.6, 9.8) } })
     const [closed, vented] = strip.findAll('circle').map((c) => Number(c.attributes('cx')))
     expect(vented).toBeGreaterThan(closed ?? Infinity)
     expect(strip.find('svg').attributes('aria-label')).toContain('pH 6.6 with the gas in it, 9.8 after')
   })
 
   it('shows the range of a scooped mixture as wide as it is', () => {
-    const strip = mount(PhStrip, { props: { chemistry: chemistry(7, 7) } })
+    const strip = mount(PhStrip, { props: { chemistry: ofPH(7, 7) } })
     const bar = strip.findAll('rect').at(-1)
     expect(Number(bar?.attributes('width'))).toBeCloseTo((0.4 / 14) * 320, 5)
   })
 
   it('keeps marks on the strip whatever the number', () => {
-    const strip = mount(PhStrip, { props: { chemistry: chemistry(-2, 17) } })
+    const strip = mount(PhStrip, { props: { chemistry: ofPH(-2, 17) } })
     for (const c of strip.findAll('circle')) {
       expect(Number(c.attributes('cx'))).toBeGreaterThanOrEqual(8)
       expect(Number(c.attributes('cx'))).toBeLessThanOrEqual(328)
@@ -98,6 +97,26 @@ describe('ReadingMap', () => {
       .findAll('rect')
       .filter((r) => r.attributes('fill') === 'url(#to-mind)')
     expect(unsafe).toHaveLength(3)
+  })
+
+  it('leaves bare what cannot be worked out', () => {
+    const values = [
+      [null, 8.5],
+      [8.1, 11.9],
+    ]
+    const m = mount(ReadingMap, {
+      props: {
+        map: { ...map, reading: 'closed-ph', values, safe_low: 2, safe_high: 11.5 },
+        xMost: 200,
+        yMost: 100,
+        xName: 'Soda',
+        yName: 'Acid',
+        frozen: false,
+      },
+    })
+    expect(m.findAll('rect[style]')).toHaveLength(3)
+    expect(m.find('ol').text()).toMatch(/^8.1.*11.9$/) // and the scale does not begin at 0
+    expect(m.find('figcaption').text()).toContain('below 2 or above 11.5')
   })
 
   it('places the schools that lie on it, and names the others', () => {

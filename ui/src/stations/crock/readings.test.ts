@@ -4,58 +4,50 @@ import { describe, expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
 import CautionList from '../../parts/CautionList.vue'
 import ChemistryReadings from './ChemistryReadings.vue'
+import { chemistry, range } from './fixture'
 import { useWater } from './useWater'
 import WaterBar from './WaterBar.vue'
-
-const range = (value: number, low = value, high = value) => ({ value, low, high })
-
-function chemistry(over: Partial<Schemas['Chemistry']> = {}): Schemas['Chemistry'] {
-  return {
-    use: { grams_per_litre: 0.653, basis: 'of-use', hardness_mmol_per_l: 2.68, celsius: 25 },
-    ph: { closed: 9.1, vented: 9.1 },
-    ph_range: { closed: range(9.1, 9.0, 9.2), vented: range(9.1) },
-    beyond_model: false,
-    ionic_strength: 0.01,
-    buffer_mmol_per_ph: 3,
-    free_alkalinity_g_per_l_na2o: 0.2,
-    free_alkalinity_range: range(0.2, 0.19, 0.21),
-    titration_mmol_per_l: { to_8_3: 2, to_4_5: 9 },
-    co2_ml_per_kg: 0,
-    co2_range: range(0),
-    co2_mg_per_kg: 0,
-    gas_limited_by: 'none',
-    soda_spent_share: 0,
-    spent_in_bowl_share: 0,
-    has_soap: true,
-    soap_curdled_share: 0.07,
-    soap_curdled_range: range(0.07),
-    hardness: {
-      total: 2.68,
-      met_by_precipitation: 2,
-      met_by_chelation: 0,
-      taken_by_soap: 0.14,
-      left: 0.54,
-      soap_g_per_l: 0.08,
-      soap_lost_g_per_l: 0.08,
-      soap_lost_share: 1,
-    },
-    undissolved: [],
-    unknown: [],
-    held_at_25: [],
-    caking_above_rh: 84,
-    caking: { culprit: 'washing-soda', culprit_name: 'Washing soda', without: [] },
-    ...over,
-  }
-}
 
 const shown = (over: Partial<Schemas['Chemistry']> = {}) =>
   mount(ChemistryReadings, { props: { chemistry: chemistry(over) } }).text()
 
 describe('ChemistryReadings', () => {
-  it('weighs the soap by the thresholds of the cautions', () => {
-    expect(shown()).toContain('safe')
-    expect(shown({ soap_curdled_share: 0.3 })).toContain('30 % is lost')
-    expect(shown({ soap_curdled_share: 0.9 })).toContain('90 % curdles')
+  const soap = (verdict: Schemas['Verdict'], share: number, inBottle?: number) =>
+    shown({
+      soap_curdled_share: share,
+      verdicts: { ...chemistry().verdicts, soap: verdict },
+      ...(inBottle === undefined ? {} : { in_bottle: { ph: 6.2, soap_curdled_share: inBottle } }),
+    })
+
+  it('says of the soap what the server judged, and judges nothing itself', () => {
+    expect(soap('good', 0.07)).toContain('safe')
+    expect(soap('watch', 0.3)).toContain('30 % is lost')
+    expect(soap('stop', 0.9)).toContain('90 % curdles')
+    expect(soap('good', 0.9)).toContain('safe')
+    expect(shown()).toContain('Over 10 % is a warning, over 50 % a stop')
+  })
+
+  it('tells of the bottle where the soap fares worse in it', () => {
+    expect(soap('stop', 0.02, 0.96)).toContain('96 % curdles')
+    expect(soap('stop', 0.02, 0.96)).toContain('96 % already in the bottle, at pH 6.2')
+    expect(soap('watch', 0.3, 0.04)).toContain('30 % is lost')
+    expect(soap('watch', 0.3, 0.04)).not.toContain('in the bottle')
+  })
+
+  it('marks the pH twice only where the gas moves it', () => {
+    const both = { closed: range(6.4), vented: range(8.9) }
+    expect(shown({ ph_range: both, gas_shifts_ph: true })).toContain('6.4 → 8.9')
+    expect(shown({ ph_range: both, gas_shifts_ph: false })).not.toContain('→')
+  })
+
+  it('hatches what burns, and says between what', () => {
+    const limits = { ...chemistry().limits, burns_below_ph: 3, burns_above_ph: 12 }
+    const part = mount(ChemistryReadings, { props: { chemistry: chemistry({ limits }) } })
+    expect(part.text()).toContain('below 3 and above 12')
+    const [acid, alkali] = part.findAll('.ph-strip rect[fill="url(#burns)"]')
+    const scale = (336 - 16) / 14
+    expect(Number(acid?.attributes('width'))).toBeCloseTo(3 * scale)
+    expect(Number(alkali?.attributes('x'))).toBeCloseTo(8 + 12 * scale)
   })
 
   it('says a range and no digit beyond the model', () => {

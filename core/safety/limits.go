@@ -1,0 +1,49 @@
+package safety
+
+// Limits at which a reading turns from one thing into another. rules.json
+// takes them by the names below, and package bath judges its readings by
+// them, so that a caution, a sign and a map never disagree. Shares are 0 to 1.
+const (
+	// AcidBurnsPH and AlkaliBurnsPH are the extreme pH of Regulation (EC)
+	// 1272/2008 (CLP), Annex I, parts 3.2 and 3.3: at most 2, at least 11.5.
+	AcidBurnsPH   = 2.0
+	AlkaliBurnsPH = 11.5
+
+	// CurdledWarn and CurdledStop are shares of the soap turned back to fat:
+	// common practice.
+	CurdledWarn = 0.1
+	CurdledStop = 0.5
+
+	// SoapLostNote and SoapLostWarn are shares of the soap lost to scum, from
+	// memory: one hardly shows, the other greys the cloth.
+	SoapLostNote = 0.05
+	SoapLostWarn = 0.3
+
+	// HardnessLeft, in mmol/l, is less than any test strip shows; from memory.
+	HardnessLeft = 0.1
+
+	// LumpsRH, in per cent, is what the air of a wash-house reaches; from
+	// memory. What drinks below it needs a tight lid.
+	LumpsRH = 65.0
+
+	// SodaSpentWarn is the share of the soda that acid may take before the
+	// good is another one; GasShows and GasBursts are ml of gas to a kilogram
+	// that foam, and that a closed bottle does not bear. From memory.
+	SodaSpentWarn = 0.1
+	GasShows      = 1.0
+	GasBursts     = 50.0
+)
+
+// limits are their names in rules.json; "none" speaks of any amount at all.
+var limits = map[string]float64{
+	"none":            0,
+	"acid-burns":      AcidBurnsPH,
+	"alkali-burns":    AlkaliBurnsPH,
+	"curdled-warn":    CurdledWarn,
+	"curdled-stop":    CurdledStop,
+	"soap-lost-note":  SoapLostNote,
+	"soap-lost-warn":  SoapLostWarn,
+	"soda-spent-warn": SodaSpentWarn,
+	"gas-shows":       GasShows,
+	"gas-bursts":      GasBursts,
+}
