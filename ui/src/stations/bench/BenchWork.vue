@@ -8,7 +8,9 @@ import { typing, useKeys } from '../../parts/useKeys'
 import { grams } from '../../words'
 import BatchEnd from './BatchEnd.vue'
 import BatchLog from './BatchLog.vue'
+import LotPick from './LotPick.vue'
 import ScaleHand from './ScaleHand.vue'
+import ScaleMeter from './ScaleMeter.vue'
 import StepList from './StepList.vue'
 import { useScale } from './useScale'
 
@@ -109,11 +111,6 @@ function useAllTheSame() {
 }
 
 const shown = computed(() => scale.reading.value?.grams ?? 0)
-const bar = computed(() => (wanted.value > 0 ? Math.min(1.25, Math.max(0, shown.value / wanted.value)) : 0))
-const inBand = computed(
-  () =>
-    !!current.value && Math.abs(shown.value - wanted.value) <= current.value.tolerance_g && wanted.value > 0,
-)
 const ready = computed(() => !!scale.reading.value?.stable && shown.value > 0)
 
 function takeReading() {
@@ -187,36 +184,7 @@ useKeys(
             <template v-if="next"> · then {{ next.name }}</template>
           </p>
         </header>
-        <div class="numbers">
-          <div class="target">
-            <span class="label">weigh out</span>
-            <span class="num huge" data-testid="target">{{ grams(wanted) }}</span>
-            <span v-if="current.weighed_g > 0" class="soft"
-              >{{ grams(current.weighed_g) }} of {{ grams(current.target_g) }} done</span
-            >
-          </div>
-          <div class="live" :class="{ ok: inBand, much: bar > 1 && !inBand }">
-            <span class="label">
-              on the scale
-              <template v-if="scale.reading.value?.overload">· too heavy</template>
-              <template v-else-if="scale.reading.value && !scale.reading.value.stable">· settling</template>
-            </span>
-            <span class="num huge" data-testid="reading">{{ scale.reading.value ? grams(shown) : '–' }}</span>
-          </div>
-        </div>
-        <div
-          class="bar"
-          role="meter"
-          :aria-valuenow="Math.round(bar * 100)"
-          aria-label="How much of the target is on the scale"
-        >
-          <span
-            class="fill"
-            :class="{ ok: inBand, much: bar > 1 && !inBand }"
-            :style="{ width: `${bar * 80}%` }"
-          />
-          <span class="mark-line" />
-        </div>
+        <ScaleMeter :wanted-g="wanted" :line="current" :reading="scale.reading.value" />
 
         <p v-if="scale.reading.value?.overload" class="say stop" role="alert">
           More than the scale bears. Take some off, and weigh it in two goes.
@@ -243,27 +211,7 @@ useKeys(
           </template>
         </p>
 
-        <div v-if="!current.unstocked" class="lots" role="radiogroup" aria-label="From which bag">
-          <button
-            v-for="l in current.lots"
-            :key="l.lot"
-            class="lot"
-            type="button"
-            role="radio"
-            :aria-checked="l.lot === lot"
-            @click="lot = l.lot"
-          >
-            <span class="num lot-code">{{ l.code }}</span>
-            <span>{{
-              l.suggested_g > 0 ? `take ${grams(l.suggested_g)}` : l.past ? 'past its date' : 'not needed'
-            }}</span>
-            <span class="soft small">
-              {{ grams(l.available_g) }} left<template v-if="l.clumped"> · clumped: crush it</template
-              ><template v-if="l.weighed_g > 0"> · {{ grams(l.weighed_g) }} in the bowl</template>
-            </span>
-          </button>
-          <p v-if="current.lots.length === 0" class="bad">No lot of it is on the shelf.</p>
-        </div>
+        <LotPick v-if="!current.unstocked" v-model="lot" :lots="current.lots" />
         <p v-else class="soft">From the tap: no bag to name.</p>
 
         <div v-if="canMake" class="do-row">
@@ -326,74 +274,6 @@ useKeys(
   margin: 2px 0 0;
 }
 
-.numbers {
-  display: grid;
-  gap: 24px;
-  grid-template-columns: 1fr 1fr;
-  margin-top: 10px;
-}
-
-.target,
-.live {
-  display: flex;
-  flex-direction: column;
-}
-
-.label {
-  color: var(--ink-soft);
-}
-
-.huge {
-  font-size: 74px;
-  font-weight: 600;
-  line-height: 1;
-  white-space: nowrap;
-}
-
-.live.ok .huge {
-  color: var(--celadon-ink);
-}
-
-.live.much .huge {
-  color: var(--oxblood);
-}
-
-.bar {
-  background: var(--slip-sunk);
-  border: 1px solid var(--clay);
-  border-radius: var(--corner);
-  height: 30px;
-  margin: 12px 0;
-  overflow: hidden;
-  position: relative;
-}
-
-.fill {
-  background: var(--clay);
-  bottom: 0;
-  left: 0;
-  max-width: 100%;
-  position: absolute;
-  top: 0;
-  transition: width 0.1s linear;
-}
-
-.fill.ok {
-  background: var(--celadon);
-}
-
-.fill.much {
-  background: repeating-linear-gradient(45deg, var(--oxblood) 0 8px, var(--ochre) 8px 16px);
-}
-
-.mark-line {
-  border-left: 3px solid var(--ink);
-  bottom: 0;
-  left: 80%;
-  position: absolute;
-  top: 0;
-}
-
 .say {
   border-left: 5px solid var(--clay);
   font-size: 19px;
@@ -409,37 +289,6 @@ useKeys(
 .say.watch {
   background: var(--ochre-wash);
   border-color: var(--ochre);
-}
-
-.lots {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-}
-
-.lot {
-  background: var(--slip-raised);
-  border: 2px solid var(--clay-line);
-  border-radius: var(--corner);
-  color: inherit;
-  cursor: pointer;
-  display: flex;
-  flex-direction: column;
-  font: inherit;
-  min-width: 150px;
-  padding: 10px 16px;
-  text-align: left;
-}
-
-.lot[aria-checked='true'] {
-  background: var(--cobalt-wash);
-  border-color: var(--cobalt);
-}
-
-.lot-code {
-  font-size: 26px;
-  font-weight: 600;
-  line-height: 1.1;
 }
 
 .do-row {

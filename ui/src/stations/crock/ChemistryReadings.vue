@@ -21,13 +21,13 @@ const phText = computed(() => {
 })
 const tone = (v: Schemas['Verdict']) => (v === 'plain' ? undefined : v)
 
-/** The bottle, where the soap fares worse in it than in its water, and it can be seen. */
+/** The soap in its bottle, where some that can be seen is turned in there already. */
 const inBottle = computed(() => {
   const b = c.value.in_bottle
-  return b && b.soap_curdled_share > Math.max(0.01, c.value.soap_curdled_share) ? b : undefined
+  return b && b.soap_curdled_share > 0.01 ? b : undefined
 })
 const soapText = computed(() => {
-  const share = percent(inBottle.value?.soap_curdled_share ?? c.value.soap_curdled_share)
+  const share = percent(Math.max(inBottle.value?.soap_curdled_share ?? 0, c.value.soap_curdled_share))
   switch (c.value.verdicts.soap) {
     case 'stop':
       return `${share} curdles`

@@ -27,11 +27,12 @@ describe('ChemistryReadings', () => {
     expect(shown()).toContain('Over 10 % is a warning, over 50 % a stop')
   })
 
-  it('tells of the bottle where the soap fares worse in it', () => {
+  it('tells of the bottle and weighs the soap where it fares worse', () => {
     expect(soap('stop', 0.02, 0.96)).toContain('96 % curdles')
     expect(soap('stop', 0.02, 0.96)).toContain('96 % already in the bottle, at pH 6.2')
     expect(soap('watch', 0.3, 0.04)).toContain('30 % is lost')
-    expect(soap('watch', 0.3, 0.04)).not.toContain('in the bottle')
+    expect(soap('watch', 0.3, 0.04)).toContain('4 % already in the bottle')
+    expect(soap('watch', 0.3, 0.004)).not.toContain('in the bottle')
   })
 
   it('marks the pH twice only where the gas moves it', () => {

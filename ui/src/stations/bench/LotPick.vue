@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import type { Schemas } from '../../api/client'
+import { grams } from '../../words'
+
+// The bags a line can come from, one of them picked.
+defineProps<{ lots: Schemas['BatchLot'][] }>()
+const picked = defineModel<string>({ required: true })
+
+function hint(l: Schemas['BatchLot']): string {
+  if (l.suggested_g > 0) return `take ${grams(l.suggested_g)}`
+  return l.past ? 'past its date' : 'not needed'
+}
+</script>
+
+<template>
+  <div class="lots" role="radiogroup" aria-label="From which bag">
+    <button
+      v-for="l in lots"
+      :key="l.lot"
+      class="lot"
+      type="button"
+      role="radio"
+      :aria-checked="l.lot === picked"
+      @click="picked = l.lot"
+    >
+      <span class="num lot-code">{{ l.code }}</span>
+      <span>{{ hint(l) }}</span>
+      <span class="soft small">
+        {{ grams(l.available_g) }} left<template v-if="l.clumped"> · clumped: crush it</template
+        ><template v-if="l.weighed_g > 0"> · {{ grams(l.weighed_g) }} in the bowl</template>
+      </span>
+    </button>
+    <p v-if="lots.length === 0" class="bad">No lot of it is on the shelf.</p>
+  </div>
+</template>
+
+<style scoped>
+.lots {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+}
+
+.lot {
+  background: var(--slip-raised);
+  border: 2px solid var(--clay-line);
+  border-radius: var(--corner);
+  color: inherit;
+  cursor: pointer;
+  display: flex;
+  flex-direction: column;
+  font: inherit;
+  min-width: 150px;
+  padding: 10px 16px;
+  text-align: left;
+}
+
+.lot[aria-checked='true'] {
+  background: var(--cobalt-wash);
+  border-color: var(--cobalt);
+}
+
+.lot-code {
+  font-size: 26px;
+  font-weight: 600;
+  line-height: 1.1;
+}
+</style>
