@@ -65,6 +65,21 @@ func TestReadingsSayWhatAMixtureWillDo(t *testing.T) {
 	b.see("It cannot vouch for Wood ash")
 }
 
+// What sulfonic acid takes to become a salt is said before it is mixed: 0.170 g
+// of soda ash to a gram at an acid value of 180 mg KOH/g (stoichiometry).
+func TestSulfonicAcidSaysWhatItTakes(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/crock/new")
+	b.fill(`input[name="say"]`, "200 g sulfonic acid, 800 g water")
+	b.press(kb.Enter)
+	assert.Equal(t, "▲ 34.0 g", b.value("To neutralise"))
+	b.see("burns skin and eyes")
+	b.script("open it", `[...document.querySelectorAll('.reading')].find(r => r.innerText.includes('To neutralise')).open = true`)
+	b.see("Never the water to the acid")
+	b.see("Lye")
+}
+
 // A map of two amounts: moving the point changes the formula, and one undo
 // takes it back.
 func TestAMapMovesTheFormula(t *testing.T) {

@@ -27,21 +27,23 @@ import (
 // binary is the program under test, built once.
 var binary string
 
-func TestMain(m *testing.M) {
+func TestMain(m *testing.M) { os.Exit(run(m)) }
+
+func run(m *testing.M) int {
 	folder, err := os.MkdirTemp("", "keencrock-e2e-")
 	if err != nil {
 		fmt.Fprintln(os.Stderr, err)
-		os.Exit(1)
+		return 1
 	}
+	defer os.RemoveAll(folder)
 	binary = filepath.Join(folder, "keencrock")
 	build := exec.Command("go", "build", "-o", binary, "keencrock/cmd/keencrock")
 	build.Stderr = os.Stderr
 	if err := build.Run(); err != nil {
 		fmt.Fprintln(os.Stderr, "build the binary:", err)
-		os.Exit(1)
+		return 1
 	}
-	defer os.RemoveAll(folder)
-	testdb.Main(m)
+	return testdb.Run(m)
 }
 
 // needs skips a test where the browser or the built page is missing, and

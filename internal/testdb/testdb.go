@@ -21,9 +21,10 @@ var cluster *localpg.Cluster
 
 // Main runs the tests of a package with a cluster of their own. Use it as
 // `func TestMain(m *testing.M) { testdb.Main(m) }`.
-func Main(m *testing.M) { os.Exit(run(m)) }
+func Main(m *testing.M) { os.Exit(Run(m)) }
 
-func run(m *testing.M) int {
+// Run is Main for who has more to tidy up: it returns the exit status.
+func Run(m *testing.M) int {
 	home, err := os.MkdirTemp("", "keencrock-test-")
 	if err != nil {
 		fmt.Fprintln(os.Stderr, err)

@@ -1,0 +1,51 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+)
+
+// The water of the workshop is set once, and every formula goes by it.
+func TestTheWorkshopsWaterReachesEveryFormula(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.openFormula("Towpath")
+	b.seeIn(".water", "water of 2.68 mmol/l") // 268 mg/l
+	b.goTo("/settings")
+	b.fill(`input[placeholder^="268 mg/l"]`, "wet")
+	b.click("Keep")
+	b.seeIn("form [role=alert]", "expected a number")
+	b.fill(`input[placeholder^="268 mg/l"]`, "3 °dH")
+	b.click("Keep")
+	b.see("Kept.")
+	b.seeIn(".field-label", "soft") // below 60 mg/l by the USGS classes
+	b.openFormula("Towpath")
+	b.seeIn(".water", "water of 0.535 mmol/l") // 3 / 5.608
+}
+
+// Whoever is let in can work at once, and is out as soon as access is taken.
+func TestSomeoneIsLetInAndTakenOut(t *testing.T) {
+	a := startDemo(t)
+	owner, maker := a.open(), a.open()
+	owner.signIn()
+	owner.goTo("/settings")
+	owner.fill(`input[aria-label="Name"]`, "Reed")
+	owner.fill(`input[aria-label="Sign-in name"]`, "reed")
+	owner.fill(`input[aria-label="Password"]`, "short")
+	owner.click("Add")
+	owner.seeIn(".add [role=alert]", "10")
+	owner.fill(`input[aria-label="Password"]`, "long enough now")
+	owner.press(kb.Enter)
+	owner.see("signs in as reed")
+
+	maker.signInAs("reed", "long enough now")
+	maker.goTo("/bench")
+	maker.click("Towpath")
+	maker.weighOnScale()
+
+	owner.script("take it away", `[...document.querySelectorAll('tr')].find(r => r.innerText.includes('reed')).querySelector('button').click()`)
+	owner.until("reed to be gone", `!document.body.innerText.includes('signs in as reed')`)
+	maker.goTo("/shelf")
+	maker.until("the sign-in", `document.querySelector('input[name=login]')`)
+}

@@ -1,0 +1,90 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { Button, Input, Select } from 'ant-design-vue'
+import { reactive } from 'vue'
+
+import { api, ask, sentence, type Schemas } from '../../api/client'
+import { isOwner, session } from '../../api/session'
+
+// Who may come in, and as what.
+const client = useQueryClient()
+
+const { data: people } = useQuery({ queryKey: ['people'], queryFn: () => ask(api.GET('/api/people')) })
+const person = reactive<Schemas['NewPerson']>({ login: '', name: '', password: '', role: 'maker' })
+const add = useMutation({
+  mutationFn: () => ask(api.POST('/api/people', { body: { ...person } })),
+  onSuccess: () => {
+    Object.assign(person, { login: '', name: '', password: '' })
+    void client.invalidateQueries({ queryKey: ['people'] })
+  },
+})
+const remove = useMutation({
+  mutationFn: (id: string) => ask(api.DELETE('/api/people/{id}', { params: { path: { id } } })),
+  onSuccess: () => void client.invalidateQueries({ queryKey: ['people'] }),
+})
+
+const roles = [
+  { value: 'owner', label: 'owner: decides' },
+  { value: 'maker', label: 'maker: works' },
+  { value: 'viewer', label: 'viewer: looks' },
+]
+</script>
+
+<template>
+  <h2>People</h2>
+  <table class="rows">
+    <tbody>
+      <tr v-for="p in people ?? []" :key="p.id">
+        <td>
+          <strong>{{ p.name }}</strong>
+          <div class="soft small">signs in as {{ p.login }}</div>
+        </td>
+        <td>{{ p.role }}</td>
+        <td class="right">
+          <button
+            v-if="isOwner && p.id !== session?.person.id"
+            class="plain do"
+            type="button"
+            @click="remove.mutate(p.id)"
+          >
+            take access away
+          </button>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+  <p v-if="remove.isError.value" class="bad" role="alert">{{ sentence(remove.error.value) }}</p>
+  <form v-if="isOwner" class="add" @submit.prevent="add.mutate()">
+    <h3>Let someone in</h3>
+    <Input v-model:value="person.name" placeholder="Name" aria-label="Name" />
+    <Input v-model:value="person.login" placeholder="Sign-in name" aria-label="Sign-in name" />
+    <Input
+      v-model:value="person.password"
+      type="password"
+      placeholder="Password, at least 10 letters"
+      aria-label="Password"
+      autocomplete="new-password"
+    />
+    <label><span class="unseen">Role</span><Select v-model:value="person.role" :options="roles" /></label>
+    <Button html-type="submit">Add</Button>
+    <p v-if="add.isError.value" class="bad" role="alert">{{ sentence(add.error.value) }}</p>
+  </form>
+</template>
+
+<style scoped>
+.add {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+  margin-top: 16px;
+}
+
+.do {
+  color: var(--cobalt);
+  text-decoration: underline;
+}
+
+.add > button {
+  align-self: start;
+}
+</style>

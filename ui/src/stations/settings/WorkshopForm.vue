@@ -1,0 +1,114 @@
+<script setup lang="ts">
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { Button, Input, InputNumber, Select } from 'ant-design-vue'
+import { reactive, ref } from 'vue'
+
+import { api, ask, sentence, type Schemas } from '../../api/client'
+import { isOwner, session } from '../../api/session'
+
+// What holds for the whole workshop: its name, measures, water and scale.
+type Workshop = Schemas['Workshop']
+/** What the workshop may say of its own; a field that is empty counts as usual. */
+const ownFigures = ['drops_per_ml', 'scoop_ml', 'laundry_water_l', 'dishes_water_l'] as const
+type Figure = 'scale_step_g' | 'scale_capacity_g' | (typeof ownFigures)[number]
+type Field = { key: Figure; label: string; unit: string; min: number; max?: number }
+
+const client = useQueryClient()
+const form = reactive({ ...(session.value?.workshop as Workshop) })
+const saved = ref('')
+
+const save = useMutation({
+  mutationFn: () => {
+    const body = { ...form }
+    delete body.hardness_class
+    for (const f of ownFigures) body[f] ||= 0
+    return ask(api.PUT('/api/workshop', { body }))
+  },
+  onSuccess: (w) => {
+    Object.assign(form, w)
+    if (session.value) session.value.workshop = w
+    saved.value = 'Kept.'
+    void client.invalidateQueries()
+  },
+})
+
+const measures = [
+  { value: 'us', label: 'US: cup 237 ml, tbsp 14.8 ml' },
+  { value: 'metric', label: 'Metric: cup 250 ml, tbsp 15 ml' },
+  { value: 'imperial', label: 'Imperial: cup 284 ml, tbsp 15 ml' },
+  { value: 'australian', label: 'Australian: cup 250 ml, tbsp 20 ml' },
+]
+const pairs: Field[][] = [
+  [
+    { key: 'scale_step_g', label: 'The scale shows steps of', unit: 'g', min: 0.001 },
+    { key: 'scale_capacity_g', label: 'and bears up to', unit: 'g', min: 10 },
+  ],
+  [
+    { key: 'drops_per_ml', label: 'Your dropper, empty for usual', unit: 'drops/ml', min: 0 },
+    { key: 'scoop_ml', label: 'Your scoop, empty for usual', unit: 'ml', min: 0 },
+  ],
+  [
+    { key: 'laundry_water_l', label: 'Water of one wash, else 20 l', unit: 'l', min: 0, max: 500 },
+    { key: 'dishes_water_l', label: 'Water of the dishes, else 4 l', unit: 'l', min: 0, max: 100 },
+  ],
+]
+</script>
+
+<template>
+  <form @submit.prevent="save.mutate()">
+    <h2>Workshop</h2>
+    <label
+      ><span class="field-label">Name</span><Input v-model:value="form.name" :disabled="!isOwner"
+    /></label>
+    <label>
+      <span class="field-label">Cups and spoons</span>
+      <Select v-model:value="form.measures" :options="measures" :disabled="!isOwner" class="wide" />
+    </label>
+    <label>
+      <span class="field-label"
+        >Water hardness{{ form.hardness_class ? `: ${form.hardness_class}` : '' }}</span
+      >
+      <Input v-model:value="form.hardness" placeholder="268 mg/l, 15 °dH, 27 °fH" :disabled="!isOwner" />
+    </label>
+    <label>
+      <span class="field-label">Currency</span>
+      <Input v-model:value="form.currency" :maxlength="3" :disabled="!isOwner" />
+    </label>
+    <div v-for="(pair, i) in pairs" :key="i" class="pair">
+      <label v-for="f in pair" :key="f.key">
+        <span class="field-label">{{ f.label }}</span>
+        <InputNumber
+          v-model:value="form[f.key]"
+          :min="f.min"
+          :max="f.max"
+          :addon-after="f.unit"
+          :disabled="!isOwner"
+        />
+      </label>
+    </div>
+    <p v-if="save.isError.value" class="bad" role="alert">{{ sentence(save.error.value) }}</p>
+    <Button v-if="isOwner" type="primary" html-type="submit">Keep</Button>
+    <span class="soft" role="status"> {{ saved }}</span>
+  </form>
+</template>
+
+<style scoped>
+form {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+
+.pair {
+  display: flex;
+  gap: 12px;
+}
+
+.wide {
+  width: 100%;
+}
+
+form > button {
+  align-self: start;
+}
+</style>
