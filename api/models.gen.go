@@ -815,7 +815,15 @@ type Chemistry struct {
 		Closed Range `json:"closed"`
 		Vented Range `json:"vented"`
 	} `json:"ph_range"`
-	SoapCurdledRange Range   `json:"soap_curdled_range"`
+
+	// SoapCurdledByGood what the rest of the good turns, of the soap that the water leaves
+	SoapCurdledByGood float64 `json:"soap_curdled_by_good"`
+
+	// SoapCurdledByWater what the water alone would turn
+	SoapCurdledByWater float64 `json:"soap_curdled_by_water"`
+	SoapCurdledRange   Range   `json:"soap_curdled_range"`
+
+	// SoapCurdledShare share of the soap that is fatty acid where it is used
 	SoapCurdledShare float64 `json:"soap_curdled_share"`
 	SodaSpentShare   float64 `json:"soda_spent_share"`
 

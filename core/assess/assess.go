@@ -142,11 +142,11 @@ func (a *Assessment) amounts() *safety.Amounts {
 	if b == nil || len(b.Unknown) > 0 {
 		return nil
 	}
-	meets := b
+	curdled := b.CurdledByGood()
 	if a.Pot != nil {
-		meets = a.Pot
+		curdled = max(curdled, a.Pot.CurdledByGood())
 	}
-	return &safety.Amounts{PH: b.ClosedPH.Value, Curdled: meets.Curdled.Value, SodaSpent: b.Gas.SodaSpent,
+	return &safety.Amounts{PH: b.ClosedPH.Value, Curdled: curdled, SodaSpent: b.Gas.SodaSpent,
 		GasMLPerKg: b.Gas.MLPerKg().Value, SoapLost: b.Hardness.SoapLost()}
 }
 

@@ -43,7 +43,7 @@ func ofBath(f func(*Assessment) float64) func(*Assessment) (float64, bool) {
 var comparisons = []comparison{
 	{"stops", "Must not be made so", "cautions", 0.1, false, 0, func(a *Assessment) (float64, bool) { return a.count(safety.Stop), true }},
 	{"warnings", "Warnings", "cautions", 0.5, false, 0, func(a *Assessment) (float64, bool) { return a.count(safety.Warn), true }},
-	{"curdled", "Soap turned to fat", "%", 10, false, 0, ofBath(func(a *Assessment) float64 { return 100 * a.Bath.Curdled.Value })},
+	{"curdled", "Soap turned to fat", "%", 10, false, 0, ofBath(func(a *Assessment) float64 { return 100 * a.Bath.CurdledByGood() })},
 	{"closed-ph", "pH, gas in it", "", 0.5, false, 1, ofBath(func(a *Assessment) float64 { return a.Bath.ClosedPH.Value })},
 	{"vented-ph", "pH, gas gone", "", 0.5, false, 1, ofBath(func(a *Assessment) float64 { return a.Bath.VentedPH.Value })},
 	{"alkalinity", "Free alkalinity", "g/l Na₂O", 0.3, true, 2, ofBath(func(a *Assessment) float64 { return a.Bath.FreeAlkalinity.Value })},

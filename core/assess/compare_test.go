@@ -12,14 +12,9 @@ import (
 	"keencrock/core/quantity"
 )
 
-func inWater(t *testing.T, kind formula.Kind, spoken string) *assess.Assessment {
+func inWater(t *testing.T, kind formula.Kind, text string) *assess.Assessment {
 	t.Helper()
-	f := &formula.Formula{Kind: kind, Measures: quantity.US}
-	for _, s := range formula.ParseSpoken(spoken, material.Shipped()) {
-		require.NoError(t, s.Err)
-		f.Lines = append(f.Lines, s.Line)
-	}
-	return assess.Formula(f, material.Shipped(), assess.Options{Water: &assess.Water{Hardness: 2.68, Strength: "5 g/l"}})
+	return assess.Formula(spoken(t, kind, text), material.Shipped(), assess.Options{Water: &assess.Water{Hardness: 2.68, Strength: "5 g/l"}})
 }
 
 // Two schools of bombs: much soda ends mildly alkaline, equal parts mildly

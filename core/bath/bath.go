@@ -28,12 +28,28 @@ type Result struct {
 	// closed solution to pH 8.3 and 4.5; 0 when it is below already.
 	Titration83, Titration45 float64
 
-	Gas         Gas
-	HasSoap     bool
-	Curdled     quantity.Range // share of the soap turned back to fat, 0 to 1
-	Hardness    Hardness
-	Undissolved []Undissolved
-	Caking      *Caking // nil for what is wet, or when no figure is known
+	Gas     Gas
+	HasSoap bool
+	// Curdled is the share of the soap that is fatty acid again, 0 to 1, and
+	// CurdledByWater what the water alone would turn of it: its bicarbonate
+	// and free carbon dioxide are enough for a thin soap.
+	Curdled        quantity.Range
+	CurdledByWater float64
+	Hardness       Hardness
+	Undissolved    []Undissolved
+	Caking         *Caking // nil for what is wet, or when no figure is known
+}
+
+// CurdledByGood is the share that the rest of the good turns of the soap the
+// water leaves, 0 to 1.
+func (r *Result) CurdledByGood() float64 { return ofTheRest(r.Curdled.Value, r.CurdledByWater) }
+
+// ofTheRest is what a share of the whole is of what another leaves.
+func ofTheRest(share, taken float64) float64 {
+	if taken >= 1 {
+		return 0
+	}
+	return min(1, max(0, (share-taken)/(1-taken)))
 }
 
 // Unknown is a material whose make-up is not known, and what is needed.
@@ -149,6 +165,15 @@ func (b *runner) hardWater() chem.Solution {
 	return s
 }
 
+// soapAlone is so much soap, in mol per kg, with nothing else of the good in
+// the water.
+func (b *runner) soapAlone(mol float64) chem.Solution {
+	s := b.hardWater()
+	s.Acids[chem.Soap] += mol
+	s.Ions.Sodium += mol
+	return s
+}
+
 func plus(a, b chem.Solution) chem.Solution {
 	for i := range a.Acids {
 		a.Acids[i] += b.Acids[i]
@@ -198,6 +223,13 @@ func (b *runner) equilibrium(out *Result) error {
 	out.HasSoap = s.Acids[chem.Soap] > 0
 	out.ClosedPH, out.VentedPH = phOf(closed), phOf(vented)
 	out.Curdled = quantity.Exactly(closed.Curdled)
+	if out.HasSoap {
+		alone, err := b.solve(b.soapAlone(s.Acids[chem.Soap]), 0)
+		if err != nil {
+			return err
+		}
+		out.CurdledByWater = alone.Curdled
+	}
 	if out.Hardness, err = b.hardness(&s, &product); err != nil {
 		return err
 	}

@@ -90,6 +90,32 @@ func TestWhatTheTradeSees(t *testing.T) {
 	}
 }
 
+// Soap in plain hard water meets calcium, not acid: however thin, the good is
+// not to blame. Vinegar is, the more the less there is in the water to take it.
+func TestWhatTheWaterTurnsIsNotTheGoods(t *testing.T) {
+	for _, strength := range []float64{0.1, 0.3, 1, 3, 10} {
+		for _, hardness := range []quantity.Hardness{0, 1, 2.68, 5} {
+			use := bath.Use{GramsPerLitre: strength, Hardness: hardness}
+			alone := run(t, "hand-soap", "1 cup liquid soap", use)
+			assert.InDelta(t, alone.CurdledByWater, alone.Curdled.Value, 1e-9)
+			assert.InDelta(t, 0, alone.CurdledByGood(), 1e-9, "%g g/l, %g mmol/l", strength, float64(hardness))
+			assert.Equal(t, bath.Good, alone.Verdicts(nil).Soap)
+		}
+		before := 1.0
+		for _, hardness := range []quantity.Hardness{0, 1, 2.68, 5} {
+			spoilt := run(t, "hand-soap", "1/2 cup liquid soap, 1 cup vinegar", bath.Use{GramsPerLitre: strength, Hardness: hardness}).CurdledByGood()
+			assert.Greater(t, spoilt, 0.05, "%g g/l, %g mmol/l", strength, float64(hardness))
+			assert.LessOrEqual(t, spoilt, before, "%g g/l, %g mmol/l", strength, float64(hardness))
+			if hardness == 0 {
+				assert.Greater(t, spoilt, 0.95, "%g g/l", strength)
+			}
+			before = spoilt
+		}
+	}
+	thin := run(t, "hand-soap", "1 cup liquid soap", bath.Use{GramsPerLitre: 0.3, Hardness: 2.68})
+	assert.Greater(t, thin.CurdledByWater, 0.5, "which is why it has to be told apart")
+}
+
 // 60 l of water at 300 mg/l take about 110 g of soap (common practice).
 func TestHardWaterEatsSoap(t *testing.T) {
 	out := run(t, "laundry-powder", "300 g soap flakes", bath.Use{GramsPerLitre: 5, Hardness: 300 / 100.086})

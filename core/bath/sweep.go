@@ -18,7 +18,7 @@ type Reading string
 const (
 	ClosedPH     Reading = "closed-ph"
 	VentedPH     Reading = "vented-ph"
-	CurdledShare Reading = "curdled"
+	CurdledShare Reading = "curdled" // by the good, of the soap the water leaves
 	GasMLPerKg   Reading = "gas"
 	Alkalinity   Reading = "alkalinity"
 	HardnessLeft Reading = "hardness-left"
@@ -159,7 +159,20 @@ func (b *runner) reading(what Reading, masses []float64) float64 {
 	}
 	b.near = e.PH
 	if what == CurdledShare {
-		return e.Curdled
+		return b.byGood(e.Curdled, s.Acids[chem.Soap])
 	}
 	return e.PH
+}
+
+// byGood is the share of the soap that the good turns, of what the water
+// leaves; NaN when it cannot be worked out, 0 without soap.
+func (b *runner) byGood(curdled, soap float64) float64 {
+	if soap == 0 {
+		return 0
+	}
+	alone, err := b.roughly(soft(b.soapAlone(soap)), 0)
+	if err != nil {
+		return math.NaN()
+	}
+	return ofTheRest(curdled, alone.Curdled)
 }

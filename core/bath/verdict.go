@@ -22,16 +22,17 @@ const (
 type Verdicts struct{ PH, Soap, Hardness, Caking Verdict }
 
 // Verdicts judges r. Where the good stands in a bottle before it is used, pot
-// is the result in there, else nil: soap counts where it fares worse.
+// is the result in there, else nil: soap counts where it fares worse. Of soap
+// only what the good turns counts; what the water takes is judged as hardness.
 func (r *Result) Verdicts(pot *Result) Verdicts {
 	v := Verdicts{Plain, Plain, Plain, Plain}
 	if ph := r.ClosedPH.Value; ph < safety.AcidBurnsPH || ph > safety.AlkaliBurnsPH {
 		v.PH = Watch
 	}
 	if r.HasSoap {
-		curdled := r.Curdled.Value
+		curdled := r.CurdledByGood()
 		if pot != nil {
-			curdled = max(curdled, pot.Curdled.Value)
+			curdled = max(curdled, pot.CurdledByGood())
 		}
 		switch {
 		case curdled > safety.CurdledStop:

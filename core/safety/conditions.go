@@ -18,7 +18,7 @@ var conditions = map[string]func(*Mixture) bool{
 // 1.
 type Amounts struct {
 	PH         float64 // closed, at its use strength
-	Curdled    float64 // share of the soap turned back to fat
+	Curdled    float64 // share of the soap that the good turns back to fat
 	SodaSpent  float64 // share of the soda that acid spends
 	GasMLPerKg float64
 	SoapLost   float64 // share of the soap lost to scum

@@ -19,6 +19,7 @@ func Chemistry(b, pot *bath.Result) api.Chemistry {
 		Co2MlPerKg: ml.Value, Co2Range: Range(ml), Co2MgPerKg: b.Gas.MGPerKg().Value,
 		GasLimitedBy: api.ChemistryGasLimitedBy(b.Gas.LimitedBy), SodaSpentShare: b.Gas.SodaSpent, SpentInBowlShare: b.Gas.SpentInBowl,
 		HasSoap: b.HasSoap, SoapCurdledShare: b.Curdled.Value, SoapCurdledRange: Range(b.Curdled),
+		SoapCurdledByWater: b.CurdledByWater, SoapCurdledByGood: b.CurdledByGood(),
 		Undissolved: []api.Undissolved{}, Unknown: []api.UnknownMakeUp{}, HeldAt25: []string{},
 	}
 	c.Use.GramsPerLitre, c.Use.Basis = b.Use.GramsPerLitre, api.ChemistryUseBasis(b.Use.Basis)
@@ -45,7 +46,7 @@ func Chemistry(b, pot *bath.Result) api.Chemistry {
 	c.GasShiftsPh = b.GasShiftsPH()
 	judge(&c, b.Verdicts(pot))
 	if pot != nil {
-		c.InBottle = api.InBottle{Ph: pot.ClosedPH.Value, SoapCurdledShare: pot.Curdled.Value}
+		c.InBottle = api.InBottle{Ph: pot.ClosedPH.Value, SoapCurdledShare: pot.CurdledByGood()}
 	}
 	if k := b.Caking; k != nil {
 		c.CakingAboveRh = k.AboveRH

@@ -1150,9 +1150,22 @@ export interface components {
              */
             spent_in_bowl_share: number;
             has_soap: boolean;
-            /** Format: double */
+            /**
+             * Format: double
+             * @description share of the soap that is fatty acid where it is used
+             */
             soap_curdled_share: number;
             soap_curdled_range: components["schemas"]["Range"];
+            /**
+             * Format: double
+             * @description what the water alone would turn
+             */
+            soap_curdled_by_water: number;
+            /**
+             * Format: double
+             * @description what the rest of the good turns, of the soap that the water leaves
+             */
+            soap_curdled_by_good: number;
             in_bottle?: components["schemas"]["InBottle"];
             hardness: {
                 /** Format: double */

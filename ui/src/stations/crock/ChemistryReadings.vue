@@ -27,7 +27,7 @@ const inBottle = computed(() => {
   return b && b.soap_curdled_share > 0.01 ? b : undefined
 })
 const soapText = computed(() => {
-  const share = percent(Math.max(inBottle.value?.soap_curdled_share ?? 0, c.value.soap_curdled_share))
+  const share = percent(Math.max(inBottle.value?.soap_curdled_share ?? 0, c.value.soap_curdled_by_good))
   switch (c.value.verdicts.soap) {
     case 'stop':
       return `${share} curdles`
@@ -110,8 +110,10 @@ const met = computed(() => {
       {{ percent(c.soap_curdled_share) }} of the soap is fatty acid at pH {{ c.ph.closed.toFixed(1) }} ({{
         percent(c.soap_curdled_range.low)
       }}
-      to {{ percent(c.soap_curdled_range.high) }}). Soap is taken as an acid of apparent pKa 8.0, from memory:
-      7.5 for coconut, 8.8 for tallow.
+      to {{ percent(c.soap_curdled_range.high) }}). The water alone would turn
+      {{ percent(c.soap_curdled_by_water) }}; of what it leaves, the rest of this turns
+      {{ percent(c.soap_curdled_by_good) }}. Soap is taken as an acid of apparent pKa 8.0, from memory: 7.5
+      for coconut, 8.8 for tallow.
     </p>
     <p>
       Over {{ percent(c.limits.curdled_warn) }} is a warning, over {{ percent(c.limits.curdled_stop) }} a

@@ -25,6 +25,8 @@ export function chemistry(over: Partial<Schemas['Chemistry']> = {}): Schemas['Ch
     has_soap: true,
     soap_curdled_share: 0.07,
     soap_curdled_range: range(0.07),
+    soap_curdled_by_water: 0.05,
+    soap_curdled_by_good: 0.02,
     hardness: {
       total: 2.68,
       met_by_precipitation: 2,

@@ -14,7 +14,7 @@ const shown = (over: Partial<Schemas['Chemistry']> = {}) =>
 describe('ChemistryReadings', () => {
   const soap = (verdict: Schemas['Verdict'], share: number, inBottle?: number) =>
     shown({
-      soap_curdled_share: share,
+      soap_curdled_by_good: share,
       verdicts: { ...chemistry().verdicts, soap: verdict },
       ...(inBottle === undefined ? {} : { in_bottle: { ph: 6.2, soap_curdled_share: inBottle } }),
     })

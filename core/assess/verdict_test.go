@@ -1,0 +1,61 @@
+package assess_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"keencrock/core/assess"
+	"keencrock/core/bath"
+	"keencrock/core/formula"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+)
+
+func cautionsByCode(a *assess.Assessment) map[string]string {
+	by := map[string]string{}
+	for _, c := range a.Cautions {
+		by[c.Code] = c.Severity.String()
+	}
+	return by
+}
+
+// Whatever is mixed at whatever strength in whatever water: the sign beside a
+// reading and the caution under it are as grave as each other.
+func TestVerdictsAndCautionsAgree(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		kind, text := formula.Kind("laundry-powder"), "100 g soap flakes"
+		if rapid.Bool().Draw(rt, "wet") {
+			kind, text = "dish-gel", "1 l water, 200 g liquid soap"
+		}
+		for _, name := range []string{"citric acid", "vinegar", "washing soda", "baking soda"} {
+			if g := rapid.Float64Range(0, 300).Draw(rt, name); g > 1 {
+				text += fmt.Sprintf(", %.0f g %s", g, name)
+			}
+		}
+		a := assess.Formula(spoken(t, kind, text), material.Shipped(), assess.Options{Water: &assess.Water{
+			Hardness: quantity.Hardness(rapid.Float64Range(0, 5).Draw(rt, "hardness")),
+			Strength: fmt.Sprintf("%.2f g/l", rapid.Float64Range(0.2, 50).Draw(rt, "strength")),
+		}})
+		require.NotNil(rt, a.Bath)
+		v, by := a.Bath.Verdicts(a.Pot), cautionsByCode(a)
+		if said, ok := by["acid-and-soap"]; ok {
+			assert.Equal(rt, v.Soap, map[string]bath.Verdict{"stop": bath.Stop, "warn": bath.Watch, "note": bath.Good}[said], text)
+		}
+		assert.Equal(rt, by["soap-and-hard-water"] == "warn", v.Hardness == bath.Watch, text)
+		assert.Equal(rt, by["burning-alkali"] == "warn" || by["burning-acid"] == "warn", v.PH == bath.Watch, text)
+	})
+}
+
+// A strong acid is warned of like a strong alkali: 250 g of citric acid in a
+// litre have a pH under 2 (by its pKa of 3.13, CRC Handbook: ½ (3.13 − lg 1.3)
+// = 1.5).
+func TestTheAcidEndIsWarnedOfToo(t *testing.T) {
+	a := assess.Formula(spoken(t, "other", "250 g citric acid, 1 l water"), material.Shipped(), assess.Options{Water: &assess.Water{Strength: "neat"}})
+	require.NoError(t, a.BathErr)
+	assert.InDelta(t, 1.5, a.Bath.ClosedPH.Value, 0.2)
+	assert.Equal(t, "warn", cautionsByCode(a)["burning-acid"])
+}
