@@ -1657,10 +1657,11 @@ type Verdict string
 
 // WaitingNote defines model for WaitingNote.
 type WaitingNote struct {
-	Id      openapi_types.UUID `json:"id,omitempty,omitzero"`
-	Station string             `json:"station"`
-	Text    string             `json:"text"`
-	Tone    WaitingNoteTone    `json:"tone"`
+	// Id what it is about in its station: a batch, or a material
+	Id      string          `json:"id"`
+	Station string          `json:"station"`
+	Text    string          `json:"text"`
+	Tone    WaitingNoteTone `json:"tone"`
 }
 
 // WaitingNoteTone defines model for WaitingNote.Tone.

@@ -38,6 +38,20 @@ func TestNothingIsLostByLeaving(t *testing.T) {
 	b.until("what was kept", `document.querySelector('[data-cell="0-amount"]')?.value === '3 cups' && document.querySelector('.state')?.innerText === 'version 2'`)
 }
 
+// The strip shows what it has room for; the rest is behind one button.
+func TestEverythingThatWaitsCanBeReached(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.click("and ")
+	b.seeIn(".all", "use up Willow Glass")
+	b.press(kb.Escape)
+	b.until("the list to be gone", "!document.querySelector('.all')")
+	b.click("and ")
+	b.click("▲ White vinegar is low")
+	b.until("the vinegar", "location.pathname === '/shelf/white-vinegar'")
+	assert.Equal(t, "White vinegar", b.read(".panel h2"))
+}
+
 // A viewer sees everything and is offered nothing that would be refused.
 func TestAViewerIsOfferedNothingToChange(t *testing.T) {
 	b := startDemo(t).open()

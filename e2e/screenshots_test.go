@@ -62,6 +62,8 @@ func TestScreenshots(t *testing.T) {
 	b.goTo("/bench")
 	b.click("Towpath")
 	b.see("weigh out")
+	b.click("+ 1000 g")
+	b.until("the reading to hold still", `document.querySelector('.do-row .main:not(:disabled)')`)
 	shot("bench")
 	b.goTo("/pantry")
 	b.see("a use")

@@ -12,6 +12,7 @@ import (
 
 	"keencrock/api"
 	"keencrock/core/formula"
+	"keencrock/core/material"
 	"keencrock/internal/exchange"
 	"keencrock/internal/store"
 )
@@ -174,32 +175,32 @@ func (s *Service) Waiting(ctx context.Context) ([]api.WaitingNote, error) {
 		return nil, err
 	}
 	notes := []api.WaitingNote{}
-	say := func(tone api.WaitingNoteTone, station string, id uuid.UUID, text string, args ...any) {
+	say := func(tone api.WaitingNoteTone, station, id, text string, args ...any) {
 		if len(notes) < waitingLimit {
 			notes = append(notes, api.WaitingNote{Tone: tone, Station: station, Id: id, Text: fmt.Sprintf(text, args...)})
 		}
 	}
 	for _, b := range open.Batches {
-		say(api.WaitingNoteToneGood, "bench", b.Id, "%s is on the bench", b.Name)
+		say(api.WaitingNoteToneGood, "bench", b.Id.String(), "%s is on the bench", b.Name)
 	}
 	for _, g := range pantry {
 		if g.State == api.PantryLotStatePast {
-			say(api.WaitingNoteToneStop, "pantry", g.Batch, "%s %s is past its date", g.Name, g.Code)
+			say(api.WaitingNoteToneStop, "pantry", g.Batch.String(), "%s %s is past its date", g.Name, g.Code)
 		}
 	}
 	for _, j := range shelf {
 		switch {
 		case slices.Contains(j.Marks, api.ShelfMarkOut):
 			if j.ReorderG > 0 {
-				say(api.WaitingNoteToneStop, "shelf", uuid.Nil, "no %s left", strings.ToLower(j.Name))
+				say(api.WaitingNoteToneStop, "shelf", j.Material, "no %s left", material.InSentence(j.Name))
 			}
 		case slices.Contains(j.Marks, api.ShelfMarkLow):
-			say(api.WaitingNoteToneWatch, "shelf", uuid.Nil, "%s is low", j.Name)
+			say(api.WaitingNoteToneWatch, "shelf", j.Material, "%s is low", j.Name)
 		}
 	}
 	for _, g := range pantry {
 		if g.State == api.PantryLotStateSoon {
-			say(api.WaitingNoteToneWatch, "pantry", g.Batch, "use up %s by %s", g.Name, g.BestBefore.Format("2 Jan"))
+			say(api.WaitingNoteToneWatch, "pantry", g.Batch.String(), "use up %s by %s", g.Name, g.BestBefore.Format("2 Jan"))
 		}
 	}
 	return notes, nil

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 
-import { figures, grams, life, millilitres, money, percent, spread, times, within } from './words'
+import { figures, grams, life, millilitres, money, onScale, percent, spread, times, within } from './words'
 
 describe('words', () => {
   it('writes masses to the precision that is real', () => {
@@ -14,10 +14,21 @@ describe('words', () => {
     ])
   })
 
+  it('writes what a scale shows to its step', () => {
+    expect(onScale(2114, 1)).toBe('2114 g')
+    expect(onScale(-1, 1)).toBe('−1 g')
+    expect(onScale(-0.2, 1)).toBe('0 g')
+    expect(onScale(4.6, 0.1)).toBe('4.6 g')
+    expect(onScale(4.6, 0.02)).toBe('4.60 g')
+    expect(onScale(12_345, 5)).toBe('12345 g')
+    expect(onScale(70, 1)).toBe('70 g')
+  })
+
   it('says a range only where there is one', () => {
     expect(spread({ value: 200, low: 150, high: 260 })).toBe('150–260 g')
     expect(spread({ value: 20, low: 15.25, high: 26 })).toBe('15.3–26.0 g')
     expect(spread({ value: 200, low: 200, high: 200 })).toBe('')
+    expect(spread({ value: 119, low: 118.6, high: 119.4 })).toBe('') // not “119–119 g”
   })
 
   it('writes small money with a tenth of a cent', () => {

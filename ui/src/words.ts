@@ -21,11 +21,19 @@ export function grams(g: number): string {
   return `${fixed(g, 2)} g`
 }
 
+/** A mass as a scale of so fine a step shows it: 2114 g, 4.6 g, −1 g. */
+export function onScale(g: number, stepG: number): string {
+  const places = Math.max(0, Math.ceil(-Math.log10(stepG) - 1e-9))
+  const shown = fixed(Math.abs(g), places).replaceAll(',', '')
+  return `${g < 0 && Number(shown) !== 0 ? '−' : ''}${shown} g`
+}
+
 /** A range as a person says it, or nothing when it is one number. */
 export function spread(r: Schemas['Range']): string {
   if (r.high - r.low <= 1e-3 * r.value) return ''
   const places = r.high >= 100 ? 0 : 1
-  return `${fixed(r.low, places)}–${fixed(r.high, places)} g`
+  const [low, high] = [fixed(r.low, places), fixed(r.high, places)]
+  return low === high ? '' : `${low}–${high} g`
 }
 
 /** A volume: 250 ml, 1.9 l. */

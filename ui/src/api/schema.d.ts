@@ -1765,8 +1765,8 @@ export interface components {
             /** @enum {string} */
             tone: "good" | "watch" | "stop";
             station: string;
-            /** Format: uuid */
-            id?: string;
+            /** @description what it is about in its station: a batch, or a material */
+            id: string;
         };
         ScaleTouch: {
             /** Format: double */

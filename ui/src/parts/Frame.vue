@@ -2,7 +2,6 @@
 import { ref } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 
-import { useWaiting } from '../api/queries'
 import { session } from '../api/session'
 import { stations } from '../stations'
 import { switchTheme, themeName } from '../styles/theme'
@@ -10,14 +9,12 @@ import FindBox from './FindBox.vue'
 import Glyph from './Glyph.vue'
 import KeysHelp from './KeysHelp.vue'
 import { typing, useKeys } from './useKeys'
+import WaitingStrip from './WaitingStrip.vue'
 
 const router = useRouter()
 const route = useRoute()
-const { data: waiting } = useWaiting()
 const finding = ref(false)
 const helping = ref(false)
-
-const tones = { good: '●', watch: '▲', stop: '■' } as const
 
 useKeys(
   [
@@ -43,10 +40,6 @@ useKeys(
     e.preventDefault()
   },
 )
-
-function goTo(note: { station: string; id?: string }) {
-  void router.push(`/${note.station}/${note.id && !note.id.startsWith('00000000') ? note.id : ''}`)
-}
 </script>
 
 <template>
@@ -80,14 +73,7 @@ function goTo(note: { station: string; id?: string }) {
     </nav>
     <header class="strip">
       <strong class="place">{{ session?.workshop.name }}</strong>
-      <ul class="waiting" aria-label="Waiting now">
-        <li v-for="(note, i) in waiting ?? []" :key="i">
-          <button class="plain note" type="button" @click="goTo(note)">
-            <span :class="note.tone" aria-hidden="true">{{ tones[note.tone] }}</span> {{ note.text }}
-          </button>
-        </li>
-        <li v-if="waiting && waiting.length === 0" class="soft">Nothing is waiting.</li>
-      </ul>
+      <WaitingStrip />
       <button class="plain find" type="button" title="Find or do (/)" @click="finding = true">
         <Glyph name="find" :size="18" /> <span>Find or do</span> <kbd>/</kbd>
       </button>
@@ -156,41 +142,6 @@ function goTo(note: { station: string; id?: string }) {
   font-family: var(--slab);
   font-size: 17px;
   white-space: nowrap;
-}
-
-.waiting {
-  display: flex;
-  flex: 1;
-  gap: 4px 18px;
-  height: 22px;
-  flex-wrap: wrap;
-  list-style: none;
-  margin: 0;
-  min-width: 0;
-  overflow: hidden;
-  padding: 0;
-}
-
-.note {
-  font-size: 13px;
-  line-height: 22px;
-  white-space: nowrap;
-}
-
-.note:hover {
-  text-decoration: underline;
-}
-
-.note .good {
-  color: var(--celadon);
-}
-
-.note .watch {
-  color: var(--ochre);
-}
-
-.note .stop {
-  color: var(--oxblood);
 }
 
 .find {

@@ -18,7 +18,7 @@ export function typing(e: KeyboardEvent): boolean {
 /** Listens for keys while a part is on screen and lists them under `?`. */
 export function useKeys(hints: KeyHint[], handle: (e: KeyboardEvent) => void) {
   onMounted(() => {
-    keyHints.add(hints)
+    if (hints.length > 0) keyHints.add(hints)
     window.addEventListener('keydown', handle)
   })
   onBeforeUnmount(() => {

@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, nextTick, ref, watch } from 'vue'
 
 import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
-import { canMake } from '../../api/session'
+import { canMake, session } from '../../api/session'
 import { typing, useKeys } from '../../parts/useKeys'
 import { grams } from '../../words'
 import BatchEnd from './BatchEnd.vue'
@@ -110,6 +110,7 @@ function useAllTheSame() {
   if (refused) weigh.mutate({ ...refused, key: crypto.randomUUID(), accept_past: true })
 }
 
+const stepG = computed(() => scale.reading.value?.step_g ?? session.value?.workshop.scale_step_g ?? 1)
 const shown = computed(() => scale.reading.value?.grams ?? 0)
 const ready = computed(() => !!scale.reading.value?.stable && shown.value > 0)
 
@@ -184,7 +185,7 @@ useKeys(
             <template v-if="next"> · then {{ next.name }}</template>
           </p>
         </header>
-        <ScaleMeter :wanted-g="wanted" :line="current" :reading="scale.reading.value" />
+        <ScaleMeter :wanted-g="wanted" :line="current" :reading="scale.reading.value" :step-g="stepG" />
 
         <p v-if="scale.reading.value?.overload" class="say stop" role="alert">
           More than the scale bears. Take some off, and weigh it in two goes.
@@ -211,7 +212,7 @@ useKeys(
           </template>
         </p>
 
-        <LotPick v-if="!current.unstocked" v-model="lot" :lots="current.lots" />
+        <LotPick v-if="!current.unstocked" v-model="lot" :lots="current.lots" :step-g="stepG" />
         <p v-else class="soft">From the tap: no bag to name.</p>
 
         <div v-if="canMake" class="do-row">

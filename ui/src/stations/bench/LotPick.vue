@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import type { Schemas } from '../../api/client'
-import { grams } from '../../words'
+import { grams, onScale } from '../../words'
 
 // The bags a line can come from, one of them picked.
-defineProps<{ lots: Schemas['BatchLot'][] }>()
+const props = defineProps<{ lots: Schemas['BatchLot'][]; stepG: number }>()
 const picked = defineModel<string>({ required: true })
 
 function hint(l: Schemas['BatchLot']): string {
-  if (l.suggested_g > 0) return `take ${grams(l.suggested_g)}`
+  if (l.suggested_g > 0) return `take ${onScale(l.suggested_g, props.stepG)}`
   return l.past ? 'past its date' : 'not needed'
 }
 </script>

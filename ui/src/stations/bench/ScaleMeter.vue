@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 
 import type { Schemas } from '../../api/client'
-import { grams } from '../../words'
+import { grams, onScale } from '../../words'
 
 // What to weigh beside what the scale shows, large enough to be read from a
 // metre off, and the bar that fills up to the mark.
@@ -10,6 +10,7 @@ const props = defineProps<{
   wantedG: number
   line: Schemas['BatchLine']
   reading: Schemas['ScaleReading'] | null
+  stepG: number
 }>()
 
 /** Where on the bar the target is; the rest of it is for too much. */
@@ -29,7 +30,7 @@ const much = computed(() => filled.value > 1 && !ok.value)
   <div class="numbers">
     <div>
       <span class="label">weigh out</span>
-      <span class="num huge" data-testid="target">{{ grams(wantedG) }}</span>
+      <span class="num huge" data-testid="target">{{ onScale(wantedG, stepG) }}</span>
       <span v-if="line.weighed_g > 0" class="soft"
         >{{ grams(line.weighed_g) }} of {{ grams(line.target_g) }} done</span
       >
@@ -40,7 +41,7 @@ const much = computed(() => filled.value > 1 && !ok.value)
         <template v-if="reading?.overload">· too heavy</template>
         <template v-else-if="reading && !reading.stable">· settling</template>
       </span>
-      <span class="num huge" data-testid="reading">{{ reading ? grams(shown) : '–' }}</span>
+      <span class="num huge" data-testid="reading">{{ reading ? onScale(shown, stepG) : '–' }}</span>
     </div>
   </div>
   <div

@@ -14,7 +14,7 @@ const reading = (grams: number, over: Partial<Schemas['ScaleReading']> = {}): Sc
   ...over,
 })
 const meter = (r: Schemas['ScaleReading'] | null, over: Partial<Schemas['BatchLine']> = {}, wantedG = 500) =>
-  mount(ScaleMeter, { props: { wantedG, line: { ...line, ...over }, reading: r } })
+  mount(ScaleMeter, { props: { wantedG, line: { ...line, ...over }, reading: r, stepG: 1 } })
 
 describe('ScaleMeter', () => {
   it('fills up to the mark and no further than the bar', () => {
@@ -60,7 +60,8 @@ describe('LotPick', () => {
     clumped: false,
     ...over,
   })
-  const pick = (lots: Schemas['BatchLot'][]) => mount(LotPick, { props: { lots, modelValue: 'one' } })
+  const pick = (lots: Schemas['BatchLot'][]) =>
+    mount(LotPick, { props: { lots, modelValue: 'one', stepG: 1 } })
 
   it('says of each bag what to do with it', () => {
     const texts = pick([

@@ -100,8 +100,9 @@ form {
 }
 
 .pair {
-  display: flex;
+  display: grid;
   gap: 12px;
+  grid-template-columns: 1fr 1fr;
 }
 
 .wide {
