@@ -1,6 +1,7 @@
 package goal
 
 import (
+	"errors"
 	"fmt"
 	"strings"
 )
@@ -27,8 +28,9 @@ func (p *problem) explain() error {
 	return c
 }
 
-// explainPH names the band, and the wishes without which it could be reached.
-func (p *problem) explainPH() error {
+// explainPH names the band, and the wishes without which it could be reached;
+// where there is none, how far the materials reach, if that is why.
+func (p *problem) explainPH(why error) error {
 	c := &Contradiction{Wishes: []string{fmt.Sprintf("a pH of %g to %g", p.wishes.PHLow, p.wishes.PHHigh)}}
 	for _, name := range p.names() {
 		rows := p.without(name)
@@ -39,7 +41,11 @@ func (p *problem) explainPH() error {
 		}
 	}
 	if len(c.Wishes) == 1 {
-		c.Wishes = append(c.Wishes, "these materials alone, which cannot reach it")
+		only := "these materials alone, which cannot reach it"
+		if reach, ok := errors.AsType[*outOfReach](why); ok && reach.Low <= reach.High {
+			only = fmt.Sprintf("these materials alone, which reach a pH of %.1f to %.1f at this strength, in this water", reach.Low, reach.High)
+		}
+		c.Wishes = append(c.Wishes, only)
 	}
 	return c
 }

@@ -20,7 +20,7 @@ import (
 
 // Wishes are what is wanted. Zero values wish nothing.
 type Wishes struct {
-	PHLow, PHHigh    float64           // closed, at the strength of use; both zero for any
+	PHLow, PHHigh    float64           // closed, as it is used, in its water; both zero for any
 	AlkalinityGPerL  float64           // at least, as Na2O, not spent by acid
 	ChelatesMMolPerL quantity.Hardness // a chelant for each calcium of this hardness
 	GasMLPerKg       float64           // at least
@@ -87,6 +87,11 @@ func Propose(ingredients []Ingredient, w Wishes, use bath.Use) (*Proposal, error
 	if len(p.in) == 0 {
 		return nil, &Contradiction{[]string{p.exclusions()}}
 	}
+	materials := make([]*material.Material, len(p.in))
+	for i := range p.in {
+		materials[i] = p.in[i].Material
+	}
+	p.mixing = bath.NewMixing(materials, use)
 	if err := p.build(); err != nil {
 		return nil, err
 	}
@@ -96,7 +101,7 @@ func Propose(ingredients []Ingredient, w Wishes, use bath.Use) (*Proposal, error
 	}
 	if w.PHHigh > 0 {
 		if x, err = p.toPH(x, p.rows); err != nil {
-			return nil, p.explainPH()
+			return nil, p.explainPH(err)
 		}
 	}
 	return p.proposal(x)
@@ -161,7 +166,7 @@ func (p *problem) proposal(x []float64) (*Proposal, error) {
 	if out.Result, err = bath.Run(r, p.use); err != nil {
 		return nil, err
 	}
-	if ph := out.Result.ClosedPH.Value; p.wishes.PHHigh > 0 && p.use.Hardness == 0 && (ph-p.wishes.PHLow < 0.02 || p.wishes.PHHigh-ph < 0.02) {
+	if ph := out.Result.ClosedPH.Value; p.wishes.PHHigh > 0 && (ph-p.wishes.PHLow < 0.02 || p.wishes.PHHigh-ph < 0.02) {
 		out.Binding = append(out.Binding, fmt.Sprintf("a pH of %g to %g", p.wishes.PHLow, p.wishes.PHHigh))
 	}
 	return out, nil

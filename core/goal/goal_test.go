@@ -85,6 +85,26 @@ func TestAGoalDoesNotCostTheSoap(t *testing.T) {
 	assert.LessOrEqual(t, shares(p)["soap-flakes"], 1.0/790+1e-6)
 }
 
+// In hard water a proposal has the pH there that was wished for, which is lower
+// than the same powder's in soft water; where no balance reaches it, how far
+// they reach is said.
+func TestAPHIsWishedForInTheWaterThereIs(t *testing.T) {
+	hard := bath.Use{GramsPerLitre: 0.65, Celsius: 25, Hardness: 2.68}
+	w := goal.Wishes{TotalG: 790, PHLow: 9.2, PHHigh: 9.3}
+	p, err := goal.Propose(powder(t), w, hard)
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, p.Result.ClosedPH.Value, w.PHLow-0.005)
+	assert.LessOrEqual(t, p.Result.ClosedPH.Value, w.PHHigh+0.005)
+	soft, err := goal.Propose(powder(t), w, bath.Use{GramsPerLitre: 0.65, Celsius: 25})
+	require.NoError(t, err)
+	assert.Greater(t, shares(p)["washing-soda"], shares(soft)["washing-soda"], "hard water asks for more soda")
+
+	w.PHLow, w.PHHigh = 10.8, 10.9
+	_, err = goal.Propose(powder(t), w, hard)
+	assert.ErrorContains(t, err, "which reach a pH of")
+	assert.ErrorContains(t, err, "in this water")
+}
+
 func TestABombForItsGasAndItsPH(t *testing.T) {
 	bomb := []goal.Ingredient{in(t, "baking soda", 800, 1.6), in(t, "citric acid", 200, 4.5), in(t, "cornstarch", 0, 2.8)}
 	p, err := goal.Propose(bomb, goal.Wishes{TotalG: 1000, PHLow: 5, PHHigh: 6, GasMLPerKg: 80_000}, bath.Use{GramsPerLitre: 30, Celsius: 25})

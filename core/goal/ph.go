@@ -1,29 +1,19 @@
 package goal
 
 import (
-	"errors"
+	"fmt"
 	"math"
-
-	"keencrock/core/bath"
-	"keencrock/core/chem"
 )
-
-// ph is that of shares at the strength of use.
-func (p *problem) ph(x []float64) (float64, error) {
-	var s chem.Solution
-	for i, in := range p.in {
-		parts, _, _ := bath.Contents(in.Material)
-		for _, part := range parts {
-			s.Add(part.Compound, x[i]*p.use.GramsPerLitre*part.MolPerG.Value)
-		}
-	}
-	e, err := chem.Solve(&s, chem.Conditions{Celsius: p.use.Celsius})
-	return e.PH, err
-}
 
 func (p *problem) inBand(ph float64) bool { return ph >= p.wishes.PHLow && ph <= p.wishes.PHHigh }
 
-var errNoPH = errors.New("no balance gives that pH")
+// outOfReach is the error when no balance gives the pH: those seen go from Low
+// to High.
+type outOfReach struct{ Low, High float64 }
+
+func (e *outOfReach) Error() string {
+	return fmt.Sprintf("the pH goes from %.1f to %.1f only", e.Low, e.High)
+}
 
 // toPH moves the balance of alkali and acid until the pH lies in the band,
 // beginning with the formula that needs no move. It looks at balances on both
@@ -31,7 +21,7 @@ var errNoPH = errors.New("no balance gives that pH")
 // the band.
 func (p *problem) toPH(x []float64, rows []row) ([]float64, error) {
 	n := len(p.in)
-	if ph, err := p.ph(x); err == nil && p.inBand(ph) {
+	if ph, err := p.mixing.ClosedPH(x); err == nil && p.inBand(ph) {
 		return x, nil
 	}
 	edge := func(sign float64) (float64, error) {
@@ -58,7 +48,7 @@ func (p *problem) toPH(x []float64, rows []row) ([]float64, error) {
 		if err != nil {
 			return nil, 0, err
 		}
-		ph, err := p.ph(x)
+		ph, err := p.mixing.ClosedPH(x)
 		return x, ph, err
 	}
 	const samples = 18
@@ -70,6 +60,7 @@ func (p *problem) toPH(x []float64, rows []row) ([]float64, error) {
 			best, nearest = x, d
 		}
 	}
+	reach := &outOfReach{math.Inf(1), math.Inf(-1)}
 	var lastBalance, lastPH float64
 	for i := 0; i <= samples; i++ {
 		// just inside the edges, where rounding cannot make it infeasible
@@ -79,6 +70,7 @@ func (p *problem) toPH(x []float64, rows []row) ([]float64, error) {
 			continue
 		}
 		keep(x, balance, ph)
+		reach.Low, reach.High = min(reach.Low, ph), max(reach.High, ph)
 		if i > 0 && (lastPH < p.wishes.PHLow) != (ph < p.wishes.PHLow) || i > 0 && (lastPH > p.wishes.PHHigh) != (ph > p.wishes.PHHigh) {
 			a, b := lastBalance, balance
 			rising := ph > lastPH
@@ -100,7 +92,7 @@ func (p *problem) toPH(x []float64, rows []row) ([]float64, error) {
 		lastBalance, lastPH = balance, ph
 	}
 	if best == nil {
-		return nil, errNoPH
+		return nil, reach
 	}
 	return best, nil
 }

@@ -27,6 +27,7 @@ type problem struct {
 	wishes   Wishes
 	use      bath.Use
 	in       []Ingredient
+	mixing   *bath.Mixing // of in
 	rows     []row
 	presentG float64 // of the present formula, what must not be used too
 	// what a kg of each ingredient brings

@@ -257,9 +257,7 @@ func (s *Service) Formulate(ctx context.Context, q api.GoalQuestion, in InWater)
 	if err != nil {
 		return nil, err
 	}
-	use := w.assessed.Bath.Use
-	use.Hardness = 0 // what a powder does in soft water; hardness is wished for
-	p, err := goal.Propose(ingredients, *wishes, use)
+	p, err := goal.Propose(ingredients, *wishes, w.assessed.Bath.Use)
 	var c *goal.Contradiction
 	switch {
 	case errors.As(err, &c):
