@@ -1195,8 +1195,11 @@ type Material struct {
 	MolarMass       float64  `json:"molar_mass,omitempty,omitzero"`
 	Name            string   `json:"name"`
 	Note            string   `json:"note,omitempty,omitzero"`
-	PieceG          Figure   `json:"piece_g,omitempty,omitzero"`
-	ReorderG        float64  `json:"reorder_g,omitempty,omitzero"`
+
+	// Own A material of the workshop's own. What is left out is as in the material it is like.
+	Own      OwnMaterial `json:"own,omitempty,omitzero"`
+	PieceG   Figure      `json:"piece_g,omitempty,omitzero"`
+	ReorderG float64     `json:"reorder_g,omitempty,omitzero"`
 }
 
 // Measures defines model for Measures.
@@ -1285,6 +1288,38 @@ type OwnFigures struct {
 
 	// Weighed one measure of the material, put on the scale
 	Weighed WeighedMeasure `json:"weighed,omitempty,omitzero"`
+}
+
+// OwnMaterial A material of the workshop's own. What is left out is as in the material it is like.
+type OwnMaterial struct {
+	// Also other names
+	Also []string `json:"also,omitempty,omitzero"`
+
+	// Density g/ml
+	Density float64 `json:"density,omitempty,omitzero"`
+	Form    string  `json:"form,omitempty,omitzero"`
+
+	// Function what it is for
+	Function        string `json:"function,omitempty,omitzero"`
+	KeepsOpenDays   int    `json:"keeps_open_days,omitempty,omitzero"`
+	KeepsSealedDays int    `json:"keeps_sealed_days,omitempty,omitzero"`
+
+	// Label as it stands in an ingredient list; when left out as in what it is like, else the name
+	Label string `json:"label,omitempty,omitzero"`
+
+	// Like a shipped material it has the nature and the dangers of; left out when it is like none, then form and function are needed
+	Like string `json:"like,omitempty,omitzero"`
+	Name string `json:"name"`
+	Note string `json:"note,omitempty,omitzero"`
+
+	// PieceG of one bar, nut or tab
+	PieceG float64 `json:"piece_g,omitempty,omitzero"`
+
+	// Strength share by mass of what works in it
+	Strength float64 `json:"strength,omitempty,omitzero"`
+
+	// Version the version that is changed
+	Version int `json:"version,omitempty,omitzero"`
 }
 
 // PantryLot defines model for PantryLot.
@@ -1899,6 +1934,12 @@ type MoveJarJSONRequestBody = JarMove
 
 // MarkLotJSONRequestBody defines body for MarkLot for application/json ContentType.
 type MarkLotJSONRequestBody = LotMark
+
+// AddMaterialJSONRequestBody defines body for AddMaterial for application/json ContentType.
+type AddMaterialJSONRequestBody = OwnMaterial
+
+// PutMaterialJSONRequestBody defines body for PutMaterial for application/json ContentType.
+type PutMaterialJSONRequestBody = OwnMaterial
 
 // PutFiguresJSONRequestBody defines body for PutFigures for application/json ContentType.
 type PutFiguresJSONRequestBody = OwnFigures

@@ -135,12 +135,19 @@ func (l *Library) add(m *Material) error {
 	for _, name := range append([]string{m.ID, m.Name}, m.Also...) {
 		key := fold(name)
 		if other, taken := l.byName[key]; taken && other != m {
-			return fmt.Errorf("material %s: the name %q already means %s", m.ID, name, other.ID)
+			return &TakenError{Material: m.ID, Name: name, Other: other.Name}
 		}
 		l.byName[key] = m
 	}
 	l.materials = append(l.materials, m)
 	return nil
+}
+
+// TakenError is a name that means another material already.
+type TakenError struct{ Material, Name, Other string }
+
+func (e *TakenError) Error() string {
+	return fmt.Sprintf("material %s: the name “%s” already means %s", e.Material, e.Name, e.Other)
 }
 
 // Functions a material may serve.

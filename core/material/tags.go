@@ -47,6 +47,7 @@ const (
 	ScentOil
 	Soap
 	Starch
+	Stranger // a workshop's own, and not enough like anything here to know its dangers
 	StrongAcid
 	StrongAlkali
 	Sugar
@@ -65,7 +66,7 @@ var tagNames = []string{
 	"dusty-alkali", "fades", "fine-dust", "flammable", "humectant",
 	"magnesium", "oil", "organic", "oxidiser", "perishable", "peroxide",
 	"preservative", "preserved", "salt", "scent-oil", "soap", "starch",
-	"strong-acid", "strong-alkali", "sugar", "surfactant", "thickener",
+	"stranger", "strong-acid", "strong-alkali", "sugar", "surfactant", "thickener",
 	"vinegar", "water", "weak-acid", "wet",
 }
 

@@ -100,6 +100,9 @@ func TestConditionsNarrowARule(t *testing.T) {
 // What must hold of every rule, whatever it says.
 func TestEveryRuleCanBeMetAndNamesItsMaterials(t *testing.T) {
 	all := material.Shipped().All()
+	stranger, err := (&material.Own{ID: "own-rottenstone", Name: "Rottenstone", Form: "powder", Function: "abrasive"}).Material(material.Shipped())
+	require.NoError(t, err)
+	all = append(all, stranger)
 	met := map[string]bool{}
 	for _, wet := range []bool{true, false} {
 		for _, used := range []string{"laundry", "dishes", "surfaces", "toilet"} {

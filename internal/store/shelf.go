@@ -7,15 +7,6 @@ import (
 	"github.com/shopspring/decimal"
 )
 
-// MaterialSetting is what a workshop measured or decided of a material.
-type MaterialSetting struct {
-	WorkshopID   uuid.UUID `gorm:"primaryKey"`
-	Material     string    `gorm:"primaryKey"`
-	ReorderG     float64
-	DensityValue float64 // g/ml; zero for the library's
-	Weighed      string  // how it was measured: "1 cup = 230 g"
-}
-
 // Lot is one delivery of one material. WeighedG is what open batches hold of
 // it and is only read.
 type Lot struct {
@@ -58,15 +49,6 @@ type Movement struct {
 
 // TableName is read by GORM.
 func (Movement) TableName() string { return "stock_movements" }
-
-// MaterialSettings lists what the workshop set, by material.
-func (t *Tx) MaterialSettings() ([]MaterialSetting, error) {
-	var settings []MaterialSetting
-	return settings, t.db.Order("material").Find(&settings).Error
-}
-
-// SaveMaterialSetting adds or replaces the setting of a material.
-func (t *Tx) SaveMaterialSetting(m *MaterialSetting) error { return t.db.Save(m).Error }
 
 // weighedG sums what open batches hold of a lot.
 const weighedG = `coalesce((select sum(e.grams) from batch_events e join batches b on b.id = e.batch_id

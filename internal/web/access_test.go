@@ -114,6 +114,8 @@ func bodies(w world) map[string]any {
 	return map[string]any{
 		"putWorkshop":  api.Workshop{Name: "Taken over", Measures: api.Us, Currency: "EUR", Hardness: "1 mmol/l", ScaleStepG: 1, ScaleCapacityG: 100, Version: 1},
 		"addPerson":    api.NewPerson{Login: "newcomer", Name: "N", Password: password, Role: api.Viewer},
+		"addMaterial":  api.OwnMaterial{Name: "Theirs", Like: "borax"},
+		"putMaterial":  api.OwnMaterial{Name: "Theirs", Like: "borax", Version: 1},
 		"putFigures":   api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 200}},
 		"importShelf":  "material,amount\nborax,1 kg\n",
 		"readDelivery": api.DeliveryLine{Line: "1 kg borax"}, "takeDelivery": api.DeliveryLine{Line: "1 kg borax"},
@@ -147,6 +149,7 @@ type world struct {
 
 func (h *house) furnish(c *client, mark string) world {
 	h.t.Helper()
+	c.post("/api/materials", api.OwnMaterial{Name: mark + " clay", Form: "powder", Function: "abrasive"}).gives(http.StatusCreated, nil)
 	w := world{lot: c.take("5 kg borax 15.00 from " + mark + ", lot " + mark)}
 	w.formula = c.keep(mark+" powder", "100 g of borax")
 	w.finished = c.weigh(c.begin(w.formula, api.Target{Factor: 1}), 0, mark, 100)
@@ -201,6 +204,7 @@ func TestAnotherWorkshopsRowsAreOutOfReach(t *testing.T) {
 	assert.Greater(t, withID, 60)
 	// ids inside bodies reach no further
 	mine.post("/api/batches", api.NewBatch{Formula: w.formula.Id, Target: api.Target{Factor: 1}}).refuses(http.StatusNotFound, "not-found")
+	mine.put("/api/materials/own-secretmark-clay", body["putMaterial"]).refuses(http.StatusNotFound, "not-found")
 	for _, lot := range []string{w.lot.Id.String(), "SECRETMARK"} {
 		mine.post(fmt.Sprintf("/api/batches/%s/weighings", own.open.Id), api.Weighing{Line: 0, Lot: lot, Grams: 1}).refuses(http.StatusUnprocessableEntity, "unknown-lot")
 	}
@@ -211,7 +215,7 @@ func TestAnotherWorkshopsRowsAreOutOfReach(t *testing.T) {
 func (h *house) everything(c *client) string {
 	h.t.Helper()
 	all := ""
-	for _, path := range []string{"/api/workshop", "/api/people", "/api/shelf", "/api/lots", "/api/formulas", "/api/batches", "/api/pantry?all=true"} {
+	for _, path := range []string{"/api/workshop", "/api/people", "/api/materials", "/api/shelf", "/api/lots", "/api/formulas", "/api/batches", "/api/pantry?all=true"} {
 		all += string(c.get(path).gives(http.StatusOK, nil).body)
 	}
 	return all

@@ -108,6 +108,16 @@ func (h *handlers) ListMaterials(ctx context.Context, _ contract.ListMaterialsRe
 	return contract.ListMaterials200JSONResponse(all), err
 }
 
+func (h *handlers) AddMaterial(ctx context.Context, r contract.AddMaterialRequestObject) (contract.AddMaterialResponseObject, error) {
+	m, err := value(h.service.AddMaterial(ctx, *r.Body))
+	return contract.AddMaterial201JSONResponse(m), err
+}
+
+func (h *handlers) PutMaterial(ctx context.Context, r contract.PutMaterialRequestObject) (contract.PutMaterialResponseObject, error) {
+	m, err := value(h.service.EditMaterial(ctx, r.Material, *r.Body))
+	return contract.PutMaterial200JSONResponse(m), err
+}
+
 func (h *handlers) PutFigures(ctx context.Context, r contract.PutFiguresRequestObject) (contract.PutFiguresResponseObject, error) {
 	m, err := value(h.service.SetFigures(ctx, r.Material, *r.Body))
 	return contract.PutFigures200JSONResponse(m), err

@@ -29,11 +29,18 @@ func (s *Service) Materials(ctx context.Context) ([]api.Material, error) {
 }
 
 func materialOf(m *material.Material, set *settings) api.Material {
+	as := "" // whose figures an own material has
+	if like, err := set.lib.Find(set.made[m.ID].Like); err == nil && m.Own {
+		as = "as of " + material.InSentence(like.Name) + ", "
+	}
 	figure := func(f material.Figure) api.Figure {
-		if !f.Known() {
+		switch {
+		case !f.Known():
 			return api.Figure{}
+		case f.Source == material.OwnSource:
+			return api.Figure{Value: f.Value, Low: f.Low, High: f.High, Source: set.lib.Source(f.Source), Own: true}
 		}
-		return api.Figure{Value: f.Value, Low: f.Low, High: f.High, Source: set.lib.Source(f.Source), Own: f.Source == material.OwnSource}
+		return api.Figure{Value: f.Value, Low: f.Low, High: f.High, Source: as + set.lib.Source(f.Source)}
 	}
 	out := api.Material{
 		Id: m.ID, Name: m.Name, Label: m.Label, Also: append([]string{}, m.Also...), Form: m.Form, Functions: m.Functions,
@@ -43,6 +50,9 @@ func materialOf(m *material.Material, set *settings) api.Material {
 	}
 	if own := set.own[m.ID]; own.DensityValue > 0 {
 		out.Density.Source += ": " + own.Weighed
+	}
+	if said, ok := set.made[m.ID]; ok {
+		out.Own = said
 	}
 	return out
 }

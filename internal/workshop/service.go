@@ -8,7 +8,10 @@ package workshop
 import (
 	"context"
 	"errors"
+	"fmt"
+	"maps"
 	"net/http"
+	"slices"
 	"strconv"
 	"sync"
 	"time"
@@ -119,6 +122,7 @@ type settings struct {
 	measures quantity.Measures
 	lib      *material.Library
 	own      map[string]store.MaterialSetting
+	made     map[string]api.OwnMaterial // the workshop's own materials, by id
 }
 
 func (s *settings) tools() formula.Workshop {
@@ -149,22 +153,29 @@ func (s *Service) settings(tx *store.Tx) (*settings, error) {
 		return nil, err
 	}
 	out := &settings{workshop: w, own: map[string]store.MaterialSetting{}}
+	if out.made, err = ownMaterials(tx); err != nil {
+		return nil, err
+	}
 	if out.measures, err = quantity.ParseMeasures(w.Measures); err != nil {
 		return nil, err
 	}
 	for _, row := range rows {
 		out.own[row.Material] = row
 	}
-	out.lib, err = s.library(rows)
+	out.lib, err = s.library(rows, out.made)
 	return out, err
 }
 
 // maxLibraries bounds the memory of computed libraries.
 const maxLibraries = 64
 
-// library is the shipped library with a workshop's own densities.
-func (s *Service) library(rows []store.MaterialSetting) (*material.Library, error) {
+// library is the library of a workshop, kept for as long as its own materials
+// and densities stay.
+func (s *Service) library(rows []store.MaterialSetting, made map[string]api.OwnMaterial) (*material.Library, error) {
 	var key []byte
+	for _, id := range slices.Sorted(maps.Keys(made)) {
+		key = fmt.Appendf(key, "%q: %#v\n", id, made[id])
+	}
 	for _, row := range rows {
 		if row.DensityValue > 0 {
 			key = strconv.AppendFloat(append(append(key, row.Material...), '='), row.DensityValue, 'g', -1, 64)
@@ -175,7 +186,7 @@ func (s *Service) library(rows []store.MaterialSetting) (*material.Library, erro
 	if lib, ok := s.libraries[string(key)]; ok {
 		return lib, nil
 	}
-	lib, err := withOwnDensities(rows)
+	lib, err := libraryOf(rows, made)
 	if err != nil {
 		return nil, err
 	}
@@ -184,21 +195,6 @@ func (s *Service) library(rows []store.MaterialSetting) (*material.Library, erro
 	}
 	s.libraries[string(key)] = lib
 	return lib, nil
-}
-
-func withOwnDensities(rows []store.MaterialSetting) (*material.Library, error) {
-	shipped := material.Shipped()
-	var own []material.Material
-	for _, row := range rows {
-		m, err := shipped.Find(row.Material)
-		if row.DensityValue <= 0 || err != nil { // err: a material that is no longer shipped
-			continue
-		}
-		changed := *m
-		changed.Density = material.Figure{Range: quantity.Exactly(row.DensityValue), Source: material.OwnSource}
-		own = append(own, changed)
-	}
-	return shipped.With(own...)
 }
 
 // today is the day it is, as dates are kept: midnight UTC.

@@ -58,7 +58,7 @@ func (s *Service) shelfJars(set *settings, stock []store.Lot, last []store.LastP
 	jars := []api.ShelfJar{}
 	for _, m := range set.lib.All() {
 		lots, own := byMaterial[m.ID], set.own[m.ID]
-		if _, everHad := lastPrice[m.ID]; len(lots) == 0 && own.ReorderG == 0 && !everHad {
+		if _, everHad := lastPrice[m.ID]; len(lots) == 0 && own.ReorderG == 0 && !everHad && !m.Own {
 			continue
 		}
 		jars = append(jars, s.shelfJar(m, lots, own.ReorderG, lastPrice[m.ID]))

@@ -107,6 +107,12 @@ type ServerInterface interface {
 
 	// (GET /api/materials)
 	ListMaterials(c fiber.Ctx) error
+	// AddMaterial Add a material of the workshop's own
+	// (POST /api/materials)
+	AddMaterial(c fiber.Ctx) error
+	// PutMaterial Change a material of the workshop's own; a former name stays one of its names
+	// (PUT /api/materials/{material})
+	PutMaterial(c fiber.Ctx, material MaterialId) error
 	// PutFigures Set this workshop's own figures of a material; an empty one goes back to the library
 	// (PUT /api/materials/{material}/figures)
 	PutFigures(c fiber.Ctx, material MaterialId) error
@@ -1028,6 +1034,53 @@ func (siw *ServerInterfaceWrapper) ListMaterials(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// AddMaterial operation middleware
+func (siw *ServerInterfaceWrapper) AddMaterial(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddMaterial(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// PutMaterial operation middleware
+func (siw *ServerInterfaceWrapper) PutMaterial(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "material" -------------
+	var material MaterialId
+
+	err = runtime.BindStyledParameterWithOptions("simple", "material", c.Params("material"), &material, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter material: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PutMaterial(c, material)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // PutFigures operation middleware
 func (siw *ServerInterfaceWrapper) PutFigures(c fiber.Ctx) error {
 
@@ -1581,6 +1634,10 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Get(options.BaseURL+"/api/kinds", wrapper.ListKinds)
 
 	router.Get(options.BaseURL+"/api/materials", wrapper.ListMaterials)
+
+	router.Post(options.BaseURL+"/api/materials", wrapper.AddMaterial)
+
+	router.Put(options.BaseURL+"/api/materials/:material", wrapper.PutMaterial)
 
 	router.Put(options.BaseURL+"/api/materials/:material/figures", wrapper.PutFigures)
 
@@ -2491,6 +2548,65 @@ func (response ListMaterialsdefaultApplicationProblemPlusJSONResponse) VisitList
 	return ctx.JSON(&response.Body)
 }
 
+type AddMaterialRequestObject struct {
+	Body *AddMaterialJSONRequestBody
+}
+
+type AddMaterialResponseObject interface {
+	VisitAddMaterialResponse(ctx fiber.Ctx) error
+}
+
+type AddMaterial201JSONResponse Material
+
+func (response AddMaterial201JSONResponse) VisitAddMaterialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type AddMaterialdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddMaterialdefaultApplicationProblemPlusJSONResponse) VisitAddMaterialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type PutMaterialRequestObject struct {
+	Material MaterialId `json:"material"`
+	Body     *PutMaterialJSONRequestBody
+}
+
+type PutMaterialResponseObject interface {
+	VisitPutMaterialResponse(ctx fiber.Ctx) error
+}
+
+type PutMaterial200JSONResponse Material
+
+func (response PutMaterial200JSONResponse) VisitPutMaterialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type PutMaterialdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutMaterialdefaultApplicationProblemPlusJSONResponse) VisitPutMaterialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type PutFiguresRequestObject struct {
 	Material MaterialId `json:"material"`
 	Body     *PutFiguresJSONRequestBody
@@ -3164,6 +3280,12 @@ type StrictServerInterface interface {
 
 	// (GET /api/materials)
 	ListMaterials(ctx context.Context, request ListMaterialsRequestObject) (ListMaterialsResponseObject, error)
+	// AddMaterial Add a material of the workshop's own
+	// (POST /api/materials)
+	AddMaterial(ctx context.Context, request AddMaterialRequestObject) (AddMaterialResponseObject, error)
+	// PutMaterial Change a material of the workshop's own; a former name stays one of its names
+	// (PUT /api/materials/{material})
+	PutMaterial(ctx context.Context, request PutMaterialRequestObject) (PutMaterialResponseObject, error)
 	// PutFigures Set this workshop's own figures of a material; an empty one goes back to the library
 	// (PUT /api/materials/{material}/figures)
 	PutFigures(ctx context.Context, request PutFiguresRequestObject) (PutFiguresResponseObject, error)
@@ -4196,6 +4318,86 @@ func (sh *strictHandler) ListMaterials(ctx fiber.Ctx) error {
 	return nil
 }
 
+// AddMaterial operation middleware
+func (sh *strictHandler) AddMaterial(ctx fiber.Ctx) error {
+	var request AddMaterialRequestObject
+
+	var body AddMaterialJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddMaterial(ctx.Context(), request.(AddMaterialRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddMaterial")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddMaterialResponseObject); ok {
+		if err := validResponse.VisitAddMaterialResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutMaterial operation middleware
+func (sh *strictHandler) PutMaterial(ctx fiber.Ctx, material MaterialId) error {
+	var request PutMaterialRequestObject
+
+	request.Material = material
+
+	var body PutMaterialJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PutMaterial(ctx.Context(), request.(PutMaterialRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutMaterial")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutMaterialResponseObject); ok {
+		if err := validResponse.VisitPutMaterialResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // PutFigures operation middleware
 func (sh *strictHandler) PutFigures(ctx fiber.Ctx, material MaterialId) error {
 	var request PutFiguresRequestObject
@@ -4843,174 +5045,179 @@ func (sh *strictHandler) PutWorkshop(ctx fiber.Ctx) error {
 // const string: with thousands of chunks the chained `+` fold is several
 // times slower for the Go compiler than parsing a slice literal.
 var swaggerSpec = []string{
-	"5H1tkhs3suBVENy34fdiq9Vs2fKbkX7JsjXWWLK0avlpYz1aCqwCWRCrgBoA1WyOoyP2DnuRPcMeZU/y",
-	"AgmgPgESxSZ7vv7MWE0UPjITifzO32YpLyvOCFNy9vS3WYUFLokiAv71fKWI0P+REZkKWinK2ezp7DMj",
-	"t+oz4iukcoIqvCZoSVZckFkyo3rAn2sidrNkxnBJZk9nGKZJZjLNSYn1fCW+fU3YWuWzp4/n82SmdpUe",
-	"KJWgbD27u0tmL0ghaS3Hi9tVt1gR8Qw9foK2OWGoICuFeK0CO0jtbN09rLgosZo9nWW8XhZ67yW+pWVd",
-	"zp5+O09mJWXmH1dPmv2xulwSAfv7EYuMEXlggwmSdZojLNHjb3+HyvVl8cz8yMVG5rz6SkZtP3eLBWD4",
-	"jReErzI9DOarsMrb6Wg2S2aC/LmmgmSzp0rUxAuYuoaR45lf05KqZvLBZgv4sTthRla4LtTs6ZN5B8iA",
-	"+BbKzTqUKbK2UH6jgUhxETxKaQfsPVAHUr/zQupaCfv7EJmSo1JjUHHk/nOA2Ks5Wl8WiAt0hdRSVogy",
-	"9HiOikT/iRGsDMY1UOsCfyUR37IopNeSzCac4k5DQFacSQJE+U7wZUFK/Z8pZ4owQBiuqoKmWJ/usjIj",
-	"/tsXqY/6W2epfxFkNXs6+y+XLXO4NL/KSzcvrNgH1sccK7TFEm0FZ+sEYZahLfyN10WGlgQJus7VTEOc",
-	"rhnJXrE925u2rWsipd6FZ1tmLUTZLJnlBGeWuV0TdfGC8w0l/VVGgG22+7ZWYwqxsxs8HjX9ncOy4blL",
-	"zDJzcpxlVK+Ci3eCV0QoqlG7woUkyazq/Om3WUZlikVGss4SS84LgtkMKANbaHao6Im9gO7fV76r0d6q",
-	"XzuLNDN+ar7hyy8kBdw+l5JISbLXlMHZ+zvFJa8NsgeLJbOUS3UIz284I7sZ4JhJqnYLyWuREu98q5ql",
-	"BktDpMGNpEIqpHLK1ogqlHEix8xO8yspF+tD23qP2ZqY4ZYh+TZkbrbnB14ZPPuxV+VY+r+TKefVwasB",
-	"g/ToHAsSfrByXhC03CF94gTNNc+7miWed3LwGtqJFwJgEAeoAWV12DjAqIO7xFFMgwp3kDDtlZad9Ckv",
-	"xbWeEf6bKlLKQ3t9YT7Q89qFsBAYqE+PoFKJ3cE5moGRBP5CjwH6Xvlkr23OUUZSmvmp1d2K9aIiYlEW",
-	"fkFnhMC1wKWET2pDaRHfbAip9KoHzvOTHaa/oCzzknFBGYlHS4+/eHATvGWMqMXE68xIrQQuqCQ+VGAF",
-	"N0fWxYozmiKcUv3OaHai8AYwFHWin9tVPOfhIjOUEDXXWz36JWWZPfRwtgoLtWBc+UFkZYJ4ZDTiwHgl",
-	"qbBZhTAt4f06y0C8yXBZzZLZlqjODW53oLjCxVQ01VboiRp8w4u6JPZyTOdVlkEBMTvSHWy7R2oOEO2N",
-	"SVpW5LDbgby7+j729h3eeJ7UJd5Qtl5InmEDsxiWrXi1wMqMHz+OW6IlNaRlt5ymuaZoKlHGGYl5EQYQ",
-	"6++vu7b/jCrNPYckUi2smtk7ooHtiI464xet+DMetvOLIqd8K3hGAvIOU5gyKzDufxSakVPlpLQWgrD0",
-	"8EPlxt0lM4LTPJqSyI0zHkQBCtD7g/7GB6sVZVTmRoztofhC0dKLZ6tYRSiuzdjFDRGS9giiUToTrR3H",
-	"zPUFG7SNJzjRMweACr1xBTemhwj8lETlPJsmjzJyqxaFld/73IGyjNzqRw5Og/jKqHiKG56B9KezkTKf",
-	"zG4v1vxC//VCbmh14STei4rrMcLqNfoJKjBjJJvAybBQUyimeZcOQv8aRt7px4qu8+g9Ddgf0A8wgWTw",
-	"eDjaHVNm+2i44wGrat8be+t6T4nFdBeE3a1bqgnyXHMpxwqbigdtgJuCeBkrVtrb44SG9vz2JPDY8s2F",
-	"0bi1JAOgdIwjmWGjQZPMK184qj6eQAuuFkGeLsmf/VxB6Xvh0f/7tKI/TzTILboBGkGMBTTs7IYGNOJW",
-	"+e5farDZUKUI0ze7Y6/yIbkgKxV9OwPgNmCcygy59804TuXeo1QrrIzl2dHgFlNlBLeWGq0sxG96olpH",
-	"jsViTeLhpHhBBGYpif6iZlLxdBMy+dyLZQHWEo9a3pyqz1i6u28AaFEcpl7u4zY3mBZ4WcTDYapgmBZ1",
-	"WYWgFrzXBVdRYkGFpfJPLev1mkg15WWrq6qgRvcbLXQ//HLVvkldkPfR2t1yEI0/W11ygrXS8cL7GCNh",
-	"juCm3uG1V1FSaT5VBLuuyxIb+83I0hDF092qwc1eDxVlwIFhONHvWm+vY9tXWAeZoEtMl87PJ0wHGfv5",
-	"5cFo+W4owwUp4IPAqZde1/HECnN8h9eTVFAH+KgV/oiF//3N4jhvAGUDcPYhCZMnBhJ2uz4ovgATg4fu",
-	"66ISNOBuML8tgpS0pSrnxucTaQPQm/hovxpBanhOu7XBRtplw+f82G5s8Hou+Q1ZiDxWNTxCcjpouW/2",
-	"4N9/7Twy0ULrXvuJ5cCNtoBLclFxdbEl4IPW//yCxYUxPXJGLiAY4YKrPCC3uQP1r8VYvBsaO8kNEVTt",
-	"+qoLB0snFsxqKn5JMeoVsdeiWac9fnfPdrbEwdOLg9w5agbcZufxfxu3KlJax9d3EZSD1MwQ5Pceo25F",
-	"0x5oclKsWr1XwhU3z6SWoZgCfLkwCf03wqvCB7+hWAAr+Y/dcdl4HNcdrQecgU4TAn+/NYDWEhzJj5AL",
-	"/9B/LEteXBYJAq+URFgQ6zx7NEtGRswdZ9mi5BkpvMEGUgnO1gbcEFzzo14BI/CtIayQlnZbwHfEy2W9",
-	"WhGx0JsBR07li2Ywszs3hdm4xS2/IdItudyhSEtvMksbznuYNbbjF11O1d/kf0Xvf3zWBEdolBgLE5Vo",
-	"SxREVXCFNoxvWeQO+eNFaRxim1jRG74pOt/097jGYPnCaEMLvha41P9ac54lGkePn6D/939fxG9uiuM0",
-	"ma0EIQtcbHBBWevqKxYMP+YezR4GAshkRZjSuNX4f4aWpOBb9BcieGIoQlkoG9DfgFEk4gTD/Uw7zRrL",
-	"hV7w0AevyUq9vbHeSv0NLalWTHxMy7gsJM0IEjWThoyogIvjGBAzBK4Prrkqz7CXN+ulZE5XSnovlL0v",
-	"GdV3Tyb61nNGUFXglCSIs9TwS00uOTaQ9V7evBNN1ucYDjZxht7FcrdIc1Jg98jGf1YJktKKqimfSo4r",
-	"R39TPim4VEd/10QxxFhV8IYwfTr9ebQlRuHiGKXafBgAqAc9w+0Zy9psAFYfyMbg8D14uaZde24PyZEi",
-	"W2C1ePzEwzRSmkm0zbkkKOVMKsyURPr/sh5/ixePKFssuVLFQcbwin1nxumPOKPpQgaD8/TztVnHcSng",
-	"F3LP039DREZTJdGao+XO83TXgkn7bFWxArb5CDht/EdpLbKCZAsQH6d9AqLmEaQ72GcyPO1ghcEefcRX",
-	"eVy4acGlUcwH/JqqvOGTUtGiMEEUcZi9IUz5ZgVB38d+pwLHbrtZyX/c9t0LHTouOKE5zfTIhJiNAuNw",
-	"2FvuFlpo2RPaIohULtBbD0VKE0bi/qRna4VVIykXBN+AGB/L1Tu7gRn2bMesgAv9yJqgUr2fI9aaJqT0",
-	"Pg1E0cGfx3ChEq2wUkboQtucCNLRJWJ3nuEFSG+THj/zBXDebbHYH/ynl0hANmRmpwX9cw0bpoXbcElv",
-	"Y3esqBLwyLX6SDG+Goovvlk8iX6WF79bfH3cuwxfJm4937WoWUal5MWNuXtR5p5fOt94nryaGR1l/Gw5",
-	"bV3DNcVMy+Y3vE5zrevEhoz9YmZ/gzfkl8q7vPQaFCXtebbW9Ibo+8NXFybenBFwPmIp6zJgaU7b1IxJ",
-	"oYUFVT4KnJto+I6CjaX5VxytOdl5QGpTqWS4z8QCy79ACwUfNTlZYnzYH/nW8lWcUba2QtUjNLJA6PeK",
-	"cROdzFcaNFWBKRvLJXH693+YHQ11jchPzGMeOdiJnFHDB0gAUcMKw52kF3vGMagHnxsShkmaBznpG11G",
-	"UqXXcnJAyw4pvQHGNzQndLX+oXlipN162L+ftXcEfu+L5X0BQ09wQFDoYaXLM1t219MsOlehEcGHSrXX",
-	"VsfLCgsqvZbiuPjg0kaYLacNPyZczqj/hKUTXIvfN98cdBRgTaOzztb6K/rh140snOCZTV18SJOmdTWf",
-	"H0rUMgGDAbFNi2o5LzLZpkz9+3yO1ogL9GQ+R2VhMu+c4/fbuS9wjxYee2nOt2hVFwXCyMT0grRFi4Jk",
-	"z9DVKMlqT8LfVeeA80fzq4Mqgc1IgHP7ESBVwP981sjN1mAZtUQn4j9qfM0qQdOBjHRA+fd5w/vU3Mzq",
-	"haQgGWHKeWQm0HLB15R5Muf2RhlABIfccpH58lSnBCiY5TvzeU/XwXGFlSJaf5/9r1+fX/zPT799ffcv",
-	"Ph/L96SgN8Tn5d+TWzU1SmZvkFsbnX8mJ6OGWroJhAQAscSTuB69mHgv9kTeHPZ/unQlc4QGWj70O1S6",
-	"QL4p1G0/6ZDo13Mf7xQkJfTGExAxO0jBegnvttvHy/88HyKLCdGWyxPPt4eolct77z8zV5DIWnIB78uW",
-	"C5UjnCqQzCNtD2EyL7CVGvprZiSlJS6MJ0EaUwIWoDcUM98LXDOqpsZWwDfNHloI+FD+kq5r4UF3Ttex",
-	"ds2CbyNH+tVmgmUtwP+KVG4w4bzDnmi7Ji20P0tVL12GsZZAKqExmToTx0rw0scNb3BRk2O0SvOhOXti",
-	"gNXszZzTD2xGZT6RIbhQnmmSm8sEG4bi7aejYBzOS6O+/pAZapyw/SWWpJuYsX/bK3rYlWD38lIPHUsh",
-	"ndXsdHvO89Iut/c8fUL7kBPEK8Iajd6QToI2hLBU8HRz6X6x+4Bs2z5QHLm1BpvR114TjYua62+pwDXL",
-	"xO6i4tuMiARlVOYXCi+Bv0mOOHuGIDBmJDrvrzUxNbPFAtXltpT49pX5rCP7jzJdfNbWgksFgQzGPrBX",
-	"xJ8/etIV8r2OUGAwB7f/xo3rJdf0hEzvQ+wegc7Iq8eH5VF9Q2XcChUWqmfe06LHzGU8eilFpjnnxeH6",
-	"EnE5lm8Z+UVaP0Zzk+1mrj75LvKOkuKgu+OjyU14biSr4V22SG/XbB44Q5Z77vURctfhFIqn6OryMUrr",
-	"KkFX8///v//P1ROUCV6Z8ICrORoovI+9qOxKzYMErEw/XJjtkD6lJn9j9jqEv8gaA4dU8aoWFR8NfXz4",
-	"zehIyhaGexATDmSG0LPTRyAH44z1D+EQ0QJLtfAGwAY31PBKz2McjGlubulYNAnnMvrilPsByu3hurfH",
-	"5Zg5WPvw9AeOi+94bYA24fp06foQxZb4NqRl7mfklB3xXYhcQ6f/7zWRLlZmCv8Y2ZQPFKO66glxvvMu",
-	"ucC3i5UgxH+3lxpP8c9zi9re4/z13FsGo8CKyEUeLIeFkfvNho6SAqJJcnxDNEPMeZGNy2RFyBwpl2qq",
-	"Xj9ZbDTG6l4k4B5UfT0fiNzzPfYQX+kwLXxJF2y7Q0tiHGKK865fMOLeWJw99uCMs2K3MPG3gZdgEVbq",
-	"Wqr85sAxq3wRVPjiZzFlFdZ7QgKcEA05MzLG6BvNAoJawY8EF8oT4NJmDkaw6VAGqEuec1/4NvCqrLhQ",
-	"74mEsmrDbQiyquUER/aeGh4QoRbxtphxSbO0d9MutMvDI7ZEmfgS4/sFr6hMbFlBV32CFrXJvewfNzqw",
-	"yh/GMVWlb3yUg6l8R/4jFufKxVpzFmD3+pfFMIYzYOaFsYrfO2s7UsqyH0TKKs5a5Wx8ZkMWThYCAai/",
-	"4TdTBfsDADVAGupu++9ycIc/tbWThtFiWPoZSIZ3AamxHwrtsf8Gip8Mq7vpBXqzNd8mdl/eo1CWvWIr",
-	"Pj7L1NS9wX6siAqDfQs3EeGjhSfG+p8lC6rZg3frEZnPfQ4pSIkpo2yNCi1JwetnmCSyCbtaEQR7U5tH",
-	"8zeTPH2MJzOSoxSYZYfjJRuueZwzKlguSwM8yrOSzLiga8qcMBOBmnAm+VEurQluoKQlt/hcdaIWWNKM",
-	"hJLfYx1qXc4/vlYdKPZ3OUxjt3TR8zM3IOhut6XpwE39nihMPdGLtiLA3qQVU7Ci5DeknFQk6Y394qA3",
-	"3STytwsEzvAGi83USJDgTZ/kbKtZU/HAI8BTCR6tYqdFeUEOBGnM5wf1qwl7i727E6b0lln12/f23Zfo",
-	"Fe/82PYXP5hUbyVQaiWu4EGw7MdrroKZ7tMqM9hkd5Xm/upYcVfTe5n2lWt4g6t3GgXjAwTfjttoFro7",
-	"rpaH5Yy3wPZ2gUCDN513b2iPknxaqrOtMXrQjmI8xvoDQdlGLrCy+Z5xX2k4+Mv6thXfgiV/J2Zv5/gv",
-	"WGQTPwrkOm8IqeRCc5dFWGY3gyTBWn/cI9rjJfHLKiUvsIASk5HUNV24qShx5YjiMCYIFLO8R5U057eB",
-	"YyeGNi0ldHHrg98Y8N570PHxOSdZbWunCZrOkhktq8ZNUUsoy4qZ13VmRKtQ6MbM+4V91u9XZM1FEUYX",
-	"s5xkV7hHrbaOgJUJDMHA3ZrhKReCpCqQVhCrp4KrzyqHziKw3Hmx/XOveq8n3mA9KU85upxyTrBabL7c",
-	"92Y2hX/HYa/9jBxv5ZLDkIRRzaWzAGmO2h7D7cQP4m1TsHWCdDmlaqepOXZQIjCjfM5hW8fODAgc4h0R",
-	"crIvJyLC9Ou4QIATxqV6YwD5Yb/He+6Jk3FBrJZGmj3YKQPA/OgisyaqHEeYCf5uULDtwGTKqsM72wa9",
-	"hXDjQ4oNzDhNqANn4Jfq9ECBzicxYQ37EjzttGhtiq8o3nELzlHxrCkDUssaF1AYROUE6adgX8DStwfN",
-	"tHvCEXrV1E9StMhfVXcleInm3sjOSeWBbOHGw0WA3m6ZEdzkdM69JmrRUQIGpVE4WuJ0gxQH7BR0KbDY",
-	"fSWR+yLx9ifZKzkOTQAnsgC4grKHoo/MMCs6zrxa9zsoWeS16zbi2sGH7kwlzk/jb2rc7V+MT2vaR1OS",
-	"TM5esfwLFouCSnXfwndHVC08EE1ki72MJ7xvjT1PNwab0Cc5t1kq/n4MtSRthZ7plf9tso+vOqIt7QdQ",
-	"bGqfWER2kDQgvZ5F1xzKx99aea5/G2PdCk6siAfw0TIW7GDwmAelq3cFZg/WHOFvtkHBCqeKi8jrPkXX",
-	"OOBLnRbnrHEVbFIzoTY0GGJidXKJaaigh+A1CDLubZYpLohrfDWh1GHORcAz1QnXialgLaNPFR/l2Cp8",
-	"nfB+Qy7Dbi2uUQuUOsamEBicLXTxvhd4e//Ld6L4jwl2mtji1fFeul4BabOVEND8ReozgbfTbhIA32fs",
-	"D1aYP12aYkmlnOIN3ZPWKOPv/bTubr168IPbD2VzQMfQ917hCjFCMokYRwaTw6scWw++6XFk8OmlgbYR",
-	"pT8OalijEi8LYmLbbXEaIgTc3kBcwcE7c624IJmN6zQeDOfSHU1JbitjovR6F1yywpC5EkESradi9Mfr",
-	"tz+jCqsccYFSXtQl84ppBAsykEAPMt6KS+rvZ5jmWOAU6pTa9g16p4lB+ZVXrex2+upPRm6IgAKgiVGr",
-	"wTUL2YdQfBbQf9+4QmFCQwf5SZQRU1ZzRQuyd/ejSMuuwkxtkGEAoJ4fdrwW8j75ZDCjW7rTAQFoPHAr",
-	"Ki59Drlla20YlkmTucsFzXmR9cNf28pSkx7z4xsZTg1AOcq6N03eApiGGgN6WJpJcnDnShrQhxF2RFfT",
-	"KQ/1eULRrJNkj5nrvb923VmSe0+ZS+s9iymt9MZUIRociIjDdgjn4zc+qSyiupJd8mcNbxDBV6SJoR9E",
-	"Oi/5DVxTyUtie89KLY8vCSqpDVk6YbY7bKXwMVtT/vcBdwIpTKGkB8fHZFNBT7//G8qyBEn6F8iBaP8O",
-	"rWpjX6EuPofcD0jKm7Qi+BYszASnOZKKVHpju6QVogqCpXpmu31yRsajbxPE6qKwrNm8orSt6qU4ZLC7",
-	"DuBq2HVzDHs9mxaOXIfzcbbEMHp/HwN0tN1AIZnZGCyHqj2362fLi5wxyZSevIDYeFN98qJbNtR4FcGj",
-	"77KfOrWkLjp1by8KHjBEvbf2Fbck3zKgwBJv4P9vKNkGavpfa0X3fXuXB+HCExg0vyGi4DgQAGtk19Bv",
-	"pDouMsLxbzt7ZxPNrD5MwaE/8HqybzYtCBaByNNaRdroOyb6C/cXT3lm4YXWnfc4VhmKfniN2uBL1MXI",
-	"lUSbioumuIuZ3At324l+rO9IsVoo3k+o6aiGjcVyr4xjRg0cinvdF27cKJHFTNVrs9DZo/9sqvYgQSuT",
-	"/qDwYayaGeidOifFypsvc2RMV0FufE0WTGuGZyjHBZRVNNUYwf2E4NGKrCdtoyl9VgexiZdZ4dgQnnuy",
-	"znbQvDOz1v6D1qgjg8mnRHpBx990M2F0qOK38ROv9JMLRPsMUSUbHci0hvCespYTespFN6c3XNkcrbNG",
-	"Fz6ODi3FOPII3gAXqe1eOSPsGhkBfDSNx8YFaDeRzBBUfGGCir2vYKXvtV9/cUa0CWU7qtauE2sEiPJk",
-	"Bxu7mf1/sJPcr92ct4BG9EZ69qRAH52xsWpq5YIjkpUjvVt7+x/bH2Vsll5rZm++tHvfX0HgeourF5hl",
-	"1LGqUVPziKZsG9LGPfZ6QMHoGvyMRubsNvuAEqk2E90aMf2VjmH7E9+dSVZ8wni9zgNph1PyL9liGo89",
-	"tmnqAsrqxzqucq9fJDh+m+/uY+CAlEU9R4u5BsIhCjyyisMxhQQcOocNegqn84L9814J7Em3LKAZ9OT3",
-	"3i86Fx606YUN1BlvkHGt3xa7JvyKGxOza+F1QOSznCBYS/B6Syr1vJHip+BA8DI2Ymh+erBp1atfcO2b",
-	"3jKPvcFc/DQ79vtnLETsMm6LPqh/aGJqJ5Q0I7c4VQW4BhzJbvEOjEaS/oUgjFy8R2TJJKQ5rxbbbPle",
-	"vkKuxajtpuUCAJ+gDVQMHpdP+tZfG+S4wIV9cQX7q100LvqwHuwtZCdTLFLrCRrpqaU9PVw3zd4RLgq+",
-	"ld4YurA3fe/OO7KAtzOEFa6fwT8Y2RKpxtGWe47o0+WbVqX/wL704x7YSVm6R7rrQw/opzCmbATjsYGN",
-	"QSxNAfwpWtUejo47sgewP9DN9f91AkqwbOaHLX/pOmFOjNGeKIUs7+PlNJXofQf4pd8/ZeB14UUmgznA",
-	"V6Ya/Mo29wHPJlbo8Ty+ieJxd22LmfJuKxM75PQHU7Ovu8MjrIbjG+fWThrg+KHabfIyguux5iGSyWPE",
-	"bPOhb5+unUdHCYNuJVCkBaJMt/Z+DPqFtbv6iKmibO2ayfuCNn354yCQ4iWvlfHEQEMVPeKpk0YSqJaI",
-	"OsfxXn4aCIEM2Cy0iMV84bQHDuozMdi52n2AHu+D8yASfZr0pqU2W+LUSW8OKAmqatXI9SkGkh7SWjiW",
-	"KizyeHspNJVWPcE/TUJJWldT0zjcrHsrrn90rfUnstk0JZVauJoc/V3XUsu+BVdNyy89DqhRP91aaGt8",
-	"l17RLaAaFqZoHmbQpRUpvCES3LXQ0RSvzQ2LydP05am2XlayM4UYUi4ykkHb0gTlfEtuiEB8pZruTJL0",
-	"zePhKFqrTe1VoKwk5atuqp/RRivmatgOeBTOdrD8qV9fCss9H3OsXq3ObxQ4LsDg9qBXoaNU3yWz3aTx",
-	"fgW+dRffzvSMXqg9XN5fBsFQplvRovBTt6ETvgKFVX+wxTInAomaJfq5gEZf8hmaN7lkJrPsm4N1SA7o",
-	"VFDuF3wq5aHqnt8emmtPZc2m4vBR9TObtmZNzTGN4res2A3iC7rFlqCA+ASoa4jvhfXj+X5gPzlcT/OI",
-	"st3HpX/Cy7hIcYVTKN96ALWPRwaAuTfIV0+6LzogRHiP5t7HFaKGDxPe1WGjWHzQvYsGdiDuJel0Wob1",
-	"DusB6P6ql/0y4Mfmsk6rWh0MmoMaPmktqNpdawqzFUBb5z+FwFzON7TRCJ+25fsXbmSrpFb0J7Kb3d2B",
-	"OX/l6eX+IYd2zErgVKElUVtCGPpJ/88LAcYhSITl8GwrXGzAMkfVI/QGS0kkhPDCk5f8iRmLm0QlLQpq",
-	"LmeCSs6MLICRa0BCGcLIwOYR+gEigyH0AUb9iVknIMp4WpeEKfSv71++QL//5sm//xuCtr76Ywjo/qzf",
-	"9M+P0POiQCkuComWtangyhmRf2IlFhstfKiciC2VBCLU9ecGTshA8pn9FgQtY+TvBLDhQvI/MfhQT5wT",
-	"nBGBPv+PixfX719efOAbwj6jptswhDkYMeLzH374gC5xRS/tcp8f/clUwk4JM6mLFoHPK5zm5OLxo3kn",
-	"1HjWIqFDwk9nV65GHK7o7Ons60fzR1+DH1flQC2wIuDGFDK1NitNt6AJvMr0ivD7yyatpcICl8S0qvnV",
-	"z/LaIZfXzpd+lxwc+6O7qBFjX9j2l3efzH0hUn3Hs52J62fKRuXjqnLdVi6/2OgWw4+nmSF6l1I/TvAH",
-	"WXFmjZ6P5/OTLd1tCHh3N1Sj+u0CM7LCtgavb8pmj60bHOx2trj9DC6UoV3Q9G30u41n6FW/hVofz5ro",
-	"QS2NgxsaZgRC6tTQsrb9PiG9plJ91xSHHJARcKs/1wTioC2tO/NVHNj61rGDBPQc/IgRA1/TkipLZ2fC",
-	"OGwdqqZ5EO5Adhy2TdqGBxvXCguDjtl5blBTmSXq+lydFphBQB4LxgGRX/5Gs7sgpf+BdCB7Tpo5+TGn",
-	"svdX2ezukw82l3iJWWbDEKdPGaLa52bWc9KtXeKhuf5Z8Nnl9deKV84o+Qx9bgpjfUaQO2fc61vcFvQF",
-	"yQTcfgkihYSHAGqjdOtrLPFazry343LVdBE7IQGY1mTnxL9tfvaPgH4/XpqGTidEy89ckXMiBeYG4/w/",
-	"wmvSvZav+RphZEvT2a6AgmhtpOlDj6BShR+ZytUz9T5EHffpuWnXFFb1AMr+cG9AvXT21i9YSCOoAiQa",
-	"dgTJL0vsOpGd5BXbWnP9qe8LuAHOdFcaF8M/2lV5Dx4CY9ezZzSPlP4LmOklviHgveXQ2NyhNIV27iSs",
-	"45p+76Txgf+zaLldv/8DP3idFvsekvm+02D+/oTzYcvbBD9JM4KWO/P/Nl3dZPVhRUQC/+70t3fdkBT4",
-	"fKiQaq8SnJmOyq41jJfaPuANaZponwexvcbOD8wHTGnrO19DUka2UPDhnuJMC+RLQUwynB/S7wnO/uYg",
-	"PT/52j5w/8IyIqTiPDvBBfoI/Z+RhfvORgpjiepmFYjCxLu9l4Pc2C4E7g+rTtBR0GbU4cr3guSU3rCu",
-	"/+M4iXUE6JaBntZA8zzLWqPr34SJ83QsYlARJQjUE5DuT4RotVdzniaUtDVxrmhBUIoZWhKk0UCyRupu",
-	"ydZRaWP0yUhBTJxQH2U/0ox0cdaD3jdjh8qPNMsIO55wQsanoLHeZ2Vt82da3O0NqD2nJfTMhHGcZgB5",
-	"x2NAv6vVg1xQaGb+wC/LX+eCWlJ8hr6Z/974yZZc5SbcW/KSaDkfLFEbUpmiByXBbJu7WNHxbb10MTHe",
-	"q/LDbcWFCt7Y+flYrReYwI3+KpbbPswqV+PxdPruuwKf1WjbVF9/0FsCxTA9+DR/v7/FtpPUYnrk4x3a",
-	"5jTNtRAtTRZyXWQQmbdX8Fpz2+81YFQ16FfkA/8DhxjV86m/51Zpe62RH5oeXFEtH000v92bLp634gtE",
-	"IzItttj4OAnxxoZIbMEuE7KR0VQZExmEOOwll7zpLxuSMGwH2jPC0q7ggeRHUtwDijZmZvb01099DYdA",
-	"HSCwBhBxQwTcOBtDi5dYEoSZ3NrgIwDTFyxamfA4ZulSWPoAfsNvyB+h1vA5bohrT/rAlwNSYsbYtJky",
-	"92WVwBmhTiD6ggXaEqbgJigbpp/ikoCluEXfhtqu5EHN8ycY8RBqZ9PFNELhhF0hvoIUxfuaUlwdkSAM",
-	"XpuyERGKRCfFoT39KLptXFVQ5dBl/KKuzLNmu417ViBlBYWbRtN3kn//rgI/XLM8D5YB7idA7sFIhdeQ",
-	"m3fOI9oOlv5DPrQmF+C4WGwcIE7PcV0HzAfmuAFD7PFA73LcN+ChhKwTWwlGs1tJFIIKMIlzadqkKN7l",
-	"vA1dxrgvz0+fD+O61II8VN0z9W2/YHFPR6Xjt/v595tm1EO8Y02fx4h37EPbnsUFxVKJXDGwryTiW4ZW",
-	"tknMPTlhA6vL39x/3l2u2gY009DgTnnIOmTnPw9T6XTQeWC+0iJ5jNQuAdxXpiNqH0mYEACHzWcIMwTy",
-	"AdiFRnFKrrxIQxEVdMzZ9zCanjpj2ccjv6icS2JkTSygi1SGIIHQJ8Xgotgvw3x6iJvadgyKuKoWFCfg",
-	"hK68Bkh6ADsI54AKnC1uCK/2mO00W3tnhjwIpJqShwfBZDZ1ekfQO1cq8UyBuu6ID+sF6q46BKQD+X1N",
-	"JVmGMDKVJtG/QsnWfxvS2UG3zntS8hvSwcEhv873nJ1CbPiAN6TZ/VcS4TQlUiK8xbv2LPcSIUyudThQ",
-	"gddpfm3zsc9Bep0asQ/t4OiW5PVQYPPTvbH4ru7WuHZJ7tQYXDOT7v6VRBVmCRhyoZ7zamWsF1h0PBsw",
-	"9FIqQXDZcaJ3cr5CFHxN1+ytreG45y0jLLPSqct6ghxoKlFTq9WrlutPtm3x5vh37ZvDQNVbJ5ne/Mnd",
-	"pNdNCtz5yMwu4aGw5qcTRGdwsOICpBBls3DSB12zV+d6R14IkhGmQNeIf0lisP+KncTe214kV0Y4TBkK",
-	"xLcz0oVewEcVJoHpjNZtiGFD8HygHGvdnBaFK7wPgcYh6nmDN+Sl/vqtLX1+JmmkUzH6b5CK+kaQDTF1",
-	"6OyWG6cBwDextSw4a7UT503osHUoZLiPGm2lw/OLuk0R7Ahh1+zq/tzrLYOQbsjUhf5Rba2cPogepfLm",
-	"gCs/ElKK3KpLO1sLoSZZfUkZFrtxYZExDPTeBd8aO9ip5f5XZfdIex/uz2vOs8+2QoumR/1vvTMJBCmI",
-	"nknahB2IoJaBt1xP0XvFXX0ho7WCy8FTVmivM/ce4H44gdBA+z2RGn0+r6NLj9IQYqeS7ikzmjCEsb+4",
-	"/o+eWxZWMtEvpiEIlRp9CaoZlObBctP12srK1fYPB8OaGtbnkubbAtlnQF4cA2trjEewsB9wmqO0wLUk",
-	"4D+3FdxPkqqAs06YoS1VCvaqDRFI4p1EtGPxkFtc7QvQoCy7hiH/LJkJvdrIfzVq6pUIjyCoZrA8VdC1",
-	"IFWBU6i7hUrMdqaAhrF9FpQRk6+wJFJFJCdsTZG7fbKGrYP3INJGt+ZeBHDd1k4EWSqRhQdifGvgWHKp",
-	"UCUIdNs0AO1AL8eKrsKX9A2u3jdFqv45bqktU/bAT3Wnw5rXA1GdJMbKBlQhDuVsthyZUjyyVyNj/3Xr",
-	"lCML3re2983Z4NXXpwaXqvntaOE14P3qnewMpDdJSfy7AGaX/l6Y2kJd3fIriSRRmmHJjim7r512KkD9",
-	"+knfehPLZphQLYrZ09nl7O7T3X8GAAD//w==",
+	"5H3tkhu3teCroHrvVu6t7dFwxpJvIv2SFStWLFlajXy9tY6WArtBNsQm0AHQQzGuqdp32BfZZ9hH2Se5",
+	"hQOgP4H+4JATx/mTWEM0Ps45ODjf55co4buCM8KUjJ7+EhVY4B1RRMC/nq8VEfo/UiITQQtFOYueRp8Y",
+	"+aI+Ib5GKiOowBuCVmTNBYniiOoBfy2JOERxxPCORE8jDNPEkUwyssN6vh3+8pqwjcqip9eLRRypQ6EH",
+	"SiUo20R3d3H0guSSlrK/uF11jxURz9D1E7TPCEM5WSvESxXYQWJna+5hzcUOq+hplPJyleu97/AXuit3",
+	"0dOvF3G0o8z84+pJtT9W7lZEwP6+wyJlRI5sMEayTDKEJbr++vdot7nMn5kfudjKjBe/k5O2n7nFAjB8",
+	"7AXhq1QPg/kKrLJ6OppGcSTIX0sqSBo9VaIkXsCUJYzsz/ya7qiqJu9sNocfmxOmZI3LXEVPnywaQAbE",
+	"11Cu1qFMkY2F8hsNRIrz4FF2dsDggRqQ+r0XUjdK2N+7yJQc7TQGFUfuPzuIvVqgzWWOuEBXSK1kgShD",
+	"1wuUx/pPjGBlMK6BWub4dxLxPZuE9FKSaMYp7jQEZMGZJECU7wRf5WSn/zPhTBEGCMNFkdME69NdFmbE",
+	"f/ss9VF/aSz1L4Kso6fRf7msmcOl+VVeunlhxTawfsqwQnss0V5wtokRZinaw994madoRZCgm0xFGuJ0",
+	"w0j6ig1sb962boiUeheebZm1EGVRHGUEp5a53RB18YLzLSXtVXqArbb7tlR9CrGzGzweNf2dw7LhuSvM",
+	"UnNynKZUr4Lzd4IXRCiqUbvGuSRxVDT+9EuUUplgkZK0scSK85xgFgFlYAvNBhU9sRfQ/fvKdzXqW/Vz",
+	"Y5Fqxo/VN3z1mSSA2+dSEilJ+poyOHt7p3jHS4PszmJxlHCpxvD8hjNyiADHTFJ1WEpeioR451uXLDFY",
+	"6iINbiQVUiGVUbZBVKGUE9lndppfSbncjG3rPWYbYoZbhuTbkLnZnh94YfDsx16RYen/TiacF6NXAwbp",
+	"0RkWJPxgZTwnaHVA+sQxWmiedxXFnney8xraiZcCYDANUB3KarBxgFEDd7GjmAoV7iBh2ttZdtKmvASX",
+	"ekb4b6rITo7t9YX5QM9rF8JCYKA+PYJKJQ6jc1QDJxL4Cz0G6Hvtk732GUcpSWjqp1Z3KzbLgojlLvcL",
+	"Oj0EbgTeSfikNJQ24ZstIYVedeQ839th+gvKUi8Z55SR6Whp8RcPboK3jBG1nHmdGSmVwDmVxIcKrODm",
+	"yDJfc0YThBOq3xnNThTeAoYmneiHehXPebhIDSVMmuutHv2SstQeujtbgYVaMq78ILIywXRkVOJAfyWp",
+	"sFmFMC3h/RylIN6keFdEcbQnqnGD6x0ornA+F02lFXomDb7lebkj9nLM51WWQQExO9LtbLtFag4Q9Y2J",
+	"a1bksNuAvLv6Pvb2Dd56ntQV3lK2WUqeYgOzKSxb8WKJlRnffxz3REtqSMtuGU0yTdFUopQzMuVF6ECs",
+	"vb/m2v4zqiTzHJJItbRqZuuIBrY9OmqMX9biT3/YwS+KnPKt4CkJyDtMYcqswDj8KFQj58pJSSkEYcn4",
+	"Q+XG3cURwUk2mZLIrTMeTAIUoPdb/Y0PVmvKqMyMGNtC8YWiOy+erWI1QXGtxi5viZC0RRCV0hlr7XjK",
+	"XJ+xQVt/ghM9cwCo0BuXc2N6mICfHVEZT+fJo4x8Ucvcyu9t7kBZSr7oRw5Og/jaqHiKG56B9KdRT5mP",
+	"oy8XG36h/3oht7S4cBLvRcH1GGH1Gv0E5Zgxks7gZFioORRTvUuj0L+BkXf6saKbbPKeOuwP6AeYQNx5",
+	"PBzt9imzfjTc8YBV1e+NvXWtp8RiugnC5tYt1QR5rrmUfYVNTQdtgJuCeDlVrLS3xwkN9fntSeCx5dsL",
+	"o3FrSQZA6RhHHGGjQZPUK184qj6eQHOulkGeLslf/VxB6Xvh0f/btKI/jzXILboBGkGMBTTs9JYGNOJa",
+	"+W5farDZUKUI0ze7Ya/yITknazX5dgbAbcA4lxly75txnMo9oFQrrIzl2dHgHlNlBLeaGq0sxG9bolpD",
+	"jsViQ6bDSfGcCMwSMvmLkknFk23I5HMvlgVYiz1qeXWqNmNp7r4CoEVxmHq5j9vcYprjVT4dDnMFwyQv",
+	"d0UIasF7nXM1SSwosFT+qWW52RCp5rxsZVHk1Oh+vYXuh1+u6jepCfI2WptbDqLxB6tLzrBWOl54H2Mk",
+	"zBHc1Du88SpKKsnmimA35W6Hjf2mZ2mYxNPdqsHN3nQVZcCBYTiT37XWXvu2r7AOMkOXmC+dn0+YDjL2",
+	"88uDk+W7rgwXpIAPAideet1MJ1aY4xu8maWCOsBPWuHPWPjf33Qa5w2grAPONiRh8thAwm7XB8UXYGLw",
+	"0H2ZF4IG3A3mt2WQkvZUZdz4fCbaAPQmfrJf9SDVPafdWmcj9bLhc/5Ub6zzeq74LVmKbKpqeITkNGq5",
+	"r/bg33/pPDKThdZB+4nlwJW2gHfkouDqYk/AB63/+RmLC2N65IxcQDDCBVdZQG5zB2pfi7541zV2klsi",
+	"qDq0VRcOlk4smNVU/JLipFfEXotqnfr4zT3b2WIHTy8OMueo6XCbg8f/bdyqSGkdX99FUA4SM0OQ33uM",
+	"ugVNWqDJSL6u9V4JV9w8k1qGYgrw5cIk9N8IL3If/LpiAazkP3bDZeNxXDe0HnAGOk0I/P3WAFpKcCQ/",
+	"Qi78Q/9xt+P5ZR4j8EpJhAWxzrNHUdwzYh44S5c7npLcG2wgleBsY8ANwTXf6RUwAt8awgppabcGfEO8",
+	"XJXrNRFLvRlw5BS+aAYzu3NTmI1b3PJbIt2SqwOaaOmNo6TivOOssR6/bHKq9ib/K3r/3bMqOEKjxFiY",
+	"qER7oiCqgiu0ZXzPJu6QXy93xiG2nSp6wzd545v2HjcYLF8YbWnONwLv9L82nKexxtH1E/T//u+L6Zub",
+	"4ziNo7UgZInzLc4pq119+ZLha+7R7GEggEwWhCmNW43/Z2hFcr5HfyOCx4YilIWyAf0tGEUmnKC7n3mn",
+	"2WC51AuOffCarNXbW+ut1N/QHdWKiY9pGZeFpClBomTSkBEVcHEcA2KGwPXBNVflKfbyZr2UzOhaSe+F",
+	"svclpfruyVjfes4IKnKckBhxlhh+qcklwway3subNaLJ2hzDwWaaoXe5OiyTjOTYPbLTPysESWhB1ZxP",
+	"JceFo785n+RcqqO/q6IYplhV8JYwfTr9+WRLjML5MUq1+TAAUA96utszlrWoA1YfyPrg8D14maZde24P",
+	"yZE8XWK1vH7iYRoJTSXaZ1wSlHAmFWZKIv1/aYu/TRePKFuuuFL5KGN4xb4x4/RHnNFkKYPBefr52m6m",
+	"cSngF3Lg6b8lIqWJkmjD0ergebpLwaR9toqpArb5CDjt9I+SUqQ5SZcgPs77BETNI0i3s8+4e9rOCp09",
+	"+oiv8Lhwk5xLo5h3+DVVWcUnpaJ5boIopmH2ljDlmxUEfR/7nQscu+1qJf9x63cvdOhpwQnVaeZHJkzZ",
+	"KDAOh73VYamFloHQFkGkcoHeeihSmjBi9yc9Wy2sGkk5J/gWxPipXL2xG5hhYDtmBZzrR9YEler9HLHW",
+	"PCGl9Wkgig7+3IcLlWiNlTJCF9pnRJCGLjF15ylegvQ26/EzXwDn3efL4eA/vUQMsiEzO83pX0vYMM3d",
+	"hnf0y9QdK6oEPHK1PpL3r4biy8fLJ5Of5eXvl18d9y7Dl7Fbz3ctSpZSKXl+a+7eJHPPj41vPE9eyYyO",
+	"0n+2nLau4ZpgpmXzW14mmdZ1poaM/Whmf4O35MfCu7z0GhQlbXm2NvSW6PvD1xcm3pwRcD5iKctdwNKc",
+	"1KkZs0ILc6p8FLgw0fANBRtL869ptOZk5w6pzaWS7j5jCyz/AjUUfNTkZIn+Yb/je8tXcUrZxgpVj1DP",
+	"AqHfK8ZNdDJfa9AUOaasL5dM07//w+yoq2tM/MQ85hMHO5Fz0vAOEkDUsMJwI+nFnrEP6s7nhoRhkupB",
+	"jttGl55U6bWcjGjZIaU3wPi65oSm1t81T/S0Ww/797P2hsDvfbG8L2DoCQ4ICi2sNHlmze5amkXjKlQi",
+	"eFep9trq+K7AgkqvpXhafPDORpit5g0/JlzOqP+EJTNci3+svhl1FGBNo1Fja+0V/fBrRhbO8MwmLj6k",
+	"StO6WizGErVMwGBAbNOiWsbzVNYpU/++WKAN4gI9WSzQLjeZd87x+/XCF7hHc4+9NON7tC7zHGFkYnpB",
+	"2qJ5TtJn6KqXZDWQ8HfVOODi0eJqVCWwGQlwbj8CpAr4n88auVkbLCct0Yj4nzS+ZIWgSUdGGlH+fd7w",
+	"NjVXs3ohKUhKmHIemRm0nPMNZZ7MucEoA4jgkHsuUl+e6pwABbN8Yz7v6Ro4LrBSROvv0f/6+fnF//z4",
+	"y1d3/+LzsfyR5PSW+Lz8A7lVc6NkBoPc6uj8MzkZNdSSbSAkAIhlOonr0cuZ92Ig8mbc/+nSlcwRKmj5",
+	"0O9Q6QL55lC3/aRBol8tfLxTkITQW09ARDRKwXoJ77brx8v/PI+RxYxoy9WJ5xsgauXy3tvPzBUksu64",
+	"gPdlz4XKEE4USOYTbQ9hMs+xlRraa6YkoTucG0+CNKYELEBvyCPfC1wyqubGVsA31R5qCPhQ/pJuSuFB",
+	"d0Y3U+2aOd9PHOlXmwmWpQD/K1KZwYTzDnui7aq00PYsRblyGcZaAimExmTiTBxrwXc+bniL85Ico1Wa",
+	"D83ZYwOsam/mnH5gMyqzmQzBhfLMk9xcJlg3FG+YjoJxOC+N+vptaqhxxvZXWJJmYsbwttd03JVg9/JS",
+	"D+1LIY3V7HQD53lplxs8T5vQPmQE8YKwSqM3pBOjLSEsETzZXrpf7D4g27YNFEdutcGm97XXROOi5tpb",
+	"ynHJUnG4KPg+JSJGKZXZhcIr4G+SI86eIQiM6YnOw7Um5ma2WKC63JYd/vLKfNaQ/XuZLj5ra86lgkAG",
+	"Yx8YFPEXj540hXyvIxQYzOj237hxreSalpDpfYjdI9AYeXU9Lo/qGyqnrVBgoVrmPS16RC7j0UspMsk4",
+	"z8frS0zLsXzLyI/S+jGqm2w3c/XRd5EPlOSj7o6fTG7CcyNZde+yRXq9ZvXAGbIcuNdHyF3jKRRP0dXl",
+	"NUrKIkZXi///v//P1ROUCl6Y8ICrBeoovNdeVDal5k4CVqofLswOSJ9Sk78xe43hb2KNgTFVvChFwXtD",
+	"r8ffjIakbGE4gJhwIDOEnp0+AjkYZ6x/CIeI5liqpTcANrihild6HuNgTHN1S/uiSTiX0Ren3A5Qrg/X",
+	"vD0ux8zB2oenP3Gcf8NLA7QZ16dJ12MUu8NfQlrmMCOn7IjvQuQaOv1/L4l0sTJz+EfPpjxSjOqqJcT5",
+	"zrviAn9ZrgUh/ru90nia/jzXqG09zl8tvGUwcqyIXGbBclgYud9s6CjJIZokw7dEM8SM52m/TNYEmSPh",
+	"Us3V62eLjcZY3YoEHEDVV4uOyL0YsIf4Sodp4Uu6YNsDWhHjEFOcN/2CE+6Nxdm1B2ec5Yelib8NvATL",
+	"sFJXU+XjkWMW2TKo8E2fxZRV2AyEBDghGnJm5BSj72QWENQKviM4V54AlzpzcAKbDmWAuuQ594VvA692",
+	"BRfqPZFQVq27DUHWpZzhyB6o4QERahPeFjMurpb2btqFdnl4xJ4oE19ifL/gFZWxLSvoqk/QvDS5l+3j",
+	"Tg6s8odxzFXpKx9lZyrfkf+MxblysTacBdi9/mXZjeEMmHlhrOL3ztqeKGXZDybKKs5a5Wx8ZkMWThYC",
+	"Aai/4bdzBfsRgBogdXW34bsc3OH3de2kbrQYln4GkuJDQGpsh0J77L+B4ifd6m56gdZs1bex3Zf3KJSl",
+	"r9ia988yN3Wvsx8rosJg38JVRHhv4Zmx/mfJgqr24N36hMznNocUZIcpo2yDci1JwetnmCSyCbtaEQR7",
+	"U51H86tJnj7GkzmRo+SYpePxkhXXPM4ZFSyXpQE+ybMSR1zQDWVOmJmAmnAm+VEurRluoLgmt+m56kQt",
+	"saQpCSW/T3WoNTl//1o1oNjeZTeN3dJFy89cgaC53ZqmAzf1j0Rh6oletBUBBpNWTMGKHb8lu1lFkt7Y",
+	"L0a96SaRv14gcIY3WGznRoIEb/osZ1vJqooHHgGeSvBo5QctygsyEqSxWIzqVzP2NvXuzpjSW2bVb98b",
+	"ui+TV7zzY9tf/GBWvZVAqZVpBQ+CZT9ecxXMdJ9XmcEmu6sk81fHmnY1vZdpqFzDG1y80yjoHyD4dnyZ",
+	"zEIPx9XysJzxC7C9QyDQ4E3j3evaoySfl+psa4yO2lGMx1h/ICjbyiVWNt9z2lcaDv6yvnXFt2DJ35nZ",
+	"2xn+GxbpzI8Cuc5bQgq51NxlGZbZzSBJsNYfB0R7vCJ+WWXHcyygxORE6jpCuDFe+EF/z55VlKUFE0pc",
+	"AaNpOBYEyl/eo66a8/QAoGJDzZZ2mtTgg3gfVd6b0/AKOrdaaautCZpEcUR3ReXYKCUUcsXM62wzwlgo",
+	"2CPyfmEFgfuVZXNxh5PLX86yRNyjultDJEsFhvDhZpXxhAtBEhVIRJiq2YJz0KqTzoawOnix/UOr3q8n",
+	"QmEzK7N5cgHmjGC13H6+712uSgX3A2XbOTzeWifjkIRR1aWzAKmOWh/D7cQP4n1V4nWGPDqnzqepUjYq",
+	"Q5hRPneyrXxnBgQO8Y4IOdv7MyEm9atpoQMnjGT1Rg3ycU/Je+6JrHFhr5ZGqj3YKQPA/MnFcs1UUo4w",
+	"LPzDoGDfgMmcVbt3tg6TC+HGhxQbynGa4AjOwJPV6JoCvVKmBEIMpYTaadHGlGtRvOFIXKD8WVU4pJQl",
+	"zqGUiMoI0k/BUIjT16OG3YEAhlb99ZOUOfLX4V0LvkMLbyzorIJCttTjeNmgt3tmBDc5n3NviFo21IZO",
+	"MRWOVjjZIsUBOzldCSwOv5PIfRF7O5oMSo5do8GJbAauBO1YvJIZZkXHyKunN0XneZGFz5Gzi7l040Y7",
+	"Kb5nNpuwquRSwn/jqqBR9bURCXK6Jf20QqcWehzUEHckBxzSIzyxdk9fXQ9qlx0yuQQRYwDXYwF+TqMc",
+	"iywI940x/MSECkOu7thUHmWw2QArQJhjiuK8KSolshewVnlaNWlghijbCJJSwhTKqVTP2kzSklADBpp0",
+	"YkRyacrcVCX7Bn1kmuVsvU5gmdGiIGmLQDMs7dyqFAQiVfU/Uy1lC4n4ulEqqpFHrJdAjDMS6+EmCBc+",
+	"driFaHpGiNEzRrd83OvvCa5+7A/crBXnXnq+fuRWWMSIlVD9SuHVFDvpyF0IV1UxobW2D1BV3x1YzEBZ",
+	"Dn8qnbdcRxUI0a+l5CKhXekEF4E2TOI+g5jvBXsHdeW8zrdKQx7VLc7Uh+I0QQFVTNRnE3gw76M5mYBn",
+	"byvxGYulZkL3rU56RGnZkZBPW5GrP+F9C6F6WubYrGvJuU0l9DfNKSWpy6jNb89iMzJ9JWxt/VWAYlWg",
+	"yiKygaQO6bXcbuZQ3gtZqdDt2zjV9+s0uekAPlqthR109KegQvsux+zBOtj8arvIrHGiuJh43eeYd0YC",
+	"XuYlo2hcBTuJzSjgD0/4VDOoxDRUdUnwEnRHpw7JBOfEdSecUY824yIQPtCIqZzSZkBOPtX0UPTaxtbI",
+	"wTLk0m2p5bppQT16bKo1wtlCF++PAu/vf/lOFKQ3wzQ+tcPA9FCKVpV/s5UQ0PydRFKB9/NuEgDf55EN",
+	"tgE5XS75jko5J2RlIPdcTr/381pwtpp2dG4/1DYDs46+9woXoJ9IxDgymOxe5alNO6pGdAafXhqouwX7",
+	"g1W7hYTxKjcKn7NBECHg9gaCv0bvzI3igqQ2+N4YAlzcTW9K8qUwXiGvC9hllHWZKxEk1josRn++efsD",
+	"KrDKtD6V8LzcMa+YRrAgHQl0lPEWXFK/8SDJsMAJFJO2PXb0TmOD8iuvJa/ZjrE9GbklAqo0x0bthfgZ",
+	"UGqhQjig/77B38LE73eSSCkjpvbxmuZkcPe9cPimjZLaSPAAQD0/HHgp5H2SfmFGt3SjTQ3QeOBWFFz6",
+	"oiZWtYG3W8tSZi5hP+N52s5RqMv/zXrMj+82OzdK8CiHyjx5C2Aa6t7qYWkmE82dK65AH0bYEa2n5zzU",
+	"54kXtn7pAc/Ce3+B0bNUYDhlwQPvWUz9uzemVFznQESM2yFcIJYJA0gnlMCzS/6g4Q0i+JpUiU4dS+SK",
+	"38I1lXxHbINwqeXxFUE7auNKT1iSBLaS+5itqdH+gDuBPNNQZprjY7Iqc6rf/y1laYwk/RskqtV/h37i",
+	"U1+hJj673A9IyptZKPgenHoEJxmSihR6Y4e4FqJygqV6Zlsyc0b6o7/EiJV5blmzeUVpXXpRcbB8Wh9h",
+	"dZTqP/qw17Np4Sh6qkRJfClt3RSrIQboaLuCQhzZQFmHqoHb9YPlRc6YZOoDX0ACkykRfNGs7WwCOSCI",
+	"yqWoNgr+XTSKk1/kPGCIem/tK25JvmfE+Em28P+3lOwDjVdutKL7vr7LnZyOGQya3xKRcxzIUjCya+g3",
+	"UhwXjOb4t529sYlqVh+m4NAfeDk7HCbJCRaB9IBSTXSLNszqF+4vnhr6wgutO+9xrDI0+eE1aoPPOYWR",
+	"q1s5FxdVBS4zuRfupq+NR9+RYr1UvJ312FANK4vloIxjRnViOAY9xm5cL9vQTNXqhdPYo/9sqvQgwTq7",
+	"/Jhs+U/MQO/UGcnX3qTGIwNvc3Lr802a/jnPUIZzqH1rSuaCxx/BozWx6L8NefdZHcR2uswKx4YcipO1",
+	"H4UOy6m19o9ao47M+JkTXAtt2ZPtjNEhB6IJzVnrJxeI9hmiSlY6kOnf4z1lKWc0/hyVqJvBv+5ojTWa",
+	"8HF0aCnGkUfwBrh0GvfKGWHXyAjgo6k8Ni6Lpko3gcyPC5P54X0FC32v/fqLM6LNqK1U1HadqUaAScFD",
+	"we6bZv8f7CT36wnqrXI0eSMte1Kg2VnfWDW3vMwRFSUmercGm9TbH+XUVOrazF59afc+XOblZo+LF5il",
+	"1LGqrtt8O6Fz5pbUoeatRn0wugQ/o5E5mx2ZoI61LRdijZj+cvSw/ZnvziwrPmG83GSB3PA5SfJsOY/H",
+	"HtvZegm9T6Y6rjKvXyQ4fp8d7mPggLxyPUeNuQrCIQo8stTOMdVeHDq7XdSqWDuwf96rykjcrN1qI9f+",
+	"MBbEBdr00sZG9jfIuNZv80MV8cqNidn1WRwR+SwnCBZ8vdmTQj2vpPg5OBB8NzVIc3F6sGnVqx0y97i1",
+	"zLU3fpafZsd+/4yFiF3GbdEH9Q9VGsOM6FDyBScqB9dAFR6KD2A0kvRvBGHk4j0m1rWzcWDC1Vjna+T6",
+	"QNuWhy7m+gnaQln3fo27r/0FnI4LXBiKKxguSVS56MN6sLfaqEywSKwnqKen7uzp4bpp9o5wnvO99IYt",
+	"h73pxwXNWQxb4fqZCZUkeyJVP8B94Ig+Xb7qJ/0b9qUf98DOKqVwpLs+9IB+DGPKRjAeG9gYxNIcwJ+i",
+	"n/h4dNyRjdr9gW6uSbsTUIK1jT/s+UvXrnhmWsxMKWR1Hy+naRfiO8CP7SZXHa8Lz1MZLNRwZVp2rG0H",
+	"NvBsYoWuF9M73R531/aYKe+2UnFATn8whVWbOzzCati/cW7tuAKOH6rNTlw9uB5rHiKpPEbMNh/69ul6",
+	"LjWUMGgpBZW0IMp0b+9Hp6ljvaufMFWUbX7gPl0wGNFmIvLxChJRGBiDpOmK+tRJIzGUtEWN43gvPw2E",
+	"QAZsFlrEYr5w2pGD+kwMdq56H6DH++DcSf6ZJ71pqc3WoXbSmwNKjIpSVXJ9goGku7QWjqUaSA/wNbyp",
+	"ymF7gn+qHL6kLOZmzrlZB9tiAAitG2gOm00SUqilK5zU3nUpteybc1UlF+hxQI366dZCW+W79IpuAdUw",
+	"N5VNMYNW2kjhLZHgrjUpMxtzw6akxvtKA9ReVnIw1XISLlKSQm/pGGV8T26JQHytqtQXSdrm8XAUrdWm",
+	"hpOHuAqVoNbPaKUVc9Xt2d4LZxutUe3Xl8Jyz08ZVq/W5zcKHBdg8GXUq9BQqu/i6DBrvF+Br93FXyI9",
+	"oxdqD5dqnUIwlGkpt8z91G3oxOY56Q/2WGZEIFGyWD8X0I1RPkOLKn3XJPM+Hk2CGtGpoCY7+FR2YyWY",
+	"vx6ba6D8cVUW/qgix1XvyaowpEbxW5YfOvEFzYp40OVhBtQ1xAdhfb0YSbwcL3p8RG+F43Lu4GVcJrjA",
+	"CdTYHkHtdc8A4M2Wg0mHogNChPdo4X1cIWp4nPCuxo1i04PuXTSwA3ErSafR17F1WA9Ah0sTt3s1HFs+",
+	"YF5rgWDQHBRaS0pB1eFGU5gt01w7/ykE5nK+pZVG+LTusbJ0I2sltaDfk0N0dwfm/LUnRfpDBj3zlcCJ",
+	"Qiui9oQw9L3+nxcCjENQe4DDs61wvgXLHFWP0BssJZEQwgtPXvwXZixuEu1onlNzOWO048zIAhi5LlGU",
+	"IYwMbB6hbyEyGEIfYNRfmHUCopQn5Y4whf71/csX6A+Pn/z7vyHova4/hoDuT/pN//QIPc9zlOA8l2hV",
+	"mjLbnBH5F7bDYquFD5URsafSZNDqzw2ckIHkM/stCFrGyN8IYMO55H9h8KGeOCM4JQJ9+h8XL27ev7z4",
+	"wLeEfUJVS3gIczBixKc/ffsBXeKCXtrlPj36i2lXkBBmUhctAp8XOMnIxfWjRSPUOKqR0CDhp9GVK+SJ",
+	"Cxo9jb56tHj0FfhxVQbUAisCbky1aWuz0nQLmsCrVK8Iv7+s0loKLPCOmH5iP/tZXj3k8sb50u/i0bHf",
+	"uYs6YewL26P47qO5L0Sqb3h6MHH9TNmofFwUriXW5Wcb3WL48TwzROtS6scJ/iALzqzR83qxONnSza6t",
+	"d3e9Egmtnq4pWWNbKN03ZbXH2g0OdjvbgSSCC2VoFzR9G/1u4xlaJcqhvNKzKnpQS+PghoYZgZAahQ6t",
+	"bb9NSK+pVN9UFXw7ZATc6q8lgThoS+vOfDUNbG3r2CgBPQc/4oSBr+mOKktnZ8I4bB1KW3oQ7kB2HLZN",
+	"2oYHGzcKC4OO6Dw3qCqGNen6XJ0WmEFAHgvGDpFf/kLTuyCl/4k0IHtOmjn5Meey91dpdPfRB5tLvMIs",
+	"tWGI86cMUe1zM+s56dYu8dBc/yz4bPL6G8ULZ5R8hj5VtQg/Icids7UwcF11HSQTcPvZQihUmXJUzZJG",
+	"K7yRkfd2XK6rVo8nJADTP/Kc+LcdKn8L6Pfjpeq6d0K0/MAVOSdSYG4wzv8WXpPmtXzNNwgjWw3Utm4V",
+	"RGsjtmGMlr1wSgKXTLmi096HqOE+PTftmurXHkDZH+4NqJfO3voZQ3Ukx8sqdgTJLyvs2kWe5BXbW3P9",
+	"qe8LuAHOdFcqF8Nv7aq8Bw+BsevZM5pHSv8FzPQS3xLw3nKWNG6MXsOmevjR8cIMqHzg/yxabtPv/8AP",
+	"ngE5lU7SapNM3YZdnoBwPux5neAnaQo1wOD/bbq6yerDiojY1GCrl3ct6xT4fKiQalAJTk3be9e/y0tt",
+	"H/CWuPb4Z+IBre77D8wHTP+BO1/XaEb2UPDhnuJMDeRLQUwynB/S7wlOf3WQXpx8bR+4f2QpEVJxnp7g",
+	"AkHVTYws3A82UhhLVFarQBQmPgxeDnJrW8W4P6wbQUdBm1GDK98LknMaeLsmvf0k1h6gawZ6WgPN8zSt",
+	"ja6/ChPn6VhEpyJKEKgnIN3vCdFqr+Y8VShpbeJc05ygBDO0IkijgaSV1F2TraPSyuiTkpyYOKE2yr6j",
+	"KWnirAW9x32Hync0TQk7nnBCxqegsd5nZa3zZ2rcDQbUntMSembCOE4zgLzjPqDflepBLui3KVUP/bL8",
+	"fS6oJcVn6PHiD8ZPtuIqM+Heku+IlvPBErUlhSl6sCOY7TMXK9q/rZcuJsZ7Vb79UnChgjd2cT5W6wUm",
+	"cKO/i+W2DbPC1Xg8nb77LsdnNdpWDS8e9JZAMUwPPs3f72+xbSS1gHNd4gPaZzTJtBAtTRZymacQmTco",
+	"eG24bcodMKoa9Cvygf+JQ4zq+dTfc6u0rf71D00PrqiWjyaq3+5NF89r8QWiEZkWW2x8nIR4Y0MktmCX",
+	"CdlIaaKMiQxCHAbJJauagIckDNsm/IywtCt4IPkTye8BRRszEz39+WNbwyFQBwisAUTcEgE3zsbQ4hWW",
+	"BGEm9zb4CMD0GYtaJjyOWboUljaA3/Bb8meoNXyOG+J6SD/w5YCUmD42babMfVklcEaoE4g+Y4H2hCm4",
+	"CcqG6Sd4R8BSXKNvS1k6rHl+DyMeQu2sWk1PUDhhV4ivIUXxvqYUV0ckCIPXpmzEBEWikeJQn74X3dav",
+	"KqgyVEqSXpSFedYU51HsXYHsCijc1Ju+kfz7DxX44TqaerAMcD8BckcjFV5Dbt45j2jbDPsP+dCaXIDj",
+	"YrF1gDg9x3Vtih+Y4wYMsccDvclx34CHErJObCUYzW4lUQgqwMTOpWmToniT81Z0OcV9eX76fBjXpRbk",
+	"oeqeqW/7GYt7Oiodvx3m32+qUQ/xjjVbpo69Yx/qjlguKJbKTsMntLZ9uU5vXH1TP1fnuPOt/rEPa11t",
+	"r9sGehNB91VD0rSR2Ohv2FXf+YpaL39x/3mE3Oy2P2KX+7XhdvGPhtsXJrR9DL3OlG47pyGp8EG6+hya",
+	"8Zt+aoNEcLmuW++dhRhca7+z0YJb4LdJCjdEDXFmE4njsPkMYYZATAcq6IULuio/FUUU0LhqSD41ra36",
+	"KohHjVAZh35tWEGuidYqEOTx+pQJnOfDqsTHh3gw68ZdE15MC4oTCCSuyg0oXAA7iKqCQrg1bggvBqzn",
+	"Wrp4Z4Y8CKSqyqOjYDKbOr3I8M5VLD1TvLw74sOKC81Vu4B0ID+JqGAKvqJ/hcrJ/9als1Hv6nuy47ek",
+	"gYMx9+ofOTuF9P4Bb0m1+99JhJOESInwHh/qs9xLkjclD8LxQrxMshtbFuEcpNco1fzQfsZmZWwPBVY/",
+	"3RuL78pmqXlXa4Iav0dqqk78TqICsxj8KVBWfb02RkQsGg5GGHoplSB414hlaaRehij4hm7YW1tKdeAt",
+	"Iyy1SqJLPgThi0pUlUz2Wsf0J/u6hvr0d+3xOFD11kmqN3/yaIWbKhP1fGRml/BQWPXTCYKkODhTAFKI",
+	"siice0U37NW53pEXgqSEKVD5p78kU7D/ip3E7VJfJFfNO0wZCsS3M9KFXsBHFSaP8IxOJgglRfB8QCdg",
+	"qWieu/4XEO8fop43eEte6q/f2g4EZ5JGGoXbf4VU1LZFbklLO618dwDf2JaU4azWTpxTr8HWoZ7oEDXa",
+	"gqPnF3WrWvQThF2zq/tzr7cMMisgYR7auNUlq9ogepTI25GImomQUuSLurSz1RCqakasKMPi0K/v04eB",
+	"3rvge2OOPrXc/2rXPNLgw/1pw3n6yRZK0vSo/613JoEgBdEzSZs3B4kMMvCW6ylar7gr82W0VvD8eap7",
+	"DcZU3APcDycQGmi/J1Kjz+f8d1mKGkLsVNI9ZUYThmySFzf/0YqOgJVMEJrpy0OlRl+MSgYVsrDcNoMn",
+	"ZOFabIRj0k0p+XNJ83Wd+jMgbxoDq0v9T2Bh3+IkQ0mOS0kgjMU2UjhJxhBOG9G+tmIw2Ku2RCCJDxLR",
+	"hsVD7nExFCdFWXoDQ/5ZEoRaJcr/btTUqtQ/gaCqwfJUuQ+CFDlOoPwd2mF2MHVsjO0zp4yYtKEVkWpC",
+	"jtDe1JockjVsOcoHkTaapS8nANdt7USQpRJZeCDG9waOOy4VKgSBprcGoA3oZVjRdfiSvsHF+6pW3D/H",
+	"LbXVAh/4qW40OvR6IIqThDrauEbEoarUniNTEUu2StUMX7dGVcDgfatbUJ0NXm19qnOpqt+OFl4D3q/W",
+	"yc5AerOUxH8IYHr8oB3PpyRKMyzZMGW3tdNGIbafP+pbb0JKDRMqRR49jS6ju493/xkAAP//",
 }
 
 // decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,

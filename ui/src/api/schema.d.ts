@@ -134,6 +134,26 @@ export interface paths {
         };
         get: operations["listMaterials"];
         put?: never;
+        /** Add a material of the workshop's own */
+        post: operations["addMaterial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{material}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                material: components["parameters"]["MaterialId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a material of the workshop's own; a former name stays one of its names */
+        put: operations["putMaterial"];
         post?: never;
         delete?: never;
         options?: never;
@@ -823,6 +843,40 @@ export interface components {
             note?: string;
             /** Format: double */
             reorder_g?: number;
+            own?: components["schemas"]["OwnMaterial"];
+        };
+        /** @description A material of the workshop's own. What is left out is as in the material it is like. */
+        OwnMaterial: {
+            name: string;
+            /** @description as it stands in an ingredient list; when left out as in what it is like, else the name */
+            label?: string;
+            /** @description other names */
+            also?: string[];
+            /** @description a shipped material it has the nature and the dangers of; left out when it is like none, then form and function are needed */
+            like?: string;
+            form?: string;
+            /** @description what it is for */
+            function?: string;
+            /**
+             * Format: double
+             * @description share by mass of what works in it
+             */
+            strength?: number;
+            /**
+             * Format: double
+             * @description g/ml
+             */
+            density?: number;
+            /**
+             * Format: double
+             * @description of one bar, nut or tab
+             */
+            piece_g?: number;
+            keeps_sealed_days?: number;
+            keeps_open_days?: number;
+            note?: string;
+            /** @description the version that is changed */
+            version?: number;
         };
         OwnFigures: {
             weighed?: components["schemas"]["WeighedMeasure"];
@@ -2101,6 +2155,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Material"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addMaterial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnMaterial"];
+            };
+        };
+        responses: {
+            /** @description Material */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putMaterial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                material: components["parameters"]["MaterialId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnMaterial"];
+            };
+        };
+        responses: {
+            /** @description Material */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -26,6 +26,7 @@ const all = computed<Found[]>(() => [
   ...stations.map((s) => ({ text: s.title, kind: s.does, to: s.path })),
   { text: 'New formula', kind: 'write one', to: '/crock/new' },
   { text: 'Take in a delivery', kind: 'in one line', to: '/shelf?delivery' },
+  { text: 'A material of your own', kind: 'what the library does not have', to: '/shelf/new' },
   { text: 'Settings', kind: 'workshop, people, scale', to: '/settings' },
   ...(formulas.value ?? []).map((f) => ({ text: f.name, kind: f.kind_name, to: `/crock/${f.id}` })),
   ...(shelf.value ?? []).map((j) => ({ text: j.name, kind: 'on the shelf', to: `/shelf/${j.material}` })),

@@ -43,6 +43,9 @@ const say = useMutation({
       <li v-if="say.isError.value" class="bad">{{ sentence(say.error.value) }}</li>
       <li v-for="s in unread" :key="s.text">
         “{{ s.text }}”: <span class="bad">{{ s.problem?.detail }}</span>
+        <RouterLink v-if="s.problem?.code === 'unknown-material'" to="/shelf/new">
+          Make it a material of your own
+        </RouterLink>
       </li>
     </ul>
   </form>

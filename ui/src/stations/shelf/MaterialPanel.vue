@@ -18,6 +18,8 @@ const client = useQueryClient()
 const { data: materials } = useMaterials()
 const material = computed(() => materials.value?.find((m) => m.id === props.jar.material))
 
+const like = computed(() => materials.value?.find((m) => m.id === material.value?.own?.like))
+
 const { data: page } = useQuery({
   queryKey: ['lots', props.jar.material],
   queryFn: () =>
@@ -67,6 +69,11 @@ function weigh() {
       <template v-if="material?.also.length"><br />also called {{ material.also.join(', ') }}</template>
     </p>
     <p v-if="material?.note" class="note">{{ material.note }}</p>
+    <p v-if="material?.own" class="small">
+      A material of your own<template v-if="like">, like {{ like.name.toLowerCase() }}</template
+      >.
+      <RouterLink v-if="canMake" :to="`/shelf/${material.id}?change`">Change it</RouterLink>
+    </p>
 
     <h3>Lots</h3>
     <p v-if="withLeft.length === 0" class="soft">None left. Note a delivery to take one in.</p>

@@ -2,18 +2,26 @@
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { useShelf } from '../../api/queries'
+import { useMaterials, useShelf } from '../../api/queries'
 import { canMake } from '../../api/session'
 import { typing, useKeys } from '../../parts/useKeys'
 import DeliveryLine from './DeliveryLine.vue'
 import MaterialPanel from './MaterialPanel.vue'
+import OwnMaterialForm from './OwnMaterialForm.vue'
 import ShelfFiles from './ShelfFiles.vue'
 import ShelfJar from './ShelfJar.vue'
 
 const route = useRoute()
 const router = useRouter()
 const { data: jars, isPending } = useShelf()
+const { data: materials } = useMaterials()
 
+const making = computed(() => canMake.value && route.params.material === 'new')
+const changing = computed(() =>
+  canMake.value && 'change' in route.query
+    ? materials.value?.find((m) => m.id === route.params.material && m.own)
+    : undefined,
+)
 const open = computed(() => jars.value?.find((j) => j.material === route.params.material))
 const show = ref<'all' | 'look'>('all')
 const worth = ['out', 'past', 'clumped', 'low', 'soon', 'set-aside']
@@ -25,13 +33,16 @@ const delivery = ref<InstanceType<typeof DeliveryLine>>()
 useKeys(
   [
     { keys: 'd', does: 'note a delivery' },
+    { keys: 'm', does: 'make a material of your own' },
     { keys: 'Esc', does: 'close what stands open' },
   ],
   (e) => {
-    if (e.key === 'Escape' && open.value) void router.push('/shelf')
-    if (e.key !== 'd' || typing(e) || e.ctrlKey || e.metaKey) return
+    if (e.key === 'Escape' && route.params.material) void router.push('/shelf')
+    if (typing(e) || e.ctrlKey || e.metaKey) return
+    if (e.key === 'd') delivery.value?.focus()
+    else if (e.key === 'm' && canMake.value) void router.push('/shelf/new')
+    else return
     e.preventDefault()
-    delivery.value?.focus()
   },
 )
 </script>
@@ -50,6 +61,7 @@ useKeys(
           </button>
         </div>
         <span class="spring" />
+        <RouterLink v-if="canMake" to="/shelf/new">A material of your own</RouterLink>
         <ShelfFiles />
       </header>
       <DeliveryLine v-if="canMake" ref="delivery" />
@@ -69,7 +81,14 @@ useKeys(
         </li>
       </ul>
     </section>
-    <MaterialPanel v-if="open" :key="open.material" :jar="open" @leave="router.push('/shelf')" />
+    <OwnMaterialForm
+      v-if="making || changing"
+      :key="changing?.id ?? 'new'"
+      :was="changing"
+      @leave="router.push(changing ? `/shelf/${changing.id}` : '/shelf')"
+      @kept="(m) => router.push(`/shelf/${m.id}`)"
+    />
+    <MaterialPanel v-else-if="open" :key="open.material" :jar="open" @leave="router.push('/shelf')" />
   </div>
 </template>
 

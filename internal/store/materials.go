@@ -1,0 +1,51 @@
+package store
+
+import (
+	"github.com/google/uuid"
+)
+
+// MaterialSetting is what a workshop measured or decided of a material.
+type MaterialSetting struct {
+	WorkshopID   uuid.UUID `gorm:"primaryKey"`
+	Material     string    `gorm:"primaryKey"`
+	ReorderG     float64
+	DensityValue float64 // g/ml; zero for the library's
+	Weighed      string  // how it was measured: "1 cup = 230 g"
+}
+
+// MaterialSettings lists what the workshop set, by material.
+func (t *Tx) MaterialSettings() ([]MaterialSetting, error) {
+	var settings []MaterialSetting
+	return settings, t.db.Order("material").Find(&settings).Error
+}
+
+// SaveMaterialSetting adds or replaces the setting of a material.
+func (t *Tx) SaveMaterialSetting(m *MaterialSetting) error { return t.db.Save(m).Error }
+
+// OwnMaterial is a material of the workshop's own, as JSON.
+type OwnMaterial struct {
+	WorkshopID uuid.UUID `gorm:"primaryKey"`
+	ID         string    `gorm:"primaryKey"`
+	Said       []byte    `gorm:"type:jsonb"`
+	Version    int
+}
+
+// OwnMaterials lists the workshop's own, by id.
+func (t *Tx) OwnMaterials() ([]OwnMaterial, error) {
+	var own []OwnMaterial
+	return own, t.db.Order("id").Find(&own).Error
+}
+
+// AddOwnMaterial adds one; ErrTaken when there is one of that id.
+func (t *Tx) AddOwnMaterial(m *OwnMaterial) error { return made(t.db.Create(m).Error) }
+
+// EditOwnMaterial makes m the newest version; ErrStale unless it stands at
+// m.Version − 1.
+func (t *Tx) EditOwnMaterial(m *OwnMaterial) error {
+	result := t.db.Model(&OwnMaterial{}).Where("id = ? and version = ?", m.ID, m.Version-1).
+		Updates(map[string]any{"said": m.Said, "version": m.Version})
+	if result.Error == nil && result.RowsAffected == 0 {
+		return ErrStale
+	}
+	return result.Error
+}

@@ -1,0 +1,89 @@
+package web_test
+
+import (
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/api"
+)
+
+// A vinegar of another strength, taken in, weighed out and judged like any
+// other: 100 g at 10 % hold 100 / 60.05 × 0.1 = 0.1665 mol of acetic acid, twice
+// what the usual 5 % hold (molar mass of the CRC Handbook).
+func TestAMaterialOfOnesOwn(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	var m api.Material
+	c.post("/api/materials", api.OwnMaterial{Name: "Pickling vinegar", Like: "vinegar", Strength: 0.1, Also: []string{"sharp vinegar"}, Density: 1.012}).gives(http.StatusCreated, &m)
+	assert.Equal(t, "own-pickling-vinegar", m.Id)
+	assert.Equal(t, 1, m.Own.Version)
+	assert.True(t, m.Density.Own)
+	var shelf []api.ShelfJar
+	c.get("/api/shelf").gives(http.StatusOK, &shelf)
+	require.Len(t, shelf, 1, "it has its jar before there is any of it")
+	assert.Contains(t, shelf[0].Marks, api.ShelfMarkOut)
+
+	c.take("1 kg pickling vinegar 1.20, lot CV-1")
+	f := c.keep("Strong rinse", "100 g of sharp vinegar", "900 g of water")
+	b := c.begin(f, api.Target{Factor: 1})
+	assert.Equal(t, "own-pickling-vinegar", b.Lines[0].Material)
+	var strong, usual api.Assessment
+	c.post("/api/assess?use=neat", formulaFile("Strong", "100 g of pickling vinegar", "900 g of water")).gives(http.StatusOK, &strong)
+	c.post("/api/assess?use=neat", formulaFile("Usual", "100 g of white vinegar", "900 g of water")).gives(http.StatusOK, &usual)
+	assert.InDelta(t, 2, strong.Chemistry.FreeAlkalinityGPerLNa2o/usual.Chemistry.FreeAlkalinityGPerLNa2o, 0.05)
+	assert.Less(t, strong.Chemistry.Ph.Closed, usual.Chemistry.Ph.Closed)
+	assert.InDelta(t, -0.1665/0.99*30.99, strong.Chemistry.FreeAlkalinityGPerLNa2o, 0.1)
+	codes := map[string]bool{}
+	for _, caution := range strong.Cautions {
+		codes[caution.Code] = true
+	}
+	assert.True(t, codes["acid-after-bleach"], "it has the dangers of vinegar")
+	assert.True(t, codes["dangers-not-known"], "and, twice as strong, perhaps more")
+
+	// changed under another name, what was written with the old one still holds
+	edit := m.Own
+	edit.Name, edit.Strength = "Descaling vinegar", 0.12
+	c.put("/api/materials/"+m.Id, edit).gives(http.StatusOK, &m)
+	assert.Equal(t, "own-pickling-vinegar", m.Id)
+	assert.Contains(t, m.Also, "Pickling vinegar")
+	assert.Equal(t, 2, m.Own.Version)
+	c.put("/api/materials/"+m.Id, edit).refuses(http.StatusConflict, "stale")
+	c.post("/api/assess?use=neat", formulaFile("Strong", "100 g of pickling vinegar", "900 g of water")).gives(http.StatusOK, &strong)
+	assert.Equal(t, "Descaling vinegar", strong.Lines[0].Name)
+
+	// a cup of it weighed stands beside what was said of it
+	c.put("/api/materials/"+m.Id+"/figures", api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 240}}).gives(http.StatusOK, &m)
+	assert.InDelta(t, 240/236.588, m.Density.Value, 0.001)
+}
+
+func TestWhatCannotBeAMaterialIsRefusedInItsField(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	for field, in := range map[string]api.OwnMaterial{
+		"name":     {Name: "Borax", Like: "salt"},
+		"like":     {Name: "Clay", Like: "kaolinite"},
+		"function": {Name: "Clay"},
+		"form":     {Name: "Clay", Function: "abrasive"},
+		"strength": {Name: "Clay", Like: "borax", Strength: 0.5},
+	} {
+		p := c.post("/api/materials", in).refuses(http.StatusUnprocessableEntity, "bad-value")
+		assert.Equal(t, field, p.Field)
+	}
+	clay := api.OwnMaterial{Name: "Clay", Form: "powder", Function: "abrasive"}
+	c.post("/api/materials", clay).gives(http.StatusCreated, nil)
+	p := c.post("/api/materials", clay).refuses(http.StatusConflict, "taken")
+	assert.Contains(t, p.Detail, "of that name already")
+	p = c.post("/api/materials", api.OwnMaterial{Name: "Pot clay", Also: []string{"clay"}, Like: "salt"}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	assert.Contains(t, p.Detail, "means clay already")
+	c.put("/api/materials/borax", api.OwnMaterial{Name: "Other borax", Like: "borax", Version: 1}).refuses(http.StatusNotFound, "not-found")
+	// by a cup, nobody knows what it weighs until a cup is weighed
+	var a api.Assessment
+	c.post("/api/assess", formulaFile("Scour", "1 cup of clay")).gives(http.StatusOK, &a)
+	require.NotEmpty(t, a.Problems)
+	c.put("/api/materials/own-clay/figures", api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 160}}).gives(http.StatusOK, nil)
+	c.post("/api/assess", formulaFile("Scour", "1 cup of clay")).gives(http.StatusOK, &a)
+	assert.InDelta(t, 160, a.TotalMassG.Value, 0.01)
+}
