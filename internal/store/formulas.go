@@ -35,7 +35,7 @@ type FormulaVersion struct {
 func (t *Tx) Formulas() ([]Formula, error) {
 	var formulas []Formula
 	return formulas, t.db.Model(&Formula{}).
-		Select("formulas.*, (select max(b.started_at) from batches b where b.formula_id = formulas.id) as last_made").
+		Select("formulas.*, (select max(b.finished_at) from batches b where b.formula_id = formulas.id and b.state = 'finished') as last_made").
 		Where("hidden_at is null").Order("name").Find(&formulas).Error
 }
 

@@ -337,10 +337,6 @@ summary {
   cursor: pointer;
 }
 
-.spring {
-  flex: 1;
-}
-
 .do {
   color: var(--cobalt);
   padding: 6px 0;

@@ -104,27 +104,6 @@ header {
   margin-bottom: 18px;
 }
 
-.spring {
-  flex: 1;
-}
-
-.pick {
-  color: var(--cobalt);
-  cursor: pointer;
-  text-decoration: underline;
-}
-
-.pick input {
-  height: 1px;
-  opacity: 0;
-  position: absolute;
-  width: 1px;
-}
-
-.pick:focus-within {
-  outline: 2px solid var(--cobalt);
-}
-
 section {
   break-inside: avoid;
   margin-bottom: 26px;

@@ -99,21 +99,6 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
   margin-bottom: 10px;
 }
 
-.views {
-  display: flex;
-  gap: 14px;
-}
-
-.views .plain {
-  color: var(--ink-soft);
-  padding: 4px 0;
-}
-
-.views .on {
-  border-bottom: 2px solid var(--cobalt);
-  color: var(--ink);
-}
-
 .goods {
   list-style: none;
   margin: 0;

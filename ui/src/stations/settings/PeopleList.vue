@@ -54,7 +54,7 @@ const roles = [
     </tbody>
   </table>
   <p v-if="remove.isError.value" class="bad" role="alert">{{ sentence(remove.error.value) }}</p>
-  <form v-if="isOwner" class="add" @submit.prevent="add.mutate()">
+  <form v-if="isOwner" class="field-column add" @submit.prevent="add.mutate()">
     <h3>Let someone in</h3>
     <Input v-model:value="person.name" placeholder="Name" aria-label="Name" />
     <Input v-model:value="person.login" placeholder="Sign-in name" aria-label="Sign-in name" />
@@ -73,18 +73,11 @@ const roles = [
 
 <style scoped>
 .add {
-  display: flex;
-  flex-direction: column;
-  gap: 12px;
   margin-top: 16px;
 }
 
 .do {
   color: var(--cobalt);
   text-decoration: underline;
-}
-
-.add > button {
-  align-self: start;
 }
 </style>

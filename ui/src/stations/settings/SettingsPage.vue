@@ -17,7 +17,7 @@ import WorkshopForm from './WorkshopForm.vue'
         <p>
           Signed in as <strong>{{ session?.person.name }}</strong>, {{ session?.person.role }}.
         </p>
-        <div class="pair">
+        <div class="leave">
           <Button @click="signOut()">Sign out</Button>
           <Button @click="signOut(true)">Sign out everywhere</Button>
         </div>
@@ -38,7 +38,7 @@ import WorkshopForm from './WorkshopForm.vue'
   margin-top: 14px;
 }
 
-.pair {
+.leave {
   display: flex;
   gap: 12px;
 }

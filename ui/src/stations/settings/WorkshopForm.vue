@@ -55,7 +55,7 @@ const pairs: Field[][] = [
 </script>
 
 <template>
-  <form @submit.prevent="save.mutate()">
+  <form class="field-column" @submit.prevent="save.mutate()">
     <h2>Workshop</h2>
     <label
       ><span class="field-label">Name</span><Input v-model:value="form.name" :disabled="!isOwner"
@@ -91,25 +91,3 @@ const pairs: Field[][] = [
     <span class="soft" role="status"> {{ saved }}</span>
   </form>
 </template>
-
-<style scoped>
-form {
-  display: flex;
-  flex-direction: column;
-  gap: 12px;
-}
-
-.pair {
-  display: grid;
-  gap: 12px;
-  grid-template-columns: 1fr 1fr;
-}
-
-.wide {
-  width: 100%;
-}
-
-form > button {
-  align-self: start;
-}
-</style>

@@ -92,7 +92,7 @@ const status = (field: string) => (wrong.value === field ? 'error' : undefined)
 
 <template>
   <SidePanel :title="was ? `Change ${was.name}` : 'A material of your own'" @leave="$emit('leave')">
-    <form @submit.prevent="keep.mutate()">
+    <form class="field-column" @submit.prevent="keep.mutate()">
       <label>
         <span class="field-label">What you call it</span>
         <Input
@@ -205,27 +205,7 @@ const status = (field: string) => (wrong.value === field ? 'error' : undefined)
 </template>
 
 <style scoped>
-form {
-  display: flex;
-  flex-direction: column;
-  gap: 12px;
-}
-
-.pair {
-  display: grid;
-  gap: 12px;
-  grid-template-columns: 1fr 1fr;
-}
-
-.wide {
-  width: 100%;
-}
-
 p {
   margin: 0;
-}
-
-form > button {
-  align-self: start;
 }
 </style>

@@ -71,23 +71,6 @@ async function send(text: string, take: 'all' | 'good') {
   position: relative;
 }
 
-.pick {
-  color: var(--cobalt);
-  cursor: pointer;
-  text-decoration: underline;
-}
-
-.pick input {
-  height: 1px;
-  opacity: 0;
-  position: absolute;
-  width: 1px;
-}
-
-.pick:focus-within {
-  outline: 2px solid var(--cobalt);
-}
-
 .result {
   background: var(--slip-raised);
   border: 1px solid var(--clay);

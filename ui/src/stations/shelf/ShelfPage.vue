@@ -111,25 +111,6 @@ useKeys(
   gap: 22px;
 }
 
-.spring {
-  flex: 1;
-}
-
-.views {
-  display: flex;
-  gap: 14px;
-}
-
-.views .plain {
-  color: var(--ink-soft);
-  padding: 4px 0;
-}
-
-.views .on {
-  border-bottom: 2px solid var(--cobalt);
-  color: var(--ink);
-}
-
 .jars {
   display: grid;
   gap: 22px 0;
