@@ -780,8 +780,10 @@ type Chemistry struct {
 		Left               float64 `json:"left"`
 		MetByChelation     float64 `json:"met_by_chelation"`
 		MetByPrecipitation float64 `json:"met_by_precipitation"`
+		MetRange           Range   `json:"met_range"`
 		SoapGPerL          float64 `json:"soap_g_per_l"`
 		SoapLostGPerL      float64 `json:"soap_lost_g_per_l"`
+		SoapLostRange      Range   `json:"soap_lost_range"`
 		SoapLostShare      float64 `json:"soap_lost_share"`
 		TakenBySoap        float64 `json:"taken_by_soap"`
 		Total              float64 `json:"total"`

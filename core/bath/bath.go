@@ -233,6 +233,8 @@ func (b *runner) equilibrium(out *Result) error {
 	if out.Hardness, err = b.hardness(&s, &product); err != nil {
 		return err
 	}
+	h := &out.Hardness
+	h.MetRange, h.SoapLostRange = quantity.Exactly(h.Met()), quantity.Exactly(h.SoapLost())
 	if err := b.ranges(out); err != nil {
 		return err
 	}
@@ -251,129 +253,6 @@ func (b *runner) equilibrium(out *Result) error {
 
 func phOf(e chem.Equilibrium) quantity.Range {
 	return quantity.Range{Value: e.PH, Low: e.Low, High: e.High}
-}
-
-// ranges moves the lines to their ends.
-func (b *runner) ranges(out *Result) error {
-	open := 0
-	for i := range b.lines {
-		if !b.lines[i].massG.IsExact() {
-			open++
-		}
-	}
-	if open == 0 {
-		return nil
-	}
-	water := b.hardWater()
-	for _, r := range []struct {
-		vented float64
-		into   *quantity.Range
-	}{{0, &out.ClosedPH}, {1, &out.VentedPH}} {
-		at := func(masses []float64) (chem.Equilibrium, error) {
-			return b.roughly(soft(plus(b.solution(func(i int, _ *line) float64 { return masses[i] }), water)), r.vented)
-		}
-		middle, low, high, err := b.extremes(at)
-		if err != nil {
-			return err
-		}
-		r.into.Low += min(0, low.PH-middle.PH)
-		r.into.High += max(0, high.PH-middle.PH)
-		if r.vented == 0 && out.HasSoap {
-			out.Curdled.Low = max(0, min(out.Curdled.Value, out.Curdled.Value+high.Curdled-middle.Curdled))
-			out.Curdled.High = min(1, max(out.Curdled.Value, out.Curdled.Value+low.Curdled-middle.Curdled))
-		}
-	}
-	return nil
-}
-
-// allCorners is how many scooped lines are moved to all their ends at once.
-const allCorners = 5
-
-// extremes finds the equilibrium at the likely masses, and those of the lowest
-// and the highest pH over the ends of the lines. Of few lines every corner is
-// looked at. Of more, first each line alone says
-// which of its ends lowers the pH, then all ends are set so, then each is tried
-// the other way once more, since what one line does depends on the others.
-func (b *runner) extremes(at func([]float64) (chem.Equilibrium, error)) (middle, low, high chem.Equilibrium, err error) {
-	masses := make([]float64, 3*len(b.lines))
-	likely, lowers, raises := masses[:len(b.lines)], masses[len(b.lines):2*len(b.lines)], masses[2*len(b.lines):]
-	for i := range b.lines {
-		likely[i] = b.lines[i].massG.Value
-	}
-	if middle, err = at(likely); err != nil {
-		return
-	}
-	var open []int
-	for i := range b.lines {
-		if !b.lines[i].massG.IsExact() {
-			open = append(open, i)
-		}
-	}
-	if len(open) <= allCorners {
-		low, high = middle, middle
-		for corner := range 1 << len(open) {
-			for k, i := range open {
-				if likely[i] = b.lines[i].massG.Low; corner>>k&1 == 1 {
-					likely[i] = b.lines[i].massG.High
-				}
-			}
-			e, err := at(likely)
-			if err != nil {
-				return middle, low, high, err
-			}
-			if e.PH < low.PH {
-				low = e
-			}
-			if e.PH > high.PH {
-				high = e
-			}
-		}
-		return middle, low, high, nil
-	}
-	for i := range b.lines {
-		g := b.lines[i].massG
-		lowers[i], raises[i] = g.Low, g.High
-		if g.IsExact() {
-			continue
-		}
-		likely[i] = g.High
-		more, e := at(likely)
-		if e != nil {
-			return middle, low, high, e
-		}
-		likely[i] = g.Value
-		if more.PH < middle.PH {
-			lowers[i], raises[i] = g.High, g.Low
-		}
-	}
-	better := func(masses []float64, sign float64) (best chem.Equilibrium, err error) {
-		if best, err = at(masses); err != nil {
-			return best, err
-		}
-		for i := range b.lines {
-			g := b.lines[i].massG
-			if g.IsExact() {
-				continue
-			}
-			kept := masses[i]
-			masses[i] = g.Low + g.High - kept // the other end
-			e, err := at(masses)
-			if err != nil {
-				return best, err
-			}
-			if sign*e.PH > sign*best.PH {
-				best = e
-			} else {
-				masses[i] = kept
-			}
-		}
-		return best, nil
-	}
-	if low, err = better(lowers, -1); err != nil {
-		return
-	}
-	high, err = better(raises, 1)
-	return
 }
 
 // gramsNa2O is the mass of an equivalent of Na2O.

@@ -2,6 +2,8 @@ package bath
 
 import (
 	"keencrock/core/chem"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
 )
 
 // Hardness says what meets the calcium and magnesium of the water, and of the
@@ -20,6 +22,19 @@ type Hardness struct {
 
 	SoapGPerL     float64 // soap in a litre
 	SoapLostGPerL float64 // of it lost to scum: two soaps for each calcium
+
+	// MetRange and SoapLostRange are Met and SoapLost over the ends of what is
+	// scooped, to a few hundredths: not every corner is looked at.
+	MetRange, SoapLostRange quantity.Range
+}
+
+// Met is the share of the hardness that is met before the soap; 1 when there
+// is none.
+func (h Hardness) Met() float64 {
+	if h.Total == 0 {
+		return 1
+	}
+	return (h.Precipitation + h.Chelation) / h.Total
 }
 
 // SoapLost is the share of the soap lost to scum.
@@ -49,4 +64,42 @@ func (b *runner) hardness(s, product *chem.Solution) (Hardness, error) {
 	h.SoapLostGPerL = 2 * h.Soap / mmol * chem.SoapMolarMass
 	h.Left = max(0, open-h.Soap)
 	return h, nil
+}
+
+// hardnessRanges looks at the ends that matter: those of what likely meets the
+// hardness, each with most and with least of the soap, and most and least soap
+// in the place of all the rest.
+func (b *runner) hardnessRanges(h *Hardness, meets ends) error {
+	water := b.hardWater()
+	at := func(most bool, g quantity.Range) float64 {
+		if most {
+			return g.High
+		}
+		return g.Low
+	}
+	look := func(muchSoap bool, rest end) error {
+		product := b.solution(func(i int, l *line) float64 {
+			if l.material.Is(material.Soap) {
+				return at(muchSoap, l.massG)
+			}
+			return rest(i, l)
+		})
+		s := plus(product, water)
+		end, err := b.hardness(&s, &product)
+		if err == nil {
+			h.MetRange, h.SoapLostRange = h.MetRange.Including(end.Met()), h.SoapLostRange.Including(end.SoapLost())
+		}
+		return err
+	}
+	for _, muchSoap := range []bool{false, true} {
+		if err := look(muchSoap, func(_ int, l *line) float64 { return at(!muchSoap, l.massG) }); err != nil {
+			return err
+		}
+		for _, masses := range [][]float64{meets.low, meets.high} {
+			if err := look(muchSoap, func(i int, _ *line) float64 { return masses[i] }); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }

@@ -46,6 +46,11 @@ func (r Range) Widen(share float64) Range {
 	return Range{r.Value, r.Low * (1 - share), r.High * (1 + share)}
 }
 
+// Including is the range widened as far as a value.
+func (r Range) Including(v float64) Range {
+	return Range{Value: r.Value, Low: min(r.Low, v), High: max(r.High, v)}
+}
+
 // IsExact reports whether the range is one number, to a millionth of it.
 func (r Range) IsExact() bool {
 	return r.High-r.Low <= 1e-6*math.Abs(r.Value)

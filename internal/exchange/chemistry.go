@@ -31,6 +31,7 @@ func Chemistry(b, pot *bath.Result) api.Chemistry {
 	c.Hardness.Total, c.Hardness.MetByPrecipitation, c.Hardness.MetByChelation = h.Total, h.Precipitation, h.Chelation
 	c.Hardness.TakenBySoap, c.Hardness.Left = h.Soap, h.Left
 	c.Hardness.SoapGPerL, c.Hardness.SoapLostGPerL, c.Hardness.SoapLostShare = h.SoapGPerL, h.SoapLostGPerL, h.SoapLost()
+	c.Hardness.MetRange, c.Hardness.SoapLostRange = Range(h.MetRange), Range(h.SoapLostRange)
 	if m := b.Gas.LeftMaterial; m != nil {
 		c.GasLeft = api.LeftOver{Material: m.ID, Name: m.Name, GPerKg: b.Gas.LeftGPerKg}
 	}

@@ -1,6 +1,18 @@
 import { describe, expect, it } from 'vitest'
 
-import { figures, grams, life, millilitres, money, onScale, percent, spread, times, within } from './words'
+import {
+  between,
+  figures,
+  grams,
+  life,
+  millilitres,
+  money,
+  onScale,
+  percent,
+  spread,
+  times,
+  within,
+} from './words'
 
 describe('words', () => {
   it('writes masses to the precision that is real', () => {
@@ -48,6 +60,8 @@ describe('words', () => {
   })
 
   it('writes shares and volumes', () => {
+    expect(between({ value: 0.75, low: 0.71, high: 0.8 })).toBe('71 % to 80 %')
+    expect(between({ value: 1, low: 0.998, high: 1 })).toBe('100 %')
     expect([0.334, 0.004, 0, 1].map(percent)).toEqual(['33 %', '0.4 %', '0 %', '100 %'])
     expect([250, 1900].map(millilitres)).toEqual(['250 ml', '1.9 l'])
   })

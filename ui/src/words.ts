@@ -47,6 +47,12 @@ export function percent(share: number): string {
   return `${fixed(p, p !== 0 && p < 1 ? 1 : 0)} %`
 }
 
+/** The ends of a share, where they read differently: 71 % to 80 %. */
+export function between(share: Schemas['Range']): string {
+  const [low, high] = [percent(share.low), percent(share.high)]
+  return low === high ? low : `${low} to ${high}`
+}
+
 /** A number to three figures: 0.042, 2.68, 105. */
 export function figures(n: number): string {
   if (n === 0 || Math.abs(n) < 5e-4) return '0'

@@ -1238,6 +1238,8 @@ export interface components {
                 soap_lost_g_per_l: number;
                 /** Format: double */
                 soap_lost_share: number;
+                met_range: components["schemas"]["Range"];
+                soap_lost_range: components["schemas"]["Range"];
             };
             undissolved: components["schemas"]["Undissolved"][];
             /**

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 
 import type { Schemas } from '../../api/client'
 import Reading from '../../parts/Reading.vue'
-import { figures, millilitres, percent, within } from '../../words'
+import { between, figures, millilitres, percent, within } from '../../words'
 import HardnessBar from './HardnessBar.vue'
 import PhStrip from './PhStrip.vue'
 
@@ -45,10 +45,6 @@ const limit = computed(
       none: 'There is no acid, or no soda',
     })[c.value.gas_limited_by],
 )
-const met = computed(() => {
-  const h = c.value.hardness
-  return h.total > 0 ? (h.met_by_precipitation + h.met_by_chelation) / h.total : 1
-})
 </script>
 
 <template>
@@ -107,10 +103,8 @@ const met = computed(() => {
     "
   >
     <p>
-      {{ percent(c.soap_curdled_share) }} of the soap is fatty acid at pH {{ c.ph.closed.toFixed(1) }} ({{
-        percent(c.soap_curdled_range.low)
-      }}
-      to {{ percent(c.soap_curdled_range.high) }}). The water alone would turn
+      {{ percent(c.soap_curdled_share) }} of the soap is fatty acid at pH {{ c.ph.closed.toFixed(1) }};
+      scooped, {{ between(c.soap_curdled_range) }}. The water alone would turn
       {{ percent(c.soap_curdled_by_water) }}; of what it leaves, the rest of this turns
       {{ percent(c.soap_curdled_by_good) }}. Soap is taken as an acid of apparent pKa 8.0, from memory: 7.5
       for coconut, 8.8 for tallow.
@@ -144,7 +138,7 @@ const met = computed(() => {
   <Reading
     v-if="c.hardness.total > 0"
     what="Hardness met"
-    :value="percent(met)"
+    :value="percent(c.hardness.met_range.value)"
     :tone="tone(c.verdicts.hardness)"
     :under="
       c.has_soap
@@ -156,8 +150,14 @@ const met = computed(() => {
     <p>
       Of {{ figures(c.hardness.total) }} mmol/l, if soda and citrate go in before the soap. Calcite by its
       solubility product (log K −8.48, Plummer &amp; Busenberg), citrate by log K 4.7 (NIST 46, from memory);
-      four fifths of the hardness is taken as calcium. Two soaps go to each calcium that is left:
-      {{ figures(c.hardness.soap_lost_g_per_l) }} of {{ figures(c.hardness.soap_g_per_l) }} g/l.
+      four fifths of the hardness is taken as calcium.
+      <template v-if="c.has_soap">
+        Two soaps go to each calcium that is left: {{ figures(c.hardness.soap_lost_g_per_l) }} of
+        {{ figures(c.hardness.soap_g_per_l) }} g/l.
+      </template>
+      Scooped, about {{ between(c.hardness.met_range) }} is met<template v-if="c.has_soap"
+        >, and {{ between(c.hardness.soap_lost_range) }} of the soap lost</template
+      >.
     </p>
   </Reading>
 

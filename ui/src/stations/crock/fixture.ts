@@ -36,6 +36,8 @@ export function chemistry(over: Partial<Schemas['Chemistry']> = {}): Schemas['Ch
       soap_g_per_l: 0.08,
       soap_lost_g_per_l: 0.08,
       soap_lost_share: 1,
+      met_range: range(0.75, 0.71, 0.8),
+      soap_lost_range: range(1),
     },
     undissolved: [],
     unknown: [],
