@@ -25,8 +25,9 @@ func (e *ends) see(value float64, masses []float64) {
 }
 
 // ranges moves the lines to their ends. Which ends give the lowest and the
-// highest pH is looked for in soft water, which is quicker; what they give is
-// worked out in the water there is.
+// highest pH, and the most and the least met of the hardness, is looked for in
+// soft water, which is quicker; what they give is worked out in the water there
+// is.
 func (b *runner) ranges(out *Result) error {
 	open := b.open()
 	if len(open) == 0 {
@@ -36,38 +37,50 @@ func (b *runner) ranges(out *Result) error {
 	mixed := func(masses []float64) chem.Solution {
 		return plus(b.solution(func(i int, _ *line) float64 { return masses[i] }), water)
 	}
-	for _, r := range []struct {
-		vented float64
-		into   *quantity.Range
-	}{{0, &out.ClosedPH}, {1, &out.VentedPH}} {
-		found, err := b.extremes(open, func(masses []float64) (float64, error) {
-			e, err := b.roughly(soft(mixed(masses)), r.vented)
-			return e.PH, err
-		})
-		if err != nil {
-			return err
+	of := func(vented float64) measured {
+		return func(masses []float64) (ph, meets float64, err error) {
+			s := mixed(masses)
+			e, err := b.roughly(soft(s), vented)
+			return e.PH, likelyMeets(&s, e.PH), err
 		}
-		for _, masses := range [][]float64{found.low, found.high} {
-			e, err := b.roughly(mixed(masses), r.vented)
+	}
+	gas := false
+	widen := func(into *quantity.Range, vented float64, at ends) error {
+		for _, masses := range [][]float64{at.low, at.high} {
+			e, err := b.roughly(mixed(masses), vented)
 			if err != nil {
 				return err
 			}
-			*r.into = r.into.Including(e.Low).Including(e.High)
-			if r.vented == 0 && out.HasSoap {
+			gas = gas || e.Gone > 0
+			*into = into.Including(e.Low).Including(e.High)
+			if vented == 0 && out.HasSoap {
 				out.Curdled = out.Curdled.Including(e.Curdled)
 			}
+		}
+		return nil
+	}
+	closed, meets, err := b.bothEnds(open, of(0))
+	if err != nil {
+		return err
+	}
+	if err := widen(&out.ClosedPH, 0, closed); err != nil {
+		return err
+	}
+	// where no gas leaves at the ends, the vented pH has the same ones
+	if err := widen(&out.VentedPH, 1, closed); err != nil {
+		return err
+	}
+	if gas {
+		vented, err := b.phEnds(open, of(1))
+		if err != nil {
+			return err
+		}
+		if err := widen(&out.VentedPH, 1, vented); err != nil {
+			return err
 		}
 	}
 	if out.Hardness.Total == 0 {
 		return nil
-	}
-	meets, err := b.extremes(open, func(masses []float64) (float64, error) {
-		s := mixed(masses)
-		e, err := b.roughly(soft(s), 0)
-		return likelyMeets(&s, e.PH), err
-	})
-	if err != nil {
-		return err
 	}
 	return b.hardnessRanges(&out.Hardness, meets)
 }
@@ -104,19 +117,68 @@ func (b *runner) open() (open []int) {
 // allCorners is how many scooped lines are moved to all their ends at once.
 const allCorners = 5
 
-// extremes finds the masses of the least and the most of something over the
-// ends of the open lines. Of few lines every corner is looked at. Of more, first
-// each line alone says which of its ends lowers it, then all ends are set so,
-// then each is tried the other way once more, since what one line does depends
-// on the others.
-func (b *runner) extremes(open []int, of func([]float64) (float64, error)) (ends, error) {
+// measured is the pH of masses, and what likely meets the hardness there.
+type measured func(masses []float64) (ph, meets float64, err error)
+
+// phEnds finds the masses of the lowest and the highest pH over the ends of the
+// open lines. Of few lines every corner is looked at.
+func (b *runner) phEnds(open []int, of measured) (ends, error) {
+	if len(open) <= allCorners {
+		ph, _, err := b.everyCorner(open, of)
+		return ph, err
+	}
+	return b.oneByOne(open, func(masses []float64) (float64, error) {
+		ph, _, err := of(masses)
+		return ph, err
+	})
+}
+
+// bothEnds finds those of what likely meets the hardness too.
+func (b *runner) bothEnds(open []int, of measured) (ph, meets ends, err error) {
+	if len(open) <= allCorners {
+		return b.everyCorner(open, of)
+	}
+	if ph, err = b.phEnds(open, of); err != nil {
+		return ends{}, ends{}, err
+	}
+	meets, err = b.oneByOne(open, func(masses []float64) (float64, error) {
+		_, meets, err := of(masses)
+		return meets, err
+	})
+	return ph, meets, err
+}
+
+func (b *runner) likelyMasses() []float64 {
 	masses := make([]float64, len(b.lines))
 	for i := range b.lines {
 		masses[i] = b.lines[i].massG.Value
 	}
-	if len(open) <= allCorners {
-		return b.everyCorner(open, masses, of)
+	return masses
+}
+
+func (b *runner) everyCorner(open []int, of measured) (ph, meets ends, err error) {
+	masses := b.likelyMasses()
+	for corner := range 1 << len(open) {
+		for k, i := range open {
+			if masses[i] = b.lines[i].massG.Low; corner>>k&1 == 1 {
+				masses[i] = b.lines[i].massG.High
+			}
+		}
+		p, m, err := of(masses)
+		if err != nil {
+			return ends{}, ends{}, err
+		}
+		ph.see(p, masses)
+		meets.see(m, masses)
 	}
+	return ph, meets, nil
+}
+
+// oneByOne looks for the ends of something: first each line alone says which of
+// its ends lowers it, then all ends are set so, then each is tried the other
+// way once more, since what one line does depends on the others.
+func (b *runner) oneByOne(open []int, of func([]float64) (float64, error)) (ends, error) {
+	masses := b.likelyMasses()
 	middle, err := of(masses)
 	if err != nil {
 		return ends{}, err
@@ -138,22 +200,6 @@ func (b *runner) extremes(open []int, of func([]float64) (float64, error)) (ends
 		return ends{}, err
 	}
 	return found, b.tryTheOther(open, found.high, 1, of)
-}
-
-func (b *runner) everyCorner(open []int, masses []float64, of func([]float64) (float64, error)) (found ends, err error) {
-	for corner := range 1 << len(open) {
-		for k, i := range open {
-			if masses[i] = b.lines[i].massG.Low; corner>>k&1 == 1 {
-				masses[i] = b.lines[i].massG.High
-			}
-		}
-		at, err := of(masses)
-		if err != nil {
-			return ends{}, err
-		}
-		found.see(at, masses)
-	}
-	return found, nil
 }
 
 // tryTheOther turns each open line to its other end once, and keeps what moves

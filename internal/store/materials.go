@@ -20,7 +20,18 @@ func (t *Tx) MaterialSettings() ([]MaterialSetting, error) {
 }
 
 // SaveMaterialSetting adds or replaces the setting of a material.
-func (t *Tx) SaveMaterialSetting(m *MaterialSetting) error { return t.db.Save(m).Error }
+func (t *Tx) SaveMaterialSetting(m *MaterialSetting) error {
+	if err := t.db.Save(m).Error; err != nil {
+		return err
+	}
+	return t.stampLibrary()
+}
+
+// stampLibrary says that what was worked out from the workshop's figures and
+// own materials no longer holds.
+func (t *Tx) stampLibrary() error {
+	return t.db.Model(&Workshop{}).Where("true").Update("library_stamp", NewID()).Error
+}
 
 // OwnMaterial is a material of the workshop's own, as JSON.
 type OwnMaterial struct {
@@ -37,15 +48,23 @@ func (t *Tx) OwnMaterials() ([]OwnMaterial, error) {
 }
 
 // AddOwnMaterial adds one; ErrTaken when there is one of that id.
-func (t *Tx) AddOwnMaterial(m *OwnMaterial) error { return made(t.db.Create(m).Error) }
+func (t *Tx) AddOwnMaterial(m *OwnMaterial) error {
+	if err := made(t.db.Create(m).Error); err != nil {
+		return err
+	}
+	return t.stampLibrary()
+}
 
 // EditOwnMaterial makes m the newest version; ErrStale unless it stands at
 // m.Version − 1.
 func (t *Tx) EditOwnMaterial(m *OwnMaterial) error {
 	result := t.db.Model(&OwnMaterial{}).Where("id = ? and version = ?", m.ID, m.Version-1).
 		Updates(map[string]any{"said": m.Said, "version": m.Version})
-	if result.Error == nil && result.RowsAffected == 0 {
+	if result.Error != nil {
+		return result.Error
+	}
+	if result.RowsAffected == 0 {
 		return ErrStale
 	}
-	return result.Error
+	return t.stampLibrary()
 }

@@ -22,6 +22,7 @@ type Workshop struct {
 	DishesWaterL   float64 `gorm:"column:dishes_water_l"`
 	Version        int
 	CreatedAt      time.Time
+	LibraryStamp   uuid.UUID `gorm:"default:gen_random_uuid()"` // changes with its figures and own materials
 }
 
 // Person can sign in to one workshop.

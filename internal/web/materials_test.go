@@ -87,3 +87,31 @@ func TestWhatCannotBeAMaterialIsRefusedInItsField(t *testing.T) {
 	c.post("/api/assess", formulaFile("Scour", "1 cup of clay")).gives(http.StatusOK, &a)
 	assert.InDelta(t, 160, a.TotalMassG.Value, 0.01)
 }
+
+// What one process worked out of a library holds no longer than the library:
+// a change made by another counts at once, and no workshop sees another's.
+func TestALibraryIsNoOlderThanItsWorkshop(t *testing.T) {
+	h := open(t)
+	here := h.founded("marl")
+	there := h.signIn("marl")
+	there.url = h.serve()
+	stranger := h.founded("stranger")
+	weighs := func(c *client) float64 {
+		var a api.Assessment
+		c.post("/api/assess", formulaFile("Plain", "1 cup of borax")).gives(http.StatusOK, &a)
+		return a.TotalMassG.Value
+	}
+	usual := weighs(there)
+	assert.Equal(t, usual, weighs(here))
+	for _, g := range []float64{230, 180} {
+		here.put("/api/materials/borax/figures", api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: g}}).gives(http.StatusOK, nil)
+		assert.InDelta(t, g, weighs(there), 0.01)
+		assert.InDelta(t, g, weighs(here), 0.01)
+		assert.Equal(t, usual, weighs(stranger))
+	}
+	here.put("/api/materials/borax/figures", api.OwnFigures{ForgetDensity: true}).gives(http.StatusOK, nil)
+	assert.Equal(t, usual, weighs(there))
+	// what was refused leaves nothing behind
+	there.post("/api/materials", api.OwnMaterial{Name: "Borax", Like: "salt"}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	assert.Equal(t, usual, weighs(there))
+}

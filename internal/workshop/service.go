@@ -8,12 +8,7 @@ package workshop
 import (
 	"context"
 	"errors"
-	"fmt"
-	"maps"
 	"net/http"
-	"slices"
-	"strconv"
-	"sync"
 	"time"
 
 	"github.com/google/uuid"
@@ -24,25 +19,20 @@ import (
 	"keencrock/core/bath"
 	"keencrock/core/costing"
 	"keencrock/core/formula"
-	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/internal/store"
 )
 
 // Service is the workshop's door. It is safe for use by many goroutines.
 type Service struct {
-	store *store.Store
-	now   func() time.Time
-
-	// libraries with a workshop's own figures, by what those figures are;
-	// a memory of computed values only, rebuilt whenever it is not there
-	mu        sync.Mutex
-	libraries map[string]*material.Library
+	store     *store.Store
+	now       func() time.Time
+	libraries libraries
 }
 
 // New returns a service over a store. Time is asked of now.
 func New(s *store.Store, now func() time.Time) *Service {
-	return &Service{store: s, now: now, libraries: map[string]*material.Library{}}
+	return &Service{store: s, now: now}
 }
 
 // Ping reports whether the database answers.
@@ -120,9 +110,7 @@ func said(err error, thing string) error {
 type settings struct {
 	workshop *store.Workshop
 	measures quantity.Measures
-	lib      *material.Library
-	own      map[string]store.MaterialSetting
-	made     map[string]api.OwnMaterial // the workshop's own materials, by id
+	*ownLibrary
 }
 
 func (s *settings) tools() formula.Workshop {
@@ -148,53 +136,12 @@ func (s *Service) settings(tx *store.Tx) (*settings, error) {
 	if err != nil {
 		return nil, err
 	}
-	rows, err := tx.MaterialSettings()
-	if err != nil {
-		return nil, err
-	}
-	out := &settings{workshop: w, own: map[string]store.MaterialSetting{}}
-	if out.made, err = ownMaterials(tx); err != nil {
-		return nil, err
-	}
+	out := &settings{workshop: w}
 	if out.measures, err = quantity.ParseMeasures(w.Measures); err != nil {
 		return nil, err
 	}
-	for _, row := range rows {
-		out.own[row.Material] = row
-	}
-	out.lib, err = s.library(rows, out.made)
+	out.ownLibrary, err = s.libraries.of(tx, w)
 	return out, err
-}
-
-// maxLibraries bounds the memory of computed libraries.
-const maxLibraries = 64
-
-// library is the library of a workshop, kept for as long as its own materials
-// and densities stay.
-func (s *Service) library(rows []store.MaterialSetting, made map[string]api.OwnMaterial) (*material.Library, error) {
-	var key []byte
-	for _, id := range slices.Sorted(maps.Keys(made)) {
-		key = fmt.Appendf(key, "%q: %#v\n", id, made[id])
-	}
-	for _, row := range rows {
-		if row.DensityValue > 0 {
-			key = strconv.AppendFloat(append(append(key, row.Material...), '='), row.DensityValue, 'g', -1, 64)
-		}
-	}
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if lib, ok := s.libraries[string(key)]; ok {
-		return lib, nil
-	}
-	lib, err := libraryOf(rows, made)
-	if err != nil {
-		return nil, err
-	}
-	if len(s.libraries) >= maxLibraries {
-		clear(s.libraries)
-	}
-	s.libraries[string(key)] = lib
-	return lib, nil
 }
 
 // today is the day it is, as dates are kept: midnight UTC.

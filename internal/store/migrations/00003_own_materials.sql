@@ -9,5 +9,11 @@ create table own_materials (
     primary key (workshop_id, id)
 );
 
+-- changes whenever the workshop's figures or own materials do, so that a library
+-- worked out once can be used until then; never the same again, even if what
+-- changed it is rolled back
+alter table workshops add column library_stamp uuid not null default gen_random_uuid();
+
 -- +goose Down
+alter table workshops drop column library_stamp;
 drop table own_materials;

@@ -1,0 +1,152 @@
+package workshop
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"maps"
+	"slices"
+	"sync"
+
+	"github.com/google/uuid"
+
+	"keencrock/api"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+	"keencrock/internal/store"
+)
+
+// ownLibrary is the library as a workshop has it: the shipped one with its own
+// materials and figures. It is shared and never changed.
+type ownLibrary struct {
+	lib  *material.Library
+	own  map[string]store.MaterialSetting // what was measured or decided, by material
+	made map[string]api.OwnMaterial       // the workshop's own materials, by id
+}
+
+// libraries remembers what was worked out for workshops until their stamps
+// change. It holds nothing that is not there anew whenever it is asked for.
+type libraries struct {
+	mu      sync.Mutex
+	byStamp map[libraryKey]*ownLibrary
+}
+
+type libraryKey struct{ workshop, stamp uuid.UUID }
+
+// maxLibraries bounds the memory of worked-out libraries.
+const maxLibraries = 64
+
+func (l *libraries) of(tx *store.Tx, w *store.Workshop) (*ownLibrary, error) {
+	key := libraryKey{w.ID, w.LibraryStamp}
+	l.mu.Lock()
+	found := l.byStamp[key]
+	l.mu.Unlock()
+	if found != nil {
+		return found, nil
+	}
+	made, err := readOwnLibrary(tx)
+	if err != nil {
+		return nil, err
+	}
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	if l.byStamp == nil || len(l.byStamp) >= maxLibraries {
+		l.byStamp = map[libraryKey]*ownLibrary{}
+	}
+	l.byStamp[key] = made
+	return made, nil
+}
+
+func readOwnLibrary(tx *store.Tx) (*ownLibrary, error) {
+	rows, err := tx.MaterialSettings()
+	if err != nil {
+		return nil, err
+	}
+	out := &ownLibrary{own: map[string]store.MaterialSetting{}}
+	for _, row := range rows {
+		out.own[row.Material] = row
+	}
+	if out.made, err = ownMaterials(tx); err != nil {
+		return nil, err
+	}
+	out.lib, err = libraryOf(rows, out.made)
+	return out, err
+}
+
+// ownOf makes a material of what was said.
+func ownOf(id string, in *api.OwnMaterial) (*material.Material, error) {
+	o := material.Own{ID: id, Name: in.Name, Label: in.Label, Also: in.Also, Like: in.Like, Form: in.Form, Function: in.Function,
+		Strength: in.Strength, PieceG: in.PieceG, SealedDays: in.KeepsSealedDays, OpenDays: in.KeepsOpenDays, Note: in.Note}
+	if in.Density > 0 {
+		o.Density = quantity.Exactly(in.Density)
+	}
+	return o.Material(material.Shipped())
+}
+
+// ownMaterials are what the workshop said of its own materials, by id.
+func ownMaterials(tx *store.Tx) (map[string]api.OwnMaterial, error) {
+	rows, err := tx.OwnMaterials()
+	if err != nil {
+		return nil, err
+	}
+	made := make(map[string]api.OwnMaterial, len(rows))
+	for _, row := range rows {
+		var in api.OwnMaterial
+		if err := json.Unmarshal(row.Said, &in); err != nil {
+			return nil, fmt.Errorf("own material %s: %w", row.ID, err)
+		}
+		in.Version = row.Version
+		made[row.ID] = in
+	}
+	return made, nil
+}
+
+// libraryOf is the shipped library with a workshop's own materials and
+// densities.
+func libraryOf(rows []store.MaterialSetting, made map[string]api.OwnMaterial) (*material.Library, error) {
+	lib := material.Shipped()
+	for _, id := range slices.Sorted(maps.Keys(made)) {
+		in := made[id]
+		m, err := ownOf(id, &in)
+		if err != nil {
+			return nil, fmt.Errorf("own material %s: %w", id, err)
+		}
+		if lib, err = giveWay(lib, m); err != nil {
+			return nil, err
+		}
+	}
+	return withOwnDensities(lib, rows)
+}
+
+// giveWay adds a material to a library. A name that means another by now, since
+// the shipped library has grown, is given up, so that the workshop still opens.
+func giveWay(lib *material.Library, m *material.Material) (*material.Library, error) {
+	for {
+		with, err := lib.With(*m)
+		var taken *material.TakenError
+		switch {
+		case !errors.As(err, &taken):
+			return with, err
+		case slices.Contains(m.Also, taken.Name):
+			m.Also = slices.DeleteFunc(slices.Clone(m.Also), func(name string) bool { return name == taken.Name })
+		case taken.Name == m.Name:
+			m.Name += ", our own"
+		default:
+			return nil, err
+		}
+	}
+}
+
+func withOwnDensities(lib *material.Library, rows []store.MaterialSetting) (*material.Library, error) {
+	var own []material.Material
+	for _, row := range rows {
+		m, err := lib.Find(row.Material)
+		if row.DensityValue <= 0 || err != nil { // err: a material that is no longer shipped
+			continue
+		}
+		changed := *m
+		changed.Density = material.Figure{Range: quantity.Exactly(row.DensityValue), Source: material.OwnSource}
+		own = append(own, changed)
+	}
+	return lib.With(own...)
+}
