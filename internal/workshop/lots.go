@@ -1,0 +1,309 @@
+package workshop
+
+import (
+	"context"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/oapi-codegen/runtime/types"
+	"github.com/shopspring/decimal"
+
+	"keencrock/api"
+	"keencrock/core/costing"
+	"keencrock/core/delivery"
+	"keencrock/internal/exchange"
+	"keencrock/internal/store"
+)
+
+// ReadDelivery says what a delivery line means; nothing is stored.
+func (s *Service) ReadDelivery(ctx context.Context, line string) (*api.Delivery, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	set, err := s.settings(s.store.Read(ctx))
+	if err != nil {
+		return nil, err
+	}
+	d, err := s.readDelivery(line, set)
+	if err != nil {
+		return nil, err
+	}
+	out := &api.Delivery{Material: d.Material.ID, Name: d.Material.Name, Amount: d.Written, Packs: d.Packs, MassG: d.MassG,
+		Supplier: d.Supplier, LotCode: d.LotCode, BestBefore: types.Date{Time: d.BestBefore}}
+	if d.HasPrice {
+		out.Price = exchange.Money(d.Price)
+		out.PricePerKg = exchange.Money(costing.PerGram(d.Price, d.MassG).Mul(decimal.NewFromInt(1000)))
+	}
+	return out, nil
+}
+
+func (s *Service) readDelivery(line string, set *settings) (*delivery.Delivery, error) {
+	d, err := delivery.Parse(line, set.lib, set.measures, s.today())
+	if err == nil {
+		return d, nil
+	}
+	p := exchange.FieldProblem("line", err)
+	return nil, &p
+}
+
+// TakeDelivery takes in a delivery noted in one line.
+func (s *Service) TakeDelivery(ctx context.Context, in api.DeliveryLine) (*api.Lot, error) {
+	a, err := may(ctx, Maker)
+	if err != nil {
+		return nil, err
+	}
+	var out api.Lot
+	err = s.store.Tx(ctx, func(tx *store.Tx) error {
+		set, err := s.settings(tx)
+		if err != nil {
+			return err
+		}
+		d, err := s.readDelivery(in.Line, set)
+		if err != nil {
+			return err
+		}
+		received := s.today()
+		if !in.Received.IsZero() {
+			received = in.Received.Time
+		}
+		row := exchange.ShelfRow{LotCode: d.LotCode, Material: d.Material, Supplier: d.Supplier, OriginalG: d.MassG, RemainingG: d.MassG,
+			Price: d.Price, Received: received, BestBefore: d.BestBefore}
+		l, err := s.addLot(tx, a, row)
+		if err != nil {
+			return err
+		}
+		out = lotOf(l, set, s.today())
+		return tx.Announce("shelf", l.ID)
+	})
+	return &out, err
+}
+
+// AddLot takes in one lot, for the demo and for imports.
+func (s *Service) addLot(tx *store.Tx, a Actor, row exchange.ShelfRow) (*store.Lot, error) {
+	if row.Received.IsZero() {
+		row.Received = s.today()
+	}
+	l := &store.Lot{ID: store.NewID(), Code: row.LotCode, Material: row.Material.ID, Supplier: row.Supplier,
+		OriginalG: row.OriginalG, RemainingG: row.OriginalG, Landed: row.Price.Round(2), Received: row.Received, Note: row.Note}
+	if !row.BestBefore.IsZero() {
+		l.BestBefore = &row.BestBefore
+	}
+	if l.Code == "" {
+		l.Code = "D" + row.Received.Format("060102")
+		taken, err := tx.LotsByCode(l.Code)
+		if err != nil {
+			return nil, err
+		}
+		if slices.ContainsFunc(taken, func(o store.Lot) bool { return o.Material == l.Material }) {
+			l.Code += "-" + strings.ToUpper(l.ID.String()[len(l.ID.String())-4:])
+		}
+	}
+	// a lot of the same code breaks the transaction, so look first
+	same, err := tx.LotsByCode(l.Code)
+	if err != nil {
+		return nil, err
+	}
+	if slices.ContainsFunc(same, func(o store.Lot) bool { return o.Material == l.Material }) {
+		return nil, api.NewProblem(http.StatusConflict, "taken", "%s has a lot %s already: give this one another code.", row.Material.Name, l.Code).At("lot")
+	}
+	if err := tx.AddLot(l, a.Person, s.now()); err != nil {
+		return nil, said(err, "lot")
+	}
+	if gone := row.OriginalG - row.RemainingG; gone > costing.MassTolerance {
+		if err := tx.Move(&store.Movement{LotID: l.ID, Kind: "corrected", Grams: -gone, Reason: "used before it was taken in", PersonID: a.Person, At: s.now()}); err != nil {
+			return nil, err
+		}
+		l.RemainingG -= gone
+	}
+	return l, nil
+}
+
+func lotOf(l *store.Lot, set *settings, today time.Time) api.Lot {
+	name := l.Material
+	if m, err := set.lib.Find(l.Material); err == nil {
+		name = m.Name
+	}
+	c := costingLot(l)
+	out := api.Lot{Id: l.ID, Code: l.Code, Material: l.Material, Name: name, Supplier: l.Supplier,
+		OriginalG: l.OriginalG, RemainingG: l.RemainingG, AvailableG: l.AvailableG(), Landed: exchange.Money(l.Landed), Currency: set.workshop.Currency,
+		Received: types.Date{Time: l.Received}, BestBefore: dateOf(l.BestBefore), Opened: dateOf(l.Opened),
+		SetAside: l.SetAside, Clumped: l.Clumped, Past: c.PastOn(today), Note: l.Note}
+	if l.Landed.IsPositive() {
+		out.PricePerKg = exchange.Money(costing.PerGram(l.Landed, l.OriginalG).Mul(decimal.NewFromInt(1000)))
+	}
+	return out
+}
+
+// LotQuery says which lots are wanted.
+type LotQuery struct {
+	Material  string
+	WithEmpty bool
+	After     string
+	Limit     int
+}
+
+// Lots lists one page of lots, newest delivery first.
+func (s *Service) Lots(ctx context.Context, q LotQuery) (*api.LotPage, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	tx := s.store.Read(ctx)
+	set, err := s.settings(tx)
+	if err != nil {
+		return nil, err
+	}
+	query := store.LotQuery{Material: q.Material, WithEmpty: q.WithEmpty, Limit: pageLimit(q.Limit)}
+	if query.AfterReceived, query.AfterID, err = parsePage(q.After); err != nil {
+		return nil, err
+	}
+	rows, err := tx.Lots(query)
+	page := &api.LotPage{Lots: make([]api.Lot, len(rows))}
+	for i := range rows {
+		page.Lots[i] = lotOf(&rows[i], set, s.today())
+	}
+	if len(rows) == query.Limit {
+		last := rows[len(rows)-1]
+		page.Next = pageAfter(last.Received, last.ID)
+	}
+	return page, err
+}
+
+const defaultPage = 50
+
+func pageLimit(n int) int {
+	if n <= 0 {
+		return defaultPage
+	}
+	return min(n, 200)
+}
+
+// A page marker is the time and id of its last row.
+func pageAfter(t time.Time, id uuid.UUID) string {
+	return t.UTC().Format(time.RFC3339Nano) + "," + id.String()
+}
+
+func parsePage(after string) (t time.Time, id uuid.UUID, err error) {
+	if after == "" {
+		return t, id, nil
+	}
+	at, idText, _ := strings.Cut(after, ",")
+	if t, err = time.Parse(time.RFC3339Nano, at); err == nil {
+		id, err = uuid.Parse(idText)
+	}
+	if err != nil {
+		return t, id, api.NewProblem(http.StatusBadRequest, "bad-page", "That page is not known: begin at the first.").At("after")
+	}
+	return t, id, nil
+}
+
+// Lot returns one lot with all that came and went of it.
+func (s *Service) Lot(ctx context.Context, id uuid.UUID) (*api.LotDetail, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	var out api.LotDetail
+	err := s.store.Snapshot(ctx, func(tx *store.Tx) error {
+		set, err := s.settings(tx)
+		if err != nil {
+			return err
+		}
+		l, err := tx.Lot(id)
+		if err != nil {
+			return said(err, "lot")
+		}
+		moves, err := tx.Movements(id)
+		out.Lot, out.Movements = lotOf(l, set, s.today()), make([]api.Movement, len(moves))
+		for i, m := range moves {
+			out.Movements[i] = api.Movement{At: m.At, Kind: api.MovementKind(m.Kind), Grams: m.Grams, Cost: exchange.Money(m.Cost), Batch: m.BatchCode, By: m.Person, Reason: m.Reason}
+		}
+		return err
+	})
+	return &out, err
+}
+
+// MarkLot marks a lot clumped or set aside, or corrects what is really there.
+func (s *Service) MarkLot(ctx context.Context, id uuid.UUID, in api.LotMark) (*api.Lot, error) {
+	a, err := may(ctx, Maker)
+	if err != nil {
+		return nil, err
+	}
+	var out api.Lot
+	err = s.store.Tx(ctx, func(tx *store.Tx) error {
+		set, err := s.settings(tx)
+		if err != nil {
+			return err
+		}
+		if err := tx.LockLots([]uuid.UUID{id}); err != nil {
+			return err
+		}
+		l, err := tx.Lot(id)
+		if err != nil {
+			return said(err, "lot")
+		}
+		if in.Clumped != nil {
+			l.Clumped = *in.Clumped
+		}
+		if in.SetAside != nil {
+			l.SetAside = *in.SetAside
+		}
+		if in.Opened != nil {
+			l.Opened = &in.Opened.Time
+		}
+		if err := tx.SaveLotMarks(l); err != nil {
+			return err
+		}
+		if in.CountedG != nil {
+			if *in.CountedG < l.WeighedG {
+				return api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "Open batches hold %g g of it: there cannot be less.", l.WeighedG).At("counted_g")
+			}
+			change := *in.CountedG - l.RemainingG
+			if err := tx.Move(&store.Movement{LotID: id, Kind: "corrected", Grams: change, Reason: in.Reason, PersonID: a.Person, At: s.now()}); err != nil {
+				return err
+			}
+			l.RemainingG = *in.CountedG
+		}
+		out = lotOf(l, set, s.today())
+		return tx.Announce("shelf", id)
+	})
+	return &out, err
+}
+
+// TraceLot follows a bag to every jar.
+func (s *Service) TraceLot(ctx context.Context, id uuid.UUID) (*api.LotTrace, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	out := &api.LotTrace{Batches: []api.TraceBatch{}}
+	err := s.store.Snapshot(ctx, func(tx *store.Tx) error {
+		set, err := s.settings(tx)
+		if err != nil {
+			return err
+		}
+		l, err := tx.Lot(id)
+		if err != nil {
+			return said(err, "lot")
+		}
+		out.Lot = lotOf(l, set, s.today())
+		drawn, err := tx.DrawnFromLot(id)
+		if err != nil {
+			return err
+		}
+		for _, d := range drawn {
+			b, err := tx.Batch(d.BatchID)
+			if err != nil {
+				return err
+			}
+			jars, err := tx.Jars(b.ID)
+			if err != nil {
+				return err
+			}
+			out.Batches = append(out.Batches, api.TraceBatch{Batch: b.ID, Code: b.Code, Name: b.Name, State: api.BatchState(b.State),
+				Grams: d.Grams, Jars: jarsOf(b, jars[b.ID])})
+		}
+		return nil
+	})
+	return out, err
+}
