@@ -37,6 +37,12 @@ const soapText = computed(() => {
       return 'safe'
   }
 })
+const soapUnder = computed(() => {
+  const b = inBottle.value
+  if (b) return `${percent(b.soap_curdled_share)} already in the bottle, at pH ${b.ph.toFixed(1)}`
+  const { soap, hardness } = c.value.verdicts
+  return soap === 'good' && hardness === 'watch' ? 'from acid; but the hardness takes it' : undefined
+})
 const limit = computed(
   () =>
     ({
@@ -91,17 +97,7 @@ const limit = computed(
     </p>
   </Reading>
 
-  <Reading
-    v-if="c.has_soap"
-    what="Soap"
-    :value="soapText"
-    :tone="tone(c.verdicts.soap)"
-    :under="
-      inBottle
-        ? `${percent(inBottle.soap_curdled_share)} already in the bottle, at pH ${inBottle.ph.toFixed(1)}`
-        : undefined
-    "
-  >
+  <Reading v-if="c.has_soap" what="Soap" :value="soapText" :tone="tone(c.verdicts.soap)" :under="soapUnder">
     <p>
       {{ percent(c.soap_curdled_share) }} of the soap is fatty acid at pH {{ c.ph.closed.toFixed(1) }};
       scooped, {{ between(c.soap_curdled_range) }}. The water alone would turn

@@ -35,6 +35,12 @@ describe('ChemistryReadings', () => {
     expect(soap('watch', 0.3, 0.004)).not.toContain('in the bottle')
   })
 
+  it('does not call soap safe that the hardness takes, without saying so', () => {
+    expect(soap('good', 0)).toContain('from acid; but the hardness takes it')
+    const soft = { ...chemistry().verdicts, hardness: 'good' as const }
+    expect(shown({ verdicts: soft })).not.toContain('but the hardness takes it')
+  })
+
   it('marks the pH twice only where the gas moves it', () => {
     const both = { closed: range(6.4), vented: range(8.9) }
     expect(shown({ ph_range: both, gas_shifts_ph: true })).toContain('6.4 → 8.9')

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber, Select } from 'ant-design-vue'
-import { computed, reactive } from 'vue'
+import { computed, onMounted, reactive, ref } from 'vue'
 
 import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
 import { useMaterials } from '../../api/queries'
@@ -41,6 +41,9 @@ const functions = computed(() => choices(shipped.value.flatMap((m) => m.function
 const forms = computed(() => choices(shipped.value.map((m) => m.form)))
 const stranger = computed(() => form.like === '')
 const like = computed(() => shipped.value.find((m) => m.id === form.like))
+
+const first = ref<{ focus(): void }>()
+onMounted(() => first.value?.focus())
 
 /** What was said; an emptied field is left out. */
 function said(): Schemas['OwnMaterial'] {
@@ -96,6 +99,7 @@ const status = (field: string) => (wrong.value === field ? 'error' : undefined)
       <label>
         <span class="field-label">What you call it</span>
         <Input
+          ref="first"
           v-model:value="form.name"
           name="own-name"
           :status="status('name')"
