@@ -102,6 +102,10 @@ func (s *Store) CreateFirstWorkshop(ctx context.Context, w *Workshop, owner *Per
 	})
 }
 
+// ownedTables hold rows of a workshop, in the order in which they can go.
+var ownedTables = []string{"jars", "stock_movements", "batch_events", "batch_lines", "batches", "formula_versions", "formulas", "lots",
+	"own_materials", "material_settings", "sessions", "people"}
+
 // DeleteWorkshop removes a workshop and everything in it. Only the demo is
 // ever removed, to be loaded anew.
 func (s *Store) DeleteWorkshop(ctx context.Context, id uuid.UUID) error {
@@ -110,8 +114,7 @@ func (s *Store) DeleteWorkshop(ctx context.Context, id uuid.UUID) error {
 		if err := t.db.Exec("set local keencrock.removing = 'on'").Error; err != nil {
 			return err
 		}
-		for _, table := range []string{"jars", "stock_movements", "batch_events", "batch_lines", "batches", "formula_versions",
-			"formulas", "lots", "material_settings", "sessions", "people"} {
+		for _, table := range ownedTables {
 			if err := t.db.Exec("delete from "+table+" where workshop_id = ?", id).Error; err != nil {
 				return err
 			}

@@ -156,3 +156,28 @@ func TestGrowingListsUseTheirIndex(t *testing.T) {
 		assert.True(t, json.Valid(plan))
 	}
 }
+
+// A table that is added with rows of workshops is taken away with them.
+func TestADeletedWorkshopLeavesNoRowAnywhere(t *testing.T) {
+	s, dsn := open(t)
+	ctx, by := founded(t, s, "marl")
+	addLot(t, s, ctx, by, "B1")
+	require.NoError(t, s.Tx(ctx, func(tx *store.Tx) error {
+		return tx.AddOwnMaterial(&store.OwnMaterial{ID: "own-clay", Said: []byte(`{"name": "Clay"}`), Version: 1})
+	}))
+	conn, err := pgx.Connect(context.Background(), dsn)
+	require.NoError(t, err)
+	defer conn.Close(context.Background())
+	rows, err := conn.Query(context.Background(), "select table_name from information_schema.columns where column_name = 'workshop_id' and table_schema = 'public'")
+	require.NoError(t, err)
+	tables, err := pgx.CollectRows(rows, pgx.RowTo[string])
+	require.NoError(t, err)
+	assert.ElementsMatch(t, tables, store.OwnedTables)
+
+	var id uuid.UUID
+	require.NoError(t, conn.QueryRow(context.Background(), "select id from workshops").Scan(&id))
+	require.NoError(t, s.DeleteWorkshop(context.Background(), id))
+	empty, err := s.Empty(context.Background())
+	require.NoError(t, err)
+	assert.True(t, empty)
+}

@@ -2,6 +2,8 @@ package web_test
 
 import (
 	"net/http"
+	"net/url"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -86,6 +88,22 @@ func TestWhatCannotBeAMaterialIsRefusedInItsField(t *testing.T) {
 	c.put("/api/materials/own-clay/figures", api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 160}}).gives(http.StatusOK, nil)
 	c.post("/api/assess", formulaFile("Scour", "1 cup of clay")).gives(http.StatusOK, &a)
 	assert.InDelta(t, 160, a.TotalMassG.Value, 0.01)
+}
+
+// A name is a name in any script, and as long as one may be.
+func TestNamesOfManyKinds(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	for _, name := range []string{"Цеолит", "Crème d’argile", strings.Repeat("ab ", 26) + "x", "100 % kaolin"} {
+		var m api.Material
+		c.post("/api/materials", api.OwnMaterial{Name: name, Form: "powder", Function: "abrasive"}).gives(http.StatusCreated, &m)
+		edit := m.Own
+		edit.Note = "changed"
+		c.put("/api/materials/"+url.PathEscape(m.Id), edit).gives(http.StatusOK, &m)
+		assert.Equal(t, "changed", m.Note)
+		c.put("/api/materials/"+url.PathEscape(m.Id)+"/figures", api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 200}}).gives(http.StatusOK, nil)
+		c.take("1 kg " + name + " 3.00")
+	}
 }
 
 // What one process worked out of a library holds no longer than the library:

@@ -109,6 +109,9 @@ func libraryOf(rows []store.MaterialSetting, made map[string]api.OwnMaterial) (*
 		in := made[id]
 		m, err := ownOf(id, &in)
 		if err != nil {
+			m, err = orphan(id, &in)
+		}
+		if err != nil {
 			return nil, fmt.Errorf("own material %s: %w", id, err)
 		}
 		if lib, err = giveWay(lib, m); err != nil {
@@ -116,6 +119,14 @@ func libraryOf(rows []store.MaterialSetting, made map[string]api.OwnMaterial) (*
 		}
 	}
 	return withOwnDensities(lib, rows)
+}
+
+// orphan stands in for a material that can no longer be made as it was said,
+// since what it is like is not shipped any more, so that the workshop still
+// opens.
+func orphan(id string, in *api.OwnMaterial) (*material.Material, error) {
+	return ownOf(id, &api.OwnMaterial{Name: in.Name, Label: in.Label, Also: in.Also, Form: "powder", Function: "filler",
+		Note: "What it was like is not in the library any more: say it anew."})
 }
 
 // giveWay adds a material to a library. A name that means another by now, since

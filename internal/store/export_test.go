@@ -1,0 +1,4 @@
+package store
+
+// OwnedTables are what DeleteWorkshop empties.
+var OwnedTables = ownedTables
