@@ -38,6 +38,27 @@ func TestNothingIsLostByLeaving(t *testing.T) {
 	b.until("what was kept", `document.querySelector('[data-cell="0-amount"]')?.value === '3 cups' && document.querySelector('.state')?.innerText === 'version 2'`)
 }
 
+// Sized before it is kept: keeping it from there leads on, and a reload stands
+// where it stood.
+func TestANewFormulaIsKeptFromWhereItIsMade(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/crock/new")
+	b.fill(`input[aria-label="Name"]`, "Quay Powder")
+	b.click("Keep this formula")
+	b.see("A formula needs at least one line")
+	b.fill(`input[name="say"]`, spoken)
+	b.press(kb.Enter)
+	b.seeIn(".lines .mass", "116 g")
+	b.until("the complaint to be gone", "!document.body.innerText.includes('needs at least one line')")
+	b.click("Make it")
+	b.click("Keep it")
+	b.seeIn(".make", "to weigh")
+	b.script("reload", "location.reload()")
+	b.seeIn(".make", "to weigh")
+	b.see("version 1")
+}
+
 // The strip shows what it has room for; the rest is behind one button.
 func TestEverythingThatWaitsCanBeReached(t *testing.T) {
 	b := startDemo(t).open()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Select } from 'ant-design-vue'
-import { computed, ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 
 import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
 import { useKinds } from '../../api/queries'
@@ -15,11 +15,12 @@ import FormulaLines from './FormulaLines.vue'
 import Panels from './Panels.vue'
 import SayIt from './SayIt.vue'
 import Strata from './Strata.vue'
-import { useDraft } from './useDraft'
+import { useDraft, type FormulaFile } from './useDraft'
 import UseFields from './UseFields.vue'
 import { useWater } from './useWater'
 
 const props = defineProps<{ id: string }>()
+const route = useRoute()
 const router = useRouter()
 const client = useQueryClient()
 const isNew = props.id === 'new'
@@ -86,19 +87,27 @@ const save = useMutation({
         ),
   onSuccess: (s) => {
     conflict.value = null
-    draft.kept(s)
+    draft.kept(s, sent.value)
     client.setQueryData(['formulas', s.id], s)
     void client.invalidateQueries({ queryKey: ['formulas', 'list'] })
-    if (isNew) void router.replace(`/crock/${s.id}`)
+    if (isNew) void router.replace({ path: `/crock/${s.id}`, query: route.query })
   },
   onError: (e) => {
     if (e instanceof ProblemError && e.problem.code === 'stale') conflict.value = e.problem
   },
 })
-const saveTrouble = computed(() => (save.error.value && !conflict.value ? sentence(save.error.value) : ''))
+const sent = shallowRef<FormulaFile>() // what was last tried to keep
+const saveTrouble = computed(() =>
+  save.error.value && !conflict.value && sent.value === file.value ? sentence(save.error.value) : '',
+)
+
+function send(base: number) {
+  sent.value = file.value
+  save.mutate(base)
+}
 
 function keep() {
-  if (canMake.value && draft.dirty.value) save.mutate(draft.base.value)
+  if (canMake.value && draft.dirty.value) send(draft.base.value)
 }
 
 const hide = useMutation({
@@ -237,7 +246,7 @@ useKeys(
       <Conflict
         v-if="conflict"
         :problem="conflict"
-        @mine="save.mutate(conflict.current?.version ?? draft.base.value)"
+        @mine="send(conflict.current?.version ?? draft.base.value)"
         @theirs="takeTheirs"
       />
     </section>

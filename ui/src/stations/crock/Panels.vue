@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 
 import type { Schemas } from '../../api/client'
 import BesidePanel from './BesidePanel.vue'
@@ -29,7 +30,13 @@ const tabs = [
   { id: 'goal', name: 'Goal' },
   { id: 'beside', name: 'Beside' },
 ] as const
-const tab = ref<(typeof tabs)[number]['id']>('readings')
+const route = useRoute()
+const router = useRouter()
+/** Which stands open; in the address, so that it outlives a reload and a first keeping. */
+const tab = computed({
+  get: () => tabs.find((t) => t.id === route.query.panel)?.id ?? 'readings',
+  set: (id) => void router.replace({ query: { ...route.query, panel: id === 'readings' ? undefined : id } }),
+})
 const asked = computed(() => ({
   file: props.draft.file.value,
   assessment: props.assessment,

@@ -4,6 +4,7 @@ import { nextTick } from 'vue'
 import { emptyFormula, useDraft } from './useDraft'
 
 const stored = {
+  id: 'x',
   version: 3,
   file: { ...emptyFormula(), name: 'Towpath', lines: [{ material: 'borax', amount: '1 cup' }] },
 }
@@ -49,9 +50,24 @@ describe('useDraft', () => {
     const again = open()
     expect(again.file.value.name).toBe('Towpath two')
     expect(again.dirty.value).toBe(true)
-    again.kept({ file: again.file.value, version: 4 })
+    again.kept({ id: 'x', file: again.file.value, version: 4 })
     await nextTick()
     expect(open().file.value.name).toBe('Towpath')
+  })
+
+  it('loses nothing that is written while it is being kept', () => {
+    const d = open('new')
+    d.load(null)
+    d.change('', (f) => (f.name = 'Quay'))
+    const sent = d.file.value
+    d.change('', (f) => (f.name = 'Quay Powder'))
+    d.kept({ id: 'q', file: sent, version: 1 }, sent)
+    expect(d.file.value.name).toBe('Quay Powder')
+    expect(d.dirty.value).toBe(true)
+    const again = useDraft('q')
+    again.load({ file: sent, version: 1 })
+    expect(again.file.value.name).toBe('Quay Powder')
+    expect(again.base.value).toBe(1)
   })
 
   it('throws a draft away that cannot be read', () => {

@@ -81,16 +81,26 @@ export function useDraft(id: string) {
   const undo = () => step(past, future)
   const redo = () => step(future, past)
 
-  /** Says that the server has kept this version. */
-  function kept(stored: { file: FormulaFile; version: number }) {
+  /**
+   * Says that the server has kept this version. What was written since it was
+   * sent stays a change to it, under the id that it is kept by.
+   */
+  function kept(stored: { id: string; file: FormulaFile; version: number }, sent = file.value) {
+    const since = file.value !== sent
     saved.value = copy(stored.file)
     base.value = stored.version
-    file.value = copy(stored.file)
     localStorage.removeItem(key)
+    if (since) keepHere(`keencrock-draft-${stored.id}`)
+    else file.value = copy(stored.file)
   }
 
-  watch(file, (f) => {
-    if (dirty.value) localStorage.setItem(key, JSON.stringify({ file: f, base: base.value } satisfies Kept))
+  /** Keeps the draft in the browser. */
+  function keepHere(at: string) {
+    localStorage.setItem(at, JSON.stringify({ file: file.value, base: base.value } satisfies Kept))
+  }
+
+  watch(file, () => {
+    if (dirty.value) keepHere(key)
     else localStorage.removeItem(key)
   })
 
