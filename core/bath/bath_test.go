@@ -174,6 +174,20 @@ func TestWhatTheWaterCannotHoldIsNamed(t *testing.T) {
 	assert.Equal(t, "borax", out.Undissolved[0].Material.ID)
 }
 
+// The same compound of two bags is one compound: 100 g of water hold 21.5 g of
+// sodium carbonate at 20 °C (CRC Handbook, from memory).
+func TestOneCompoundOfTwoBags(t *testing.T) {
+	neat := bath.Use{Neat: true}
+	held := run(t, "laundry-liquid", "1 kg water, 150 g soda ash", neat)
+	assert.Empty(t, held.Undissolved)
+	both := run(t, "laundry-liquid", "1 kg water, 90 g washing soda, 150 g soda ash", neat)
+	require.Len(t, both.Undissolved, 1)
+	assert.Equal(t, "sodium-carbonate", both.Undissolved[0].Material.ID, "the one that brings the most")
+	// 150 + 90 × 105.99/124.00, in 1000 g and the crystal water of the second
+	assert.InDelta(t, (150+76.9)/(1000+13.1)*100, both.Undissolved[0].WantsGPer100ML, 0.1)
+	assert.InDelta(t, 21.5, both.Undissolved[0].HoldsGPer100ML, 1e-9)
+}
+
 func TestAnUnknownMakeUpIsNamedNotGuessed(t *testing.T) {
 	out := run(t, "scouring-paste", "100 g wood ash, 100 g baking soda", bath.Use{GramsPerLitre: 10})
 	require.Len(t, out.Unknown, 1)

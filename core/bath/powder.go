@@ -15,8 +15,9 @@ type Undissolved struct {
 // roomCelsius is how warm a bottle stands.
 const roomCelsius = 20
 
-// undissolved looks at each compound by itself; others beside it only leave
-// less room.
+// undissolved looks at each compound by itself, of all the powders that bring
+// it; others beside it only leave less room. The material named is the one that
+// brings the most.
 func (b *runner) undissolved() []Undissolved {
 	water := 0.0
 	for i := range b.lines {
@@ -25,18 +26,37 @@ func (b *runner) undissolved() []Undissolved {
 	if water == 0 {
 		return nil
 	}
-	var found []Undissolved
+	type brought struct {
+		material     *material.Material
+		most, wantsG float64
+	}
+	var order []*chem.Compound // as they come in the formula
+	by := map[*chem.Compound]*brought{}
 	for i := range b.lines {
 		l := &b.lines[i]
 		if l.material.Formula == "" {
 			continue
 		}
 		for _, p := range l.parts {
-			holds, known := p.Compound.Solubility(roomCelsius)
-			wants := 100 * l.massG.Value * p.MolPerG.Value * p.Compound.MolarMass() / water
-			if known && wants > holds {
-				found = append(found, Undissolved{l.material, wants, holds})
+			c := by[p.Compound]
+			if c == nil {
+				c = &brought{}
+				by[p.Compound] = c
+				order = append(order, p.Compound)
 			}
+			g := l.massG.Value * p.MolPerG.Value * p.Compound.MolarMass()
+			c.wantsG += g
+			if g > c.most {
+				c.material, c.most = l.material, g
+			}
+		}
+	}
+	var found []Undissolved
+	for _, compound := range order {
+		c := by[compound]
+		holds, known := compound.Solubility(roomCelsius)
+		if wants := 100 * c.wantsG / water; known && wants > holds {
+			found = append(found, Undissolved{c.material, wants, holds})
 		}
 	}
 	return found
