@@ -91,7 +91,11 @@ func (b *runner) hardnessRanges(h *Hardness, meets ends) error {
 		}
 		return err
 	}
-	for _, muchSoap := range []bool{false, true} {
+	soap := []bool{false, true}
+	if h.SoapGPerL == 0 {
+		soap = soap[:1]
+	}
+	for _, muchSoap := range soap {
 		if err := look(muchSoap, func(_ int, l *line) float64 { return at(!muchSoap, l.massG) }); err != nil {
 			return err
 		}

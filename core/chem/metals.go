@@ -199,19 +199,27 @@ func (v *solver) bind(a float64) bound {
 	return b
 }
 
-// toleranceMetal is how well the free metals are known, as a share of all.
-const toleranceMetal = 1e-12
+// toleranceMetal is how well the free metals are known, as a share of all, and
+// roughMetal how well where the pH is asked for roughly.
+const (
+	toleranceMetal = 1e-12
+	roughMetal     = 1e-7
+)
 
 // share returns the free calcium and magnesium: each is found in turn until
 // neither changes. It begins where the last pH left them.
 func (v *solver) share(ligands []ligand, fixedCa, fixedMg float64) (ca, mg float64) {
 	const most = 60
 	ca, mg = min(v.sp.ca, v.s.Calcium), min(v.sp.mg, v.s.Magnesium)
+	tolerance := toleranceMetal
+	if v.precision == roughPH {
+		tolerance = roughMetal
+	}
 	for range most {
 		before, beforeMg := ca, mg
-		ca = freeMetal(ligands, 0, v.s.Calcium, fixedCa, mg, ca)
-		mg = freeMetal(ligands, 1, v.s.Magnesium, fixedMg, ca, mg)
-		if math.Abs(ca-before) <= toleranceMetal*v.s.Calcium && math.Abs(mg-beforeMg) <= toleranceMetal*v.s.Magnesium {
+		ca = freeMetal(ligands, 0, v.s.Calcium, fixedCa, mg, ca, tolerance)
+		mg = freeMetal(ligands, 1, v.s.Magnesium, fixedMg, ca, mg, tolerance)
+		if math.Abs(ca-before) <= tolerance*v.s.Calcium && math.Abs(mg-beforeMg) <= tolerance*v.s.Magnesium {
 			break
 		}
 	}
@@ -222,7 +230,7 @@ func (v *solver) share(ligands []ligand, fixedCa, fixedMg float64) (ca, mg float
 // What is bound bends down as the free metal rises, so Newton's method comes
 // to the root from below and cannot pass it; from above its first step may
 // fall below nothing, and is begun again from there.
-func freeMetal(ligands []ligand, metal int, total, fixed, other, x float64) float64 {
+func freeMetal(ligands []ligand, metal int, total, fixed, other, x, tolerance float64) float64 {
 	if total == 0 {
 		return 0
 	}
@@ -240,7 +248,7 @@ func freeMetal(ligands []ligand, metal int, total, fixed, other, x float64) floa
 		}
 		step := -f / slope
 		x = max(0, x+step)
-		if math.Abs(step) <= toleranceMetal*total {
+		if math.Abs(step) <= tolerance*total {
 			break
 		}
 	}
