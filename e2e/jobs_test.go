@@ -229,6 +229,66 @@ func TestAFormulaByKeyboardOnly(t *testing.T) {
 	b.until("the formula", "document.querySelector('input[aria-label=Name]')?.value === 'Heron Loose'")
 }
 
+// tabTo presses Tab until what has the focus says a text, or has a name.
+func (b *browser) tabTo(what string) {
+	b.t.Helper()
+	const most = 80
+	for range most {
+		b.press(kb.Tab)
+		if b.evaluate(`(e => [e.innerText, e.name, e.ariaLabel].map(s => (s ?? '').trim()).find(s => s.startsWith(`+fmt.Sprintf("%q", what)+`)) ?? '')(document.activeElement)`) != "" {
+			return
+		}
+	}
+	b.fail("tab to "+what, fmt.Errorf("not reached by %d tabs", most))
+}
+
+// The main job from the sign-in to the jars, with nothing but keys; half-way
+// the page is loaded anew.
+func TestTheMainJobByKeyboardOnly(t *testing.T) {
+	b := startDemo(t).open()
+	b.goTo("/")
+	b.until("the sign-in to have the focus", "document.activeElement?.name === 'login'")
+	b.press("keeper", kb.Tab, "lockside-demo", kb.Enter)
+	b.see("Soap flakes")
+	b.press("2")
+	b.see("Towpath Plain")
+	b.press("n")
+	b.until("the first field to have the focus", "document.activeElement?.name === 'say'")
+	b.press(spoken, kb.Enter)
+	b.seeIn(".lines .mass", "116 g")
+	b.press(kb.Escape)
+	b.tabTo("Name")
+	b.press("Quay Powder")
+	b.chord("s", chromedp.ModifierCtrl)
+	b.see("version 1")
+	b.tabTo("Make it")
+	b.press(kb.Enter)
+	b.seeIn(".make", "to weigh")
+	b.tabTo("To the bench")
+	b.press(kb.Enter)
+	b.see("weigh out")
+	for line := 0; ; line++ {
+		require.Less(t, line, 12, "four lines, of two bags each at the most")
+		asked := b.asked()
+		b.tabTo("pour to the mark")
+		b.press(kb.Enter)
+		b.until("the reading to hold still", `document.querySelector('.do-row .main:not(:disabled)')`)
+		b.press(" ")
+		b.until("the bench to go on", fmt.Sprintf("(%s) !== %q", askedScript, asked))
+		b.idle()
+		if line == 1 {
+			b.script("reload", "location.reload()")
+			b.see("weigh out")
+		}
+		if b.evaluate("document.body.innerText.includes('Finish the batch') ? 'yes' : ''") != "" {
+			break
+		}
+	}
+	b.tabTo("Finish the batch")
+	b.press(kb.Enter)
+	b.seeIn(".end .code", "QUA-")
+}
+
 func TestLotsFromCSVWithABadRow(t *testing.T) {
 	b := startDemo(t).open()
 	b.signIn()

@@ -123,8 +123,8 @@ const status = (field: string) => (wrong.value === field ? 'error' : undefined)
         sheet; local codes and a licensed professional decide.
       </p>
       <p v-else-if="like" class="soft small">
-        It takes the nature and the dangers of {{ like.name.toLowerCase() }}. What you leave empty is as in
-        it.
+        It takes the nature and the dangers of {{ like.name.toLowerCase() }}. Much stronger than it, it may
+        have others, and formulas say so. What you leave empty is as in it.
       </p>
       <div v-if="stranger" class="pair">
         <label>
