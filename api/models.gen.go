@@ -34,8 +34,10 @@ func (e AssessmentState) Valid() bool {
 const (
 	BatchEventKindAbandoned BatchEventKind = "abandoned"
 	BatchEventKindFinished  BatchEventKind = "finished"
+	BatchEventKindLeftOut   BatchEventKind = "left-out"
 	BatchEventKindNoted     BatchEventKind = "noted"
 	BatchEventKindStarted   BatchEventKind = "started"
+	BatchEventKindTakenIn   BatchEventKind = "taken-in"
 	BatchEventKindTookOut   BatchEventKind = "took-out"
 	BatchEventKindWeighed   BatchEventKind = "weighed"
 )
@@ -47,9 +49,13 @@ func (e BatchEventKind) Valid() bool {
 		return true
 	case BatchEventKindFinished:
 		return true
+	case BatchEventKindLeftOut:
+		return true
 	case BatchEventKindNoted:
 		return true
 	case BatchEventKindStarted:
+		return true
+	case BatchEventKindTakenIn:
 		return true
 	case BatchEventKindTookOut:
 		return true
@@ -63,6 +69,7 @@ func (e BatchEventKind) Valid() bool {
 // Defines values for BatchLineStatus.
 const (
 	BatchLineStatusDone    BatchLineStatus = "done"
+	BatchLineStatusLeftOut BatchLineStatus = "left-out"
 	BatchLineStatusOver    BatchLineStatus = "over"
 	BatchLineStatusStarted BatchLineStatus = "started"
 	BatchLineStatusWaiting BatchLineStatus = "waiting"
@@ -72,6 +79,8 @@ const (
 func (e BatchLineStatus) Valid() bool {
 	switch e {
 	case BatchLineStatusDone:
+		return true
+	case BatchLineStatusLeftOut:
 		return true
 	case BatchLineStatusOver:
 		return true
@@ -640,12 +649,15 @@ type BatchLine struct {
 	Advice string `json:"advice,omitempty,omitzero"`
 
 	// Amount as written in the formula
-	Amount     string          `json:"amount,omitempty,omitzero"`
-	LeftG      float64         `json:"left_g,omitempty,omitzero"`
-	Line       int             `json:"line"`
-	Lots       []BatchLot      `json:"lots"`
-	Material   string          `json:"material"`
-	Name       string          `json:"name"`
+	Amount   string     `json:"amount,omitempty,omitzero"`
+	LeftG    float64    `json:"left_g,omitempty,omitzero"`
+	Line     int        `json:"line"`
+	Lots     []BatchLot `json:"lots"`
+	Material string     `json:"material"`
+	Name     string     `json:"name"`
+
+	// Optional the batch can be finished without it
+	Optional   bool            `json:"optional,omitempty,omitzero"`
 	Phase      string          `json:"phase,omitempty,omitzero"`
 	Status     BatchLineStatus `json:"status"`
 	TargetG    float64         `json:"target_g"`
@@ -1111,6 +1123,14 @@ type KindInfo struct {
 	Name string `json:"name"`
 }
 
+// LeaveOut defines model for LeaveOut.
+type LeaveOut struct {
+	Line int `json:"line"`
+
+	// Out false takes it in again
+	Out bool `json:"out"`
+}
+
 // LeftOver defines model for LeftOver.
 type LeftOver struct {
 	GPerKg   float64 `json:"g_per_kg"`
@@ -1431,6 +1451,9 @@ type Problem struct {
 
 	// Problems every one, when there are several
 	Problems []Problem `json:"problems,omitempty,omitzero"`
+
+	// RetryAfterS seconds after which to try again, as in the header Retry-After
+	RetryAfterS int `json:"retry_after_s,omitempty,omitzero"`
 
 	// Row line of a file, from 1
 	Row    int    `json:"row,omitempty,omitzero"`
@@ -1903,6 +1926,9 @@ type AbandonBatchJSONRequestBody = Abandon
 
 // FinishBatchJSONRequestBody defines body for FinishBatch for application/json ContentType.
 type FinishBatchJSONRequestBody = Finish
+
+// LeaveOutJSONRequestBody defines body for LeaveOut for application/json ContentType.
+type LeaveOutJSONRequestBody = LeaveOut
 
 // NoteBatchJSONRequestBody defines body for NoteBatch for application/json ContentType.
 type NoteBatchJSONRequestBody = BatchNote

@@ -57,8 +57,14 @@ current folder by default), or the one KEEN_CROCK_DATABASE_URL names.`,
 // second.
 const gcPercent = 400
 
+// memoryLimit is where the collector begins to hurry. Checking a password
+// takes 64 MiB for a moment; under many tries what they leave behind must not
+// pile up.
+const memoryLimit = 256 << 20
+
 func serve(ctx context.Context, o serveOptions, out io.Writer) (err error) {
 	debug.SetGCPercent(gcPercent)
+	debug.SetMemoryLimit(memoryLimit)
 	listener, err := listen(o.port) // first: a port in use is the commonest trouble
 	if err != nil {
 		return err
@@ -122,7 +128,17 @@ func database(ctx context.Context, home string) (url string, stop func() error, 
 	if err != nil {
 		return "", nil, err
 	}
-	return cluster.URL, cluster.Stop, nil
+	ctx, cancel := context.WithCancel(context.WithoutCancel(ctx))
+	ended := make(chan struct{})
+	go func() {
+		defer close(ended)
+		cluster.Keep(ctx)
+	}()
+	return cluster.URL, func() error {
+		cancel()
+		<-ended
+		return cluster.Stop()
+	}, nil
 }
 
 // prepareDemo loads the demo where it is wanted and reports whether it is

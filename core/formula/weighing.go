@@ -12,13 +12,17 @@ import (
 // WeighStatus is how far a line has been weighed out.
 type WeighStatus string
 
-// A line waits, is started, is done, or has too much.
+// A line waits, is started, is done, has too much, or is left out.
 const (
 	Waiting WeighStatus = "waiting"
 	Started WeighStatus = "started"
 	Done    WeighStatus = "done"
 	Over    WeighStatus = "over"
+	LeftOut WeighStatus = "left-out" // optional, and not wanted this time
 )
+
+// IsOpen reports whether something is still to be weighed of a line.
+func (s WeighStatus) IsOpen() bool { return s == Waiting || s == Started }
 
 // weighShare is how far off a weighing may be, as a share of its target.
 // Common practice; a scale can show no better than its step.

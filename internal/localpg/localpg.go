@@ -36,6 +36,7 @@ type Cluster struct {
 	data string
 	as   *syscall.Credential // nil when not started by root
 	lock *os.File
+	port int
 }
 
 const (
@@ -78,14 +79,12 @@ func Start(ctx context.Context, home string) (*Cluster, error) {
 	if c.lock, err = lockFile(filepath.Join(home, "users.lock"), syscall.LOCK_SH); err != nil {
 		return nil, err
 	}
-	port, err := c.run(ctx, home)
-	if err != nil {
-		c.lock.Close()
-		return nil, err
+	if c.port, err = c.run(ctx, 0); err == nil {
+		c.URL, err = ensureDatabase(ctx, c.port, password)
 	}
-	if c.URL, err = ensureDatabase(ctx, port, password); err != nil {
-		c.lock.Close()
-		return nil, err
+	if err != nil {
+		defer c.lock.Close()
+		return nil, errors.Join(err, c.stopUnused())
 	}
 	return c, nil
 }
@@ -98,8 +97,14 @@ func (c *Cluster) Stop() error {
 		return err
 	}
 	defer gate.Close()
-	if syscall.Flock(int(c.lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB) != nil {
-		return nil // someone else still uses it
+	return c.stopUnused()
+}
+
+// stopUnused stops the server unless another process uses it too. Only one
+// process at a time may be here.
+func (c *Cluster) stopUnused() error {
+	if syscall.Flock(int(c.lock.Fd()), syscall.LOCK_EX|syscall.LOCK_NB) != nil || !c.running() {
+		return nil
 	}
 	out, err := c.command(context.Background(), "pg_ctl", "-D", c.data, "-m", "fast", "-w", "stop").CombinedOutput()
 	if err != nil && c.running() {
@@ -172,7 +177,7 @@ func (c *Cluster) command(ctx context.Context, program string, args ...string) *
 func (c *Cluster) dataFolder(home string) (string, error) {
 	folder := filepath.Join(home, "postgres")
 	if c.as == nil {
-		return folder, os.MkdirAll(folder, 0o700)
+		return folder, nil
 	}
 	for parent := home; ; parent = filepath.Dir(parent) {
 		info, err := os.Stat(parent)
@@ -188,92 +193,125 @@ func (c *Cluster) dataFolder(home string) (string, error) {
 			break
 		}
 	}
-	if err := os.MkdirAll(filepath.Dir(folder), 0o755); err != nil {
-		return "", err
-	}
-	if err := os.MkdirAll(folder, 0o700); err != nil {
-		return "", err
-	}
-	return folder, os.Chown(folder, int(c.as.Uid), int(c.as.Gid))
+	return folder, os.MkdirAll(filepath.Dir(folder), 0o755)
 }
 
 // prepare makes the cluster unless it is there, and returns its password.
+//
+// A cluster is made in a folder beside its place and moved there as the last
+// step, its password kept before: whenever a first start is broken off, the
+// next one finds a whole cluster with its password, or none.
 func (c *Cluster) prepare(ctx context.Context, home string) (string, error) {
 	secret := filepath.Join(home, "database-password")
 	saved, err := os.ReadFile(secret)
-	if _, e := os.Stat(filepath.Join(c.data, "PG_VERSION")); e == nil && err == nil {
+	if _, e := os.Stat(filepath.Join(c.data, "PG_VERSION")); e == nil {
+		if err != nil || len(saved) == 0 {
+			return "", fmt.Errorf("the password of the database in %s is lost (%s): restore that file, or move the folder away to start empty", c.data, secret)
+		}
 		return string(saved), nil
 	}
+	c.removeLeftOvers()
 	password := rand.Text()
-	file, err := os.CreateTemp("", "keencrock-*")
+	file, err := c.passwordFile(password)
 	if err != nil {
 		return "", err
 	}
-	defer os.Remove(file.Name())
-	if _, err := file.WriteString(password); err != nil {
+	defer os.Remove(file)
+	making, err := c.makingFolder()
+	if err != nil {
 		return "", err
 	}
-	file.Close()
-	if c.as != nil {
-		if err := os.Chown(file.Name(), int(c.as.Uid), int(c.as.Gid)); err != nil {
-			return "", err
-		}
-	}
-	// what a broken-off start left behind
-	if entries, _ := os.ReadDir(c.data); len(entries) > 0 {
-		if _, err := os.Stat(filepath.Join(c.data, "PG_VERSION")); err == nil {
-			return "", fmt.Errorf("the password of the database in %s is lost (%s): restore that file, or move the folder away to start empty", c.data, secret)
-		}
-		for _, e := range entries {
-			if err := os.RemoveAll(filepath.Join(c.data, e.Name())); err != nil {
-				return "", err
-			}
-		}
-	}
-	out, err := c.command(ctx, "initdb", "-D", c.data, "-U", databaseUser, "--pwfile", file.Name(),
+	out, err := c.command(ctx, "initdb", "-D", making, "-U", databaseUser, "--pwfile", file,
 		"--auth", "scram-sha-256", "--encoding", "UTF8", "--locale", "C.UTF-8").CombinedOutput()
 	if err != nil {
 		return "", fmt.Errorf("make the database in %s: %w: %s", c.data, err, lastLine(out))
 	}
-	return password, os.WriteFile(secret, []byte(password), 0o600)
+	if err := writeWhole(secret, password); err != nil {
+		return "", err
+	}
+	if err := os.RemoveAll(c.data); err != nil { // it holds no cluster
+		return "", err
+	}
+	return password, os.Rename(making, c.data)
 }
 
-// run starts the server unless it runs, and returns its port.
-func (c *Cluster) run(ctx context.Context, home string) (port int, err error) {
-	if c.running() {
-		return c.portInUse()
+// removeLeftOvers clears away what broken-off starts left behind. What cannot
+// be removed, since a program of such a start still writes there, is left: it
+// is in nobody's way.
+func (c *Cluster) removeLeftOvers() {
+	folders, _ := filepath.Glob(c.data + ".new-*")
+	for _, folder := range folders {
+		_ = os.RemoveAll(folder)
 	}
-	if port, err = freePort(); err != nil {
+}
+
+// makingFolder is a fresh folder in which a cluster is made.
+func (c *Cluster) makingFolder() (string, error) {
+	folder, err := os.MkdirTemp(filepath.Dir(c.data), filepath.Base(c.data)+".new-*")
+	if err != nil || c.as == nil {
+		return folder, err
+	}
+	return folder, os.Chown(folder, int(c.as.Uid), int(c.as.Gid))
+}
+
+// passwordFile is a file that initdb can read the password from.
+func (c *Cluster) passwordFile(password string) (string, error) {
+	file, err := os.CreateTemp("", "keencrock-*")
+	if err != nil {
+		return "", err
+	}
+	defer file.Close()
+	if _, err := file.WriteString(password); err != nil {
+		return "", err
+	}
+	if c.as == nil {
+		return file.Name(), nil
+	}
+	return file.Name(), os.Chown(file.Name(), int(c.as.Uid), int(c.as.Gid))
+}
+
+// writeWhole writes a file of which a reader sees all or nothing, and which
+// outlives a loss of power.
+func writeWhole(path, text string) error {
+	file, err := os.OpenFile(path+".new", os.O_CREATE|os.O_TRUNC|os.O_WRONLY, 0o600)
+	if err != nil {
+		return err
+	}
+	defer file.Close()
+	if _, err := file.WriteString(text); err != nil {
+		return err
+	}
+	if err := file.Sync(); err != nil {
+		return err
+	}
+	return os.Rename(path+".new", path)
+}
+
+// run starts the server unless it runs, and returns its port. A wish of 0 is
+// any free port.
+func (c *Cluster) run(ctx context.Context, wish int) (port int, err error) {
+	// not broken off half-way: a server nobody has heard of yet cannot be stopped
+	ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), startLimit)
+	defer cancel()
+	if c.running() {
+		return c.portInUse(ctx)
+	}
+	if err := c.clearPIDFile(); err != nil {
 		return 0, err
+	}
+	if port = wish; port == 0 {
+		if port, err = freePort(); err != nil {
+			return 0, err
+		}
 	}
 	options := fmt.Sprintf("-h 127.0.0.1 -p %d -c unix_socket_directories='' -c max_connections=60 -c shared_buffers=64MB", port)
 	log := filepath.Join(c.data, "server.log")
-	ctx, cancel := context.WithTimeout(ctx, startLimit)
-	defer cancel()
 	start := c.command(ctx, "pg_ctl", "-D", c.data, "-l", log, "-o", options, "-w", "-t", strconv.Itoa(int(startLimit.Seconds())), "start")
 	if err := start.Run(); err != nil {
 		text, _ := os.ReadFile(log)
 		return 0, fmt.Errorf("the database in %s will not start (%s); its log is %s", c.data, lastLine(text), log)
 	}
 	return port, nil
-}
-
-func (c *Cluster) running() bool {
-	return c.command(context.Background(), "pg_ctl", "-D", c.data, "status").Run() == nil
-}
-
-// portInUse reads the port of the running server from its pid file, whose
-// fourth line it is.
-func (c *Cluster) portInUse() (int, error) {
-	text, err := os.ReadFile(filepath.Join(c.data, "postmaster.pid"))
-	if err != nil {
-		return 0, err
-	}
-	lines := strings.Split(string(text), "\n")
-	if len(lines) < 4 {
-		return 0, errors.New("the running database does not say its port; stop it and start again")
-	}
-	return strconv.Atoi(strings.TrimSpace(lines[3]))
 }
 
 func freePort() (int, error) {

@@ -44,6 +44,7 @@ type BatchLine struct {
 	Phase      string
 	Amount     string
 	TargetG    float64
+	Optional   bool
 }
 
 // BatchEvent is one step of a batch. It is never changed.
@@ -115,8 +116,13 @@ func (t *Tx) LockBatch(id uuid.UUID) (*Batch, error) {
 	return t.Batch(id)
 }
 
-// BatchesStartedOn counts the batches of a day whose code begins so.
+// BatchesStartedOn counts the batches of a day whose code begins so. Until the
+// transaction ends no other one of the workshop gets an answer for that prefix,
+// so that two that start at once do not take one code.
 func (t *Tx) BatchesStartedOn(codePrefix string) (int, error) {
+	if err := t.lock("batch code " + codePrefix); err != nil {
+		return 0, err
+	}
 	var n int64
 	err := t.db.Model(&Batch{}).Where("code like ?", codePrefix+"%").Count(&n).Error
 	return int(n), err

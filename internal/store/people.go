@@ -50,7 +50,7 @@ type Session struct {
 	ExpiresAt  time.Time
 }
 
-// SignInTry is one failed sign-in.
+// SignInTry is one sign-in that failed, or is being judged.
 type SignInTry struct {
 	ID      int64 `gorm:"primaryKey"`
 	Login   string
@@ -153,24 +153,44 @@ func (s *Store) EndSession(ctx context.Context, hash []byte) error {
 	return s.db.WithContext(acrossWorkshops(ctx)).Where("token_hash = ?", hash).Delete(&Session{}).Error
 }
 
-// RecordFailedTry notes a failed sign-in and forgets those before a time.
-func (s *Store) RecordFailedTry(ctx context.Context, try *SignInTry, forgetBefore time.Time) error {
-	return s.Tx(acrossWorkshops(ctx), func(t *Tx) error {
-		if err := t.db.Where("at < ?", forgetBefore).Delete(&SignInTry{}).Error; err != nil {
+// TryLimits say how often a name may be tried from an address: so many tries
+// within a window are free, from then on one in each pace.
+type TryLimits struct {
+	Window, Pace time.Duration
+	Free         int
+}
+
+// BeginTry notes a sign-in before it is known whether it is right, and forgets
+// those of more than a day ago. When the name is tried too often from the
+// address, it notes nothing and returns how long to wait.
+func (s *Store) BeginTry(ctx context.Context, try *SignInTry, limits TryLimits) (wait time.Duration, err error) {
+	err = s.Tx(acrossWorkshops(ctx), func(t *Tx) error {
+		// tries that come at once are counted one after the other
+		if err := t.db.Exec("select pg_advisory_xact_lock(hashtextextended(?, 1))", try.Login+"\n"+try.Address).Error; err != nil {
+			return err
+		}
+		var count int
+		var last *time.Time
+		row := t.db.Raw("select count(*), max(at) from sign_in_tries where login = ? and address = ? and at > ?",
+			try.Login, try.Address, try.At.Add(-limits.Window)).Row()
+		if err := row.Scan(&count, &last); err != nil {
+			return err
+		}
+		if count >= limits.Free && last != nil && try.At.Sub(*last) < limits.Pace {
+			wait = limits.Pace - try.At.Sub(*last)
+			return nil
+		}
+		if err := t.db.Where("at < ?", try.At.Add(-24*time.Hour)).Delete(&SignInTry{}).Error; err != nil {
 			return err
 		}
 		return t.db.Create(try).Error
 	})
+	return wait, err
 }
 
-// FailedTries counts failed sign-ins since a time, by name and by address.
-func (s *Store) FailedTries(ctx context.Context, login, address string, since time.Time) (byLogin, byAddress int, err error) {
-	row := s.db.WithContext(acrossWorkshops(ctx)).Raw(`select
-		(select count(*) from sign_in_tries where login = @login and at > @since),
-		(select count(*) from sign_in_tries where address = @address and at > @since)`,
-		map[string]any{"login": login, "address": address, "since": since}).Row()
-	err = row.Scan(&byLogin, &byAddress)
-	return byLogin, byAddress, err
+// ForgetTry takes back a try that was right, or never came to be judged.
+func (s *Store) ForgetTry(ctx context.Context, try *SignInTry) error {
+	return s.db.WithContext(acrossWorkshops(ctx)).Delete(try).Error
 }
 
 // Workshop returns the workshop of the context.

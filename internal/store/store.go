@@ -4,14 +4,12 @@ import (
 	"context"
 	"database/sql"
 	"embed"
-	"errors"
 	"fmt"
 	"io/fs"
 	"runtime"
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/pressly/goose/v3"
 	"github.com/pressly/goose/v3/lock"
 	"gorm.io/driver/postgres"
@@ -27,14 +25,6 @@ type Store struct {
 	db  *gorm.DB
 	url string
 }
-
-// What a call may report; test with errors.Is.
-var (
-	ErrNotFound   = errors.New("there is no such thing in this workshop")
-	ErrNoWorkshop = errors.New("store: called without a workshop")
-	ErrTaken      = errors.New("that name is taken already")
-	ErrStale      = errors.New("someone else changed it meanwhile")
-)
 
 // Open connects to a PostgreSQL URL. It does not migrate.
 func Open(ctx context.Context, url string) (*Store, error) {
@@ -136,21 +126,12 @@ func (s *Store) Snapshot(ctx context.Context, f func(*Tx) error) error {
 // Tx reads and writes rows of the workshop in its context.
 type Tx struct{ db *gorm.DB }
 
-// one turns GORM's "no record" into ErrNotFound.
-func one(err error) error {
-	if errors.Is(err, gorm.ErrRecordNotFound) {
-		return ErrNotFound
-	}
-	return err
-}
-
-// made turns a broken unique constraint into ErrTaken.
-func made(err error) error {
-	var pg *pgconn.PgError
-	if errors.Is(err, gorm.ErrDuplicatedKey) || errors.As(err, &pg) && pg.Code == "23505" {
-		return ErrTaken
-	}
-	return err
+// lock waits for the lock of a name in the workshop, and holds it until the
+// transaction ends.
+func (t *Tx) lock(name string) error {
+	workshop, _ := workshopOf(t.db.Statement.Context)
+	return t.db.Exec("select pg_advisory_xact_lock(hashtextextended(@name, 0)), cast(@workshop as uuid)",
+		map[string]any{"name": workshop.String() + " " + name, "workshop": workshop}).Error
 }
 
 // NewID returns a new id that sorts by time.

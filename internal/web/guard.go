@@ -35,6 +35,26 @@ func securityHeaders(c fiber.Ctx) error {
 	return c.Next()
 }
 
+// apiOnly lets handlers act on calls of the contract alone. Any spelling of
+// “/api” counts as one, so that none gets round them.
+func apiOnly(handlers ...fiber.Handler) []any {
+	out := make([]any, len(handlers))
+	for i, h := range handlers {
+		out[i] = fiber.Handler(func(c fiber.Ctx) error {
+			if !isAPI(c.Path()) {
+				return c.Next()
+			}
+			return h(c)
+		})
+	}
+	return out
+}
+
+func isAPI(path string) bool {
+	first, _, _ := strings.Cut(strings.TrimLeft(path, "/"), "/")
+	return strings.EqualFold(first, "api")
+}
+
 func noCache(c fiber.Ctx) error {
 	c.Set("Cache-Control", "no-store")
 	return c.Next()
@@ -95,7 +115,11 @@ type addressKey struct{}
 func authenticate(service *workshop.Service) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		ctx := context.WithValue(c.Context(), addressKey{}, c.IP())
-		if public[c.Method()+" "+c.Path()] {
+		method := c.Method()
+		if method == http.MethodHead {
+			method = http.MethodGet
+		}
+		if public[method+" "+c.Path()] {
 			c.SetContext(ctx)
 			return c.Next()
 		}

@@ -260,6 +260,11 @@ func (h *handlers) Weigh(ctx context.Context, r contract.WeighRequestObject) (co
 	return contract.Weigh201JSONResponse(b), err
 }
 
+func (h *handlers) LeaveOut(ctx context.Context, r contract.LeaveOutRequestObject) (contract.LeaveOutResponseObject, error) {
+	b, err := value(h.service.LeaveOut(ctx, r.Id, *r.Body))
+	return contract.LeaveOut200JSONResponse(b), err
+}
+
 func (h *handlers) NoteBatch(ctx context.Context, r contract.NoteBatchRequestObject) (contract.NoteBatchResponseObject, error) {
 	b, err := value(h.service.Note(ctx, r.Id, r.Body.Text))
 	return contract.NoteBatch201JSONResponse(b), err

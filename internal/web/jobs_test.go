@@ -7,6 +7,7 @@ import (
 	"net"
 	"net/http"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -152,6 +153,63 @@ func TestAnAbandonedBatchGivesBackOrThrowsAway(t *testing.T) {
 	b = c.weigh(c.begin(f, api.Target{Factor: 1}), 0, "B1", 400)
 	c.post("/api/batches/"+b.Id.String()+"/abandon", api.Abandon{Reason: "spilt", Discarded: true}).gives(http.StatusOK, nil)
 	assert.Equal(t, 600.0, left())
+}
+
+// An optional line can be left out, taken in again, and a batch finished
+// without it; any other line cannot.
+func TestOptionalLinesCanBeLeftOut(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	c.take("5 kg borax 15.00, lot B1")
+	c.take("50 ml lavender oil 9.00, lot L1")
+	file := formulaFile("Scented", "500 g of borax", "20 drops of lavender oil", "5 g of lavender oil")
+	file.Lines[1].Optional, file.Lines[2].Optional = true, true
+	var f api.StoredFormula
+	c.post("/api/formulas", file).gives(http.StatusCreated, &f)
+	b := c.begin(f, api.Target{Factor: 1})
+	at := "/api/batches/" + b.Id.String()
+	assert.True(t, b.Lines[1].Optional)
+	c.post(at+"/left-out", api.LeaveOut{Line: 0, Out: true}).refuses(http.StatusUnprocessableEntity, "not-optional")
+	c.post(at+"/left-out", api.LeaveOut{Line: 9, Out: true}).refuses(http.StatusUnprocessableEntity, "no-such-line")
+	c.post(at+"/left-out", api.LeaveOut{Line: 1, Out: true}).gives(http.StatusOK, &b)
+	assert.Equal(t, api.BatchLineStatus("left-out"), b.Lines[1].Status)
+	c.post(at+"/left-out", api.LeaveOut{Line: 1}).gives(http.StatusOK, &b)
+	assert.Equal(t, api.BatchLineStatus("waiting"), b.Lines[1].Status)
+	c.post(at+"/left-out", api.LeaveOut{Line: 1, Out: true}).gives(http.StatusOK, &b)
+	c.post(at+"/finish", api.Finish{Jars: 1}).refuses(http.StatusUnprocessableEntity, "not-weighed")
+	b = c.weigh(b, 0, "B1", 500)
+	c.post(at+"/finish", api.Finish{Jars: 1}).gives(http.StatusOK, &b) // and what was not spoken of is left out
+	assert.Equal(t, api.BatchState("finished"), b.State)
+	assert.Equal(t, api.BatchLineStatus("left-out"), b.Lines[2].Status)
+	c.post(at+"/left-out", api.LeaveOut{Line: 1}).refuses(http.StatusConflict, "batch-closed")
+}
+
+// Many that start a batch of one good at the same moment all get one, each of
+// its own code.
+func TestBatchesStartedAtOnceAllStart(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	c.take("5 kg borax 15.00, lot B1")
+	f := c.keep("Plain", "500 g of borax")
+	codes := make(chan string, 8)
+	var all sync.WaitGroup
+	for range cap(codes) {
+		all.Go(func() {
+			var b api.Batch
+			a := c.post("/api/batches", api.NewBatch{Formula: f.Id, Target: api.Target{Factor: 1}})
+			if assert.Equal(t, http.StatusCreated, a.status, "%s", a.body) {
+				assert.NoError(t, json.Unmarshal(a.body, &b))
+			}
+			codes <- b.Code
+		})
+	}
+	all.Wait()
+	close(codes)
+	seen := map[string]bool{}
+	for code := range codes {
+		assert.False(t, seen[code], code)
+		seen[code] = true
+	}
 }
 
 func TestAStaleEditGetsBothVersions(t *testing.T) {

@@ -5,10 +5,12 @@ import (
 	"errors"
 	"log/slog"
 	"net/http"
+	"strconv"
 
 	"github.com/gofiber/fiber/v3"
 
 	"keencrock/api"
+	"keencrock/internal/workshop"
 )
 
 // answerProblem turns every error into a problem document. What a person
@@ -22,9 +24,14 @@ func answerProblem(c fiber.Ctx, err error) error {
 		p = fiberProblem(f)
 	case errors.Is(err, context.DeadlineExceeded):
 		p = api.NewProblem(http.StatusGatewayTimeout, "too-slow", "That took too long. Try again.")
+	case workshop.Trouble(err) != nil:
+		p = workshop.Trouble(err)
 	default:
 		slog.Error("request failed", "method", c.Method(), "path", c.Path(), "error", err)
 		p = api.NewProblem(http.StatusInternalServerError, "internal", "Something went wrong here. Nothing was changed; try again.")
+	}
+	if p.RetryAfterS > 0 {
+		c.Set("Retry-After", strconv.Itoa(p.RetryAfterS))
 	}
 	return c.Status(p.Status).JSON(p, "application/problem+json")
 }
@@ -44,5 +51,3 @@ func fiberProblem(f *fiber.Error) *api.Problem {
 	}
 	return api.NewProblem(f.Code, code, "%s", f.Message)
 }
-
-func notFound(fiber.Ctx) error { return fiber.ErrNotFound }

@@ -52,18 +52,20 @@ func New(cfg Config) (*Server, error) {
 		BodyLimit:    maxBody,
 		ReadTimeout:  readTimeout,
 		IdleTimeout:  2 * time.Minute,
-		ErrorHandler: answerProblem,
+		// one address for one thing: no way round the checks by another spelling
+		StrictRouting: true,
+		CaseSensitive: true,
+		ErrorHandler:  answerProblem,
 	})
 	ctx, stop := context.WithCancel(context.Background())
 	s := &Server{app: app, hub: newHub(), scales: newScales(cfg.Now), stop: stop, ended: make(chan struct{})}
 	h := &handlers{service: cfg.Service, version: cfg.Version, scales: s.scales}
 
 	app.Use(recover.New(), securityHeaders)
-	app.Use("/api", noCache, guardOrigin, authenticate(cfg.Service), timeLimit, validator.validate)
+	app.Use(apiOnly(noCache, validator.route, guardOrigin, authenticate(cfg.Service), timeLimit, validator.validate)...)
 	app.Get("/api/events", s.hub.stream(cfg.Service))
 	app.Get("/api/scale/stream", s.scales.stream(cfg.Service))
 	contract.RegisterHandlers(app, contract.NewStrictHandler(h, nil))
-	app.Use("/api", notFound)
 	servePage(app)
 
 	go func() {

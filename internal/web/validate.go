@@ -2,87 +2,206 @@ package web
 
 import (
 	"bytes"
+	"cmp"
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"mime"
 	"net/http"
+	"net/url"
+	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/getkin/kin-openapi/openapi3filter"
 	"github.com/gofiber/fiber/v3"
 
 	"keencrock/api"
-	"keencrock/internal/web/contract"
 )
 
-// validator holds request bodies against the contract before a handler sees
-// them.
+// validator holds requests against the contract before a handler sees them:
+// that there is such an operation, its parameters, its body. What matches no
+// operation goes no further.
 type validator struct {
-	routes []bodyRoute
+	paths []contractPath
 }
 
-type bodyRoute struct {
-	method   string
-	segments []string
-	media    string
-	schema   *openapi3.Schema
+// contractPath is one path of the contract with its operations by method.
+type contractPath struct {
+	segments   []string
+	operations map[string]*operation
+	allow      string // the methods, as the header Allow lists them
+}
+
+type operation struct {
+	parameters openapi3.Parameters // in the query
+	media      string              // of the body; empty when it takes none
+	body       *openapi3.Schema
 }
 
 func newValidator() (*validator, error) {
-	spec, err := contract.GetSpec()
+	spec, err := openapi3.NewLoader().LoadFromData(api.Spec)
 	if err != nil {
 		return nil, fmt.Errorf("read the contract: %w", err)
 	}
 	v := &validator{}
 	for path, item := range spec.Paths.Map() {
+		p := contractPath{segments: strings.Split(path, "/"), operations: map[string]*operation{}}
+		var methods []string
 		for method, op := range item.Operations() {
-			if op.RequestBody == nil {
-				continue
-			}
-			for media, content := range op.RequestBody.Value.Content {
-				v.routes = append(v.routes, bodyRoute{method, strings.Split(path, "/"), media, content.Schema.Value})
-			}
+			p.operations[method] = operationOf(op)
+			methods = append(methods, method)
 		}
+		if get := p.operations[http.MethodGet]; get != nil && !isStream(path) { // a stream has no length to tell
+			p.operations[http.MethodHead] = get
+			methods = append(methods, http.MethodHead)
+		}
+		slices.Sort(methods)
+		p.allow = strings.Join(methods, ", ")
+		v.paths = append(v.paths, p)
 	}
+	// a word in a path goes before a parameter in its place
+	slices.SortFunc(v.paths, func(a, b contractPath) int { return cmp.Compare(a.parameterCount(), b.parameterCount()) })
 	return v, nil
 }
 
-func (r *bodyRoute) matches(method string, segments []string) bool {
-	if r.method != method || len(r.segments) != len(segments) {
+func operationOf(op *openapi3.Operation) *operation {
+	out := &operation{}
+	for _, p := range op.Parameters {
+		if p.Value.In == openapi3.ParameterInQuery {
+			out.parameters = append(out.parameters, p)
+		}
+	}
+	if op.RequestBody != nil {
+		for media, content := range op.RequestBody.Value.Content {
+			out.media, out.body = media, content.Schema.Value
+		}
+	}
+	return out
+}
+
+func isParameter(segment string) bool { return strings.HasPrefix(segment, "{") }
+
+func (p *contractPath) parameterCount() (n int) {
+	for _, s := range p.segments {
+		if isParameter(s) {
+			n++
+		}
+	}
+	return n
+}
+
+func (p *contractPath) matches(segments []string) bool {
+	if len(p.segments) != len(segments) {
 		return false
 	}
-	for i, s := range r.segments {
-		if !strings.HasPrefix(s, "{") && s != segments[i] {
+	for i, s := range p.segments {
+		if isParameter(s) && segments[i] == "" || !isParameter(s) && s != segments[i] {
 			return false
 		}
 	}
 	return true
 }
 
-func (v *validator) validate(c fiber.Ctx) error {
-	if safeMethod(c.Method()) {
-		return c.Next()
+// find returns the operation of a request; nil with the allowed methods where
+// only the method is wrong, nil with nothing where there is no such path.
+func (v *validator) find(method, path string) (op *operation, allow string) {
+	segments := strings.Split(path, "/")
+	for i := range v.paths {
+		if p := &v.paths[i]; p.matches(segments) {
+			return p.operations[method], p.allow
+		}
 	}
-	segments := strings.Split(c.Path(), "/")
-	for i := range v.routes {
-		r := &v.routes[i]
-		if !r.matches(c.Method(), segments) {
-			continue
-		}
-		media, _, err := mime.ParseMediaType(c.Get("Content-Type"))
-		if err != nil || media != r.media {
-			return api.NewProblem(http.StatusUnsupportedMediaType, "wrong-media", "This call takes %s.", r.media)
-		}
-		if media == "application/json" {
-			if err := validateJSON(c.Body(), r.schema); err != nil {
-				return err
-			}
-		}
-		break
+	return nil, ""
+}
+
+// route refuses what matches no operation of the contract. It is asked before
+// anyone is known, since what there is to call is no secret.
+func (v *validator) route(c fiber.Ctx) error {
+	path := c.Path()
+	op, allow := v.find(c.Method(), path)
+	switch {
+	case allow == "":
+		return fiber.ErrNotFound
+	case op == nil:
+		c.Set("Allow", allow)
+		return api.NewProblem(http.StatusMethodNotAllowed, "wrong-method", "This address takes %s.", allow)
+	}
+	if decoded, err := url.PathUnescape(path); err != nil || !keepable(decoded) {
+		return api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "The address holds what is no text.")
 	}
 	return c.Next()
 }
+
+// validate holds the parameters and the body of a request against its
+// operation.
+func (v *validator) validate(c fiber.Ctx) error {
+	op, _ := v.find(c.Method(), c.Path())
+	if op == nil {
+		return fiber.ErrNotFound
+	}
+	if query := c.Request().URI().QueryString(); len(query) > 0 {
+		if err := op.validateQuery(string(query)); err != nil {
+			return err
+		}
+	}
+	if op.media == "" {
+		return c.Next()
+	}
+	media, _, err := mime.ParseMediaType(c.Get("Content-Type"))
+	if err != nil || media != op.media {
+		return api.NewProblem(http.StatusUnsupportedMediaType, "wrong-media", "This call takes %s.", op.media)
+	}
+	if media == "application/json" {
+		if err := validateJSON(c.Body(), op.body); err != nil {
+			return err
+		}
+	} else if bytes.IndexByte(c.Body(), 0) >= 0 {
+		return api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "The file holds what is no text.")
+	}
+	return c.Next()
+}
+
+// validateQuery holds each parameter of a query against its schema; one that
+// the operation does not know, or given twice, is refused.
+func (op *operation) validateQuery(raw string) error {
+	query, err := url.ParseQuery(raw)
+	if err != nil {
+		return api.NewProblem(http.StatusBadRequest, "bad-query", "What follows the “?” of the address cannot be read.")
+	}
+	for name, values := range query {
+		p := op.parameters.GetByInAndName(openapi3.ParameterInQuery, name)
+		if p == nil {
+			return api.NewProblem(http.StatusUnprocessableEntity, "unknown-parameter", "This call has no parameter “%s”.", name).At(name)
+		}
+		if len(values) > 1 || !keepable(values[0]) {
+			return api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s: give it once, as text.", name).At(name)
+		}
+	}
+	in := &openapi3filter.RequestValidationInput{Request: &http.Request{URL: &url.URL{RawQuery: raw}}, QueryParams: query}
+	for _, p := range op.parameters {
+		if err := openapi3filter.ValidateParameter(context.Background(), in, p.Value); err != nil {
+			return parameterProblem(p.Value, err)
+		}
+	}
+	return nil
+}
+
+func parameterProblem(p *openapi3.Parameter, err error) *api.Problem {
+	out := api.NewProblem(http.StatusUnprocessableEntity, "bad-field", "%s does not fit the contract.", p.Name).At(p.Name)
+	var s *openapi3.SchemaError
+	if errors.As(err, &s) {
+		out.Expected = s.Reason
+		out.Detail = fmt.Sprintf("%s: %s.", p.Name, s.Reason)
+	}
+	return out
+}
+
+// keepable reports whether a text can be kept: PostgreSQL takes any but the
+// NUL character and broken UTF-8.
+func keepable(s string) bool { return strings.IndexByte(s, 0) < 0 && utf8.ValidString(s) }
 
 func validateJSON(body []byte, schema *openapi3.Schema) error {
 	var value any
@@ -95,6 +214,9 @@ func validateJSON(body []byte, schema *openapi3.Schema) error {
 	}
 	err := schema.VisitJSON(value, openapi3.MultiErrors())
 	if err == nil {
+		if field, bad := notKeepable(value, ""); bad {
+			return api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s holds a character that cannot be kept.", field).At(field)
+		}
 		return nil
 	}
 	problems := flatten(err)
@@ -102,6 +224,34 @@ func validateJSON(body []byte, schema *openapi3.Schema) error {
 		return &problems[0]
 	}
 	return api.Refused("bad-fields", problems[0].Detail, problems)
+}
+
+// notKeepable finds a text that cannot be kept, by its place.
+func notKeepable(value any, at string) (field string, bad bool) {
+	switch v := value.(type) {
+	case string:
+		return at, !keepable(v)
+	case []any:
+		for i := range v {
+			if field, bad := notKeepable(v[i], fmt.Sprintf("%s[%d]", at, i)); bad {
+				return field, true
+			}
+		}
+	case map[string]any:
+		for name := range v {
+			inner := name
+			if at != "" {
+				inner = at + "." + name
+			}
+			if !keepable(name) {
+				return at, true
+			}
+			if field, bad := notKeepable(v[name], inner); bad {
+				return field, true
+			}
+		}
+	}
+	return "", false
 }
 
 // flatten makes one problem of each breach of the schema.

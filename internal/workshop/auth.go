@@ -7,10 +7,8 @@ import (
 	"errors"
 	"net/http"
 	"strings"
-	"sync"
 	"time"
 
-	"github.com/alexedwards/argon2id"
 	"github.com/google/uuid"
 
 	"keencrock/api"
@@ -18,26 +16,24 @@ import (
 	"keencrock/internal/store"
 )
 
-// How long a session lives, and how many failed tries are borne.
+// tryLimits slow guessing down without locking anyone out: after eight wrong
+// tries of a name from one address, one in two seconds is judged, right or
+// wrong. Other names, and the same name from elsewhere, are not slowed by it.
+var tryLimits = store.TryLimits{Window: 15 * time.Minute, Free: 8, Pace: 2 * time.Second}
+
+// How long a session lives, and what a password has to be.
 const (
 	sessionLife      = 30 * 24 * time.Hour
-	tryWindow        = 15 * time.Minute
-	triesByLogin     = 8
-	triesByAddress   = 40
 	passwordAtLeast  = 10
 	passwordProblems = "A password has at least 10 letters."
 )
-
-// argonParams follow the first recommendation of RFC 9106 as far as a small
-// machine bears it: 64 MiB, three passes.
-var argonParams = &argon2id.Params{Memory: 64 * 1024, Iterations: 3, Parallelism: 2, SaltLength: 16, KeyLength: 32}
 
 // SetupNeeded reports whether the first owner has still to be made.
 func (s *Service) SetupNeeded(ctx context.Context) (bool, error) { return s.store.Empty(ctx) }
 
 // MakeFirstOwner makes the first workshop with its owner and signs them in.
 func (s *Service) MakeFirstOwner(ctx context.Context, n api.NewWorkshop) (token string, session *api.Session, err error) {
-	w, owner, err := s.newWorkshop(n)
+	w, owner, err := s.newWorkshop(ctx, n)
 	if err != nil {
 		return "", nil, err
 	}
@@ -53,7 +49,7 @@ func (s *Service) MakeFirstOwner(ctx context.Context, n api.NewWorkshop) (token 
 
 // CreateWorkshop makes a workshop with its owner and returns the owner.
 func (s *Service) CreateWorkshop(ctx context.Context, n api.NewWorkshop) (Actor, error) {
-	w, owner, err := s.newWorkshop(n)
+	w, owner, err := s.newWorkshop(ctx, n)
 	if err != nil {
 		return Actor{}, err
 	}
@@ -63,25 +59,25 @@ func (s *Service) CreateWorkshop(ctx context.Context, n api.NewWorkshop) (Actor,
 	return Actor{Workshop: w.ID, Person: owner.ID, Login: owner.Login, Name: owner.Name, Role: Owner}, nil
 }
 
-func (s *Service) newWorkshop(n api.NewWorkshop) (*store.Workshop, *store.Person, error) {
+func (s *Service) newWorkshop(ctx context.Context, n api.NewWorkshop) (*store.Workshop, *store.Person, error) {
 	now := s.now()
 	currency := n.Currency
 	if currency == "" {
 		currency = "EUR"
 	}
-	owner, err := s.person(api.NewPerson{Login: n.Login, Name: n.Name, Password: n.Password, Role: api.Owner}, now)
+	owner, err := s.person(ctx, api.NewPerson{Login: n.Login, Name: n.Name, Password: n.Password, Role: api.Owner}, now)
 	return &store.Workshop{ID: store.NewID(), Name: n.Workshop, Measures: quantity.US.String(), Currency: currency,
 		ScaleStepG: 1, ScaleCapacityG: 5000, Version: 1, CreatedAt: now}, owner, err
 }
 
-func (s *Service) person(n api.NewPerson, now time.Time) (*store.Person, error) {
+func (s *Service) person(ctx context.Context, n api.NewPerson, now time.Time) (*store.Person, error) {
 	if len([]rune(n.Password)) < passwordAtLeast {
 		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", passwordProblems).At("password")
 	}
 	if rank[Role(n.Role)] == 0 {
 		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "A role is owner, maker or viewer.").At("role")
 	}
-	hash, err := argon2id.CreateHash(n.Password, argonParams)
+	hash, err := s.passwords.hash(ctx, foldLogin(n.Login), n.Password)
 	if err != nil {
 		return nil, err
 	}
@@ -91,47 +87,28 @@ func (s *Service) person(n api.NewPerson, now time.Time) (*store.Person, error) 
 
 func foldLogin(s string) string { return strings.ToLower(strings.TrimSpace(s)) }
 
-// decoy is compared with when no such person exists, so that the answer takes
-// as long.
-var decoy = sync.OnceValue(func() string {
-	hash, err := argon2id.CreateHash(rand.Text(), argonParams)
-	if err != nil {
-		panic(err)
-	}
-	return hash
-})
-
 // SignIn checks a password and starts a session. The token is for the
-// browser alone; only its hash is kept. The address counts failed tries.
+// browser alone; only its hash is kept. A try is counted before it is judged,
+// so that many at once are no way round the count.
 func (s *Service) SignIn(ctx context.Context, c api.Credentials, address string) (token string, session *api.Session, err error) {
 	now := s.now()
-	login := foldLogin(c.Login)
-	byLogin, byAddress, err := s.store.FailedTries(ctx, login, address, now.Add(-tryWindow))
+	try := &store.SignInTry{Login: foldLogin(c.Login), Address: address, At: now}
+	wait, err := s.store.BeginTry(ctx, try, tryLimits)
 	if err != nil {
 		return "", nil, err
 	}
-	if byLogin >= triesByLogin || byAddress >= triesByAddress {
-		return "", nil, api.NewProblem(http.StatusTooManyRequests, "too-many-tries", "Too many wrong tries. Wait a quarter of an hour, then try again.")
+	if wait > 0 {
+		return "", nil, tryAgain(wait, "Too many wrong tries one after the other. Wait a few seconds, then try again.")
 	}
-	p, err := s.store.PersonByLogin(ctx, login)
-	known := err == nil
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return "", nil, err
+	p, err := s.judge(ctx, try.Login, c.Password)
+	if !errors.Is(err, errWrong) { // right, or never judged
+		err = errors.Join(err, s.store.ForgetTry(context.WithoutCancel(ctx), try))
 	}
-	hash := decoy()
-	if known {
-		hash = p.PasswordHash
-	}
-	match, err := argon2id.ComparePasswordAndHash(c.Password, hash)
-	if err != nil {
-		return "", nil, err
-	}
-	if !match || !known {
-		err := s.store.RecordFailedTry(ctx, &store.SignInTry{Login: login, Address: address, At: now}, now.Add(-24*time.Hour))
-		if err != nil {
-			return "", nil, err
-		}
+	if errors.Is(err, errWrong) {
 		return "", nil, api.NewProblem(http.StatusUnauthorized, "wrong-sign-in", "That name and password do not go together.")
+	}
+	if err != nil {
+		return "", nil, err
 	}
 	token = rand.Text() + rand.Text()
 	row := &store.Session{TokenHash: tokenHash(token), WorkshopID: p.WorkshopID, PersonID: p.ID,
@@ -145,6 +122,29 @@ func (s *Service) SignIn(ctx context.Context, c api.Credentials, address string)
 	}
 	session, err = s.Session(WithActor(ctx, actor), csrf)
 	return token, session, err
+}
+
+// errWrong is a name and a password that do not go together.
+var errWrong = errors.New("wrong name or password")
+
+// judge returns the person of a name and password, or errWrong.
+func (s *Service) judge(ctx context.Context, login, password string) (*store.Person, error) {
+	p, err := s.store.PersonByLogin(ctx, login)
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return nil, err
+	}
+	hash := ""
+	if err == nil {
+		hash = p.PasswordHash
+	}
+	match, err := s.passwords.match(ctx, login, password, hash)
+	if err != nil {
+		return nil, err
+	}
+	if !match {
+		return nil, errWrong
+	}
+	return p, nil
 }
 
 func tokenHash(token string) []byte {
@@ -212,7 +212,7 @@ func (s *Service) AddPerson(ctx context.Context, n api.NewPerson) (*api.Person, 
 	if _, err := may(ctx, Owner); err != nil {
 		return nil, err
 	}
-	p, err := s.person(n, s.now())
+	p, err := s.person(ctx, n, s.now())
 	if err != nil {
 		return nil, err
 	}

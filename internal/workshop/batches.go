@@ -65,7 +65,8 @@ func (s *Service) Batch(ctx context.Context, id uuid.UUID) (*api.Batch, error) {
 type weighed struct {
 	line  map[int]float64
 	ofLot map[int]map[uuid.UUID]float64
-	order []lineLot // in the order first weighed
+	order []lineLot    // in the order first weighed
+	out   map[int]bool // lines that are left out
 }
 
 type lineLot struct {
@@ -74,9 +75,17 @@ type lineLot struct {
 }
 
 func sumWeighings(events []store.BatchEvent) weighed {
-	w := weighed{line: map[int]float64{}, ofLot: map[int]map[uuid.UUID]float64{}}
+	w := weighed{line: map[int]float64{}, ofLot: map[int]map[uuid.UUID]float64{}, out: map[int]bool{}}
 	for _, e := range events {
-		if e.Line == nil || e.Kind != "weighed" && e.Kind != "took-out" {
+		if e.Line == nil {
+			continue
+		}
+		switch e.Kind {
+		case "left-out", "taken-in":
+			w.out[*e.Line] = e.Kind == "left-out"
+			continue
+		case "weighed", "took-out":
+		default:
 			continue
 		}
 		w.line[*e.Line] += e.Grams
@@ -151,7 +160,7 @@ func (s *Service) batchOf(tx *store.Tx, id uuid.UUID) (*api.Batch, error) {
 
 func nextLine(lines []api.BatchLine) *int {
 	for i := range lines {
-		if st := formula.WeighStatus(lines[i].Status); st == formula.Waiting || st == formula.Started {
+		if formula.WeighStatus(lines[i].Status).IsOpen() {
 			return &i
 		}
 	}
@@ -210,8 +219,11 @@ func (s *Service) benchLots(tx *store.Tx, b *store.Batch, lines []store.BatchLin
 
 func (s *Service) benchLine(l store.BatchLine, w weighed, lots []*store.Lot, stepG float64) api.BatchLine {
 	status, advice := formula.Judge(l.Name, l.TargetG, w.line[l.Line], stepG)
+	if status == formula.Waiting && w.out[l.Line] {
+		status = formula.LeftOut
+	}
 	out := api.BatchLine{Line: l.Line, Material: l.Material, Name: l.Name, Phase: l.Phase, Amount: l.Amount, TargetG: l.TargetG,
-		WeighedG: w.line[l.Line], ToleranceG: formula.Tolerance(l.TargetG, stepG), Status: api.BatchLineStatus(status), Advice: advice,
+		WeighedG: w.line[l.Line], ToleranceG: formula.Tolerance(l.TargetG, stepG), Status: api.BatchLineStatus(status), Advice: advice, Optional: l.Optional,
 		Unstocked: l.Material == unstocked, Lots: []api.BatchLot{}}
 	out.LeftG = max(0, l.TargetG-out.WeighedG)
 	today := s.today()
@@ -226,7 +238,7 @@ func (s *Service) benchLine(l store.BatchLine, w weighed, lots []*store.Lot, ste
 		out.Lots = append(out.Lots, api.BatchLot{Lot: lot.ID, Code: lot.Code, Supplier: lot.Supplier, AvailableG: lot.AvailableG(),
 			WeighedG: taken, SuggestedG: suggested[lot.ID.String()], BestBefore: dateOf(lot.BestBefore), Past: past, Clumped: lot.Clumped})
 	}
-	if missing > out.ToleranceG && !out.Unstocked && status != formula.Done && status != formula.Over {
+	if missing > out.ToleranceG && !out.Unstocked && status.IsOpen() {
 		out.Advice = strings.TrimSpace(fmt.Sprintf("%s The lots here hold %s too little. Take in a delivery, use another formula, or abandon and make a smaller batch.",
 			advice, formula.Grams(missing, stepG)))
 	}

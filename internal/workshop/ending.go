@@ -31,9 +31,15 @@ func (s *Service) Finish(ctx context.Context, id uuid.UUID, in api.Finish) (*api
 		if err != nil {
 			return err
 		}
+		if err := s.leaveOutTheRest(tx, a, b, batch); err != nil {
+			return err
+		}
 		if next := batch.NextLine; next != nil {
 			return api.NewProblem(http.StatusUnprocessableEntity, "not-weighed", "%s is not weighed out yet: %s of %s.",
 				batch.Lines[*next].Name, formula.Grams(batch.Lines[*next].WeighedG, 1), formula.Grams(batch.Lines[*next].TargetG, 1))
+		}
+		if batch.WeighedG <= costing.MassTolerance {
+			return api.NewProblem(http.StatusUnprocessableEntity, "not-weighed", "Nothing is weighed out yet: weigh something, or abandon the batch.")
 		}
 		cost, used, err := s.drawDown(tx, a, b, "drawn", "")
 		if err != nil {
@@ -48,6 +54,22 @@ func (s *Service) Finish(ctx context.Context, id uuid.UUID, in api.Finish) (*api
 		b.State = "finished"
 		return tx.AddBatchEvent(&store.BatchEvent{BatchID: id, Kind: "finished", Text: in.Note, PersonID: a.Person, At: *b.FinishedAt})
 	})
+}
+
+// leaveOutTheRest leaves out the optional lines of which nothing was weighed.
+func (s *Service) leaveOutTheRest(tx *store.Tx, a Actor, b *store.Batch, batch *api.Batch) error {
+	for i := range batch.Lines {
+		l := &batch.Lines[i]
+		if !l.Optional || formula.WeighStatus(l.Status) != formula.Waiting {
+			continue
+		}
+		l.Status = api.BatchLineStatus(formula.LeftOut)
+		if err := tx.AddBatchEvent(&store.BatchEvent{BatchID: b.ID, Kind: "left-out", Line: &l.Line, PersonID: a.Person, At: *b.FinishedAt}); err != nil {
+			return err
+		}
+	}
+	batch.NextLine = nextLine(batch.Lines)
+	return nil
 }
 
 // Abandon stops a batch. What was weighed goes back to the bags, or is drawn

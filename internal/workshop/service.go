@@ -28,11 +28,12 @@ type Service struct {
 	store     *store.Store
 	now       func() time.Time
 	libraries libraries
+	passwords *passwords
 }
 
 // New returns a service over a store. Time is asked of now.
 func New(s *store.Store, now func() time.Time) *Service {
-	return &Service{store: s, now: now}
+	return &Service{store: s, now: now, passwords: newPasswords()}
 }
 
 // Ping reports whether the database answers.
@@ -104,6 +105,20 @@ func said(err error, thing string) error {
 		return api.NewProblem(http.StatusConflict, "stale", "Someone else changed the %s meanwhile. Look at theirs, then save again.", thing)
 	}
 	return err
+}
+
+// Trouble is the problem that a failure of the database is to a person: that it
+// does not answer, or cannot keep a value. It is nil for any other error.
+func Trouble(err error) *api.Problem {
+	switch {
+	case store.IsAway(err):
+		p := api.NewProblem(http.StatusServiceUnavailable, "database-away", "The database does not answer at the moment. What you typed is kept here; try again in a few seconds.")
+		p.RetryAfterS = 2
+		return p
+	case store.IsOutOfRange(err):
+		return api.NewProblem(http.StatusUnprocessableEntity, "out-of-range", "A number is larger than can be kept, or a text holds what cannot be kept. Nothing was changed.")
+	}
+	return nil
 }
 
 // settings is what every working-out needs to know of a workshop.

@@ -14,6 +14,7 @@ import (
 	"keencrock/api"
 	"keencrock/core/costing"
 	"keencrock/core/formula"
+	"keencrock/core/material"
 	"keencrock/internal/store"
 )
 
@@ -202,6 +203,69 @@ func (s *Service) shortLot(tx *store.Tx, line store.BatchLine, lot *store.Lot, a
 		}
 	}
 	return api.NewProblem(http.StatusUnprocessableEntity, "short-lot", "%s", detail).At("grams")
+}
+
+// LeaveOut leaves an optional line of a batch out, or takes it in again.
+func (s *Service) LeaveOut(ctx context.Context, id uuid.UUID, in api.LeaveOut) (*api.Batch, error) {
+	a, err := may(ctx, Maker)
+	if err != nil {
+		return nil, err
+	}
+	var out *api.Batch
+	err = s.store.Tx(ctx, func(tx *store.Tx) error {
+		b, err := tx.LockBatch(id)
+		if err != nil {
+			return said(err, "batch")
+		}
+		if b.State != "weighing" {
+			return closed(b)
+		}
+		batch, err := s.batchOf(tx, id)
+		if err != nil {
+			return err
+		}
+		event, err := leavingOut(batch, in)
+		if err != nil {
+			return err
+		}
+		if event != nil {
+			event.PersonID, event.At = a.Person, s.now()
+			if err := tx.AddBatchEvent(event); err != nil {
+				return err
+			}
+		}
+		if out, err = s.batchOf(tx, id); err != nil {
+			return err
+		}
+		return tx.Announce("batches", id)
+	})
+	return out, err
+}
+
+// leavingOut is the event of leaving a line out or taking it in; nil when it
+// is so already.
+func leavingOut(b *api.Batch, in api.LeaveOut) (*store.BatchEvent, error) {
+	refuse := func(code, detail string, args ...any) error {
+		return api.NewProblem(http.StatusUnprocessableEntity, code, detail, args...).At("line")
+	}
+	if in.Line >= len(b.Lines) {
+		return nil, refuse("no-such-line", "Batch %s has %d lines; there is no line %d.", b.Code, len(b.Lines), in.Line+1)
+	}
+	l := &b.Lines[in.Line]
+	isOut := formula.WeighStatus(l.Status) == formula.LeftOut
+	switch {
+	case isOut == in.Out:
+		return nil, nil
+	case in.Out && !l.Optional:
+		return nil, refuse("not-optional", "%s is no optional line: weigh it, or abandon the batch.", l.Name)
+	case in.Out && l.WeighedG != 0:
+		return nil, refuse("weighed-already", "%g g of %s are in the bowl: take them out first.", l.WeighedG, material.InSentence(l.Name))
+	}
+	kind := "taken-in"
+	if in.Out {
+		kind = "left-out"
+	}
+	return &store.BatchEvent{BatchID: b.Id, Kind: kind, Line: &in.Line}, nil
 }
 
 // Note logs a correction or remark.

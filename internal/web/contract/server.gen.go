@@ -5,18 +5,13 @@ package contract
 
 import (
 	"bytes"
-	"compress/flate"
 	"context"
-	"encoding/base64"
 	"fmt"
 	"io"
 	"net/url"
-	"path"
-	"strings"
 
 	. "keencrock/api"
 
-	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/gofiber/fiber/v3"
 	"github.com/oapi-codegen/runtime"
 )
@@ -41,6 +36,9 @@ type ServerInterface interface {
 
 	// (POST /api/batches/{id}/finish)
 	FinishBatch(c fiber.Ctx, id Id) error
+	// LeaveOut Leave an optional line of a batch out, or take it in again
+	// (POST /api/batches/{id}/left-out)
+	LeaveOut(c fiber.Ctx, id Id) error
 	// NoteBatch Log a correction or remark as it is made
 	// (POST /api/batches/{id}/notes)
 	NoteBatch(c fiber.Ctx, id Id) error
@@ -378,6 +376,35 @@ func (siw *ServerInterfaceWrapper) FinishBatch(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.FinishBatch(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// LeaveOut operation middleware
+func (siw *ServerInterfaceWrapper) LeaveOut(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.LeaveOut(c, id)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1693,6 +1720,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/batches/:id/weighings", wrapper.Weigh)
 
+	router.Post(options.BaseURL+"/api/batches/:id/left-out", wrapper.LeaveOut)
+
 	router.Post(options.BaseURL+"/api/batches/:id/notes", wrapper.NoteBatch)
 
 	router.Post(options.BaseURL+"/api/batches/:id/finish", wrapper.FinishBatch)
@@ -1900,6 +1929,36 @@ type FinishBatchdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response FinishBatchdefaultApplicationProblemPlusJSONResponse) VisitFinishBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type LeaveOutRequestObject struct {
+	Id   Id `json:"id"`
+	Body *LeaveOutJSONRequestBody
+}
+
+type LeaveOutResponseObject interface {
+	VisitLeaveOutResponse(ctx fiber.Ctx) error
+}
+
+type LeaveOut200JSONResponse Batch
+
+func (response LeaveOut200JSONResponse) VisitLeaveOutResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type LeaveOutdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LeaveOutdefaultApplicationProblemPlusJSONResponse) VisitLeaveOutResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -3214,6 +3273,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/batches/{id}/finish)
 	FinishBatch(ctx context.Context, request FinishBatchRequestObject) (FinishBatchResponseObject, error)
+	// LeaveOut Leave an optional line of a batch out, or take it in again
+	// (POST /api/batches/{id}/left-out)
+	LeaveOut(ctx context.Context, request LeaveOutRequestObject) (LeaveOutResponseObject, error)
 	// NoteBatch Log a correction or remark as it is made
 	// (POST /api/batches/{id}/notes)
 	NoteBatch(ctx context.Context, request NoteBatchRequestObject) (NoteBatchResponseObject, error)
@@ -3575,6 +3637,47 @@ func (sh *strictHandler) FinishBatch(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(FinishBatchResponseObject); ok {
 		if err := validResponse.VisitFinishBatchResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// LeaveOut operation middleware
+func (sh *strictHandler) LeaveOut(ctx fiber.Ctx, id Id) error {
+	var request LeaveOutRequestObject
+
+	request.Id = id
+
+	var body LeaveOutJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.LeaveOut(ctx.Context(), request.(LeaveOutRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LeaveOut")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LeaveOutResponseObject); ok {
+		if err := validResponse.VisitLeaveOutResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -5038,276 +5141,4 @@ func (sh *strictHandler) PutWorkshop(ctx fiber.Ctx) error {
 		return fmt.Errorf("unexpected response type: %T", response)
 	}
 	return nil
-}
-
-// Base64 encoded, compressed with deflate, json marshaled OpenAPI spec.
-// Stored as a slice of fixed-width chunks rather than one concatenated
-// const string: with thousands of chunks the chained `+` fold is several
-// times slower for the Go compiler than parsing a slice literal.
-var swaggerSpec = []string{
-	"5H1tkhs3suBVELVvw+/FVqvZsuQ3I/2SZWussWRp1fLzxtpaCqwCWRCLQBlANcVxdMTeYS+yZ9ij7Ele",
-	"IAHUJ1AfbLLH4/kzYzVR+MhMJPI7f4sSvis4I0zJ6MlvUYEF3hFFBPzr2VoRof8jJTIRtFCUs+hJ9JGR",
-	"z+oj4mukMoIKvCFoRdZckCiOqB7wa0nEIYojhnckehJhmCaOZJKRHdbz7fDnV4RtVBY9ebhYxJE6FHqg",
-	"VIKyTXR7G0fPSS5pKfuL21X3WBHxFD18jPYZYSgna4V4qQI7SOxszT2sudhhFT2JUl6ucr33Hf5Md+Uu",
-	"evLVIo52lJl/XD2u9sfK3YoI2N93WKSMyJENxkiWSYawRA+/+hPabS7zp+ZHLrYy48UXctL2M7dYAIaP",
-	"vCB8mephMF+BVVZPR9MojgT5taSCpNETJUriBUxZwsj+zK/ojqpq8s5mc/ixOWFK1rjMVfTk8aIBZEB8",
-	"DeVqHcoU2Vgov9ZApDgPHmVnBwweqAGpKz+1XSthB3SxKTnaaRQqjtx/djB7tUCbyxxxga6QWskCUYYe",
-	"LlAe6z8xgpVBuYZqmeMvJOJ7NgnrpSQhhP/Jc4pbDQJZcCYJUOVbwVc52en/TDhThAHGcFHkNMH6dJeF",
-	"GfHfPkl91N8aS/2LIOvoSfRfLmvucGl+lZduXlixDayfMqzQHku0F5xtYoRZivbwN17mKVoRJOgmU5GG",
-	"ON0wkr5kA9ubt61rIqXehWdbZi1EWRRHGcGp5W7XRF0853xLSXuVHmCr7b4pVZ9C7OwGj0dNf+uwbJju",
-	"CrPUnBynKdWr4Pyt4AURimrUrnEuSRwVjT/9FqVUJlikJG0sseI8J5hFQBnYQrNBRY/tDawuh+9q1Nfq",
-	"58Yi1Ywfqm/46hNJALfPpCRSkvQVZXD29k7xjpcG2Z3F4ijhUo3h+TVn5BABjpmk6rCUvBQJ8c63Llli",
-	"sNRFGtxIKqRCKqNsg6hCKSeyz+00w5JyuRnb1jvMNsQMtxzJtyFzsz0/8MLg2Y+9IsPS/51MOC9GrwYM",
-	"0qMzLEj4xcp4TtDqgPSJY7TQPO8qij0PZec5tBMvBcBgGqA6lNXg4wCjBu5iRzEVKtxBwrS3s+ykTXkJ",
-	"LvWM8N9UkZ0c2+tz84Ge1y6EhcBAfXoElUocRueoBk4k8Od6DND32id87TOOUpLQ1E+t7lZslgURy13u",
-	"l3R6CNwIvJPwSWkobcI3W0IKverIeb63w/QXlKVeMs4pI9PR0uIvHtwEbxkjajnzOjNSKoFzKokPFVjB",
-	"zZFlvuaMJggnVL8zmp0ovAUMTTrRD/UqnvNwkRpKmDTXGz36BWWpPXR3tgILtWRc+UFkZYLpyKjEgf5K",
-	"UmGzCmFaxPs5SkG8SfGuiOJoT1TjBtc7UFzhfC6aSiv0TBp8w/NyR+zlmM+rLIMCYnak29l2i9QcIOob",
-	"E9esyGG3AXl39X3s7Wu89TypK7ylbLOUPMUGZlNYtuLFEiszvv847omW1JCW3TKaZJqiqUQpZ2TKi9CB",
-	"WHt/zbX9Z1RJ5jkkkWpp9czWEQ1se3TUGL+sxZ/+sINfFDnlW8FTEpB3mMKUWYFx+FGoRs6Vk5JSCMKS",
-	"8YfKjbuNI4KTbDIlkRtnPZgEKEDvt/obH6zWlFGZGTG2heILRXdePFvFaoLmWo1d3hAhaYsgKq0z1urx",
-	"lLk+YYO2/gQneuYAUKE3LufG9jABPzuiMp7Ok0cZ+ayWuZXf29yBspR81o8cnAbxtVHxFDc8A+lPo542",
-	"H0efLzb8Qv/1Qm5pceEk3ouC6zHC6jX6CcoxYySdwcmwUHMopnqXRqF/DSNv9WNFN9nkPXXYH9APMIG4",
-	"83g42u1TZv1ouOMBq6rfG3vrWk+JxXQThM2tW6oJ8lxzKfsKm5oO2gA3BfFyqlhpb48TGurz25PAY8u3",
-	"F0bj1pIMgNIxjjjCRoMmqVe+cFR9PIHmXC2DPF2SX/1cQel74dH/27SiP481yC26ARpBjAU07PSGBjTi",
-	"WvluX2qw2VClCNM3u2Gv8iE5J2s1+XYGwG3AOJcZcu+bcZzKPaBUK6yM6dnR4B5TZQS3mhqtLMRvWqJa",
-	"Q47FYkOmw0nxnAjMEjL5i5JJxZNtyORzJ5YFWIs9anl1qjZjae6+AqBFcZh6uY/b3GCa41U+HQ5zBcMk",
-	"L3dFCGrBe51zNUksKLBU/qlludkQqea8bGVR5NTofr2F7oZfruo3qQnyNlqbWw6i8QerS86wVjpeeBdj",
-	"JMwR3NRbvPEqSirJ5opg1+Vuh439pmdpmMTT3arBzV53FWXAgWE4k9+11l77tq+wDjJDl5gvnZ9PmA4y",
-	"9vPLg5Plu64MF6SA9wInXnrdTCdWmONrvJmlgjrAT1rhr1j43990GucNoKwDzjYkYfLYQMJu1wfF52Bi",
-	"8NB9mReCBtwN5rdlkJL2VGXc+Hwm2gD0Jn6yX/Ug1T2n3VpnI/Wy4XP+VG+s83qu+A1ZimyqaniE5DRq",
-	"ua/24N9/6Twyk4XWQfuJ5cCVtoB35KLg6mJPwAmt//kJiwtjeuSMXEA0wgVXWUBucwdqX4u+eNc1dpIb",
-	"Iqg6tFUXDpZOLJjVVPyS4qRXxF6Lap36+M0929liB08vDjLnqOlwm4PH/23cqkhpHV/fRVAOEjNDkN97",
-	"jLoFTVqgyUi+rvVeCVfcPJNahmIK8OXiJPTfCC9yH/y6YgGs5D92w2XjcVw3tB5wBjpNCPz91gBaSnAk",
-	"P0Au/kP/cbfj+WUeI/BKSYQFsc6zB1HcM2IeOEuXO56S3BtsIJXgbGPADdE13+kVMALfGsIKaWm3BnxD",
-	"vFyV6zURS70ZcOQUvmgGM7tzU5iNW9zyGyLdkqsDmmjpjaOk4rzjrLEev2xyqvYm/yt6993TKjhCo8RY",
-	"mKhEe6IgqoIrtGV8zybukD9c7oxDbDtV9IZv8sY37T1uMFi+MNrSnG8E3ul/bThPY42jh4/R//u/z6dv",
-	"bo7jNI7WgpAlzrc4p6x29eVLhh9yj2YPAwFksiBMadxq/D9FK5LzPfobETw2FKEslA3ob8AoMuEE3f3M",
-	"O80Gy6VecOyDV2St3txYb6X+hu6oVkx8TMu4LCRNCRIlk4aMqICL4xgQMwSuD665Kk+xlzfrpWRG10p6",
-	"L5S9LynVd0/G+tZzRlCR44TEiLPE8EtNLhk2kPVe3qwRTtbmGA420wy9y9VhmWQkx+6Rnf5ZIUhCC6rm",
-	"fjoP3ZLjwlHsVC1Yf5JzqY7+7ogtwndVvMQU+w3eEqbhqD+fbPNROD9GfTcfBlDnIYTu9owNL+qgwwfq",
-	"PjiaWO8D2ffwZvoOWah4SJ/k6RKr5cPHHuaV0FSifcYlQQlnUmGmJNL/l7b47HQxjbLliiuVj5LDS/a1",
-	"Gac/4owmSxkMEtTP6HYzjVsC35IDIsgNESlNlEQbjlYHjwhRCibt81lMFfTNR8Dxp3+UlCLNSboEMXbe",
-	"JyDyHkHYnX3G3dN2Vujs0Ud8hceVnORcGgNB592gKqv4tVQ0z00wxzTM3hCmfLOCwuF7BuYCx267Wsl/",
-	"3JrbhQ49LUiiOs38CIkpGwXG4bC3Oiy18DQQYiOIVC7iXA9FShNG7P6kZ6uFZiOx5wTfgDox9a1o7AZm",
-	"GNiOWQHn+rE3wa16P0esdcTTVJG8P5oP/tyHC5VojZUywh/aZ0SQhk4zdecpXoIUOetpNF8A593ny+Eg",
-	"RL1EDDIqMzvN6a8lbJjmbsM7+nnqjhVVAp7AWi/K+1dD8eWj5ePJj/byT8svj3u14cvYree7FiVLqZQ8",
-	"vzF3b5LZ6cfGN54nr2RGV+o/W85qoOGaYKZ1hBteJpnWuaaGrv1oZn+Nt+THwru89Bo2JW152Db0huj7",
-	"w9cXJu6dEXCCYinLXcDindQ5IrNCHHOqfBS4MFH5DUUfS/OvabTmZPgOqc2lku4+Ywss/wI1FHzU5GSJ",
-	"/mG/43vLV3FK2cYKVQ9QzxKi3yvGTZQ0X2vQFDmmrC+XTLMD/IfZUVfnmfiJecwnDnYi56ThHSSAqGFF",
-	"5Ub2jT1jH9Sdzw0JwyTVgxy3jT89qdJrwRnR9kPKd4Dxdc0aTetD10zS07I97N/P2hsCv/fF8r6AoSc4",
-	"ICi0sNLkmTW7a2kWjatQieBd5d5rM+S7AgsqvRbraXHKOxvptpo3/JiwPWOGICyZ4eL8pvpm1GGBNY1G",
-	"ja21V/TDrxnhOMNDnLg4lSpf7GqxGMsYM4GLAbFNi2oZz1NZp279+2KBNogL9HixQLvcpAA6B/RXC18A",
-	"Ic09dtuM79G6zHOEkYktBmmL5jlJn6KrXrLXQObhVeOAiweLq1GVwGZGwLn9CJAq4Ac/awRpbTidtEQj",
-	"82DS+JIVgiYdGWlE+fd55dvUXM3qhaQgKWHKeYZm0HLON5R5MvgGox0gkkTuuUh9CbNzAiXM8o35vKdr",
-	"4LjAShGtv0f/6+dnF//zw29f3v6Lz9fzDcnpDfFFGwzkeM2N1hkMtquzBM7k7NRQS7aB0AQglukkrkcv",
-	"Z96LgQigcT+sS5syR6ig5UO/Q6ULKJxD3faTBol+ufDxTkESQm88gRnRKAXrJbzbrh8v//M8RhYzoj5X",
-	"J55vgKiVS8BvPzNXkFC74wLelz0XKkM4USCZT7Q9hMk8x1ZqaK+ZkoTucG48GtKYErAAvSGPfC9wyaia",
-	"G+MB31R7qCHgQ/kLuimFB90Z3Uy1a+Z8P3GkX20mWJYC/MBIZQYTzkvtifqr0lPbsxTlymU6awmkEBqT",
-	"iTNxrAXf+bjhDc5LcoxWaT40Z48NsKq9mXP6gc2ozGYyBBdSNE9ycxlp3ZDAYToKxgO9MOrrt6mhxhnb",
-	"X2FJmgkiw9te03FXgt3LCz20L4U0VrPTDZznhV1u8DxtQnufEcQLwiqN3pBOjLaEsETwZHvpfrH7gKzf",
-	"NlAcudUGm97XXhONi95rbynHJUvF4aLg+5SIGKVUZhcKr4C/SY44e4ogQKcnOg8XvZibYWOB6nJsdvjz",
-	"S/NZQ/bvZdz4rK05lwoCKox9YFDEXzx43BTyvV5VYDCj23/txrWSfFpCpvchdo9Asy7Gw3F5VN9QOW2F",
-	"AgvVMu9p0SNymZdeSpFJxnk+XudiWq7nG0Z+lNaPUd1ku5mrD76LfKAkH3V3/GRyJJ4Zyap7ly3S6zWr",
-	"B86Q5cC9PkLuGk/leIKuLh+ipCxidLX4///7/1w9RqnghQlTuFqgjsL70IvKptTcSQRL9cOF2QHpU2ry",
-	"N2avMfxNrHUwpooXpSh4b+jD8TejISlbGA4gJhxQDSFwp4+EDsY76x/Coao5lmrpDcQNbqjilZ7HOBhb",
-	"Xd3SvmgSzqn0xUu3A6XrwzVvj8t1c7D24ekvHOdf89IAbcb1adL1GMXu8OeQljnMyCk74rsQuYZO/99L",
-	"Il3Mzhz+0bMpj1TFumoJcb7zrrjAn5drQYj/bq80nqY/zzVqW4/zlwtvOY4cKyKXWbAuF0buNxvCSnKI",
-	"JsnwDdEMMeN52q/XNUHmSLhUc/X62WKjMVa3IhIHUPXloiNyLwbsIb4aZlr4ki7o94BWxDjEFOdNv+CE",
-	"e2Nx9tCDM87yw9LEAQdegmVYqaup8tHIMYtsGVT4ps9iyjtsBkICnBANuTtyitF3MgsIagXfEZwrT4BL",
-	"ncE4gU2HMlFdEp/7wreBl7uCC/WOSKjv1t2GIOtSznBkD9QSgfi1CW+LGRdXS3s37UK7PDxiT5SJLzG+",
-	"X/CKytjWN3RVMGhemhzQ9nEnB1b5wzjmqvSVj7Izle/If8XiXDlhG84C7F7/suzGkgbMvDBW8Ttnj0+U",
-	"suwHE2UVZ61yNj6zIQsnC4EA1F/zm7mC/QhADZC6utvwXQ7u8Pu6hlM3WgxLPwNJ8SEgNbZDsj3230AR",
-	"lm6VOb1Aa7bq29juy3sUytKXbM37Z5mbQtjZjxVRYbBv4SoyvbfwzJyDs2RjVXvwbn1CBnabQwqyw5RR",
-	"tkG5lqTg9TNMEtnEYa0Igr2pzuf53SRxH+PJnMhRcszS8XjJimse54wKlu3SAJ/kWYkjLuiGMifMTEBN",
-	"OKP9KJfWDDdQXJPb9Jx5opZY0pSEkvCnOtSanL9/rRpQbO+ym05v6aLlZ65A0NxuTdOBm/oNUZh6ohdt",
-	"ZYLB5BlTOGPHb8huVrGm1/aLUW+6KShQLxA4w2sstnMjQYI3fZazrWRV5QWPAE8leLTygxblBRkJ0lgs",
-	"RvWrGXubendnTOkt9+q37w3dl8kr3vqx7S/CMKvuS6Dky7TCC8HyI6+4Cmbcz6sQYZPuVZL5q3RNu5re",
-	"yzRUNuI1Lt5qFPQPEHw7Pk9moYfjaopYzvgZ2N4hEGjwuvHude1Rks9Luba1TkftKMZjrD8QlG3lEiub",
-	"dzrtKw0Hf3nhuvJcsPTwzCzyDP8Ni3TmR4Gc6y0hhVxq7rIMy+xmkCRY648Doj1eEb+ssuM5FlDqciJ1",
-	"HSHcGC/8oL9nzyrK0oIJJa6Q0jQcCwJlOO9Q3815egBQsaFmSztNavBBvI8q781peAWdW620Vd8ETaI4",
-	"oruicmyUEgrKYuZ1thlhLBTsEXm/sILA3crDubjDyWU4Z1ki7lBlriGSpQJD+HCz2nnChSCJCiQiTNVs",
-	"wTlo1UlnQ1gdvNj+oVV32BOhsJmVYT25EHRGsFpuP931Llcli/uBsu0cHm/NlXFIwqjq0lmAVEetj+F2",
-	"4gfxvio1O0MenVNv1FRLG5UhzCifO9lW4DMDAod4S4Sc7f2ZEJP65bTQgRNGsnqjBvm4p+Qd90TWuLBX",
-	"SyPVHuyUAWD+5GK5ZiopRxgW/mFQsG/AZM6q3Ttbh8mFcONDig3lOE1wBGfgyWp0b4GeLVMCIYZSQu20",
-	"aGPKxijecCQuUP60KmBSyhLnUNJEZQTpp2AoxOmrUcPuQABDqw78Scot+esBrwXfoYU3FnRWYSNbcnK8",
-	"fNGbPTOCm5zPuTdELRtqQ6eoC0crnGyR4oCdnK4EFocvJHJfxN7OKoOSY9docCKbgSuFOxavZIZZ0THy",
-	"6ulN0XleZOEz5OxiLt240deK75nNJqwqypTw37gqrFR9bUSCnG5JP63QqYUeBzXEHckBh/QIT6zd048W",
-	"g9plh0wuQcQYwPVYgJ/TKMciC8L9aww/MaHCkKs7NpVHGWx24goQ5piiOG+KSonsBaxVnlZNGpghyjaC",
-	"pJQwhXIq1dM2k7Qk1ICBJp0YkVyacjtV6cBBH5lmOVuvE1hmtChI2iLQDEs7tyoFgUhV/c9US9lCIr5u",
-	"lKxq5BHrJRDjjMR6uAnChY8dbiGanhFi9IzRLR/3+nuCqx/5AzdrxbmXnq8fuRUWMWIlVOFSeDXFTjpy",
-	"F8JVVUxore1HVNWZBxYzUJbDn0rnLddRBUL0azq5SGhXOsFFoA2TuM8g5nvB3kJ9O6/zrdKQR3WLM/XD",
-	"OE1QQBUT9ckEHsz7aE4m4NnbW3zCYqmZ0F2rpB5R4nYk5NNWButPeNeCrJ7WPTbrWnJuUwn9zXtKSepy",
-	"bvPbxNiMTF8pXVsHFqBYla+yiGwgqUN6LbebOZT3QlYqdPs2TvX9Ok1uOoCPVmthBx39KajQvs0xu7dO",
-	"Or/bbjZrnCguJl73OeadkYCXeckoGlfBjmYzGgnAEz7VDCoxDVVdErwE3dGpQzLBOXFdEmfUxc24CIQP",
-	"NGIqp7Q7kJNPNT0UvbaxNXKwDLl0W3u5rl5QFx+bqpFwttDF+0bg/d0v34mC9GaYxqd2OpgeStHqNmC2",
-	"EgKav6NJKvB+3k0C4Ps8ssF2JKfLJd9RKeeErAzknsvp935eK9BW85DO7YfaZmDW0fde4QL0E4kYRwaT",
-	"3as8tXlI1RDP4NNLA3XXYn+waregMV7lRuFzNggiBNzeQPDX6J25VlyQ1AbfG0OAi7vpTUk+F8Yr5HUB",
-	"u4yyLnMlgsRah8Xor9dvfkAFVpnWpxKelzvmFdMIFqQjgY4y3oJL6jceJBkWOIGi1rbXj95pbFB+5bXk",
-	"NdtCticjN0RAtejYqL0QPwNKLVQqB/TfNfhbmPj9ThIpZcTUYF7TnAzuvhcO37RRUhsJHgCo54cDL4W8",
-	"S9IvzOiWbrTLARoP3IqCS1/UxKo28HZrWcrMJexnPE/bOQp1+b9Zj/nxXW/nRgke5VCZJ28BTENdZD0s",
-	"zWSiuXPFFejDCDuiBfach/o88cLWLz3gWXjnLzB6lgoMpyx44D2LqX/32pSK6xyIiHE7hAvEMmEA6YQS",
-	"eHbJHzS8QQRfkyrRqWOJXPEbuKaS74htVC61PL4iaEdtXOkJS5LAVnIfszW14u9xJ5BnGspMc3xMVmVO",
-	"9fu/pSyNkaR/g0S1+u/Q13zqK9TEZ5f7AUl5MwsF34NTj+AkQ1KRQm/sENdCVE6wVE9ta2jOSH/05xix",
-	"Ms8tazavKK1LLyoOlk/rI6yOUv1HH/Z6Ni0cRU+UKIkvpa2bYjXEAB1tV1CIIxso61A1cLt+sLzIGZNM",
-	"feALSGAyJYIvmrWdTSAHBFG5FNVGwb+LRunyi5wHDFHvrH3FLcn3jBg/yRb+/4aSfaABzLVWdN/Vd7mT",
-	"0zGDQfMbInKOA1kKRnYN/UaK44LRHP+2szc2Uc3qwxQc+j0vZ4fDJDnBIpAeUKqJbtGGWf3C/cVTYV94",
-	"oXXrPY5VhiY/vEZt8DmnMHJ1K+fioqrAZSb3wt301/HoO1Ksl4q3sx4bqmFlsRyUccyoTgzHoMfYjetl",
-	"G5qpWj15Gnv0n02VHiRYZ5cfky3/iRnonToj+dqb1Hhk4G1Obny+SdPH5ynKcA61b03JXPD4I3i0Jhb9",
-	"tyHvPquD2E6XWeHYkENxsjao0Ok5tdb+UWvUkRk/c4JroT18sp0xOuRANKE5a/3kAtE+RVTJSgcyfYS8",
-	"pyzljAakoxJ1M/jXHa2xRhM+jg4txTjyCN4Al07jXjkj7BoZAXw0lcfGZdFU6SaQ+XFhMj+8r2Ch77Vf",
-	"f3FGtBm1lYrarjPVCDApeCjYBdTs/72d5G69Sb1VjiZvpGVPCjRd6xur5paXOaKixETv1mCzfPujnJpK",
-	"XZvZqy/t3ofLvFzvcfEcs5Q6VtV1m28ndPDckjrUvNUwEEaX4Gc0MmezMxTUsbblQqwR01+OHrY/892Z",
-	"ZcUnjJebLJAbPidJni3n8dhjO2wvoffJVMdV5vWLBMfvs8NdDByQV67nqDFXQThEgUeW2jmm2otDZ7eb",
-	"WxVrB/bPO1UZiZu1W23k2p/HgrhAm17a2Mj+BhnX+m1+qCJeuTExu36PIyKf5QTBgq/Xe1KoZ5UUPwcH",
-	"gu+mBmkuTg82rXq1Q+YetZZ56I2f5afZsd8/YyFil3Fb9EH9fZXGMCM6lHzGicrBNVCFh+IDGI0k/RtB",
-	"GLl4j4l17WwcmHA11vkauX7UtvWii7l+jLZQ1r1f4+4rfwGn4wIXhuIKhksSVS76sB7srTYqEywS6wnq",
-	"6ak7e3q4bpq9I5znfC+9Ycthb/pxQXMWw1a4fmpCJcmeSNUPcB84ok+Xr/pa/4F96cc9sLNKKRzprg89",
-	"oB/CmLIRjMcGNgaxNAfwp+hrPh4dd2TDeH+gm2sW7wSUYG3j93v+wrVNnpkWM1MKWd3Fy2nahfgO8GO7",
-	"yVXH68LzVAYLNVyZlh1r24ENPJtYoYeL6R13j7tre8yUd1upOCCnP5jCqs0dHmE17N84t3ZcAccP1WYn",
-	"rh5cjzUPkVQeI2abD337dD2XGkoYtJSCSloQZbq396PT1LHe1U+YKso2P3CfLhiMaDMR+XgFiSgMjEHS",
-	"9Ex94qSRGEraosZxvJefBkIgAzYLLWIxXzjtyEF9JgY7V70P0ON9cO4k/8yT3rTUZutQO+nNASVGRakq",
-	"uT7BQNJdWgvHUg2kB/ga3lTlsD3BP1UOX1IWczPn3KyDbTEAhNYNNIfNJgkp1NIVTmrvupRa9s25qpIL",
-	"9DigRv10a6Gt8l16RbeAapibyqaYQUtvpPCWSHDXmpSZjblhU1LjfaUBai8rOZhqOQkXKUmhx3WMMr4n",
-	"N0QgvlZV6oskbfN4OIrWalPDyUNchUpQ62e00oq56vaO74Wzjdao9utLYbnnpwyrl+vzGwWOCzD4POpV",
-	"aCjVt3F0mDXer8DX7uLPkZ7RC7X7S7VOIRjKtJRb5n7qNnRi85z0B3ssMyKQKFmsnwvoxiifokWVvmuS",
-	"eR+NJkGN6FRQkx18KruxEsxfjc01UP64Kgt/VJHjqvdkVRhSo/gNyw+d+IJmRTzo8jAD6hrig7B+uBhJ",
-	"vBwvenxEb4Xjcu7gZVwmuMAJ1NgeQe3DngHAmy0Hkw5FB4QI78HC+7hC1PA44V2NG8WmB927aGAH4laS",
-	"TqOvY+uwHoAOlyZu92o4tnzAvNYCwaA5KLSWlIKqw7WmMFumuXb+UwjM5XxLK43wSd1jZelG1kpqQb8n",
-	"h+j2Fsz5a0+K9PsMeuYrgROFVkTtCWHoe/0/zwUYh6D2AIdnW+F8C5Y5qh6g11hKIiGEF568+BdmLG4S",
-	"7WieU3M5Y7TjzMgCGLkuUZQhjAxsHqBvITIYQh9g1C/MOgFRypNyR5hC//ruxXP050eP//3fEPRe1x9D",
-	"QPdH/aZ/fICe5TlKcJ5LtCpNmW3OiPyF7bDYauFDZUTsqTQZtPpzAydkIPnUfguCljHyNwLYcC75Lww+",
-	"1BNnBKdEoI//4+L59bsXF+/5lrCPqGoJD2EORoz4+Jdv36NLXNBLu9zHB7+YdgUJYSZ10SLwWYGTjFw8",
-	"fLBohBpHNRIaJPwkunKFPHFBoyfRlw8WD74EP67KgFpgRcCNqTZtbVaabkETeJnqFeH3F1VaS4EF3hHT",
-	"T+xnP8urh1xeO1/6bTw69jt3USeMfW57FN9+MPeFSPU1Tw8mrp8pG5WPi8K1xLr8ZKNbDD+eZ4ZoXUr9",
-	"OMEfZMGZNXo+XCxOtnSza+vtba9EQquna0rW2BZK901Z7bF2g4PdznYgieBCGdoFTd9Gv9t4hlaJciiv",
-	"9LSKHtTSOLihYUYgpEahQ2vbbxPSKyrV11UF3w4ZAbf6tSQQB21p3ZmvpoGtbR0bJaBn4EecMPAV3VFl",
-	"6exMGIetQ2lLD8IdyI7Dtknb8GDjWmFh0BGd5wZVxbAmXZ+r0wIzCMhjwdgh8svfaHobpPS/kAZkz0kz",
-	"Jz/mXPb+Mo1uP/hgc4lXmKU2DHH+lCGqfWZmPSfd2iXum+ufBZ9NXn+teOGMkk/Rx6oW4UcEuXO2Fgau",
-	"q66DZAJuP1sIhSpTjqpZ0miFNzLy3o7LddXq8YQEYPpHnhP/tkPlHwH9frxUXfdOiJYfuCLnRArMDcb5",
-	"P8Jr0ryWr/gGYWSrgdrWrYJobcQ2jNGyF05J4JIpV3Ta+xA13Kfnpl1T/doDKPvDnQH1wtlbP2GojuR4",
-	"WcWOIPllhV27yJO8Yntrrj/1fQE3wJnuSuVi+KNdlXfgITB2PXtG80jpv4CZXuIbAt5bzpLGjdFr2FQP",
-	"PzqemwGVD/yfRctt+v3v+cEzIKfSSVptkqnbsMsTEM77Pa8T/CRNoQYY/L9NVzdZfVgREZsabPXyrmWd",
-	"Ap8PFVINKsGpaXvv+nd5qe093hLXHv9MPKDVff+e+YDpP3Dr6xrNyB4KPtxRnKmBfCmISYbzQ/odwenv",
-	"DtKLk6/tA/ePLCVCKs7TE1wgqLqJkYX7wUYKY4nKahWIwsSHwctBbmyrGPeHdSPoKGgzanDlO0FyTgNv",
-	"16S3n8TaA3TNQE9roHmWprXR9Xdh4jwdi+hURAkC9QSk+z0hWu3VnKcKJa1NnGuaE5RghlYEaTSQtJK6",
-	"a7J1VFoZfVKSExMn1EbZdzQlTZy1oPeo71D5jqYpYccTTsj4FDTW+6ysdf5MjbvBgNpzWkLPTBjHaQaQ",
-	"d9wH9NtS3csF/Tal6r5flr/PBbWk+BQ9WvzZ+MlWXGUm3FvyHdFyPliitqQwRQ92BLN95mJF+7f10sXE",
-	"eK/Kt58LLlTwxi7Ox2q9wARu9Hex3LZhVrgaj6fTd9/m+KxG26rhxb3eEiiG6cGn+fvdLbaNpBZwrkt8",
-	"QPuMJpkWoqXJQi7zFCLzBgWvDbdNuQNGVYN+Rd7zv3CIUT2f+ntulbbVv/6+6cEV1fLRRPXbneniWS2+",
-	"QDQi02KLjY+TEG9siMQW7DIhGylNlDGRQYjDILlkVRPwkIRh24SfEZZ2BQ8kfyL5HaBoY2aiJz9/aGs4",
-	"BOoAgTWAiBsi4MbZGFq8wpIgzOTeBh8BmD5hUcuExzFLl8LSBvBrfkP+CrWGz3FDXA/pe74ckBLTx6bN",
-	"lLkrqwTOCHUC0Scs0J4wBTdB2TD9BO8IWIpr9G0pS4c1z+9hxH2onVWr6QkKJ+wK8TWkKN7VlOLqiARh",
-	"8MqUjZigSDRSHOrT96Lb+lUFVYZKSdKLsjDPmuI8ir0rkF0BhZt60zeSf/+hAj9cR1MPlgHuJ0DuaKTC",
-	"K8jNO+cRbZth/yHvW5MLcFwstg4Qp+e4rk3xPXPcgCH2eKA3Oe5r8FBC1omtBKPZrSQKQQWY2Lk0bVIU",
-	"b3Leii6nuC/PT5/347rUgjxU3TP1bT9hcUdHpeO3w/z7dTXqPt6xZsvUsXfsfd0RywXFUtlp+ITWti/X",
-	"6Y2rr+vn6hx3vtU/9n6tq+1120BvIuiuakiaNhIb/Q276jtfUevlb+4/j5Cb3fZH7HK/N9wu/tFw+9yE",
-	"to+h15nSbec0JBU+SFefQzN+009tkAgu13XrvbMQg2vtdzZacAv8MUnhmqghzmwicRw2nyLMEIjpQAW9",
-	"cEFX5aeiiAIaVw3Jp6a1VV8F8agRKuPQrw0ryDXRWgWCPF6fMoHzfFiV+HAfD2bduGvCi2lBcQKBxFW5",
-	"AYULYAdRVVAIt8YN4cWA9VxLF2/NkHuBVFV5dBRMZlOnFxneuoqlZ4qXd0e8X3GhuWoXkA7kJxEVTMFX",
-	"9K9QOfnfunQ26l19R3b8hjRwMOZe/YazU0jv7/GWVLv/QiKcJERKhPf4UJ/lTpK8KXkQjhfiZZJd27II",
-	"5yC9Rqnm+/YzNitjeyiw+unOWHxbNkvNu1oT1Pg9UlN14guJCsxi8KdAWfX12hgRsWg4GGHopVSC4F0j",
-	"lqWRehmi4Gu6YW9sKdWBt4yw1CqJLvkQhC8qUVUy2Wsd05/s6xrq09+1R+NA1Vsnqd78yaMVrqtM1POR",
-	"mV3CQ2HVTycIkuLgTAFIIcqicO4V3bCX53pHnguSEqZA5Z/+kkzB/kt2ErdLfZFcNe8wZSgQ385IF3oB",
-	"H1WYPMIzOpkglBTB8wGdgKWiee76X0C8f4h6XuMteaG/fmM7EJxJGmkUbv8dUlHbFrklLe208t0BfGNb",
-	"UoazWjtxTr0GW4d6okPUaAuOnl/UrWrRTxB2za7uzr3eMMisgIR5aONWl6xqg+hBIm9GImomQkqRz+rS",
-	"zlZDqKoZsaIMi0O/vk8fBnrvgu+NOfrUcv/LXfNIgw/3xw3n6UdbKEnTo/633pkEghREzyRt3hwkMsjA",
-	"W66naL3irsyX0VrB8+ep7jUYU3EHcN+fQGig/Y5IjT6f899lKWoIsVNJ95QZTRiySZ5f/0crOgJWMkFo",
-	"pi8PlRp9MSoZVMjCctsMnpCFa7ERjkk3peTPJc3XderPgLxpDKwu9T+BhX2LkwwlOS4lgTAW20jhJBlD",
-	"OG1E+9qKwWCv2hKBJD5IRBsWD7nHxVCcFGXpNQz5Z0kQapUo/7tRU6tS/wSCqgbLU+U+CFLkOIHyd2iH",
-	"2cHUsTG2z5wyYtKGVkSqCTlCe1NrckjWsOUo70XaaJa+nABct7UTQZZKZOGBGN8bOO64VKgQBJreGoA2",
-	"oJdhRdfhS/oaF++qWnH/HLfUVgu856e60ejQ64EoThLqaOMaEYeqUnuOTEUs2SpVM3zdGlUBg/etbkF1",
-	"Nni19anOpap+O1p4DXi/Wic7A+nNUhL/IYDp8YN2PJ+SKM2wZMOU3dZOG4XYfv6gb70JKTVMqBR59CS6",
-	"jG4/3P5nAAAA//8=",
-}
-
-// decodeSpec returns the embedded OpenAPI spec as raw JSON bytes,
-// after base64-decoding and flate-decompressing the embedded blob.
-func decodeSpec() ([]byte, error) {
-	encoded := strings.Join(swaggerSpec, "")
-	compressed, err := base64.StdEncoding.DecodeString(encoded)
-	if err != nil {
-		return nil, fmt.Errorf("error base64 decoding spec: %w", err)
-	}
-	zr := flate.NewReader(bytes.NewReader(compressed))
-	var buf bytes.Buffer
-	if _, err := buf.ReadFrom(zr); err != nil {
-		return nil, fmt.Errorf("read flate: %w", err)
-	}
-	if err := zr.Close(); err != nil {
-		return nil, fmt.Errorf("close flate reader: %w", err)
-	}
-
-	return buf.Bytes(), nil
-}
-
-var rawSpec = decodeSpecCached()
-
-// a naive cache of the decoded OpenAPI spec
-func decodeSpecCached() func() ([]byte, error) {
-	data, err := decodeSpec()
-	return func() ([]byte, error) {
-		return data, err
-	}
-}
-
-// Constructs a synthetic filesystem for resolving external references when loading openapi specifications.
-func PathToRawSpec(pathToFile string) map[string]func() ([]byte, error) {
-	res := make(map[string]func() ([]byte, error))
-	if len(pathToFile) > 0 {
-		res[pathToFile] = rawSpec
-	}
-
-	return res
-}
-
-// GetSpec returns the OpenAPI specification corresponding to the generated
-// code in this file. External references in the spec are resolved through
-// PathToRawSpec; externally-referenced files must be embedded in their
-// corresponding Go packages (via the import-mapping feature). URL-based
-// external refs are not supported.
-func GetSpec() (swagger *openapi3.T, err error) {
-	resolvePath := PathToRawSpec("")
-
-	loader := openapi3.NewLoader()
-	loader.IsExternalRefsAllowed = true
-	loader.ReadFromURIFunc = func(loader *openapi3.Loader, url *url.URL) ([]byte, error) {
-		pathToFile := url.String()
-		pathToFile = path.Clean(pathToFile)
-		getSpec, ok := resolvePath[pathToFile]
-		if !ok {
-			err1 := fmt.Errorf("path not found: %s", pathToFile)
-			return nil, err1
-		}
-		return getSpec()
-	}
-	var specData []byte
-	specData, err = rawSpec()
-	if err != nil {
-		return
-	}
-	swagger, err = loader.LoadFromData(specData)
-	if err != nil {
-		return
-	}
-	return
-}
-
-// GetSpecJSON returns the raw JSON bytes of the embedded OpenAPI
-// specification: decompressed but not unmarshaled. External references
-// are not resolved here; the bytes are the spec exactly as embedded by
-// codegen. The result is cached at package init time, so repeated calls
-// are cheap.
-func GetSpecJSON() ([]byte, error) {
-	return rawSpec()
-}
-
-// GetSwagger returns the OpenAPI specification corresponding to the
-// generated code in this file.
-//
-// Deprecated: GetSwagger predates kin-openapi renaming openapi3.Swagger
-// to openapi3.T. Use [GetSpec] instead. This wrapper is retained for
-// backwards compatibility.
-func GetSwagger() (*openapi3.T, error) {
-	return GetSpec()
 }

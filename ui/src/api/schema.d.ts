@@ -529,6 +529,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{id}/left-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave an optional line of a batch out, or take it in again */
+        post: operations["leaveOut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{id}/notes": {
         parameters: {
             query?: never;
@@ -726,6 +745,8 @@ export interface components {
             /** @description character in the field, from 1 */
             position?: number;
             expected?: string;
+            /** @description seconds after which to try again, as in the header Retry-After */
+            retry_after_s?: number;
             nearest?: string[];
             /** @description every one, when there are several */
             problems?: components["schemas"]["Problem"][];
@@ -1656,7 +1677,9 @@ export interface components {
             /** Format: double */
             tolerance_g: number;
             /** @enum {string} */
-            status: "waiting" | "started" | "done" | "over";
+            status: "waiting" | "started" | "done" | "over" | "left-out";
+            /** @description the batch can be finished without it */
+            optional?: boolean;
             advice?: string;
             unstocked?: boolean;
             lots: components["schemas"]["BatchLot"][];
@@ -1683,7 +1706,7 @@ export interface components {
             at: string;
             by: string;
             /** @enum {string} */
-            kind: "started" | "weighed" | "took-out" | "noted" | "finished" | "abandoned";
+            kind: "started" | "weighed" | "took-out" | "left-out" | "taken-in" | "noted" | "finished" | "abandoned";
             line?: number;
             lot_code?: string;
             /** Format: double */
@@ -1724,6 +1747,11 @@ export interface components {
              * @description the same key is recorded once, however often it is sent
              */
             key?: string;
+        };
+        LeaveOut: {
+            line: number;
+            /** @description false takes it in again */
+            out: boolean;
         };
         BatchNote: {
             text: string;
@@ -2905,6 +2933,33 @@ export interface operations {
         responses: {
             /** @description Batch */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    leaveOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveOut"];
+            };
+        };
+        responses: {
+            /** @description Batch */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
