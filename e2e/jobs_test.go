@@ -273,6 +273,7 @@ func TestTheMainJobByKeyboardOnly(t *testing.T) {
 		b.tabTo("pour to the mark")
 		b.press(kb.Enter)
 		b.until("the reading to hold still", `document.querySelector('.do-row .main:not(:disabled)')`)
+		b.tabTo("Take this reading")
 		b.press(" ")
 		b.until("the bench to go on", fmt.Sprintf("(%s) !== %q", askedScript, asked))
 		b.idle()

@@ -4,7 +4,7 @@ import { ConfigProvider } from 'ant-design-vue'
 import { onMounted, ref, watch } from 'vue'
 import { RouterView } from 'vue-router'
 
-import { sentence } from './api/client'
+import { ProblemError, sentence } from './api/client'
 import { followChanges } from './api/live'
 import { ready, restore, session } from './api/session'
 import Frame from './parts/Frame.vue'
@@ -14,13 +14,20 @@ import { antTheme } from './styles/theme'
 const client = useQueryClient()
 const trouble = ref('')
 
-onMounted(async () => {
+const again = 1500 // ms
+
+/** Finds out who is signed in, however long the server or its database takes. */
+async function begin() {
   try {
     await restore()
+    trouble.value = ''
   } catch (e) {
     trouble.value = sentence(e)
+    if (e instanceof ProblemError && (e.problem.status === 0 || e.problem.status === 503))
+      setTimeout(begin, again)
   }
-})
+}
+onMounted(begin)
 
 let unfollow = () => {}
 watch(

@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch'
+import { ref } from 'vue'
 
 import type { components, paths } from './schema'
 
@@ -44,6 +45,9 @@ const unreachable: Problem = {
   detail: 'The server does not answer. What you typed is kept here; try again in a moment.',
 }
 
+/** What stands between the page and the workshop's data; empty while all is well. */
+export const away = ref('')
+
 /** The body of an answer, or a ProblemError. */
 export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   let answer: { data?: T; error?: unknown; response: Response }
@@ -51,11 +55,17 @@ export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response
     answer = await call
   } catch (e) {
     if (e instanceof DOMException && e.name === 'AbortError') throw e
+    away.value = 'The server does not answer. What you typed is kept here; it is tried again and again.'
     throw new ProblemError(unreachable)
   }
-  if (answer.response.ok) return answer.data as T
+  if (answer.response.ok) {
+    away.value = ''
+    return answer.data as T
+  }
   const problem = (answer.error ?? { ...unreachable, status: answer.response.status }) as Problem
   if (problem.code === 'not-signed-in') signedOut()
+  if (problem.code === 'database-away')
+    away.value = 'The database does not answer and is being started again. What you typed is kept here.'
   throw new ProblemError(problem)
 }
 

@@ -1,14 +1,15 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { nextTick, ref, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 
 import { session } from '../api/session'
 import { stations } from '../stations'
 import { switchTheme, themeName } from '../styles/theme'
+import AwayBand from './AwayBand.vue'
 import FindBox from './FindBox.vue'
 import Glyph from './Glyph.vue'
 import KeysHelp from './KeysHelp.vue'
-import { typing, useKeys } from './useKeys'
+import { useKeys, useSingleKeys } from './useKeys'
 import WaitingStrip from './WaitingStrip.vue'
 
 const router = useRouter()
@@ -16,29 +17,36 @@ const route = useRoute()
 const finding = ref(false)
 const helping = ref(false)
 
-useKeys(
+useSingleKeys(
   [
-    { keys: '1 – 4', does: 'go to a station' },
-    { keys: '/ or Ctrl K', does: 'find or do' },
+    { keys: `1 – ${stations.length}`, does: 'go to a station' },
+    { keys: '/', does: 'find or do' },
     { keys: '?', does: 'these keys' },
   ],
-  (e) => {
-    if (e.key === 'Escape') {
-      finding.value = helping.value = false
-      return
-    }
-    if (e.key === 'k' && (e.ctrlKey || e.metaKey)) {
-      e.preventDefault()
-      finding.value = true
-    }
-    if (typing(e) || e.ctrlKey || e.metaKey || e.altKey) return
-    const station = stations[Number(e.key) - 1]
-    if (station) void router.push(station.path)
-    else if (e.key === '/') finding.value = true
-    else if (e.key === '?') helping.value = !helping.value
-    else return
-    e.preventDefault()
+  {
+    ...Object.fromEntries(stations.map((s, i) => [String(i + 1), () => void router.push(s.path)])),
+    '/': () => (finding.value = true),
+    '?': () => (helping.value = !helping.value),
   },
+)
+useKeys([{ keys: 'Ctrl K', does: 'find or do, from anywhere' }], (e) => {
+  if (e.key === 'Escape') finding.value = helping.value = false
+  if (e.key !== 'k' || !(e.ctrlKey || e.metaKey)) return
+  e.preventDefault()
+  finding.value = true
+})
+
+// moving to a station takes the focus there, and names the window after it
+const body = ref<HTMLElement>()
+const placeName = () => stations.find((s) => s.name === route.name)?.title ?? 'Settings'
+watch(
+  () => route.name,
+  async (_, before) => {
+    document.title = `${placeName()} · Keen Crock`
+    await nextTick()
+    if (before && !body.value?.contains(document.activeElement)) body.value?.focus({ preventScroll: true })
+  },
+  { immediate: true },
 )
 </script>
 
@@ -78,7 +86,8 @@ useKeys(
         <Glyph name="find" :size="18" /> <span>Find or do</span> <kbd>/</kbd>
       </button>
     </header>
-    <main class="station-body"><slot /></main>
+    <AwayBand />
+    <main ref="body" class="station-body" tabindex="-1" :aria-label="placeName()"><slot /></main>
     <FindBox v-if="finding" @leave="finding = false" />
     <KeysHelp v-if="helping" @leave="helping = false" />
   </div>
@@ -87,7 +96,7 @@ useKeys(
 <style scoped>
 .frame {
   display: grid;
-  grid-template: var(--strip) 1fr / var(--rail) 1fr;
+  grid-template: var(--strip) auto 1fr / var(--rail) 1fr;
   height: 100%;
 }
 
@@ -97,7 +106,7 @@ useKeys(
   border-right: 1px solid var(--clay-line);
   display: flex;
   flex-direction: column;
-  grid-row: 1 / 3;
+  grid-row: 1 / 4;
   padding: 8px 0;
 }
 
@@ -163,6 +172,7 @@ kbd {
 }
 
 .station-body {
+  grid-row: 3;
   min-height: 0;
   min-width: 0;
   overflow: auto;
@@ -170,13 +180,13 @@ kbd {
 
 @media (max-width: 700px) {
   .frame {
-    grid-template: var(--strip) 1fr 58px / 1fr;
+    grid-template: var(--strip) auto 1fr 58px / 1fr;
   }
 
   .rail {
     border: 0;
     flex-direction: row;
-    grid-row: 3;
+    grid-row: 4;
     justify-content: space-around;
     order: 3;
     padding: 0;

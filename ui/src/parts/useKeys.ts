@@ -1,4 +1,4 @@
-import { onBeforeUnmount, onMounted, shallowReactive } from 'vue'
+import { onBeforeUnmount, onMounted, ref, shallowReactive, watch } from 'vue'
 
 /** A key of a station: what it is, what it does. */
 export interface KeyHint {
@@ -9,10 +9,37 @@ export interface KeyHint {
 /** The keys of whatever is on screen, for the page that `?` opens. */
 export const keyHints = shallowReactive(new Set<KeyHint[]>())
 
-/** True while someone types, so that a letter is a letter. */
-export function typing(e: KeyboardEvent): boolean {
-  const t = e.target as HTMLElement | null
-  return !!t && (t.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(t.tagName))
+const kept = 'keencrock.single-keys'
+
+/** Whether single keys act at all; each browser keeps its own answer. */
+export const singleKeysOn = ref(localStorage.getItem(kept) !== 'off')
+watch(singleKeysOn, (on) => localStorage.setItem(kept, on ? 'on' : 'off'))
+
+const controls = [
+  'a[href]',
+  'button',
+  'input',
+  'textarea',
+  'select',
+  'summary',
+  '[contenteditable]:not([contenteditable=false])',
+  ...[
+    'button',
+    'link',
+    'tab',
+    'slider',
+    'option',
+    'radio',
+    'checkbox',
+    'switch',
+    'combobox',
+    'spinbutton',
+  ].map((role) => `[role=${role}]`),
+].join(', ')
+
+/** True where a key belongs to what has the focus: a field, a button, a slider. */
+export function belongsToFocus(e: KeyboardEvent): boolean {
+  return e.target instanceof Element && e.target.closest(controls) !== null
 }
 
 /** Listens for keys while a part is on screen and lists them under `?`. */
@@ -24,5 +51,19 @@ export function useKeys(hints: KeyHint[], handle: (e: KeyboardEvent) => void) {
   onBeforeUnmount(() => {
     keyHints.delete(hints)
     window.removeEventListener('keydown', handle)
+  })
+}
+
+/**
+ * Single keys, each with what it does. None acts while a control has the focus,
+ * so that no key does something by surprise, nor where they are switched off.
+ */
+export function useSingleKeys(hints: KeyHint[], keys: Record<string, () => void>) {
+  useKeys(hints, (e) => {
+    if (!singleKeysOn.value || e.ctrlKey || e.metaKey || e.altKey || belongsToFocus(e)) return
+    const act = keys[e.key]
+    if (!act) return
+    e.preventDefault() // or the key is typed into what it opens
+    act()
   })
 }

@@ -24,6 +24,10 @@ function say(e: Schemas['BatchEvent']): string {
       return `${grams(e.grams ?? 0)} ${line}${lot}`
     case 'took-out':
       return `took out ${grams(-(e.grams ?? 0))} ${line}${lot}`
+    case 'left-out':
+      return `left out ${line}`
+    case 'taken-in':
+      return `took ${line} in again`
     case 'finished':
       return `finished. ${e.text ?? ''}`
     case 'abandoned':

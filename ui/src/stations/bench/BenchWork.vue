@@ -4,7 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 
 import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
 import { canMake, session } from '../../api/session'
-import { typing, useKeys } from '../../parts/useKeys'
+import { useSingleKeys } from '../../parts/useKeys'
 import { grams } from '../../words'
 import BatchEnd from './BatchEnd.vue'
 import BatchLog from './BatchLog.vue'
@@ -141,6 +141,17 @@ function takeOut() {
   const from = line?.lots.find((l) => l.weighed_g >= over.value)
   record(-Math.round(over.value * 1000) / 1000, from?.lot)
 }
+const leaveOut = useMutation({
+  mutationFn: (body: Schemas['LeaveOut']) =>
+    ask(api.POST('/api/batches/{id}/left-out', { params: { path: { id: props.id } }, body })),
+  onSuccess: (b) => {
+    chosen.value = null
+    client.setQueryData(['batch', props.id], b)
+  },
+  onError: (e) => {
+    if (e instanceof ProblemError) problem.value = e.problem
+  },
+})
 const note = useMutation({
   mutationFn: (text: string) =>
     ask(api.POST('/api/batches/{id}/notes', { params: { path: { id: props.id } }, body: { text } })),
@@ -152,19 +163,16 @@ function keepOver() {
   stay.value = null
 }
 
-useKeys(
+useSingleKeys(
   [
     { keys: 'Space', does: 'take the reading' },
     { keys: 't', does: 'tare' },
     { keys: 'w', does: 'type a weight' },
   ],
-  (e) => {
-    if (typing(e) || e.ctrlKey || e.metaKey) return
-    if (e.key === ' ') takeReading()
-    else if (e.key === 't') void scale.touch({ tare: true })
-    else if (e.key === 'w') field.value?.focus()
-    else return
-    e.preventDefault()
+  {
+    ' ': takeReading,
+    t: () => void scale.touch({ tare: true }),
+    w: () => field.value?.focus(),
   },
 )
 </script>
@@ -243,6 +251,17 @@ useKeys(
             <button class="big-do" type="submit" :disabled="!typed || weigh.isPending.value">Enter</button>
           </form>
         </div>
+        <p v-if="canMake && current.optional && current.weighed_g === 0" class="optional">
+          This line is optional.
+          <button
+            class="big-do"
+            type="button"
+            :disabled="leaveOut.isPending.value"
+            @click="leaveOut.mutate({ line: current.line, out: current.status !== 'left-out' })"
+          >
+            {{ current.status === 'left-out' ? 'Take it in after all' : 'Leave it out' }}
+          </button>
+        </p>
         <ScaleHand v-if="canMake" :wanted="wanted" @touch="scale.touch" />
       </template>
       <BatchEnd v-else :batch="batch" />
@@ -322,6 +341,14 @@ useKeys(
 .big-do:disabled {
   cursor: default;
   opacity: 0.4;
+}
+
+.optional {
+  align-items: center;
+  display: flex;
+  font-size: 17px;
+  gap: 14px;
+  margin: 0 0 14px;
 }
 
 .typed {

@@ -1,12 +1,20 @@
 <script setup lang="ts">
 import type { Schemas } from '../../api/client'
+import { canMake } from '../../api/session'
 import { grams } from '../../words'
+import AbandonBatch from './AbandonBatch.vue'
 
 defineProps<{ batch: Schemas['Batch']; current?: number }>()
 defineEmits<{ pick: [line: number] }>()
 
-const signs = { waiting: '○', started: '◐', done: '●', over: '▲' } as const
-const words = { waiting: 'waits', started: 'begun', done: 'done', over: 'too much' } as const
+const signs = { waiting: '○', started: '◐', done: '●', over: '▲', 'left-out': '–' } as const
+const words = {
+  waiting: 'waits',
+  started: 'begun',
+  done: 'done',
+  over: 'too much',
+  'left-out': 'left out',
+} as const
 </script>
 
 <template>
@@ -23,11 +31,16 @@ const words = { waiting: 'waits', started: 'begun', done: 'done', over: 'too muc
           @click="$emit('pick', l.line)"
         >
           <span class="sign" :title="words[l.status]">{{ signs[l.status] }}</span>
-          <span class="name">{{ l.name }}</span>
+          <span class="name">
+            {{ l.name }}
+            <span v-if="l.status === 'left-out'" class="small">left out</span>
+            <span v-else-if="l.optional" class="small">optional</span>
+          </span>
           <span class="num g">{{ grams(l.status === 'waiting' ? l.target_g : l.weighed_g) }}</span>
         </button>
       </li>
     </ol>
+    <AbandonBatch v-if="batch.state === 'weighing' && canMake" :batch="batch" />
     <p class="soft small">{{ grams(batch.weighed_g) }} of {{ grams(batch.planned_g) }} weighed</p>
   </nav>
 </template>
@@ -72,6 +85,15 @@ ol {
 
 .over .sign {
   color: var(--ochre-ink);
+}
+
+.left-out .name {
+  color: var(--ink-soft);
+}
+
+.name .small {
+  color: var(--ink-soft);
+  display: block;
 }
 
 .done .name {

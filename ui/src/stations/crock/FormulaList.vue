@@ -7,7 +7,7 @@ import { useRouter } from 'vue-router'
 import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
 import { useFormulas } from '../../api/queries'
 import { canMake } from '../../api/session'
-import { typing, useKeys } from '../../parts/useKeys'
+import { useSingleKeys } from '../../parts/useKeys'
 import { fromNow } from '../../words'
 
 const router = useRouter()
@@ -43,11 +43,7 @@ function read(e: Event) {
   if (file) take.mutate(file)
 }
 
-useKeys([{ keys: 'n', does: 'a new formula' }], (e) => {
-  if (e.key !== 'n' || typing(e) || e.ctrlKey || e.metaKey) return
-  e.preventDefault() // or the key is typed into the new formula
-  void router.push('/crock/new')
-})
+useSingleKeys([{ keys: 'n', does: 'a new formula' }], { n: () => void router.push('/crock/new') })
 </script>
 
 <template>

@@ -2,6 +2,7 @@
 import { Button } from 'ant-design-vue'
 
 import { session, signOut } from '../../api/session'
+import KeySwitch from './KeySwitch.vue'
 import PeopleList from './PeopleList.vue'
 import WorkshopForm from './WorkshopForm.vue'
 </script>
@@ -14,6 +15,7 @@ import WorkshopForm from './WorkshopForm.vue'
       <section>
         <PeopleList />
         <hr class="hair" />
+        <KeySwitch />
         <p>
           Signed in as <strong>{{ session?.person.name }}</strong>, {{ session?.person.role }}.
         </p>

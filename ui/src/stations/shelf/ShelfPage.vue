@@ -4,7 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 
 import { useMaterials, useShelf } from '../../api/queries'
 import { canMake } from '../../api/session'
-import { typing, useKeys } from '../../parts/useKeys'
+import { useKeys, useSingleKeys } from '../../parts/useKeys'
 import DeliveryLine from './DeliveryLine.vue'
 import MaterialPanel from './MaterialPanel.vue'
 import OwnMaterialForm from './OwnMaterialForm.vue'
@@ -30,21 +30,19 @@ const shown = computed(() =>
 )
 const delivery = ref<InstanceType<typeof DeliveryLine>>()
 
-useKeys(
+useSingleKeys(
   [
     { keys: 'd', does: 'note a delivery' },
     { keys: 'm', does: 'make a material of your own' },
-    { keys: 'Esc', does: 'close what stands open' },
   ],
-  (e) => {
-    if (e.key === 'Escape' && route.params.material) void router.push('/shelf')
-    if (typing(e) || e.ctrlKey || e.metaKey) return
-    if (e.key === 'd') delivery.value?.focus()
-    else if (e.key === 'm' && canMake.value) void router.push('/shelf/new')
-    else return
-    e.preventDefault()
+  {
+    d: () => delivery.value?.focus(),
+    m: () => canMake.value && void router.push('/shelf/new'),
   },
 )
+useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
+  if (e.key === 'Escape' && route.params.material) void router.push('/shelf')
+})
 </script>
 
 <template>

@@ -1,0 +1,90 @@
+package e2e
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+)
+
+// onTheBench opens the demo's batch that is being weighed.
+func (b *browser) onTheBench() {
+	b.t.Helper()
+	b.goTo("/bench")
+	b.click("Towpath")
+	b.see("weigh out")
+}
+
+// events is how many lines the log of the batch has.
+func (b *browser) events() string {
+	b.t.Helper()
+	return b.evaluate("String(document.querySelectorAll('.log ol li').length)")
+}
+
+// A key never writes by surprise: what has the focus takes it, and single keys
+// can be switched off.
+func TestAKeyNeverWritesBySurprise(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.onTheBench()
+	b.click("pour to the mark")
+	b.until("the reading to hold still", `document.querySelector('.do-row .main:not(:disabled)')`)
+	before, asked := b.events(), b.asked()
+	b.script("focus a step", "[...document.querySelectorAll('.step')].find(s => !s.classList.contains('here')).focus()")
+	b.press(" ")
+	b.until("the step to be picked", fmt.Sprintf("(%s) !== %q", askedScript, asked))
+	b.script("focus a bag", "document.querySelector('.lot').focus()")
+	b.press(" ", "t", "2")
+	b.goTo(b.path())
+	b.see("weigh out")
+	assert.Equal(t, before, b.events(), "nothing was recorded")
+	assert.Equal(t, asked, b.asked())
+
+	b.goTo("/settings")
+	b.see("Single keys act")
+	b.script("switch them off", "document.querySelector('[name=single-keys]').click()")
+	b.goTo("/shelf")
+	b.see("Soap flakes")
+	b.press("2", "n")
+	assert.Equal(t, "/shelf", b.path())
+	b.chord("k", 2) // Ctrl
+	b.until("find or do", `document.activeElement?.getAttribute('aria-label') === 'Find or do'`)
+}
+
+// A batch is abandoned on the page, after saying what goes back to which bag.
+func TestABatchIsAbandoned(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.onTheBench()
+	b.weighOnScale()
+	b.click("Abandon this batch")
+	b.seeIn(".ask", "goes back to the bags")
+	b.seeIn(".ask", "lot F3")
+	b.press(kb.Escape)
+	b.see("Abandon this batch")
+	b.click("Abandon this batch")
+	b.fill("input[name=abandon-reason]", "the phone rang")
+	b.press(kb.Enter)
+	b.see("Nothing more is done to batch")
+	b.see("abandoned: the phone rang")
+}
+
+// An optional line is left out, and the batch finished without it.
+func TestAnOptionalLineIsLeftOut(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.openFormula("Towpath Plain")
+	b.click("Make it")
+	b.see("to weigh")
+	b.click("To the bench")
+	b.see("weigh out")
+	for b.evaluate("document.body.innerText.includes('This line is optional') ? 'yes' : ''") == "" {
+		b.weighOnScale()
+	}
+	b.click("Leave it out")
+	b.see("All is weighed")
+	b.seeIn(".step", "left out")
+	b.click("Finish the batch")
+	b.see("To the pantry")
+}
