@@ -11,19 +11,19 @@ import (
 
 // Defines values for AssessmentState.
 const (
-	Damp AssessmentState = "damp"
-	Dry  AssessmentState = "dry"
-	Wet  AssessmentState = "wet"
+	AssessmentStateDamp AssessmentState = "damp"
+	AssessmentStateDry  AssessmentState = "dry"
+	AssessmentStateWet  AssessmentState = "wet"
 )
 
 // Valid indicates whether the value is a known member of the AssessmentState enum.
 func (e AssessmentState) Valid() bool {
 	switch e {
-	case Damp:
+	case AssessmentStateDamp:
 		return true
-	case Dry:
+	case AssessmentStateDry:
 		return true
-	case Wet:
+	case AssessmentStateWet:
 		return true
 	default:
 		return false
@@ -114,6 +114,27 @@ func (e BatchState) Valid() bool {
 	}
 }
 
+// Defines values for BottleState.
+const (
+	BottleStateDamp BottleState = "damp"
+	BottleStateDry  BottleState = "dry"
+	BottleStateWet  BottleState = "wet"
+)
+
+// Valid indicates whether the value is a known member of the BottleState enum.
+func (e BottleState) Valid() bool {
+	switch e {
+	case BottleStateDamp:
+		return true
+	case BottleStateDry:
+		return true
+	case BottleStateWet:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for CautionContext.
 const (
 	OneAfterOther CautionContext = "one-after-other"
@@ -129,6 +150,27 @@ func (e CautionContext) Valid() bool {
 	case SameJarDry:
 		return true
 	case SamePotWet:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for CautionOf.
+const (
+	CautionOfBottle CautionOf = "bottle"
+	CautionOfMaking CautionOf = "making"
+	CautionOfUse    CautionOf = "use"
+)
+
+// Valid indicates whether the value is a known member of the CautionOf enum.
+func (e CautionOf) Valid() bool {
+	switch e {
+	case CautionOfBottle:
+		return true
+	case CautionOfMaking:
+		return true
+	case CautionOfUse:
 		return true
 	default:
 		return false
@@ -267,12 +309,33 @@ func (e FormulaFileParts) Valid() bool {
 // Defines values for FormulaFileVersion.
 const (
 	N1 FormulaFileVersion = 1
+	N2 FormulaFileVersion = 2
 )
 
 // Valid indicates whether the value is a known member of the FormulaFileVersion enum.
 func (e FormulaFileVersion) Valid() bool {
 	switch e {
 	case N1:
+		return true
+	case N2:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MeasuredPhWith.
+const (
+	Meter MeasuredPhWith = "meter"
+	Strip MeasuredPhWith = "strip"
+)
+
+// Valid indicates whether the value is a known member of the MeasuredPhWith enum.
+func (e MeasuredPhWith) Valid() bool {
+	switch e {
+	case Meter:
+		return true
+	case Strip:
 		return true
 	default:
 		return false
@@ -342,6 +405,66 @@ func (e PantryLotState) Valid() bool {
 	case PantryLotStatePast:
 		return true
 	case PantryLotStateSoon:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for PhReadingFrom.
+const (
+	PhReadingFromComputed PhReadingFrom = "computed"
+	PhReadingFromMaterial PhReadingFrom = "material"
+	PhReadingFromMeasured PhReadingFrom = "measured"
+)
+
+// Valid indicates whether the value is a known member of the PhReadingFrom enum.
+func (e PhReadingFrom) Valid() bool {
+	switch e {
+	case PhReadingFromComputed:
+		return true
+	case PhReadingFromMaterial:
+		return true
+	case PhReadingFromMeasured:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for QuestionAnswers.
+const (
+	QuestionAnswersAnotherName QuestionAnswers = "another-name"
+	QuestionAnswersChoose      QuestionAnswers = "choose"
+	QuestionAnswersFigure      QuestionAnswers = "figure"
+	QuestionAnswersFillLevel   QuestionAnswers = "fill-level"
+	QuestionAnswersLeaveOpen   QuestionAnswers = "leave-open"
+	QuestionAnswersMeasureMine QuestionAnswers = "measure-mine"
+	QuestionAnswersOwnMaterial QuestionAnswers = "own-material"
+	QuestionAnswersWeighMine   QuestionAnswers = "weigh-mine"
+	QuestionAnswersWeighOne    QuestionAnswers = "weigh-one"
+)
+
+// Valid indicates whether the value is a known member of the QuestionAnswers enum.
+func (e QuestionAnswers) Valid() bool {
+	switch e {
+	case QuestionAnswersAnotherName:
+		return true
+	case QuestionAnswersChoose:
+		return true
+	case QuestionAnswersFigure:
+		return true
+	case QuestionAnswersFillLevel:
+		return true
+	case QuestionAnswersLeaveOpen:
+		return true
+	case QuestionAnswersMeasureMine:
+		return true
+	case QuestionAnswersOwnMaterial:
+		return true
+	case QuestionAnswersWeighMine:
+		return true
+	case QuestionAnswersWeighOne:
 		return true
 	default:
 		return false
@@ -429,6 +552,33 @@ func (e ShelfMark) Valid() bool {
 	case ShelfMarkSetAside:
 		return true
 	case ShelfMarkSoon:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SpokenWordBecame.
+const (
+	SpokenWordBecameAmount   SpokenWordBecame = "amount"
+	SpokenWordBecameGlue     SpokenWordBecame = "glue"
+	SpokenWordBecameMaterial SpokenWordBecame = "material"
+	SpokenWordBecameNote     SpokenWordBecame = "note"
+	SpokenWordBecameUnread   SpokenWordBecame = "unread"
+)
+
+// Valid indicates whether the value is a known member of the SpokenWordBecame enum.
+func (e SpokenWordBecame) Valid() bool {
+	switch e {
+	case SpokenWordBecameAmount:
+		return true
+	case SpokenWordBecameGlue:
+		return true
+	case SpokenWordBecameMaterial:
+		return true
+	case SpokenWordBecameNote:
+		return true
+	case SpokenWordBecameUnread:
 		return true
 	default:
 		return false
@@ -536,7 +686,11 @@ type Abandon struct {
 
 // AssessedLine defines model for AssessedLine.
 type AssessedLine struct {
-	Amount string `json:"amount"`
+	// Also the same amount said another way
+	Also         string            `json:"also,omitempty,omitzero"`
+	Alternatives []LineAlternative `json:"alternatives,omitempty,omitzero"`
+	Amount       string            `json:"amount"`
+	Celsius      float64           `json:"celsius,omitempty,omitzero"`
 
 	// Cost decimal
 	Cost          Money  `json:"cost,omitempty,omitzero"`
@@ -547,6 +701,10 @@ type AssessedLine struct {
 	MassG    Range  `json:"mass_g"`
 	Material string `json:"material"`
 	Name     string `json:"name"`
+	Note     string `json:"note,omitempty,omitzero"`
+
+	// Open what is said in place of a figure; the line is left out of the sums
+	Open     string `json:"open,omitempty,omitzero"`
 	Optional bool   `json:"optional,omitempty,omitzero"`
 	Phase    string `json:"phase,omitempty,omitzero"`
 	Scoop    Scoop  `json:"scoop,omitempty,omitzero"`
@@ -554,10 +712,15 @@ type AssessedLine struct {
 	// Share of the whole by mass, 0 to 1
 	Share      float64 `json:"share"`
 	ShareRange Range   `json:"share_range,omitempty,omitzero"`
+
+	// Taken how an ambiguous amount was taken, such as an ounce
+	Taken string `json:"taken,omitempty,omitzero"`
 }
 
 // Assessment defines model for Assessment.
 type Assessment struct {
+	// Bottle The good as it stands in its bottle or jar, before it is used. Keeping, burns and the label go by this.
+	Bottle   Bottle    `json:"bottle,omitempty,omitzero"`
 	Cautions []Caution `json:"cautions"`
 
 	// Chemistry What the formula does in the water it is used in. Hardness is mmol/l, shares are 0 to 1.
@@ -579,10 +742,14 @@ type Assessment struct {
 	Order      []OrderFinding  `json:"order"`
 	PartNote   string          `json:"part_note,omitempty,omitzero"`
 	Problems   []Problem       `json:"problems"`
+	Questions  []Question      `json:"questions"`
 	State      AssessmentState `json:"state"`
 	TotalMassG Range           `json:"total_mass_g"`
-	Uses       Range           `json:"uses,omitempty,omitzero"`
-	VolumeMl   Range           `json:"volume_ml,omitempty,omitzero"`
+
+	// Use The good at work in its water. Cleaning, hardness and soap go by this.
+	Use      InUse `json:"use,omitempty,omitzero"`
+	Uses     Range `json:"uses,omitempty,omitzero"`
+	VolumeMl Range `json:"volume_ml,omitempty,omitzero"`
 }
 
 // AssessmentState defines model for Assessment.State.
@@ -649,7 +816,10 @@ type BatchLine struct {
 	Advice string `json:"advice,omitempty,omitzero"`
 
 	// Amount as written in the formula
-	Amount   string     `json:"amount,omitempty,omitzero"`
+	Amount string `json:"amount,omitempty,omitzero"`
+
+	// Hand in drops, spoons or pieces, where the scale is too coarse to weigh it
+	Hand     string     `json:"hand,omitempty,omitzero"`
 	LeftG    float64    `json:"left_g,omitempty,omitzero"`
 	Line     int        `json:"line"`
 	Lots     []BatchLot `json:"lots"`
@@ -720,6 +890,25 @@ type BatchTrace struct {
 	Name string             `json:"name"`
 }
 
+// Bottle The good as it stands in its bottle or jar, before it is used. Keeping, burns and the label go by this.
+type Bottle struct {
+	// AlcoholShare of alcohol and water together, by mass
+	AlcoholShare     float64              `json:"alcohol_share,omitempty,omitzero"`
+	Cautions         []Caution            `json:"cautions"`
+	DensityGPerMl    Range                `json:"density_g_per_ml,omitempty,omitzero"`
+	Keeping          Keeping              `json:"keeping"`
+	Ph               PhReading            `json:"ph,omitempty,omitzero"`
+	Preservatives    []PreservativeAtWork `json:"preservatives"`
+	SoapCurdledShare float64              `json:"soap_curdled_share,omitempty,omitzero"`
+	State            BottleState          `json:"state"`
+	Undissolved      []Undissolved        `json:"undissolved"`
+	Verdict          Verdict              `json:"verdict"`
+	WaterActivity    Range                `json:"water_activity,omitempty,omitzero"`
+}
+
+// BottleState defines model for Bottle.State.
+type BottleState string
+
 // Caking defines model for Caking.
 type Caking struct {
 	Culprit     string          `json:"culprit"`
@@ -736,16 +925,22 @@ type CakingWithout struct {
 
 // Caution defines model for Caution.
 type Caution struct {
-	Advice    string          `json:"advice"`
-	Code      string          `json:"code"`
-	Context   CautionContext  `json:"context"`
-	Materials []string        `json:"materials"`
-	Severity  CautionSeverity `json:"severity"`
-	Text      string          `json:"text"`
+	Advice    string         `json:"advice"`
+	Code      string         `json:"code"`
+	Context   CautionContext `json:"context"`
+	Materials []string       `json:"materials"`
+
+	// Of what it speaks of: making it, the good as it stands, or using it
+	Of       CautionOf       `json:"of"`
+	Severity CautionSeverity `json:"severity"`
+	Text     string          `json:"text"`
 }
 
 // CautionContext defines model for Caution.Context.
 type CautionContext string
+
+// CautionOf what it speaks of: making it, the good as it stands, or using it
+type CautionOf string
 
 // CautionSeverity defines model for Caution.Severity.
 type CautionSeverity string
@@ -917,6 +1112,14 @@ type Credentials struct {
 // Currency defines model for Currency.
 type Currency = string
 
+// DecidingFigure the figure that decided how long it keeps, and the line it is held against
+type DecidingFigure struct {
+	Limit float64 `json:"limit"`
+	Name  string  `json:"name"`
+	Unit  string  `json:"unit,omitempty,omitzero"`
+	Value float64 `json:"value"`
+}
+
 // Delivery defines model for Delivery.
 type Delivery struct {
 	Amount     string             `json:"amount"`
@@ -979,11 +1182,11 @@ type Finish struct {
 type FormulaEdit struct {
 	BaseVersion int `json:"base_version"`
 
-	// File The open formula format, keencrock/formula version 1
+	// File The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
 	File FormulaFile `json:"file"`
 }
 
-// FormulaFile The open formula format, keencrock/formula version 1
+// FormulaFile The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
 type FormulaFile struct {
 	Format FormulaFileFormat `json:"format"`
 
@@ -992,16 +1195,22 @@ type FormulaFile struct {
 	Lines []FormulaLine `json:"lines"`
 
 	// Loss share lost in making
-	Loss     float64            `json:"loss,omitempty,omitzero"`
-	Measures Measures           `json:"measures,omitempty,omitzero"`
-	Method   string             `json:"method,omitempty,omitzero"`
-	Name     string             `json:"name"`
-	Notes    string             `json:"notes,omitempty,omitzero"`
-	Parts    FormulaFileParts   `json:"parts,omitempty,omitzero"`
-	School   string             `json:"school,omitempty,omitzero"`
-	Uses     OneUse             `json:"uses,omitempty,omitzero"`
-	Version  FormulaFileVersion `json:"version"`
-	Yield    WrittenAmount      `json:"yield,omitempty,omitzero"`
+	Loss float64 `json:"loss,omitempty,omitzero"`
+
+	// MeasuredPh a pH that was measured, of the good as it stands when it is wet, else as it is used; it stands in place of what is worked out
+	MeasuredPh MeasuredPh       `json:"measured_ph,omitempty,omitzero"`
+	Measures   Measures         `json:"measures,omitempty,omitzero"`
+	Method     string           `json:"method,omitempty,omitzero"`
+	Name       string           `json:"name"`
+	Notes      string           `json:"notes,omitempty,omitzero"`
+	Parts      FormulaFileParts `json:"parts,omitempty,omitzero"`
+
+	// Questions what is still asked, as the file was written; not read
+	Questions []Question         `json:"questions,omitempty,omitzero"`
+	School    string             `json:"school,omitempty,omitzero"`
+	Uses      OneUse             `json:"uses,omitempty,omitzero"`
+	Version   FormulaFileVersion `json:"version"`
+	Yield     WrittenAmount      `json:"yield,omitempty,omitzero"`
 }
 
 // FormulaFileFormat defines model for FormulaFile.Format.
@@ -1015,11 +1224,20 @@ type FormulaFileVersion int
 
 // FormulaLine defines model for FormulaLine.
 type FormulaLine struct {
+	// Alternatives what may take its place
+	Alternatives []LineAlternative `json:"alternatives,omitempty,omitzero"`
+
 	// Amount as written: 1/2 cup, 10–15 drops, to 10 l
 	Amount string `json:"amount"`
 
+	// Celsius as it is poured in
+	Celsius float64 `json:"celsius,omitempty,omitzero"`
+
 	// Material id or any name in use
 	Material string `json:"material"`
+
+	// Note what was said of its state, such as grated
+	Note     string `json:"note,omitempty,omitzero"`
 	Optional bool   `json:"optional,omitempty,omitzero"`
 	Phase    string `json:"phase,omitempty,omitzero"`
 	Purpose  string `json:"purpose,omitempty,omitzero"`
@@ -1034,8 +1252,11 @@ type FormulaSummary struct {
 	LastMade time.Time          `json:"last_made,omitempty,omitzero"`
 	Lines    int                `json:"lines"`
 	Name     string             `json:"name"`
-	School   string             `json:"school,omitempty,omitzero"`
-	Version  int                `json:"version"`
+
+	// Questions how many are still asked; a formula with some is a draft
+	Questions int    `json:"questions"`
+	School    string `json:"school,omitempty,omitzero"`
+	Version   int    `json:"version"`
 }
 
 // GoalBound defines model for GoalBound.
@@ -1057,7 +1278,7 @@ type GoalQuestion struct {
 	// CostPerKg decimal
 	CostPerKg Money `json:"cost_per_kg,omitempty,omitzero"`
 
-	// File The open formula format, keencrock/formula version 1
+	// File The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
 	File       FormulaFile `json:"file"`
 	GasMlPerKg float64     `json:"gas_ml_per_kg,omitempty,omitzero"`
 
@@ -1089,6 +1310,21 @@ type InBottle struct {
 	SoapCurdledShare float64 `json:"soap_curdled_share"`
 }
 
+// InUse The good at work in its water. Cleaning, hardness and soap go by this.
+type InUse struct {
+	Cautions      []Caution `json:"cautions"`
+	GramsPerLitre Range     `json:"grams_per_litre,omitempty,omitzero"`
+
+	// KeepsDays how long it keeps once diluted
+	KeepsDays int `json:"keeps_days,omitempty,omitzero"`
+
+	// Neat used as it stands
+	Neat             bool      `json:"neat,omitempty,omitzero"`
+	Ph               PhReading `json:"ph,omitempty,omitzero"`
+	SoapCurdledShare float64   `json:"soap_curdled_share,omitempty,omitzero"`
+	Verdict          Verdict   `json:"verdict"`
+}
+
 // Jar defines model for Jar.
 type Jar struct {
 	Code string `json:"code"`
@@ -1111,10 +1347,13 @@ type JarMove struct {
 
 // Keeping defines model for Keeping.
 type Keeping struct {
-	Class     string `json:"class"`
-	Days      int    `json:"days"`
-	LimitedBy string `json:"limited_by"`
-	Reason    string `json:"reason"`
+	Class string `json:"class"`
+	Days  int    `json:"days"`
+
+	// DecidedBy the figure that decided how long it keeps, and the line it is held against
+	DecidedBy DecidingFigure `json:"decided_by,omitempty,omitzero"`
+	LimitedBy string         `json:"limited_by"`
+	Reason    string         `json:"reason"`
 }
 
 // KindInfo defines model for KindInfo.
@@ -1136,6 +1375,12 @@ type LeftOver struct {
 	GPerKg   float64 `json:"g_per_kg"`
 	Material string  `json:"material"`
 	Name     string  `json:"name"`
+}
+
+// LineAlternative defines model for LineAlternative.
+type LineAlternative struct {
+	Amount   string `json:"amount"`
+	Material string `json:"material"`
 }
 
 // Lot defines model for Lot.
@@ -1223,6 +1468,17 @@ type Material struct {
 	PieceG   Figure      `json:"piece_g,omitempty,omitzero"`
 	ReorderG float64     `json:"reorder_g,omitempty,omitzero"`
 }
+
+// MeasuredPh a pH that was measured, of the good as it stands when it is wet, else as it is used; it stands in place of what is worked out
+type MeasuredPh struct {
+	Ph float64 `json:"ph"`
+
+	// With a strip is good to 0.5, a meter to 0.05
+	With MeasuredPhWith `json:"with"`
+}
+
+// MeasuredPhWith a strip is good to 0.5, a meter to 0.05
+type MeasuredPhWith string
 
 // Measures defines model for Measures.
 type Measures string
@@ -1344,6 +1600,13 @@ type OwnMaterial struct {
 	Version int `json:"version,omitempty,omitzero"`
 }
 
+// OwnSize defines model for OwnSize.
+type OwnSize struct {
+	// Amount what one holds, such as 320 ml; empty goes back to the usual
+	Amount string `json:"amount"`
+	Unit   string `json:"unit"`
+}
+
 // PantryLot defines model for PantryLot.
 type PantryLot struct {
 	Batch            openapi_types.UUID `json:"batch"`
@@ -1383,6 +1646,18 @@ type Person struct {
 	Role  Role               `json:"role"`
 }
 
+// PhReading defines model for PhReading.
+type PhReading struct {
+	// From worked out, measured by the maker, or what is usual for the material
+	From  PhReadingFrom `json:"from"`
+	High  float64       `json:"high"`
+	Low   float64       `json:"low"`
+	Value float64       `json:"value"`
+}
+
+// PhReadingFrom worked out, measured by the maker, or what is usual for the material
+type PhReadingFrom string
+
 // Plan defines model for Plan.
 type Plan struct {
 	BestBefore       openapi_types.Date `json:"best_before,omitempty,omitzero"`
@@ -1421,17 +1696,37 @@ type PlanDraw struct {
 
 // PlanLine defines model for PlanLine.
 type PlanLine struct {
-	Draws    []PlanDraw `json:"draws"`
-	Line     int        `json:"line"`
-	MassG    float64    `json:"mass_g"`
-	Material string     `json:"material"`
-	MissingG float64    `json:"missing_g,omitempty,omitzero"`
-	Name     string     `json:"name"`
-	PastG    float64    `json:"past_g,omitempty,omitzero"`
-	Scoop    Scoop      `json:"scoop,omitempty,omitzero"`
+	Draws []PlanDraw `json:"draws"`
+
+	// Hand in drops, spoons or pieces, where the scale is too coarse to weigh it
+	Hand     string  `json:"hand,omitempty,omitzero"`
+	Line     int     `json:"line"`
+	MassG    float64 `json:"mass_g"`
+	Material string  `json:"material"`
+	MissingG float64 `json:"missing_g,omitempty,omitzero"`
+	Name     string  `json:"name"`
+
+	// Open what is said in place of a figure; it is weighed by difference
+	Open  string  `json:"open,omitempty,omitzero"`
+	PastG float64 `json:"past_g,omitempty,omitzero"`
+	Scoop Scoop   `json:"scoop,omitempty,omitzero"`
 
 	// Unstocked water from the tap needs no lot
 	Unstocked bool `json:"unstocked,omitempty,omitzero"`
+}
+
+// PreservativeAtWork defines model for PreservativeAtWork.
+type PreservativeAtWork struct {
+	Material string `json:"material"`
+	Name     string `json:"name"`
+
+	// Share of the whole by mass
+	Share float64 `json:"share"`
+
+	// Undissociated share of it that is undissociated acid, which is what works; left out for one that is no acid
+	Undissociated float64 `json:"undissociated,omitempty,omitzero"`
+	Why           string  `json:"why"`
+	Works         bool    `json:"works"`
 }
 
 // Problem defines model for Problem.
@@ -1461,7 +1756,7 @@ type Problem struct {
 	Title  string `json:"title"`
 	Type   string `json:"type"`
 
-	// Yours The open formula format, keencrock/formula version 1
+	// Yours The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
 	Yours FormulaFile `json:"yours,omitempty,omitzero"`
 }
 
@@ -1486,6 +1781,37 @@ type ProposedLine struct {
 	Material string  `json:"material"`
 	Name     string  `json:"name"`
 }
+
+// Question Something that keeps a line, or the whole, from being worked out. The rest is worked out all the same.
+type Question struct {
+	// Answers what would answer it
+	Answers []QuestionAnswers `json:"answers"`
+
+	// Code stable name of the question
+	Code   string `json:"code"`
+	Detail string `json:"detail"`
+
+	// Expected what would be read there
+	Expected string `json:"expected,omitempty,omitzero"`
+
+	// Field what is asked about, such as lines[2].amount
+	Field string `json:"field"`
+
+	// Line from 0; left out for the formula as a whole
+	Line *int `json:"line,omitempty"`
+
+	// Nearest names that may have been meant
+	Nearest []string `json:"nearest,omitempty,omitzero"`
+
+	// Position character in what was written, from 1
+	Position int `json:"position,omitempty,omitzero"`
+
+	// Unit the measure or vessel that is asked about
+	Unit string `json:"unit,omitempty,omitzero"`
+}
+
+// QuestionAnswers defines model for Question.Answers.
+type QuestionAnswers string
 
 // Range defines model for Range.
 type Range struct {
@@ -1578,11 +1904,39 @@ type ShelfJar struct {
 // ShelfMark defines model for ShelfMark.
 type ShelfMark string
 
+// Size defines model for Size.
+type Size struct {
+	Many string `json:"many"`
+
+	// Own the workshop's own size; left out where the usual one is taken
+	Own float64 `json:"own,omitempty,omitzero"`
+
+	// Unit handful, mug, bucket and so on
+	Unit   string `json:"unit"`
+	Usual  Range  `json:"usual,omitempty,omitzero"`
+	Vessel bool   `json:"vessel,omitempty,omitzero"`
+
+	// Weighs it is a mass, in grams, and not a volume, in millilitres
+	Weighs bool `json:"weighs"`
+}
+
 // SpokenLine defines model for SpokenLine.
 type SpokenLine struct {
-	Line    FormulaLine `json:"line,omitempty,omitzero"`
-	Problem Problem     `json:"problem,omitempty,omitzero"`
-	Text    string      `json:"text"`
+	Line FormulaLine `json:"line,omitempty,omitzero"`
+
+	// Method a sentence that says what is done rather than what goes in
+	Method bool `json:"method,omitempty,omitzero"`
+
+	// Name the material that was understood
+	Name    string  `json:"name,omitempty,omitzero"`
+	Problem Problem `json:"problem,omitempty,omitzero"`
+
+	// Question Something that keeps a line, or the whole, from being worked out. The rest is worked out all the same.
+	Question Question `json:"question,omitempty,omitzero"`
+	Text     string   `json:"text"`
+
+	// Words what each stretch of the text became, in its order
+	Words []SpokenWord `json:"words"`
 }
 
 // SpokenText defines model for SpokenText.
@@ -1590,16 +1944,28 @@ type SpokenText struct {
 	Text string `json:"text"`
 }
 
+// SpokenWord defines model for SpokenWord.
+type SpokenWord struct {
+	Became SpokenWordBecame `json:"became"`
+	Text   string           `json:"text"`
+}
+
+// SpokenWordBecame defines model for SpokenWord.Became.
+type SpokenWordBecame string
+
 // StoredFormula defines model for StoredFormula.
 type StoredFormula struct {
 	By      string    `json:"by,omitempty,omitzero"`
 	Changed time.Time `json:"changed"`
 
-	// File The open formula format, keencrock/formula version 1
-	File     FormulaFile        `json:"file"`
-	Id       openapi_types.UUID `json:"id"`
-	Version  int                `json:"version"`
-	Versions int                `json:"versions"`
+	// File The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
+	File FormulaFile        `json:"file"`
+	Id   openapi_types.UUID `json:"id"`
+
+	// Questions how many are still asked; a formula with some is a draft
+	Questions int `json:"questions"`
+	Version   int `json:"version"`
+	Versions  int `json:"versions"`
 }
 
 // SwapCandidate defines model for SwapCandidate.
@@ -1625,7 +1991,7 @@ type SwapCandidateBy string
 
 // SwapQuestion defines model for SwapQuestion.
 type SwapQuestion struct {
-	// File The open formula format, keencrock/formula version 1
+	// File The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
 	File FormulaFile `json:"file"`
 
 	// Grams all of the line when left out
@@ -1687,17 +2053,20 @@ type TraceBatch struct {
 
 // TwoFormulas defines model for TwoFormulas.
 type TwoFormulas struct {
-	// A The open formula format, keencrock/formula version 1
+	// A The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
 	A FormulaFile `json:"a"`
 
-	// B The open formula format, keencrock/formula version 1
+	// B The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
 	B FormulaFile `json:"b"`
 }
 
 // Undissolved defines model for Undissolved.
 type Undissolved struct {
 	// HoldsG what 100 g of water hold at 20 °C
-	HoldsG   float64 `json:"holds_g"`
+	HoldsG float64 `json:"holds_g"`
+
+	// LeftG what of it stays solid in the good as written
+	LeftG    float64 `json:"left_g"`
 	Material string  `json:"material"`
 	Name     string  `json:"name"`
 
@@ -1753,7 +2122,7 @@ type Weighing struct {
 
 // WhatIf defines model for WhatIf.
 type WhatIf struct {
-	// File The open formula format, keencrock/formula version 1
+	// File The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
 	File    FormulaFile `json:"file"`
 	Reading ReadingName `json:"reading"`
 	X       SweptAmount `json:"x"`
@@ -1983,6 +2352,9 @@ type SignInJSONRequestBody = Credentials
 
 // MakeFirstOwnerJSONRequestBody defines body for MakeFirstOwner for application/json ContentType.
 type MakeFirstOwnerJSONRequestBody = NewWorkshop
+
+// PutSizeJSONRequestBody defines body for PutSize for application/json ContentType.
+type PutSizeJSONRequestBody = OwnSize
 
 // ReadSpokenJSONRequestBody defines body for ReadSpoken for application/json ContentType.
 type ReadSpokenJSONRequestBody = SpokenText

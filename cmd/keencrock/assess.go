@@ -30,8 +30,9 @@ func assessCommand() *cobra.Command {
 it as JSON: masses with ranges, shares, uses, cost, keeping, cautions, and what it
 does in the water it is used in.
 
-A file that cannot be read or worked out ends with status 2 and a problem
-document on standard error.`,
+What keeps a line from being worked out stands in it as a question, and the rest is
+worked out all the same. A file that is no formula ends with status 2 and a
+problem document on standard error.`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			return assessFile(cmd.InOrStdin(), cmd.OutOrStdout(), args[0], o)
@@ -73,8 +74,8 @@ func assessFile(stdin io.Reader, out io.Writer, path string, o assessOptions) er
 		}
 	}
 	a := exchange.Assess(file, lib, options)
-	if len(a.Problems) > 0 {
-		return api.Refused("bad-formula", a.Problems[0].Detail, a.Problems)
+	if len(a.Problems) > 0 { // a strength or a water that cannot be, as asked for on the command line
+		return api.Refused("bad-value", a.Problems[0].Detail, a.Problems)
 	}
 	e := json.NewEncoder(out)
 	e.SetIndent("", "  ")

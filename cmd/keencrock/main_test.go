@@ -71,10 +71,7 @@ func TestAssessTakesPrices(t *testing.T) {
 }
 
 func TestABadFileEndsWithStatusTwoAndAProblem(t *testing.T) {
-	for stdin, want := range map[string]string{
-		`{`: "bad-json",
-		`{"format": "keencrock/formula", "version": 1, "name": "X", "lines": [{"material": "boraks", "amount": "1 cup"}]}`: "bad-formula",
-	} {
+	for stdin, want := range map[string]string{`{`: "bad-json", `{"format": "keencrock/formula", "version": 7}`: "wrong-format"} {
 		out, errs, code := keencrock(t, stdin, "assess", "-")
 		assert.Equal(t, 2, code)
 		assert.Empty(t, out)
@@ -88,6 +85,19 @@ func TestABadFileEndsWithStatusTwoAndAProblem(t *testing.T) {
 	_, errs, code = keencrock(t, "", "assess")
 	assert.Equal(t, 1, code)
 	assert.Contains(t, string(errs), "accepts 1 arg")
+}
+
+// What is not read yet is asked, and the rest is assessed all the same.
+func TestAFormulaWithQuestionsIsAssessed(t *testing.T) {
+	out, errs, code := keencrock(t, `{"format": "keencrock/formula", "version": 1, "name": "X", "lines": [{"material": "boraks", "amount": "1 cup"},
+		{"material": "salt", "amount": "a cup and a half"}, {"material": "vinegar", "amount": "2 glorps"}]}`, "assess", "-")
+	require.Equal(t, 0, code, "%s", errs)
+	var a api.Assessment
+	require.NoError(t, json.Unmarshal(out, &a))
+	require.Len(t, a.Questions, 2)
+	assert.Contains(t, a.Questions[0].Nearest, "Borax")
+	assert.Equal(t, "lines[2].amount", a.Questions[1].Field)
+	assert.Positive(t, a.TotalMassG.Value)
 }
 
 func TestServeSaysWhenItsPortIsTaken(t *testing.T) {

@@ -7,6 +7,7 @@ package assess
 
 import (
 	"errors"
+	"strings"
 
 	"github.com/shopspring/decimal"
 
@@ -47,8 +48,14 @@ type Assessment struct {
 	Keeping  keeping.Life
 	Cautions []safety.Caution
 	Order    []formula.Finding
-	Bath     *bath.Result // nil when none is asked for, there is nothing, or BathErr
-	Pot      *bath.Result // the good as it stands, where it is wet and not used as it stands
+	// Bottle is the good as it stands; nil unless it is wet.
+	Bottle        *bath.Standing
+	Preservatives []keeping.Preservative // and whether they work in the bottle
+	Bath          *bath.Result           // in use; nil when none is asked for, there is nothing, or BathErr
+	Pot           *bath.Result           // in its bottle, where it is wet and not used as it stands
+	// DilutedDays is how long it keeps once it is at its use strength; 0 where
+	// that is not another.
+	DilutedDays int
 	// Neutralise is what the sulfonic acid in it takes, by each base; empty
 	// without any.
 	Neutralise []swap.Neutralised
@@ -81,23 +88,40 @@ func Formula(f *formula.Formula, lib *material.Library, o Options) *Assessment {
 		a.UseG = r.NetG().Value / uses.Value
 	}
 	a.cost(o.Prices)
-	makeup, ingredients := a.makeup()
-	a.Class = keeping.Classify(makeup)
-	a.Keeping = keeping.FromNew(a.Class, ingredients)
 	if o.Water != nil {
 		if a.Bath, a.BathErr = a.bath(o.Water); errors.Is(a.BathErr, bath.ErrNothing) {
 			a.BathErr = nil
 		}
-		if a.Bath != nil && a.State == formula.WetState && !a.Bath.Use.Neat {
-			// what meets in the bottle meets there first
-			if pot, err := bath.Run(a.Resolved, bath.Use{Neat: true, Basis: bath.AsItIs, Celsius: 25}); err == nil {
-				a.Pot = pot
-			}
-		}
 	}
-	a.Cautions = safety.Evaluate(a.mixture(makeup))
+	a.stand(o.Water != nil)
+	bottle, ingredients := a.bottle()
+	a.Class = keeping.Classify(bottle)
+	a.Keeping = keeping.FromNew(a.Class, ingredients)
+	a.dilute(bottle)
+	a.Cautions = safety.Evaluate(a.mixture(bottle))
 	a.neutralise()
 	return a
+}
+
+// stand works out what a wet good is in its bottle, with ranges where chemistry
+// is asked for.
+func (a *Assessment) stand(full bool) {
+	if a.State != formula.WetState {
+		return
+	}
+	if !full {
+		a.Bottle, _ = bath.Stand(a.Resolved) // nothing in it: nothing stands
+		return
+	}
+	pot := a.Bath
+	if pot == nil || !pot.Use.Neat || pot.Use.Hardness != 0 || pot.Use.Celsius != 25 {
+		var err error
+		if pot, err = bath.Run(a.Resolved, bath.Use{Neat: true, Basis: bath.AsItIs, Celsius: 25}); err != nil {
+			return
+		}
+		a.Pot = pot
+	}
+	a.Bottle, _ = bath.StandingOf(a.Resolved, pot)
 }
 
 // neutralise works out what turns the sulfonic acid into its salt.
@@ -142,12 +166,42 @@ func (a *Assessment) amounts() *safety.Amounts {
 	if b == nil || len(b.Unknown) > 0 {
 		return nil
 	}
-	curdled := b.CurdledByGood()
+	curdled, spent := b.CurdledByGood(), b.Gas.SodaSpent
 	if a.Pot != nil {
 		curdled = max(curdled, a.Pot.CurdledByGood())
 	}
-	return &safety.Amounts{PH: b.ClosedPH.Value, Curdled: curdled, SodaSpent: b.Gas.SodaSpent,
+	return &safety.Amounts{Curdled: curdled, SodaSpent: spent, SpentInBowl: b.Gas.SpentInBowl, Wetting: a.wetting(),
 		GasMLPerKg: b.Gas.MLPerKg().Value, SoapLost: b.Hardness.SoapLost()}
+}
+
+// wetting is the share of a liquid that binds a powder.
+func (a *Assessment) wetting() float64 {
+	if a.State != formula.DampState {
+		return 0
+	}
+	wet := 0.0
+	for i := range a.Resolved.Lines {
+		if m := a.Resolved.Lines[i].Material; m != nil && (m.Is(material.Wet) || m.Liquid() && !m.Is(material.ScentOil)) {
+			wet += a.Resolved.Lines[i].Share.Value
+		}
+	}
+	return wet
+}
+
+// UsePH is the pH where it is used, as far as it is known.
+func (a *Assessment) UsePH() safety.PH {
+	if a.Bath == nil || !a.Bath.PHKnown() {
+		return safety.PH{}
+	}
+	return safety.PH{Value: a.Bath.ClosedPH.Value, Known: true}
+}
+
+// BottlePH is the pH of the bottle, as far as it is known.
+func (a *Assessment) BottlePH() safety.PH {
+	if a.Bottle == nil || !a.Bottle.Known() {
+		return safety.PH{}
+	}
+	return safety.PH{Value: a.Bottle.PH.Value, Known: true}
 }
 
 func (a *Assessment) cost(p costing.Prices) {
@@ -187,11 +241,17 @@ func (a *Assessment) cost(p costing.Prices) {
 	a.Cost = &c
 }
 
-// makeup gathers what decides the keeping class.
-func (a *Assessment) makeup() (keeping.Makeup, []keeping.Ingredient) {
+// bottle gathers what decides the keeping class: what is in the bottle, and the
+// lives of what went in.
+func (a *Assessment) bottle() (*keeping.Bottle, []keeping.Ingredient) {
 	r := a.Resolved
-	info := r.Formula.Kind.Info()
-	m := keeping.Makeup{Wet: a.State == formula.WetState, Kind: string(info.Kind)}
+	b := &keeping.Bottle{Wet: a.State == formula.WetState, Kind: string(r.Formula.Kind.Info().Kind)}
+	curdled := 0.0
+	if a.Bottle != nil {
+		b.PH, b.PHKnown = a.Bottle.PH, a.Bottle.Known()
+		b.Alcohol, b.WaterActivity = a.Bottle.Alcohol, a.Bottle.WaterActivity.Value
+		curdled = a.Bottle.Curdled
+	}
 	var ingredients []keeping.Ingredient
 	acid, carbonate := false, false
 	for i := range r.Lines {
@@ -199,62 +259,93 @@ func (a *Assessment) makeup() (keeping.Makeup, []keeping.Ingredient) {
 		if x == nil || share == 0 {
 			continue
 		}
-		m.Water += share * x.ShareOf("water")
-		if x.Is(material.Alcohol) {
-			m.Alcohol += share * max(x.ShareOf("ethanol"), x.ShareOf("isopropanol"))
+		if p, ok := keeping.Preserves(x, share, b.PH, b.PHKnown); ok && b.Wet {
+			a.Preservatives = append(a.Preservatives, p)
 		}
-		if x.Is(material.Soap) {
-			m.Soap += share * x.ShareOf("soap")
+		strained := r.StrainsOut(x)
+		b.Soap += share * (x.ShareOf("soap") + x.ShareOf("potassium-soap")) * (1 - curdled)
+		if x.Is(material.Preserved) {
+			b.PreservedBase += share
 		}
-		m.StrongAcid += share * acidStrength(x)
-		if x.Is(material.StrongAlkali) {
-			m.StrongAlkali += share
+		if x.Is(material.Fermented) {
+			b.Ferment += share
 		}
-		if x.Is(material.Salt) {
-			m.Salt += share
-		}
-		m.Preserved = m.Preserved || x.Is(material.Preservative)
-		m.Peroxide = m.Peroxide || x.Is(material.Peroxide)
+		b.Peroxide = b.Peroxide || x.Is(material.Peroxide)
+		b.Chlorine = b.Chlorine || x.Is(material.Chlorine) && b.Wet
+		b.SoapNut = b.SoapNut || x.Nature() == "soap-nut-liquid" || b.Kind == "soap-nut-extract"
+		b.Perishable = b.Perishable || x.Is(material.Perishable) && !strained
 		acid = acid || x.Is(material.Acid) && x.Is(material.Dry)
 		carbonate = carbonate || x.Is(material.Carbonate)
-		strained := a.StrainedOut(x)
-		m.PerishableLeft = m.PerishableLeft || x.Is(material.Perishable) && !strained
 		if !strained && x.ID != "water" {
 			ingredients = append(ingredients, keeping.Ingredient{Name: x.Name, SealedDays: x.Keeps.SealedDays})
 		}
 	}
-	m.AcidAndSoda = acid && carbonate
-	return m, ingredients
+	b.Preservatives = a.Preservatives
+	b.AcidAndSoda = acid && carbonate
+	return b, ingredients
 }
 
-func acidStrength(m *material.Material) float64 {
-	switch {
-	case m.Is(material.StrongAcid), m.Is(material.Acid) && m.Is(material.Dry) && !m.Is(material.WeakAcid):
-		return 1
-	case m.Is(material.Acid):
-		return m.ShareOf("acetic-acid") + m.ShareOf("citric-acid")
+// dilute says how long a wet good keeps at its use strength, where that is
+// thinner than the bottle: what kept the bottle is thinned too.
+func (a *Assessment) dilute(bottle *keeping.Bottle) {
+	if a.Bath == nil || a.Bath.Use.Neat || a.State != formula.WetState {
+		return
 	}
-	return 0
+	share := a.Bath.Use.GramsPerLitre / 1000
+	share /= 1 + share
+	thin := *bottle
+	thin.PH, thin.PHKnown = a.Bath.ClosedPH, a.Bath.PHKnown()
+	thin.Alcohol *= share
+	thin.Soap *= share
+	thin.WaterActivity = 1 - (1-thin.WaterActivity)*share
+	thin.PreservedBase *= share
+	thin.Ferment *= share
+	thin.Kind = "other"
+	thin.Preservatives = nil
+	for _, l := range a.Resolved.Lines {
+		if l.Material == nil {
+			continue
+		}
+		if p, ok := keeping.Preserves(l.Material, l.Share.Value*share, thin.PH, thin.PHKnown); ok {
+			thin.Preservatives = append(thin.Preservatives, p)
+		}
+	}
+	a.DilutedDays = min(keeping.Classify(&thin).Days, a.Keeping.Days)
 }
 
-func (a *Assessment) mixture(makeup keeping.Makeup) *safety.Mixture {
-	info := a.Resolved.Formula.Kind.Info()
+// boilingC is from how warm water scalds and softens pipes, as it is said.
+const boilingC = 90
+
+// drainWords are words in the name or the notes of a good for pipes.
+var drainWords = []string{"drain", "unblock", "clogged", "plughole", "pipe"}
+
+func (a *Assessment) mixture(bottle *keeping.Bottle) *safety.Mixture {
+	f := a.Resolved.Formula
+	info := f.Kind.Info()
 	m := &safety.Mixture{
-		Wet: makeup.Wet, UsedOn: info.UsedOn, Kind: string(info.Kind),
-		Keeps:       !makeup.Wet || a.Class.Code != keeping.WetMild.Code,
+		Wet: bottle.Wet, Damp: a.State == formula.DampState, UsedOn: info.UsedOn, Kind: string(info.Kind),
+		Keeps:       !bottle.Wet || a.Class.Days > keeping.WetMild.Days,
+		Bottle:      a.BottlePH(),
+		InUse:       a.UsePH(),
 		Ingredients: make([]safety.Ingredient, 0, len(a.Resolved.Lines)),
 		Amounts:     a.amounts(),
 	}
-	for i := range a.Resolved.Lines {
-		if x := a.Resolved.Lines[i].Material; x != nil {
-			m.Ingredients = append(m.Ingredients, safety.Ingredient{Material: x, Share: a.Resolved.Lines[i].Share.Value})
+	about := strings.ToLower(f.Name)
+	for _, w := range drainWords {
+		m.Drain = m.Drain || strings.Contains(about, w)
+	}
+	for _, p := range a.Preservatives {
+		if !p.Works && bottle.Wet {
+			m.Idle = append(m.Idle, safety.Idle{ID: p.ID, Name: p.Name, Why: p.Why})
 		}
 	}
+	for i := range a.Resolved.Lines {
+		l := &a.Resolved.Lines[i]
+		if l.Material == nil {
+			continue
+		}
+		m.Boiling = m.Boiling || l.Line.Celsius >= boilingC
+		m.Ingredients = append(m.Ingredients, safety.Ingredient{Material: l.Material, Share: l.Share.Value})
+	}
 	return m
-}
-
-// StrainedOut reports whether a material is taken out of the finished good
-// again: peel and nuts of what steeps or ferments. It sets no date.
-func (a *Assessment) StrainedOut(m *material.Material) bool {
-	return a.Resolved.Formula.Kind.Info().Slow && m.Is(material.Botanical)
 }

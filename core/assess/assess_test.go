@@ -17,7 +17,7 @@ import (
 func spoken(t testing.TB, kind formula.Kind, text string) *formula.Formula {
 	t.Helper()
 	f := &formula.Formula{Name: "test", Kind: kind, Measures: quantity.US}
-	for _, s := range formula.ParseSpoken(text, material.Shipped()) {
+	for _, s := range formula.ReadTalk(text, material.Shipped()) {
 		require.NoError(t, s.Err, s.Text)
 		f.Lines = append(f.Lines, s.Line)
 	}
@@ -33,7 +33,7 @@ func TestALaundryPowderIsAssessedWhole(t *testing.T) {
 	a := assess.Formula(f, material.Shipped(), assess.Options{Prices: costing.Prices{Currency: "EUR", PerGram: map[string]decimal.Decimal{
 		"soap-flakes": price("9"), "washing-soda": price("2.28"), "borax": price("4"), "sodium-bicarbonate": price("3")}}})
 
-	assert.Empty(t, a.Resolved.Problems)
+	assert.Empty(t, a.Resolved.Questions)
 	assert.Equal(t, formula.DryState, a.State)
 	require.NotNil(t, a.Uses)
 	// common practice: 5 cups of powder at a tablespoon is 80 loads
@@ -85,9 +85,9 @@ func TestAMistakeInOneLineSpoilsNoOther(t *testing.T) {
 	f := spoken(t, "laundry-powder", "2 cups soap flakes, 1 cup borax")
 	f.Lines[1].Material = "boraks"
 	a := assess.Formula(f, material.Shipped(), assess.Options{})
-	require.Len(t, a.Resolved.Problems, 1)
-	assert.Equal(t, 1, a.Resolved.Problems[0].Line)
-	assert.Contains(t, a.Resolved.Problems[0].Nearest, "Borax")
+	require.Len(t, a.Resolved.Questions, 1)
+	assert.Equal(t, 1, a.Resolved.Questions[0].Line)
+	assert.Contains(t, a.Resolved.Questions[0].Nearest, "Borax")
 	assert.InDelta(t, 113.56, a.Resolved.TotalG.Value, 0.1)
 }
 
@@ -99,8 +99,8 @@ func BenchmarkAssess12Lines(b *testing.B) {
 	}
 	b.ReportAllocs()
 	for b.Loop() {
-		if a := assess.Formula(f, material.Shipped(), assess.Options{Prices: prices}); len(a.Resolved.Problems) > 0 {
-			b.Fatal(a.Resolved.Problems)
+		if a := assess.Formula(f, material.Shipped(), assess.Options{Prices: prices}); len(a.Resolved.Questions) > 0 {
+			b.Fatal(a.Resolved.Questions)
 		}
 	}
 }

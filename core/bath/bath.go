@@ -2,6 +2,7 @@ package bath
 
 import (
 	"errors"
+	"fmt"
 
 	"keencrock/core/chem"
 	"keencrock/core/formula"
@@ -14,8 +15,11 @@ type Result struct {
 	Use     Use
 	Unknown []Unknown // materials it cannot vouch for
 
-	// ClosedPH is with the gas still in it, VentedPH after it has left.
+	// ClosedPH is with the gas still in it, VentedPH after it has left. PHFrom
+	// says where they are from; what is not known stands as the known part of the
+	// mixture gives it.
 	ClosedPH, VentedPH quantity.Range
+	PHFrom             Source
 	Beyond             bool // the ionic strength is beyond the model: the pH is a range at best
 	IonicStrength      float64
 	BufferMMol         float64 // strong acid, mmol/l, for a unit of pH
@@ -39,6 +43,21 @@ type Result struct {
 	Undissolved    []Undissolved
 	Caking         *Caking // nil for what is wet, or when no figure is known
 }
+
+// Source says where a pH is from.
+type Source string
+
+// A pH is worked out, was measured by the maker, is what is usual for a material
+// whose make-up is not known, or is not known at all.
+const (
+	Computed     Source = "computed"
+	Measured     Source = "measured"
+	FromMaterial Source = "material"
+	NotKnown     Source = "unknown"
+)
+
+// PHKnown reports whether the pH is one that can be told.
+func (r *Result) PHKnown() bool { return r.PHFrom != NotKnown }
 
 // CurdledByGood is the share that the rest of the good turns of the soap the
 // water leaves, 0 to 1.
@@ -67,13 +86,32 @@ const (
 	freeCO2        = 0.10
 )
 
-// molPerLine is what a line brings, in mol, at its likely mass.
+// line is a material and how much of it, in grams, and how strong it may be, as
+// a share of the likely strength.
 type line struct {
 	material *material.Material
 	massG    quantity.Range
+	strength quantity.Range
 	parts    []Part
 	water    float64
 }
+
+func newLine(m *material.Material, massG quantity.Range) (l line, known bool) {
+	l = line{material: m, massG: massG, strength: quantity.Exactly(1)}
+	l.parts, l.water, known = Contents(m)
+	for i := range l.parts {
+		if p := l.parts[i].MolPerG; p.Value > 0 {
+			l.strength = l.strength.Including(p.Low / p.Value).Including(p.High / p.Value)
+		}
+	}
+	return l, known
+}
+
+func (l *line) low() amount  { return amount{l.massG.Low, l.strength.Low} }
+func (l *line) high() amount { return amount{l.massG.High, l.strength.High} }
+
+// amount is a mass in grams, and its strength as a share of the likely one.
+type amount struct{ g, strength float64 }
 
 // runner works one formula out.
 type runner struct {
@@ -81,6 +119,10 @@ type runner struct {
 	use   Use
 	lines []line
 	near  float64 // pH to begin at
+
+	// keepsChalk says that calcium stays dissolved beyond saturation, as that of
+	// the water does; chalk that was put in does not.
+	keepsChalk bool
 }
 
 // ErrNothing is returned for a formula without mass.
@@ -89,28 +131,14 @@ var ErrNothing = errors.New("there is nothing in it yet")
 // Run works a resolved formula out. The error is of [Use.Check], of
 // chem.Solve, or ErrNothing.
 func Run(r *formula.Resolved, use Use) (*Result, error) {
-	if err := use.Check(); err != nil {
+	b, out, err := newRunner(r, use)
+	if err != nil {
 		return nil, err
-	}
-	if r.TotalG.Value <= 0 {
-		return nil, ErrNothing
-	}
-	b := &runner{r: r, use: use, lines: make([]line, 0, len(r.Lines))}
-	out := &Result{Use: use}
-	for i := range r.Lines {
-		l := &r.Lines[i]
-		if l.Material == nil || l.MassG.Value <= 0 {
-			continue
-		}
-		parts, water, ok := Contents(l.Material)
-		if !ok {
-			out.Unknown = append(out.Unknown, Unknown{l.Material, "its make-up by mass"})
-		}
-		b.lines = append(b.lines, line{l.Material, l.MassG, parts, water})
 	}
 	if err := b.equilibrium(out); err != nil {
 		return nil, err
 	}
+	b.unknownPH(out)
 	b.alkalinity(out)
 	out.Gas = b.gas()
 	if r.State() == formula.WetState {
@@ -121,32 +149,84 @@ func Run(r *formula.Resolved, use Use) (*Result, error) {
 	return out, nil
 }
 
-// masses are the grams of each line, at one of its ends or between.
-type end func(i int, l *line) float64
+// newRunner gathers the lines of a formula, and names what it cannot vouch for.
+func newRunner(r *formula.Resolved, use Use) (*runner, *Result, error) {
+	if err := use.Check(); err != nil {
+		return nil, nil, err
+	}
+	if r.TotalG.Value <= 0 {
+		return nil, nil, ErrNothing
+	}
+	if use.Dose.IsZero() {
+		use.Dose = quantity.Exactly(1)
+	}
+	b := &runner{r: r, use: use, lines: make([]line, 0, len(r.Lines)), keepsChalk: true}
+	out := &Result{Use: use, PHFrom: Computed}
+	for i := range r.Lines {
+		l := &r.Lines[i]
+		if l.Material == nil || l.MassG.Value <= 0 {
+			continue
+		}
+		line, known := newLine(l.Material, l.MassG)
+		if !known {
+			needs := "its make-up by mass"
+			if l.Material.PH.Known() {
+				needs = fmt.Sprintf("its pH, which is usually %g to %g: measure it", l.Material.PH.Low, l.Material.PH.High)
+			}
+			out.Unknown = append(out.Unknown, Unknown{l.Material, needs})
+		}
+		if l.Material.Is(material.Calcium) && !l.Material.Is(material.Chlorine) {
+			b.keepsChalk = false
+		}
+		b.lines = append(b.lines, line)
+	}
+	return b, out, nil
+}
 
-func likely(_ int, l *line) float64 { return l.massG.Value }
+// end gives the amount of each line, at one of its ends or between.
+type end func(i int, l *line) amount
+
+func likely(_ int, l *line) amount { return amount{l.massG.Value, 1} }
+
+// pick is the end that takes listed amounts.
+func pick(amounts []amount) end { return func(i int, _ *line) amount { return amounts[i] } }
+
+// weighing is the end that takes listed masses, each of its likely strength.
+func weighing(massG []float64) end {
+	return func(i int, _ *line) amount { return amount{massG[i], 1} }
+}
 
 // solution dissolves the lines at the use strength, in mol per kg of water.
-func (b *runner) solution(mass end) chem.Solution {
+func (b *runner) solution(of end) chem.Solution { return b.dosed(of, 1) }
+
+// strongGramsPerLitre is from which strength on something may stay solid in a
+// use. From memory: below it even borax dissolves.
+const strongGramsPerLitre = 15
+
+// dosed dissolves the lines at a share of the use strength.
+func (b *runner) dosed(of end, dose float64) chem.Solution {
 	var s chem.Solution
 	total, water := 0.0, 0.0
 	for i := range b.lines {
-		g := mass(i, &b.lines[i])
+		g := of(i, &b.lines[i]).g
 		total += g
 		water += g * b.lines[i].water
 	}
 	addedKg := 0.0
 	if !b.use.Neat {
-		addedKg = total / b.use.GramsPerLitre // a litre of water is a kg
+		addedKg = total / (b.use.GramsPerLitre * dose) // a litre of water is a kg
 	}
 	kg := addedKg + water/1000
 	if kg <= 0 {
 		kg = total / assumedGramsPerLitre // a dry good “as it is”: there is no water to stand in
 	}
+	if b.use.Neat || b.use.GramsPerLitre*dose >= strongGramsPerLitre {
+		return b.saturated(of, kg)
+	}
 	for i := range b.lines {
-		g := mass(i, &b.lines[i])
+		a := of(i, &b.lines[i])
 		for _, p := range b.lines[i].parts {
-			s.Add(p.Compound, g*p.MolPerG.Value/kg)
+			s.Add(p.Compound, a.g*a.strength*p.MolPerG.Value/kg)
 		}
 	}
 	return s
@@ -197,13 +277,13 @@ func soft(s chem.Solution) chem.Solution {
 // roughly is solve, quicker, to a hundred thousandth of a pH: for ranges and
 // maps.
 func (b *runner) roughly(s chem.Solution, vented float64) (chem.Equilibrium, error) {
-	return chem.Solve(&s, chem.Conditions{Celsius: b.use.Celsius, Vented: vented, NearPH: b.near, Supersaturated: true, Rough: true})
+	return chem.Solve(&s, chem.Conditions{Celsius: b.use.Celsius, Vented: vented, NearPH: b.near, Supersaturated: b.keepsChalk, Rough: true})
 }
 
 // solve works a solution out as it is while it is used: chalk is slower than
 // that, but where it is asked for.
 func (b *runner) solve(s chem.Solution, vented float64) (chem.Equilibrium, error) {
-	return chem.Solve(&s, chem.Conditions{Celsius: b.use.Celsius, Vented: vented, NearPH: b.near, Supersaturated: true})
+	return chem.Solve(&s, chem.Conditions{Celsius: b.use.Celsius, Vented: vented, NearPH: b.near, Supersaturated: b.keepsChalk})
 }
 
 func (b *runner) equilibrium(out *Result) error {
@@ -285,9 +365,9 @@ func (b *runner) alkalinity(out *Result) {
 func (b *runner) alkalinityAt(mass end) float64 {
 	eq := 0.0
 	for i := range b.lines {
-		g := mass(i, &b.lines[i])
+		a := mass(i, &b.lines[i])
 		for _, p := range b.lines[i].parts {
-			eq += g * p.MolPerG.Value * (p.Compound.AlkaliEq - p.Compound.AcidEq)
+			eq += a.g * a.strength * p.MolPerG.Value * (p.Compound.AlkaliEq - p.Compound.AcidEq)
 		}
 	}
 	return eq * gramsNa2O / b.litres(mass)
@@ -297,7 +377,7 @@ func (b *runner) alkalinityAt(mass end) float64 {
 func (b *runner) litres(mass end) float64 {
 	total, water := 0.0, 0.0
 	for i := range b.lines {
-		g := mass(i, &b.lines[i])
+		g := mass(i, &b.lines[i]).g
 		total += g
 		water += g * b.lines[i].water
 	}

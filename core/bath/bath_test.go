@@ -17,12 +17,12 @@ import (
 // resolved makes a formula of lines such as "2 cups baking soda".
 func resolved(t require.TestingT, kind formula.Kind, spoken string) *formula.Resolved {
 	f := &formula.Formula{Kind: kind, Measures: quantity.US}
-	for _, s := range formula.ParseSpoken(spoken, material.Shipped()) {
+	for _, s := range formula.ReadTalk(spoken, material.Shipped()) {
 		require.NoError(t, s.Err, s.Text)
 		f.Lines = append(f.Lines, s.Line)
 	}
 	r := formula.Resolve(f, material.Shipped(), formula.Workshop{})
-	require.Empty(t, r.Problems)
+	require.Empty(t, r.Questions)
 	return r
 }
 

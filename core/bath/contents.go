@@ -30,6 +30,9 @@ func Contents(m *material.Material) (parts []Part, waterShare float64, ok bool) 
 		}
 	}
 	ok = len(m.MakeUp) > 0 || m.Tags&active == 0
+	if m.PH.Known() && len(parts) == 0 && (m.Tags&(active|material.Botanical|material.Fermented|material.Salt) != 0 || m.Does("surfactant") && m.Is(material.Perishable)) {
+		ok = false // it moves the pH, by what is not known
+	}
 	return parts, m.ShareOf("water"), ok
 }
 

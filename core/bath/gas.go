@@ -53,9 +53,9 @@ func (s sides) made() float64 { return max(0, min(s.acid-s.first, s.gas)) }
 func (b *runner) sidesAt(mass end) sides {
 	var s sides
 	for i := range b.lines {
-		g := mass(i, &b.lines[i])
+		a := mass(i, &b.lines[i])
 		for _, p := range b.lines[i].parts {
-			c, n := p.Compound, g*p.MolPerG.Value
+			c, n := p.Compound, a.g*a.strength*p.MolPerG.Value
 			s.acid += n * c.AcidEq
 			s.gas += n * (c.CarbonateMol + c.BicarbonateMol)
 			s.first += n * (c.AlkaliEq - c.CarbonateMol - c.BicarbonateMol)
@@ -77,8 +77,8 @@ func (b *runner) gas() Gas {
 	}
 	kg := b.r.TotalG.Value / 1000
 	// more of either side is never less gas: all low and all high are the ends
-	low := b.sidesAt(func(_ int, l *line) float64 { return l.massG.Low })
-	high := b.sidesAt(func(_ int, l *line) float64 { return l.massG.High })
+	low := b.sidesAt(func(_ int, l *line) amount { return l.low() })
+	high := b.sidesAt(func(_ int, l *line) amount { return l.high() })
 	g.MolPerKg = quantity.Range{Value: made / kg, Low: min(made, low.made()) / kg, High: max(made, high.made()) / kg}
 	left := middle.gas - made // mol of soda that stays
 	if g.LimitedBy = AcidRunsOut; left <= 1e-9*middle.gas {

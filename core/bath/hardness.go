@@ -2,7 +2,6 @@ package bath
 
 import (
 	"keencrock/core/chem"
-	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
 
@@ -54,7 +53,7 @@ func (b *runner) hardness(s, product *chem.Solution) (Hardness, error) {
 		return h, nil
 	}
 	brought := product.Acids[chem.Carbonic]
-	e, err := chem.Solve(s, chem.Conditions{Celsius: b.use.Celsius, NearPH: b.near, Supersaturated: brought == 0, Rough: true})
+	e, err := chem.Solve(s, chem.Conditions{Celsius: b.use.Celsius, NearPH: b.near, Supersaturated: brought == 0 && b.keepsChalk, Rough: true})
 	if err != nil {
 		return h, err
 	}
@@ -64,46 +63,4 @@ func (b *runner) hardness(s, product *chem.Solution) (Hardness, error) {
 	h.SoapLostGPerL = 2 * h.Soap / mmol * chem.SoapMolarMass
 	h.Left = max(0, open-h.Soap)
 	return h, nil
-}
-
-// hardnessRanges looks at the ends that matter: those of what likely meets the
-// hardness, each with most and with least of the soap, and most and least soap
-// in the place of all the rest.
-func (b *runner) hardnessRanges(h *Hardness, meets ends) error {
-	water := b.hardWater()
-	at := func(most bool, g quantity.Range) float64 {
-		if most {
-			return g.High
-		}
-		return g.Low
-	}
-	look := func(muchSoap bool, rest end) error {
-		product := b.solution(func(i int, l *line) float64 {
-			if l.material.Is(material.Soap) {
-				return at(muchSoap, l.massG)
-			}
-			return rest(i, l)
-		})
-		s := plus(product, water)
-		end, err := b.hardness(&s, &product)
-		if err == nil {
-			h.MetRange, h.SoapLostRange = h.MetRange.Including(end.Met()), h.SoapLostRange.Including(end.SoapLost())
-		}
-		return err
-	}
-	soap := []bool{false, true}
-	if h.SoapGPerL == 0 {
-		soap = soap[:1]
-	}
-	for _, muchSoap := range soap {
-		if err := look(muchSoap, func(_ int, l *line) float64 { return at(!muchSoap, l.massG) }); err != nil {
-			return err
-		}
-		for _, masses := range [][]float64{meets.low, meets.high} {
-			if err := look(muchSoap, func(i int, _ *line) float64 { return masses[i] }); err != nil {
-				return err
-			}
-		}
-	}
-	return nil
 }

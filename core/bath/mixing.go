@@ -12,10 +12,9 @@ type Mixing struct{ b *runner }
 // NewMixing takes materials, in the order their masses are given later, at a
 // use. What is not known of a material's make-up is left out.
 func NewMixing(materials []*material.Material, use Use) *Mixing {
-	b := &runner{use: use, lines: make([]line, len(materials))}
+	b := &runner{use: use, lines: make([]line, len(materials)), keepsChalk: true}
 	for i, m := range materials {
-		parts, water, _ := Contents(m)
-		b.lines[i] = line{m, quantity.Range{}, parts, water}
+		b.lines[i], _ = newLine(m, quantity.Range{})
 	}
 	return &Mixing{b}
 }
@@ -30,7 +29,7 @@ func (m *Mixing) ClosedPH(massG []float64) (float64, error) {
 	if total <= 0 {
 		return 0, ErrNothing
 	}
-	s := plus(m.b.solution(func(i int, _ *line) float64 { return massG[i] }), m.b.hardWater())
+	s := plus(m.b.solution(weighing(massG)), m.b.hardWater())
 	e, err := m.b.solve(s, 0)
 	if err == nil {
 		m.b.near = e.PH

@@ -9,7 +9,8 @@ import (
 type Undissolved struct {
 	Material       *material.Material
 	WantsGPer100ML float64 // of the dry compound, to 100 g of water
-	HoldsGPer100ML float64
+	HoldsGPer100ML float64 // beside what acid and alkali take of each other
+	LeftG          float64 // that stays solid, of the dry compound, in the good as written
 }
 
 // roomCelsius is how warm a bottle stands.
@@ -19,44 +20,53 @@ const roomCelsius = 20
 // it; others beside it only leave less room. The material named is the one that
 // brings the most.
 func (b *runner) undissolved() []Undissolved {
-	water := 0.0
-	for i := range b.lines {
-		water += b.lines[i].massG.Value * b.lines[i].water
-	}
-	if water == 0 {
-		return nil
-	}
-	type brought struct {
-		material     *material.Material
-		most, wantsG float64
+	type powder struct {
+		material  *material.Material
+		most, mol float64
 	}
 	var order []*chem.Compound // as they come in the formula
-	by := map[*chem.Compound]*brought{}
+	by := map[*chem.Compound]*powder{}
+	water, acid, alkali := 0.0, 0.0, 0.0
 	for i := range b.lines {
 		l := &b.lines[i]
-		if l.material.Formula == "" {
-			continue
-		}
+		water += l.massG.Value * l.water
 		for _, p := range l.parts {
+			n := l.massG.Value * p.MolPerG.Value
+			acid += n * p.Compound.AcidEq
+			alkali += n * p.Compound.AlkaliEq
+			if l.material.Liquid() {
+				continue
+			}
 			c := by[p.Compound]
 			if c == nil {
-				c = &brought{}
+				c = &powder{}
 				by[p.Compound] = c
 				order = append(order, p.Compound)
 			}
-			g := l.massG.Value * p.MolPerG.Value * p.Compound.MolarMass()
-			c.wantsG += g
-			if g > c.most {
-				c.material, c.most = l.material, g
+			c.mol += n
+			if n > c.most {
+				c.material, c.most = l.material, n
 			}
 		}
+	}
+	if water == 0 {
+		return nil
 	}
 	var found []Undissolved
 	for _, compound := range order {
 		c := by[compound]
 		holds, known := compound.Solubility(roomCelsius)
-		if wants := 100 * c.wantsG / water; known && wants > holds {
-			found = append(found, Undissolved{c.material, wants, holds})
+		if !known {
+			continue
+		}
+		if compound.ID != "calcium-carbonate" {
+			kg := water / 1000
+			holds = dissolves(compound, roomCelsius, kg, acid, alkali) * compound.MolarMassFixed() / (10 * kg)
+		} else if alkali > 0 { // acid takes it up
+			holds += acid / compound.AlkaliEq * compound.MolarMassFixed() * 100 / water
+		}
+		if wants := 100 * c.mol * compound.MolarMassFixed() / water; wants > holds*(1+1e-9) {
+			found = append(found, Undissolved{c.material, wants, holds, (wants - holds) * water / 100})
 		}
 	}
 	return found

@@ -5,56 +5,65 @@ import (
 	"slices"
 
 	"keencrock/core/chem"
+	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
 
-// ends are the masses at which something is least and most.
+// ends are the amounts at which something is least and most.
 type ends struct {
 	least, most float64
-	low, high   []float64 // nil before anything was seen
+	low, high   []amount // nil before anything was seen
 }
 
-// see keeps masses where a value is beyond what was seen.
-func (e *ends) see(value float64, masses []float64) {
+// see keeps amounts where a value is beyond what was seen.
+func (e *ends) see(value float64, amounts []amount) {
 	if e.low == nil || value < e.least {
-		e.least, e.low = value, append(e.low[:0], masses...)
+		e.least, e.low = value, append(e.low[:0], amounts...)
 	}
 	if e.high == nil || value > e.most {
-		e.most, e.high = value, append(e.high[:0], masses...)
+		e.most, e.high = value, append(e.high[:0], amounts...)
 	}
 }
 
-// ranges moves the lines to their ends. Which ends give the lowest and the
-// highest pH, and the most and the least met of the hardness, is looked for in
-// soft water, which is quicker; what they give is worked out in the water there
-// is.
+// ranges moves the lines to their ends, in mass and in strength together. Which
+// ends give the lowest and the highest pH, and the most and the least met of the
+// hardness, is looked for in soft water, which is quicker; what they give is
+// worked out in the water there is, at the likely dose and at its ends, and with
+// the soap of lowest and of highest pKa.
 func (b *runner) ranges(out *Result) error {
 	open := b.open()
-	if len(open) == 0 {
+	if len(open) == 0 && b.use.Dose.IsExact() && !out.HasSoap {
 		return nil
 	}
 	water := b.hardWater()
-	mixed := func(masses []float64) chem.Solution {
-		return plus(b.solution(func(i int, _ *line) float64 { return masses[i] }), water)
+	mixed := func(amounts []amount, dose float64) chem.Solution {
+		return plus(b.dosed(pick(amounts), dose), water)
 	}
 	of := func(vented float64) measured {
-		return func(masses []float64) (ph, meets float64, err error) {
-			s := mixed(masses)
+		return func(amounts []amount) (ph, meets float64, err error) {
+			s := mixed(amounts, 1)
 			e, err := b.roughly(soft(s), vented)
 			return e.PH, likelyMeets(&s, e.PH), err
 		}
 	}
 	gas := false
 	widen := func(into *quantity.Range, vented float64, at ends) error {
-		for _, masses := range [][]float64{at.low, at.high} {
-			e, err := b.roughly(mixed(masses), vented)
-			if err != nil {
-				return err
-			}
-			gas = gas || e.Gone > 0
-			*into = into.Including(e.Low).Including(e.High)
-			if vented == 0 && out.HasSoap {
+		for _, amounts := range [][]amount{at.low, at.high} {
+			for _, dose := range b.doses() {
+				s := mixed(amounts, dose)
+				e, err := b.roughly(s, vented)
+				if err != nil {
+					return err
+				}
+				gas = gas || e.Gone > 0
+				*into = into.Including(e.Low).Including(e.High)
+				if vented != 0 || !out.HasSoap {
+					continue
+				}
 				out.Curdled = out.Curdled.Including(e.Curdled)
+				if err := b.curdledRange(out, s); err != nil {
+					return err
+				}
 			}
 		}
 		return nil
@@ -85,6 +94,29 @@ func (b *runner) ranges(out *Result) error {
 	return b.hardnessRanges(&out.Hardness, meets)
 }
 
+// curdledRange widens the share of curdled soap to what it is with the soap of
+// lowest and of highest pKa. The pH moves too, as that soap gives it.
+func (b *runner) curdledRange(out *Result, s chem.Solution) error {
+	for _, pKa := range [...]float64{chem.SoapPKaLow, chem.SoapPKaHigh} {
+		c := chem.Conditions{Celsius: b.use.Celsius, NearPH: b.near, Supersaturated: b.keepsChalk, Rough: true, SoapPKa: pKa}
+		e, err := chem.Solve(&s, c)
+		if err != nil {
+			return err
+		}
+		out.Curdled = out.Curdled.Including(e.Curdled)
+		out.ClosedPH = out.ClosedPH.Including(e.PH)
+	}
+	return nil
+}
+
+// doses are the likely dose and its ends, as a share of it.
+func (b *runner) doses() []float64 {
+	if b.use.Neat || b.use.Dose.IsExact() {
+		return []float64{1}
+	}
+	return []float64{1, b.use.Dose.Low, b.use.Dose.High}
+}
+
 // likelyMeets is more the more hardness a solution meets: minus what is left of
 // calcium and magnesium, in mol per kg, roughly. Carbonate and citrate count as
 // far as they are that at the pH; half of them are at 10.1 and 5.7, and the
@@ -104,31 +136,32 @@ func likelyMeets(s *chem.Solution, ph float64) float64 {
 	return -calcium - magnesium
 }
 
-// open lists the lines that are scooped.
+// open lists the lines that are scooped, or whose strength is not exact.
 func (b *runner) open() (open []int) {
 	for i := range b.lines {
-		if !b.lines[i].massG.IsExact() {
+		l := &b.lines[i]
+		if !l.massG.IsExact() || len(l.parts) > 0 && !l.strength.IsExact() {
 			open = append(open, i)
 		}
 	}
 	return open
 }
 
-// allCorners is how many scooped lines are moved to all their ends at once.
+// allCorners is how many open lines are moved to all their ends at once.
 const allCorners = 5
 
-// measured is the pH of masses, and what likely meets the hardness there.
-type measured func(masses []float64) (ph, meets float64, err error)
+// measured is the pH of amounts, and what likely meets the hardness there.
+type measured func(amounts []amount) (ph, meets float64, err error)
 
-// phEnds finds the masses of the lowest and the highest pH over the ends of the
+// phEnds finds the amounts of the lowest and the highest pH over the ends of the
 // open lines. Of few lines every corner is looked at.
 func (b *runner) phEnds(open []int, of measured) (ends, error) {
 	if len(open) <= allCorners {
 		ph, _, err := b.everyCorner(open, of)
 		return ph, err
 	}
-	return b.oneByOne(open, func(masses []float64) (float64, error) {
-		ph, _, err := of(masses)
+	return b.oneByOne(open, func(amounts []amount) (float64, error) {
+		ph, _, err := of(amounts)
 		return ph, err
 	})
 }
@@ -141,35 +174,35 @@ func (b *runner) bothEnds(open []int, of measured) (ph, meets ends, err error) {
 	if ph, err = b.phEnds(open, of); err != nil {
 		return ends{}, ends{}, err
 	}
-	meets, err = b.oneByOne(open, func(masses []float64) (float64, error) {
-		_, meets, err := of(masses)
+	meets, err = b.oneByOne(open, func(amounts []amount) (float64, error) {
+		_, meets, err := of(amounts)
 		return meets, err
 	})
 	return ph, meets, err
 }
 
-func (b *runner) likelyMasses() []float64 {
-	masses := make([]float64, len(b.lines))
+func (b *runner) likelyAmounts() []amount {
+	amounts := make([]amount, len(b.lines))
 	for i := range b.lines {
-		masses[i] = b.lines[i].massG.Value
+		amounts[i] = likely(i, &b.lines[i])
 	}
-	return masses
+	return amounts
 }
 
 func (b *runner) everyCorner(open []int, of measured) (ph, meets ends, err error) {
-	masses := b.likelyMasses()
+	amounts := b.likelyAmounts()
 	for corner := range 1 << len(open) {
 		for k, i := range open {
-			if masses[i] = b.lines[i].massG.Low; corner>>k&1 == 1 {
-				masses[i] = b.lines[i].massG.High
+			if amounts[i] = b.lines[i].low(); corner>>k&1 == 1 {
+				amounts[i] = b.lines[i].high()
 			}
 		}
-		p, m, err := of(masses)
+		p, m, err := of(amounts)
 		if err != nil {
 			return ends{}, ends{}, err
 		}
-		ph.see(p, masses)
-		meets.see(m, masses)
+		ph.see(p, amounts)
+		meets.see(m, amounts)
 	}
 	return ph, meets, nil
 }
@@ -177,23 +210,24 @@ func (b *runner) everyCorner(open []int, of measured) (ph, meets ends, err error
 // oneByOne looks for the ends of something: first each line alone says which of
 // its ends lowers it, then all ends are set so, then each is tried the other
 // way once more, since what one line does depends on the others.
-func (b *runner) oneByOne(open []int, of func([]float64) (float64, error)) (ends, error) {
-	masses := b.likelyMasses()
-	middle, err := of(masses)
+func (b *runner) oneByOne(open []int, of func([]amount) (float64, error)) (ends, error) {
+	amounts := b.likelyAmounts()
+	middle, err := of(amounts)
 	if err != nil {
 		return ends{}, err
 	}
-	found := ends{low: slices.Clone(masses), high: slices.Clone(masses)}
+	found := ends{low: slices.Clone(amounts), high: slices.Clone(amounts)}
 	for _, i := range open {
-		g := b.lines[i].massG
-		masses[i] = g.High
-		more, err := of(masses)
+		l := &b.lines[i]
+		kept := amounts[i]
+		amounts[i] = l.high()
+		more, err := of(amounts)
 		if err != nil {
 			return ends{}, err
 		}
-		masses[i] = g.Value
-		if found.low[i], found.high[i] = g.Low, g.High; more < middle {
-			found.low[i], found.high[i] = g.High, g.Low
+		amounts[i] = kept
+		if found.low[i], found.high[i] = l.low(), l.high(); more < middle {
+			found.low[i], found.high[i] = l.high(), l.low()
 		}
 	}
 	if err := b.tryTheOther(open, found.low, -1, of); err != nil {
@@ -204,22 +238,69 @@ func (b *runner) oneByOne(open []int, of func([]float64) (float64, error)) (ends
 
 // tryTheOther turns each open line to its other end once, and keeps what moves
 // it further the way of the sign.
-func (b *runner) tryTheOther(open []int, masses []float64, sign float64, of func([]float64) (float64, error)) error {
-	best, err := of(masses)
+func (b *runner) tryTheOther(open []int, amounts []amount, sign float64, of func([]amount) (float64, error)) error {
+	best, err := of(amounts)
 	if err != nil {
 		return err
 	}
 	for _, i := range open {
-		kept := masses[i]
-		masses[i] = b.lines[i].massG.Low + b.lines[i].massG.High - kept // the other end
-		at, err := of(masses)
+		l := &b.lines[i]
+		kept := amounts[i]
+		if amounts[i] = l.low(); kept == amounts[i] {
+			amounts[i] = l.high()
+		}
+		at, err := of(amounts)
 		if err != nil {
 			return err
 		}
 		if sign*at > sign*best {
 			best = at
 		} else {
-			masses[i] = kept
+			amounts[i] = kept
+		}
+	}
+	return nil
+}
+
+// hardnessRanges looks at the ends that matter: those of what likely meets the
+// hardness, each with most and with least of the soap, and most and least soap
+// in the place of all the rest, at the likely dose and its ends.
+func (b *runner) hardnessRanges(h *Hardness, meets ends) error {
+	water := b.hardWater()
+	at := func(most bool, l *line) amount {
+		if most {
+			return l.high()
+		}
+		return l.low()
+	}
+	look := func(muchSoap bool, dose float64, rest end) error {
+		product := b.dosed(func(i int, l *line) amount {
+			if l.material.Is(material.Soap) {
+				return at(muchSoap, l)
+			}
+			return rest(i, l)
+		}, dose)
+		s := plus(product, water)
+		end, err := b.hardness(&s, &product)
+		if err == nil {
+			h.MetRange, h.SoapLostRange = h.MetRange.Including(end.Met()), h.SoapLostRange.Including(end.SoapLost())
+		}
+		return err
+	}
+	soap := []bool{false, true}
+	if h.SoapGPerL == 0 {
+		soap = soap[:1]
+	}
+	for _, dose := range b.doses() {
+		for _, muchSoap := range soap {
+			if err := look(muchSoap, dose, func(_ int, l *line) amount { return at(!muchSoap, l) }); err != nil {
+				return err
+			}
+			for _, amounts := range [][]amount{meets.low, meets.high} {
+				if err := look(muchSoap, dose, pick(amounts)); err != nil {
+					return err
+				}
+			}
 		}
 	}
 	return nil

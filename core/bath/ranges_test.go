@@ -107,9 +107,12 @@ func TestRangesOfHardnessCoverNearlyEveryCorner(t *testing.T) {
 	assert.Less(t, worst, 0.1)
 }
 
-// What is weighed has no range, of any reading.
+// What is weighed, and pure, has no range, of any reading; what is sold in
+// different strengths has one even when it is weighed.
 func TestWhatIsWeighedHasNoRange(t *testing.T) {
-	out := run(t, "laundry-powder", "100 g soap flakes, 200 g washing soda", bath.Use{GramsPerLitre: 5, Hardness: 2.68})
+	out := run(t, "laundry-powder", "100 g sodium citrate, 200 g washing soda", bath.Use{GramsPerLitre: 5, Hardness: 2.68})
+	vinegar := run(t, "spray", "1 kg vinegar", bath.Use{Neat: true})
+	assert.Greater(t, vinegar.ClosedPH.High-vinegar.ClosedPH.Low, 0.05, "4 to 6 % of acid")
 	for name, r := range map[string]quantity.Range{"closed pH": out.ClosedPH, "vented pH": out.VentedPH, "met": out.Hardness.MetRange, "lost": out.Hardness.SoapLostRange} {
 		assert.True(t, r.IsExact(), name)
 	}

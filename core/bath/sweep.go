@@ -111,11 +111,10 @@ func Sweep(r *formula.Resolved, use Use, what Reading, x, y Axis) (values [][]fl
 // sweeper is a runner with a line for every line of the formula, those without
 // mass too, so that they can be swept.
 func sweeper(r *formula.Resolved, use Use) *runner {
-	b := &runner{r: r, use: use, lines: make([]line, len(r.Lines))}
+	b := &runner{r: r, use: use, lines: make([]line, len(r.Lines)), keepsChalk: true}
 	for i := range r.Lines {
 		if m := r.Lines[i].Material; m != nil {
-			parts, water, _ := Contents(m)
-			b.lines[i] = line{m, quantity.Exactly(r.Lines[i].MassG.Value), parts, water}
+			b.lines[i], _ = newLine(m, quantity.Exactly(r.Lines[i].MassG.Value))
 		}
 	}
 	return b
@@ -130,7 +129,7 @@ func (b *runner) reading(what Reading, masses []float64) float64 {
 	if total <= 0 {
 		return math.NaN()
 	}
-	mass := func(i int, _ *line) float64 { return masses[i] }
+	mass := weighing(masses)
 	switch what {
 	case GasMLPerKg:
 		return b.sidesAt(mass).made() * chem.GasMLPerMol / (total / 1000)

@@ -14,6 +14,7 @@ type Use struct {
 	GramsPerLitre float64 // of good per litre of water added to it; 0 when it is used as it is
 	Neat          bool    // used as it is
 	Basis         Basis
+	Dose          quantity.Range // what a use may hold of it, as a share of the likely; exact when it is weighed
 	Hardness      quantity.Hardness
 	Celsius       float64
 }
@@ -67,7 +68,7 @@ func (w Waters) litres(k formula.KindInfo) float64 {
 // UseOf returns how a formula is used: one use in its water when that is said
 // or usual for its kind, as it is when it is wet, else at an assumed strength.
 func UseOf(r *formula.Resolved, w Waters) Use {
-	u := Use{Celsius: 25}
+	u := Use{Celsius: 25, Dose: quantity.Exactly(1)}
 	litres := w.litres(r.Formula.Kind.Info())
 	if ml, ok := r.Formula.UseWater.Millilitres(quantity.Handling{Measures: r.Formula.Measures}); ok {
 		litres = ml.Value / 1000
@@ -76,12 +77,37 @@ func UseOf(r *formula.Resolved, w Waters) Use {
 	switch {
 	case said && uses.Value > 0 && litres > 0:
 		u.GramsPerLitre, u.Basis = r.NetG().Value/uses.Value/litres, OfUse
+		u.Dose = doseRange(r)
 	case r.State() == formula.WetState:
 		u.Neat, u.Basis = true, AsItIs
 	default:
 		u.GramsPerLitre, u.Basis = assumedGramsPerLitre, Assumed
 	}
 	return u
+}
+
+// scoopSpread is how far one level spoon of a powder is from the next, as a share.
+// From memory: 15 %, settled or stirred up; of a liquid 5 %.
+const (
+	scoopSpread = 0.15
+	pourSpread  = 0.05
+)
+
+// doseRange is how much of the good one use may hold, as a share of the likely:
+// a spoon is not a scale, and a heaped one less so.
+func doseRange(r *formula.Resolved) quantity.Range {
+	dose := quantity.Exactly(1)
+	ml, ok := r.Formula.Use.Millilitres(quantity.Handling{Measures: r.Formula.Measures})
+	if !ok {
+		return dose
+	}
+	if ml.Value > 0 {
+		dose = quantity.Range{Value: 1, Low: ml.Low / ml.Value, High: ml.High / ml.Value}
+	}
+	if r.State() == formula.WetState {
+		return dose.Widen(pourSpread)
+	}
+	return dose.Widen(scoopSpread)
 }
 
 // maxGramsPerLitre refuses slips of the pen.

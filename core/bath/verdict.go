@@ -26,8 +26,9 @@ type Verdicts struct{ PH, Soap, Hardness, Caking Verdict }
 // only what the good turns counts; what the water takes is judged as hardness.
 func (r *Result) Verdicts(pot *Result) Verdicts {
 	v := Verdicts{Plain, Plain, Plain, Plain}
-	if ph := r.ClosedPH.Value; ph < safety.AcidBurnsPH || ph > safety.AlkaliBurnsPH {
-		v.PH = Watch
+	if r.PHKnown() && burns(r.ClosedPH.Value) || r.Use.Neat && r.PHKnown() && burns(r.VentedPH.Value) ||
+		pot != nil && pot.PHKnown() && burns(pot.VentedPH.Value) {
+		v.PH = Watch // a dose takes no burn off the bottle
 	}
 	if r.HasSoap {
 		curdled := r.CurdledByGood()
@@ -56,6 +57,8 @@ func (r *Result) Verdicts(pot *Result) Verdicts {
 	}
 	return v
 }
+
+func burns(ph float64) bool { return ph < safety.AcidBurnsPH || ph > safety.AlkaliBurnsPH }
 
 // shownPH is the least difference of pH that is worth a second mark: half of
 // what a reading to one place can show.

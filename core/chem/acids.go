@@ -23,6 +23,10 @@ const (
 	Sorbic
 	Phthalic
 	Tartaric
+	Lactic
+	Oxalic
+	Malic
+	Gluconic
 	acidCount
 )
 
@@ -44,17 +48,21 @@ type acidDef struct {
 	held   bool // no temperature dependence is known: 25 °C stands
 }
 
-// pKaSoap is the apparent pKa of fatty acids of bar and liquid soap in water,
+// SoapPKaUsual is the apparent pKa of fatty acids of bar and liquid soap in water,
 // where they gather in micelles and crystals. From memory: 7.5 for the short
 // ones of coconut to 8.8 for the long ones of tallow.
-const pKaSoap = 8.0
+const (
+	SoapPKaLow, SoapPKaHigh = 7.5, 8.8
+
+	SoapPKaUsual = 8.0
+)
 
 // Sources. Carbonic: Plummer & Busenberg, Geochim. Cosmochim. Acta 46 (1982)
 // 1011, whose temperature functions stand in [carbonateAt]. Citric, boric,
 // acetic, phosphoric, ammonia, sulfate, phthalic, tartaric: Goldberg, Kishore
 // & Lennen, J. Phys. Chem. Ref. Data 31 (2002) 231, values from memory, which
-// agree with the CRC Handbook. Silicic, peroxide, EDTA, hypochlorous, benzoic,
-// sorbic: from memory.
+// agree with the CRC Handbook. Lactic, oxalic, malic: CRC Handbook, from memory.
+// Silicic, peroxide, EDTA, hypochlorous, benzoic, sorbic, gluconic: from memory.
 var acids = [acidCount]acidDef{
 	Carbonic:     {name: "carbonic acid", steps: []step{{6.351, 9.15, -371}, {10.329, 14.70, -249}}},
 	Citric:       {name: "citric acid", steps: []step{{3.128, 4.07, -131}, {4.761, 2.23, -178}, {6.396, -3.38, -254}}},
@@ -66,12 +74,16 @@ var acids = [acidCount]acidDef{
 	Peroxide:     {name: "hydrogen peroxide", steps: []step{{11.65, 34, 0}}},
 	Bisulfate:    {name: "bisulfate", charge: -1, steps: []step{{1.987, -22.4, -258}}},
 	EDTA:         {name: "EDTA", steps: []step{{2.16, 0, 0}, {3.12, 0, 0}, {6.27, 0, 0}, {10.95, 0, 0}}, held: true},
-	Soap:         {name: "soap", steps: []step{{pKaSoap, 0, 0}}, held: true},
+	Soap:         {name: "soap", steps: []step{{SoapPKaUsual, 0, 0}}, held: true},
 	Hypochlorous: {name: "hypochlorous acid", steps: []step{{7.53, 13.8, 0}}},
 	Benzoic:      {name: "benzoic acid", steps: []step{{4.20, 0, 0}}, held: true},
 	Sorbic:       {name: "sorbic acid", steps: []step{{4.76, 0, 0}}, held: true},
 	Phthalic:     {name: "phthalic acid", steps: []step{{2.950, -2.70, -91}, {5.408, -2.17, -295}}},
 	Tartaric:     {name: "tartaric acid", steps: []step{{3.036, 3.19, -147}, {4.366, 0.93, -218}}},
+	Lactic:       {name: "lactic acid", steps: []step{{3.86, 0, 0}}, held: true},
+	Oxalic:       {name: "oxalic acid", steps: []step{{1.27, 0, 0}, {4.27, 0, 0}}, held: true},
+	Malic:        {name: "malic acid", steps: []step{{3.459, 0, 0}, {5.097, 0, 0}}, held: true},
+	Gluconic:     {name: "gluconic acid", steps: []step{{3.7, 0, 0}}, held: true},
 }
 
 // water is its own ion product: 13.995 at 25 °C (CRC Handbook, from memory).

@@ -71,12 +71,22 @@ var compounds = []Compound{
 	{ID: "edta", Formula: "Na4C10H12N2O8", Also: []string{"tetrasodium-edta"}, acids: []portion{{EDTA, 1}}, ions: Ions{Sodium: 4}, AlkaliEq: 1},
 	{ID: "disodium-edta", Formula: "Na2C10H14N2O8", acids: []portion{{EDTA, 1}}, ions: Ions{Sodium: 2}, AcidEq: 1},
 	{ID: "soap", Formula: "", Also: []string{"sodium-soap"}, acids: []portion{{Soap, 1}}, ions: Ions{Sodium: 1}},
+	{ID: "potassium-soap", Formula: "", acids: []portion{{Soap, 1}}, ions: Ions{Potassium: 1}},
 	{ID: "sulfonic-acid", Formula: "", ions: Ions{Sulfonate: 1}, AcidEq: 1},
 	{ID: "sodium-hypochlorite", Formula: "NaClO", Also: []string{"NaOCl"}, acids: []portion{{Hypochlorous, 1}}, ions: Ions{Sodium: 1}},
 	{ID: "sodium-benzoate", Formula: "NaC7H5O2", acids: []portion{{Benzoic, 1}}, ions: Ions{Sodium: 1}},
 	{ID: "potassium-sorbate", Formula: "KC6H7O2", acids: []portion{{Sorbic, 1}}, ions: Ions{Potassium: 1}},
 	{ID: "potassium-hydrogen-phthalate", Formula: "KC8H5O4", Also: []string{"khp", "KHC8H4O4"}, acids: []portion{{Phthalic, 1}}, ions: Ions{Potassium: 1}, AcidEq: 1},
 	{ID: "tartaric-acid", Formula: "C4H6O6", acids: []portion{{Tartaric, 1}}, AcidEq: 2},
+	{ID: "lactic-acid", Formula: "C3H6O3", acids: []portion{{Lactic, 1}}, AcidEq: 1},
+	{ID: "oxalic-acid", Formula: "C2H2O4", acids: []portion{{Oxalic, 1}}, AcidEq: 2},
+	{ID: "malic-acid", Formula: "C4H6O5", acids: []portion{{Malic, 1}}, AcidEq: 2},
+	{ID: "sodium-gluconate", Formula: "NaC6H11O7", acids: []portion{{Gluconic, 1}}, ions: Ions{Sodium: 1}},
+	{ID: "sulfamic-acid", Formula: "H3NSO3", ions: Ions{Sulfonate: 1}, AcidEq: 1},
+	{ID: "sodium-bisulfate", Formula: "NaHSO4", acids: []portion{{Bisulfate, 1}}, ions: Ions{Sodium: 1}, AcidEq: 1},
+	{ID: "calcium-hydroxide", Formula: "Ca(OH)2", calcium: 1, AlkaliEq: 2},
+	{ID: "calcium-hypochlorite", Formula: "Ca(ClO)2", acids: []portion{{Hypochlorous, 2}}, calcium: 1},
+	{ID: "sodium-silicate", Formula: "Na2Si3O7", acids: []portion{{Silicic, 3}}, ions: Ions{Sodium: 2}, AlkaliEq: 2},
 	{ID: "potassium-hydrogen-tartrate", Formula: "KC4H5O6", Also: []string{"cream-of-tartar", "KHC4H4O6"}, acids: []portion{{Tartaric, 1}}, ions: Ions{Potassium: 1}, AcidEq: 1},
 }
 
@@ -122,6 +132,8 @@ func (c *Compound) MolarMass() float64 {
 	switch c.ID {
 	case "soap":
 		return SoapMolarMass
+	case "potassium-soap":
+		return SoapMolarMass + 16.108 // potassium in place of sodium
 	case "sulfonic-acid":
 		return SulfonicMolarMass
 	}
@@ -131,6 +143,22 @@ func (c *Compound) MolarMass() float64 {
 	}
 	return m
 }
+
+// molarMasses are those of all compounds, worked out once.
+var molarMasses = func() map[*Compound]float64 {
+	m := make(map[*Compound]float64, len(compounds))
+	for i := range compounds {
+		m[&compounds[i]] = compounds[i].MolarMass()
+	}
+	return m
+}()
+
+// MolarMassFixed is MolarMass, looked up and not worked out anew.
+func (c *Compound) MolarMassFixed() float64 { return molarMasses[c] }
+
+// IsAcidic reports whether the compound brings a weak acid or its anion, and so
+// can move the pH even where it is counted as neither acid nor alkali.
+func (c *Compound) IsAcidic() bool { return len(c.acids) > 0 }
 
 // CompoundNames lists the ids, in order.
 func CompoundNames() []string {

@@ -11,11 +11,15 @@ type complexDef struct {
 }
 
 // Stability of complexes. Carbonates of calcium: Plummer & Busenberg 1982.
-// Citrate: NIST Standard Reference Database 46, from memory. The others are
-// from memory.
+// Citrate and its protonated complexes: NIST Standard Reference Database 46, from
+// memory. The others are from memory.
 var (
 	calciumCitrate       = complexDef{4.7, -3, -1}
 	magnesiumCitrate     = complexDef{4.8, -3, -1}
+	calciumHCitrate      = complexDef{2.86, -2, 0}
+	magnesiumHCitrate    = complexDef{2.51, -2, 0}
+	calciumH2Citrate     = complexDef{1.10, -1, 1}
+	magnesiumH2Citrate   = complexDef{1.04, -1, 1}
 	calciumEDTA          = complexDef{12.44, -4, -2}
 	magnesiumEDTA        = complexDef{10.6, -4, -2}
 	calciumCarbonate     = complexDef{3.224, -2, 0}
@@ -69,11 +73,14 @@ type mixed struct {
 	kw, ksp float64
 	steps   [acidCount][maxSteps]float64
 	bonds   [2][bondCount]float64 // by metal
+	poly    [2]float64            // of the polyborates
 }
 
 // The ways a metal can be held.
 const (
 	byCitrate = iota
+	byHCitrate
+	byH2Citrate
 	byEDTA
 	byCarbonate
 	byBicarbonate
@@ -82,8 +89,8 @@ const (
 
 // bonds are the complexes of calcium and of magnesium.
 var bonds = [2][bondCount]complexDef{
-	{calciumCitrate, calciumEDTA, calciumCarbonate, calciumBicarbonate},
-	{magnesiumCitrate, magnesiumEDTA, magnesiumCarbonate, magnesiumBicarbonate},
+	{calciumCitrate, calciumHCitrate, calciumH2Citrate, calciumEDTA, calciumCarbonate, calciumBicarbonate},
+	{magnesiumCitrate, magnesiumHCitrate, magnesiumH2Citrate, magnesiumEDTA, magnesiumCarbonate, magnesiumBicarbonate},
 }
 
 var bondConstants = func() (k [2][bondCount]float64) {
@@ -109,6 +116,9 @@ func (k *constants) apply(s *Solution, act *activity, m *mixed) {
 			m.steps[i][j] = k.steps[i][j] * act.pow((z-1)*(z-1)-z*z)
 			z--
 		}
+	}
+	if s.Acids[Boric] > boronAlone {
+		m.poly = [2]float64{triborate * act.pow(1), tetraborate * act.pow(4)}
 	}
 	if s.Calcium == 0 && s.Magnesium == 0 {
 		return
@@ -155,8 +165,11 @@ func (v *solver) bind(a float64) bound {
 		ligands[n] = ligand{acid, total, forms, [2]float64{kCa, kMg}}
 		n++
 	}
+	perCit := a / m.steps[Citric][2] // HCit²⁻ for each Cit³⁻, and H₂Cit⁻
+	perCit2 := perCit * a / m.steps[Citric][1]
 	if c := v.s.Acids[Citric]; c > 0 {
-		add(Citric, c, m.bonds[0][byCitrate], m.bonds[1][byCitrate])
+		add(Citric, c, m.bonds[0][byCitrate]+perCit*m.bonds[0][byHCitrate]+perCit2*m.bonds[0][byH2Citrate],
+			m.bonds[1][byCitrate]+perCit*m.bonds[1][byHCitrate]+perCit2*m.bonds[1][byH2Citrate])
 	}
 	if c := v.s.Acids[EDTA]; c > 0 {
 		add(EDTA, c, m.bonds[0][byEDTA], m.bonds[1][byEDTA])
@@ -185,10 +198,17 @@ func (v *solver) bind(a float64) bound {
 			continue
 		}
 		held := bare * (l.k[0]*b.ca + l.k[1]*b.mg)
+		b.chelated += held
+		if l.acid == Citric {
+			half := bare * perCit * (m.bonds[0][byHCitrate]*b.ca + m.bonds[1][byHCitrate]*b.mg)
+			one := bare * perCit2 * (m.bonds[0][byH2Citrate]*b.ca + m.bonds[1][byH2Citrate]*b.mg)
+			b.taken[Citric], b.charge[Citric] = held, -3*held+half+2*one
+			b.ionic += held - half // (−1)² of the bare complex, none of the half, 1 of the last
+			continue
+		}
 		z := float64(acids[l.acid].charge - len(acids[l.acid].steps))
 		b.taken[l.acid], b.charge[l.acid] = held, z*held
 		b.ionic += (z + 2) * (z + 2) * held
-		b.chelated += held
 	}
 	if b.co3 > 0 {
 		full := b.co3 * (m.bonds[0][byCarbonate]*b.ca + m.bonds[1][byCarbonate]*b.mg)

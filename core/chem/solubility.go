@@ -20,6 +20,20 @@ var solubility = map[string][2]float64{
 	"potassium-hydrogen-tartrate": {0.57, 1.3},
 	"tartaric-acid":               {139, 176},
 	"calcium-carbonate":           {0.0013, 0.001},
+	"calcium-hydroxide":           {0.173, 0.141},
+	"potassium-carbonate":         {111, 117},
+	"potassium-chloride":          {34.2, 40.1},
+	"trisodium-phosphate":         {12.1, 31},
+	"oxalic-acid":                 {9.5, 21.5},
+	"sulfamic-acid":               {21.3, 29.5},
+	"sodium-bisulfate":            {28.6, 50},
+	"malic-acid":                  {126, 177},
+	"sodium-gluconate":            {59, 70},
+	"magnesium-chloride":          {54.6, 57.5},
+	"calcium-chloride":            {74.5, 115},
+	"sodium-benzoate":             {62.8, 66},
+	"potassium-sorbate":           {139, 160},
+	"edta":                        {103, 120},
 }
 
 // Solubility returns the grams of the compound, without crystal water, that

@@ -18,6 +18,9 @@ type Conditions struct {
 	Supersaturated bool
 	// Rough asks for the pH to a hundred thousandth only, which is quicker.
 	Rough bool
+	// SoapPKa is the apparent pKa of the fatty acids, 0 for the usual one; it
+	// differs between soaps (see [SoapPKaLow] and [SoapPKaHigh]).
+	SoapPKa float64
 	// NearPH is where to begin, for solving many solutions that are alike; 0
 	// begins anywhere.
 	NearPH float64
@@ -86,6 +89,9 @@ func Solve(s *Solution, c Conditions) (Equilibrium, error) {
 		return Equilibrium{}, ErrAmounts
 	}
 	v := solver{s: *s, k: constantsAt(c.Celsius), ph: c.NearPH, keeps: c.Supersaturated, precision: tolerancePH, ionicPrecision: toleranceIonic}
+	if c.SoapPKa != 0 {
+		v.k.steps[Soap][0] = math.Pow(10, -c.SoapPKa)
+	}
 	if c.Rough {
 		v.precision, v.ionicPrecision = roughPH, roughIonic
 	}
@@ -320,6 +326,10 @@ func (v *solver) at(ph float64) {
 	for i := range v.s.Acids {
 		total := v.s.Acids[i]
 		if total == 0 && !(v.open && Acid(i) == Carbonic) {
+			continue
+		}
+		if Acid(i) == Boric && total > boronAlone {
+			v.borates(&sp, total, a)
 			continue
 		}
 		free := total - b.taken[i]

@@ -141,12 +141,18 @@ func (d *Delivery) setGoods(head string, lib *material.Library, measures quantit
 	} else if m := trailing.FindStringSubmatch(head); m != nil && d.setPrice(m[2]) == nil {
 		head = strings.TrimSuffix(strings.TrimSuffix(m[1], " for"), " at")
 	}
-	amount, rest, err := quantity.ParsePrefix(head)
+	reading, err := quantity.ReadPrefix(head)
 	if err != nil {
 		return fmt.Errorf("the amount: %w", err)
 	}
-	if d.Material, err = lib.Find(strings.Trim(rest, " ,")); err != nil {
+	amount := reading.Amount
+	named, err := lib.ReadFor(strings.Trim(reading.Rest, " ,"), amount)
+	if err != nil {
 		return err
+	}
+	d.Material = named.Material
+	if amount.Open() != quantity.NotOpen {
+		return fmt.Errorf("how much %s came? Write a weight, such as 5 kg", material.InSentence(d.Material.Name))
 	}
 	grams, err := amount.Grams(d.Material.Handling(measures))
 	if err != nil {

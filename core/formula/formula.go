@@ -19,16 +19,50 @@ type Formula struct {
 	LossShare float64         // share that sticks, dries off or is strained out, 0 to 0.5
 	Method    string
 	Notes     string
+	// MeasuredPH is what a strip or a meter read, of the good as it stands when
+	// it is wet, else as it is used; nil when it was not measured.
+	MeasuredPH *MeasuredPH
+}
+
+// Meter is what a pH was measured with.
+type Meter string
+
+// A strip is good to half a unit, a meter to a twentieth.
+const (
+	WithStrip Meter = "strip"
+	WithMeter Meter = "meter"
+)
+
+// MeasuredPH is a reading that was measured.
+type MeasuredPH struct {
+	PH   float64
+	With Meter
+}
+
+// Range is what the pH may be. Common practice: a strip is read to half a unit,
+// a meter that was calibrated to 0.05.
+func (m *MeasuredPH) Range() quantity.Range {
+	off := 0.5
+	if m.With == WithMeter {
+		off = 0.05
+	}
+	return quantity.Range{Value: m.PH, Low: max(0, m.PH-off), High: min(14, m.PH+off)}
 }
 
 // Line is one material of a formula and how much of it.
 type Line struct {
 	Material string // id or any name in use
 	Amount   quantity.Amount
-	Written  string // the amount as the maker typed it
-	Phase    string // lines of one phase are mixed together; empty for the only one
+	Also     quantity.Amount // the same amount said another way; zero when it is said once
+	Written  string          // the amount as the maker typed it
+	Unread   error           // why the written amount could not be read; a *quantity.ParseError
+	Phase    string          // lines of one phase are mixed together; empty for the only one
 	Purpose  string
+	Note     string  // what was said of its state: grated, fresh
+	Celsius  float64 // as it is poured in; 0 when it is not said
 	Optional bool
+	// Alternatives may take its place, in one act.
+	Alternatives []Line
 }
 
 // PartsBy says what "3 parts" counts.

@@ -33,6 +33,9 @@ var Kinds = []KindInfo{
 	{Kind: "infused-vinegar", Name: "Infused vinegar", Slow: true, UsedOn: "surfaces"},
 	{Kind: "soap-nut-extract", Name: "Soap-nut extract", Slow: true, UsedOn: "laundry"},
 	{Kind: "ferment", Name: "Ferment", Slow: true, UsedOn: "surfaces"},
+	{Kind: "drain-cleaner", Name: "Drain cleaner", UsedOn: "drain"},
+	{Kind: "fabric-softener", Name: "Fabric softener", UsedOn: "laundry"},
+	{Kind: "stain-remover", Name: "Stain remover", UsedOn: "laundry"},
 	{Kind: "other", Name: "Other good", UsedOn: "surfaces"},
 }
 

@@ -3,6 +3,8 @@ package formula
 import (
 	"errors"
 	"fmt"
+	"slices"
+	"strings"
 
 	"keencrock/core/material"
 	"keencrock/core/quantity"
@@ -16,67 +18,51 @@ type Resolved struct {
 	TotalG   quantity.Range // before losses
 	VolumeML quantity.Range // as it lies in the jar, before losses
 	PartNote string         // how big a part was taken to be; empty without parts
-	Problems []Problem
+	// Questions are what keeps lines from being worked out, in their order.
+	Questions []Question
+
+	strainedG, strainedML float64
+	workshop              Workshop
 }
 
 // ResolvedLine is a line with its material found and its grams known.
 type ResolvedLine struct {
 	Line     Line
 	Material *material.Material // nil when it is not known
+	Taken    string             // how an ambiguous amount was taken, such as an ounce; empty when it was not
 	MassG    quantity.Range
 	VolumeML quantity.Range
 	Share    quantity.Range // of the whole by mass, 0 to 1
 }
 
-// Problem is one thing that keeps a formula from being worked out.
-type Problem struct {
-	Line    int // counted from 0; −1 for the formula as a whole
-	Code    string
-	Text    string
-	Nearest []string // names that may have been meant
-}
-
-// Codes of problems.
-const (
-	UnknownMaterial = "unknown-material"
-	UnknownFigure   = "unknown-figure"
-	NothingLeft     = "nothing-left"
-	TwoTotals       = "two-totals"
-	NoAmount        = "no-amount"
-	BadLoss         = "bad-loss"
-	TooManyLines    = "too-many-lines"
-)
-
 // Workshop is what a workshop measured of its own tools; zero ranges mean
 // common practice.
 type Workshop struct {
 	DropML, ScoopML quantity.Range
+	Own             *quantity.Sizes // of vague measures and vessels; nil without any
 }
 
 // When a formula is in parts alone and gives no total, one part is taken to
 // be this much.
 const defaultPartG = 100.0
 
-// dissolvedMLPerG is the room a gram of powder takes up once it is dissolved
-// or wetted, for making up to a volume. From memory: most salts here displace
-// 0.3 to 0.6 ml a gram.
-var dissolvedMLPerG = quantity.Range{Value: 0.45, Low: 0.3, High: 0.6}
-
 // Resolve works out every line of f in grams against the library.
 func Resolve(f *Formula, lib *material.Library, w Workshop) *Resolved {
-	r := &resolver{f: f, w: w, out: &Resolved{Formula: f, Lines: make([]ResolvedLine, len(f.Lines))}}
+	r := &resolver{f: f, w: w, out: &Resolved{Formula: f, Lines: make([]ResolvedLine, len(f.Lines)), workshop: w}}
 	if len(f.Lines) > MaxLines {
-		r.problem(-1, TooManyLines, fmt.Sprintf("a formula has at most %d lines; this one has %d", MaxLines, len(f.Lines)))
+		r.ask(Question{Line: -1, Code: TooManyLines, Text: fmt.Sprintf("a formula has at most %d lines; this one has %d", MaxLines, len(f.Lines))})
 		r.out.Lines = nil
 		return r.out
 	}
 	if f.LossShare < 0 || f.LossShare > MaxLossShare {
-		r.problem(-1, BadLoss, fmt.Sprintf("the loss is a share between 0 and %g of the whole, not %g", MaxLossShare, f.LossShare))
+		r.ask(Question{Line: -1, Code: BadLoss, Text: fmt.Sprintf("the loss is a share between 0 and %g of the whole, not %g", MaxLossShare, f.LossShare)})
 	}
 	r.findMaterials(lib)
 	r.resolveParts(r.resolveFixed())
+	r.resolvePercent()
 	r.resolveMakeUp()
 	r.total()
+	slices.SortStableFunc(r.out.Questions, func(a, b Question) int { return a.Line - b.Line })
 	return r.out
 }
 
@@ -85,31 +71,39 @@ type resolver struct {
 	w      Workshop
 	out    *Resolved
 	makeUp int // index of the make-up-to line, −1 without one
-}
 
-func (r *resolver) problem(line int, code, text string) {
-	r.out.Problems = append(r.out.Problems, Problem{Line: line, Code: code, Text: text})
+	percent []int // lines in per cent of the whole
 }
 
 func (r *resolver) findMaterials(lib *material.Library) {
 	for i, line := range r.f.Lines {
-		r.out.Lines[i].Line = line
-		m, err := lib.Find(line.Material)
+		l := &r.out.Lines[i]
+		l.Line = line
+		named, err := lib.ReadFor(line.Material, line.Amount)
 		if err != nil {
-			r.problem(i, UnknownMaterial, err.Error())
-			var unknown *material.UnknownError
-			if errors.As(err, &unknown) {
-				r.out.Problems[len(r.out.Problems)-1].Nearest = unknown.Nearest
-			}
+			r.askName(i, err)
 			continue
 		}
-		r.out.Lines[i].Material = m
+		l.Material = named.Material
+		if l.Line.Celsius == 0 {
+			l.Line.Celsius = named.Celsius
+		}
+		l.Line.Optional = l.Line.Optional || named.Optional
+		if l.Line.Also.IsZero() {
+			l.Line.Also = named.Also
+		}
+		if notes := append(named.Notes, named.Aside...); len(notes) > 0 && l.Line.Note == "" {
+			l.Line.Note = strings.Join(notes, ", ")
+		}
+		for _, o := range named.Others {
+			l.Line.Alternatives = append(l.Line.Alternatives, Line{Material: o.Material.ID, Amount: line.Amount, Written: line.Written})
+		}
 	}
 }
 
 func (r *resolver) handling(m *material.Material) quantity.Handling {
 	h := m.Handling(r.f.Measures)
-	h.DropML, h.ScoopML = r.w.DropML, r.w.ScoopML
+	h.DropML, h.ScoopML, h.Own = r.w.DropML, r.w.ScoopML, r.w.Own
 	return h
 }
 
@@ -119,28 +113,54 @@ func (r *resolver) resolveFixed() (inParts []int) {
 	r.makeUp = -1
 	for i := range r.out.Lines {
 		l := &r.out.Lines[i]
+		if l.Line.Unread != nil {
+			r.askWritten(i, l.Line.Unread)
+			continue
+		}
 		if l.Material == nil {
 			continue
 		}
-		g, err := l.Line.Amount.Grams(r.handling(l.Material))
+		h := r.handling(l.Material)
+		g, err := l.Line.Amount.Grams(h)
 		switch {
 		case l.Line.Amount.IsZero():
-			r.problem(i, NoAmount, fmt.Sprintf("how much %s? Write an amount such as 1 cup or 200 g", l.Material.Name))
+			r.ask(Question{Line: i, Part: OfAmount, Code: NoAmount, Answers: []Answer{ByFigure, ByLeavingOut},
+				Text: fmt.Sprintf("how much %s? Write an amount such as 1 cup or 200 g", material.InSentence(l.Material.Name))})
 		case err == nil:
 			r.setMass(l, g)
+			l.Taken = takenAs(l.Line.Amount, h)
+			r.compareWays(i, h)
+		case l.Line.Amount.Unit() == quantity.Percent:
+			r.percent = append(r.percent, i)
 		case errors.Is(err, quantity.ErrNeedsPartSize):
 			inParts = append(inParts, i)
 		case errors.Is(err, quantity.ErrMakeUp):
 			if r.makeUp >= 0 {
-				r.problem(i, TwoTotals, "only one line can make up to a total")
+				r.ask(Question{Line: i, Part: OfAmount, Code: TwoTotals, Text: "only one line can make up to a total", Answers: []Answer{ByFigure}})
 				continue
 			}
 			r.makeUp = i
 		default:
-			r.problem(i, UnknownFigure, fmt.Sprintf("%s: %v", l.Material.Name, err))
+			// said two ways: the other may do
+			if other, e := l.Line.Also.Grams(h); e == nil && !l.Line.Also.IsZero() {
+				r.setMass(l, other)
+				continue
+			}
+			r.askAmount(i, err)
 		}
 	}
 	return inParts
+}
+
+// takenAs says how an ounce was taken.
+func takenAs(a quantity.Amount, h quantity.Handling) string {
+	if a.Unit() != quantity.Ounce {
+		return ""
+	}
+	if h.Liquid {
+		return "fluid ounces, since it is poured"
+	}
+	return "ounces by weight"
 }
 
 func (r *resolver) setMass(l *ResolvedLine, g quantity.Range) {
@@ -178,7 +198,7 @@ func (r *resolver) resolveParts(inParts []int) {
 			continue
 		}
 		if !l.Material.Density.Known() {
-			r.problem(i, UnknownFigure, fmt.Sprintf("%s: %v", l.Material.Name, quantity.ErrNeedsDensity))
+			r.askAmount(i, quantity.ErrNeedsDensity)
 			continue
 		}
 		l.VolumeML = parts.Scale(unitML)
@@ -210,13 +230,48 @@ func (r *resolver) partFromYield(inParts []int) (g, ml float64, ok bool) {
 	return 0, 0, false
 }
 
+// resolvePercent gives lines in per cent their share of the whole: beside lines
+// of a mass, of what these are the rest of; alone, of a hundred parts.
+func (r *resolver) resolvePercent() {
+	if len(r.percent) == 0 {
+		return
+	}
+	percents := 0.0
+	for _, i := range r.percent {
+		p, _ := r.out.Lines[i].Line.Amount.Parts()
+		percents += p.Value
+	}
+	fixed := 0.0
+	for i := range r.out.Lines {
+		fixed += r.out.Lines[i].MassG.Value
+	}
+	unitG := defaultPartG / 100 * 10 // a kilogram in all
+	switch {
+	case percents > 100+1e-9 && fixed+percents > 101:
+		r.ask(Question{Line: r.percent[0], Part: OfAmount, Code: PercentTooMuch, Answers: []Answer{ByFigure},
+			Text: fmt.Sprintf("the lines in per cent come to %.4g %%: more than the whole", percents)})
+	case fixed > 0 && percents < 100:
+		unitG = fixed / (100 - percents)
+	default:
+		r.out.PartNote = fmt.Sprintf("one per cent is taken as %g g", unitG)
+		if g, isMass := r.f.Yield.MassOnly(); isMass && !r.f.Yield.IsZero() {
+			unitG = g.Value / (1 - r.f.LossShare) / max(percents, 1)
+			r.out.PartNote = "per cents are sized to give " + r.f.Yield.String()
+		}
+	}
+	for _, i := range r.percent {
+		p, _ := r.out.Lines[i].Line.Amount.Parts()
+		r.setMass(&r.out.Lines[i], p.Scale(unitG))
+	}
+}
+
 // resolveMakeUp gives the make-up-to line what the others leave.
 func (r *resolver) resolveMakeUp() {
 	if r.makeUp < 0 {
 		return
 	}
 	l := &r.out.Lines[r.makeUp]
-	if wantG, isMass := l.Line.Amount.MassOnly(); isMass {
+	if wantG, isMass := l.Line.Amount.MassOnly(); isMass && !(l.Material.Liquid() && l.Line.Amount.Unit() == quantity.Ounce) {
 		var others quantity.Range
 		for i := range r.out.Lines {
 			if i != r.makeUp {
@@ -226,21 +281,19 @@ func (r *resolver) resolveMakeUp() {
 		r.fillUp(l, wantG, others, quantity.Exactly(1))
 		return
 	}
-	wantML, _ := l.Line.Amount.Millilitres(r.handling(l.Material))
+	wantML, known := l.Line.Amount.Millilitres(r.handling(l.Material))
+	if !known {
+		r.askAmount(r.makeUp, quantity.ErrNeedsSize)
+		return
+	}
 	var others quantity.Range
 	for i := range r.out.Lines {
-		if i == r.makeUp || r.out.Lines[i].Material == nil {
-			continue
-		}
-		o := &r.out.Lines[i]
-		if o.Material.Liquid() {
-			others = others.Add(o.MassG.Div(o.Material.Density.Range))
-		} else {
-			others = others.Add(o.MassG.Mul(dissolvedMLPerG))
+		if o := &r.out.Lines[i]; i != r.makeUp && o.Material != nil {
+			others = others.Add(o.MassG.Mul(o.Material.MLPerGInWater()))
 		}
 	}
 	if !l.Material.Density.Known() {
-		r.problem(r.makeUp, UnknownFigure, fmt.Sprintf("%s: %v", l.Material.Name, quantity.ErrNeedsDensity))
+		r.askAmount(r.makeUp, quantity.ErrNeedsDensity)
 		return
 	}
 	r.fillUp(l, wantML, others, l.Material.Density.Range)
@@ -249,8 +302,8 @@ func (r *resolver) resolveMakeUp() {
 func (r *resolver) fillUp(l *ResolvedLine, want, others, density quantity.Range) {
 	left := quantity.Range{Value: want.Value - others.Value, Low: want.Low - others.High, High: want.High - others.Low}
 	if left.Value <= 0 {
-		r.problem(r.makeUp, NothingLeft, fmt.Sprintf("the other lines already come to more than %s: nothing is left for %s",
-			l.Line.Amount.String()[len("to "):], l.Material.Name))
+		r.ask(Question{Line: r.makeUp, Part: OfAmount, Code: NothingLeft, Answers: []Answer{ByFigure},
+			Text: fmt.Sprintf("the other lines already come to more than %s: nothing is left for %s", l.Line.Amount.String()[len("to "):], l.Material.Name)})
 		return
 	}
 	left.Low = max(left.Low, 0)
@@ -264,7 +317,6 @@ func (r *resolver) total() {
 	out := r.out
 	for i := range out.Lines {
 		out.TotalG = out.TotalG.Add(out.Lines[i].MassG)
-		out.VolumeML = out.VolumeML.Add(out.Lines[i].VolumeML)
 	}
 	if out.TotalG.Value == 0 {
 		return
@@ -278,6 +330,58 @@ func (r *resolver) total() {
 			High:  shareOf(g.High, rest.Low),
 		}
 	}
+	wet := out.State() == WetState
+	for i := range out.Lines {
+		l := &out.Lines[i]
+		if l.Material == nil {
+			continue
+		}
+		ml := l.VolumeML
+		if wet { // what dissolves does not add its bulk
+			ml = l.MassG.Mul(l.Material.MLPerGInWater())
+		}
+		if out.StrainsOut(l.Material) {
+			out.strainedG += l.MassG.Value
+			out.strainedML += ml.Value
+		}
+		out.VolumeML = out.VolumeML.Add(ml)
+	}
+}
+
+// StrainsOut reports whether a material is taken out of the finished good again:
+// peel and nuts of what steeps or ferments.
+func (r *Resolved) StrainsOut(m *material.Material) bool {
+	return r.Formula.Kind.Info().Slow && m.Is(material.Botanical) && !m.Liquid()
+}
+
+// LostShare is the share of the mass that is not in the finished good: what is
+// strained out, and of the rest what sticks, dries off or boils away.
+func (r *Resolved) LostShare() float64 {
+	if r.TotalG.Value == 0 {
+		return r.Formula.LossShare
+	}
+	return 1 - (1-r.strainedG/r.TotalG.Value)*(1-r.Formula.LossShare)
+}
+
+// NetML is the volume of the finished good, what is strained out and lost taken
+// off, in ml.
+func (r *Resolved) NetML() quantity.Range {
+	if r.VolumeML.Value == 0 {
+		return r.VolumeML
+	}
+	return r.VolumeML.Scale((1 - r.strainedML/r.VolumeML.Value) * (1 - r.Formula.LossShare))
+}
+
+// Held returns the first question that a batch cannot be sized without; nil
+// when there is none. Lines that are optional hold nothing up.
+func (r *Resolved) Held() *Question {
+	for i := range r.Questions {
+		q := &r.Questions[i]
+		if q.Holds() && (q.Line < 0 || !r.Lines[q.Line].Line.Optional) {
+			return q
+		}
+	}
+	return nil
 }
 
 func shareOf(g, rest float64) float64 {
@@ -287,8 +391,14 @@ func shareOf(g, rest float64) float64 {
 	return g / (g + rest)
 }
 
-// NetG returns the grams left after losses.
-func (r *Resolved) NetG() quantity.Range { return r.TotalG.Scale(1 - r.Formula.LossShare) }
+// NetG returns the grams left after losses and straining.
+func (r *Resolved) NetG() quantity.Range { return r.TotalG.Scale(1 - r.LostShare()) }
+
+// measuring is how the good itself is measured out: an ounce of a liquid is a
+// fluid ounce.
+func (r *Resolved) measuring() quantity.Handling {
+	return quantity.Handling{Measures: r.Formula.Measures, Liquid: r.State() == WetState, DropML: r.workshop.DropML, ScoopML: r.workshop.ScoopML, Own: r.workshop.Own}
+}
 
 // Density returns the grams per millilitre of the finished good as it lies in
 // the jar. It is zero when nothing has a volume.
@@ -314,10 +424,12 @@ func (r *Resolved) Uses() (uses quantity.Range, ok bool) {
 		return pieces.Div(each), true
 	}
 	if each, isMass := use.MassOnly(); isMass {
-		return r.NetG().Div(each), true
+		if r.State() != WetState || use.Unit() != quantity.Ounce {
+			return r.NetG().Div(each), true
+		}
 	}
-	if each, isVolume := use.Millilitres(quantity.Handling{Measures: f.Measures}); isVolume && r.VolumeML.Value > 0 {
-		return r.VolumeML.Scale(1 - f.LossShare).Div(each), true
+	if each, isVolume := use.Millilitres(r.measuring()); isVolume && r.VolumeML.Value > 0 {
+		return r.NetML().Div(each), true
 	}
 	return uses, false
 }

@@ -45,6 +45,8 @@ type PlanLine struct {
 	Line     int // index in the formula
 	Material string
 	MassG    float64
+	Open     quantity.Open   // no figure is said: it is weighed by difference at the bench
+	Hand     quantity.Amount // drops, spoons or pieces, where the scale is too coarse; zero when it is weighed
 }
 
 // Largest factor a plan may have; beyond it a number was mistyped.
@@ -55,8 +57,11 @@ var ErrTarget = errors.New("cannot scale")
 
 // Scale sizes the formula. The error wraps [ErrTarget] and says what to do.
 func (r *Resolved) Scale(t Target) (*Plan, error) {
-	if len(r.Problems) > 0 {
-		return nil, fmt.Errorf("%w: line %d has a problem: %s", ErrTarget, r.Problems[0].Line+1, r.Problems[0].Text)
+	if q := r.Held(); q != nil {
+		if q.Line < 0 {
+			return nil, fmt.Errorf("%w: %s", ErrTarget, q.Text)
+		}
+		return nil, fmt.Errorf("%w: line %d asks first: %s", ErrTarget, q.Line+1, q.Text)
 	}
 	if r.TotalG.Value <= 0 {
 		return nil, fmt.Errorf("%w: the formula weighs nothing yet", ErrTarget)
@@ -70,7 +75,10 @@ func (r *Resolved) Scale(t Target) (*Plan, error) {
 	}
 	p := &Plan{Factor: factor, LimitedBy: limitedBy}
 	for i, l := range r.Lines {
-		p.Lines = append(p.Lines, PlanLine{Line: i, Material: l.Material.ID, MassG: l.MassG.Value * factor})
+		if l.Material == nil || l.MassG.Value == 0 && l.Line.Amount.Open() == quantity.NotOpen {
+			continue // an optional line that asks something: left out
+		}
+		p.Lines = append(p.Lines, PlanLine{Line: i, Material: l.Material.ID, MassG: l.MassG.Value * factor, Open: l.Line.Amount.Open()})
 	}
 	if uses, ok := r.Uses(); ok {
 		p.Uses = uses.Value * factor
@@ -78,7 +86,7 @@ func (r *Resolved) Scale(t Target) (*Plan, error) {
 	if pieces, ok := r.Formula.Yield.Pieces(); ok {
 		p.Pieces = pieces.Value * factor
 	}
-	p.sum(r.Formula.LossShare)
+	p.sum(r.LostShare())
 	return p, nil
 }
 
@@ -92,7 +100,7 @@ func (p *Plan) sum(loss float64) {
 
 func (r *Resolved) factor(t Target) (factor float64, limitedBy string, err error) {
 	netG := r.NetG().Value
-	netML := r.VolumeML.Value * (1 - r.Formula.LossShare)
+	netML := r.NetML().Value
 	byVolume := func(ml float64) (float64, string, error) {
 		if netML == 0 {
 			return 0, "", fmt.Errorf("%w: the volume of the finished good is not known; give a mass", ErrTarget)
@@ -182,19 +190,31 @@ func (r *Resolved) factorOfStock(stock map[string]float64) (float64, string, err
 // worth mentioning.
 const balanceShift = 0.02
 
-// RoundTo rounds every line to the scale's step in grams, never to nothing,
-// and returns sentences for each balance that this shifts by more than 2 %:
-// acid against base, and thickener in the whole.
+// handSteps is how many steps of the scale a line has to weigh to be weighed at
+// all. Common practice: below three the scale is guessing.
+const handSteps = 3
+
+// RoundTo rounds every line to the scale's step in grams, and returns sentences
+// for each balance that this shifts by more than 2 %: acid against base, and
+// thickener in the whole. What is below three steps is not rounded but told in
+// drops, spoons or pieces.
 func (p *Plan) RoundTo(stepG float64, r *Resolved) []string {
 	if stepG <= 0 {
 		return nil
 	}
 	acidBase, thickener := p.balance(r)
 	for i := range p.Lines {
-		steps := max(1, math.Round(p.Lines[i].MassG/stepG))
-		p.Lines[i].MassG = steps * stepG
+		l := &p.Lines[i]
+		if l.MassG > 0 && l.MassG < handSteps*stepG {
+			if l.Hand = r.byHand(l, p.Factor); !l.Hand.IsZero() {
+				continue
+			}
+		}
+		if l.MassG > 0 {
+			l.MassG = max(1, math.Round(l.MassG/stepG)) * stepG
+		}
 	}
-	p.sum(r.Formula.LossShare)
+	p.sum(r.LostShare())
 	acidBaseAfter, thickenerAfter := p.balance(r)
 	var said []string
 	for _, b := range []struct {
@@ -207,6 +227,29 @@ func (p *Plan) RoundTo(stepG float64, r *Resolved) []string {
 		}
 	}
 	return said
+}
+
+// byHand says a small mass in drops, spoons or pieces: in what the line was
+// written in where that is one of them, else in the nearest spoon; zero where
+// neither is known.
+func (r *Resolved) byHand(l *PlanLine, factor float64) quantity.Amount {
+	line := &r.Lines[l.Line]
+	if a, ok := line.Line.Amount.Counted(factor); ok {
+		return a
+	}
+	if !line.Material.Density.Known() {
+		return quantity.Amount{}
+	}
+	ml := l.MassG / line.Material.Density.Value
+	if line.Material.Liquid() && ml < quantity.Teaspoon.SizeML(r.Formula.Measures)/2 {
+		drop := quantity.Drop.Usual()
+		if r.workshop.DropML.Value > 0 {
+			drop = r.workshop.DropML
+		}
+		return quantity.Of(max(1, int64(math.Round(ml/drop.Value))), 1, quantity.Drop)
+	}
+	a, _ := quantity.NearestScoop(ml, r.Formula.Measures)
+	return a
 }
 
 func (p *Plan) balance(r *Resolved) (acidBase, thickener float64) {

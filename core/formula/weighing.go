@@ -39,8 +39,12 @@ func Judge(name string, targetG, weighedG, stepG float64) (status WeighStatus, a
 	tolerance := Tolerance(targetG, stepG)
 	name = material.InSentence(name)
 	switch left := targetG - weighedG; {
+	case weighedG <= 0 && targetG <= 0:
+		return Waiting, fmt.Sprintf("No figure is said of %s: add as much as it takes, and weigh what went in.", name)
 	case weighedG <= 0:
 		return Waiting, ""
+	case targetG <= 0:
+		return Done, ""
 	case left > tolerance:
 		return Started, fmt.Sprintf("%s more %s.", Grams(left, stepG), name)
 	case left < -tolerance:

@@ -13,30 +13,6 @@ import (
 
 var made = time.Date(2026, 6, 1, 0, 0, 0, 0, time.UTC)
 
-// What makers commonly see of each sort of good (common practice).
-func TestClassOfCommonGoods(t *testing.T) {
-	for name, c := range map[string]struct {
-		makeup keeping.Makeup
-		want   keeping.Class
-	}{
-		"laundry powder":           {keeping.Makeup{}, keeping.Dry},
-		"powder with percarbonate": {keeping.Makeup{Peroxide: true}, keeping.DryBleach},
-		"toilet bomb":              {keeping.Makeup{AcidAndSoda: true}, keeping.Effervescent},
-		"vinegar spray":            {keeping.Makeup{Wet: true, Water: 0.5, StrongAcid: 0.025}, keeping.WetStrong},
-		"diluted soap":             {keeping.Makeup{Wet: true, Water: 0.95, Soap: 0.02}, keeping.WetMild},
-		"diluted soap, preserved":  {keeping.Makeup{Wet: true, Water: 0.95, Soap: 0.02, Preserved: true}, keeping.WetPreserved},
-		"strong soap":              {keeping.Makeup{Wet: true, Water: 0.6, Soap: 0.3}, keeping.WetSoap},
-		"soap with vinegar":        {keeping.Makeup{Wet: true, Water: 0.8, Soap: 0.05, StrongAcid: 0.03}, keeping.WetMild},
-		"glass spray":              {keeping.Makeup{Wet: true, Water: 0.6, Alcohol: 0.3}, keeping.WithAlcohol},
-		"peroxide spray":           {keeping.Makeup{Wet: true, Water: 0.9, Peroxide: true}, keeping.WithPeroxide},
-		"peel ferment":             {keeping.Makeup{Wet: true, Kind: "ferment", Water: 0.8}, keeping.Ferment},
-		"soap-nut water":           {keeping.Makeup{Wet: true, Kind: "soap-nut-extract", Water: 0.9}, keeping.SoapNutLiquid},
-		"lemon juice spray":        {keeping.Makeup{Wet: true, Water: 0.9, StrongAcid: 0.03, PerishableLeft: true}, keeping.WetMild},
-	} {
-		assert.Equal(t, c.want.Code, keeping.Classify(c.makeup).Code, name)
-	}
-}
-
 func TestBestBeforeNamesWhatLimitsIt(t *testing.T) {
 	fresh := keeping.Ingredient{Name: "Borax", Lot: "B1", BestBefore: made.AddDate(4, 0, 0)}
 	old := keeping.Ingredient{Name: "Citric acid", Lot: "C1", BestBefore: made.AddDate(0, 2, 0)}

@@ -1,7 +1,7 @@
 package material
 
 import (
-	_ "embed"
+	"embed"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -15,8 +15,13 @@ import (
 	"keencrock/core/quantity"
 )
 
-//go:embed library.json
-var shipped []byte
+//go:embed library/*.json
+var shipped embed.FS
+
+// families are the files of the library, a family of materials each, in the
+// order they are listed.
+var families = []string{"alkalis", "acids", "chelants", "salts", "bleaches", "soaps", "surfactants", "thickeners", "fillers", "preservatives",
+	"solvents", "oils", "scents", "plants", "foods"}
 
 // Library finds materials by id or by any name in use. It is safe for use by
 // many goroutines once made.
@@ -29,19 +34,14 @@ type Library struct {
 // Shipped returns the library that ships with the application. It panics
 // when the embedded data is not valid, which a test rules out.
 var Shipped = sync.OnceValue(func() *Library {
-	lib, err := load(shipped)
+	lib, err := load()
 	if err != nil {
 		panic(fmt.Sprintf("material: %v", err))
 	}
 	return lib
 })
 
-// The shape of library.json.
-type libraryFile struct {
-	Sources   map[string]string
-	Materials []materialEntry
-}
-
+// materialEntry is the shape of a row in library/.
 type materialEntry struct {
 	ID, Name, Label string
 	Also            []string
@@ -50,9 +50,12 @@ type materialEntry struct {
 	MakeUp          []componentEntry
 	Density, Piece  *figureEntry
 	DrinksAtRH      *figureEntry
+	DrinksNone      bool
+	PH              *figureEntry
 	Keeps           Life
 	Hazards         struct {
 		Statements []string
+		Limits     map[string]float64
 		Source     string
 	}
 	Note string
@@ -76,25 +79,42 @@ func (f *figureEntry) figure() Figure {
 	return Figure{quantity.Range{Value: f.Value, Low: f.Low, High: f.High}, f.Source}
 }
 
-func load(data []byte) (*Library, error) {
-	var file libraryFile
-	d := json.NewDecoder(strings.NewReader(string(data)))
-	d.DisallowUnknownFields()
-	if err := d.Decode(&file); err != nil {
+func load() (*Library, error) {
+	lib := &Library{byName: map[string]*Material{}}
+	if err := readFile("sources", &lib.sources); err != nil {
 		return nil, err
 	}
-	file.Sources[OwnSource] = "measured in your workshop"
-	lib := &Library{byName: map[string]*Material{}, sources: file.Sources}
-	for _, e := range file.Materials {
-		m, err := e.material()
-		if err != nil {
-			return nil, fmt.Errorf("material %s: %w", e.ID, err)
-		}
-		if err := lib.add(m); err != nil {
+	lib.sources[OwnSource] = "measured in your workshop"
+	for _, family := range families {
+		var rows []materialEntry
+		if err := readFile(family, &rows); err != nil {
 			return nil, err
+		}
+		for _, e := range rows {
+			m, err := e.material()
+			if err != nil {
+				return nil, fmt.Errorf("material %s: %w", e.ID, err)
+			}
+			if err := lib.add(m); err != nil {
+				return nil, err
+			}
 		}
 	}
 	return lib, nil
+}
+
+func readFile(name string, into any) error {
+	f, err := shipped.Open("library/" + name + ".json")
+	if err != nil {
+		return err
+	}
+	defer f.Close()
+	d := json.NewDecoder(f)
+	d.DisallowUnknownFields()
+	if err := d.Decode(into); err != nil {
+		return fmt.Errorf("library/%s.json: %w", name, err)
+	}
+	return nil
 }
 
 func (e materialEntry) material() (*Material, error) {
@@ -102,7 +122,8 @@ func (e materialEntry) material() (*Material, error) {
 		ID: e.ID, Name: e.Name, Label: e.Label, Also: e.Also, Form: e.Form,
 		Functions: e.Functions, Formula: e.Formula, Note: e.Note,
 		Density: e.Density.figure(), Piece: e.Piece.figure(), DrinksAt: e.DrinksAtRH.figure(),
-		Keeps: e.Keeps, Hazards: e.Hazards.Statements,
+		DrinksNone: e.DrinksNone, PH: e.PH.figure(),
+		Keeps: e.Keeps, Hazards: e.Hazards.Statements, HazardLimits: e.Hazards.Limits,
 	}
 	if e.Piece != nil {
 		m.PieceUnit = e.Piece.Unit
@@ -170,7 +191,10 @@ func (l *Library) validate(m *Material) error {
 			return fmt.Errorf("function %q is not known", f)
 		}
 	}
-	figures := map[string]Figure{"density": m.Density, "piece": m.Piece, "humidity": m.DrinksAt}
+	figures := map[string]Figure{"density": m.Density, "piece": m.Piece, "humidity": m.DrinksAt, "pH": m.PH}
+	if err := formNeeds(m); err != nil {
+		return err
+	}
 	share := 0.0
 	for _, c := range m.MakeUp {
 		figures["share of "+c.Of] = c.Share
@@ -199,6 +223,23 @@ func (l *Library) validate(m *Material) error {
 	return nil
 }
 
+// formNeeds holds what each form must have said: whether what is dry drinks
+// water from the air, and how heavy what is measured by spoons is.
+func formNeeds(m *Material) error {
+	if m.Own {
+		return nil // what is not known of it is asked for where it is needed
+	}
+	switch {
+	case !m.Density.Known():
+		return errors.New("needs a density")
+	case m.Is(Dry) && m.DrinksAt.Known() == m.DrinksNone:
+		return errors.New("is dry: needs the humidity it drinks at, or that none is known")
+	case m.Form == "bar" && !m.Piece.Known():
+		return errors.New("is a bar: needs the mass of one")
+	}
+	return nil
+}
+
 // All returns every material in library order. The slice is the caller's;
 // the materials are shared and must not be changed.
 func (l *Library) All() []*Material { return slices.Clone(l.materials) }
@@ -214,21 +255,18 @@ func (l *Library) Find(name string) (*Material, error) {
 		return m, nil
 	}
 	key := fold(name)
-	if m, ok := l.byName[key]; ok {
+	if m := l.lookUp(key); m != nil {
 		return m, nil
-	}
-	for _, other := range []string{strings.TrimSuffix(key, "s"), strings.TrimSuffix(key, "es"), key + "s"} {
-		if m, ok := l.byName[other]; ok {
-			return m, nil
-		}
 	}
 	return nil, &UnknownError{Name: name, Nearest: l.nearest(key)}
 }
 
+// folding makes hyphens spaces and apostrophes nothing.
+var folding = strings.NewReplacer("-", " ", "_", " ", "’", "", "'", "", "%", " %", "‐", " ", "–", " ")
+
 // fold makes names comparable: lower case, single spaces, no hyphens.
 func fold(name string) string {
-	name = strings.ToLower(strings.NewReplacer("-", " ", "_", " ").Replace(name))
-	return strings.Join(strings.Fields(name), " ")
+	return strings.Join(strings.Fields(folding.Replace(strings.ToLower(name))), " ")
 }
 
 // UnknownError is a name no material has, with the names nearest to it.

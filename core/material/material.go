@@ -38,10 +38,20 @@ type Material struct {
 	Piece     Figure
 	PieceUnit string // bar, nut, lemon, tab
 	DrinksAt  Figure // deliquescence humidity, % RH
-	Keeps     Life
-	Hazards   []string // H-statements, a screen only
-	Note      string
-	Own       bool // made by the workshop, not shipped
+	// DrinksNone says that it drinks no water from the air of a room, as far as
+	// is known.
+	DrinksNone bool
+	// PH is what it makes of water, where its make-up is not known: ash, a
+	// ferment; unknown where its make-up tells.
+	PH      Figure
+	Keeps   Life
+	Hazards []string // H-statements, a screen only
+	// HazardLimits are the shares from which a statement holds in a mixture,
+	// where they differ from the general ones.
+	HazardLimits map[string]float64
+	Note         string
+	Own          bool   // made by the workshop, not shipped
+	Like         string // id of the shipped material it is like, for one of the workshop\'s own; empty when it is like none
 }
 
 // Component is one part of a mixture by mass fraction.
@@ -61,6 +71,15 @@ func (m *Material) Is(t Tags) bool { return m.Tags&t == t }
 
 // Does reports whether the material serves a function, such as "acid".
 func (m *Material) Does(function string) bool { return slices.Contains(m.Functions, function) }
+
+// Nature is the id of the shipped material whose nature it has: its own, or of
+// the one it is like.
+func (m *Material) Nature() string {
+	if m.Like != "" {
+		return m.Like
+	}
+	return m.ID
+}
 
 // Liquid reports whether the material is poured.
 func (m *Material) Liquid() bool { return m.Form == "liquid" || m.Form == "oil" }
@@ -82,7 +101,7 @@ func (m *Material) ShareOf(component string) float64 {
 // Handling returns what is needed to make grams of a written amount of this
 // material under the given measures.
 func (m *Material) Handling(measures quantity.Measures) quantity.Handling {
-	return quantity.Handling{Measures: measures, DensityGPerML: m.Density.Range, PieceG: m.Piece.Range}
+	return quantity.Handling{Measures: measures, DensityGPerML: m.Density.Range, PieceG: m.Piece.Range, Liquid: m.Liquid()}
 }
 
 // InSentence is a name as it stands inside a sentence: with a small first

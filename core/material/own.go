@@ -125,6 +125,7 @@ func (o *Own) nature(shipped *Library) (*Material, error) {
 			return nil, &OwnError{"like", err.Error()}
 		}
 		m := *like
+		m.Like = like.Nature()
 		return &m, nil
 	}
 	tags, known := strangers[o.Function]

@@ -31,7 +31,9 @@ const (
 	Dry
 	DustyAcid
 	DustyAlkali
+	Enzyme
 	Fades
+	Fermented
 	FineDust
 	Flammable
 	Humectant
@@ -41,6 +43,7 @@ const (
 	Oxidiser
 	Perishable
 	Peroxide
+	Poison
 	Preservative
 	Preserved
 	Salt
@@ -57,17 +60,19 @@ const (
 	Water
 	WeakAcid
 	Wet
+	Yeast
 )
 
 var tagNames = []string{
 	"acid", "acid-preservative", "alcohol", "alkali", "ammonia", "bicarbonate",
 	"borate", "botanical", "cakes", "calcium", "carbonate", "caustic",
 	"chelant", "chlorine", "citrate", "citrus-oil", "dry", "dusty-acid",
-	"dusty-alkali", "fades", "fine-dust", "flammable", "humectant",
+	"dusty-alkali", "enzyme", "fades", "ferment", "fine-dust", "flammable", "humectant",
 	"magnesium", "oil", "organic", "oxidiser", "perishable", "peroxide",
-	"preservative", "preserved", "salt", "scent-oil", "soap", "starch",
+	"poison", "preservative", "preserved", "salt", "scent-oil", "soap", "starch",
 	"stranger", "strong-acid", "strong-alkali", "sugar", "surfactant", "thickener",
 	"vinegar", "water", "weak-acid", "wet",
+	"yeast",
 }
 
 // ParseTag returns the tag of a name.

@@ -78,7 +78,7 @@ func ParseHardness(s string) (Hardness, error) {
 	unit := p.in[p.pos:]
 	for _, u := range hardnessUnits {
 		if u.matches(unit) {
-			h := Hardness(n.Float() / u.perMMol)
+			h := Hardness(n.low.Float() / u.perMMol)
 			if h > maxHardness {
 				return 0, fmt.Errorf("a hardness of %s is beyond sea water: check the unit", strings.TrimSpace(s))
 			}

@@ -43,6 +43,8 @@ func (n Number) isZero() bool { return n.num == 0 }
 
 func (n Number) less(m Number) bool { return n.num*m.den < m.num*n.den }
 
+func (n Number) times(m Number) Number { return newNumber(n.num*m.num, n.den*m.den) }
+
 func (n Number) add(m Number) Number {
 	return newNumber(n.num*m.den+m.num*n.den, n.den*m.den)
 }
@@ -78,14 +80,6 @@ func (n Number) decimalPlaces() (places int, ok bool) {
 		scale *= 10
 	}
 	return 0, false
-}
-
-var numberWords = map[string]Number{
-	"a": {1, 1}, "an": {1, 1}, "one": {1, 1}, "two": {2, 1}, "three": {3, 1},
-	"four": {4, 1}, "five": {5, 1}, "six": {6, 1}, "seven": {7, 1},
-	"eight": {8, 1}, "nine": {9, 1}, "ten": {10, 1}, "twelve": {12, 1},
-	"dozen": {12, 1}, "half": {1, 2}, "third": {1, 3}, "quarter": {1, 4},
-	"whole": {1, 1},
 }
 
 var vulgarFractions = map[rune]Number{

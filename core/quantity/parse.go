@@ -32,17 +32,43 @@ const (
 // maxInput is the longest text taken for an amount, in bytes.
 const maxInput = 200
 
-// Parse reads a written amount. The error is a [*ParseError].
+// Reading is what an amount was read as.
+type Reading struct {
+	Amount Amount
+	// Also is the same amount said another way, as in “1 cup or 20–25 nuts”;
+	// zero when it is said once.
+	Also Amount
+	// Rest is what follows the amount, and At where it begins in the text, in
+	// bytes.
+	Rest string
+	At   int
+}
+
+// Parse reads a written amount, said once. The error is a [*ParseError].
 func Parse(s string) (Amount, error) {
-	p := parser{in: s}
-	a, err := p.amount()
+	r, err := Read(s)
 	if err != nil {
 		return Amount{}, err
 	}
-	if p.skipSpace(); p.pos < len(p.in) {
-		return Amount{}, p.fail("the end of the amount, or “+” and another term")
+	if !r.Also.IsZero() {
+		return Amount{}, &ParseError{Input: s, Position: 1, Expected: "one amount", Found: "two ways of saying it"}
 	}
-	return a, nil
+	return r.Amount, nil
+}
+
+// Read reads a written amount that may be said two ways. The error is a
+// [*ParseError].
+func Read(s string) (Reading, error) {
+	p := parser{in: s}
+	r, err := p.reading()
+	if err != nil {
+		return Reading{}, err
+	}
+	p.skipWord("of") // “a glug of”
+	if p.skipSpace(); p.pos < len(p.in) {
+		return Reading{}, p.fail("the end of the amount, or “+” and another term")
+	}
+	return r, nil
 }
 
 // MustParse is Parse for amounts known to be good; it panics on others.
@@ -54,30 +80,44 @@ func MustParse(s string) Amount {
 	return a
 }
 
-// ParsePrefix reads an amount at the start of a spoken line and returns what
-// follows, a leading "of" removed: "2 cups of borax" gives 2 cups and "borax".
-// A number with no unit counts pieces: "20 soap nuts". Where the unit is
-// itself the thing ("3 lemons"), rest is the unit's word.
-func ParsePrefix(s string) (a Amount, rest string, err error) {
+// ReadPrefix reads an amount at the start of a spoken line and what follows, a
+// leading "of" removed: "2 cups of borax" gives 2 cups and "borax". A number
+// with no unit counts: "20 soap nuts". Where the unit is itself the thing ("3
+// lemons", "juice of a lemon"), Rest is the thing's name.
+func ReadPrefix(s string) (Reading, error) {
 	p := parser{in: s, prefix: true}
-	if a, err = p.amount(); err != nil {
-		return Amount{}, "", err
+	r, err := p.reading()
+	if err != nil {
+		return Reading{}, err
 	}
-	rest = strings.TrimSpace(p.in[p.pos:])
-	if after, found := strings.CutPrefix(rest, "of "); found {
-		rest = strings.TrimSpace(after)
+	p.skipSpace()
+	r.At = p.pos
+	r.Rest = strings.TrimSpace(p.in[p.pos:])
+	for _, of := range [...]string{"of the ", "of "} {
+		if len(r.Rest) >= len(of) && strings.EqualFold(r.Rest[:len(of)], of) {
+			r.At += len(of)
+			r.Rest = strings.TrimSpace(r.Rest[len(of):])
+			break
+		}
 	}
-	if rest == "" && a.Kind() == Count {
-		rest = units[a.terms[a.n-1].Unit].one
+	if r.Rest == "" && r.Amount.n > 0 {
+		switch u := r.Amount.terms[r.Amount.n-1].Unit; {
+		case u.JuiceOf():
+			r.Rest = u.Fruit() + " juice"
+		case u.PeelOf():
+			r.Rest = u.Fruit() + " peel"
+		case u.Kind() == Count:
+			r.Rest = units[u].one
+		}
 	}
-	return a, rest, nil
+	return r, nil
 }
 
 // parser walks the input once; pos is a byte offset.
 type parser struct {
 	in     string
 	pos    int
-	prefix bool // text may follow, and a bare number counts pieces
+	prefix bool // text may follow, and a bare number counts
 }
 
 func (p *parser) fail(expected string) *ParseError { return p.failAt(p.pos, expected) }
@@ -108,10 +148,63 @@ func firstWord(s string) string {
 	return s[:end]
 }
 
+// reading reads an amount and, where there is one, another way of saying it.
+func (p *parser) reading() (r Reading, err error) {
+	limit := maxInput
+	if p.prefix {
+		limit = 10 * maxInput
+	}
+	if len(p.in) > limit {
+		return r, p.failAt(0, fmt.Sprintf("an amount of at most %d letters", limit))
+	}
+	if r.Amount, err = p.amount(); err != nil {
+		return r, err
+	}
+	mark := p.pos
+	if also, ok := p.also(r.Amount); ok {
+		r.Also = also
+	} else {
+		p.pos = mark
+	}
+	return r, nil
+}
+
+// also reads "(240 ml)", "or 20–25 nuts", "= 240 ml".
+func (p *parser) also(of Amount) (Amount, bool) {
+	if p.skipSpace(); p.pos == len(p.in) {
+		return Amount{}, false
+	}
+	closed := false
+	switch {
+	case p.accept('('):
+		closed = true
+		p.accept('=')
+	case p.accept('='), p.accept('/'):
+	default:
+		if p.word() != "or" {
+			return Amount{}, false
+		}
+	}
+	start := p.pos
+	a, err := p.amount()
+	if err != nil || a.open != NotOpen || a.upTo || p.pos == start {
+		return Amount{}, false
+	}
+	if closed {
+		if p.phrase("each") {
+			a = a.times(of)
+		}
+		if p.skipSpace(); !p.accept(')') {
+			return Amount{}, false
+		}
+	}
+	return a, true
+}
+
 func (p *parser) amount() (Amount, error) {
 	var a Amount
-	if len(p.in) > maxInput {
-		return a, p.failAt(0, fmt.Sprintf("an amount of at most %d letters", maxInput))
+	if a.open = p.openPhrase(); a.open != NotOpen {
+		return a, nil
 	}
 	a.upTo = p.makeUp()
 	for {
@@ -128,7 +221,7 @@ func (p *parser) amount() (Amount, error) {
 		}
 		a.terms[a.n] = t
 		a.n++
-		if !p.plus() {
+		if !p.plus() && !(a.n < maxTerms && p.smallerFollows(t)) {
 			return a, nil
 		}
 	}
@@ -139,17 +232,89 @@ func addable(a, b Kind) bool {
 	return a == b || physical(a) && physical(b)
 }
 
-// makeUp reads "to", "up to", "make up to", "top up to", "qs to".
+// openPhrase reads an amount without a figure, such as "to taste". The more
+// that is said of it ("enough to cover the soap nuts") is left as the rest.
+func (p *parser) openPhrase() Open {
+	p.skipSpace()
+	c := p.peek()
+	if isDigit(rune(c)) {
+		return NotOpen
+	}
+	rest := p.in[p.pos:]
+	for i := range openPhrases {
+		phrase := openPhrases[i].phrase
+		if len(rest) < len(phrase) || c|0x20 != phrase[0] || !strings.EqualFold(rest[:len(phrase)], phrase) {
+			continue
+		}
+		if after, _ := utf8.DecodeRuneInString(rest[len(phrase):]); unicode.IsLetter(after) {
+			continue
+		}
+		end := p.pos + len(phrase)
+		// “a little vinegar” is open, “to fill 2 jars” and “enough to make 2 l” are totals
+		q := parser{in: p.in, pos: end}
+		if openPhrases[i].open == ToFill || phrase == "enough" {
+			if q.skipWordsThenNumber() {
+				continue
+			}
+		}
+		if !p.prefix {
+			if q = (parser{in: p.in, pos: end}); !q.onlyWords() {
+				continue
+			}
+			end = len(p.in)
+		}
+		p.pos = end
+		return openPhrases[i].open
+	}
+	return NotOpen
+}
+
+// skipWordsThenNumber reports whether a number comes within the next words.
+func (p *parser) skipWordsThenNumber() bool {
+	for range 4 {
+		p.skipSpace()
+		if isDigit(rune(p.peek())) || vulgarFractions[p.peekRune()] != (Number{}) {
+			return true
+		}
+		if e := p.entry(); e.role == isNumber {
+			return true
+		} else if e.role == noRole && p.pos >= len(p.in) {
+			return false
+		}
+	}
+	return false
+}
+
+// onlyWords reports whether nothing but words follows.
+func (p *parser) onlyWords() bool {
+	for _, r := range p.in[p.pos:] {
+		if !unicode.IsLetter(r) && !unicode.IsSpace(r) && r != '-' && r != '\'' && r != '.' {
+			return false
+		}
+	}
+	return true
+}
+
+// makeUp reads "to", "up to", "make up to", "top up to", "qs to", "enough to
+// make".
 func (p *parser) makeUp() bool {
 	mark := p.pos
-	if isDigit(rune(p.peek())) {
+	if p.skipSpace(); isDigit(rune(p.peek())) || !strings.ContainsRune("tmuqfe", rune(p.peek()|0x20)) {
 		return false
 	}
 	for {
 		switch p.word() {
-		case "to":
+		case "to", "makes":
+			at := p.pos
+			switch p.word() {
+			case "make", "fill", "total":
+				if p.skipSpace(); p.startsNumber() {
+					return true
+				}
+			}
+			p.pos = at
 			return true
-		case "make", "made", "top", "up", "qs", "q.s.", "q.s":
+		case "make", "made", "top", "topped", "fill", "filled", "up", "qs", "q.s.", "q.s", "enough":
 		default:
 			p.pos = mark
 			return false
@@ -161,18 +326,49 @@ func (p *parser) makeUp() bool {
 func (p *parser) plus() bool {
 	mark := p.pos
 	p.skipSpace()
-	if p.accept('+') || p.accept('&') {
+	if p.accept('+') {
 		return true
 	}
-	switch p.word() {
-	case "and", "plus":
-		p.skipSpace()
-		if p.startsNumber() {
-			return true
+	joined := p.accept('&')
+	if !joined {
+		w := p.word()
+		joined = w == "and" || w == "plus"
+	}
+	if joined {
+		after := p.pos
+		if p.skipSpace(); p.startsNumber() {
+			if !p.prefix {
+				p.pos = after
+				return true
+			}
+			// “2 cups soap and a cup of soda”: what follows has to be a measure
+			// of the same thing, so the unit must be there
+			q := *p
+			if t, err := q.term(); err == nil && t.Unit.Kind() != Count {
+				p.pos = after
+				return true
+			}
 		}
 	}
 	p.pos = mark
 	return false
+}
+
+// smallerFollows reports whether a term of a smaller unit follows with nothing
+// between, as in "1 lb 4 oz".
+func (p *parser) smallerFollows(before Term) bool {
+	mark := p.pos
+	defer func() { p.pos = mark }()
+	p.skipSpace()
+	if !isDigit(rune(p.peek())) && vulgarFractions[p.peekRune()] == (Number{}) {
+		return false
+	}
+	t, err := p.term()
+	if err != nil || t.Unit.Kind() != before.Unit.Kind() || t.Unit.Kind() != Mass && t.Unit.Kind() != Volume {
+		return false
+	}
+	small, big := t.size(Handling{Measures: US}).Value, before.size(Handling{Measures: US}).Value
+	return small > 0 && small < big
 }
 
 func (p *parser) startsNumber() bool {
@@ -182,53 +378,187 @@ func (p *parser) startsNumber() bool {
 	}
 	mark := p.pos
 	defer func() { p.pos = mark }()
-	w := p.word()
-	_, isNumber := numberWords[w]
-	return isNumber || w == "heaped" || w == "level"
+	e := p.entry()
+	return e.role == isNumber || e.role == isArticle || e.role == isFill && (e.fill == Heaped || e.fill == Level)
 }
 
 func (p *parser) term() (Term, error) {
 	var t Term
 	p.qualifiers(&t)
+	if done, err := p.fruit(&t); done || err != nil {
+		return t, err
+	}
 	start := p.pos
-	low, found, err := p.number()
+	between := !isDigit(rune(p.peek())) && (p.phrase("between") || p.phrase("from"))
+	n, found, err := p.number()
 	if err != nil {
 		return t, err
 	}
 	if !found {
 		// "heaped tbsp" is one heaped tablespoon
-		if t.Fill == Plain {
+		if t.Fill == Plain && t.Low.isZero() {
 			return t, p.fail(expectNumber)
 		}
-		low = Number{1, 1}
+		n = exactly(one)
 	}
-	t.Low, t.High = low, low
-	ranged, err := p.rangeEnd(&t)
+	t.Low, t.High = n.low, n.high
+	ranged, err := p.rangeEnd(&t, between)
 	if err != nil {
 		return t, err
+	}
+	if factor, ok := p.times(t); ok {
+		return p.multiplied(factor, start)
 	}
 	p.qualifiers(&t)
 	if t.Unit, err = p.unit(); err != nil {
 		return t, err
 	}
-	if !ranged {
-		if err := p.repeatedUnitRange(&t); err != nil {
-			return t, err
+	p.afterUnit(&t, ranged)
+	return t, p.check(&t, start)
+}
+
+// check refuses what cannot be.
+func (p *parser) check(t *Term, start int) error {
+	switch {
+	case t.Low.isZero() || t.High.isZero():
+		return p.failAt(start, "an amount above zero")
+	case t.High.less(t.Low):
+		return p.failAt(start, "a range from the smaller to the larger")
+	case t.Fill != Plain && t.Unit.Kind() != Volume && (t.Fill < Large || t.Unit.Kind() != Count):
+		return p.failAt(start, fmt.Sprintf("a cup or spoon after “%s”", fillNames[t.Fill]))
+	case t.Set != AsWritten && units[t.Unit].sizes[US] == 0:
+		return p.failAt(start, fmt.Sprintf("a cup, spoon, pint or gallon after “%s”", setPrint[t.Set]))
+	case t.High.num > maxNumerator || t.High.den > maxDenominator || t.Low.den > maxDenominator:
+		return p.failAt(start, "a number below a thousand million")
+	}
+	return nil
+}
+
+// fruit reads "juice of half a lemon", "the peel of 2 oranges".
+func (p *parser) fruit(t *Term) (bool, error) {
+	mark := p.pos
+	if p.skipSpace(); !strings.ContainsRune("tjpr", rune(p.peek()|0x20)) {
+		p.pos = mark
+		return false, nil
+	}
+	w := p.word()
+	if w == "the" {
+		w = p.word()
+	}
+	juice := w == "juice"
+	if !juice && w != "peel" && w != "peels" && w != "rind" && w != "rinds" {
+		p.pos = mark
+		return false, nil
+	}
+	if w = p.word(); w != "of" && w != "from" {
+		p.pos = mark
+		return false, nil
+	}
+	start := p.pos
+	n, found, err := p.number()
+	if err != nil {
+		return false, err
+	}
+	if !found {
+		n = exactly(one)
+	}
+	t.Low, t.High = n.low, n.high
+	if _, err := p.rangeEnd(t, false); err != nil {
+		return false, err
+	}
+	p.qualifiers(t)
+	if t.Fill != Plain { // a large lemon is one of them
+		t.Fill = Plain
+	}
+	p.skipWord("fresh")
+	j, peel, ok := fruitOf(p.word())
+	if !ok {
+		p.pos = mark
+		return false, nil
+	}
+	if t.Unit = j; !juice {
+		t.Unit = peel
+	}
+	return true, p.check(t, start)
+}
+
+// times reads what makes several of one amount: "2 x 500 g", "a 500 g box".
+// It looks ahead; factor is how many.
+func (p *parser) times(t Term) (factor Term, ok bool) {
+	mark := p.pos
+	p.skipSpace()
+	if c := p.peek() | 0x20; 'a' <= c && c <= 'z' && c != 'x' {
+		p.pos = mark
+		return t, false
+	}
+	if (p.accept('x') || p.accept('×') || p.accept('X')) && !unicode.IsLetter(p.peekRune()) {
+		if p.skipSpace(); isDigit(rune(p.peek())) || vulgarFractions[p.peekRune()] != (Number{}) {
+			return t, true
 		}
 	}
-	if t.Low.isZero() || t.High.isZero() {
-		return t, p.failAt(start, "an amount above zero")
+	p.pos = mark
+	// “a 500 g box”, “two 1 kg bags”: only with a pack after it
+	p.skipSpace()
+	bracket := p.accept('(')
+	if isDigit(rune(p.peek())) {
+		q := *p
+		inner, err := q.plainTerm()
+		physical := inner.Unit.Kind() == Mass || inner.Unit.Kind() == Volume
+		if bracket && !q.accept(')') {
+			physical = false
+		}
+		if err == nil && physical && q.pack() {
+			return t, true
+		}
 	}
-	if t.High.less(t.Low) {
-		return t, p.failAt(start, "a range from the smaller to the larger")
+	p.pos = mark
+	return t, false
+}
+
+// plainTerm reads a number and a unit and nothing else.
+func (p *parser) plainTerm() (t Term, err error) {
+	n, found, err := p.number()
+	if err != nil || !found {
+		return t, p.fail(expectNumber)
 	}
-	if t.Fill != Plain && t.Unit.Kind() != Volume {
-		return t, p.failAt(start, fmt.Sprintf("a cup or spoon after “%s”", fillNames[t.Fill]))
+	t.Low, t.High = n.low, n.high
+	if _, err = p.rangeEnd(&t, false); err != nil {
+		return t, err
 	}
-	if t.Set != AsWritten && units[t.Unit].sizes[US] == 0 {
-		return t, p.failAt(start, fmt.Sprintf("a cup, spoon, pint or gallon after “%s”", setPrint[t.Set]))
+	t.Unit, err = p.unit()
+	return t, err
+}
+
+// pack reads a word for what things are sold in, or a bar or block "of".
+func (p *parser) pack() bool {
+	mark := p.pos
+	p.accept('-')
+	if e := p.entry(); e.role == isUnit {
+		if e.unit == Box || e.unit == Jar || e.unit == Bottle {
+			return true
+		}
+		if at := p.pos; e.unit == Bar {
+			w := p.word()
+			if p.pos = at; w == "of" || w == "" {
+				return true
+			}
+		}
 	}
-	return t, nil
+	p.pos = mark
+	return false
+}
+
+// multiplied reads the amount of one and makes so many of it.
+func (p *parser) multiplied(factor Term, start int) (Term, error) {
+	t, err := p.plainTerm()
+	if err != nil {
+		return t, err
+	}
+	p.accept(')')
+	p.pack()
+	t.Low, t.High = t.Low.times(factor.Low), t.High.times(factor.High)
+	t.About = factor.About
+	return t, p.check(&t, start)
 }
 
 // qualifiers reads "about", "heaped", "imperial" and their kin, in any order.
@@ -243,27 +573,23 @@ func (p *parser) qualifiers(t *Term) {
 			t.About = true
 			continue
 		}
-		switch p.word() {
-		case "about", "roughly", "approx", "approx.", "approximately", "around", "ca", "ca.":
+		switch e := p.entry(); e.role {
+		case isAbout:
 			t.About = true
-		case "level", "levelled":
-			t.Fill = Level
-		case "heaped", "heaping":
-			t.Fill = Heaped
-		case "rounded":
-			t.Fill = Rounded
-		case "scant":
-			t.Fill = Scant
-		case "packed":
-			t.Fill = Packed
-		case "us", "u.s.", "american":
-			t.Set = US
-		case "imperial", "imp", "imp.", "uk", "british":
-			t.Set = Imperial
-		case "metric":
-			t.Set = Metric
-		case "australian", "aus":
-			t.Set = Australian
+		case isFill:
+			t.Fill = e.fill
+		case isSet:
+			t.Set = e.set
+		case isFiller:
+		case isArticle: // “a heaped cup”, “a good handful”
+			at := p.pos
+			next := p.entry()
+			p.pos = at
+			if next.role != isFill && next.role != isFiller && next.role != isSet && next.role != isAbout || !t.Low.isZero() {
+				p.pos = mark
+				return
+			}
+			t.Low = one // since the article is used up
 		default:
 			p.pos = mark
 			return
@@ -271,10 +597,11 @@ func (p *parser) qualifiers(t *Term) {
 	}
 }
 
-// rangeEnd reads "–15" or "to 25" after the first number.
-func (p *parser) rangeEnd(t *Term) (bool, error) {
+// rangeEnd reads "–15" or "to 25" after the first number, "and 25" after
+// "between".
+func (p *parser) rangeEnd(t *Term, between bool) (bool, error) {
 	mark := p.pos
-	if !p.rangeSign() {
+	if !p.rangeSign() && !(between && p.phrase("and")) {
 		return false, nil
 	}
 	high, found, err := p.number()
@@ -285,35 +612,190 @@ func (p *parser) rangeEnd(t *Term) (bool, error) {
 		p.pos = mark
 		return false, nil
 	}
-	t.High = high
+	t.High = high.high
 	return true, nil
 }
 
-// repeatedUnitRange reads the rest of "10 g to 15 g".
-func (p *parser) repeatedUnitRange(t *Term) error {
+// afterUnit reads what may follow a unit: the rest of "10 g to 15 g", "a cup
+// and a half", "a spoon or two", "a cup or so", "1 cup heaped", "a box of 500 g".
+func (p *parser) afterUnit(t *Term, ranged bool) {
 	mark := p.pos
-	if !p.rangeSign() {
-		return nil
+	switch p.skipSpace(); p.peek() {
+	case 0, '+', ')': // the commonest ends
+		p.pos = mark
+		return
 	}
-	high, found, err := p.number()
-	if err == nil && found {
-		var u Unit
-		if u, err = p.unit(); err == nil && u == t.Unit {
-			t.High = high
-			return nil
+	p.pos = mark
+	if !ranged {
+		p.repeatedUnitRange(t)
+	}
+	if t.Low == t.High && t.Low.den == 1 {
+		mark := p.pos
+		if f, ok := p.fractionAfterAnd(); ok && !p.unitFollows() {
+			t.Low = t.Low.add(f)
+			t.High = t.Low
+		} else {
+			p.pos = mark
+		}
+	}
+	if t.Low == one && t.High == one {
+		mark := p.pos
+		if p.word() == "or" {
+			if n, found, err := p.number(); err == nil && found && t.High.less(n.high) && n.high.less(Number{6, 1}) && !p.unitFollows() && p.peek() != '-' && p.peekRune() != '–' && p.endsHere() {
+				t.High = n.high
+			} else {
+				p.pos = mark
+			}
+		} else {
+			p.pos = mark
+		}
+	}
+	mark = p.pos
+	if p.word() != "or" || p.word() != "so" {
+		p.pos = mark
+	} else {
+		t.About = true
+	}
+	p.fillAfter(t)
+	p.ofSize(t)
+}
+
+// fillAfter reads "1 cup heaped", "2 cups, packed", "1 cup approx.".
+func (p *parser) fillAfter(t *Term) {
+	for {
+		mark := p.pos
+		p.skipSpace()
+		p.accept(',')
+		open := p.accept('(')
+		for {
+			at := p.pos
+			if e := p.entry(); e.role != isFiller {
+				p.pos = at
+				break
+			}
+		}
+		filled := p.pos
+		e := p.entry()
+		if e.role == isSet && t.Set == AsWritten && units[t.Unit].sizes[US] > 0 && (!open || p.accept(')')) {
+			t.Set = e.set
+			continue
+		}
+		if e.role == noRole && filled > mark+1 && strings.TrimSpace(p.in[mark:filled]) == "full" {
+			p.pos = filled // “a dropper full”
+			return
+		}
+		isFill := e.role == isFill && (t.Unit.Kind() == Volume) && e.fill < Large
+		if !isFill && e.role != isAbout || open && !p.accept(')') || !open && p.prefix && !p.endsHere() && e.role == isAbout {
+			p.pos = mark
+			return
+		}
+		if isFill {
+			t.Fill = e.fill
+		} else {
+			t.About = true
+		}
+	}
+}
+
+// ofSize reads how much is in a pack or vessel: "half a box of 500 g", "a box
+// (500 g)", and passes over the pack in "500 g box".
+func (p *parser) ofSize(t *Term) {
+	mark := p.pos
+	switch {
+	case t.Unit.Kind() == Mass || t.Unit.Kind() == Volume && units[t.Unit].role == Standard:
+		if !p.pack() || p.prefix && !p.endsHere() && !p.ofFollows() {
+			p.pos = mark
+		}
+		return
+	case t.Unit != Box && t.Unit != Jar && t.Unit != Bottle && t.Unit != Pot && t.Unit != Bar:
+		return
+	}
+	p.skipSpace()
+	open := p.accept('(')
+	if !open && p.word() != "of" {
+		p.pos = mark
+		return
+	}
+	if t.Unit == Bar && open {
+		p.pos = mark // the other way of saying it
+		return
+	}
+	if p.skipSpace(); !p.startsNumber() {
+		p.pos = mark
+		return
+	}
+	size, err := p.plainTerm()
+	if err == nil && (size.Unit.Kind() == Mass || size.Unit.Kind() == Volume && units[size.Unit].role == Standard) {
+		if open {
+			p.skipWord("each")
+			p.skipSpace()
+		}
+		if !open || p.accept(')') {
+			size.Low, size.High = size.Low.times(t.Low), size.High.times(t.High)
+			size.About = t.About
+			*t = size
+			return
 		}
 	}
 	p.pos = mark
-	if p.prefix {
-		return nil
-	}
+}
+
+func (p *parser) ofFollows() bool {
+	mark := p.pos
+	defer func() { p.pos = mark }()
+	return p.word() == "of"
+}
+
+// unitFollows reports whether a unit comes next, so that what was read is a
+// number of its own.
+func (p *parser) unitFollows() bool {
+	mark := p.pos
+	defer func() { p.pos = mark }()
+	e := p.unitEntry()
+	return e.role == isUnit
+}
+
+// endsHere reports whether the amount can end here: at the end, at a stop or a
+// word that is not part of a name.
+func (p *parser) endsHere() bool {
+	mark := p.pos
+	defer func() { p.pos = mark }()
 	p.skipSpace()
-	return p.fail("the same unit at both ends of a range")
+	if p.pos == len(p.in) {
+		return true
+	}
+	switch p.peek() {
+	case ',', ';', ')', '.', '\n':
+		return true
+	}
+	switch p.word() {
+	case "of", "and", "plus", "or", "each":
+		return true
+	}
+	return p.prefix
+}
+
+// repeatedUnitRange reads the rest of "10 g to 15 g".
+func (p *parser) repeatedUnitRange(t *Term) {
+	mark := p.pos
+	if p.rangeSign() {
+		if high, found, err := p.number(); err == nil && found {
+			if u, err := p.unit(); err == nil && u == t.Unit && t.Low.less(high.high) {
+				t.High = high.high
+				return
+			}
+		}
+	}
+	p.pos = mark
 }
 
 func (p *parser) rangeSign() bool {
 	mark := p.pos
 	p.skipSpace()
+	if c := p.peek() | 0x20; 'a' <= c && c <= 'z' && c != 't' && c != 'o' {
+		p.pos = mark
+		return false
+	}
 	if p.accept('-') || p.accept('–') || p.accept('—') {
 		p.skipSpace()
 		return true
@@ -326,29 +808,48 @@ func (p *parser) rangeSign() bool {
 	return false
 }
 
-// unit reads a unit's word. In prefix mode a missing unit counts pieces.
+// phrase reads a word if it is there.
+func (p *parser) phrase(w string) bool {
+	mark := p.pos
+	if p.word() == w {
+		return true
+	}
+	p.pos = mark
+	return false
+}
+
+// unit reads a unit's word. A number alone counts.
 func (p *parser) unit() (Unit, error) {
 	p.skipSpace()
 	start := p.pos
-	word := p.rawWord()
-	switch word {
-	case "T":
-		return Tablespoon, nil
-	case "t":
-		return Teaspoon, nil
+	if p.accept('%') {
+		return Percent, nil
 	}
-	lower := strings.TrimSuffix(strings.ToLower(word), ".")
-	if u, ok := unitWords[lower]; ok {
-		return u, nil
-	}
-	if lower == "fl" || lower == "fluid" {
-		if u := unitWords[strings.TrimSuffix(p.word(), ".")]; u == Ounce {
-			return FluidOunce, nil
-		}
+	if e := p.unitEntry(); e.role == isUnit {
+		return e.unit, nil
 	}
 	p.pos = start
-	if p.prefix && word != "" {
-		return Piece, nil
+	if p.prefix || p.endsHere() {
+		return Bare, nil
 	}
 	return noUnit, p.fail(expectUnit)
+}
+
+// unitEntry reads a unit of one word or more.
+func (p *parser) unitEntry() entry {
+	p.skipSpace()
+	mark := p.pos
+	if p.accept('-') && !unicode.IsLetter(p.peekRune()) { // “1-cup”
+		p.pos = mark
+		return entry{}
+	}
+	at := p.pos
+	switch word := p.rawWord(); word {
+	case "T":
+		return entry{role: isUnit, unit: Tablespoon}
+	case "t":
+		return entry{role: isUnit, unit: Teaspoon}
+	}
+	p.pos = at
+	return p.entry()
 }

@@ -1,29 +1,57 @@
 package quantity
 
 import (
+	"strings"
 	"unicode/utf8"
 )
 
-// number reads an integer, decimal, fraction, mixed number or number word.
-func (p *parser) number() (n Number, found bool, err error) {
+// span is a number, or the lowest and the highest it may be.
+type span struct{ low, high Number }
+
+func exactly(n Number) span { return span{n, n} }
+
+var one = Number{1, 1}
+
+// number reads an integer, decimal, fraction, mixed number or number words.
+func (p *parser) number() (n span, found bool, err error) {
 	p.skipSpace()
 	start := p.pos
 	if whole, ok := p.digits(); ok {
-		if n, err = p.afterDigits(start, whole); err == nil {
-			p.skipWord("whole")
+		v, err := p.afterDigits(start, whole)
+		if err != nil {
+			return span{}, true, err
 		}
-		return n, true, err
+		n = exactly(v)
+		if v.den == 1 {
+			n = exactly(p.andAFraction(v))
+		}
+		return p.timesMore(n), true, nil
 	}
 	if v, ok := p.vulgar(); ok {
-		return v, true, nil
+		p.ofA()
+		return exactly(v), true, nil
 	}
-	if n, ok := p.numberWord(); ok {
+	if n, ok := p.numberWords(); ok {
 		return n, true, nil
 	}
 	if r, _ := utf8.DecodeRuneInString(p.in[p.pos:]); r == '-' || r == '−' {
-		return n, false, p.fail("an amount above zero")
+		return span{}, false, p.fail("an amount above zero")
 	}
-	return n, false, nil
+	return span{}, false, nil
+}
+
+// timesMore reads what multiplies a number: 2 dozen, 3 hundred.
+func (p *parser) timesMore(n span) span {
+	mark := p.pos
+	if p.skipSpace(); !strings.ContainsRune("dht", rune(p.peek()|0x20)) {
+		p.pos = mark
+		return n
+	}
+	if e := p.entry(); e.role == isNumber && (e.low == Number{12, 1} || e.low.num >= 100) {
+		return span{n.low.times(e.low), n.high.times(e.high)}
+	}
+	p.pos = mark
+	return n
 }
 
 // afterDigits finishes a number whose whole part has been read.
@@ -67,6 +95,7 @@ func (p *parser) fraction(start int, num int64) (Number, error) {
 	if !ok || den == 0 || den > maxDenominator {
 		return Number{}, p.failAt(start, "a fraction such as 1/2")
 	}
+	p.ofA()
 	return newNumber(num, den), nil
 }
 
@@ -106,26 +135,158 @@ func (p *parser) vulgar() (Number, bool) {
 	return n, ok
 }
 
-// numberWord reads "two", "half", "half a", "a quarter of a", "a dozen".
-func (p *parser) numberWord() (Number, bool) {
+// numberWords reads "two", "half a", "a couple of", "three quarters of a",
+// "one and a half", "twenty-five", "half a dozen".
+func (p *parser) numberWords() (span, bool) {
 	mark := p.pos
-	n, ok := numberWords[p.word()]
-	if !ok {
-		p.pos = mark
-		return n, false
-	}
-	for {
-		mark = p.pos
-		w := p.word()
-		next, isNumber := numberWords[w]
-		switch {
-		case w == "of":
-		case isNumber && next == Number{1, 1} && w != "one":
-		case isNumber && n == Number{1, 1}:
-			n = next
-		default:
-			p.pos = mark
-			return n, true
+	e := p.entry()
+	var n span
+	switch e.role {
+	case isNumber:
+		n = span{e.low, e.high}
+	case isArticle:
+		after := p.pos
+		next := p.entry()
+		// “a few”, “a half”, “a hundred”; “a” alone is one
+		if next.role != isNumber || next.low == one {
+			if p.pos = mark; p.word() == "the" {
+				p.pos = mark
+				return span{}, false
+			}
+			p.pos = after
+			return exactly(one), true
 		}
+		n = span{next.low, next.high}
+	default:
+		p.pos = mark
+		return span{}, false
 	}
+	return p.moreWords(n), true
+}
+
+// moreWords reads what follows a first number word.
+func (p *parser) moreWords(n span) span {
+	switch isWhole := n.low.den == 1; {
+	case !isWhole: // half, a third
+		if d, ok := p.dozenAfter(); ok {
+			return span{n.low.times(d), n.high.times(d)}
+		}
+		p.ofA()
+		return n
+	case n.low != n.high: // a few, several
+		p.skipWord("of")
+		return n
+	}
+	mark := p.pos
+	p.accept('-')
+	switch e := p.entry(); {
+	case e.role == isPartOf, e.role == isNumber && e.low.den > 1 && e.low != Number{1, 2}:
+		// three quarters, one third
+		part := e.low
+		p.ofA()
+		return exactly(n.low.times(part))
+	case e.role == isNumber && e.low == Number{1, 2} && n.low == one:
+		p.ofA() // one half
+		return exactly(e.low)
+	case e.role == isNumber && n.low.num >= 20 && n.low.num < 100 && n.low.num%10 == 0 && e.low.den == 1 && e.low.num < 10 && e.low == e.high:
+		n = exactly(n.low.add(e.low)) // twenty-five
+		mark = p.pos
+	case e.role == isNumber && e.low.num >= 100:
+		n = exactly(n.low.times(e.low)) // two hundred
+		n = exactly(n.low.add(p.andRest(n.low)))
+		mark = p.pos
+	case e.role == isNumber && e.low == Number{12, 1} && n.low.num < 12:
+		n = exactly(n.low.times(e.low)) // two dozen
+		mark = p.pos
+	}
+	p.pos = mark
+	if n.low.num >= 100 && n.low.num%100 == 0 {
+		n = exactly(n.low.add(p.andRest(n.low)))
+	}
+	mark = p.pos
+	if p.word() != "of" {
+		p.pos = mark
+	}
+	return exactly(p.andAFraction(n.low))
+}
+
+// andRest reads the rest of "two hundred and fifty".
+func (p *parser) andRest(hundreds Number) Number {
+	mark := p.pos
+	p.skipWord("and")
+	e := p.entry()
+	if e.role != isNumber || e.low.den != 1 || e.low != e.high || e.low.num >= 100 || hundreds.num < 100 {
+		p.pos = mark
+		return Number{0, 1}
+	}
+	sum := e.low
+	mark = p.pos
+	p.accept('-')
+	if e := p.entry(); e.role == isNumber && sum.num >= 20 && sum.num%10 == 0 && e.low.den == 1 && e.low.num < 10 && e.low == e.high {
+		return sum.add(e.low)
+	}
+	p.pos = mark
+	return sum
+}
+
+// dozenAfter reads the rest of "half a dozen".
+func (p *parser) dozenAfter() (Number, bool) {
+	mark := p.pos
+	e := p.entry()
+	if e.role == isArticle {
+		e = p.entry()
+	}
+	if e.role == isNumber && (e.low == Number{12, 1} || e.low.num >= 100) {
+		return e.low, true
+	}
+	p.pos = mark
+	return Number{}, false
+}
+
+// ofA reads the rest of "half of a cup", "half a cup".
+func (p *parser) ofA() {
+	mark := p.pos
+	if p.word() != "of" {
+		p.pos = mark
+	}
+	mark = p.pos
+	if e := p.entry(); e.role == isArticle || e.role == isNumber && e.low == one {
+		return
+	}
+	p.pos = mark
+}
+
+// andAFraction adds the rest of "one and a half".
+func (p *parser) andAFraction(n Number) Number {
+	mark := p.pos
+	if p.skipSpace(); p.peek() != '&' && p.peek()|0x20 != 'a' {
+		p.pos = mark
+		return n
+	}
+	if f, ok := p.fractionAfterAnd(); ok {
+		return n.add(f)
+	}
+	p.pos = mark
+	return n
+}
+
+// fractionAfterAnd reads "and a half", "and three quarters", "& 1/2".
+func (p *parser) fractionAfterAnd() (Number, bool) {
+	p.skipSpace()
+	if !p.accept('&') && p.word() != "and" {
+		return Number{}, false
+	}
+	p.skipSpace()
+	if v, ok := p.vulgar(); ok {
+		return v, true
+	}
+	e := p.entry()
+	if e.role == isArticle || e.role == isNumber && e.low == one {
+		e = p.entry()
+	} else if e.role == isNumber && e.low.den == 1 {
+		p.accept('-')
+		part := p.entry()
+		return e.low.times(part.low), part.role == isPartOf
+	}
+	return e.low, e.role == isNumber && e.low.den > 1
 }

@@ -43,6 +43,13 @@ func (p *parser) accept(r rune) bool {
 
 func (p *parser) skipSpace() {
 	for p.pos < len(p.in) {
+		if c := p.in[p.pos]; c < utf8.RuneSelf {
+			if c != ' ' && (c < '\t' || c > '\r') {
+				return
+			}
+			p.pos++
+			continue
+		}
 		r, size := utf8.DecodeRuneInString(p.in[p.pos:])
 		if !unicode.IsSpace(r) {
 			return
@@ -72,11 +79,71 @@ func (p *parser) word() string {
 func (p *parser) rawWord() string {
 	start := p.pos
 	for p.pos < len(p.in) {
+		if c := p.in[p.pos]; c < utf8.RuneSelf {
+			if c|0x20 < 'a' || c|0x20 > 'z' {
+				if c != '.' || p.pos == start {
+					break
+				}
+			}
+			p.pos++
+			continue
+		}
 		r, size := utf8.DecodeRuneInString(p.in[p.pos:])
-		if !unicode.IsLetter(r) && (r != '.' || p.pos == start) {
+		if !unicode.IsLetter(r) {
 			break
 		}
 		p.pos += size
 	}
 	return p.in[start:p.pos]
+}
+
+// longestEntry is how many words an entry of the lexicon has at the most.
+const longestEntry = 3
+
+// entry reads a word of the lexicon, or words that belong together, the
+// longest first. The role of an unknown word is noRole; its first word is then
+// read.
+func (p *parser) entry() entry {
+	p.skipSpace()
+	start := p.pos
+	head := p.word()
+	after := p.pos
+	head = strings.TrimSuffix(head, ".")
+	if head == "" {
+		return entry{}
+	}
+	if firstWords[head] {
+		var ends [longestEntry]int
+		n := 0
+		for ; n < longestEntry-1; n++ {
+			p.skipSpace()
+			at := p.pos
+			p.accept('(')
+			p.accept('-')
+			if p.rawWord() == "" {
+				p.pos = at
+				break
+			}
+			p.accept(')')
+			ends[n] = p.pos
+		}
+		for n--; n >= 0; n-- {
+			if e, ok := lexicon[folded(p.in[start:ends[n]])]; ok {
+				p.pos = ends[n]
+				return e
+			}
+		}
+	}
+	p.pos = after
+	return lexicon[head]
+}
+
+// folded is a phrase as the lexicon has it: small letters, single spaces, no
+// dots.
+func folded(s string) string {
+	s = strings.ReplaceAll(strings.ToLower(s), ".", "")
+	if strings.Contains(s, "  ") || strings.ContainsAny(s, "\t\n") {
+		s = strings.Join(strings.Fields(s), " ")
+	}
+	return s
 }

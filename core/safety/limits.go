@@ -9,6 +9,12 @@ const (
 	AcidBurnsPH   = 2.0
 	AlkaliBurnsPH = 11.5
 
+	// SourBelow and AlkalineAbove are the pH from which a good is sour enough to
+	// free chlorine from bleach and to etch stone, and alkaline enough to dull
+	// aluminium and felt wool; from memory.
+	SourBelow     = 6.0
+	AlkalineAbove = 9.5
+
 	// CurdledWarn and CurdledStop are shares of the soap turned back to fat:
 	// common practice.
 	CurdledWarn = 0.1
@@ -25,6 +31,10 @@ const (
 	// LumpsRH, in per cent, is what the air of a wash-house reaches; from
 	// memory. What drinks below it needs a tight lid.
 	LumpsRH = 65.0
+
+	// SpentInBowlWarn is the share of the fizz a wet binder may spend: common
+	// practice, for two cups of soda against half a cup of vinegar spend 2 %.
+	SpentInBowlWarn = 0.05
 
 	// SodaSpentWarn is the share of the soda that acid may take before the
 	// good is another one; GasShows and GasBursts are ml of gas to a kilogram
@@ -43,6 +53,7 @@ var limits = map[string]float64{
 	"curdled-stop":    CurdledStop,
 	"soap-lost-note":  SoapLostNote,
 	"soap-lost-warn":  SoapLostWarn,
+	"spent-warn":      SpentInBowlWarn,
 	"soda-spent-warn": SodaSpentWarn,
 	"gas-shows":       GasShows,
 	"gas-bursts":      GasBursts,

@@ -43,6 +43,7 @@ type Caution struct {
 	Code      string
 	Severity  Severity
 	Context   Context
+	Of        Of
 	Materials []string // ids, one for each group of the rule, in its order
 	Text      string
 	Advice    string
@@ -60,15 +61,35 @@ type Mixture struct {
 	Wet         bool   // a pot of liquid; otherwise a jar of powder or tabs
 	UsedOn      string // laundry, dishes, surfaces, toilet, skin
 	Kind        string
-	Keeps       bool     // something in it stops mould
-	Amounts     *Amounts // how much reacts; nil when it is not known
+	Keeps       bool // something in it stops mould
+	Damp        bool // a powder wetted with a little liquid
+	Boiling     bool // something is poured in boiling
+	Drain       bool // it is for drains and pipes
+	// Bottle and InUse are the pH where it stands, when it is wet, and where it
+	// is used.
+	Bottle, InUse PH
+	Idle          []Idle   // preservatives that do nothing in it
+	Amounts       *Amounts // how much reacts; nil when it is not known
 }
+
+// Idle is a preservative that does not work where it is, and why.
+type Idle struct{ ID, Name, Why string }
+
+// Of says what a caution speaks of.
+type Of string
+
+// A caution is about making a good, about it as it stands, or about using it.
+const (
+	OfMaking Of = "making"
+	OfBottle Of = "bottle"
+	OfUse    Of = "use"
+)
 
 // Rule is one line of rules.json, ready to be applied.
 type Rule struct {
 	Code      string
-	together  []material.Tags // one of each group has to be there
-	condition func(*Mixture) bool
+	together  []material.Tags       // one of each group has to be there
+	condition []func(*Mixture) bool // all have to hold
 	in        []outcome
 }
 
@@ -77,6 +98,7 @@ type Rule struct {
 // that does speaks for its context; one without stands in where they are not.
 type outcome struct {
 	context      Context
+	of           Of
 	severity     Severity
 	text, advice string
 	measure      measure // nil without one
@@ -110,7 +132,7 @@ func load(data []byte) ([]Rule, error) {
 		Together  [][]string
 		Condition string
 		In        []struct {
-			Context, Severity, Text, Advice, Measure, Above, Below string
+			Context, Of, Severity, Text, Advice, Measure, Above, Below string
 		}
 	}
 	if err := json.Unmarshal(data, &entries); err != nil {
@@ -135,13 +157,15 @@ func load(data []byte) ([]Rule, error) {
 			}
 			r.together = append(r.together, any)
 		}
-		if e.Condition != "" {
-			if r.condition = conditions[e.Condition]; r.condition == nil {
-				return nil, fmt.Errorf("rule %s: condition %q is not known", e.Code, e.Condition)
+		for _, name := range strings.Fields(e.Condition) {
+			holds := conditions[name]
+			if holds == nil {
+				return nil, fmt.Errorf("rule %s: condition %q is not known", e.Code, name)
 			}
+			r.condition = append(r.condition, holds)
 		}
 		for _, in := range e.In {
-			o := outcome{context: Context(in.Context), text: in.Text, advice: in.Advice, below: in.Below != ""}
+			o := outcome{context: Context(in.Context), of: Of(in.Of), text: in.Text, advice: in.Advice, below: in.Below != ""}
 			if in.Measure != "" {
 				if o.measure = measures[in.Measure]; o.measure == nil {
 					return nil, fmt.Errorf("rule %s: measure %q is not known", e.Code, in.Measure)
@@ -155,6 +179,14 @@ func load(data []byte) ([]Rule, error) {
 				if name != "" && name == in.Severity {
 					o.severity = Severity(s)
 				}
+			}
+			if o.of == "" {
+				if o.of = OfBottle; o.context == OneAfterOther {
+					o.of = OfUse
+				}
+			}
+			if o.of != OfMaking && o.of != OfBottle && o.of != OfUse {
+				return nil, fmt.Errorf("rule %s: a caution is of making, bottle or use, not of %q", e.Code, in.Of)
 			}
 			known := o.context == SamePotWet || o.context == SameJarDry || o.context == OneAfterOther
 			if !known || o.severity == 0 || o.text == "" || o.advice == "" {
@@ -175,44 +207,67 @@ func Evaluate(m *Mixture) []Caution {
 		all |= in.Material.Tags
 	}
 	var byWeight [Stop + 1][]Caution
+	said := map[string]bool{}
+	keep := func(c Caution) {
+		byWeight[c.Severity] = append(byWeight[c.Severity], c)
+		said[c.Code] = true
+	}
 	for i := range Rules() {
-		r := &Rules()[i]
-		if !r.meets(all) || r.condition != nil && !r.condition(m) {
-			continue
+		if r := &Rules()[i]; r.meets(all) && r.holds(m) {
+			r.speak(m, keep)
 		}
-		ids, names, ok := r.materials(m)
-		if !ok {
-			continue
-		}
-		measured := r.measured() && m.Amounts != nil
-		var spoken Context
-		for i := range r.in {
-			o := &r.in[i]
-			if o.context == SamePotWet && !m.Wet || o.context == SameJarDry && m.Wet {
-				continue
-			}
-			amount := ""
-			switch {
-			case o.measure == nil && measured, o.measure != nil && m.Amounts == nil, o.measure != nil && o.context == spoken:
-				continue
-			case o.measure != nil:
-				var value float64
-				if value, amount = o.measure(m.Amounts); !o.beyond(value) {
-					continue
-				}
-				spoken = o.context
-			}
-			byWeight[o.severity] = append(byWeight[o.severity], Caution{
-				Code: r.Code, Severity: o.severity, Context: o.context, Materials: ids,
-				Text: strings.ReplaceAll(fill(o.text, names), "{n}", amount), Advice: o.advice,
-			})
-		}
+	}
+	for _, c := range hazardCautions(m, said) {
+		keep(c)
+	}
+	for _, idle := range m.Idle {
+		keep(Caution{Code: "preservative-idle", Severity: Warn, Context: SamePotWet, Of: OfBottle, Materials: []string{idle.ID},
+			Text: fmt.Sprintf("%s does nothing here: %s.", idle.Name, idle.Why), Advice: "Bring the pH to where it works, use another, or keep little of it, cold."})
 	}
 	found := make([]Caution, 0, len(byWeight[Stop])+len(byWeight[Warn])+len(byWeight[Note]))
 	for s := Stop; s >= Note; s-- {
 		found = append(found, byWeight[s]...)
 	}
 	return found
+}
+
+func (r *Rule) holds(m *Mixture) bool {
+	for _, holds := range r.condition {
+		if !holds(m) {
+			return false
+		}
+	}
+	return true
+}
+
+// speak gives what a rule says of a mixture that meets it. Where a measure is
+// known, what it says stands in for what is said without one.
+func (r *Rule) speak(m *Mixture, keep func(Caution)) {
+	ids, names, ok := r.materials(m)
+	if !ok {
+		return
+	}
+	measured := r.measured() && m.Amounts != nil
+	var spoken Context
+	for i := range r.in {
+		o := &r.in[i]
+		if o.context == SamePotWet && !m.Wet || o.context == SameJarDry && m.Wet {
+			continue
+		}
+		amount := ""
+		if o.measure == nil && measured {
+			continue
+		}
+		if o.measure != nil {
+			value, text, known := o.measure(m)
+			if !known || o.context == spoken || !o.beyond(value) {
+				continue
+			}
+			amount, spoken = text, o.context
+		}
+		keep(Caution{Code: r.Code, Severity: o.severity, Context: o.context, Of: o.of, Materials: ids,
+			Text: strings.ReplaceAll(fill(o.text, names), "{n}", amount), Advice: o.advice})
+	}
 }
 
 // measured reports whether a rule says how much.

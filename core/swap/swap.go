@@ -76,7 +76,7 @@ func strengthOf(m *material.Material) strength {
 		s.alkali += n * p.Compound.AlkaliEq
 		s.acid += n * p.Compound.AcidEq
 		switch p.Compound.ID {
-		case "soap":
+		case "soap", "potassium-soap":
 			s.soap += n
 		case "citric-acid", "trisodium-citrate", "edta", "disodium-edta":
 			s.chelant += n

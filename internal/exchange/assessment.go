@@ -1,12 +1,11 @@
 package exchange
 
 import (
-	"net/http"
-
 	"github.com/shopspring/decimal"
 
 	"keencrock/api"
 	"keencrock/core/assess"
+	"keencrock/core/bath"
 	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
@@ -29,8 +28,9 @@ func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *ma
 		Lines:      make([]api.AssessedLine, len(r.Lines)),
 		TotalMassG: Range(r.TotalG), NetMassG: Range(r.NetG()), VolumeMl: Range(r.VolumeML),
 		DensityGPerMl: r.Density(), PartNote: r.PartNote, State: api.AssessmentState(a.State),
-		Keeping:  api.Keeping{Days: a.Keeping.Days, LimitedBy: a.Keeping.LimitedBy, Reason: a.Keeping.Reason, Class: a.Class.Name},
-		Cautions: Cautions(a.Cautions), Problems: problemsOf(unread, r),
+		Keeping:  keepingOf(a),
+		Cautions: Cautions(a.Cautions), Problems: []api.Problem{}, Questions: Questions(unread, r.Questions),
+		Bottle: bottleOf(a), Use: useOf(a),
 		Order: make([]api.OrderFinding, len(a.Order)),
 	}
 	for i := range r.Lines {
@@ -70,7 +70,8 @@ func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *ma
 func assessedLine(l *formula.ResolvedLine, cost assess.LineCost, lib *material.Library, m quantity.Measures) api.AssessedLine {
 	out := api.AssessedLine{
 		Material: l.Line.Material, Name: l.Line.Material, Amount: l.Line.Written,
-		Phase: l.Line.Phase, Optional: l.Line.Optional,
+		Phase: l.Line.Phase, Optional: l.Line.Optional, Taken: l.Taken, Note: l.Line.Note, Celsius: l.Line.Celsius, Alternatives: alternatives(&l.Line),
+		Open: l.Line.Amount.Open().String(), Also: l.Line.Also.String(),
 		MassG: Range(l.MassG), Share: l.Share.Value, ShareRange: Range(l.Share),
 	}
 	if l.Material != nil {
@@ -86,30 +87,96 @@ func assessedLine(l *formula.ResolvedLine, cost assess.LineCost, lib *material.L
 	return out
 }
 
-func problemsOf(unread []api.Problem, r *formula.Resolved) []api.Problem {
-	problems := append([]api.Problem{}, unread...)
-	said := map[string]bool{}
-	for _, p := range unread {
-		said[p.Field] = true
+// keepingOf says how long it keeps, and the figure that decided.
+func keepingOf(a *assess.Assessment) api.Keeping {
+	k := api.Keeping{Days: a.Keeping.Days, LimitedBy: a.Keeping.LimitedBy, Reason: a.Keeping.Reason, Class: a.Class.Name}
+	if f := a.Class.Figure; f != nil {
+		k.DecidedBy = api.DecidingFigure{Name: f.Name, Value: f.Value, Limit: f.Limit, Unit: f.Unit}
 	}
-	for _, p := range r.Problems {
-		field := "lines"
-		switch {
-		case p.Line < 0 && p.Code == formula.BadLoss:
-			field = "loss"
-		case p.Line >= 0 && p.Code == formula.UnknownMaterial:
-			field = lineField(p.Line, "material")
-		case p.Line >= 0:
-			field = lineField(p.Line, "amount")
+	return k
+}
+
+// bottleOf is the good as it stands.
+func bottleOf(a *assess.Assessment) api.Bottle {
+	out := api.Bottle{State: api.BottleState(a.State), Keeping: keepingOf(a), Cautions: cautionsOf(a.Cautions, safety.OfBottle),
+		Undissolved: []api.Undissolved{}, Preservatives: []api.PreservativeAtWork{}, Verdict: api.VerdictPlain}
+	for _, p := range a.Preservatives {
+		at := api.PreservativeAtWork{Material: p.ID, Name: p.Name, Share: p.Share, Works: p.Works, Why: p.Why}
+		if p.IsAcid {
+			at.Undissociated = p.Undissociated
 		}
-		if said[field] { // an amount that could not be read is no amount either
-			continue
-		}
-		problem := api.NewProblem(http.StatusUnprocessableEntity, p.Code, "%s", Sentence(textError(p.Text))).At(field)
-		problem.Nearest = p.Nearest
-		problems = append(problems, *problem)
+		out.Preservatives = append(out.Preservatives, at)
 	}
-	return problems
+	b := a.Bottle
+	if b == nil {
+		return out
+	}
+	if b.Known() {
+		out.Ph = phReading(b.PH, b.PHFrom)
+		out.Verdict = burning(b.PH.Value)
+	}
+	out.SoapCurdledShare, out.AlcoholShare = b.Curdled, b.Alcohol
+	if b.WaterActivity.Value > 0 {
+		out.WaterActivity = Range(b.WaterActivity)
+	}
+	if b.DensityGPerML.Value > 0 {
+		out.DensityGPerMl = Range(b.DensityGPerML)
+	}
+	pot := a.Pot
+	if pot == nil {
+		pot = a.Bath // used as it stands
+	}
+	if pot != nil {
+		out.Undissolved = undissolvedOf(pot.Undissolved)
+	}
+	return out
+}
+
+// useOf is the good at work.
+func useOf(a *assess.Assessment) api.InUse {
+	out := api.InUse{Cautions: cautionsOf(a.Cautions, safety.OfUse), Verdict: api.VerdictPlain, KeepsDays: a.DilutedDays}
+	b := a.Bath
+	if b == nil {
+		return out
+	}
+	out.Neat, out.SoapCurdledShare = b.Use.Neat, b.Curdled.Value
+	if !b.Use.Neat {
+		out.GramsPerLitre = Range(b.Use.Dose.Scale(b.Use.GramsPerLitre))
+	}
+	if b.PHKnown() {
+		out.Ph = phReading(b.ClosedPH, b.PHFrom)
+		out.Verdict = burning(b.ClosedPH.Value)
+	}
+	return out
+}
+
+func phReading(r quantity.Range, from bath.Source) api.PhReading {
+	return api.PhReading{Value: r.Value, Low: r.Low, High: r.High, From: api.PhReadingFrom(from)}
+}
+
+func burning(ph float64) api.Verdict {
+	if ph < safety.AcidBurnsPH || ph > safety.AlkaliBurnsPH {
+		return api.VerdictWatch
+	}
+	return api.VerdictPlain
+}
+
+func cautionsOf(found []safety.Caution, of safety.Of) []api.Caution {
+	var some []safety.Caution
+	for _, c := range found {
+		if c.Of == of {
+			some = append(some, c)
+		}
+	}
+	return Cautions(some)
+}
+
+func undissolvedOf(found []bath.Undissolved) []api.Undissolved {
+	out := make([]api.Undissolved, len(found))
+	for i, u := range found {
+		out[i] = api.Undissolved{Material: u.Material.ID, Name: u.Material.Name, WantsG: u.WantsGPer100ML, HoldsG: u.HoldsGPer100ML, LeftG: u.LeftG}
+	}
+	return out
 }
 
 type textError string
@@ -121,7 +188,7 @@ func Cautions(found []safety.Caution) []api.Caution {
 	out := make([]api.Caution, len(found))
 	for i, c := range found {
 		out[i] = api.Caution{
-			Code: c.Code, Severity: api.CautionSeverity(c.Severity.String()), Context: api.CautionContext(c.Context),
+			Code: c.Code, Severity: api.CautionSeverity(c.Severity.String()), Context: api.CautionContext(c.Context), Of: api.CautionOf(c.Of),
 			Materials: c.Materials, Text: c.Text, Advice: c.Advice,
 		}
 	}

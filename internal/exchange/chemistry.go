@@ -20,7 +20,7 @@ func Chemistry(b, pot *bath.Result) api.Chemistry {
 		GasLimitedBy: api.ChemistryGasLimitedBy(b.Gas.LimitedBy), SodaSpentShare: b.Gas.SodaSpent, SpentInBowlShare: b.Gas.SpentInBowl,
 		HasSoap: b.HasSoap, SoapCurdledShare: b.Curdled.Value, SoapCurdledRange: Range(b.Curdled),
 		SoapCurdledByWater: b.CurdledByWater, SoapCurdledByGood: b.CurdledByGood(),
-		Undissolved: []api.Undissolved{}, Unknown: []api.UnknownMakeUp{}, HeldAt25: []string{},
+		Undissolved: undissolvedOf(b.Undissolved), Unknown: []api.UnknownMakeUp{}, HeldAt25: []string{},
 	}
 	c.Use.GramsPerLitre, c.Use.Basis = b.Use.GramsPerLitre, api.ChemistryUseBasis(b.Use.Basis)
 	c.Use.HardnessMmolPerL, c.Use.Celsius = float64(b.Use.Hardness), b.Use.Celsius
@@ -34,9 +34,6 @@ func Chemistry(b, pot *bath.Result) api.Chemistry {
 	c.Hardness.MetRange, c.Hardness.SoapLostRange = Range(h.MetRange), Range(h.SoapLostRange)
 	if m := b.Gas.LeftMaterial; m != nil {
 		c.GasLeft = api.LeftOver{Material: m.ID, Name: m.Name, GPerKg: b.Gas.LeftGPerKg}
-	}
-	for _, u := range b.Undissolved {
-		c.Undissolved = append(c.Undissolved, api.Undissolved{Material: u.Material.ID, Name: u.Material.Name, WantsG: u.WantsGPer100ML, HoldsG: u.HoldsGPer100ML})
 	}
 	for _, u := range b.Unknown {
 		c.Unknown = append(c.Unknown, api.UnknownMakeUp{Material: u.Material.ID, Name: u.Material.Name, Needs: u.Needs})

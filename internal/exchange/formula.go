@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -17,7 +18,7 @@ import (
 // Name and version of the formula format.
 const (
 	FormulaFormat  = api.Keencrockformula
-	FormulaVersion = 1
+	FormulaVersion = 2 // version 1, without what 2 added, is still read
 )
 
 // maxFormulaBytes is the largest formula file read.
@@ -42,9 +43,9 @@ func ReadFormula(r io.Reader) (*api.FormulaFile, error) {
 	if d.More() {
 		return nil, api.NewProblem(http.StatusBadRequest, "bad-json", "There is something after the end of the formula.")
 	}
-	if f.Format != FormulaFormat || f.Version != FormulaVersion {
+	if f.Format != FormulaFormat || f.Version < 1 || f.Version > FormulaVersion {
 		return nil, api.NewProblem(http.StatusUnprocessableEntity, "wrong-format",
-			"This is “%s” version %d; expected “%s” version %d.", f.Format, f.Version, FormulaFormat, FormulaVersion).At("format")
+			"This is “%s” version %d; expected “%s” version 1 to %d.", f.Format, f.Version, FormulaFormat, FormulaVersion).At("format")
 	}
 	return &f, nil
 }
@@ -96,11 +97,41 @@ func ToFormula(file *api.FormulaFile) (f *formula.Formula, problems []api.Proble
 	}
 	f.Lines = make([]formula.Line, len(file.Lines))
 	for i, l := range file.Lines {
-		f.Lines[i] = formula.Line{Material: l.Material, Written: l.Amount, Phase: l.Phase, Purpose: l.Purpose, Optional: l.Optional}
-		f.Lines[i].Amount, err = quantity.Parse(l.Amount)
-		report(lineField(i, "amount"), err)
+		f.Lines[i] = lineIn(l)
+	}
+	if m := file.MeasuredPh; m.With != "" {
+		f.MeasuredPH = &formula.MeasuredPH{PH: m.Ph, With: formula.Meter(m.With)}
 	}
 	return f, problems
+}
+
+func lineIn(l api.FormulaLine) formula.Line {
+	line := formula.LineOf(l.Material, l.Amount)
+	line.Phase, line.Purpose, line.Optional = l.Phase, l.Purpose, line.Optional || l.Optional
+	if l.Note != "" {
+		line.Note = l.Note
+	}
+	if l.Celsius != 0 {
+		line.Celsius = l.Celsius
+	}
+	for _, a := range l.Alternatives {
+		line.Alternatives = append(line.Alternatives, formula.LineOf(a.Material, a.Amount))
+	}
+	return line
+}
+
+// LineFile is a line as a formula file has it.
+func LineFile(l *formula.Line) api.FormulaLine {
+	return api.FormulaLine{Material: l.Material, Amount: l.Written, Phase: l.Phase, Purpose: l.Purpose, Optional: l.Optional, Note: l.Note,
+		Celsius: l.Celsius, Alternatives: alternatives(l)}
+}
+
+func alternatives(l *formula.Line) []api.LineAlternative {
+	var out []api.LineAlternative
+	for _, a := range l.Alternatives {
+		out = append(out, api.LineAlternative{Material: a.Material, Amount: cmp.Or(a.Written, a.Amount.String())})
+	}
+	return out
 }
 
 func lineField(i int, part string) string { return fmt.Sprintf("lines[%d].%s", i, part) }
@@ -109,7 +140,11 @@ func optionalAmount(written string) (quantity.Amount, error) {
 	if written == "" {
 		return quantity.Amount{}, nil
 	}
-	return quantity.Parse(written)
+	a, err := quantity.Parse(written)
+	if err == nil && a.Open() != quantity.NotOpen {
+		return quantity.Amount{}, &quantity.ParseError{Input: written, Position: 1, Expected: "a figure, such as 1 tbsp or 20 tabs", Found: written}
+	}
+	return a, err
 }
 
 // FieldProblem says what was wrong with a written field.
@@ -141,16 +176,57 @@ func Sentence(err error) string {
 	return s
 }
 
-// SpokenLines turns what was said into lines of a formula file.
-func SpokenLines(spoken []formula.Spoken) []api.SpokenLine {
-	lines := make([]api.SpokenLine, len(spoken))
-	for i, s := range spoken {
-		lines[i].Text = s.Text
-		if s.Err != nil {
-			lines[i].Problem = FieldProblem("text", s.Err)
+// SpokenLines turns what was said into lines of a formula file, and says what
+// each stretch of it became.
+func SpokenLines(said []formula.Said, lib *material.Library) []api.SpokenLine {
+	lines := make([]api.SpokenLine, len(said))
+	for i := range said {
+		s := &said[i]
+		out := &lines[i]
+		out.Text, out.Method, out.Words = s.Text, s.Method, []api.SpokenWord{}
+		for _, p := range s.Pieces {
+			out.Words = append(out.Words, api.SpokenWord{Text: p.Text, Became: api.SpokenWordBecame(p.Became.String())})
+		}
+		if s.Method {
 			continue
 		}
-		lines[i].Line = api.FormulaLine{Material: s.Line.Material, Amount: s.Line.Written, Optional: s.Line.Optional}
+		if s.Err != nil {
+			out.Problem = FieldProblem("text", s.Err)
+			if s.Line.Material == "" {
+				continue
+			}
+		} else if m, err := lib.Find(s.Line.Material); err == nil {
+			out.Name = m.Name
+		}
+		out.Line = LineFile(&s.Line)
 	}
 	return lines
+}
+
+// Questions puts what is asked into the words of the contract: what of the
+// formula as a whole could not be read, then what is asked of each line.
+func Questions(unread []api.Problem, asked []formula.Question) []api.Question {
+	out := make([]api.Question, 0, len(unread)+len(asked))
+	for _, p := range unread {
+		out = append(out, api.Question{Field: p.Field, Code: p.Code, Detail: p.Detail, Position: p.Position, Expected: p.Expected, Nearest: p.Nearest,
+			Answers: []api.QuestionAnswers{api.QuestionAnswersFigure}})
+	}
+	for i := range asked {
+		q := &asked[i]
+		a := api.Question{Field: "lines", Code: q.Code, Detail: Sentence(textError(q.Text)), Position: q.Position, Expected: q.Expected, Nearest: q.Nearest,
+			Answers: make([]api.QuestionAnswers, len(q.Answers))}
+		if q.Line >= 0 {
+			a.Line, a.Field = &q.Line, lineField(q.Line, string(q.Part))
+		} else if q.Code == formula.BadLoss {
+			a.Field = "loss"
+		}
+		if q.Unit != 0 {
+			a.Unit = q.Unit.String()
+		}
+		for j, answer := range q.Answers {
+			a.Answers[j] = api.QuestionAnswers(answer)
+		}
+		out = append(out, a)
+	}
+	return out
 }

@@ -102,15 +102,17 @@ func TestBadFormulaFilesAreExplained(t *testing.T) {
 	assert.Equal(t, 3, p.Row, "the line of the mistake")
 }
 
-func TestProblemsNameTheFieldAndTheNearest(t *testing.T) {
+func TestQuestionsNameTheFieldAndTheNearest(t *testing.T) {
 	file := &api.FormulaFile{Name: "", Kind: "soup", Measures: "cubits", Loss: 0.9, Lines: []api.FormulaLine{
 		{Material: "boraks", Amount: "1 cup"}, {Material: "borax", Amount: "1 cusp"}, {Material: "water", Amount: "to 10 g"}, {Material: "salt", Amount: "20 g"}},
 		Uses: api.OneUse{Amount: "some"}}
 	a := exchange.Assess(file, material.Shipped(), assess.Options{})
 	fields := map[string]string{}
-	for _, p := range a.Problems {
-		fields[p.Field] = p.Code
+	for _, q := range a.Questions {
+		fields[q.Field] = q.Code
+		assert.NotEmpty(t, q.Detail)
 	}
+	assert.Empty(t, a.Problems, "all of it can be answered")
 	assert.Equal(t, map[string]string{"name": "bad-value", "kind": "bad-value", "measures": "bad-value", "uses": "bad-amount",
 		"loss": "bad-loss", "lines[0].material": "unknown-material", "lines[1].amount": "bad-amount", "lines[2].amount": "nothing-left"}, fields)
 }

@@ -45,6 +45,7 @@ type BatchLine struct {
 	Amount     string
 	TargetG    float64
 	Optional   bool
+	Hand       string // in drops or spoons, where the scale is too coarse
 }
 
 // BatchEvent is one step of a batch. It is never changed.

@@ -15,6 +15,7 @@ type Formula struct {
 	School     string
 	Lines      int
 	Version    int
+	Questions  int // still asked by the newest version
 	ChangedAt  time.Time
 	HiddenAt   *time.Time
 	LastMade   *time.Time `gorm:"->;-:migration"`
@@ -66,7 +67,7 @@ func (t *Tx) AddFormula(f *Formula, v *FormulaVersion) error {
 // stands at v.Version − 1.
 func (t *Tx) AddFormulaVersion(f *Formula, v *FormulaVersion) error {
 	result := t.db.Model(&Formula{}).Where("id = ? and version = ? and hidden_at is null", f.ID, v.Version-1).
-		Updates(map[string]any{"version": v.Version, "name": f.Name, "kind": f.Kind, "school": f.School, "lines": f.Lines, "changed_at": f.ChangedAt})
+		Updates(map[string]any{"version": v.Version, "name": f.Name, "kind": f.Kind, "school": f.School, "lines": f.Lines, "questions": f.Questions, "changed_at": f.ChangedAt})
 	if result.Error != nil {
 		return result.Error
 	}

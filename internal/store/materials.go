@@ -11,6 +11,7 @@ type MaterialSetting struct {
 	ReorderG     float64
 	DensityValue float64 // g/ml; zero for the library's
 	Weighed      string  // how it was measured: "1 cup = 230 g"
+	PieceG       float64 // one bar, nut or tab; zero for the library's
 }
 
 // MaterialSettings lists what the workshop set, by material.

@@ -118,6 +118,7 @@ func bodies(w world) map[string]any {
 		"putFormula":      api.FormulaEdit{BaseVersion: 1, File: formulaFile("Edited", "1 cup of borax")},
 		"planBatch":       api.Target{Factor: 1},
 		"startBatch":      api.NewBatch{Formula: w.formula.Id, Target: api.Target{Factor: 1}},
+		"putSize":         api.OwnSize{Unit: "mug", Amount: "320 ml"},
 		"leaveOut":        api.LeaveOut{Line: 0, Out: true},
 		"weigh":           api.Weighing{Line: 0, Lot: w.lot.Id.String(), Grams: 1},
 		"noteBatch":       api.BatchNote{Text: "theirs"},

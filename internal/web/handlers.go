@@ -123,6 +123,16 @@ func (h *handlers) PutFigures(ctx context.Context, r contract.PutFiguresRequestO
 	return contract.PutFigures200JSONResponse(m), err
 }
 
+func (h *handlers) ListSizes(ctx context.Context, _ contract.ListSizesRequestObject) (contract.ListSizesResponseObject, error) {
+	sizes, err := h.service.Sizes(ctx)
+	return contract.ListSizes200JSONResponse(sizes), err
+}
+
+func (h *handlers) PutSize(ctx context.Context, r contract.PutSizeRequestObject) (contract.PutSizeResponseObject, error) {
+	sizes, err := h.service.SetSize(ctx, *r.Body)
+	return contract.PutSize200JSONResponse(sizes), err
+}
+
 func (h *handlers) GetShelf(ctx context.Context, _ contract.GetShelfRequestObject) (contract.GetShelfResponseObject, error) {
 	jars, err := h.service.Shelf(ctx)
 	return contract.GetShelf200JSONResponse(jars), err
@@ -229,8 +239,8 @@ func (h *handlers) HideFormula(ctx context.Context, r contract.HideFormulaReques
 }
 
 func (h *handlers) ExportFormula(ctx context.Context, r contract.ExportFormulaRequestObject) (contract.ExportFormulaResponseObject, error) {
-	f, err := value(h.service.Formula(ctx, r.Id, 0))
-	return contract.ExportFormula200JSONResponse(f.File), err
+	f, err := value(h.service.ExportFormula(ctx, r.Id))
+	return contract.ExportFormula200JSONResponse(f), err
 }
 
 func (h *handlers) PlanBatch(ctx context.Context, r contract.PlanBatchRequestObject) (contract.PlanBatchResponseObject, error) {

@@ -230,16 +230,69 @@ func TestAStaleEditGetsBothVersions(t *testing.T) {
 	c.put("/api/workshop", w).refuses(http.StatusConflict, "stale")
 }
 
-func TestABadFormulaIsRefusedWithEveryProblem(t *testing.T) {
+// A formula with questions in it is kept as a draft, listed, opened elsewhere and
+// assessed as far as it goes; a batch of it asks for what it needs and no more.
+func TestAFormulaWithQuestionsIsADraft(t *testing.T) {
 	h := open(t)
 	c := h.founded("marl")
-	p := c.post("/api/formulas", formulaFile("Bad", "2 blorps of borax", "1 cup of boraks", "1 cup of salt")).refuses(422, "bad-formula")
-	require.Len(t, p.Problems, 2)
-	assert.Equal(t, "lines[0].amount", p.Problems[0].Field)
-	assert.Equal(t, 3, p.Problems[0].Position)
-	assert.Equal(t, "lines[1].material", p.Problems[1].Field)
-	assert.Contains(t, p.Problems[1].Nearest, "Borax")
-	p = c.post("/api/formulas", json.RawMessage(`{"format": "keencrock/formula", "version": 1, "name": "", "lines": [{"material": 3}], "extra": 1}`)).refuses(422, "bad-fields")
+	c.take("5 kg salt 2.00, lot S1")
+	file := formulaFile("Half known", "2 blorps of borax", "1 cup of boraks", "1 cup of salt", "some of lavender oil", "to taste of citric acid")
+	var f api.StoredFormula
+	c.post("/api/formulas", file).gives(http.StatusCreated, &f)
+	assert.Equal(t, 4, f.Questions)
+	var listed []api.FormulaSummary
+	c.get("/api/formulas").gives(http.StatusOK, &listed)
+	assert.Equal(t, 4, listed[0].Questions)
+
+	var exported api.FormulaFile
+	h.with(c, "teasel", api.Viewer).get("/api/formulas/"+f.Id.String()+"/file").gives(http.StatusOK, &exported)
+	require.Len(t, exported.Questions, 4)
+	assert.Equal(t, "lines[0].amount", exported.Questions[0].Field)
+	assert.Equal(t, 3, exported.Questions[0].Position)
+	assert.Contains(t, exported.Questions[1].Nearest, "Borax")
+	assert.Equal(t, "boraks", exported.Lines[1].Material, "kept as it was written")
+	var a api.Assessment
+	c.post("/api/assess", exported).gives(http.StatusOK, &a)
+	assert.InDelta(t, 287.9, a.TotalMassG.Value, 1, "the salt is worked out all the same")
+
+	at := "/api/formulas/" + f.Id.String()
+	p := c.post(at+"/plan", api.Target{Factor: 1}).refuses(422, "bad-target")
+	assert.Contains(t, p.Detail, "line 1 asks first")
+	file.Lines[0].Optional, file.Lines[1].Optional = true, true // then they hold nothing up
+	c.put(at, api.FormulaEdit{BaseVersion: 1, File: file}).gives(http.StatusOK, nil)
+	var plan api.Plan
+	c.post(at+"/plan", api.Target{Factor: 1}).gives(http.StatusOK, &plan)
+	require.Len(t, plan.Lines, 3)
+	assert.Equal(t, "some", plan.Lines[1].Open, "weighed by difference at the bench")
+}
+
+// A workshop's own sizes replace the usual ones: of a mug, a handful, one bar.
+func TestOwnSizesAreUsed(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	mass := func() float64 {
+		var a api.Assessment
+		c.post("/api/assess", formulaFile("Mugs", "2 mugs of water")).gives(http.StatusOK, &a)
+		return a.TotalMassG.Value
+	}
+	assert.InDelta(t, 600, mass(), 2)
+	var sizes []api.Size
+	c.put("/api/sizes", api.OwnSize{Unit: "mug", Amount: "320 ml"}).gives(http.StatusOK, &sizes)
+	assert.InDelta(t, 640, mass(), 2)
+	c.put("/api/sizes", api.OwnSize{Unit: "mug"}).gives(http.StatusOK, nil)
+	assert.InDelta(t, 600, mass(), 2)
+	for _, bad := range []api.OwnSize{{Unit: "cup", Amount: "200 ml"}, {Unit: "mug", Amount: "3 kg"}, {Unit: "mug", Amount: "a lot"}, {Unit: "mug", Amount: "9999 l"}} {
+		assert.Equal(t, http.StatusUnprocessableEntity, c.put("/api/sizes", bad).status, "%+v", bad)
+	}
+	var m api.Material
+	c.put("/api/materials/soap-bar/figures", api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "2 bars", MassG: 190}}).gives(http.StatusOK, &m)
+	assert.InDelta(t, 95, m.PieceG.Value, 1e-9)
+}
+
+func TestWhatIsNoFormulaIsRefusedWithEveryProblem(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	p := c.post("/api/formulas", json.RawMessage(`{"format": "keencrock/formula", "version": 1, "name": "", "lines": [{"material": 3}], "extra": 1}`)).refuses(422, "bad-fields")
 	assert.GreaterOrEqual(t, len(p.Problems), 3)
 	c.post("/api/formulas", json.RawMessage(`{"format":`)).refuses(400, "bad-json")
 	c.post("/api/formulas", "a,b\n").refuses(http.StatusUnsupportedMediaType, "wrong-media")

@@ -66,27 +66,27 @@ func TestWhatCannotBeAMaterialIsRefusedInItsField(t *testing.T) {
 	c := h.founded("marl")
 	for field, in := range map[string]api.OwnMaterial{
 		"name":     {Name: "Borax", Like: "salt"},
-		"like":     {Name: "Clay", Like: "kaolinite"},
-		"function": {Name: "Clay"},
-		"form":     {Name: "Clay", Function: "abrasive"},
-		"strength": {Name: "Clay", Like: "borax", Strength: 0.5},
+		"like":     {Name: "Rottenstone", Like: "moonstone"},
+		"function": {Name: "Rottenstone"},
+		"form":     {Name: "Rottenstone", Function: "abrasive"},
+		"strength": {Name: "Rottenstone", Like: "borax", Strength: 0.5},
 	} {
 		p := c.post("/api/materials", in).refuses(http.StatusUnprocessableEntity, "bad-value")
 		assert.Equal(t, field, p.Field)
 	}
-	clay := api.OwnMaterial{Name: "Clay", Form: "powder", Function: "abrasive"}
+	clay := api.OwnMaterial{Name: "Rottenstone", Form: "powder", Function: "abrasive"}
 	c.post("/api/materials", clay).gives(http.StatusCreated, nil)
 	p := c.post("/api/materials", clay).refuses(http.StatusConflict, "taken")
 	assert.Contains(t, p.Detail, "of that name already")
-	p = c.post("/api/materials", api.OwnMaterial{Name: "Pot clay", Also: []string{"clay"}, Like: "salt"}).refuses(http.StatusUnprocessableEntity, "bad-value")
-	assert.Contains(t, p.Detail, "means clay already")
+	p = c.post("/api/materials", api.OwnMaterial{Name: "Fine rottenstone", Also: []string{"rottenstone"}, Like: "salt"}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	assert.Contains(t, p.Detail, "means rottenstone already")
 	c.put("/api/materials/borax", api.OwnMaterial{Name: "Other borax", Like: "borax", Version: 1}).refuses(http.StatusNotFound, "not-found")
 	// by a cup, nobody knows what it weighs until a cup is weighed
 	var a api.Assessment
-	c.post("/api/assess", formulaFile("Scour", "1 cup of clay")).gives(http.StatusOK, &a)
-	require.NotEmpty(t, a.Problems)
-	c.put("/api/materials/own-clay/figures", api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 160}}).gives(http.StatusOK, nil)
-	c.post("/api/assess", formulaFile("Scour", "1 cup of clay")).gives(http.StatusOK, &a)
+	c.post("/api/assess", formulaFile("Scour", "1 cup of rottenstone")).gives(http.StatusOK, &a)
+	require.NotEmpty(t, a.Questions)
+	c.put("/api/materials/own-rottenstone/figures", api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 160}}).gives(http.StatusOK, nil)
+	c.post("/api/assess", formulaFile("Scour", "1 cup of rottenstone")).gives(http.StatusOK, &a)
 	assert.InDelta(t, 160, a.TotalMassG.Value, 0.01)
 }
 

@@ -222,7 +222,7 @@ func (s *Service) benchLine(l store.BatchLine, w weighed, lots []*store.Lot, ste
 	if status == formula.Waiting && w.out[l.Line] {
 		status = formula.LeftOut
 	}
-	out := api.BatchLine{Line: l.Line, Material: l.Material, Name: l.Name, Phase: l.Phase, Amount: l.Amount, TargetG: l.TargetG,
+	out := api.BatchLine{Line: l.Line, Material: l.Material, Name: l.Name, Phase: l.Phase, Amount: l.Amount, Hand: l.Hand, TargetG: l.TargetG,
 		WeighedG: w.line[l.Line], ToleranceG: formula.Tolerance(l.TargetG, stepG), Status: api.BatchLineStatus(status), Advice: advice, Optional: l.Optional,
 		Unstocked: l.Material == unstocked, Lots: []api.BatchLot{}}
 	out.LeftG = max(0, l.TargetG-out.WeighedG)

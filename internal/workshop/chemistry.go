@@ -72,8 +72,11 @@ func (s *Service) wet(ctx context.Context, file *api.FormulaFile, in InWater) (*
 		return nil, api.Refused("bad-formula", unread[0].Detail, unread)
 	}
 	w.assessed = assess.Formula(f, w.set.lib, assess.Options{Workshop: w.set.tools(), Water: water})
-	if problems := w.assessed.Resolved.Problems; len(problems) > 0 {
-		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-formula", "The formula cannot be worked out yet: %s.", strings.TrimSuffix(problems[0].Text, "."))
+	r := w.assessed.Resolved
+	for i := range r.Questions {
+		if q := &r.Questions[i]; q.Holds() {
+			return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-formula", "The formula asks something first: %s.", strings.TrimSuffix(q.Text, "."))
+		}
 	}
 	if w.assessed.BathErr != nil {
 		p := exchange.FieldProblem("use", w.assessed.BathErr)
@@ -157,11 +160,14 @@ func (s *Service) schools(w *wetted, q api.WhatIf) ([]api.MapPoint, error) {
 		}
 		f, unread := exchange.ToFormula(&stored.File)
 		other := formula.Resolve(f, w.set.lib, w.set.tools())
-		if len(unread) > 0 || len(other.Problems) > 0 || other.TotalG.Value == 0 {
+		if len(unread) > 0 || other.Held() != nil || other.TotalG.Value == 0 {
 			continue
 		}
 		p := api.MapPoint{Name: row.Name}
 		for _, l := range other.Lines {
+			if l.Material == nil {
+				continue
+			}
 			g := l.MassG.Value * r.TotalG.Value / other.TotalG.Value
 			switch l.Material.ID {
 			case x:

@@ -19,6 +19,23 @@ import (
 	"keencrock/internal/store"
 )
 
+// ExportFormula is the newest version of a formula as a file, with what is still
+// asked of it.
+func (s *Service) ExportFormula(ctx context.Context, id uuid.UUID) (*api.FormulaFile, error) {
+	stored, err := s.Formula(ctx, id, 0)
+	if err != nil {
+		return nil, err
+	}
+	set, err := s.settings(s.store.Read(ctx))
+	if err != nil {
+		return nil, err
+	}
+	file := stored.File
+	file.Format, file.Version = exchange.FormulaFormat, exchange.FormulaVersion
+	file.Questions = exchange.Assess(&file, set.lib, assess.Options{Workshop: set.tools()}).Questions
+	return &file, nil
+}
+
 // Kinds lists the kinds of good.
 func (s *Service) Kinds() []api.KindInfo {
 	out := make([]api.KindInfo, len(formula.Kinds))
@@ -37,7 +54,7 @@ func (s *Service) ReadSpoken(ctx context.Context, text string) ([]api.SpokenLine
 	if err != nil {
 		return nil, err
 	}
-	return exchange.SpokenLines(formula.ParseSpoken(text, set.lib)), nil
+	return exchange.SpokenLines(formula.ReadTalk(text, set.lib), set.lib), nil
 }
 
 // Assess works out a formula against the workshop's own figures and prices.
@@ -124,7 +141,7 @@ func (s *Service) Formulas(ctx context.Context) ([]api.FormulaSummary, error) {
 	out := make([]api.FormulaSummary, len(rows))
 	for i, f := range rows {
 		out[i] = api.FormulaSummary{Id: f.ID, Name: f.Name, Kind: f.Kind, KindName: formula.Kind(f.Kind).Info().Name, School: f.School,
-			Version: f.Version, Lines: f.Lines, Changed: f.ChangedAt, LastMade: timeOf(f.LastMade)}
+			Version: f.Version, Lines: f.Lines, Questions: f.Questions, Changed: f.ChangedAt, LastMade: timeOf(f.LastMade)}
 	}
 	return out, err
 }
@@ -149,7 +166,7 @@ func storedFormula(tx *store.Tx, id uuid.UUID, version int) (*api.StoredFormula,
 	if err != nil {
 		return nil, said(err, "version of the formula")
 	}
-	out := &api.StoredFormula{Id: id, Version: version, Versions: f.Version, Changed: v.At, By: v.Person}
+	out := &api.StoredFormula{Id: id, Version: version, Versions: f.Version, Changed: v.At, By: v.Person, Questions: f.Questions}
 	return out, json.Unmarshal(v.File, &out.File)
 }
 
@@ -213,8 +230,9 @@ func (s *Service) SaveFormula(ctx context.Context, id uuid.UUID, base int, file 
 	return nil, p
 }
 
-// soundVersion refuses a formula in which something cannot be read or worked
-// out, with every problem.
+// soundVersion makes a version of a formula. What cannot be read or worked out
+// in it yet is kept as it is written, as questions; only what is no formula is
+// refused.
 func (s *Service) soundVersion(tx *store.Tx, a Actor, file *api.FormulaFile) (*store.Formula, *store.FormulaVersion, error) {
 	set, err := s.settings(tx)
 	if err != nil {
@@ -226,18 +244,16 @@ func (s *Service) soundVersion(tx *store.Tx, a Actor, file *api.FormulaFile) (*s
 	if len(file.Lines) == 0 {
 		return nil, nil, api.NewProblem(http.StatusUnprocessableEntity, "no-lines", "A formula needs at least one line.").At("lines")
 	}
-	if len(assessed.Problems) > 0 {
-		return nil, nil, api.Refused("bad-formula", "The formula cannot be kept yet: "+assessed.Problems[0].Detail, assessed.Problems)
-	}
-	for i := range file.Lines { // any name is taken; the id is kept
+	for i := range file.Lines { // any name is taken; the id is kept where there is one
 		file.Lines[i].Material = assessed.Lines[i].Material
 	}
+	file.Questions = nil // asked anew whenever it is read
 	content, err := json.Marshal(file)
 	if err != nil {
 		return nil, nil, err
 	}
 	now := s.now()
-	return &store.Formula{Name: file.Name, Kind: assessed.Kind, School: file.School, Lines: len(file.Lines), ChangedAt: now},
+	return &store.Formula{Name: file.Name, Kind: assessed.Kind, School: file.School, Lines: len(file.Lines), Questions: len(assessed.Questions), ChangedAt: now},
 		&store.FormulaVersion{File: content, PersonID: a.Person, At: now}, nil
 }
 

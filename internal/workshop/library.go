@@ -1,6 +1,7 @@
 package workshop
 
 import (
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -22,6 +23,8 @@ type ownLibrary struct {
 	lib  *material.Library
 	own  map[string]store.MaterialSetting // what was measured or decided, by material
 	made map[string]api.OwnMaterial       // the workshop's own materials, by id
+
+	sizes *quantity.Sizes // its own sizes of vague measures and vessels; nil without any
 }
 
 // libraries remembers what was worked out for workshops until their stamps
@@ -69,8 +72,25 @@ func readOwnLibrary(tx *store.Tx) (*ownLibrary, error) {
 	if out.made, err = ownMaterials(tx); err != nil {
 		return nil, err
 	}
+	if out.sizes, err = ownSizes(tx); err != nil {
+		return nil, err
+	}
 	out.lib, err = libraryOf(rows, out.made)
 	return out, err
+}
+
+func ownSizes(tx *store.Tx) (*quantity.Sizes, error) {
+	rows, err := tx.OwnSizes()
+	if err != nil || len(rows) == 0 {
+		return nil, err
+	}
+	sizes := &quantity.Sizes{}
+	for _, row := range rows {
+		if unit, ok := quantity.ParseUnit(row.Unit); ok {
+			sizes[unit] = quantity.Exactly(row.Size)
+		}
+	}
+	return sizes, nil
 }
 
 // ownOf makes a material of what was said.
@@ -118,7 +138,7 @@ func libraryOf(rows []store.MaterialSetting, made map[string]api.OwnMaterial) (*
 			return nil, err
 		}
 	}
-	return withOwnDensities(lib, rows)
+	return withOwnFigures(lib, rows)
 }
 
 // orphan stands in for a material that can no longer be made as it was said,
@@ -148,15 +168,21 @@ func giveWay(lib *material.Library, m *material.Material) (*material.Library, er
 	}
 }
 
-func withOwnDensities(lib *material.Library, rows []store.MaterialSetting) (*material.Library, error) {
+func withOwnFigures(lib *material.Library, rows []store.MaterialSetting) (*material.Library, error) {
 	var own []material.Material
 	for _, row := range rows {
 		m, err := lib.Find(row.Material)
-		if row.DensityValue <= 0 || err != nil { // err: a material that is no longer shipped
+		if row.DensityValue <= 0 && row.PieceG <= 0 || err != nil { // err: a material that is no longer shipped
 			continue
 		}
 		changed := *m
-		changed.Density = material.Figure{Range: quantity.Exactly(row.DensityValue), Source: material.OwnSource}
+		if row.DensityValue > 0 {
+			changed.Density = material.Figure{Range: quantity.Exactly(row.DensityValue), Source: material.OwnSource}
+		}
+		if row.PieceG > 0 {
+			changed.Piece = material.Figure{Range: quantity.Exactly(row.PieceG), Source: material.OwnSource}
+			changed.PieceUnit = cmp.Or(changed.PieceUnit, "piece")
+		}
 		own = append(own, changed)
 	}
 	return lib.With(own...)

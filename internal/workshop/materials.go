@@ -76,13 +76,12 @@ func (s *Service) SetFigures(ctx context.Context, id string, in api.OwnFigures) 
 		row := set.own[m.ID]
 		row.Material = m.ID
 		if in.ForgetDensity {
-			row.DensityValue, row.Weighed = 0, ""
+			row.DensityValue, row.Weighed, row.PieceG = 0, "", 0
 		}
 		if in.Weighed != (api.WeighedMeasure{}) {
-			if row.DensityValue, err = densityFrom(in.Weighed, set.measures); err != nil {
+			if err := takeWeighed(&row, in.Weighed, set.measures); err != nil {
 				return err
 			}
-			row.Weighed = fmt.Sprintf("%s = %g g", in.Weighed.Measure, in.Weighed.MassG)
 		}
 		if in.ReorderG != nil {
 			row.ReorderG = *in.ReorderG
@@ -100,6 +99,22 @@ func (s *Service) SetFigures(ctx context.Context, id string, in api.OwnFigures) 
 		return tx.Announce("shelf", nil)
 	})
 	return &out, err
+}
+
+// takeWeighed takes over what a measure, or some pieces, of a material weigh.
+func takeWeighed(row *store.MaterialSetting, w api.WeighedMeasure, m quantity.Measures) error {
+	if a, err := quantity.Parse(w.Measure); err == nil {
+		if pieces, counted := a.Pieces(); counted && pieces.IsExact() && pieces.Value > 0 {
+			row.PieceG = w.MassG / pieces.Value
+			return nil
+		}
+	}
+	density, err := densityFrom(w, m)
+	if err != nil {
+		return err
+	}
+	row.DensityValue, row.Weighed = density, fmt.Sprintf("%s = %g g", w.Measure, w.MassG)
+	return nil
 }
 
 func densityFrom(w api.WeighedMeasure, m quantity.Measures) (float64, error) {

@@ -67,6 +67,7 @@ func (s *Service) plan(tx *store.Tx, id uuid.UUID, target api.Target) (*planned,
 	if len(unread) > 0 {
 		return nil, api.Refused("bad-formula", unread[0].Detail, unread)
 	}
+	f.MeasuredPH = nil // of what was made before
 	p.assessed = assess.Formula(f, p.set.lib, assess.Options{Workshop: p.set.tools()})
 	stock, err := tx.Stock(materialsOf(&p.stored.File, p.set.lib)...)
 	if err != nil {
@@ -101,13 +102,14 @@ func (p *planned) size(target api.Target, lots []costing.Lot, today time.Time) e
 		return &problem
 	}
 	t := formula.Target{Factor: target.Factor, Pieces: target.Pieces, Uses: target.Uses}
-	measures := quantity.Handling{Measures: p.assessed.Resolved.Formula.Measures}
+	tools := p.set.tools()
+	measures := quantity.Handling{Measures: p.assessed.Resolved.Formula.Measures, Liquid: p.assessed.State == formula.WetState, Own: tools.Own}
 	amount := func(field, written string) (g, ml float64, err error) {
 		a, err := quantity.Parse(written)
 		if err != nil {
 			return 0, 0, bad(field, err)
 		}
-		if mass, ok := a.MassOnly(); ok {
+		if mass, ok := a.MassOnly(); ok && !(measures.Liquid && a.Unit() == quantity.Ounce) {
 			return mass.Value, 0, nil
 		}
 		if volume, ok := a.Millilitres(measures); ok {
@@ -153,7 +155,8 @@ func (s *Service) planOf(p *planned) *api.Plan {
 		Lines: make([]api.PlanLine, len(p.plan.Lines))}
 	for i, l := range p.plan.Lines {
 		m := r.Lines[l.Line].Material
-		line := api.PlanLine{Line: i, Material: m.ID, Name: m.Name, MassG: l.MassG, Draws: []api.PlanDraw{}, Unstocked: m.ID == unstocked}
+		line := api.PlanLine{Line: i, Material: m.ID, Name: m.Name, MassG: l.MassG, Draws: []api.PlanDraw{}, Unstocked: m.ID == unstocked,
+			Hand: l.Hand.String(), Open: l.Open.String()}
 		if scoop, relErr, ok := r.Lines[l.Line].ScoopFor(l.MassG, r.Formula.Measures); ok {
 			line.Scoop = api.Scoop{Amount: scoop.String(), Error: relErr}
 		}
@@ -188,7 +191,7 @@ func (s *Service) bestBefore(p *planned) keeping.Limit {
 func bestBefore(made time.Time, a *assess.Assessment, lots []*store.Lot, set *settings) keeping.Limit {
 	var ingredients []keeping.Ingredient
 	for _, l := range lots {
-		if m, err := set.lib.Find(l.Material); err == nil && a.StrainedOut(m) {
+		if m, err := set.lib.Find(l.Material); err == nil && a.Resolved.StrainsOut(m) {
 			continue
 		}
 		ingredients = append(ingredients, ingredientOf(l, set))
@@ -225,14 +228,14 @@ func (s *Service) StartBatch(ctx context.Context, in api.NewBatch) (*api.Batch, 
 			return err
 		}
 		b := &store.Batch{ID: store.NewID(), Code: formula.BatchCode(name, now, n), Name: name, Kind: string(p.assessed.Resolved.Formula.Kind),
-			FormulaID: p.stored.Id, FormulaVersion: p.stored.Version, State: "weighing", PersonID: a.Person, Loss: p.stored.File.Loss,
+			FormulaID: p.stored.Id, FormulaVersion: p.stored.Version, State: "weighing", PersonID: a.Person, Loss: p.assessed.Resolved.LostShare(),
 			PlannedG: p.plan.TotalG, ContainerCount: p.containers.Count, ContainerEach: p.containers.Each, ContainerFill: max(p.containers.Fill, 0),
 			ContainerEachG: p.eachG, UseG: p.assessed.UseG, StartedAt: now}
 		var lines []store.BatchLine
 		for i, l := range p.plan.Lines {
 			r := p.assessed.Resolved.Lines[l.Line]
 			lines = append(lines, store.BatchLine{BatchID: b.ID, Line: i, Material: l.Material, Name: r.Material.Name,
-				Phase: r.Line.Phase, Amount: r.Line.Written, TargetG: l.MassG, Optional: r.Line.Optional})
+				Phase: r.Line.Phase, Amount: r.Line.Written, TargetG: l.MassG, Optional: r.Line.Optional, Hand: l.Hand.String()})
 		}
 		if err := tx.AddBatch(b, lines); err != nil {
 			return said(err, "batch")

@@ -129,7 +129,7 @@ type settings struct {
 }
 
 func (s *settings) tools() formula.Workshop {
-	var w formula.Workshop
+	w := formula.Workshop{Own: s.sizes}
 	if s.workshop.DropsPerML > 0 {
 		w.DropML = quantity.Exactly(1 / s.workshop.DropsPerML)
 	}

@@ -153,6 +153,12 @@ type ServerInterface interface {
 	// ImportShelf Take in lots from CSV; nothing is taken when a row is bad, unless asked
 	// (POST /api/shelf.csv)
 	ImportShelf(c fiber.Ctx, params ImportShelfParams) error
+	// ListSizes Vague measures and vessels, with the workshop's own sizes
+	// (GET /api/sizes)
+	ListSizes(c fiber.Ctx) error
+	// PutSize Say how much one of the workshop's own measures or vessels holds; 0 goes back to the usual
+	// (PUT /api/sizes)
+	PutSize(c fiber.Ctx) error
 	// ReadSpoken Read a formula the way a maker says it
 	// (POST /api/spoken)
 	ReadSpoken(c fiber.Ctx) error
@@ -1439,6 +1445,42 @@ func (siw *ServerInterfaceWrapper) ImportShelf(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ListSizes operation middleware
+func (siw *ServerInterfaceWrapper) ListSizes(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListSizes(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// PutSize operation middleware
+func (siw *ServerInterfaceWrapper) PutSize(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PutSize(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // ReadSpoken operation middleware
 func (siw *ServerInterfaceWrapper) ReadSpoken(c fiber.Ctx) error {
 
@@ -1667,6 +1709,10 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Put(options.BaseURL+"/api/materials/:material", wrapper.PutMaterial)
 
 	router.Put(options.BaseURL+"/api/materials/:material/figures", wrapper.PutFigures)
+
+	router.Get(options.BaseURL+"/api/sizes", wrapper.ListSizes)
+
+	router.Put(options.BaseURL+"/api/sizes", wrapper.PutSize)
 
 	router.Get(options.BaseURL+"/api/shelf", wrapper.GetShelf)
 
@@ -3079,6 +3125,63 @@ func (response ImportShelfdefaultApplicationProblemPlusJSONResponse) VisitImport
 	return ctx.JSON(&response.Body)
 }
 
+type ListSizesRequestObject struct {
+}
+
+type ListSizesResponseObject interface {
+	VisitListSizesResponse(ctx fiber.Ctx) error
+}
+
+type ListSizes200JSONResponse []Size
+
+func (response ListSizes200JSONResponse) VisitListSizesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListSizesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSizesdefaultApplicationProblemPlusJSONResponse) VisitListSizesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type PutSizeRequestObject struct {
+	Body *PutSizeJSONRequestBody
+}
+
+type PutSizeResponseObject interface {
+	VisitPutSizeResponse(ctx fiber.Ctx) error
+}
+
+type PutSize200JSONResponse []Size
+
+func (response PutSize200JSONResponse) VisitPutSizeResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type PutSizedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutSizedefaultApplicationProblemPlusJSONResponse) VisitPutSizeResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type ReadSpokenRequestObject struct {
 	Body *ReadSpokenJSONRequestBody
 }
@@ -3390,6 +3493,12 @@ type StrictServerInterface interface {
 	// ImportShelf Take in lots from CSV; nothing is taken when a row is bad, unless asked
 	// (POST /api/shelf.csv)
 	ImportShelf(ctx context.Context, request ImportShelfRequestObject) (ImportShelfResponseObject, error)
+	// ListSizes Vague measures and vessels, with the workshop's own sizes
+	// (GET /api/sizes)
+	ListSizes(ctx context.Context, request ListSizesRequestObject) (ListSizesResponseObject, error)
+	// PutSize Say how much one of the workshop's own measures or vessels holds; 0 goes back to the usual
+	// (PUT /api/sizes)
+	PutSize(ctx context.Context, request PutSizeRequestObject) (PutSizeResponseObject, error)
 	// ReadSpoken Read a formula the way a maker says it
 	// (POST /api/spoken)
 	ReadSpoken(ctx context.Context, request ReadSpokenRequestObject) (ReadSpokenResponseObject, error)
@@ -4925,6 +5034,70 @@ func (sh *strictHandler) ImportShelf(ctx fiber.Ctx, params ImportShelfParams) er
 		return err
 	} else if validResponse, ok := response.(ImportShelfResponseObject); ok {
 		if err := validResponse.VisitImportShelfResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListSizes operation middleware
+func (sh *strictHandler) ListSizes(ctx fiber.Ctx) error {
+	var request ListSizesRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSizes(ctx.Context(), request.(ListSizesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSizes")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListSizesResponseObject); ok {
+		if err := validResponse.VisitListSizesResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutSize operation middleware
+func (sh *strictHandler) PutSize(ctx fiber.Ctx) error {
+	var request PutSizeRequestObject
+
+	var body PutSizeJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PutSize(ctx.Context(), request.(PutSizeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutSize")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutSizeResponseObject); ok {
+		if err := validResponse.VisitPutSizeResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -180,6 +180,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sizes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Vague measures and vessels, with the workshop's own sizes */
+        get: operations["listSizes"];
+        /** Say how much one of the workshop's own measures or vessels holds; 0 goes back to the usual */
+        put: operations["putSize"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf": {
         parameters: {
             query?: never;
@@ -913,6 +931,25 @@ export interface components {
             /** Format: double */
             mass_g: number;
         };
+        Size: {
+            /** @description handful, mug, bucket and so on */
+            unit: string;
+            many: string;
+            /** @description it is a mass, in grams, and not a volume, in millilitres */
+            weighs: boolean;
+            vessel?: boolean;
+            usual?: components["schemas"]["Range"];
+            /**
+             * Format: double
+             * @description the workshop's own size; left out where the usual one is taken
+             */
+            own?: number;
+        };
+        OwnSize: {
+            unit: string;
+            /** @description what one holds, such as 320 ml; empty goes back to the usual */
+            amount: string;
+        };
         /** @enum {string} */
         ShelfMark: "low" | "out" | "past" | "soon" | "clumped" | "opened" | "set-aside";
         ShelfJar: {
@@ -1031,14 +1068,26 @@ export interface components {
         SpokenLine: {
             text: string;
             line?: components["schemas"]["FormulaLine"];
+            /** @description the material that was understood */
+            name?: string;
+            /** @description a sentence that says what is done rather than what goes in */
+            method?: boolean;
+            question?: components["schemas"]["Question"];
             problem?: components["schemas"]["Problem"];
+            /** @description what each stretch of the text became, in its order */
+            words: components["schemas"]["SpokenWord"][];
         };
-        /** @description The open formula format, keencrock/formula version 1 */
+        SpokenWord: {
+            text: string;
+            /** @enum {string} */
+            became: "amount" | "material" | "note" | "glue" | "unread";
+        };
+        /** @description The open formula format, keencrock/formula. Version 2 is written; version 1 is still read. */
         FormulaFile: {
             /** @enum {string} */
             format: "keencrock/formula";
             /** @enum {integer} */
-            version: 1;
+            version: 1 | 2;
             name: string;
             /** @description laundry-powder, dish-tab and so on; other when left out */
             kind?: string;
@@ -1056,6 +1105,39 @@ export interface components {
             method?: string;
             notes?: string;
             school?: string;
+            measured_ph?: components["schemas"]["MeasuredPh"];
+            /** @description what is still asked, as the file was written; not read */
+            questions?: components["schemas"]["Question"][];
+        };
+        /** @description a pH that was measured, of the good as it stands when it is wet, else as it is used; it stands in place of what is worked out */
+        MeasuredPh: {
+            /** Format: double */
+            ph: number;
+            /**
+             * @description a strip is good to 0.5, a meter to 0.05
+             * @enum {string}
+             */
+            with: "strip" | "meter";
+        };
+        /** @description Something that keeps a line, or the whole, from being worked out. The rest is worked out all the same. */
+        Question: {
+            /** @description from 0; left out for the formula as a whole */
+            line?: number;
+            /** @description what is asked about, such as lines[2].amount */
+            field: string;
+            /** @description stable name of the question */
+            code: string;
+            detail: string;
+            /** @description character in what was written, from 1 */
+            position?: number;
+            /** @description what would be read there */
+            expected?: string;
+            /** @description names that may have been meant */
+            nearest?: string[];
+            /** @description what would answer it */
+            answers: ("figure" | "choose" | "another-name" | "own-material" | "weigh-mine" | "weigh-one" | "measure-mine" | "fill-level" | "leave-open")[];
+            /** @description the measure or vessel that is asked about */
+            unit?: string;
         };
         WrittenAmount: {
             amount: string;
@@ -1074,6 +1156,19 @@ export interface components {
             phase?: string;
             purpose?: string;
             optional?: boolean;
+            /** @description what was said of its state, such as grated */
+            note?: string;
+            /**
+             * Format: double
+             * @description as it is poured in
+             */
+            celsius?: number;
+            /** @description what may take its place */
+            alternatives?: components["schemas"]["LineAlternative"][];
+        };
+        LineAlternative: {
+            material: string;
+            amount: string;
         };
         StoredFormula: {
             /** Format: uuid */
@@ -1084,6 +1179,8 @@ export interface components {
             /** Format: date-time */
             changed: string;
             by?: string;
+            /** @description how many are still asked; a formula with some is a draft */
+            questions: number;
         };
         FormulaEdit: {
             base_version: number;
@@ -1102,6 +1199,8 @@ export interface components {
             changed: string;
             /** Format: date-time */
             last_made?: string;
+            /** @description how many are still asked; a formula with some is a draft */
+            questions: number;
         };
         Assessment: {
             name: string;
@@ -1123,11 +1222,76 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             order: components["schemas"]["OrderFinding"][];
             problems: components["schemas"]["Problem"][];
+            questions: components["schemas"]["Question"][];
+            bottle?: components["schemas"]["Bottle"];
+            use?: components["schemas"]["InUse"];
             /** @description who decides */
             defer: string;
             chemistry?: components["schemas"]["Chemistry"];
             /** @description what the sulfonic acid in it takes */
             neutralise?: components["schemas"]["Neutralise"][];
+        };
+        /** @description The good as it stands in its bottle or jar, before it is used. Keeping, burns and the label go by this. */
+        Bottle: {
+            /** @enum {string} */
+            state: "dry" | "damp" | "wet";
+            ph?: components["schemas"]["PhReading"];
+            /** Format: double */
+            soap_curdled_share?: number;
+            water_activity?: components["schemas"]["Range"];
+            /**
+             * Format: double
+             * @description of alcohol and water together, by mass
+             */
+            alcohol_share?: number;
+            density_g_per_ml?: components["schemas"]["Range"];
+            preservatives: components["schemas"]["PreservativeAtWork"][];
+            undissolved: components["schemas"]["Undissolved"][];
+            keeping: components["schemas"]["Keeping"];
+            cautions: components["schemas"]["Caution"][];
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description The good at work in its water. Cleaning, hardness and soap go by this. */
+        InUse: {
+            grams_per_litre?: components["schemas"]["Range"];
+            /** @description used as it stands */
+            neat?: boolean;
+            ph?: components["schemas"]["PhReading"];
+            /** Format: double */
+            soap_curdled_share?: number;
+            /** @description how long it keeps once diluted */
+            keeps_days?: number;
+            cautions: components["schemas"]["Caution"][];
+            verdict: components["schemas"]["Verdict"];
+        };
+        PhReading: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /**
+             * @description worked out, measured by the maker, or what is usual for the material
+             * @enum {string}
+             */
+            from: "computed" | "measured" | "material";
+        };
+        PreservativeAtWork: {
+            material: string;
+            name: string;
+            /**
+             * Format: double
+             * @description of the whole by mass
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description share of it that is undissociated acid, which is what works; left out for one that is no acid
+             */
+            undissociated?: number;
+            works: boolean;
+            why: string;
         };
         AssessedLine: {
             material: string;
@@ -1147,6 +1311,16 @@ export interface components {
             scoop?: components["schemas"]["Scoop"];
             cost?: components["schemas"]["Money"];
             density_source?: string;
+            /** @description how an ambiguous amount was taken, such as an ounce */
+            taken?: string;
+            /** @description the same amount said another way */
+            also?: string;
+            /** @description what is said in place of a figure; the line is left out of the sums */
+            open?: string;
+            note?: string;
+            /** Format: double */
+            celsius?: number;
+            alternatives?: components["schemas"]["LineAlternative"][];
         };
         /** @description What the formula does in the water it is used in. Hardness is mmol/l, shares are 0 to 1. */
         Chemistry: {
@@ -1496,6 +1670,11 @@ export interface components {
              * @description what 100 g of water hold at 20 °C
              */
             holds_g: number;
+            /**
+             * Format: double
+             * @description what of it stays solid in the good as written
+             */
+            left_g: number;
         };
         UnknownMakeUp: {
             material: string;
@@ -1518,10 +1697,20 @@ export interface components {
             unpriced: string[];
         };
         Keeping: {
+            decided_by?: components["schemas"]["DecidingFigure"];
             days: number;
             limited_by: string;
             reason: string;
             class: string;
+        };
+        /** @description the figure that decided how long it keeps, and the line it is held against */
+        DecidingFigure: {
+            name: string;
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            limit: number;
+            unit?: string;
         };
         Caution: {
             code: string;
@@ -1529,6 +1718,11 @@ export interface components {
             severity: "stop" | "warn" | "note";
             /** @enum {string} */
             context: "same-pot-wet" | "same-jar-dry" | "one-after-other";
+            /**
+             * @description what it speaks of: making it, the good as it stands, or using it
+             * @enum {string}
+             */
+            of: "making" | "bottle" | "use";
             materials: string[];
             text: string;
             advice: string;
@@ -1592,6 +1786,10 @@ export interface components {
             short: boolean;
         };
         PlanLine: {
+            /** @description in drops, spoons or pieces, where the scale is too coarse to weigh it */
+            hand?: string;
+            /** @description what is said in place of a figure; it is weighed by difference */
+            open?: string;
             line: number;
             material: string;
             name: string;
@@ -1668,6 +1866,8 @@ export interface components {
             phase?: string;
             /** @description as written in the formula */
             amount?: string;
+            /** @description in drops, spoons or pieces, where the scale is too coarse to weigh it */
+            hand?: string;
             /** Format: double */
             target_g: number;
             /** Format: double */
@@ -2264,6 +2464,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Material"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSizes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sizes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Size"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putSize: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnSize"];
+            };
+        };
+        responses: {
+            /** @description Sizes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Size"][];
                 };
             };
             default: components["responses"]["Problem"];
