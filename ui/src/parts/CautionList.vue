@@ -4,22 +4,18 @@ import type { Schemas } from '../api/client'
 defineProps<{ cautions: Schemas['Caution'][] }>()
 
 const signs = { stop: '■ stop', warn: '▲ mind', note: '● note' } as const
-const contexts = {
-  'same-pot-wet': 'together in water',
-  'same-jar-dry': 'together in a jar',
-  'one-after-other': 'in use',
-} as const
+const places = { making: 'while you make it', bottle: 'as it stands', use: 'in use' } as const
 </script>
 
 <template>
   <ul class="cautions">
-    <li v-for="c in cautions" :key="c.code + c.context" :class="c.severity">
+    <li v-for="c in cautions" :key="c.code + c.context + c.of" :class="c.severity">
       <details :open="c.severity === 'stop'">
         <summary>
           <span class="sign">{{ signs[c.severity] }}</span> {{ c.text }}
         </summary>
         <p>
-          {{ c.advice }} <span class="soft small">{{ contexts[c.context] }}</span>
+          {{ c.advice }} <span class="soft small">{{ places[c.of] }}</span>
         </p>
       </details>
     </li>

@@ -74,6 +74,9 @@ const { data: answer, error: refused } = useQuery({
   gcTime: 30_000,
 })
 const assessment = useLast(answer) // a question refused takes no answer away
+const asked = computed(() => assessment.value?.questions.length ?? 0)
+/** The readings are of what was written before: dimmed until they follow. */
+const behind = computed(() => question.value !== settled.value || refused.value !== null)
 
 const save = useMutation({
   mutationFn: (base: number) =>
@@ -213,6 +216,7 @@ useKeys(
         v-if="canMake"
         :empty="file.lines.length === 0"
         @lines="(l) => draft.change('', (f) => f.lines.push(...l))"
+        @method="(m) => draft.change('', (f) => (f.method = [f.method, m].filter(Boolean).join('\n')))"
       />
 
       <UseFields :draft="draft" :assessment="assessment" />
@@ -231,6 +235,10 @@ useKeys(
         <Button type="primary" :disabled="!draft.dirty.value" :loading="save.isPending.value" @click="keep">
           {{ isNew ? 'Keep this formula' : `Keep as version ${draft.base.value + 1}` }}
         </Button>
+        <span v-if="asked" class="asked small">
+          <span class="num">{{ asked }}</span> {{ asked === 1 ? 'question' : 'questions' }} open: it is kept
+          as a draft
+        </span>
         <Button :disabled="!draft.canUndo.value" title="Ctrl Z" @click="draft.undo()">Undo</Button>
         <Button :disabled="!draft.canRedo.value" title="Ctrl Y" @click="draft.redo()">Redo</Button>
         <span class="soft small state" role="status">
@@ -261,6 +269,7 @@ useKeys(
       :assessment="assessment"
       :water="water"
       :trouble="refused ? sentence(refused) : ''"
+      :behind="behind"
       @keep="keep"
     />
   </div>
@@ -354,6 +363,10 @@ summary {
 
 .watch {
   color: var(--ochre-ink);
+}
+
+.asked {
+  color: var(--cobalt);
 }
 
 .gone {

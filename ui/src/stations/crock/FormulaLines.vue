@@ -5,15 +5,34 @@ import type { Schemas } from '../../api/client'
 import { useMaterials } from '../../api/queries'
 import { canMake } from '../../api/session'
 import { grams, percent, spread } from '../../words'
+import LineQuestion from './LineQuestion.vue'
 import type { useDraft } from './useDraft'
 
 const props = defineProps<{ draft: ReturnType<typeof useDraft>; assessment?: Schemas['Assessment'] }>()
 const { data: materials } = useMaterials()
 const rows = ref<HTMLElement>()
 
-/** What is wrong with a line, said in its place. */
-function troubles(i: number) {
-  return (props.assessment?.problems ?? []).filter((p) => p.field?.startsWith(`lines[${i}].`))
+/** What is asked of a line, in its place. */
+function questions(i: number) {
+  return (props.assessment?.questions ?? []).filter((q) => q.line === i)
+}
+const asks = (i: number, part: string) => questions(i).some((q) => q.field.endsWith(part))
+/** Nothing is worked out of a line that asks how much, or what. */
+const worked = (i: number) => {
+  const line = props.assessment?.lines[i]
+  return line && line.mass_g.value > 0 ? line : undefined
+}
+/** What else is to be said of a line, in few words. */
+function remarks(i: number): string[] {
+  const line = props.assessment?.lines[i]
+  if (!line) return []
+  const said = []
+  if (line.taken) said.push(`taken as ${line.taken}`)
+  if (line.also) said.push(`also said as ${line.also}`)
+  if (line.note) said.push(line.note)
+  if (line.celsius) said.push(`at ${line.celsius} °C`)
+  if (line.optional) said.push('optional')
+  return said
 }
 
 function order(i: number) {
@@ -34,6 +53,20 @@ function set(i: number, part: 'amount' | 'material', value: string) {
   })
 }
 
+/** Puts what may take a line's place there, and the line where that was. */
+function swapIn(i: number, by: Schemas['LineAlternative']) {
+  props.draft.change('', (f) => {
+    const line = f.lines[i]
+    if (!line) return
+    const before = { material: line.material, amount: line.amount }
+    line.alternatives = [before, ...alternatives(i).filter((a) => a.material !== by.material)]
+    line.material = by.material
+    line.amount = by.amount
+  })
+}
+const alternatives = (i: number) =>
+  props.draft.file.value.lines[i]?.alternatives ?? props.assessment?.lines[i]?.alternatives ?? []
+
 function focus(i: number, part: string) {
   void nextTick(() => rows.value?.querySelector<HTMLInputElement>(`[data-cell="${i}-${part}"]`)?.focus())
 }
@@ -50,7 +83,7 @@ function move(i: number, by: number) {
 
 function next(i: number) {
   if (i + 1 < props.draft.file.value.lines.length) focus(i + 1, 'amount')
-  else document.querySelector<HTMLInputElement>('input[name="say"]')?.focus()
+  else document.querySelector<HTMLTextAreaElement>('[name="say"]')?.focus()
 }
 
 function key(e: KeyboardEvent, i: number) {
@@ -73,7 +106,7 @@ function key(e: KeyboardEvent, i: number) {
         :value="line.amount"
         :data-cell="`${i}-amount`"
         :aria-label="`Amount of line ${i + 1}`"
-        :aria-invalid="troubles(i).some((p) => p.field?.endsWith('amount'))"
+        :class="{ asks: asks(i, 'amount') }"
         :readonly="!canMake"
         @input="set(i, 'amount', ($event.target as HTMLInputElement).value)"
         @keydown="key($event, i)"
@@ -83,21 +116,20 @@ function key(e: KeyboardEvent, i: number) {
         :value="nameOf(line.material)"
         :data-cell="`${i}-material`"
         :aria-label="`Material of line ${i + 1}`"
-        :aria-invalid="troubles(i).some((p) => p.field?.endsWith('material'))"
+        :class="{ asks: asks(i, 'material') }"
         list="material-names"
         :readonly="!canMake"
         @change="set(i, 'material', ($event.target as HTMLInputElement).value)"
         @keydown="key($event, i)"
       />
       <span class="mass">
-        <template v-if="assessment?.lines[i] && !troubles(i).length">
-          <span class="num g">{{ grams(assessment.lines[i]!.mass_g.value) }}</span>
-          <span class="soft spread">{{ spread(assessment.lines[i]!.mass_g) }}</span>
+        <template v-if="worked(i)">
+          <span class="num g">{{ grams(worked(i)!.mass_g.value) }}</span>
+          <span class="soft spread">{{ spread(worked(i)!.mass_g) }}</span>
         </template>
+        <span v-else-if="assessment?.lines[i]?.open" class="soft spread">left open</span>
       </span>
-      <span class="num share">{{
-        assessment?.lines[i] && !troubles(i).length ? percent(assessment.lines[i]!.share) : ''
-      }}</span>
+      <span class="num share">{{ worked(i) ? percent(worked(i)!.share) : '' }}</span>
       <button
         v-if="canMake"
         class="plain out"
@@ -108,18 +140,30 @@ function key(e: KeyboardEvent, i: number) {
       >
         ×
       </button>
-      <p v-for="p in troubles(i)" :key="p.code" class="trouble bad" role="alert">
-        {{ p.detail }}
-        <button
-          v-for="n in p.nearest ?? []"
-          :key="n"
-          class="plain near"
-          type="button"
-          @click="set(i, 'material', n)"
-        >
-          {{ n }}
-        </button>
+      <p v-if="remarks(i).length || alternatives(i).length" class="trouble soft">
+        {{ remarks(i).join(' · ') }}
+        <template v-for="a in alternatives(i)" :key="a.material">
+          or
+          <button
+            class="plain near"
+            type="button"
+            :disabled="!canMake"
+            :title="`Take ${nameOf(a.material)} in its place`"
+            @click="swapIn(i, a)"
+          >
+            {{ a.amount }} {{ nameOf(a.material) }}
+          </button>
+        </template>
       </p>
+      <LineQuestion
+        v-for="q in questions(i)"
+        :key="q.code + q.field"
+        :question="q"
+        :line="line"
+        :material-id="assessment?.lines[i]?.material"
+        @amount="(a) => set(i, 'amount', a)"
+        @material="(m) => set(i, 'material', m)"
+      />
       <p v-for="o in order(i)" :key="o.code" class="trouble watch">{{ o.text }} {{ o.advice }}</p>
     </div>
   </div>
@@ -152,8 +196,9 @@ function key(e: KeyboardEvent, i: number) {
   border-color: var(--clay);
 }
 
-.line input[aria-invalid='true'] {
-  border-color: var(--oxblood);
+.line input.asks {
+  border-color: var(--cobalt);
+  border-style: dashed;
 }
 
 .amount {

@@ -77,6 +77,9 @@ useSingleKeys([{ keys: 'n', does: 'a new formula' }], { n: () => void router.pus
           <RouterLink :to="`/crock/${f.id}`" class="formula">
             <strong>{{ f.name }}</strong>
             <span class="soft small">{{ f.school || `${f.lines} lines` }}</span>
+            <span v-if="f.questions" class="draft small"
+              >draft, {{ f.questions }} {{ f.questions === 1 ? 'question' : 'questions' }} open</span
+            >
             <span class="soft small">{{ f.last_made ? `made ${fromNow(f.last_made)}` : 'never made' }}</span>
           </RouterLink>
         </li>
@@ -129,6 +132,10 @@ ul {
 
 .formula:hover {
   background: var(--slip-raised);
+}
+
+.draft {
+  color: var(--cobalt);
 }
 
 .formula strong {

@@ -157,8 +157,10 @@ const start = useMutation({
               <div v-if="l.unstocked" class="soft small">from the tap</div>
             </td>
             <td class="right">
-              <span class="num g">{{ grams(l.mass_g) }}</span>
-              <div v-if="l.scoop" class="soft small">≈ {{ l.scoop.amount }}</div>
+              <span class="num g">{{ l.hand || l.open || grams(l.mass_g) }}</span>
+              <div v-if="l.hand" class="soft small">≈ {{ grams(l.mass_g) }}, too little for the scale</div>
+              <div v-else-if="l.open" class="soft small">weighed at the bench</div>
+              <div v-else-if="l.scoop" class="soft small">≈ {{ l.scoop.amount }}</div>
             </td>
           </tr>
         </tbody>

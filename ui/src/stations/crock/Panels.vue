@@ -4,13 +4,13 @@ import { useRoute, useRouter } from 'vue-router'
 
 import type { Schemas } from '../../api/client'
 import BesidePanel from './BesidePanel.vue'
-import GoalPanel from './GoalPanel.vue'
 import MakePanel from './MakePanel.vue'
+import MapPanel from './MapPanel.vue'
 import Readings from './Readings.vue'
 import SwapPanel from './SwapPanel.vue'
 import type { useDraft } from './useDraft'
 import type { Water } from './useWater'
-import WhatIfPanel from './WhatIfPanel.vue'
+import WishPanel from './WishPanel.vue'
 
 // What stands beside a formula: its readings, and what can be asked of it.
 const props = defineProps<{
@@ -19,15 +19,16 @@ const props = defineProps<{
   assessment?: Schemas['Assessment']
   water: Water
   trouble: string
+  behind: boolean
 }>()
 defineEmits<{ keep: [] }>()
 
 const tabs = [
   { id: 'readings', name: 'Readings' },
   { id: 'make', name: 'Make it' },
-  { id: 'whatif', name: 'What if' },
+  { id: 'map', name: 'Map' },
   { id: 'swap', name: 'Swap' },
-  { id: 'goal', name: 'Goal' },
+  { id: 'wish', name: 'Wish' },
   { id: 'beside', name: 'Beside' },
 ] as const
 const route = useRoute()
@@ -37,6 +38,15 @@ const tab = computed({
   get: () => tabs.find((t) => t.id === route.query.panel)?.id ?? 'readings',
   set: (id) => void router.replace({ query: { ...route.query, panel: id === 'readings' ? undefined : id } }),
 })
+/** The arrow keys go from tab to tab. */
+function step(e: KeyboardEvent, from: number, by: number) {
+  const to = (from + by + tabs.length) % tabs.length
+  const next = tabs[to]
+  if (next) tab.value = next.id
+  const row = (e.currentTarget as HTMLElement).parentElement
+  row?.querySelectorAll<HTMLElement>('[role=tab]')[to]?.focus()
+}
+
 const asked = computed(() => ({
   file: props.draft.file.value,
   assessment: props.assessment,
@@ -82,18 +92,27 @@ function takeOver(lines: Schemas['ProposedLine'][]) {
   <section class="says">
     <div class="tabs" role="tablist">
       <button
-        v-for="t in tabs"
+        v-for="(t, i) in tabs"
         :key="t.id"
         class="plain"
         role="tab"
         type="button"
         :aria-selected="tab === t.id"
+        :tabindex="tab === t.id ? 0 : -1"
         @click="tab = t.id"
+        @keydown.right.prevent="step($event, i, 1)"
+        @keydown.left.prevent="step($event, i, -1)"
       >
         {{ t.name }}
       </button>
     </div>
-    <Readings v-show="tab === 'readings'" :assessment="assessment" :water="water" :trouble="trouble" />
+    <Readings
+      v-show="tab === 'readings'"
+      :class="{ behind }"
+      :assessment="assessment"
+      :water="water"
+      :trouble="trouble"
+    />
     <MakePanel
       v-if="tab === 'make'"
       :id="id === 'new' ? '' : id"
@@ -101,9 +120,9 @@ function takeOver(lines: Schemas['ProposedLine'][]) {
       :dirty="draft.dirty.value"
       @keep="$emit('keep')"
     />
-    <WhatIfPanel v-if="tab === 'whatif'" v-bind="asked" @set="setAmounts" />
+    <MapPanel v-if="tab === 'map'" v-bind="asked" @set="setAmounts" />
     <SwapPanel v-if="tab === 'swap'" v-bind="asked" @swap="swapIn" />
-    <GoalPanel v-if="tab === 'goal'" v-bind="asked" @take="takeOver" />
+    <WishPanel v-if="tab === 'wish'" v-bind="asked" @take="takeOver" />
     <BesidePanel
       v-if="tab === 'beside'"
       :id="id"
@@ -126,6 +145,10 @@ function takeOver(lines: Schemas['ProposedLine'][]) {
   display: flex;
   justify-content: space-between;
   margin-bottom: 10px;
+}
+
+.behind {
+  opacity: 0.55;
 }
 
 .tabs .plain {

@@ -3,9 +3,11 @@ import { computed, ref } from 'vue'
 
 import type { Schemas } from '../../api/client'
 import { figures, grams } from '../../words'
+import { above, below, roundLevels } from './contours'
 
-// A reading over two amounts, as a glaze that runs from pale to deep; hatched
-// where something is to be minded. The point is where the formula is.
+// A reading over two amounts, as a glaze that runs from pale to deep, with lines
+// at round numbers; hatched where something is to be minded. The point is where
+// the formula is.
 const props = defineProps<{
   map: Schemas['ReadingMap']
   xMost: number
@@ -22,8 +24,6 @@ const top = 8
 const svg = ref<SVGSVGElement>()
 
 const rows = computed(() => props.map.values)
-const columns = computed(() => rows.value[0]?.length ?? 0)
-const cell = computed(() => ({ w: size / columns.value, h: size / rows.value.length }))
 const ends = computed(() => {
   const all = rows.value.flat().filter((v) => v !== null)
   return { low: Math.min(...all), high: Math.max(...all) }
@@ -35,9 +35,15 @@ const share = (v: number) =>
     : 0.5
 /** From bare slip to deep cobalt. */
 const glaze = (s: number) => `color-mix(in srgb, var(--cobalt) ${4 + 66 * s}%, var(--slip-raised))`
-const unsafe = (v: number) =>
-  (props.map.safe_low !== undefined && v < props.map.safe_low) ||
-  (props.map.safe_high !== undefined && v > props.map.safe_high)
+const grid = computed(() => ({ rows: rows.value, size }))
+const levels = computed(() => roundLevels(ends.value.low, ends.value.high))
+const bands = computed(() => above(grid.value, [ends.value.low, ...levels.value]))
+const lines = computed(() => bands.value.filter((b) => levels.value.includes(b.value)))
+/** Where something is to be minded: above one end of what is safe, below the other. */
+const unsafe = computed(() => [
+  ...(props.map.safe_high === undefined ? [] : above(grid.value, [props.map.safe_high])),
+  ...(props.map.safe_low === undefined ? [] : below(grid.value, props.map.safe_low)),
+])
 
 const atX = (g: number) => left + Math.min(1, Math.max(0, g / props.xMost)) * size
 const atY = (g: number) => top + size - Math.min(1, Math.max(0, g / props.yMost)) * size
@@ -48,11 +54,6 @@ const here = computed(() => dragged.value ?? { x: props.map.here.x_g, y: props.m
 
 const valueText = (v: number) =>
   ['curdled', 'soap-lost'].includes(props.map.reading) ? `${(v * 100).toFixed(0)} %` : figures(v)
-
-/** Levels drawn as lines: where the reading passes a round number. */
-const legend = computed(() =>
-  [0, 0.25, 0.5, 0.75, 1].map((s) => ends.value.low + s * (ends.value.high - ends.value.low)),
-)
 
 function place(e: PointerEvent) {
   const box = svg.value?.getBoundingClientRect()
@@ -125,32 +126,16 @@ function key(e: KeyboardEvent) {
           <path d="M0 0v7" stroke="var(--oxblood)" stroke-width="1.5" />
         </pattern>
       </defs>
-      <g shape-rendering="crispEdges">
-        <template v-for="(row, j) in rows" :key="j">
-          <template v-for="(v, i) in row" :key="i">
-            <rect
-              v-if="v !== null"
-              :x="left + i * cell.w"
-              :y="top + size - (j + 1) * cell.h"
-              :width="cell.w + 0.4"
-              :height="cell.h + 0.4"
-              :style="{ fill: glaze(share(v)) }"
-            />
-          </template>
+      <g :transform="`translate(${left} ${top})`" class="field">
+        <path v-for="b in bands" :key="b.value" :d="b.path" :style="{ fill: glaze(share(b.value)) }" />
+        <path v-for="(u, i) in unsafe" :key="`u${i}`" class="edge" :d="u.path" fill="url(#to-mind)" />
+        <path v-for="l in lines" :key="`l${l.value}`" class="line" :d="l.path" />
+        <template v-for="l in lines" :key="`t${l.value}`">
+          <text v-if="l.label" class="level" :x="l.label.x" :y="l.label.y + 4" text-anchor="middle">
+            {{ valueText(l.value) }}
+          </text>
         </template>
       </g>
-      <template v-for="(row, j) in rows" :key="`u${j}`">
-        <template v-for="(v, i) in row" :key="i">
-          <rect
-            v-if="v !== null && unsafe(v)"
-            :x="left + i * cell.w"
-            :y="top + size - (j + 1) * cell.h"
-            :width="cell.w + 0.4"
-            :height="cell.h + 0.4"
-            fill="url(#to-mind)"
-          />
-        </template>
-      </template>
       <rect :x="left" :y="top" :width="size" :height="size" fill="none" stroke="var(--ink)" />
       <g v-for="s in map.schools.filter(inside)" :key="s.name" class="school">
         <path :d="`M${atX(s.x_g)} ${atY(s.y_g) - 5}l5 5-5 5-5-5z`" />
@@ -179,11 +164,7 @@ function key(e: KeyboardEvent) {
       </text>
     </svg>
     <figcaption class="small">
-      <ol aria-label="From the least to the most">
-        <li v-for="(v, i) in legend" :key="i">
-          <span class="patch" :style="{ background: glaze(i / 4) }" />{{ valueText(v) }}
-        </li>
-      </ol>
+      <span class="soft">from {{ valueText(ends.low) }}, pale, to {{ valueText(ends.high) }}, deep · </span>
       <span v-if="map.safe_low !== undefined || map.safe_high !== undefined" class="soft">
         hatched: {{ map.safe_low !== undefined ? `below ${valueText(map.safe_low)}` : ''
         }}{{ map.safe_low !== undefined && map.safe_high !== undefined ? ' or ' : ''
@@ -251,19 +232,23 @@ figure {
   font-size: 12px;
 }
 
-ol {
-  display: flex;
-  gap: 12px;
-  list-style: none;
-  margin: 4px 0;
-  padding: 0;
+.line {
+  fill: none;
+  stroke: var(--ink);
+  stroke-opacity: 0.55;
+  stroke-width: 1;
 }
 
-.patch {
-  border: 1px solid var(--ink);
-  display: inline-block;
-  height: 11px;
-  margin-right: 4px;
-  width: 14px;
+.edge {
+  stroke: var(--oxblood);
+  stroke-width: 1.4;
+}
+
+.level {
+  fill: var(--ink);
+  font: 600 11.5px var(--slab);
+  paint-order: stroke;
+  stroke: var(--slip-raised);
+  stroke-width: 3.5px;
 }
 </style>

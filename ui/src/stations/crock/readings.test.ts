@@ -150,6 +150,7 @@ describe('CautionList', () => {
         cautions: (['stop', 'warn', 'note'] as const).map((severity) => ({
           code: severity,
           severity,
+          of: 'bottle' as const,
           context: 'same-pot-wet' as const,
           materials: ['borax'],
           text: `A ${severity}.`,

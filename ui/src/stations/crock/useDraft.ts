@@ -6,7 +6,7 @@ export type FormulaFile = Schemas['FormulaFile']
 
 export const emptyFormula = (): FormulaFile => ({
   format: 'keencrock/formula',
-  version: 1,
+  version: 2,
   name: '',
   kind: 'laundry-powder',
   lines: [],

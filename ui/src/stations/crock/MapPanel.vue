@@ -78,7 +78,7 @@ function moved(xG: number, yG: number) {
 </script>
 
 <template>
-  <div class="what-if">
+  <div class="map-panel">
     <p v-if="lines.length < 2" class="soft">A map needs two lines.</p>
     <template v-else>
       <label>

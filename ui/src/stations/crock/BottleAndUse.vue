@@ -1,0 +1,115 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { Schemas } from '../../api/client'
+import { figures, life, percent } from '../../words'
+
+// The good as it stands and as it works, side by side at a glance: two mixtures,
+// of which one keeps and burns and the other cleans.
+const props = defineProps<{ bottle: Schemas['Bottle']; use: Schemas['InUse'] }>()
+
+const from = { computed: '', measured: 'measured', material: 'usual for it: measure it' } as const
+
+function phText(ph: Schemas['PhReading'] | undefined): string {
+  if (!ph) return '?'
+  if (ph.from === 'material') return `${ph.low.toFixed(0)}–${ph.high.toFixed(0)}`
+  return ph.value.toFixed(1)
+}
+const range = (ph: Schemas['PhReading'] | undefined) =>
+  ph && ph.from !== 'material' && ph.high - ph.low >= 0.1 ? `${ph.low.toFixed(1)}–${ph.high.toFixed(1)}` : ''
+
+const place = computed(() => (props.bottle.state === 'wet' ? 'In the bottle' : 'In the jar'))
+const strength = computed(() => {
+  if (props.use.neat) return 'used as it stands'
+  return props.use.grams_per_litre ? `${figures(props.use.grams_per_litre.value)} g to a litre` : ''
+})
+</script>
+
+<template>
+  <div class="two">
+    <div class="one">
+      <span class="where">{{ place }}</span>
+      <template v-if="bottle.state === 'wet'">
+        <span class="num ph" :class="bottle.verdict">
+          <span v-if="bottle.verdict !== 'plain'" class="sign" title="burns">▲</span>pH
+          {{ phText(bottle.ph) }}
+        </span>
+        <span class="soft small">{{
+          bottle.ph ? from[bottle.ph.from] || range(bottle.ph) : 'not known: measure it'
+        }}</span>
+      </template>
+      <span v-else class="num ph">{{ bottle.state === 'damp' ? 'pressed' : 'dry' }}</span>
+      <span class="small"
+        >keeps <strong>{{ life(bottle.keeping.days) }}</strong></span
+      >
+      <span v-if="bottle.keeping.decided_by" class="soft small">
+        {{ bottle.keeping.decided_by.name }} {{ figures(bottle.keeping.decided_by.value)
+        }}{{ bottle.keeping.decided_by.unit }}, line {{ figures(bottle.keeping.decided_by.limit)
+        }}{{ bottle.keeping.decided_by.unit }}
+      </span>
+      <span
+        v-for="p in bottle.preservatives"
+        :key="p.material"
+        class="small"
+        :class="p.works ? 'soft' : 'watch'"
+      >
+        {{ p.works ? '●' : '▲' }} {{ p.name }} {{ p.works ? 'works' : 'does nothing' }}
+      </span>
+      <span v-if="bottle.soap_curdled_share && bottle.soap_curdled_share > 0.1" class="small watch">
+        ▲ {{ percent(bottle.soap_curdled_share) }} of its soap curdled
+      </span>
+    </div>
+    <div class="one">
+      <span class="where">At work</span>
+      <span class="num ph" :class="use.verdict">
+        <span v-if="use.verdict !== 'plain'" class="sign" title="burns">▲</span>pH {{ phText(use.ph) }}
+      </span>
+      <span class="soft small">{{
+        use.ph ? from[use.ph.from] || range(use.ph) : 'not known: measure it'
+      }}</span>
+      <span class="small">{{ strength }}</span>
+      <span v-if="use.keeps_days" class="soft small">diluted, keeps {{ life(use.keeps_days) }}</span>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.two {
+  border: 1px solid var(--clay-line);
+  border-radius: var(--corner);
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  margin: 8px 0;
+}
+
+.one {
+  display: flex;
+  flex-direction: column;
+  padding: 7px 10px;
+}
+
+.one + .one {
+  border-left: 1px solid var(--clay-line);
+}
+
+.where {
+  color: var(--ink-soft);
+  font-size: 13px;
+}
+
+.ph {
+  font-size: 24px;
+  font-weight: 600;
+  line-height: 1.15;
+}
+
+.ph.watch,
+.watch {
+  color: var(--ochre-ink);
+}
+
+.sign {
+  font-size: 13px;
+  margin-right: 4px;
+}
+</style>

@@ -1,0 +1,72 @@
+import { ticks } from 'd3-array'
+import { contours } from 'd3-contour'
+
+/** A line of one value over a map, as an SVG path, and where its value can be written. */
+export interface Contour {
+  value: number
+  path: string
+  label: { x: number; y: number } | null
+}
+
+interface Grid {
+  /** A row for each step of y, from the least; null where there is nothing. */
+  rows: (number | null)[][]
+  /** The side of the square the map is drawn in. */
+  size: number
+}
+
+/** About how many lines a map bears. */
+const lineCount = 6
+
+/** Round numbers between the ends of a map, to draw lines at. */
+export function roundLevels(low: number, high: number): number[] {
+  return high > low ? ticks(low, high, lineCount).filter((t) => t > low && t < high) : []
+}
+
+/**
+ * The parts of a map at or above each level, smooth, one path each. Where there
+ * is nothing the map is open.
+ */
+export function above(grid: Grid, levels: number[]): Contour[] {
+  return trace(grid, levels, 1)
+}
+
+/** The parts of a map at or below a level. */
+export function below(grid: Grid, level: number): Contour[] {
+  return trace(grid, [-level], -1).map((c) => ({ ...c, value: level }))
+}
+
+function trace({ rows, size }: Grid, levels: number[], sign: 1 | -1): Contour[] {
+  const m = rows.length
+  const n = rows[0]?.length ?? 0
+  if (n < 2 || m < 2) return []
+  const flat = rows.flatMap((row) => row.map((v) => (v === null ? -Infinity : sign * v)))
+  // a value stands in the middle of its cell; the outermost ones are the edge
+  const x = (u: number) => clamp(((u - 0.5) / (n - 1)) * size, size)
+  const y = (v: number) => clamp(size - ((v - 0.5) / (m - 1)) * size, size)
+  return contours()
+    .size([n, m])
+    .thresholds(levels)(flat)
+    .map((c) => {
+      const rings = c.coordinates.flat().map((ring) => ring.map(([u, v]) => [x(u ?? 0), y(v ?? 0)] as const))
+      return {
+        value: c.value,
+        path: rings
+          .map((r) => `M${r.map(([a, b]) => `${a.toFixed(1)} ${b.toFixed(1)}`).join('L')}Z`)
+          .join(''),
+        label: labelPlace(rings, size),
+      }
+    })
+}
+
+const clamp = (n: number, most: number) => Math.min(most, Math.max(0, n))
+
+/** A point of the longest line that is well inside the map. */
+function labelPlace(rings: (readonly [number, number])[][], size: number) {
+  const margin = size * 0.09
+  const inside = rings
+    .map((r) => r.filter(([a, b]) => a > margin && a < size - margin && b > margin && b < size - margin))
+    .sort((a, b) => b.length - a.length)[0]
+  const point = inside?.[Math.floor(inside.length / 2)]
+  return point ? { x: point[0], y: point[1] } : null
+}
