@@ -47,7 +47,7 @@ func TestANewFormulaIsKeptFromWhereItIsMade(t *testing.T) {
 	b.fill(`input[aria-label="Name"]`, "Quay Powder")
 	b.click("Keep this formula")
 	b.see("A formula needs at least one line")
-	b.fill(`input[name="say"]`, spoken)
+	b.fill(`[name="say"]`, spoken)
 	b.press(kb.Enter)
 	b.seeIn(".lines .mass", "116 g")
 	b.until("the complaint to be gone", "!document.body.innerText.includes('needs at least one line')")
