@@ -93,7 +93,7 @@ func TestFromAWrittenFormulaToAFinishedJar(t *testing.T) {
 	lot := b.evaluate(`[...document.querySelectorAll('.bags tbody tr')].find(r => r.innerText.includes('Soap flakes')).querySelector('td.num').innerText`)
 	b.click("Soap flakes")
 	b.see("Lots")
-	b.click("Used up") // the batch emptied it; it is found all the same
+	b.script("unfold the bags that are used up", "document.querySelector('.used-up')?.setAttribute('open', '')")
 	b.until("the bag", fmt.Sprintf("[...document.querySelectorAll('.lot')].some(l => l.innerText.includes(%q))", lot))
 	b.script("ask where the bag went", fmt.Sprintf("[...document.querySelectorAll('.lot')].find(l => l.innerText.includes(%q)).querySelector('button').click()", lot))
 	b.see(code)
@@ -113,6 +113,8 @@ func TestABadAmountIsExplainedInPlace(t *testing.T) {
 	b.fill(`[data-cell="0-amount"]`, "1,000 g")
 	b.seeIn(".line .question", "cannot be read two ways")
 	b.fill(`[data-cell="0-amount"]`, "1 kg")
+	b.fill(`[data-cell="0-material"]`, "salt")
+	b.press(kb.Enter)
 	b.until("the trouble to go", "!document.querySelectorAll('.line')[0].querySelector('.question')")
 	b.seeIn(".lines .mass", "1.00 kg")
 	// reloaded, the draft still stands
@@ -261,8 +263,8 @@ func TestTheMainJobByKeyboardOnly(t *testing.T) {
 	b.press("Quay Powder")
 	b.chord("s", chromedp.ModifierCtrl)
 	b.see("version 1")
-	b.tabTo("Make it")
-	b.press(kb.Enter)
+	b.tabTo("Readings")
+	b.press(kb.ArrowRight)
 	b.seeIn(".make", "to weigh")
 	b.tabTo("To the bench")
 	b.press(kb.Enter)

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+
 import type { Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import type { useDraft } from './useDraft'
@@ -8,13 +10,14 @@ import type { useDraft } from './useDraft'
 const props = defineProps<{ draft: ReturnType<typeof useDraft>; assessment?: Schemas['Assessment'] }>()
 
 const typed = (e: Event) => (e.target as HTMLInputElement).value
-const fields = [
-  { field: 'uses', name: 'One use' },
-  { field: 'uses.water', name: 'Its water' },
-  { field: 'yield', name: 'It gives' },
-  { field: 'loss', name: 'Lost' },
-]
-const trouble = (field: string) => props.assessment?.problems.find((p) => p.field === field)?.detail
+const names: Record<string, string> = {
+  uses: 'One use',
+  'uses.water': 'Its water',
+  yield: 'It gives',
+  loss: 'Lost',
+}
+/** What is asked of the formula as a whole, rather than of a line. */
+const asked = computed(() => (props.assessment?.questions ?? []).filter((q) => q.line === undefined))
 
 function setYield(value: string) {
   props.draft.change('yield', (d) => (d.yield = value ? { amount: value } : undefined))
@@ -81,13 +84,17 @@ function setLoss(value: string) {
         />
       </label>
     </div>
-    <template v-for="f in fields" :key="f.field">
-      <p v-if="trouble(f.field)" class="bad small">{{ f.name }}: {{ trouble(f.field) }}</p>
-    </template>
+    <p v-for="q in asked" :key="q.code + q.field" class="asked small" role="status">
+      {{ names[q.field] ? `${names[q.field]}: ` : '' }}{{ q.detail }}
+    </p>
   </div>
 </template>
 
 <style scoped>
+.asked {
+  color: var(--cobalt);
+}
+
 .fields {
   border-top: 1px solid var(--clay-line);
   display: grid;
