@@ -58,7 +58,7 @@ var partWords = []struct {
 	of    int64
 }{{"halves", 2}, {"thirds", 3}, {"quarters fourths", 4}, {"fifths", 5}, {"sixths", 6}, {"eighths", 8}}
 
-// unitWords are the spellings of units, in lower case, parted by commas. Capital
+// unitSpellings are the spellings of units, in lower case, parted by commas. Capital
 // T and small t are told apart by the parser.
 var unitSpellings = map[Unit]string{
 	Milligram: "mg, milligram, milligrams, milligramme, milligrammes",
@@ -130,7 +130,7 @@ var unitSpellings = map[Unit]string{
 	Percent: "%, percent, per cent",
 }
 
-// fills are ways to fill a cup or spoon, and sizes of a handful or a lemon.
+// fillWords are ways to fill a cup or spoon, and sizes of a handful or a lemon.
 var fillWords = map[Fill]string{
 	Level:   "level levelled leveled flat",
 	Heaped:  "heaped heaping piled overflowing",
@@ -151,10 +151,10 @@ var setWords = map[Measures]string{
 	Australian: "australian aus",
 }
 
-// fillers say nothing that is reckoned with.
+// fillerWords say nothing that is reckoned with.
 const fillerWords = "firmly lightly loosely tightly well good whole full"
 
-// fruits are what can be squeezed and peeled.
+// fruitWords are what can be squeezed and peeled.
 var fruitWords = []struct {
 	words       string
 	juice, peel Unit

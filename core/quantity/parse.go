@@ -437,7 +437,7 @@ func (p *parser) check(t *Term, start int) error {
 // fruit reads "juice of half a lemon", "the peel of 2 oranges".
 func (p *parser) fruit(t *Term) (bool, error) {
 	mark := p.pos
-	if p.skipSpace(); !strings.ContainsRune("tjpr", rune(p.peek()|0x20)) {
+	if p.skipSpace(); !strings.ContainsRune("tjprs", rune(p.peek()|0x20)) {
 		p.pos = mark
 		return false, nil
 	}
@@ -446,7 +446,9 @@ func (p *parser) fruit(t *Term) (bool, error) {
 		w = p.word()
 	}
 	juice := w == "juice"
-	if !juice && w != "peel" && w != "peels" && w != "rind" && w != "rinds" {
+	switch w {
+	case "juice", "peel", "peels", "rind", "rinds", "skin", "skins":
+	default:
 		p.pos = mark
 		return false, nil
 	}
