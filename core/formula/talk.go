@@ -306,6 +306,11 @@ func (r *talk) line(glue, text string) (left string) {
 	}
 	r.settle()
 	r.closeShared()
+	if word, next, _ := strings.Cut(strings.TrimSpace(rest), " "); reading.Amount.Unit() == quantity.Lemon && joiners[strings.ToLower(word)] && beginsLine(next) {
+		pieces[len(pieces)-1].Became = AsMaterial // “3 lemons and a cup of salt”
+		r.add(amount, reading, amount, quantity.Lemon.String(), pieces)
+		return rest
+	}
 	nameText, after := r.cutJoined(rest, reading.Amount)
 	if a, b, ok := r.otherLine(nameText); ok { // “1 tbsp juice or 15 drops of oil”
 		line := r.add(text[:len(text)-len(rest)+len(nameText)], reading, amount, a, append(pieces, Piece{a, AsMaterial}))
@@ -553,7 +558,7 @@ func nextJoiner(text string) (at, end int) {
 }
 
 // cutJoined cuts a name off where a joiner and another amount follow: “soap
-// flakes and a cup of borax”; of parts also at “to”: “vinegar to 4 parts water”.
+// flakes and a cup of borax”, “citric acid in 1 l of water”.
 func (r *talk) cutJoined(text string, a quantity.Amount) (head, after string) {
 	depth := 0
 	for at := 0; at < len(text); at++ {
@@ -569,22 +574,55 @@ func (r *talk) cutJoined(text string, a quantity.Amount) (head, after string) {
 		rest := text[at+1:]
 		word, next, found := strings.Cut(rest, " ")
 		w := strings.ToLower(word)
-		isTo := w == "to" && a.Unit() == quantity.Part
-		if !found || !joiners[w] && !isTo {
+		switch {
+		case !found:
 			continue
-		}
-		if isTo || beginsLine(next) {
-			if isTo {
-				other, err := quantity.ReadPrefix(next)
-				if err != nil || other.Amount.Unit() != quantity.Part && other.Amount.Unit() != quantity.Bare {
-					continue
-				}
-				r.glue, rest = word, next
+		case joiners[w] && beginsLine(next), w == "then" && doing[firstOf(next)]:
+		default:
+			beside, ok := r.another(w, next, a)
+			if !ok {
+				continue
 			}
-			return strings.Trim(text[:at], " ,"), strings.TrimSpace(rest)
+			r.glue, rest = rest[:len(rest)-len(beside)], beside
 		}
+		return strings.Trim(text[:at], " ,"), strings.TrimSpace(rest)
 	}
 	return strings.Trim(text, " ,.;:"), ""
+}
+
+// nextLine is where a name ends at the latest that stands before more.
+var nextLine = regexp.MustCompile(`(?i)\s(?:and|plus|then|with|in|into|to|per|for)\s`)
+
+func firstOf(text string) string {
+	word, _, _ := strings.Cut(text, " ")
+	return strings.ToLower(word)
+}
+
+// another finds what a word sets beside an amount: “in 1 l of water”, “to 4 parts
+// water”, “for every litre of water”.
+func (r *talk) another(word, text string, a quantity.Amount) (beside string, ok bool) {
+	switch word {
+	case "in", "into", "to", "per", "for":
+	default:
+		return "", false
+	}
+	text = strings.TrimSpace(strings.TrimPrefix(strings.TrimPrefix(text, "each "), "every "))
+	other, err := quantity.ReadPrefix(text)
+	if err != nil {
+		return "", false
+	}
+	if a.Unit() == quantity.Part {
+		return text, other.Amount.Unit() == quantity.Part || other.Amount.Unit() == quantity.Bare
+	}
+	if k := other.Amount.Kind(); k != quantity.Mass && k != quantity.Volume || other.Rest == "" {
+		return "", false
+	}
+	name := other.Rest
+	if cut := nextLine.FindStringIndex(name); cut != nil {
+		name = name[:cut[0]]
+	}
+	_, err = r.lib.Read(name)
+	return text, err == nil
 }
 
 // beginsLine reports whether a text begins with an amount, perhaps after

@@ -250,6 +250,9 @@ func (l *Library) readOne(text string) (Named, error) {
 		bare = strings.Join(strings.Fields(percentage.ReplaceAllString(key, " ")), " ")
 	}
 	m := l.strip(bare, &n)
+	if head, plant, of := strings.Cut(bare, "oil of "); m == nil && of && head == "" { // “oil of lavender”
+		m = l.strip(plant+" oil", &n)
+	}
 	if m == nil {
 		return Named{}, &UnknownError{Name: text, Nearest: l.nearest(key)}
 	}

@@ -92,6 +92,7 @@ var unitSpellings = map[Unit]string{
 	Glug:     "glug, glugs, slosh, sloshes",
 	Dollop:   "dollop, dollops, blob, blobs",
 	Pump:     "pump, pumps, pumpful, pumpfuls",
+	Spritz:   "spritz, spritzes, spray, sprays, mist",
 	Dropper:  "dropper, droppers, dropperful, dropperfuls, pipette, pipettes, pipetteful",
 	Shake:    "shake, shakes",
 	Sprinkle: "sprinkle, sprinkles, sprinkling, dusting",

@@ -71,6 +71,7 @@ const (
 	Glug
 	Dollop
 	Pump
+	Spritz
 	Dropper
 	Shake
 	Sprinkle
@@ -208,6 +209,7 @@ var units = [unitCount]unitDef{
 	Glug:     {one: "glug", many: "glugs", kind: Volume, role: Vague, fractions: true, size: Range{60, 30, 120}},
 	Dollop:   {one: "dollop", many: "dollops", kind: Volume, role: Vague, fractions: true, size: Range{20, 10, 40}},
 	Pump:     {one: "pump", many: "pumps", kind: Volume, role: Vague, fractions: true, size: Range{2, 1, 4}},
+	Spritz:   {one: "spritz", many: "spritzes", kind: Volume, role: Vague, fractions: true, size: Range{1, 0.5, 1.5}}, // from memory
 	Dropper:  {one: "dropper", many: "droppers", kind: Volume, role: Vague, fractions: true, size: Range{1, 0.7, 1.2}},
 	Shake:    {one: "shake", many: "shakes", kind: Mass, role: Vague, fractions: true, size: Range{30, 15, 60}},
 	Sprinkle: {one: "sprinkle", many: "sprinkles", kind: Mass, role: Vague, fractions: true, size: Range{10, 5, 20}},

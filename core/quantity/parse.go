@@ -221,7 +221,7 @@ func (p *parser) amount() (Amount, error) {
 		}
 		a.terms[a.n] = t
 		a.n++
-		if !p.plus() && !(a.n < maxTerms && p.smallerFollows(t)) {
+		if !p.plus(t.Unit.Kind()) && !(a.n < maxTerms && p.smallerFollows(t)) {
 			return a, nil
 		}
 	}
@@ -322,8 +322,9 @@ func (p *parser) makeUp() bool {
 	}
 }
 
-// plus reads a joiner between terms, if a term follows it.
-func (p *parser) plus() bool {
+// plus reads a joiner between terms, if a term follows it that adds up with one
+// of the given kind.
+func (p *parser) plus(before Kind) bool {
 	mark := p.pos
 	p.skipSpace()
 	if p.accept('+') {
@@ -344,7 +345,7 @@ func (p *parser) plus() bool {
 			// “2 cups soap and a cup of soda”: what follows has to be a measure
 			// of the same thing, so the unit must be there
 			q := *p
-			if t, err := q.term(); err == nil && t.Unit.Kind() != Count {
+			if t, err := q.term(); err == nil && t.Unit.Kind() != Count && addable(before, t.Unit.Kind()) {
 				p.pos = after
 				return true
 			}
@@ -396,7 +397,7 @@ func (p *parser) term() (Term, error) {
 	}
 	if !found {
 		// "heaped tbsp" is one heaped tablespoon
-		if t.Fill == Plain && t.Low.isZero() {
+		if t.Fill == Plain && t.Low.isZero() && !p.unitOf() {
 			return t, p.fail(expectNumber)
 		}
 		n = exactly(one)
@@ -415,6 +416,15 @@ func (p *parser) term() (Term, error) {
 	}
 	p.afterUnit(&t, ranged)
 	return t, p.check(&t, start)
+}
+
+// unitOf reports whether a unit and "of" stand next: “pinch of salt” is one.
+func (p *parser) unitOf() bool {
+	q := *p
+	if _, err := q.unit(); !p.prefix || err != nil {
+		return false
+	}
+	return q.word() == "of"
 }
 
 // check refuses what cannot be.
