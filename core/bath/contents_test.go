@@ -141,3 +141,16 @@ func TestAcidLowersAndAlkaliRaises(t *testing.T) {
 		}
 	}
 }
+
+// The pH of juices: the ranges of the table of the pH of foods of the US Food
+// and Drug Administration (2007), from memory. Their potassium holds them above
+// the acid alone.
+func TestJuicesHaveThePHOfTheirFruit(t *testing.T) {
+	for juice, want := range map[string][2]float64{"lemon juice": {2.0, 2.6}, "lime juice": {2.0, 2.8}, "orange juice": {3.3, 4.2}} {
+		s, err := bath.Stand(resolved(t, "other", "100 g "+juice))
+		require.NoError(t, err)
+		assert.Greater(t, s.PH.Value, want[0], juice)
+		assert.Less(t, s.PH.Value, want[1], juice)
+		assert.LessOrEqual(t, s.WaterActivity.High, 1.0, juice)
+	}
+}

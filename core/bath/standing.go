@@ -129,7 +129,9 @@ func (b *runner) binding() (alcohol float64, activity quantity.Range) {
 	n := 1000 / molarWater
 	xs, xg := sugar/kg/(n+sugar/kg), glycerine/kg/(n+glycerine/kg)
 	aw := saltActivity(ions) * (1 - xs) * math.Exp(-6.47*xs*xs) * (1 - xg) * math.Exp(-1.16*xg*xg)
-	return alcohol, quantity.Exactly(aw).Widen(0.02)
+	activity = quantity.Exactly(aw).Widen(0.02)
+	activity.High = min(activity.High, 1)
+	return alcohol, activity
 }
 
 // saltActivity is the water activity beside so many mol of ions to a kg of

@@ -10,7 +10,8 @@ import (
 // materials: of what is there, not of what was poured in. The names are used in
 // rules.json, several parted by spaces.
 var conditions = map[string]func(*Mixture) bool{
-	"ferments":      func(m *Mixture) bool { return m.Kind == "ferment" },
+	"ferments":      (*Mixture).ferments,
+	"spirit":        func(m *Mixture) bool { return m.shareOf("ethanol")+m.shareOf("isopropanol") >= BurnsShare },
 	"surfaces":      func(m *Mixture) bool { return m.UsedOn == "surfaces" },
 	"toilet":        func(m *Mixture) bool { return m.UsedOn == "toilet" },
 	"laundry":       func(m *Mixture) bool { return m.UsedOn == "laundry" },
@@ -36,6 +37,20 @@ func (m *Mixture) has(t material.Tags) bool {
 		}
 	}
 	return false
+}
+
+// shareOf is how much of the whole is a component.
+func (m *Mixture) shareOf(component string) (share float64) {
+	for _, in := range m.Ingredients {
+		share += in.Share * in.Material.ShareOf(component)
+	}
+	return share
+}
+
+// ferments reports whether sugar can work in it: in a ferment, and in whatever
+// else is sweet enough and nothing keeps.
+func (m *Mixture) ferments() bool {
+	return m.Kind == "ferment" || !m.Keeps && m.shareOf("sucrose")+m.shareOf("white-sugar") >= FermentsShare
 }
 
 // PH is the pH of a bottle or a use; the zero value is one that is not known.

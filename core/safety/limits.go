@@ -15,6 +15,13 @@ const (
 	SourBelow     = 6.0
 	AlkalineAbove = 9.5
 
+	// BurnsShare is the alcohol by mass from which a good gives off vapour that
+	// burns: 5 % of ethanol by volume flashes at 62 °C, above the 60 °C of CLP,
+	// part 2.6. FermentsShare is the sugar that yeast makes enough gas of to
+	// burst a bottle. Both from memory.
+	BurnsShare    = 0.04
+	FermentsShare = 0.01
+
 	// CurdledWarn and CurdledStop are shares of the soap turned back to fat:
 	// common practice.
 	CurdledWarn = 0.1
