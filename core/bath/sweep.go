@@ -1,9 +1,12 @@
 package bath
 
 import (
+	"context"
+	"errors"
 	"fmt"
 	"math"
 	"runtime"
+	"runtime/debug"
 	"sync"
 
 	"keencrock/core/chem"
@@ -58,8 +61,9 @@ func (a Axis) check(r *formula.Resolved) error {
 // Sweep returns a reading over two amounts: values[j][i] at the i-th of x and
 // the j-th of y, everything else as likely. The strength of use stays; what is
 // used more of one is used less of the rest. Cells that cannot be worked out
-// are NaN. Rows are worked out side by side on all cores.
-func Sweep(r *formula.Resolved, use Use, what Reading, x, y Axis) (values [][]float64, err error) {
+// are NaN. Rows are worked out side by side on all cores, until the context ends:
+// the error is then the context's. A panic in a row is an error too.
+func Sweep(ctx context.Context, r *formula.Resolved, use Use, what Reading, x, y Axis) (values [][]float64, err error) {
 	if err := use.Check(); err != nil {
 		return nil, err
 	}
@@ -80,32 +84,66 @@ func Sweep(r *formula.Resolved, use Use, what Reading, x, y Axis) (values [][]fl
 		return nil, fmt.Errorf("there is no reading %q", what)
 	}
 	values = make([][]float64, y.Steps)
-	rows := make(chan int)
+	err = sideBySide(ctx, y.Steps, func(ctx context.Context) func(int) {
+		b := sweeper(r, use)
+		return func(j int) { values[j] = b.row(ctx, what, x, y, j) }
+	})
+	if err != nil {
+		return nil, err
+	}
+	return values, nil
+}
+
+// ErrFailed is a working-out that broke down; it is wrapped.
+var ErrFailed = errors.New("the working-out broke down")
+
+// sideBySide does n things on all cores, each with a worker's own work, until
+// the context ends. The error is the context's, or ErrFailed after a panic.
+func sideBySide(ctx context.Context, n int, worker func(context.Context) func(i int)) error {
+	ctx, fail := context.WithCancelCause(ctx)
+	defer fail(nil)
+	next := make(chan int)
 	var all sync.WaitGroup
 	for range runtime.GOMAXPROCS(0) {
 		all.Go(func() {
-			b := sweeper(r, use)
-			masses := make([]float64, len(b.lines))
-			for j := range rows {
-				for i := range b.lines {
-					masses[i] = b.lines[i].massG.Value
+			defer func() {
+				if p := recover(); p != nil {
+					fail(fmt.Errorf("%w: %v\n%s", ErrFailed, p, debug.Stack()))
 				}
-				masses[y.Line] = y.at(j)
-				row := make([]float64, x.Steps)
-				for i := range row {
-					masses[x.Line] = x.at(i)
-					row[i] = b.reading(what, masses)
-				}
-				values[j] = row
+			}()
+			work := worker(ctx)
+			for i := range next {
+				work(i)
 			}
 		})
 	}
-	for j := range y.Steps {
-		rows <- j
+	for i := 0; i < n && ctx.Err() == nil; i++ {
+		select {
+		case next <- i:
+		case <-ctx.Done():
+		}
 	}
-	close(rows)
+	close(next)
 	all.Wait()
-	return values, nil
+	return context.Cause(ctx)
+}
+
+// row works out a row of a map, as far as the context lets it.
+func (b *runner) row(ctx context.Context, what Reading, x, y Axis, j int) []float64 {
+	masses := make([]float64, len(b.lines))
+	for i := range b.lines {
+		masses[i] = b.lines[i].massG.Value
+	}
+	masses[y.Line] = y.at(j)
+	row := make([]float64, x.Steps)
+	for i := range row {
+		if ctx.Err() != nil {
+			break
+		}
+		masses[x.Line] = x.at(i)
+		row[i] = b.reading(what, masses)
+	}
+	return row
 }
 
 // sweeper is a runner with a line for every line of the formula, those without

@@ -23,13 +23,13 @@ func TestAMapAgreesWithTheAssessment(t *testing.T) {
 		bath.Alkalinity: func(b *bath.Result) float64 { return b.FreeAlkalinity.Value },
 		bath.SoapLost:   func(b *bath.Result) float64 { return b.Hardness.SoapLost() },
 	} {
-		values, err := bath.Sweep(r, use, what, x, y)
+		values, err := bath.Sweep(t.Context(), r, use, what, x, y)
 		require.NoError(t, err)
 		here, err := bath.Run(r, use)
 		require.NoError(t, err)
 		assert.InDelta(t, read(here), values[1][2]+0, 1e-6*(1+math.Abs(read(here))), "%s at 100 g and 40 g", what)
 	}
-	ph, err := bath.Sweep(r, use, bath.ClosedPH, x, y)
+	ph, err := bath.Sweep(t.Context(), r, use, bath.ClosedPH, x, y)
 	require.NoError(t, err)
 	for j := range ph {
 		for i := 1; i < len(ph[j]); i++ {
@@ -43,10 +43,10 @@ func TestMapsThatCannotBeAreRefused(t *testing.T) {
 	use := bath.Use{GramsPerLitre: 5, Celsius: 25}
 	good := bath.Axis{Line: 0, FromG: 0, ToG: 100, Steps: 3}
 	for _, bad := range []bath.Axis{{Line: 9, ToG: 1, Steps: 3}, {Line: 1, FromG: 5, ToG: 5, Steps: 3}, {Line: 1, FromG: -5, ToG: 5, Steps: 3}, {Line: 1, ToG: 5, Steps: 1}, {Line: 1, ToG: 5, Steps: 10_000}, {Line: 0, ToG: 5, Steps: 3}} {
-		_, err := bath.Sweep(r, use, bath.ClosedPH, good, bad)
+		_, err := bath.Sweep(t.Context(), r, use, bath.ClosedPH, good, bad)
 		assert.Error(t, err, "%+v", bad)
 	}
-	_, err := bath.Sweep(r, use, "flavour", good, bath.Axis{Line: 1, ToG: 5, Steps: 3})
+	_, err := bath.Sweep(t.Context(), r, use, "flavour", good, bath.Axis{Line: 1, ToG: 5, Steps: 3})
 	assert.ErrorContains(t, err, "no reading")
 }
 
@@ -65,7 +65,7 @@ func TestALargeMapIsQuick(t *testing.T) {
 
 func sweep(t testing.TB, r *formula.Resolved, what bath.Reading) time.Duration {
 	begun := time.Now()
-	_, err := bath.Sweep(r, bath.Use{GramsPerLitre: 5, Hardness: hard, Celsius: 25}, what,
+	_, err := bath.Sweep(t.Context(), r, bath.Use{GramsPerLitre: 5, Hardness: hard, Celsius: 25}, what,
 		bath.Axis{Line: 1, FromG: 10, ToG: 500, Steps: 200}, bath.Axis{Line: 4, FromG: 0, ToG: 300, Steps: 200})
 	require.NoError(t, err)
 	return time.Since(begun)

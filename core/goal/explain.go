@@ -1,7 +1,6 @@
 package goal
 
 import (
-	"errors"
 	"fmt"
 	"strings"
 )
@@ -29,8 +28,8 @@ func (p *problem) explain() error {
 }
 
 // explainPH names the band, and the wishes without which it could be reached;
-// where there is none, how far the materials reach, if that is why.
-func (p *problem) explainPH(why error) error {
+// where there is none, how far the materials reach.
+func (p *problem) explainPH(reach *outOfReach) error {
 	c := &Contradiction{Wishes: []string{fmt.Sprintf("a pH of %g to %g", p.wishes.PHLow, p.wishes.PHHigh)}}
 	for _, name := range p.names() {
 		rows := p.without(name)
@@ -41,11 +40,7 @@ func (p *problem) explainPH(why error) error {
 		}
 	}
 	if len(c.Wishes) == 1 {
-		only := "these materials alone, which cannot reach it"
-		if reach, ok := errors.AsType[*outOfReach](why); ok && reach.Low <= reach.High {
-			only = fmt.Sprintf("these materials alone, which reach a pH of %.1f to %.1f at this strength, in this water", reach.Low, reach.High)
-		}
-		c.Wishes = append(c.Wishes, only)
+		c.Wishes = append(c.Wishes, fmt.Sprintf("these materials alone, which reach a pH of %.1f to %.1f at this strength, in this water", reach.Low, reach.High))
 	}
 	return c
 }

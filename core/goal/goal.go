@@ -12,6 +12,8 @@ import (
 	"fmt"
 	"math"
 
+	"gonum.org/v1/gonum/optimize/convex/lp"
+
 	"keencrock/core/bath"
 	"keencrock/core/formula"
 	"keencrock/core/material"
@@ -58,6 +60,10 @@ type Line struct {
 	Grams    float64
 }
 
+// ErrUnsettled is wrapped by errors that say nothing of the wishes: the search
+// broke down on the way.
+var ErrUnsettled = errors.New("no answer was found, and it is not the wishes: the reckoning did not settle; change an amount a little and ask again")
+
 // ErrWishes is wrapped by errors about a wish that makes no sense by itself.
 var ErrWishes = errors.New("that wish cannot be")
 
@@ -65,7 +71,7 @@ var ErrWishes = errors.New("that wish cannot be")
 const maxIngredients = 30
 
 // Propose finds a formula of the ingredients for the wishes. The error is a
-// [*Contradiction], or wraps ErrWishes.
+// [*Contradiction], or wraps ErrWishes or ErrUnsettled.
 func Propose(ingredients []Ingredient, w Wishes, use bath.Use) (*Proposal, error) {
 	if err := w.check(ingredients); err != nil {
 		return nil, err
@@ -96,12 +102,20 @@ func Propose(ingredients []Ingredient, w Wishes, use bath.Use) (*Proposal, error
 		return nil, err
 	}
 	x, err := p.solve(p.rows)
-	if err != nil {
+	switch {
+	case errors.Is(err, lp.ErrInfeasible):
 		return nil, p.explain()
+	case err != nil:
+		return nil, fmt.Errorf("%w: %w", ErrUnsettled, err)
 	}
 	if w.PHHigh > 0 {
-		if x, err = p.toPH(x, p.rows); err != nil {
-			return nil, p.explainPH(err)
+		x, err = p.toPH(x, p.rows)
+		reach, short := errors.AsType[*outOfReach](err)
+		switch {
+		case short:
+			return nil, p.explainPH(reach)
+		case err != nil:
+			return nil, fmt.Errorf("%w: %w", ErrUnsettled, err)
 		}
 	}
 	return p.proposal(x)

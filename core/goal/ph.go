@@ -1,8 +1,11 @@
 package goal
 
 import (
+	"errors"
 	"fmt"
 	"math"
+
+	"gonum.org/v1/gonum/optimize/convex/lp"
 )
 
 func (p *problem) inBand(ph float64) bool { return ph >= p.wishes.PHLow && ph <= p.wishes.PHHigh }
@@ -21,7 +24,11 @@ func (e *outOfReach) Error() string {
 // the band.
 func (p *problem) toPH(x []float64, rows []row) ([]float64, error) {
 	n := len(p.in)
-	if ph, err := p.mixing.ClosedPH(x); err == nil && p.inBand(ph) {
+	here, err := p.mixing.ClosedPH(x)
+	switch {
+	case err != nil:
+		return nil, err
+	case p.inBand(here):
 		return x, nil
 	}
 	edge := func(sign float64) (float64, error) {
@@ -52,21 +59,25 @@ func (p *problem) toPH(x []float64, rows []row) ([]float64, error) {
 		return x, ph, err
 	}
 	const samples = 18
-	here := dot(p.balance, x)
+	unmoved := dot(p.balance, x)
 	var best []float64
 	nearest := math.Inf(1)
 	keep := func(x []float64, balance, ph float64) {
-		if d := math.Abs(balance - here); p.inBand(ph) && d < nearest {
+		if d := math.Abs(balance - unmoved); p.inBand(ph) && d < nearest {
 			best, nearest = x, d
 		}
 	}
-	reach := &outOfReach{math.Inf(1), math.Inf(-1)}
+	reach := &outOfReach{here, here}
+	var broken error // what kept a balance from being looked at, other than that there is none
 	var lastBalance, lastPH float64
 	for i := 0; i <= samples; i++ {
 		// just inside the edges, where rounding cannot make it infeasible
 		balance := low + (high-low)*(1e-6+(1-2e-6)*float64(i)/samples)
 		x, ph, err := at(balance)
 		if err != nil {
+			if !errors.Is(err, lp.ErrInfeasible) {
+				broken = err
+			}
 			continue
 		}
 		keep(x, balance, ph)
@@ -91,10 +102,13 @@ func (p *problem) toPH(x []float64, rows []row) ([]float64, error) {
 		}
 		lastBalance, lastPH = balance, ph
 	}
-	if best == nil {
-		return nil, reach
+	switch {
+	case best != nil:
+		return best, nil
+	case broken != nil:
+		return nil, broken
 	}
-	return best, nil
+	return nil, reach
 }
 
 func dot(a, b []float64) float64 {

@@ -183,9 +183,35 @@ func (p *problem) solve(rows []row) ([]float64, error) {
 	return x[:n], nil
 }
 
+// settled leaves out the equations that nothing stands in, which gonum refuses:
+// they hold, or nothing can make them hold.
+func settled(rows []row) ([]row, error) {
+	var out []row
+	for _, r := range rows {
+		empty := r.sense == 0
+		for _, v := range r.coef {
+			empty = empty && v == 0
+		}
+		switch {
+		case !empty:
+			out = append(out, r)
+		case math.Abs(r.rhs) > 1e-9:
+			return nil, lp.ErrInfeasible
+		}
+	}
+	return out, nil
+}
+
+// minimise is the simplex method; a test lets it fail.
+var minimise = lp.Simplex
+
 // simplex minimises c·x over rows, x not below zero. Rows may be shorter than
 // c: what they lack is zero.
 func simplex(c []float64, rows []row) ([]float64, error) {
+	rows, err := settled(rows)
+	if err != nil {
+		return nil, err
+	}
 	used := make([]bool, len(c))
 	for _, r := range rows {
 		for i, v := range r.coef {
@@ -228,7 +254,7 @@ func simplex(c []float64, rows []row) ([]float64, error) {
 			slack++
 		}
 	}
-	_, x, err := lp.Simplex(cost, a, b, 1e-10, nil)
+	_, x, err := minimise(cost, a, b, 1e-10, nil)
 	if err != nil {
 		return nil, err
 	}

@@ -22,7 +22,7 @@ func answerProblem(c fiber.Ctx, err error) error {
 	case errors.As(err, &p):
 	case errors.As(err, &f):
 		p = fiberProblem(f)
-	case errors.Is(err, context.DeadlineExceeded):
+	case errors.Is(err, context.DeadlineExceeded), errors.Is(err, context.Canceled):
 		p = api.NewProblem(http.StatusGatewayTimeout, "too-slow", "That took too long. Try again.")
 	case workshop.Trouble(err) != nil:
 		p = workshop.Trouble(err)

@@ -65,6 +65,7 @@ func New(cfg Config) (*Server, error) {
 	app.Use(apiOnly(noCache, validator.route, guardOrigin, authenticate(cfg.Service), timeLimit, validator.validate)...)
 	app.Get("/api/events", s.hub.stream(cfg.Service))
 	app.Get("/api/scale/stream", s.scales.stream(cfg.Service))
+	app.Post("/api/whatif", untilGone)
 	contract.RegisterHandlers(app, contract.NewStrictHandler(h, nil))
 	servePage(app)
 

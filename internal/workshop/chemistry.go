@@ -130,8 +130,11 @@ func (s *Service) Map(ctx context.Context, q api.WhatIf, in InWater) (*api.Readi
 	axis := func(a api.SweptAmount) bath.Axis {
 		return bath.Axis{Line: a.Line, FromG: a.FromG, ToG: a.ToG, Steps: a.Steps}
 	}
-	values, err := bath.Sweep(r, w.assessed.Bath.Use, bath.Reading(q.Reading), axis(q.X), axis(q.Y))
-	if err != nil {
+	values, err := bath.Sweep(ctx, r, w.assessed.Bath.Use, bath.Reading(q.Reading), axis(q.X), axis(q.Y))
+	switch {
+	case ctx.Err() != nil || errors.Is(err, bath.ErrFailed):
+		return nil, err
+	case err != nil:
 		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s", exchange.Sentence(err))
 	}
 	out := exchange.MapOf(bath.Reading(q.Reading), values)
@@ -272,6 +275,8 @@ func (s *Service) Formulate(ctx context.Context, q api.GoalQuestion, in InWater)
 			problem.Problems = append(problem.Problems, *api.NewProblem(http.StatusUnprocessableEntity, "wish", "%s", wish))
 		}
 		return nil, problem
+	case errors.Is(err, goal.ErrUnsettled):
+		return nil, api.NewProblem(http.StatusUnprocessableEntity, "unsettled", "%s", exchange.Sentence(goal.ErrUnsettled))
 	case errors.Is(err, goal.ErrWishes):
 		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s", exchange.Sentence(err))
 	case err != nil:
