@@ -147,7 +147,26 @@ func (o *Own) nature(shipped *Library) (*Material, error) {
 	if o.Form == "powder" && o.Function == "abrasive" {
 		m.Tags |= FineDust
 	}
+	if o.soundsOfChlorine() {
+		m.Tags |= Chlorine
+	}
 	return m, nil
+}
+
+// chlorineWords are in the names of what frees chlorine, whatever it is for.
+var chlorineWords = []string{"chlorine", "hypochlor", "chlorinat", "dichlor", "trichlor", "bleach", "javel"}
+
+// otherBleach are in the names of bleaches that free none.
+var otherBleach = []string{"oxygen", "percarbonate", "perborate", "peroxide", "chlorine-free", "chlorine free", "colour-safe", "color-safe", "colour safe", "color safe", "without chlorine", "no chlorine", "sunlight"}
+
+// soundsOfChlorine reports whether a name, an other name, the label or the note
+// speaks of chlorine: it is then kept from acid and ammonia as bleach is.
+func (o *Own) soundsOfChlorine() bool {
+	about := strings.ToLower(strings.Join(append([]string{o.Name, o.Label, o.Note}, o.Also...), "\n"))
+	has := func(words []string) bool {
+		return slices.ContainsFunc(words, func(w string) bool { return strings.Contains(about, w) })
+	}
+	return has(chlorineWords) && !has(otherBleach)
 }
 
 // strengthen sets how much of what works is in it; water makes up the rest

@@ -50,6 +50,20 @@ func TestWhatIsLikeNothingHereIsAStranger(t *testing.T) {
 	}
 }
 
+// What frees chlorine is told by its name, whatever its maker says it is for.
+func TestWhatSoundsOfChlorineIsKeptFromAcid(t *testing.T) {
+	shipped := material.Shipped()
+	for name, chlorine := range map[string]bool{
+		"Pool chlorine": true, "Calcium hypochlorite": true, "Thick bleach": true, "Sodium dichloroisocyanurate": true,
+		"Oxygen bleach of mine": false, "Chlorine-free bleach": false, "Sodium chloride, coarse": false, "Grey filler": false,
+	} {
+		o := material.Own{ID: material.OwnID(name), Name: name, Form: "powder", Function: "deodoriser"}
+		m, err := o.Material(shipped)
+		require.NoError(t, err, name)
+		assert.Equal(t, chlorine, m.Is(material.Chlorine), name)
+	}
+}
+
 func TestWhatAnOwnMaterialCannotBe(t *testing.T) {
 	for field, o := range map[string]material.Own{
 		"name":      {Name: " – ", Like: "borax"},
