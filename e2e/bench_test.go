@@ -88,3 +88,34 @@ func TestAnOptionalLineIsLeftOut(t *testing.T) {
 	b.click("Finish the batch")
 	b.see("To the pantry")
 }
+
+// Drops are counted where the scale is too coarse for them, and what has no
+// figure is weighed as it goes in.
+func TestDropsAreCountedAndTheRestIsWeighedAsItGoesIn(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/crock/new")
+	b.fill(`input[aria-label="Name"]`, "Quay Paste")
+	b.fill(`[name="say"]`, "300 g baking soda, 10 drops lavender oil, white vinegar as needed")
+	b.press(kb.Enter)
+	b.seeIn(".lines", "left open")
+	b.click("Keep this formula")
+	b.see("version 1")
+	b.click("Make it")
+	b.click("times")
+	b.seeIn(".make", "10 drops")
+	b.click("To the bench")
+	b.see("weigh out")
+	b.seeIn(".steps", "10 drops")
+	b.weighOnScale()
+	b.see("too little for this scale")
+	b.click("10 drops went in")
+	b.see("as much as it takes")
+	b.seeIn(".say", "weigh what went in")
+	b.fill(`input[name="typed-grams"]`, "42")
+	b.press(kb.Enter)
+	b.see("All is weighed")
+	b.seeIn(".log", "42.0 g")
+	b.click("Finish the batch")
+	b.see("To the pantry")
+}

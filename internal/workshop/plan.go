@@ -235,7 +235,7 @@ func (s *Service) StartBatch(ctx context.Context, in api.NewBatch) (*api.Batch, 
 		for i, l := range p.plan.Lines {
 			r := p.assessed.Resolved.Lines[l.Line]
 			lines = append(lines, store.BatchLine{BatchID: b.ID, Line: i, Material: l.Material, Name: r.Material.Name,
-				Phase: r.Line.Phase, Amount: r.Line.Written, TargetG: l.MassG, Optional: r.Line.Optional, Hand: l.Hand.String()})
+				Phase: r.Line.Phase, Amount: r.Line.Written, TargetG: l.MassG, Optional: r.Line.Optional || l.Open != quantity.NotOpen, Hand: l.Hand.String()})
 		}
 		if err := tx.AddBatch(b, lines); err != nil {
 			return said(err, "batch")

@@ -45,8 +45,10 @@ watch(
   current,
   (line, before) => {
     if (!line) return
-    const suggested = line.lots.find((l) => l.suggested_g > 0)
-    if (line.line !== before?.line || !line.lots.some((l) => l.lot === lot.value && l.suggested_g > 0))
+    // of what is left open no lot is asked for more than another: the first to use
+    const suggested = line.lots.find((l) => l.suggested_g > 0 || line.target_g === 0)
+    const kept = line.lots.find((l) => l.lot === lot.value)
+    if (line.line !== before?.line || !kept || (line.target_g > 0 && kept.suggested_g === 0))
       lot.value = suggested?.lot ?? ''
   },
   { immediate: true },
@@ -225,6 +227,16 @@ useSingleKeys(
 
         <div v-if="canMake" class="do-row">
           <button
+            v-if="current.hand && current.weighed_g === 0"
+            class="big-do main"
+            type="button"
+            :disabled="weigh.isPending.value"
+            @click="record(current.target_g)"
+          >
+            {{ current.hand }} went in
+          </button>
+          <button
+            v-else
             class="big-do main"
             type="button"
             :disabled="!ready || weigh.isPending.value"
@@ -252,7 +264,7 @@ useSingleKeys(
           </form>
         </div>
         <p v-if="canMake && current.optional && current.weighed_g === 0" class="optional">
-          This line is optional.
+          {{ current.target_g > 0 ? 'This line is optional.' : 'It may need none.' }}
           <button
             class="big-do"
             type="button"

@@ -16,6 +16,7 @@ const props = defineProps<{
 /** Where on the bar the target is; the rest of it is for too much. */
 const markAt = 80
 
+const byHand = computed(() => !!props.line.hand && props.line.weighed_g === 0)
 const shown = computed(() => props.reading?.grams ?? 0)
 const filled = computed(() =>
   props.wantedG > 0 ? Math.min(1.25, Math.max(0, shown.value / props.wantedG)) : 0,
@@ -29,10 +30,22 @@ const much = computed(() => filled.value > 1 && !ok.value)
 <template>
   <div class="numbers">
     <div>
-      <span class="label">weigh out</span>
-      <span class="num huge" data-testid="target">{{ onScale(wantedG, stepG) }}</span>
+      <template v-if="byHand">
+        <span class="label">by hand</span>
+        <span class="huge words" data-testid="target">{{ line.hand }}</span>
+        <span class="soft">about {{ grams(line.target_g) }}: too little for this scale</span>
+      </template>
+      <template v-else-if="line.target_g === 0">
+        <span class="label">as much as it takes</span>
+        <span class="huge words" data-testid="target">{{ line.amount || 'as needed' }}</span>
+      </template>
+      <template v-else>
+        <span class="label">weigh out</span>
+        <span class="num huge" data-testid="target">{{ onScale(wantedG, stepG) }}</span>
+      </template>
       <span v-if="line.weighed_g > 0" class="soft"
-        >{{ grams(line.weighed_g) }} of {{ grams(line.target_g) }} done</span
+        >{{ grams(line.weighed_g)
+        }}{{ line.target_g > 0 ? ` of ${grams(line.target_g)} done` : ' is in' }}</span
       >
     </div>
     <div class="live" :class="{ ok, much }">
@@ -79,6 +92,11 @@ const much = computed(() => filled.value > 1 && !ok.value)
   font-weight: 600;
   line-height: 1;
   white-space: nowrap;
+}
+
+.huge.words {
+  font: 600 44px / 1.3 var(--slab);
+  white-space: normal;
 }
 
 .live.ok .huge {

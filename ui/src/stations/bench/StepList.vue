@@ -36,7 +36,11 @@ const words = {
             <span v-if="l.status === 'left-out'" class="small">left out</span>
             <span v-else-if="l.optional" class="small">optional</span>
           </span>
-          <span class="num g">{{ grams(l.status === 'waiting' ? l.target_g : l.weighed_g) }}</span>
+          <span class="num g">{{
+            l.status !== 'waiting'
+              ? grams(l.weighed_g)
+              : l.hand || (l.target_g > 0 ? grams(l.target_g) : 'as needed')
+          }}</span>
         </button>
       </li>
     </ol>
