@@ -1881,6 +1881,8 @@ type Setup struct {
 
 // ShelfJar defines model for ShelfJar.
 type ShelfJar struct {
+	// Form powder, crystals, liquid, oil, pieces and so on
+	Form      string   `json:"form"`
 	Functions []string `json:"functions"`
 
 	// Level 0 to 1; half is the reorder point

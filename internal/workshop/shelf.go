@@ -68,7 +68,7 @@ func (s *Service) shelfJars(set *settings, stock []store.Lot, last []store.LastP
 const soonDays = 45
 
 func (s *Service) shelfJar(m *material.Material, lots []store.Lot, reorderG float64, lastPerGram decimal.Decimal) api.ShelfJar {
-	jar := api.ShelfJar{Material: m.ID, Name: m.Name, Functions: m.Functions, Strength: strengthOf(m), ReorderG: reorderG, Lots: len(lots), Marks: []api.ShelfMark{}}
+	jar := api.ShelfJar{Material: m.ID, Name: m.Name, Form: m.Form, Functions: m.Functions, Strength: strengthOf(m), ReorderG: reorderG, Lots: len(lots), Marks: []api.ShelfMark{}}
 	today := s.today()
 	var inStock []costing.Lot
 	var next time.Time

@@ -955,6 +955,8 @@ export interface components {
         ShelfJar: {
             material: string;
             name: string;
+            /** @description powder, crystals, liquid, oil, pieces and so on */
+            form: string;
             /** @description what of it works; its formula or note */
             strength?: string;
             functions: string[];

@@ -55,8 +55,8 @@ function choose() {
 const question = computed(() => ({
   file: { ...props.file, name: props.file.name || 'Unnamed' },
   reading: reading.value,
-  x: { line: x.value, from_g: 0, to_g: most.value[0], steps: 33 },
-  y: { line: y.value, from_g: 0, to_g: most.value[1], steps: 33 },
+  x: { line: x.value, from_g: 0, to_g: most.value[0], steps: 65 },
+  y: { line: y.value, from_g: 0, to_g: most.value[1], steps: 65 },
 }))
 const settled = useSettled(question, 120)
 const { data: map, error } = useQuery({

@@ -171,7 +171,7 @@ function key(e: KeyboardEvent) {
         }}{{ map.safe_high !== undefined ? `above ${valueText(map.safe_high)}` : '' }} ·
       </span>
       <span class="soft"
-        >◆ other schools, sized to the same whole<template v-if="beyond.length"
+        ><span class="key">◆ other schools</span>, sized to the same whole<template v-if="beyond.length"
           >; beyond the map: {{ beyond.join(', ') }}</template
         ></span
       >
@@ -180,6 +180,10 @@ function key(e: KeyboardEvent) {
 </template>
 
 <style scoped>
+.key {
+  white-space: nowrap;
+}
+
 figure {
   margin: 0;
 }

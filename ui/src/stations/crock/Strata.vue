@@ -2,8 +2,9 @@
 import { computed, ref } from 'vue'
 
 import type { Schemas } from '../../api/client'
+import Hatches from '../../parts/Hatches.vue'
+import { hatchOf } from '../../parts/hatches'
 import { grams, percent } from '../../words'
-import { hatchOf, hatches } from './hatches'
 
 // The crock in section: one stratum a line, the first at the bottom, as thick
 // as its share by mass. A boundary is dragged, or nudged with the arrow keys,
@@ -88,17 +89,7 @@ function wheel(e: WheelEvent, i: number) {
   <figure>
     <svg ref="svg" viewBox="0 0 260 500" role="img" aria-label="The formula as layers in a crock">
       <defs>
-        <pattern
-          v-for="h in hatches"
-          :id="`hatch-${h.id}`"
-          :key="h.id"
-          :width="h.size"
-          :height="h.size"
-          patternUnits="userSpaceOnUse"
-        >
-          <rect :width="h.size" :height="h.size" :fill="h.ground" />
-          <path :d="h.path" fill="none" :stroke="h.ink" :stroke-width="h.weight" stroke-linecap="round" />
-        </pattern>
+        <Hatches />
         <clipPath id="crock-inside">
           <path d="M66 40h128l-4 26c38 34 40 300 8 410H62C30 366 32 100 70 66z" />
         </clipPath>

@@ -44,29 +44,47 @@ function trace({ rows, size }: Grid, levels: number[], sign: 1 | -1): Contour[] 
   // a value stands in the middle of its cell; the outermost ones are the edge
   const x = (u: number) => clamp(((u - 0.5) / (n - 1)) * size, size)
   const y = (v: number) => clamp(size - ((v - 0.5) / (m - 1)) * size, size)
+  const taken: Point[] = []
   return contours()
     .size([n, m])
     .thresholds(levels)(flat)
     .map((c) => {
-      const rings = c.coordinates.flat().map((ring) => ring.map(([u, v]) => [x(u ?? 0), y(v ?? 0)] as const))
+      const rings = c.coordinates.flat().map((ring) => ring.map(([u, v]): Point => [x(u ?? 0), y(v ?? 0)]))
       return {
         value: c.value,
         path: rings
           .map((r) => `M${r.map(([a, b]) => `${a.toFixed(1)} ${b.toFixed(1)}`).join('L')}Z`)
           .join(''),
-        label: labelPlace(rings, size),
+        label: labelPlace(rings, size, taken),
       }
     })
 }
 
 const clamp = (n: number, most: number) => Math.min(most, Math.max(0, n))
 
-/** A point of the longest line that is well inside the map. */
-function labelPlace(rings: (readonly [number, number])[][], size: number) {
+type Point = readonly [x: number, y: number]
+
+/** How far apart the values of two lines are written at least. */
+const apart = 26
+
+/**
+ * The point of the longest line that is well inside the map and clear of the
+ * values already written, as near its middle as may be; null where lines run
+ * too close together for one more.
+ */
+function labelPlace(rings: Point[][], size: number, taken: Point[]) {
   const margin = size * 0.09
+  const free = (p: Point) => taken.every((t) => Math.hypot(p[0] - t[0], p[1] - t[1]) >= apart)
   const inside = rings
     .map((r) => r.filter(([a, b]) => a > margin && a < size - margin && b > margin && b < size - margin))
     .sort((a, b) => b.length - a.length)[0]
-  const point = inside?.[Math.floor(inside.length / 2)]
-  return point ? { x: point[0], y: point[1] } : null
+  if (!inside?.length) return null
+  const middle = inside.length / 2
+  const point = inside
+    .map((p, i) => ({ p, off: Math.abs(i - middle) }))
+    .sort((a, b) => a.off - b.off)
+    .find(({ p }) => free(p))?.p
+  if (!point) return null
+  taken.push(point)
+  return { x: point[0], y: point[1] }
 }

@@ -3,14 +3,19 @@ import { computed } from 'vue'
 
 import type { Schemas } from '../../api/client'
 import { currency } from '../../api/session'
+import { hatchOf } from '../../parts/hatches'
 import { day, grams, money } from '../../words'
 import { markWords } from './marks'
+import { vesselOf } from './vessels'
 
 const props = defineProps<{ jar: Schemas['ShelfJar']; open: boolean }>()
 defineEmits<{ open: [] }>()
 
-// the inside of the jar is 62 units high, from 76 up to 14
-const fill = computed(() => 62 * props.jar.level)
+// what it stands in tells its form, the hatching what it is for
+const vessel = computed(() => vesselOf(props.jar.form))
+const hatch = computed(() => hatchOf(props.jar.functions[0] ?? ''))
+const depth = computed(() => 76 - vessel.value.top)
+const fill = computed(() => depth.value * props.jar.level)
 const marks = computed(() => props.jar.marks.filter((m) => m !== 'opened'))
 </script>
 
@@ -18,20 +23,28 @@ const marks = computed(() => props.jar.marks.filter((m) => m !== 'opened'))
   <button class="plain jar" :class="{ open }" type="button" @click="$emit('open')">
     <svg viewBox="0 0 84 84" aria-hidden="true">
       <clipPath :id="`in-${jar.material}`">
-        <path d="M22 12h40l-2 8c8 6 10 14 10 24v24c0 6-3 8-8 8H22c-5 0-8-2-8-8V44c0-10 2-18 10-24z" />
+        <path :d="vessel.wall" />
       </clipPath>
       <g :clip-path="`url(#in-${jar.material})`">
         <rect x="10" y="10" width="64" height="70" fill="var(--slip-sunk)" />
-        <rect class="stock" x="10" :y="76 - fill" width="64" :height="fill + 4" />
-        <path v-if="jar.reorder_g > 0" d="M12 45h60" stroke="var(--ink-soft)" stroke-dasharray="3 4" />
+        <rect
+          class="stock"
+          x="8"
+          :y="76 - fill"
+          width="68"
+          :height="fill + 4"
+          :fill="`url(#hatch-${hatch})`"
+        />
+        <path v-if="jar.level > 0" :d="`M8 ${76 - fill}h68`" class="surface" />
+        <path
+          v-if="jar.reorder_g > 0"
+          :d="`M12 ${76 - depth / 2}h60`"
+          stroke="var(--ink-soft)"
+          stroke-dasharray="3 4"
+        />
       </g>
-      <path
-        d="M22 12h40l-2 8c8 6 10 14 10 24v24c0 6-3 8-8 8H22c-5 0-8-2-8-8V44c0-10 2-18 10-24z"
-        fill="none"
-        stroke="var(--ink)"
-        stroke-width="1.6"
-      />
-      <path d="M20 8h44v6H20z" fill="var(--slip-raised)" stroke="var(--ink)" stroke-width="1.6" />
+      <path :d="vessel.wall" fill="none" stroke="var(--ink)" stroke-width="1.6" />
+      <path :d="vessel.lid" fill="var(--slip-raised)" stroke="var(--ink)" stroke-width="1.6" />
     </svg>
     <span class="board" />
     <strong class="name">{{ jar.name }}</strong>
@@ -61,8 +74,11 @@ const marks = computed(() => props.jar.marks.filter((m) => m !== 'opened'))
   height: 84px;
 }
 
+.surface {
+  stroke: var(--ink-soft);
+}
+
 .stock {
-  fill: var(--clay);
   transition:
     y 0.4s,
     height 0.4s;

@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 
 import { useMaterials, useShelf } from '../../api/queries'
 import { canMake } from '../../api/session'
+import Hatches from '../../parts/Hatches.vue'
 import { useKeys, useSingleKeys } from '../../parts/useKeys'
 import DeliveryLine from './DeliveryLine.vue'
 import MaterialPanel from './MaterialPanel.vue'
@@ -47,6 +48,9 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
 
 <template>
   <div class="shelf">
+    <svg class="unseen" aria-hidden="true">
+      <defs><Hatches /></defs>
+    </svg>
     <section class="boards">
       <header class="head">
         <h1>Shelf</h1>

@@ -1,4 +1,4 @@
-/** How each function is hatched in the crock, so that colour is never the only sign. */
+/** How each function is hatched in the crock and on the shelf, so that colour is never the only sign. */
 export interface Hatch {
   id: string
   size: number
