@@ -192,6 +192,17 @@ kbd {
     padding: 0;
   }
 
+  .station {
+    border-left: 0;
+    border-top: 3px solid transparent;
+    flex: 1;
+    padding: 6px 2px;
+  }
+
+  .station.here {
+    border-top-color: var(--cobalt);
+  }
+
   .gap,
   .find span,
   .place {

@@ -1,11 +1,21 @@
 <script setup lang="ts">
-// Detail opens beside what it belongs to, never over it.
-defineProps<{ title: string }>()
+import { onMounted, ref, watch } from 'vue'
+
+// Detail opens beside what it belongs to, never over it; below it where the
+// window is narrow, and is then brought into view.
+const props = defineProps<{ title: string }>()
 defineEmits<{ leave: [] }>()
+
+const panel = ref<HTMLElement>()
+const show = () => {
+  if (matchMedia('(max-width: 900px)').matches) panel.value?.scrollIntoView()
+}
+onMounted(show)
+watch(() => props.title, show, { flush: 'post' })
 </script>
 
 <template>
-  <aside class="panel" :aria-label="title" @keydown.esc="$emit('leave')">
+  <aside ref="panel" class="panel" :aria-label="title" @keydown.esc="$emit('leave')">
     <header>
       <h2>{{ title }}</h2>
       <button class="plain close" type="button" title="Close (Esc)" @click="$emit('leave')">close</button>
@@ -30,11 +40,11 @@ header {
   margin-bottom: 8px;
 }
 
-@media (max-width: 700px) {
+@media (max-width: 900px) {
   .panel {
-    border-bottom: 1px solid var(--clay-line);
     border-left: 0;
-    flex: none;
+    border-top: 3px solid var(--clay-line);
+    overflow: visible;
   }
 }
 

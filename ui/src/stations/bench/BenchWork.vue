@@ -366,7 +366,9 @@ useSingleKeys(
 .typed {
   align-items: stretch;
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
+  min-width: 0;
 }
 
 .typed input {
@@ -387,6 +389,31 @@ useSingleKeys(
   .bench {
     display: block;
     overflow: auto;
+  }
+}
+
+/* in the hand the weighing comes first, the list after it */
+@media (max-width: 700px) {
+  .bench {
+    display: flex;
+    flex-direction: column;
+  }
+
+  .bench > * {
+    flex: none;
+  }
+
+  .bench > .steps {
+    order: 1;
+  }
+
+  .bench > .log {
+    order: 2;
+  }
+
+  .work {
+    overflow: visible;
+    padding: 12px 16px 20px;
   }
 }
 </style>

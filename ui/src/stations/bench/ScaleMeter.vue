@@ -74,7 +74,7 @@ const much = computed(() => filled.value > 1 && !ok.value)
 .numbers {
   display: grid;
   gap: 24px;
-  grid-template-columns: 1fr 1fr;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
   margin-top: 10px;
 }
 
@@ -88,14 +88,14 @@ const much = computed(() => filled.value > 1 && !ok.value)
 }
 
 .huge {
-  font-size: 74px;
+  font-size: clamp(34px, 10.5vw, 74px);
   font-weight: 600;
   line-height: 1;
   white-space: nowrap;
 }
 
 .huge.words {
-  font: 600 44px / 1.3 var(--slab);
+  font: 600 clamp(28px, 7vw, 44px) / 1.3 var(--slab);
   white-space: normal;
 }
 

@@ -179,6 +179,17 @@ function key(e: KeyboardEvent, i: number) {
   padding: 5px 0;
 }
 
+@media (max-width: 520px) {
+  .line {
+    grid-template-columns: minmax(90px, 1fr) auto 48px 22px;
+  }
+
+  .line .material {
+    grid-column: 1 / -1;
+    order: -1;
+  }
+}
+
 .line input {
   background: none;
   border: 1px solid transparent;

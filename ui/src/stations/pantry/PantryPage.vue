@@ -18,8 +18,8 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
 </script>
 
 <template>
-  <div class="pantry">
-    <section class="list">
+  <div class="beside">
+    <section class="main-part">
       <header class="head">
         <h1>Pantry</h1>
         <div class="views" role="group" aria-label="Which goods">
@@ -80,22 +80,11 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
 </template>
 
 <style scoped>
-.pantry {
-  display: flex;
-  height: 100%;
-}
-
-.list {
-  flex: 1;
-  min-width: 0;
-  overflow: auto;
-  padding: 18px 24px 40px;
-}
-
 .head {
   align-items: baseline;
   display: flex;
-  gap: 22px;
+  flex-wrap: wrap;
+  gap: 4px 22px;
   margin-bottom: 10px;
 }
 

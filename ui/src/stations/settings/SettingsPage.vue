@@ -35,8 +35,8 @@ import WorkshopForm from './WorkshopForm.vue'
 
 .columns {
   display: grid;
-  gap: 60px;
-  grid-template-columns: minmax(300px, 420px) minmax(300px, 480px);
+  gap: 30px 60px;
+  grid-template-columns: repeat(auto-fit, minmax(min(100%, 360px), 460px));
   margin-top: 14px;
 }
 

@@ -47,11 +47,11 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
 </script>
 
 <template>
-  <div class="shelf">
+  <div class="beside">
     <svg class="unseen" aria-hidden="true">
       <defs><Hatches /></defs>
     </svg>
-    <section class="boards">
+    <section class="boards main-part">
       <header class="head">
         <h1>Shelf</h1>
         <div class="views" role="group" aria-label="Which jars">
@@ -95,22 +95,11 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
 </template>
 
 <style scoped>
-.shelf {
-  display: flex;
-  height: 100%;
-}
-
-.boards {
-  flex: 1;
-  min-width: 0;
-  overflow: auto;
-  padding: 18px 24px 40px;
-}
-
 .head {
   align-items: baseline;
   display: flex;
-  gap: 22px;
+  flex-wrap: wrap;
+  gap: 4px 22px;
 }
 
 .jars {
