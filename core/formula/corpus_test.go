@@ -3,9 +3,12 @@ package formula_test
 import (
 	_ "embed"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
+	"unicode"
+	"unicode/utf8"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -67,5 +70,74 @@ func checkLine(t *testing.T, name string, want []string, r *formula.Resolved, i 
 		g, err := strconv.ParseFloat(want[1+k], 64)
 		require.NoError(t, err)
 		assert.InEpsilon(t, g, got, 1e-3, where)
+	}
+}
+
+// letters are what of a text can be lost: its letters and digits, in order.
+func letters(text string) []rune {
+	var out []rune
+	for _, r := range text {
+		if unicode.IsLetter(r) || unicode.IsDigit(r) {
+			out = append(out, r)
+		}
+	}
+	slices.Sort(out)
+	return out
+}
+
+// checkPieces holds that nothing of a text is dropped: what became of each part
+// of it is shown.
+func checkPieces(t *testing.T, text string) {
+	t.Helper()
+	var shown strings.Builder
+	for _, s := range formula.ReadTalk(text, material.Shipped()) {
+		for _, p := range s.Pieces {
+			shown.WriteString(p.Text)
+		}
+	}
+	if want, got := letters(text), letters(shown.String()); !slices.Equal(want, got) {
+		t.Errorf("%q is shown as %q", text, shown.String())
+	}
+}
+
+func TestNothingSaidIsDropped(t *testing.T) {
+	_, all, _ := strings.Cut(saidGoods, "== ")
+	for _, good := range strings.Split(all, "\n== ") {
+		_, body, _ := strings.Cut(good, "\n")
+		said, _, _ := strings.Cut("\n"+body, "\n> ")
+		checkPieces(t, said)
+	}
+}
+
+func FuzzReadTalk(f *testing.F) {
+	_, all, _ := strings.Cut(saidGoods, "== ")
+	for _, good := range strings.Split(all, "\n== ") {
+		_, body, _ := strings.Cut(good, "\n")
+		said, _, _ := strings.Cut("\n"+body, "\n> ")
+		f.Add(said)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		if len(text) > 400 || !utf8.ValidString(text) {
+			return
+		}
+		checkPieces(t, text)
+		r := &formula.Formula{Measures: quantity.US}
+		for _, s := range formula.ReadTalk(text, material.Shipped()) {
+			r.Lines = append(r.Lines, s.Line)
+		}
+		formula.Resolve(r, material.Shipped(), formula.Workshop{})
+	})
+}
+
+// A sentence of ten lines, said with joiners.
+const tenLines = "two cups of soap flakes and a cup each of washing soda, borax and baking soda, plus half a cup of citric acid, 1/4 cup salt, 2 tbsp oxygen bleach, a cup of epsom salts, 1 tbsp cornstarch and 20 to 30 drops of lavender"
+
+func BenchmarkReadTenLines(b *testing.B) {
+	if n := len(formula.ReadTalk(tenLines, material.Shipped())); n != 10 {
+		b.Fatalf("%d lines", n)
+	}
+	b.ReportAllocs()
+	for b.Loop() {
+		formula.ReadTalk(tenLines, material.Shipped())
 	}
 }

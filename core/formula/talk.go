@@ -291,7 +291,7 @@ func (r *talk) line(glue, text string) (left string) {
 		r.settle()
 		pieces = append(pieces, Piece{each, AsGlue})
 		r.shared = sharing{amounts: []quantity.Amount{reading.Amount}, written: amount, all: true}
-		return r.names(pieces, after)
+		return r.names(pieces, after, false)
 	}
 	if rest == "" { // “3 lemons”: the unit is the thing
 		r.closeShared()
@@ -400,7 +400,7 @@ func (r *talk) amountAlone(pieces []Piece, written string, reading quantity.Read
 // alone.
 func (r *talk) nameFirst(pieces []Piece, text string, why error) string {
 	if r.shared.open() {
-		return r.names(pieces, text)
+		return r.names(pieces, text, false)
 	}
 	// an amount that runs to the end, after a colon, a dash or a space
 	for i := 1; i < len(text); i++ {
@@ -423,7 +423,7 @@ func (r *talk) nameFirst(pieces []Piece, text string, why error) string {
 			}
 		}
 		if trimmed != tail { // “washing soda and borax 1 cup each”
-			r.waitFor(pieces, head)
+			r.waitFor(pieces, splitNames(head, false))
 			return r.amountAlone([]Piece{{trimmed, AsAmount}}, trimmed, reading, true)
 		}
 		r.settle()
@@ -442,7 +442,7 @@ func (r *talk) nameFirst(pieces []Piece, text string, why error) string {
 			r.out = append(r.out, Said{Text: text, Method: true, Pieces: append(pieces, Piece{text, AsNote})})
 			return ""
 		}
-		r.waitFor(pieces, text)
+		r.waitFor(pieces, splitNames(text, false))
 		return ""
 	}
 	r.settle()
@@ -481,64 +481,72 @@ func isMethod(text string) bool {
 	return len(words) >= methodWords || len(words) > 1 && doing[words[0]]
 }
 
+// listed is a name of a list, and the word that joins it to the one before.
+type listed struct{ glue, text string }
+
+// pieces are what is shown of it, after what was shown before.
+func (l listed) pieces(before []Piece, as Became) []Piece {
+	if l.glue != "" {
+		before = append(before, Piece{l.glue, AsGlue})
+	}
+	return append(before, Piece{l.text, as})
+}
+
 // waitFor keeps names that have no amount yet.
-func (r *talk) waitFor(pieces []Piece, text string) {
-	for i, part := range splitNames(text) {
-		n := name{text: part, pieces: []Piece{{part, AsMaterial}}}
-		if i == 0 {
-			n.pieces = append(pieces, n.pieces...)
-		}
-		r.waiting = append(r.waiting, n)
+func (r *talk) waitFor(pieces []Piece, list []listed) {
+	for _, l := range list {
+		r.waiting = append(r.waiting, name{text: l.text, pieces: l.pieces(pieces, AsMaterial)})
+		pieces = nil
 	}
 }
 
-// names gives a shared amount to each name of a list.
-func (r *talk) names(pieces []Piece, text string) string {
-	first := pieces
-	for text != "" {
-		list, after := r.cutJoined(text, r.shared.amounts[0])
-		for _, part := range splitNames(list) {
-			if !r.shared.open() {
-				r.waitFor(first, part)
-				first = nil
-				continue
-			}
-			a := r.shared.take()
-			written := r.shared.written
-			if !r.shared.all {
-				written = a.String()
-			}
-			r.add(part, quantity.Reading{Amount: a}, written, part, append(first, Piece{part, AsMaterial}))
-			first = nil
+// names gives a shared amount to each name of a list, which “to” may join too.
+func (r *talk) names(pieces []Piece, text string, to bool) (after string) {
+	list, after := r.cutJoined(text, r.shared.amounts[0])
+	for _, l := range splitNames(list, to) {
+		if !r.shared.open() {
+			r.waitFor(pieces, []listed{l})
+			pieces = nil
+			continue
 		}
-		if after == "" {
-			return ""
+		a := r.shared.take()
+		written := r.shared.written
+		if !r.shared.all {
+			written = a.String()
 		}
-		return after
+		r.add(l.text, quantity.Reading{Amount: a}, written, l.text, l.pieces(pieces, AsMaterial))
+		pieces = nil
 	}
-	return ""
+	return after
 }
 
-// splitNames parts a list of names at "and", "&" and "with".
-func splitNames(text string) []string {
-	var parts []string
+// splitNames parts a list of names at "and", "&", "plus" and "with", and at "to"
+// where that joins too.
+func splitNames(text string, to bool) (parts []listed) {
+	glue := ""
 	for {
-		at, end := nextJoiner(text)
+		at, end := nextJoiner(text, to)
+		name := text
+		if at >= 0 {
+			name = text[:at]
+		}
+		if s := strings.Trim(name, " ,.;"); s != "" {
+			parts = append(parts, listed{glue, s})
+			glue = ""
+		}
 		if at < 0 {
-			if s := strings.Trim(text, " ,.;"); s != "" {
-				parts = append(parts, s)
+			if glue != "" && len(parts) > 0 { // a joiner at the end
+				parts[len(parts)-1].text += " " + glue
 			}
 			return parts
 		}
-		if s := strings.Trim(text[:at], " ,.;"); s != "" {
-			parts = append(parts, s)
-		}
+		glue = strings.TrimSpace(glue + " " + strings.TrimSpace(text[at:end]))
 		text = text[end:]
 	}
 }
 
 // nextJoiner finds the next word that joins names; −1 without one.
-func nextJoiner(text string) (at, end int) {
+func nextJoiner(text string, to bool) (at, end int) {
 	for at = 0; at < len(text); {
 		next := strings.IndexByte(text[at:], ' ')
 		if next < 0 {
@@ -549,7 +557,7 @@ func nextJoiner(text string) (at, end int) {
 		if i := strings.IndexByte(word, ' '); i >= 0 {
 			word = word[:i]
 		}
-		if w := strings.ToLower(word); w == "and" || w == "&" || w == "with" || w == "plus" {
+		if w := strings.ToLower(word); w == "and" || w == "&" || w == "with" || w == "plus" || to && w == "to" {
 			return at, at + 1 + len(word)
 		}
 		at++
@@ -700,7 +708,7 @@ func (r *talk) ratio(text string, pieces []Piece) (after string, ok bool) {
 			return "", false
 		}
 		r.settle()
-		r.waitFor(pieces, strings.ReplaceAll(text[:m[0]], " to ", " and "))
+		r.waitFor(pieces, splitNames(text[:m[0]], true))
 		return r.ratio(text[m[2]:m[3]], nil)
 	}
 	written = strings.TrimSpace(written)
@@ -727,7 +735,7 @@ func (r *talk) ratio(text string, pieces []Piece) (after string, ok bool) {
 	}
 	r.settle()
 	r.shared = sharing{amounts: shares, written: "1 part", all: all}
-	return r.names(pieces, strings.ReplaceAll(rest, " to ", " and ")), true
+	return r.names(pieces, rest, true), true
 }
 
 func partsOf(n int64) quantity.Amount { return quantity.Of(n, 1, quantity.Part) }
