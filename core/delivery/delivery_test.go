@@ -73,3 +73,22 @@ func TestABadDeliverySaysWhichPart(t *testing.T) {
 		assert.ErrorContains(t, err, want, line)
 	}
 }
+
+func FuzzParse(f *testing.F) {
+	for _, line := range []string{"5 kg washing soda 11.40 from Quayside, lot 22B, best 2027-06", "2 x 1 kg citric acid 9,80 from Marrow Stores",
+		"25 kg table salt 14 best 31.12.2030", "3 lemons 1.50", "half a box of borax of 500 g for 2,50", "1 kg hydrogen peroxide 3 % 4.20 bb Jun 2028"} {
+		f.Add(line)
+	}
+	f.Fuzz(func(t *testing.T, line string) {
+		d, err := parse(line)
+		if err != nil {
+			return
+		}
+		assert.True(t, d.MassG > 0 && d.MassG <= 1e7, "%q: %g g", line, d.MassG)
+		assert.False(t, d.Price.IsNegative(), line)
+		assert.NotNil(t, d.Material, line)
+		if !d.BestBefore.IsZero() {
+			assert.WithinRange(t, d.BestBefore, today.AddDate(-21, 0, 0), today.AddDate(31, 0, 0), line)
+		}
+	})
+}

@@ -41,7 +41,9 @@ func TestSpokenFormula(t *testing.T) {
 	}
 	assert.True(t, lines[7].Line.Optional)
 	assert.Error(t, lines[8].Err)
-	assert.Contains(t, lines[9].Nearest, "Borax")
+	var unknown *material.UnknownError
+	require.ErrorAs(t, lines[9].Err, &unknown)
+	assert.Contains(t, unknown.Nearest(), "Borax")
 }
 
 func TestSharesSumToTheWhole(t *testing.T) {

@@ -83,7 +83,7 @@ func (r *resolver) askName(line int, err error) {
 	var strength *material.StrengthError
 	switch {
 	case errors.As(err, &unknown):
-		if q.Nearest = unknown.Nearest; len(q.Nearest) > 0 {
+		if q.Nearest = unknown.Nearest(); len(q.Nearest) > 0 {
 			q.Answers = append([]Answer{ByChoice}, q.Answers...)
 		}
 	case errors.As(err, &strength):

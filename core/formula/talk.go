@@ -36,11 +36,10 @@ type Piece struct {
 
 // Said is one line of a formula as it was said, read or not.
 type Said struct {
-	Text    string
-	Line    Line
-	Err     error // *quantity.ParseError, *material.UnknownError or *material.StrengthError; nil when all was read
-	Nearest []string
-	Pieces  []Piece
+	Text   string
+	Line   Line
+	Err    error // *quantity.ParseError, *material.UnknownError or *material.StrengthError; nil when all was read
+	Pieces []Piece
 	// Method is set for a sentence that says what is done rather than what goes
 	// in; it has no line.
 	Method bool
@@ -74,6 +73,7 @@ func ReadTalk(text string, lib *material.Library) []Said {
 		r.clause(c)
 	}
 	r.settle()
+	r.closeShared()
 	return r.out
 }
 
@@ -97,7 +97,8 @@ type sharing struct {
 	amounts []quantity.Amount // one for all, or one each in turn
 	written string
 	next    int
-	all     bool // one for all
+	all     bool    // one for all
+	pieces  []Piece // shown with the first name
 }
 
 func (s *sharing) open() bool { return s.all && len(s.amounts) > 0 || s.next < len(s.amounts) }
@@ -112,21 +113,16 @@ func (s *sharing) take() quantity.Amount {
 	return a
 }
 
-// clause is one stretch of text between stops, with what stood before it.
-type clause struct{ text, before string }
-
 // clauses splits at new lines, semicolons, stops and commas, but not at a
 // decimal comma or point, nor inside brackets.
-func clauses(text string) []clause {
-	var out []clause
+func clauses(text string) []string {
+	var out []string
 	start, depth := 0, 0
-	before := ""
-	cut := func(end int, stop string) {
+	cut := func(end int) {
 		if s := strings.TrimSpace(text[start:end]); strings.Trim(s, "•*·-–— ") != "" {
-			out = append(out, clause{s, before})
-			before = ""
+			out = append(out, s)
 		}
-		before += stop
+		start = end + 1
 	}
 	for i, r := range text {
 		switch {
@@ -135,18 +131,16 @@ func clauses(text string) []clause {
 		case (r == ')' || r == ']') && depth > 0:
 			depth--
 		case r == '\n' || r == ';':
-			cut(i, string(r))
-			start, depth = i+1, 0
+			cut(i)
+			depth = 0
 		case depth > 0:
 		case r == ',' && !between(text, i, isDigit):
-			cut(i, ",")
-			start = i + 1
+			cut(i)
 		case r == '.' && endsSentence(text, i):
-			cut(i, ".")
-			start = i + 1
+			cut(i)
 		}
 	}
-	cut(len(text), "")
+	cut(len(text))
 	return out
 }
 
@@ -189,8 +183,7 @@ func wordSet(list string) map[string]bool {
 }
 
 // clause reads what stands between two stops: one line or more.
-func (r *talk) clause(c clause) {
-	text := c.text
+func (r *talk) clause(text string) {
 	for range MaxLines {
 		if text = strings.TrimSpace(text); text == "" {
 			return
@@ -289,6 +282,7 @@ func (r *talk) line(glue, text string) (left string) {
 	}
 	if each, after, ok := cutEach(rest); ok { // “a cup each of a, b and c”
 		r.settle()
+		r.closeShared()
 		pieces = append(pieces, Piece{each, AsGlue})
 		r.shared = sharing{amounts: []quantity.Amount{reading.Amount}, written: amount, all: true}
 		return r.names(pieces, after, false)
@@ -301,7 +295,7 @@ func (r *talk) line(glue, text string) (left string) {
 	}
 	if reading.Amount.Unit() == quantity.Bare && reading.Also.IsZero() && len(r.waiting) == 0 && noName(rest) {
 		r.settle()
-		r.fail(text, &quantity.ParseError{Input: text, Position: len([]rune(text[:reading.At])) + 1, Expected: "the name of a material"}, pieces)
+		r.fail(text, &quantity.ParseError{Input: text, Position: len([]rune(text[:reading.At])) + 1, Expected: "the name of a material"}, append(pieces, Piece{strings.TrimSpace(rest), Unread}))
 		return ""
 	}
 	r.settle()
@@ -503,6 +497,8 @@ func (r *talk) waitFor(pieces []Piece, list []listed) {
 // names gives a shared amount to each name of a list, which “to” may join too.
 func (r *talk) names(pieces []Piece, text string, to bool) (after string) {
 	list, after := r.cutJoined(text, r.shared.amounts[0])
+	pieces, r.shared.pieces = append(r.shared.pieces, pieces...), nil
+	defer func() { r.shared.pieces = pieces }() // of a list with no name
 	for _, l := range splitNames(list, to) {
 		if !r.shared.open() {
 			r.waitFor(pieces, []listed{l})
@@ -666,11 +662,11 @@ func (r *talk) otherLine(text string) (first, second string, ok bool) {
 
 // ratios are shares said of things that follow, or stand before.
 var (
-	ratioNumbers = regexp.MustCompile(`(?i)^(\d{1,3}(?:\s*[:/]\s*\d{1,3})+)(?:\s+(?:ratio|mix|mixture|blend|solution))?(?:\s+of)?(?:\s|$)`)
+	ratioNumbers = regexp.MustCompile(`(?i)^(\d{1,3}(?:\s*[:/]\s*\d{1,3}){1,11})(?:\s+(?:ratio|mix|mixture|blend|solution))?(?:\s+of)?(?:\s|$)`)
 	equalShares  = regexp.MustCompile(`(?i)^(?:in\s+)?(?:equal|even|the same)\s+(?:parts?|amounts?|quantities|measures|shares)(?:\s+of|\s+by (?:weight|volume))?(?:\s+the)?(?:\s|$)`)
 	halfAndHalf  = regexp.MustCompile(`(?i)^(?:half\s+and\s+half|half\s*&\s*half|50\s*[/:-]\s*50)(?:\s+mix)?(?:\s+of)?(?:\s|$)`)
 	partsInWords = regexp.MustCompile(`(?i)^(?:in\s+)?(?:(one|1|two|2|three|3)\s+parts?\s+(?:to|in)\s+(\d{1,3}|one|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty)(?:\s+parts?)?)\s*$`)
-	ratioAtEnd   = regexp.MustCompile(`(?i)\s+(?:in\s+a\s+|at\s+|in\s+)?((?:\d{1,3}(?:\s*:\s*\d{1,3})+)|50\s*/\s*50|half and half|(?:in )?equal parts|equal amounts)(?:\s+ratio)?$`)
+	ratioAtEnd   = regexp.MustCompile(`(?i)\s+(?:in\s+a\s+|at\s+|in\s+)?((?:\d{1,3}(?:\s*:\s*\d{1,3}){1,11})|50\s*/\s*50|half and half|(?:in )?equal parts|equal amounts)(?:\s+ratio)?$`)
 )
 
 // ratio reads shares: "equal parts of a, b and c", "1:4 vinegar to water",
@@ -734,6 +730,7 @@ func (r *talk) ratio(text string, pieces []Piece) (after string, ok bool) {
 		return "", true
 	}
 	r.settle()
+	r.closeShared()
 	r.shared = sharing{amounts: shares, written: "1 part", all: all}
 	return r.names(pieces, rest, true), true
 }
@@ -758,8 +755,15 @@ func (r *talk) settle() {
 	}
 }
 
-// closeShared ends a list of names that share an amount.
-func (r *talk) closeShared() { r.shared = sharing{} }
+// closeShared ends a list of names that share an amount. One that nothing took
+// asks what it is of.
+func (r *talk) closeShared() {
+	if pieces := r.shared.pieces; len(pieces) > 0 {
+		said := pieces[len(pieces)-1].Text
+		r.fail(said, &quantity.ParseError{Input: said, Position: len([]rune(said)) + 1, Expected: "the name of a material"}, pieces)
+	}
+	r.shared = sharing{}
+}
 
 func (r *talk) fail(text string, err error, pieces []Piece) {
 	r.out = append(r.out, Said{Text: text, Err: err, Pieces: pieces})
@@ -776,8 +780,7 @@ func (r *talk) add(text string, reading quantity.Reading, written, nameText stri
 	line := Line{Written: written, Amount: reading.Amount, Also: reading.Also, Purpose: purpose}
 	err := line.name(nameText, r.lib)
 	s := Said{Text: strings.TrimSpace(text), Line: line, Err: err, Pieces: pieces}
-	if unknown, ok := err.(*material.UnknownError); ok {
-		s.Nearest = unknown.Nearest
+	if _, unknown := err.(*material.UnknownError); unknown {
 		for i := range s.Pieces {
 			if s.Pieces[i].Became == AsMaterial {
 				s.Pieces[i].Became = Unread

@@ -1,10 +1,12 @@
 package material
 
 import (
+	"cmp"
 	"embed"
 	"encoding/json"
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"sync"
@@ -27,7 +29,8 @@ var families = []string{"alkalis", "acids", "chelants", "salts", "bleaches", "so
 // many goroutines once made.
 type Library struct {
 	materials []*Material
-	byName    map[string]*Material // ids and names, folded
+	folded    [][]string           // of each material: its id and names, folded
+	byName    map[string]*Material // by those
 	sources   map[string]string
 }
 
@@ -153,14 +156,16 @@ func (l *Library) add(m *Material) error {
 	if err := l.validate(m); err != nil {
 		return fmt.Errorf("material %s: %w", m.ID, err)
 	}
+	var names []string
 	for _, name := range append([]string{m.ID, m.Name}, m.Also...) {
 		key := fold(name)
 		if other, taken := l.byName[key]; taken && other != m {
 			return &TakenError{Material: m.ID, Name: name, Other: other.Name}
 		}
 		l.byName[key] = m
+		names = append(names, key)
 	}
-	l.materials = append(l.materials, m)
+	l.materials, l.folded = append(l.materials, m), append(l.folded, names)
 	return nil
 }
 
@@ -258,7 +263,7 @@ func (l *Library) Find(name string) (*Material, error) {
 	if m := l.lookUp(key); m != nil {
 		return m, nil
 	}
-	return nil, &UnknownError{Name: name, Nearest: l.nearest(key)}
+	return nil, &UnknownError{Name: name, lib: l}
 }
 
 // folding makes hyphens spaces and apostrophes nothing.
@@ -269,47 +274,50 @@ func fold(name string) string {
 	return strings.Join(strings.Fields(folding.Replace(strings.ToLower(name))), " ")
 }
 
-// UnknownError is a name no material has, with the names nearest to it.
+// UnknownError is a name no material has.
 type UnknownError struct {
-	Name    string
-	Nearest []string
+	Name string
+	lib  *Library // whose names it was not among; nil for what is no name at all
+}
+
+// Nearest returns up to three materials whose names come closest. It is
+// worked out when asked for: most readings that find no name go on with
+// another.
+func (e *UnknownError) Nearest() []string {
+	if e.lib == nil {
+		return nil
+	}
+	return e.lib.nearest(fold(e.Name))
 }
 
 func (e *UnknownError) Error() string {
-	if len(e.Nearest) == 0 {
+	nearest := e.Nearest()
+	if len(nearest) == 0 {
 		return fmt.Sprintf("no material is called “%s”", e.Name)
 	}
-	return fmt.Sprintf("no material is called “%s”: did you mean %s?", e.Name, strings.Join(e.Nearest, ", "))
+	return fmt.Sprintf("no material is called “%s”: did you mean %s?", e.Name, strings.Join(nearest, ", "))
 }
 
-// nearest returns up to three materials whose names come closest.
+// A name this far away (see [distance]) is not near.
+const tooFar = 0.55
+
 func (l *Library) nearest(key string) []string {
-	if key == "" {
-		return nil
-	}
 	type scored struct {
 		name  string
 		score float64
 	}
 	var best []scored
-	for _, m := range l.materials {
+	words := strings.Fields(key)
+	for i, m := range l.materials {
 		top := 1.0
-		for _, name := range append([]string{m.ID, m.Name}, m.Also...) {
-			top = min(top, distance(key, fold(name)))
+		for _, name := range l.folded[i] {
+			top = min(top, distance(key, words, name))
 		}
-		if top < 0.55 {
+		if top < tooFar {
 			best = append(best, scored{m.Name, top})
 		}
 	}
-	slices.SortStableFunc(best, func(a, b scored) int {
-		switch {
-		case a.score < b.score:
-			return -1
-		case a.score > b.score:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(best, func(a, b scored) int { return cmp.Compare(a.score, b.score) })
 	names := make([]string, 0, 3)
 	for _, b := range best[:min(3, len(best))] {
 		names = append(names, b.name)
@@ -318,15 +326,21 @@ func (l *Library) nearest(key string) []string {
 }
 
 // distance is 0 for the same name and 1 for nothing alike; a whole word in
-// common counts for much.
-func distance(a, b string) float64 {
-	d := float64(levenshtein.ComputeDistance(a, b)) / float64(max(len(a), len(b)))
-	for _, word := range strings.Fields(a) {
-		if len(word) > 3 && slices.Contains(strings.Fields(b), word) {
-			d = min(d, 0.2+d/2)
+// common counts for much. What their lengths alone keep apart is not
+// compared letter by letter.
+func distance(key string, words []string, name string) float64 {
+	longer := float64(max(len(key), len(name)))
+	share := func(d float64) float64 { return d }
+	for _, word := range words {
+		if len(word) > 3 && slices.Contains(strings.Fields(name), word) {
+			share = func(d float64) float64 { return min(d, 0.2+d/2) }
+			break
 		}
 	}
-	return d
+	if share(math.Abs(float64(len(key)-len(name)))/longer) >= tooFar {
+		return 1
+	}
+	return share(float64(levenshtein.ComputeDistance(key, name)) / longer)
 }
 
 // With returns a library in which the given materials are added, or replace

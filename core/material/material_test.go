@@ -55,7 +55,7 @@ func TestAnUnknownNameBringsTheNearest(t *testing.T) {
 		_, err := material.Shipped().Find(typo)
 		var unknown *material.UnknownError
 		if assert.ErrorAs(t, err, &unknown, typo) {
-			assert.Contains(t, unknown.Nearest, want, typo)
+			assert.Contains(t, unknown.Nearest(), want, typo)
 		}
 	}
 	_, err := material.Shipped().Find("")

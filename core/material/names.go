@@ -254,7 +254,7 @@ func (l *Library) readOne(text string) (Named, error) {
 		m = l.strip(plant+" oil", &n)
 	}
 	if m == nil {
-		return Named{}, &UnknownError{Name: text, Nearest: l.nearest(key)}
+		return Named{}, &UnknownError{Name: text, lib: l}
 	}
 	if said {
 		if m2 := l.stronger(m, share); m2 != nil {

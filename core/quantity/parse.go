@@ -131,21 +131,20 @@ func (p *parser) failAt(pos int, expected string) *ParseError {
 	}
 }
 
+// firstWord is the first word of a text, cut short when it is long.
 func firstWord(s string) string {
-	s = strings.TrimSpace(s)
-	end := strings.IndexFunc(s, unicode.IsSpace)
-	if end < 0 {
-		end = len(s)
-	}
 	const longest = 24
-	if end > longest {
-		end = longest
-		for end > 0 && !utf8.RuneStart(s[end]) {
-			end--
-		}
-		return s[:end] + "…"
+	s = strings.TrimLeftFunc(s, unicode.IsSpace)
+	end := strings.IndexFunc(s[:min(len(s), longest+1)], unicode.IsSpace)
+	switch {
+	case end >= 0:
+		return s[:end]
+	case len(s) <= longest:
+		return s
 	}
-	return s[:end]
+	for end = longest; !utf8.RuneStart(s[end]); end-- {
+	}
+	return s[:end] + "…"
 }
 
 // reading reads an amount and, where there is one, another way of saying it.

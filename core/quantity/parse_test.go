@@ -157,11 +157,14 @@ func drawAmount(t *rapid.T) string {
 }
 
 func FuzzParse(f *testing.F) {
-	for _, s := range []string{"1/2 cup", "1½ tbsp", "2 c + 2 tbsp", "10–15 drops", "to 10 l", "1,5 kg", "half a cup", "1-1/2 fl. oz.", "\xff1 g", "~ 3 heaped US cups"} {
+	for _, s := range []string{"1/2 cup", "1½ tbsp", "2 c + 2 tbsp", "10–15 drops", "to 10 l", "1,5 kg", "half a cup", "1-1/2 fl. oz.", "\xff1 g", "~ 3 heaped US cups", "1 cup or 20–25 nuts", "half a box of 500 g", "a good glug", "juice of 2 lemons", "top up to the shoulder"} {
 		f.Add(s)
 	}
 	f.Fuzz(func(t *testing.T, s string) {
-		quantity.ReadPrefix(s)
+		if r, err := quantity.ReadPrefix(s); err == nil && (r.At < 0 || r.At > len(s)) {
+			t.Fatalf("%q: its rest begins at %d", s, r.At)
+		}
+		quantity.Read(s)
 		a, err := quantity.Parse(s)
 		if err != nil {
 			return

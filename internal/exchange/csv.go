@@ -174,37 +174,28 @@ func ReadShelf(data []byte, lib *material.Library, m quantity.Measures, currency
 
 func shelfRow(row int, get func(string) string, lib *material.Library, m quantity.Measures, currency string) (*ShelfRow, *api.Problem) {
 	s := &ShelfRow{Row: row, LotCode: get("lot"), Supplier: get("supplier"), Note: get("note")}
-	found, err := lib.Find(get("material"))
-	if err != nil {
-		p := FieldProblem("material", err)
-		p.Row = row
-		return nil, &p
+	var p *api.Problem
+	if s.Material, s.OriginalG, p = goods(row, get, lib, m); p != nil {
+		return nil, p
 	}
-	s.Material = found
-	for _, column := range []struct {
-		name string
-		to   *float64
-	}{{"amount", &s.OriginalG}, {"remaining", &s.RemainingG}} {
-		written := get(column.name)
-		if written == "" && column.name == "remaining" {
-			s.RemainingG = s.OriginalG
-			continue
+	switch left := get("remaining"); left {
+	case "":
+		s.RemainingG = s.OriginalG
+	case "0", "0 g":
+	default:
+		amount, err := quantity.Parse(left)
+		if err == nil {
+			s.RemainingG, err = gramsOf(amount, s.Material, m)
 		}
-		if column.name == "remaining" && (written == "0" || written == "0 g") {
-			continue
-		}
-		g, err := gramsOf(written, found, m)
 		if err != nil {
-			p := FieldProblem(column.name, err)
-			p.Row = row
-			return nil, &p
+			return nil, fieldRow(row, "remaining", err)
 		}
-		*column.to = g
 	}
 	if s.RemainingG > s.OriginalG {
 		return nil, rowProblem(row, "remaining", "bad-value", "More is left than there was: %g g of %g g.", s.RemainingG, s.OriginalG)
 	}
 	if written := get("price"); written != "" {
+		var err error
 		if s.Price, err = ParseMoney(written); err != nil {
 			return nil, rowProblem(row, "price", "bad-value", "%s", Sentence(err))
 		}
@@ -217,6 +208,7 @@ func shelfRow(row int, get func(string) string, lib *material.Library, m quantit
 		to   *time.Time
 	}{{"received", &s.Received}, {"best_before", &s.BestBefore}} {
 		if written := get(column.name); written != "" {
+			var err error
 			if *column.to, err = time.Parse(time.DateOnly, written); err != nil {
 				return nil, rowProblem(row, column.name, "bad-value", "“%s” is no date: expected 2027-06-30.", written)
 			}
@@ -225,17 +217,39 @@ func shelfRow(row int, get func(string) string, lib *material.Library, m quantit
 	return s, nil
 }
 
-func gramsOf(written string, m *material.Material, measures quantity.Measures) (float64, error) {
-	a, err := quantity.Parse(written)
+// goods reads what a row is of, and how much: the name as it is said, by what
+// it is measured in.
+func goods(row int, get func(string) string, lib *material.Library, measures quantity.Measures) (m *material.Material, massG float64, p *api.Problem) {
+	amount, err := quantity.Parse(get("amount"))
 	if err != nil {
-		return 0, err
+		return nil, 0, fieldRow(row, "amount", err)
 	}
+	named, err := lib.ReadFor(get("material"), amount)
+	if err != nil {
+		return nil, 0, fieldRow(row, "material", err)
+	}
+	g, err := gramsOf(amount, named.Material, measures)
+	if err != nil {
+		return nil, 0, fieldRow(row, "amount", err)
+	}
+	return named.Material, g, nil
+}
+
+func fieldRow(row int, column string, err error) *api.Problem {
+	p := FieldProblem(column, err)
+	p.Row = row
+	return &p
+}
+
+func gramsOf(a quantity.Amount, m *material.Material, measures quantity.Measures) (float64, error) {
 	g, err := a.Grams(m.Handling(measures))
 	if err != nil {
 		return 0, fmt.Errorf("%s: %w", m.Name, err)
 	}
 	return g.Value, nil
 }
+
+var currencyPattern = regexp.MustCompile(`^[A-Z]{3}$`)
 
 var moneyPattern = regexp.MustCompile(`^\d{1,9}(?:[.,]\d{1,4})?$`)
 
@@ -288,24 +302,16 @@ func ReadPrices(r io.Reader, lib *material.Library) (costing.Prices, error) {
 }
 
 func priceRow(row int, get func(string) string, lib *material.Library, prices *costing.Prices) *api.Problem {
-	m, err := lib.Find(get("material"))
-	if err != nil {
-		p := FieldProblem("material", err)
-		p.Row = row
-		return &p
-	}
-	g, err := gramsOf(get("amount"), m, quantity.US)
-	if err != nil {
-		p := FieldProblem("amount", err)
-		p.Row = row
-		return &p
+	m, g, bad := goods(row, get, lib, quantity.US)
+	if bad != nil {
+		return bad
 	}
 	price, err := ParseMoney(get("price"))
 	if err != nil {
 		return rowProblem(row, "price", "bad-value", "%s", Sentence(err))
 	}
 	currency := get("currency")
-	if len(currency) != 3 || strings.ToUpper(currency) != currency {
+	if !currencyPattern.MatchString(currency) {
 		return rowProblem(row, "currency", "bad-value", "“%s” is no currency: expected three capitals such as EUR.", currency)
 	}
 	if prices.Currency != "" && prices.Currency != currency {

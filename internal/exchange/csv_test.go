@@ -96,3 +96,40 @@ func TestPriceLists(t *testing.T) {
 		assert.ErrorContains(t, err, want)
 	}
 }
+
+func FuzzReadShelf(f *testing.F) {
+	f.Add("Material;Amount;Price;Best before\r\n\"baking soda\";\"1,5 kg\";\"2,50\";2027-06-30\r\n")
+	f.Add("material,amount,remaining,price,currency,received\nborax,1 kg,0 g,3.00,EUR,2026-01-02\n4 lemons,3 lemons,,,,\n")
+	f.Fuzz(func(t *testing.T, text string) {
+		good, bad, err := exchange.ReadShelf([]byte(text), material.Shipped(), quantity.US, "EUR")
+		if err != nil {
+			assert.ErrorAs(t, err, new(*api.Problem))
+			return
+		}
+		for _, row := range good {
+			assert.True(t, row.OriginalG > 0 && row.RemainingG >= 0 && row.RemainingG <= row.OriginalG, "%+v", row)
+			assert.False(t, row.Price.IsNegative())
+			assert.Positive(t, row.Row)
+		}
+		for _, p := range bad {
+			assert.NotEmpty(t, p.Detail)
+			assert.Positive(t, p.Row)
+		}
+	})
+}
+
+func FuzzReadPrices(f *testing.F) {
+	f.Add("material,amount,price,currency\nborax,1 kg,3.00,EUR\nwhite vinegar,5 l,4.50,EUR\n")
+	f.Add("price;currency;amount;material\n\"0,99\";EUR;a box of 500 g;salt\n")
+	f.Fuzz(func(t *testing.T, text string) {
+		prices, err := exchange.ReadPrices(strings.NewReader(text), material.Shipped())
+		if err != nil {
+			assert.ErrorAs(t, err, new(*api.Problem))
+			return
+		}
+		for id := range prices.PerGram {
+			cost, known := prices.For(id, 1000)
+			assert.True(t, known && !cost.IsNegative(), id)
+		}
+	})
+}

@@ -156,7 +156,7 @@ func FieldProblem(field string, err error) api.Problem {
 	case errors.As(err, &parse):
 		p.Code, p.Position, p.Expected = "bad-amount", parse.Position, parse.Expected
 	case errors.As(err, &unknown):
-		p.Code, p.Nearest = formula.UnknownMaterial, unknown.Nearest
+		p.Code, p.Nearest = formula.UnknownMaterial, unknown.Nearest()
 	}
 	return *p
 }

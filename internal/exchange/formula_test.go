@@ -116,3 +116,24 @@ func TestQuestionsNameTheFieldAndTheNearest(t *testing.T) {
 	assert.Equal(t, map[string]string{"name": "bad-value", "kind": "bad-value", "measures": "bad-value", "uses": "bad-amount",
 		"loss": "bad-loss", "lines[0].material": "unknown-material", "lines[1].amount": "bad-amount", "lines[2].amount": "nothing-left"}, fields)
 }
+
+// Whatever is a formula file is assessed as far as it goes, its answer is JSON
+// (no figure in it is infinite), and what is written of it is read again.
+func FuzzReadFormula(f *testing.F) {
+	f.Add([]byte(towpath))
+	f.Add([]byte(`{"format": "keencrock/formula", "version": 2, "name": "x", "lines": [{"material": "vinegar", "amount": "1 cup or 250 ml"}, {"material": "black soap", "amount": "a bit"}]}`))
+	f.Add([]byte(`{"format": "keencrock/formula", "version": 1, "name": "x", "loss": 0.99, "measured_ph": {"ph": 9, "by": "strip"}, "lines": [{"material": "water", "amount": "to 10 l"}], "uses": {"amount": "1 tbsp"}}`))
+	f.Fuzz(func(t *testing.T, text []byte) {
+		file, err := exchange.ReadFormula(bytes.NewReader(text))
+		if err != nil {
+			assert.ErrorAs(t, err, new(*api.Problem))
+			return
+		}
+		_, err = json.Marshal(exchange.Assess(file, material.Shipped(), assess.Options{}))
+		require.NoError(t, err)
+		again, err := json.Marshal(file)
+		require.NoError(t, err)
+		_, err = exchange.ReadFormula(bytes.NewReader(again))
+		require.NoError(t, err)
+	})
+}
