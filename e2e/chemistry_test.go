@@ -65,6 +65,27 @@ func TestReadingsSayWhatAMixtureWillDo(t *testing.T) {
 	b.see("It cannot vouch for Wood ash")
 }
 
+// Wood ash has no computed pH; a strip held into the scour gives it one, which
+// every reading and caution then goes by.
+func TestAMeasuredPHStandsInPlaceOfTheReckoned(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/crock/new")
+	b.fill(`[name="say"]`, "1 l water, 100 g borax")
+	b.press(kb.Enter)
+	b.see("In the bottle")
+	b.fill(`input[name="measured-ph"]`, "12.4")
+	b.see("measured, 11.9–12.9")
+	b.see("pH 12.4")
+	b.see("burn") // alkaline as lye now, whatever was worked out
+	b.choose(`select[name="measured-with"]`, "meter")
+	b.see("measured, 12.35–12.45")
+	b.fill(`input[name="measured-ph"]`, "15")
+	b.see("number must be at most 14")
+	b.fill(`input[name="measured-ph"]`, "")
+	b.until("the reckoned pH again", "document.body.innerText.includes('pH 9')")
+}
+
 // What sulfonic acid takes to become a salt is said before it is mixed: 0.170 g
 // of soda ash to a gram at an acid value of 180 mg KOH/g (stoichiometry).
 func TestSulfonicAcidSaysWhatItTakes(t *testing.T) {

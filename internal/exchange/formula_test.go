@@ -122,7 +122,7 @@ func TestQuestionsNameTheFieldAndTheNearest(t *testing.T) {
 func FuzzReadFormula(f *testing.F) {
 	f.Add([]byte(towpath))
 	f.Add([]byte(`{"format": "keencrock/formula", "version": 2, "name": "x", "lines": [{"material": "vinegar", "amount": "1 cup or 250 ml"}, {"material": "black soap", "amount": "a bit"}]}`))
-	f.Add([]byte(`{"format": "keencrock/formula", "version": 1, "name": "x", "loss": 0.99, "measured_ph": {"ph": 9, "by": "strip"}, "lines": [{"material": "water", "amount": "to 10 l"}], "uses": {"amount": "1 tbsp"}}`))
+	f.Add([]byte(`{"format": "keencrock/formula", "version": 1, "name": "x", "loss": 0.99, "measured_ph": {"ph": 9, "with": "strip"}, "lines": [{"material": "water", "amount": "to 10 l"}], "uses": {"amount": "1 tbsp"}}`))
 	f.Fuzz(func(t *testing.T, text []byte) {
 		file, err := exchange.ReadFormula(bytes.NewReader(text))
 		if err != nil {

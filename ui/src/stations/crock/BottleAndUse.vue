@@ -8,15 +8,22 @@ import { figures, life, percent } from '../../words'
 // of which one keeps and burns and the other cleans.
 const props = defineProps<{ bottle: Schemas['Bottle']; use: Schemas['InUse'] }>()
 
-const from = { computed: '', measured: 'measured', material: 'usual for it: measure it' } as const
-
 function phText(ph: Schemas['PhReading'] | undefined): string {
   if (!ph) return '?'
   if (ph.from === 'material') return `${ph.low.toFixed(0)}–${ph.high.toFixed(0)}`
   return ph.value.toFixed(1)
 }
-const range = (ph: Schemas['PhReading'] | undefined) =>
-  ph && ph.from !== 'material' && ph.high - ph.low >= 0.1 ? `${ph.low.toFixed(1)}–${ph.high.toFixed(1)}` : ''
+/** How sure a pH is, and where from. */
+function under(ph: Schemas['PhReading'] | undefined): string {
+  if (!ph) return 'not known: measure it'
+  if (ph.from === 'material') return 'usual for it: measure it'
+  const spread = ph.high - ph.low
+  if (ph.from === 'measured') {
+    const places = spread < 0.2 ? 2 : 1
+    return `measured, ${ph.low.toFixed(places)}–${ph.high.toFixed(places)}`
+  }
+  return spread >= 0.1 ? `${ph.low.toFixed(1)}–${ph.high.toFixed(1)}` : ''
+}
 
 const place = computed(() => (props.bottle.state === 'wet' ? 'In the bottle' : 'In the jar'))
 const strength = computed(() => {
@@ -34,9 +41,7 @@ const strength = computed(() => {
           <span v-if="bottle.verdict !== 'plain'" class="sign" title="burns">▲</span>pH
           {{ phText(bottle.ph) }}
         </span>
-        <span class="soft small">{{
-          bottle.ph ? from[bottle.ph.from] || range(bottle.ph) : 'not known: measure it'
-        }}</span>
+        <span class="soft small">{{ under(bottle.ph) }}</span>
       </template>
       <span v-else class="num ph">{{ bottle.state === 'damp' ? 'pressed' : 'dry' }}</span>
       <span class="small"
@@ -64,9 +69,7 @@ const strength = computed(() => {
       <span class="num ph" :class="use.verdict">
         <span v-if="use.verdict !== 'plain'" class="sign" title="burns">▲</span>pH {{ phText(use.ph) }}
       </span>
-      <span class="soft small">{{
-        use.ph ? from[use.ph.from] || range(use.ph) : 'not known: measure it'
-      }}</span>
+      <span class="soft small">{{ under(use.ph) }}</span>
       <span class="small">{{ strength }}</span>
       <span v-if="use.keeps_days" class="soft small">diluted, keeps {{ life(use.keeps_days) }}</span>
     </div>

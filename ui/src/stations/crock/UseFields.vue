@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 
 import type { Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import type { useDraft } from './useDraft'
 
 // How a formula is used and what it gives: one use and its water, the yield,
-// what is lost in making.
+// what is lost in making, and the pH that was measured of it.
 const props = defineProps<{ draft: ReturnType<typeof useDraft>; assessment?: Schemas['Assessment'] }>()
 
 const typed = (e: Event) => (e.target as HTMLInputElement).value
@@ -15,6 +15,7 @@ const names: Record<string, string> = {
   'uses.water': 'Its water',
   yield: 'It gives',
   loss: 'Lost',
+  measured_ph: 'Measured pH',
 }
 /** What is asked of the formula as a whole, rather than of a line. */
 const asked = computed(() => (props.assessment?.questions ?? []).filter((q) => q.line === undefined))
@@ -30,6 +31,19 @@ function setUse(part: 'amount' | 'water', value: string) {
 }
 function setLoss(value: string) {
   props.draft.change('loss', (d) => (d.loss = Number(value || 0) / 100))
+}
+/** A figure that is taken away takes the measuring away. */
+function setMeasured(ph: string, by: 'strip' | 'meter') {
+  props.draft.change('measured_ph', (d) => {
+    d.measured_ph = ph === '' ? undefined : { ph: Number(ph), with: by }
+  })
+}
+const measured = computed(() => props.draft.file.value.measured_ph)
+const by = ref<'strip' | 'meter'>('strip') // what is held, before there is a figure
+watch(measured, (m) => m && (by.value = m.with), { immediate: true })
+function measureBy(e: Event) {
+  by.value = (e.target as HTMLSelectElement).value as 'strip' | 'meter'
+  if (measured.value) setMeasured(String(measured.value.ph), by.value)
 }
 </script>
 
@@ -84,6 +98,31 @@ function setLoss(value: string) {
         />
       </label>
     </div>
+    <div class="measured small soft">
+      <label>
+        <span>pH as measured</span>
+        <input
+          class="plain-field"
+          :value="measured?.ph ?? ''"
+          type="number"
+          min="0"
+          max="14"
+          step="0.1"
+          placeholder="none"
+          name="measured-ph"
+          :readonly="!canMake"
+          @input="setMeasured(typed($event), by)"
+        />
+      </label>
+      <label>
+        <span>with</span>
+        <select class="plain-field" :value="by" name="measured-with" :disabled="!canMake" @change="measureBy">
+          <option value="strip">a strip, to 0.5</option>
+          <option value="meter">a meter, to 0.05</option>
+        </select>
+      </label>
+      <span v-if="measured">stands in place of the one worked out</span>
+    </div>
     <p v-for="q in asked" :key="q.code + q.field" class="asked small" role="status">
       {{ names[q.field] ? `${names[q.field]}: ` : '' }}{{ q.detail }}
     </p>
@@ -102,5 +141,27 @@ function setLoss(value: string) {
   grid-template-columns: 1.1fr 0.9fr 1.2fr 0.7fr;
   margin-top: 14px;
   padding-top: 12px;
+}
+
+.measured {
+  align-items: center;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 12px;
+  margin-top: 8px;
+}
+
+.measured label {
+  align-items: center;
+  display: flex;
+  gap: 8px;
+}
+
+.measured input {
+  width: 72px;
+}
+
+.measured select {
+  width: 150px;
 }
 </style>
