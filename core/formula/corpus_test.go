@@ -110,6 +110,9 @@ func TestNothingSaidIsDropped(t *testing.T) {
 }
 
 func FuzzReadTalk(f *testing.F) {
+	for _, said := range []string{"a 15", "1:4", "0:0", "a cup each of"} {
+		f.Add(said)
+	}
 	_, all, _ := strings.Cut(saidGoods, "== ")
 	for _, good := range strings.Split(all, "\n== ") {
 		_, body, _ := strings.Cut(good, "\n")

@@ -687,7 +687,9 @@ func (r *talk) ratio(text string, pieces []Piece) (after string, ok bool) {
 			return "", false
 		}
 		written = ratioNumbers.FindString(text)
-		shares = shareNumbers(m[1])
+		if shares = shareNumbers(m[1]); len(shares) == 0 { // “0:0”
+			return "", false
+		}
 	case partsInWords.MatchString(text):
 		m := partsInWords.FindStringSubmatch(text)
 		written = text

@@ -142,7 +142,7 @@ func firstWord(s string) string {
 	case len(s) <= longest:
 		return s
 	}
-	for end = longest; !utf8.RuneStart(s[end]); end-- {
+	for end = longest; end > 0 && !utf8.RuneStart(s[end]); end-- {
 	}
 	return s[:end] + "…"
 }
