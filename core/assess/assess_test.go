@@ -104,3 +104,17 @@ func BenchmarkAssess12Lines(b *testing.B) {
 		}
 	}
 }
+
+// A wet good of twelve lines, as it stands and as it is used in hard water, with
+// every range.
+func BenchmarkBottleAndUse12Lines(b *testing.B) {
+	f := spoken(b, "spray", "2 cups water, 1/2 cup soap flakes, 1/4 cup washing soda, 2 tbsp borax, 2 tbsp baking soda, 1/4 cup citric acid, 1/4 cup sodium citrate, "+
+		"2 tbsp salt, 1/2 cup vinegar, 1/4 cup vodka, 2 tbsp glycerine, 10 drops lavender oil")
+	water := &assess.Water{Hardness: 2.68, Celsius: 40, Strength: "50 g/l"}
+	b.ReportAllocs()
+	for b.Loop() {
+		if a := assess.Formula(f, material.Shipped(), assess.Options{Water: water}); a.Bath == nil || a.Bottle == nil {
+			b.Fatal(a.BathErr)
+		}
+	}
+}

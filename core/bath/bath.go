@@ -274,10 +274,22 @@ func soft(s chem.Solution) chem.Solution {
 	return s
 }
 
-// roughly is solve, quicker, to a hundred thousandth of a pH: for ranges and
-// maps.
-func (b *runner) roughly(s chem.Solution, vented float64) (chem.Equilibrium, error) {
-	return chem.Solve(&s, chem.Conditions{Celsius: b.use.Celsius, Vented: vented, NearPH: b.near, Supersaturated: b.keepsChalk, Rough: true})
+// How exact a pH has to be, and with it the ionic strength as a share of itself.
+const (
+	forRanges  = 1e-5 // and for maps, whose lines are smooth
+	forLooking = 1e-3 // for where the ends are
+)
+
+// rough are the conditions of [runner.solve], for what has to be quick.
+func (b *runner) rough(within, vented float64) chem.Conditions {
+	return chem.Conditions{Celsius: b.use.Celsius, Vented: vented, NearPH: b.near, Supersaturated: b.keepsChalk, Within: within}
+}
+
+// roughly is solve, quicker and without a range.
+func (b *runner) roughly(s chem.Solution, within, vented float64) (chem.Equilibrium, error) {
+	c := b.rough(within, vented)
+	c.NoRange = true
+	return chem.Solve(&s, c)
 }
 
 // solve works a solution out as it is while it is used: chalk is slower than
@@ -338,51 +350,44 @@ func phOf(e chem.Equilibrium) quantity.Range {
 // gramsNa2O is the mass of an equivalent of Na2O.
 const gramsNa2O = chem.GramsNa2O / 2
 
-// alkalinity adds up equivalents, with their range.
+// alkalinity is the alkali left over, with its range: of the lines between their
+// ends, and of the dose.
 func (b *runner) alkalinity(out *Result) {
-	ends := func(alkali, acid func(quantity.Range) float64) float64 {
-		eq := 0.0
-		for i := range b.lines {
-			l := &b.lines[i]
-			for _, p := range l.parts {
-				perMol := p.Compound.AlkaliEq - p.Compound.AcidEq
-				pick := alkali
-				if perMol < 0 {
-					pick = acid
-				}
-				eq += pick(l.massG) * pick(p.MolPerG) * perMol
-			}
-		}
-		return eq
+	at := b.cornersOf(b.alkali)
+	low, high := at.least(), at.most()
+	r := quantity.Exactly(b.alkalinityAt(likely)).Including(low).Including(high)
+	for _, dose := range b.doses() {
+		r = r.Including(low * dose).Including(high * dose)
 	}
-	low, high := func(r quantity.Range) float64 { return r.Low }, func(r quantity.Range) float64 { return r.High }
-	f := gramsNa2O / b.litres(likely)
-	out.FreeAlkalinity = quantity.Range{Value: b.alkalinityAt(likely), Low: f * ends(low, high), High: f * ends(high, low)}
+	out.FreeAlkalinity = r
 }
 
-// alkalinityAt is the equivalents of alkali less those of acid at some masses,
-// in g of Na2O to a litre.
-func (b *runner) alkalinityAt(mass end) float64 {
+// alkali is the alkali less the acid of an amount of a line, in g of Na2O, and
+// the water it stands in, in litres.
+func (b *runner) alkali(l *line, a amount) share {
 	eq := 0.0
-	for i := range b.lines {
-		a := mass(i, &b.lines[i])
-		for _, p := range b.lines[i].parts {
-			eq += a.g * a.strength * p.MolPerG.Value * (p.Compound.AlkaliEq - p.Compound.AcidEq)
-		}
+	for _, p := range l.parts {
+		eq += a.g * a.strength * p.MolPerG.Value * (p.Compound.AlkaliEq - p.Compound.AcidEq)
 	}
-	return eq * gramsNa2O / b.litres(mass)
+	litres := a.g * l.water / 1000
+	if !b.use.Neat {
+		litres = a.g / b.use.GramsPerLitre
+	}
+	return share{eq * gramsNa2O, litres}
 }
 
-// litres is how much water the lines stand in.
-func (b *runner) litres(mass end) float64 {
-	total, water := 0.0, 0.0
+// alkalinityAt is the free alkalinity at some masses, in g of Na2O to a litre;
+// what is dry, and not in water, stands in a gram of it.
+func (b *runner) alkalinityAt(mass end) float64 {
+	var sum share
 	for i := range b.lines {
-		g := mass(i, &b.lines[i]).g
-		total += g
-		water += g * b.lines[i].water
+		l := &b.lines[i]
+		s := b.alkali(l, mass(i, l))
+		sum.of += s.of
+		sum.to += s.to
 	}
-	if !b.use.Neat {
-		return total / b.use.GramsPerLitre
+	if b.use.Neat {
+		sum.to = max(sum.to, 1e-3)
 	}
-	return max(water, 1) / 1000
+	return sum.of / sum.to
 }

@@ -50,24 +50,31 @@ type sides struct {
 func (s sides) made() float64 { return max(0, min(s.acid-s.first, s.gas)) }
 
 // sidesAt adds them up at some masses.
-func (b *runner) sidesAt(mass end) sides {
-	var s sides
+func (b *runner) sidesAt(mass end) (s sides) {
 	for i := range b.lines {
-		a := mass(i, &b.lines[i])
-		for _, p := range b.lines[i].parts {
-			c, n := p.Compound, a.g*a.strength*p.MolPerG.Value
-			s.acid += n * c.AcidEq
-			s.gas += n * (c.CarbonateMol + c.BicarbonateMol)
-			s.first += n * (c.AlkaliEq - c.CarbonateMol - c.BicarbonateMol)
-		}
+		l := &b.lines[i]
+		o := l.sides(mass(i, l))
+		s = sides{s.acid + o.acid, s.first + o.first, s.gas + o.gas}
+	}
+	return s
+}
+
+// sides are what an amount of a line brings to both.
+func (l *line) sides(a amount) (s sides) {
+	for _, p := range l.parts {
+		c, n := p.Compound, a.g*a.strength*p.MolPerG.Value
+		s.acid += n * c.AcidEq
+		s.gas += n * (c.CarbonateMol + c.BicarbonateMol)
+		s.first += n * (c.AlkaliEq - c.CarbonateMol - c.BicarbonateMol)
 	}
 	return s
 }
 
 func (b *runner) gas() Gas {
 	middle := b.sidesAt(likely)
-	g := Gas{LimitedBy: NoGas}
+	kg := b.r.TotalG.Value / 1000
 	made := middle.made()
+	g := Gas{LimitedBy: NoGas, MolPerKg: b.gasRange(made / kg)}
 	g.SpentInBowl = b.spentInBowl(middle)
 	if soda := middle.first + middle.gas; soda > 0 {
 		g.SodaSpent = min(1, middle.acid/soda)
@@ -75,11 +82,6 @@ func (b *runner) gas() Gas {
 	if made <= 0 {
 		return g
 	}
-	kg := b.r.TotalG.Value / 1000
-	// more of either side is never less gas: all low and all high are the ends
-	low := b.sidesAt(func(_ int, l *line) amount { return l.low() })
-	high := b.sidesAt(func(_ int, l *line) amount { return l.high() })
-	g.MolPerKg = quantity.Range{Value: made / kg, Low: min(made, low.made()) / kg, High: max(made, high.made()) / kg}
 	left := middle.gas - made // mol of soda that stays
 	if g.LimitedBy = AcidRunsOut; left <= 1e-9*middle.gas {
 		g.LimitedBy = SodaRunsOut
@@ -88,6 +90,23 @@ func (b *runner) gas() Gas {
 	g.LeftMaterial, g.LeftGPerKg = b.inGrams(left, g.LimitedBy == SodaRunsOut)
 	g.LeftGPerKg /= kg
 	return g
+}
+
+// gasRange is what a kg of good may give, each line being anywhere between its
+// ends. The least is where either side is least. The most is where the sides
+// meet: soda raises it up to there and lowers it beyond, when some of it is
+// alkali that takes acid first.
+func (b *runner) gasRange(value float64) quantity.Range {
+	byGas := b.cornersOf(func(l *line, a amount) share { return share{l.sides(a).gas, a.g / 1000} })
+	byAcid := b.cornersOf(func(l *line, a amount) share {
+		s := l.sides(a)
+		return share{s.acid - s.first, a.g / 1000}
+	})
+	if byGas.most() <= 0 || byAcid.most() <= 0 {
+		return quantity.Exactly(value)
+	}
+	low, high := min(byGas.least(), byAcid.least()), leastMean(byAcid, byGas)
+	return quantity.Range{Value: value, Low: max(0, low), High: max(0, high)}.Including(value)
 }
 
 // inGrams says equivalents left over as grams of the material that brings the

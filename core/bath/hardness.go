@@ -53,7 +53,7 @@ func (b *runner) hardness(s, product *chem.Solution) (Hardness, error) {
 		return h, nil
 	}
 	brought := product.Acids[chem.Carbonic]
-	e, err := chem.Solve(s, chem.Conditions{Celsius: b.use.Celsius, NearPH: b.near, Supersaturated: brought == 0 && b.keepsChalk, Rough: true})
+	e, err := chem.Solve(s, chem.Conditions{Celsius: b.use.Celsius, NearPH: b.near, Supersaturated: brought == 0 && b.keepsChalk, Within: forRanges, NoRange: true})
 	if err != nil {
 		return h, err
 	}

@@ -61,11 +61,11 @@ func (b *runner) undissolved() []Undissolved {
 		}
 		if compound.ID != "calcium-carbonate" {
 			kg := water / 1000
-			holds = dissolves(compound, roomCelsius, kg, acid, alkali) * compound.MolarMassFixed() / (10 * kg)
+			holds = dissolves(compound, roomCelsius, kg, acid, alkali) * compound.MolarMass() / (10 * kg)
 		} else if alkali > 0 { // acid takes it up
-			holds += acid / compound.AlkaliEq * compound.MolarMassFixed() * 100 / water
+			holds += acid / compound.AlkaliEq * compound.MolarMass() * 100 / water
 		}
-		if wants := 100 * c.mol * compound.MolarMassFixed() / water; wants > holds*(1+1e-9) {
+		if wants := 100 * c.mol * compound.MolarMass() / water; wants > holds*(1+1e-9) {
 			found = append(found, Undissolved{c.material, wants, holds, (wants - holds) * water / 100})
 		}
 	}

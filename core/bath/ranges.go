@@ -40,10 +40,10 @@ func (b *runner) ranges(out *Result) error {
 		return plus(b.dosed(pick(amounts), dose), water)
 	}
 	of := func(vented float64) measured {
-		return func(amounts []amount) (ph, meets float64, err error) {
+		return func(amounts []amount) ([2]float64, error) {
 			s := mixed(amounts, 1)
-			e, err := b.roughly(soft(s), vented)
-			return e.PH, likelyMeets(&s, e.PH), err
+			e, err := b.roughly(soft(s), forLooking, vented)
+			return [2]float64{ofPH: e.PH, ofMeets: likelyMeets(&s, e.PH)}, err
 		}
 	}
 	gas := false
@@ -51,7 +51,7 @@ func (b *runner) ranges(out *Result) error {
 		for _, amounts := range [][]amount{at.low, at.high} {
 			for _, dose := range b.doses() {
 				s := mixed(amounts, dose)
-				e, err := b.roughly(s, vented)
+				e, err := chem.Solve(&s, b.rough(forRanges, vented))
 				if err != nil {
 					return err
 				}
@@ -68,37 +68,42 @@ func (b *runner) ranges(out *Result) error {
 		}
 		return nil
 	}
-	closed, meets, err := b.bothEnds(open, of(0))
+	looked := ofMeets + 1
+	if out.Hardness.Total == 0 {
+		looked = ofPH + 1
+	}
+	closed, err := b.endsOf(open, looked, of(0))
 	if err != nil {
 		return err
 	}
-	if err := widen(&out.ClosedPH, 0, closed); err != nil {
+	if err := widen(&out.ClosedPH, 0, closed[ofPH]); err != nil {
 		return err
 	}
 	// where no gas leaves at the ends, the vented pH has the same ones
-	if err := widen(&out.VentedPH, 1, closed); err != nil {
+	if err := widen(&out.VentedPH, 1, closed[ofPH]); err != nil {
 		return err
 	}
 	if gas {
-		vented, err := b.phEnds(open, of(1))
+		vented, err := b.endsOf(open, ofPH+1, of(1))
 		if err != nil {
 			return err
 		}
-		if err := widen(&out.VentedPH, 1, vented); err != nil {
+		if err := widen(&out.VentedPH, 1, vented[ofPH]); err != nil {
 			return err
 		}
 	}
 	if out.Hardness.Total == 0 {
 		return nil
 	}
-	return b.hardnessRanges(&out.Hardness, meets)
+	return b.hardnessRanges(&out.Hardness, closed[ofMeets])
 }
 
 // curdledRange widens the share of curdled soap to what it is with the soap of
 // lowest and of highest pKa. The pH moves too, as that soap gives it.
 func (b *runner) curdledRange(out *Result, s chem.Solution) error {
 	for _, pKa := range [...]float64{chem.SoapPKaLow, chem.SoapPKaHigh} {
-		c := chem.Conditions{Celsius: b.use.Celsius, NearPH: b.near, Supersaturated: b.keepsChalk, Rough: true, SoapPKa: pKa}
+		c := b.rough(forRanges, 0)
+		c.NoRange, c.SoapPKa = true, pKa
 		e, err := chem.Solve(&s, c)
 		if err != nil {
 			return err
@@ -151,34 +156,92 @@ func (b *runner) open() (open []int) {
 const allCorners = 5
 
 // measured is the pH of amounts, and what likely meets the hardness there.
-type measured func(amounts []amount) (ph, meets float64, err error)
+type measured func(amounts []amount) (m [2]float64, err error)
 
-// phEnds finds the amounts of the lowest and the highest pH over the ends of the
-// open lines. Of few lines every corner is looked at.
-func (b *runner) phEnds(open []int, of measured) (ends, error) {
-	if len(open) <= allCorners {
-		ph, _, err := b.everyCorner(open, of)
-		return ph, err
+// The places of what is measured.
+const (
+	ofPH = iota
+	ofMeets
+)
+
+// endsOf finds the amounts at which the first n things measured are least and
+// most. Of few lines every corner is looked at, and what is between, where a line
+// does one thing up to an amount and another beyond; of many, one by one.
+func (b *runner) endsOf(open []int, n int, of measured) ([]ends, error) {
+	if len(open) > allCorners {
+		return b.oneByOne(open, n, of)
 	}
-	return b.oneByOne(open, func(amounts []amount) (float64, error) {
-		ph, _, err := of(amounts)
-		return ph, err
-	})
+	found, err := b.everyCorner(open, n, of)
+	if err != nil {
+		return nil, err
+	}
+	for k := range found {
+		if err := b.between(open, found[k].low, -1, k, of); err != nil {
+			return nil, err
+		}
+		if err := b.between(open, found[k].high, 1, k, of); err != nil {
+			return nil, err
+		}
+	}
+	return found, nil
 }
 
-// bothEnds finds those of what likely meets the hardness too.
-func (b *runner) bothEnds(open []int, of measured) (ph, meets ends, err error) {
-	if len(open) <= allCorners {
-		return b.everyCorner(open, of)
+// between moves each open line off its end, towards the other, where that moves
+// what is measured at k further the way of the sign, and as far as it does.
+func (b *runner) between(open []int, amounts []amount, sign float64, k int, of measured) error {
+	best, err := of(amounts)
+	if err != nil {
+		return err
 	}
-	if ph, err = b.phEnds(open, of); err != nil {
-		return ends{}, ends{}, err
+	for _, i := range open {
+		l := &b.lines[i]
+		from, to := amounts[i], l.low()
+		if from == to {
+			to = l.high()
+		}
+		at := func(share float64) (float64, error) {
+			amounts[i] = amount{from.g + share*(to.g-from.g), from.strength + share*(to.strength-from.strength)}
+			m, err := of(amounts)
+			return sign * m[k], err
+		}
+		const little, turns = 0.05, 8
+		first, err := at(little)
+		if err != nil {
+			return err
+		}
+		if first <= sign*best[k]+forLooking {
+			amounts[i] = from
+			continue
+		}
+		low, high, reached := 0.0, 1.0, little
+		for range turns { // by thirds
+			third := (high - low) / 3
+			a, err := at(low + third)
+			if err != nil {
+				return err
+			}
+			z, err := at(high - third)
+			if err != nil {
+				return err
+			}
+			if a > z {
+				high -= third
+			} else {
+				low += third
+			}
+			if top := max(a, z); top > first {
+				first = top
+				if reached = low + third; z > a {
+					reached = high - third
+				}
+			}
+		}
+		if best[k], err = at(reached); err != nil {
+			return err
+		}
+		best[k] *= sign
 	}
-	meets, err = b.oneByOne(open, func(amounts []amount) (float64, error) {
-		_, meets, err := of(amounts)
-		return meets, err
-	})
-	return ph, meets, err
+	return nil
 }
 
 func (b *runner) likelyAmounts() []amount {
@@ -189,7 +252,8 @@ func (b *runner) likelyAmounts() []amount {
 	return amounts
 }
 
-func (b *runner) everyCorner(open []int, of measured) (ph, meets ends, err error) {
+func (b *runner) everyCorner(open []int, n int, of measured) ([]ends, error) {
+	found := make([]ends, n)
 	amounts := b.likelyAmounts()
 	for corner := range 1 << len(open) {
 		for k, i := range open {
@@ -197,48 +261,59 @@ func (b *runner) everyCorner(open []int, of measured) (ph, meets ends, err error
 				amounts[i] = b.lines[i].high()
 			}
 		}
-		p, m, err := of(amounts)
+		m, err := of(amounts)
 		if err != nil {
-			return ends{}, ends{}, err
+			return nil, err
 		}
-		ph.see(p, amounts)
-		meets.see(m, amounts)
+		for k := range found {
+			found[k].see(m[k], amounts)
+		}
 	}
-	return ph, meets, nil
+	return found, nil
 }
 
-// oneByOne looks for the ends of something: first each line alone says which of
-// its ends lowers it, then all ends are set so, then each is tried the other
+// oneByOne looks for the ends: first each line alone says which of its ends
+// lowers what is measured, then all ends are set so, then each is tried the other
 // way once more, since what one line does depends on the others.
-func (b *runner) oneByOne(open []int, of func([]amount) (float64, error)) (ends, error) {
+func (b *runner) oneByOne(open []int, n int, of measured) ([]ends, error) {
 	amounts := b.likelyAmounts()
 	middle, err := of(amounts)
 	if err != nil {
-		return ends{}, err
+		return nil, err
 	}
-	found := ends{low: slices.Clone(amounts), high: slices.Clone(amounts)}
+	found := make([]ends, n)
+	for k := range found {
+		found[k] = ends{low: slices.Clone(amounts), high: slices.Clone(amounts)}
+	}
 	for _, i := range open {
 		l := &b.lines[i]
 		kept := amounts[i]
 		amounts[i] = l.high()
 		more, err := of(amounts)
 		if err != nil {
-			return ends{}, err
+			return nil, err
 		}
 		amounts[i] = kept
-		if found.low[i], found.high[i] = l.low(), l.high(); more < middle {
-			found.low[i], found.high[i] = l.high(), l.low()
+		for k := range found {
+			if found[k].low[i], found[k].high[i] = l.low(), l.high(); more[k] < middle[k] {
+				found[k].low[i], found[k].high[i] = l.high(), l.low()
+			}
 		}
 	}
-	if err := b.tryTheOther(open, found.low, -1, of); err != nil {
-		return ends{}, err
+	for k := range found {
+		if err := b.tryTheOther(open, found[k].low, -1, k, of); err != nil {
+			return nil, err
+		}
+		if err := b.tryTheOther(open, found[k].high, 1, k, of); err != nil {
+			return nil, err
+		}
 	}
-	return found, b.tryTheOther(open, found.high, 1, of)
+	return found, nil
 }
 
 // tryTheOther turns each open line to its other end once, and keeps what moves
-// it further the way of the sign.
-func (b *runner) tryTheOther(open []int, amounts []amount, sign float64, of func([]amount) (float64, error)) error {
+// what is measured at k further the way of the sign.
+func (b *runner) tryTheOther(open []int, amounts []amount, sign float64, k int, of measured) error {
 	best, err := of(amounts)
 	if err != nil {
 		return err
@@ -253,7 +328,7 @@ func (b *runner) tryTheOther(open []int, amounts []amount, sign float64, of func
 		if err != nil {
 			return err
 		}
-		if sign*at > sign*best {
+		if sign*at[k] > sign*best[k] {
 			best = at
 		} else {
 			amounts[i] = kept

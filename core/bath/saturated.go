@@ -54,7 +54,7 @@ func dissolves(c *chem.Compound, celsius, kg, acid, alkali float64) float64 {
 	if !known || c.ID == "calcium-carbonate" { // which its equilibrium holds down
 		return 1e300
 	}
-	mol := gPer100G * 10 * kg / c.MolarMassFixed()
+	mol := gPer100G * 10 * kg / c.MolarMass()
 	if c.AlkaliEq > 0 {
 		mol += acid / c.AlkaliEq
 	}

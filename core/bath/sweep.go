@@ -190,7 +190,7 @@ func (b *runner) reading(what Reading, masses []float64) float64 {
 	if what == VentedPH {
 		vented = 1
 	}
-	e, err := b.roughly(soft(s), vented)
+	e, err := b.roughly(soft(s), forRanges, vented)
 	if err != nil {
 		return math.NaN()
 	}
@@ -207,7 +207,7 @@ func (b *runner) byGood(curdled, soap float64) float64 {
 	if soap == 0 {
 		return 0
 	}
-	alone, err := b.roughly(soft(b.soapAlone(soap)), 0)
+	alone, err := b.roughly(soft(b.soapAlone(soap)), forRanges, 0)
 	if err != nil {
 		return math.NaN()
 	}

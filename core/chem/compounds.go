@@ -24,6 +24,9 @@ type Compound struct {
 	// BicarbonateMol bicarbonate, and so can leave as gas.
 	AcidEq, AlkaliEq             float64
 	CarbonateMol, BicarbonateMol float64
+
+	molarMass  float64
+	solubility *[2]float64 // see [Compound.Solubility]; nil when there is no figure
 }
 
 type portion struct {
@@ -102,6 +105,10 @@ var compoundsByName = func() map[string]*Compound {
 	byName := map[string]*Compound{}
 	for i := range compounds {
 		c := &compounds[i]
+		c.molarMass = c.weigh()
+		if s, known := solubility[c.ID]; known {
+			c.solubility = &s
+		}
 		for _, name := range append([]string{c.ID, c.Formula}, c.Also...) {
 			if name != "" {
 				byName[strings.ToLower(name)] = c
@@ -128,7 +135,9 @@ func FindCompound(name string) (*Compound, bool) {
 }
 
 // MolarMass returns grams per mole, without water of crystallisation.
-func (c *Compound) MolarMass() float64 {
+func (c *Compound) MolarMass() float64 { return c.molarMass }
+
+func (c *Compound) weigh() float64 {
 	switch c.ID {
 	case "soap":
 		return SoapMolarMass
@@ -143,18 +152,6 @@ func (c *Compound) MolarMass() float64 {
 	}
 	return m
 }
-
-// molarMasses are those of all compounds, worked out once.
-var molarMasses = func() map[*Compound]float64 {
-	m := make(map[*Compound]float64, len(compounds))
-	for i := range compounds {
-		m[&compounds[i]] = compounds[i].MolarMass()
-	}
-	return m
-}()
-
-// MolarMassFixed is MolarMass, looked up and not worked out anew.
-func (c *Compound) MolarMassFixed() float64 { return molarMasses[c] }
 
 // IsAcidic reports whether the compound brings a weak acid or its anion, and so
 // can move the pH even where it is counted as neither acid nor alkali.

@@ -1,6 +1,9 @@
 package chem
 
-import "math"
+import (
+	"math"
+	"sync/atomic"
+)
 
 // complex is a metal holding an anion: its stability at infinite dilution and
 // 25 °C, as log K, and the charge of the whole.
@@ -43,11 +46,20 @@ type constants struct {
 
 var at25 = makeConstants(25)
 
+// lastConstants are those last asked for: one good is worked out many times at
+// one temperature.
+var lastConstants atomic.Pointer[constants]
+
 func constantsAt(celsius float64) constants {
 	if celsius == 25 {
 		return at25
 	}
-	return makeConstants(celsius)
+	if last := lastConstants.Load(); last != nil && last.celsius == celsius {
+		return *last
+	}
+	k := makeConstants(celsius)
+	lastConstants.Store(&k)
+	return k
 }
 
 func makeConstants(celsius float64) constants {
@@ -232,7 +244,7 @@ func (v *solver) share(ligands []ligand, fixedCa, fixedMg float64) (ca, mg float
 	const most = 60
 	ca, mg = min(v.sp.ca, v.s.Calcium), min(v.sp.mg, v.s.Magnesium)
 	tolerance := toleranceMetal
-	if v.precision == roughPH {
+	if v.precision > tolerancePH {
 		tolerance = roughMetal
 	}
 	for range most {

@@ -40,6 +40,9 @@ var solubility = map[string][2]float64{
 // 100 g of water hold at a temperature, on a straight line through 20 and
 // 40 °C; known is false when there is no figure.
 func (c *Compound) Solubility(celsius float64) (gPer100G float64, known bool) {
-	s, known := solubility[c.ID]
-	return max(0, s[0]+(s[1]-s[0])*(celsius-20)/20), known
+	s := c.solubility
+	if s == nil {
+		return 0, false
+	}
+	return max(0, s[0]+(s[1]-s[0])*(celsius-20)/20), true
 }

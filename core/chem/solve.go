@@ -16,8 +16,13 @@ type Conditions struct {
 	// Supersaturated keeps calcite dissolved, as it stays for hours without
 	// something to grow on.
 	Supersaturated bool
-	// Rough asks for the pH to a hundred thousandth only, which is quicker.
-	Rough bool
+	// Within is how exact the pH has to be, and the ionic strength as a share of
+	// itself; 0 for far below what a meter shows, so that differences of two
+	// answers are smooth. Less exact is quicker.
+	Within float64
+	// NoRange leaves the range at the pH where the model is left, which is
+	// quicker; Beyond is set all the same.
+	NoRange bool
 	// SoapPKa is the apparent pKa of the fatty acids, 0 for the usual one; it
 	// differs between soaps (see [SoapPKaLow] and [SoapPKaHigh]).
 	SoapPKa float64
@@ -70,13 +75,10 @@ const (
 	// parts per million, from memory.
 	airCO2 = 4.2e-4
 
-	minPH, maxPH = -2.0, 16.0
-	// tolerance of the pH, and of the ionic strength as a share of itself; far
-	// below what a meter shows, so that differences of two answers are smooth.
+	minPH, maxPH   = -2.0, 16.0
 	tolerancePH    = 1e-10
 	toleranceIonic = 1e-9
-	roughPH        = 1e-5
-	roughIonic     = 1e-5
+	roughIonic     = 1e-5 // of a titration
 )
 
 // Solve finds the equilibrium of a solution. The error is ErrConditions,
@@ -92,21 +94,24 @@ func Solve(s *Solution, c Conditions) (Equilibrium, error) {
 	if c.SoapPKa != 0 {
 		v.k.steps[Soap][0] = math.Pow(10, -c.SoapPKa)
 	}
-	if c.Rough {
-		v.precision, v.ionicPrecision = roughPH, roughIonic
+	if c.Within > 0 {
+		v.precision, v.ionicPrecision = c.Within, c.Within
 	}
 	if v.ph == 0 {
 		v.ph = 7
 	}
-	if c.Vented > 0 {
-		if err := v.vent(c.Vented); err != nil {
-			return Equilibrium{}, err
-		}
+	err := v.vent(c.Vented)
+	if err == nil {
+		err = v.settle()
 	}
-	if err := v.settle(); err != nil {
+	if err != nil && c.Within > 0 { // on the edge of two answers it takes more exactness
+		c.Within = 0
+		return Solve(s, c)
+	}
+	if err != nil {
 		return Equilibrium{}, err
 	}
-	return v.result(s), nil
+	return v.result(s, !c.NoRange), nil
 }
 
 // Titrate returns the strong acid, in mol to a kg of water, that brings a
@@ -244,7 +249,11 @@ func (v *solver) balance() error {
 			v.ionic = v.sp.ionic
 			return nil
 		}
-		tolerance = min(tolerance, max(v.precision, 1e-2*off))
+		least := v.precision
+		if tolerance <= least { // so steep that a pH as exact as asked for is not enough
+			least = tolerancePH
+		}
+		tolerance = min(tolerance, max(least, 1e-2*off))
 		// a secant step on I(next) − I, kept within what is plausible
 		step := delta
 		if change != 0 && math.Abs(change-delta) > 1e-3*math.Abs(delta) {
@@ -390,6 +399,9 @@ func (v *solver) acid(sp *species, i Acid, free, a float64) {
 
 // vent lets a share of the gas leave that air does not hold.
 func (v *solver) vent(share float64) error {
+	if share <= 0 {
+		return nil
+	}
 	total := v.s.Acids[Carbonic]
 	v.open = true
 	err := v.settle()
@@ -409,8 +421,9 @@ func (v *solver) vent(share float64) error {
 	return nil
 }
 
-// result reads the answer off, and gives a range beyond the model.
-func (v *solver) result(given *Solution) Equilibrium {
+// result reads the answer off, and gives a range beyond the model where one is
+// asked for.
+func (v *solver) result(given *Solution, ranged bool) Equilibrium {
 	e := Equilibrium{PH: v.ph, Low: v.ph, High: v.ph, IonicStrength: v.ionic, Buffer: v.sp.slope * math.Ln10,
 		CO2: v.sp.co2, Carbon: v.sp.carbon, Gone: v.gone, Calcite: v.calcite, Curdled: v.sp.curdled,
 		Metals: Metals{FreeCalcium: v.sp.ca, FreeMagnesium: v.sp.mg, Chelated: v.sp.chelated}}
@@ -423,7 +436,9 @@ func (v *solver) result(given *Solution) Equilibrium {
 	}
 	if v.ionic > daviesLimit {
 		e.Beyond = true
-		e.Low, e.High = v.guess(e.PH)
+		if ranged {
+			e.Low, e.High = v.guess(e.PH)
+		}
 	}
 	return e
 }
@@ -446,5 +461,7 @@ func (v *solver) guess(ph float64) (low, high float64) {
 			low, high = min(low, w.ph), max(high, w.ph)
 		}
 	}
-	return low - guessMargin, high + guessMargin
+	// it is not wrong at once where the model is left
+	far := min(1, (v.ionic-daviesLimit)/daviesLimit)
+	return ph - far*(ph-low+guessMargin), ph + far*(high-ph+guessMargin)
 }
