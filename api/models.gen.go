@@ -1092,15 +1092,24 @@ type Containers struct {
 // Cost defines model for Cost.
 type Cost struct {
 	// Batch decimal
-	Batch    Money    `json:"batch"`
-	Currency Currency `json:"currency"`
+	Batch Money `json:"batch"`
+
+	// BatchRange by what is scooped and by what the lots differ in price; left out where both are exact
+	BatchRange MoneyRange `json:"batch_range,omitempty,omitzero"`
+	Currency   Currency   `json:"currency"`
 
 	// PerKg decimal
 	PerKg Money `json:"per_kg,omitempty,omitzero"`
 
+	// PerKgRange by what is scooped and by what the lots differ in price; left out where both are exact
+	PerKgRange MoneyRange `json:"per_kg_range,omitempty,omitzero"`
+
 	// PerUse decimal
-	PerUse   Money    `json:"per_use,omitempty,omitzero"`
-	Unpriced []string `json:"unpriced"`
+	PerUse Money `json:"per_use,omitempty,omitzero"`
+
+	// PerUseRange by what is scooped and by what the lots differ in price; left out where both are exact
+	PerUseRange MoneyRange `json:"per_use_range,omitempty,omitzero"`
+	Unpriced    []string   `json:"unpriced"`
 }
 
 // Credentials defines model for Credentials.
@@ -1485,6 +1494,15 @@ type Measures string
 
 // Money decimal
 type Money = string
+
+// MoneyRange by what is scooped and by what the lots differ in price; left out where both are exact
+type MoneyRange struct {
+	// High decimal
+	High Money `json:"high"`
+
+	// Low decimal
+	Low Money `json:"low"`
+}
 
 // Movement defines model for Movement.
 type Movement struct {

@@ -29,8 +29,8 @@ func spoken(t testing.TB, kind formula.Kind, text string) *formula.Formula {
 func TestALaundryPowderIsAssessedWhole(t *testing.T) {
 	f := spoken(t, "laundry-powder", "2 cups soap flakes, 1 cup washing soda, 1 cup borax, 1 cup baking soda")
 	f.Use = quantity.MustParse("1 tbsp")
-	price := func(perKg string) decimal.Decimal { return costing.PerGram(decimal.RequireFromString(perKg), 1000) }
-	a := assess.Formula(f, material.Shipped(), assess.Options{Prices: costing.Prices{Currency: "EUR", PerGram: map[string]decimal.Decimal{
+	price := func(perKg string) costing.Price { return costing.OnePrice(costing.PerGram(decimal.RequireFromString(perKg), 1000)) }
+	a := assess.Formula(f, material.Shipped(), assess.Options{Prices: costing.Prices{Currency: "EUR", PerGram: map[string]costing.Price{
 		"soap-flakes": price("9"), "washing-soda": price("2.28"), "borax": price("4"), "sodium-bicarbonate": price("3")}}})
 
 	assert.Empty(t, a.Resolved.Questions)
@@ -40,8 +40,8 @@ func TestALaundryPowderIsAssessedWhole(t *testing.T) {
 	assert.InDelta(t, 80, a.Uses.Value, 1e-6)
 	require.NotNil(t, a.Cost)
 	byHand := (113.562*9 + 248.418*2.28 + 201.1*4 + 220.737*3) / 1000
-	assert.InDelta(t, byHand, a.Cost.Batch.InexactFloat64(), 0.01)
-	assert.InDelta(t, byHand/80, a.Cost.PerUse.InexactFloat64(), 0.001)
+	assert.InDelta(t, byHand, a.Cost.Batch.Value.InexactFloat64(), 0.01)
+	assert.InDelta(t, byHand/80, a.Cost.PerUse.Value.InexactFloat64(), 0.001)
 	assert.Empty(t, a.Cost.Unpriced)
 	assert.Equal(t, "dry", a.Keeping.LimitedBy)
 	codes := map[string]bool{}
@@ -73,10 +73,10 @@ func TestWetAndDryDiffer(t *testing.T) {
 
 func TestUnpricedMaterialsAreNamedAndWaterIsFree(t *testing.T) {
 	f := spoken(t, "spray", "1 l water, 1 cup vinegar, 5 drops lemon oil")
-	a := assess.Formula(f, material.Shipped(), assess.Options{Prices: costing.Prices{Currency: "EUR", PerGram: map[string]decimal.Decimal{"white-vinegar": decimal.RequireFromString("0.002")}}})
+	a := assess.Formula(f, material.Shipped(), assess.Options{Prices: costing.Prices{Currency: "EUR", PerGram: map[string]costing.Price{"white-vinegar": costing.OnePrice(decimal.RequireFromString("0.002"))}}})
 	require.NotNil(t, a.Cost)
 	assert.Equal(t, []string{"lemon-oil"}, a.Cost.Unpriced)
-	assert.InDelta(t, 0.476, a.Cost.Batch.InexactFloat64(), 0.001)
+	assert.InDelta(t, 0.476, a.Cost.Batch.Value.InexactFloat64(), 0.001)
 	none := assess.Formula(f, material.Shipped(), assess.Options{})
 	assert.Nil(t, none.Cost)
 }
@@ -93,9 +93,9 @@ func TestAMistakeInOneLineSpoilsNoOther(t *testing.T) {
 
 func BenchmarkAssess12Lines(b *testing.B) {
 	f := spoken(b, "laundry-powder", "2 cups soap flakes, 1 cup washing soda, 1 cup borax, 1 cup baking soda, 1/2 cup citric acid, 1/4 cup salt, 2 tbsp oxygen bleach, 1 cup epsom salt, 1 tbsp cornstarch, 10 drops lavender oil, 1 tsp sodium citrate, 1 tbsp edta")
-	prices := costing.Prices{Currency: "EUR", PerGram: map[string]decimal.Decimal{}}
+	prices := costing.Prices{Currency: "EUR", PerGram: map[string]costing.Price{}}
 	for _, m := range material.Shipped().All() {
-		prices.PerGram[m.ID] = decimal.RequireFromString("0.00423")
+		prices.PerGram[m.ID] = costing.OnePrice(decimal.RequireFromString("0.00423"))
 	}
 	b.ReportAllocs()
 	for b.Loop() {

@@ -55,14 +55,14 @@ var comparisons = []comparison{
 		if a.Cost == nil || a.Uses == nil {
 			return 0, false
 		}
-		v, _ := a.Cost.PerUse.Float64()
+		v, _ := a.Cost.PerUse.Value.Float64()
 		return v, true
 	}},
 	{"cost-per-kg", "A kilogram costs", "", 0.2, true, 2, func(a *Assessment) (float64, bool) {
 		if a.Cost == nil {
 			return 0, false
 		}
-		v, _ := a.Cost.PerKg.Float64()
+		v, _ := a.Cost.PerKg.Value.Float64()
 		return v, true
 	}},
 	{"keeps", "Keeps", "days", 0.3, true, 0, func(a *Assessment) (float64, bool) { return float64(a.Keeping.Days), true }},

@@ -353,8 +353,8 @@ const gramsNa2O = chem.GramsNa2O / 2
 // alkalinity is the alkali left over, with its range: of the lines between their
 // ends, and of the dose.
 func (b *runner) alkalinity(out *Result) {
-	at := b.cornersOf(b.alkali)
-	low, high := at.least(), at.most()
+	at := b.ratio(b.alkali)
+	low, high := at.Least(), at.Most()
 	r := quantity.Exactly(b.alkalinityAt(likely)).Including(low).Including(high)
 	for _, dose := range b.doses() {
 		r = r.Including(low * dose).Including(high * dose)
@@ -364,7 +364,7 @@ func (b *runner) alkalinity(out *Result) {
 
 // alkali is the alkali less the acid of an amount of a line, in g of Na2O, and
 // the water it stands in, in litres.
-func (b *runner) alkali(l *line, a amount) share {
+func (b *runner) alkali(l *line, a amount) quantity.Pair {
 	eq := 0.0
 	for _, p := range l.parts {
 		eq += a.g * a.strength * p.MolPerG.Value * (p.Compound.AlkaliEq - p.Compound.AcidEq)
@@ -373,21 +373,21 @@ func (b *runner) alkali(l *line, a amount) share {
 	if !b.use.Neat {
 		litres = a.g / b.use.GramsPerLitre
 	}
-	return share{eq * gramsNa2O, litres}
+	return quantity.Pair{Of: eq * gramsNa2O, To: litres}
 }
 
 // alkalinityAt is the free alkalinity at some masses, in g of Na2O to a litre;
 // what is dry, and not in water, stands in a gram of it.
 func (b *runner) alkalinityAt(mass end) float64 {
-	var sum share
+	var sum quantity.Pair
 	for i := range b.lines {
 		l := &b.lines[i]
 		s := b.alkali(l, mass(i, l))
-		sum.of += s.of
-		sum.to += s.to
+		sum.Of += s.Of
+		sum.To += s.To
 	}
 	if b.use.Neat {
-		sum.to = max(sum.to, 1e-3)
+		sum.To = max(sum.To, 1e-3)
 	}
-	return sum.of / sum.to
+	return sum.Of / sum.To
 }

@@ -1,6 +1,8 @@
 package bath
 
 import (
+	"slices"
+
 	"keencrock/core/chem"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
@@ -97,16 +99,44 @@ func (b *runner) gas() Gas {
 // meet: soda raises it up to there and lowers it beyond, when some of it is
 // alkali that takes acid first.
 func (b *runner) gasRange(value float64) quantity.Range {
-	byGas := b.cornersOf(func(l *line, a amount) share { return share{l.sides(a).gas, a.g / 1000} })
-	byAcid := b.cornersOf(func(l *line, a amount) share {
+	byGas := b.ratio(func(l *line, a amount) quantity.Pair { return quantity.Pair{Of: l.sides(a).gas, To: a.g / 1000} })
+	byAcid := b.ratio(func(l *line, a amount) quantity.Pair {
 		s := l.sides(a)
-		return share{s.acid - s.first, a.g / 1000}
+		return quantity.Pair{Of: s.acid - s.first, To: a.g / 1000}
 	})
-	if byGas.most() <= 0 || byAcid.most() <= 0 {
+	if byGas.Most() <= 0 || byAcid.Most() <= 0 {
 		return quantity.Exactly(value)
 	}
-	low, high := min(byGas.least(), byAcid.least()), leastMean(byAcid, byGas)
+	low, high := min(byGas.Least(), byAcid.Least()), leastMean(byAcid, byGas)
 	return quantity.Range{Value: value, Low: max(0, low), High: max(0, high)}.Including(value)
+}
+
+// leastMean is, of all means of two ratios to the same, the least of what each
+// mean is at most: the most that both are at once (minimax; by thirds, since it
+// bends one way only).
+func leastMean(a, b quantity.Ratio) float64 {
+	mean := make(quantity.Ratio, len(a))
+	for i := range mean {
+		mean[i] = slices.Clone(a[i])
+	}
+	most := func(ofA float64) float64 {
+		for i := range mean {
+			for k := range mean[i] {
+				mean[i][k].Of = ofA*a[i][k].Of + (1-ofA)*b[i][k].Of
+			}
+		}
+		return mean.Most()
+	}
+	low, high := 0.0, 1.0
+	for range 40 {
+		third := (high - low) / 3
+		if most(low+third) < most(high-third) {
+			high -= third
+		} else {
+			low += third
+		}
+	}
+	return most((low + high) / 2)
 }
 
 // inGrams says equivalents left over as grams of the material that brings the

@@ -380,3 +380,15 @@ func (b *runner) hardnessRanges(h *Hardness, meets ends) error {
 	}
 	return nil
 }
+
+// ratio is one of what the lines add at the ends of their mass, with the ends of
+// their strength.
+func (b *runner) ratio(of func(l *line, a amount) quantity.Pair) quantity.Ratio {
+	out := make(quantity.Ratio, len(b.lines))
+	for i := range b.lines {
+		l := &b.lines[i]
+		m, s := l.massG, l.strength
+		out[i] = []quantity.Pair{of(l, amount{m.Low, s.Low}), of(l, amount{m.Low, s.High}), of(l, amount{m.High, s.Low}), of(l, amount{m.High, s.High})}
+	}
+	return out
+}

@@ -77,7 +77,7 @@ func UseOf(r *formula.Resolved, w Waters) Use {
 	switch {
 	case said && uses.Value > 0 && litres > 0:
 		u.GramsPerLitre, u.Basis = r.NetG().Value/uses.Value/litres, OfUse
-		u.Dose = doseRange(r)
+		u.Dose = DoseRange(r)
 	case r.State() == formula.WetState:
 		u.Neat, u.Basis = true, AsItIs
 	default:
@@ -93,9 +93,9 @@ const (
 	pourSpread  = 0.05
 )
 
-// doseRange is how much of the good one use may hold, as a share of the likely:
+// DoseRange is how much of the good one use may hold, as a share of the likely:
 // a spoon is not a scale, and a heaped one less so.
-func doseRange(r *formula.Resolved) quantity.Range {
+func DoseRange(r *formula.Resolved) quantity.Range {
 	dose := quantity.Exactly(1)
 	ml, ok := r.Formula.Use.Millilitres(quantity.Handling{Measures: r.Formula.Measures})
 	if !ok {

@@ -11,6 +11,7 @@ import (
 	"pgregory.net/rapid"
 
 	"keencrock/core/costing"
+	"keencrock/core/quantity"
 )
 
 func day(s string) time.Time {
@@ -152,11 +153,13 @@ func TestSplitIsFair(t *testing.T) {
 
 // 5 kg of washing soda at 11.40 is 2.28 a kilogram (arithmetic).
 func TestPackPricePerGram(t *testing.T) {
-	prices := costing.Prices{Currency: "EUR", PerGram: map[string]decimal.Decimal{"washing-soda": costing.PerGram(decimal.RequireFromString("11.40"), 5000)}}
-	cost, known := prices.For("washing-soda", 1000)
+	prices := costing.Prices{Currency: "EUR", PerGram: map[string]costing.Price{"washing-soda": costing.OnePrice(costing.PerGram(decimal.RequireFromString("11.40"), 5000))}}
+	cost, known := prices.For("washing-soda", quantity.Range{Value: 1000, Low: 500, High: 2000})
 	assert.True(t, known)
-	assert.Equal(t, "2.28", cost.Round(2).String())
-	_, known = prices.For("gold", 1)
+	assert.Equal(t, "2.28", cost.Value.Round(2).String())
+	assert.Equal(t, "1.14", cost.Low.Round(2).String())
+	assert.Equal(t, "4.56", cost.High.Round(2).String())
+	_, known = prices.For("gold", quantity.Exactly(1))
 	assert.False(t, known)
 }
 
@@ -185,7 +188,9 @@ func TestStockIsPricedAtWhatIsLeftOfEachLot(t *testing.T) {
 	cheap.RemainingG = 500
 	perGram, ok := costing.StockPrice([]costing.Lot{cheap, dear})
 	require.True(t, ok)
-	assert.Equal(t, "0.0047", perGram.Round(4).String()) // 1.00 + 6.00 over 1500 g
+	assert.Equal(t, "0.0047", perGram.Value.Round(4).String()) // 1.00 + 6.00 over 1500 g
+	assert.Equal(t, "0.002", perGram.Low.String())
+	assert.Equal(t, "0.006", perGram.High.String())
 	_, ok = costing.StockPrice(nil)
 	assert.False(t, ok)
 }

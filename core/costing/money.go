@@ -5,6 +5,8 @@ import (
 	"slices"
 
 	"github.com/shopspring/decimal"
+
+	"keencrock/core/quantity"
 )
 
 // cents is the number of decimal places money is rounded to.
@@ -13,8 +15,14 @@ const cents = 2
 // Prices holds what a gram of each material costs, by material id.
 type Prices struct {
 	Currency string
-	PerGram  map[string]decimal.Decimal
+	PerGram  map[string]Price
 }
+
+// Price is money with its range: what lots of one material cost differs.
+type Price struct{ Value, Low, High decimal.Decimal }
+
+// OnePrice is a price without a range.
+func OnePrice(d decimal.Decimal) Price { return Price{d, d, d} }
 
 // PerGram returns the price of one gram of a pack, unrounded to ten places.
 // The mass must be positive.
@@ -22,13 +30,14 @@ func PerGram(price decimal.Decimal, massG float64) decimal.Decimal {
 	return price.DivRound(decimal.NewFromFloat(massG), 10)
 }
 
-// For returns what a mass in grams costs, unrounded.
-func (p Prices) For(material string, massG float64) (cost decimal.Decimal, known bool) {
+// For returns what a mass in grams costs, unrounded: at the least the least
+// mass at the lowest price, at the most the most at the highest.
+func (p Prices) For(material string, massG quantity.Range) (cost Price, known bool) {
 	perGram, known := p.PerGram[material]
 	if !known {
-		return decimal.Zero, false
+		return Price{}, false
 	}
-	return perGram.Mul(milligrams(massG)), true
+	return Price{perGram.Value.Mul(milligrams(massG.Value)), perGram.Low.Mul(milligrams(massG.Low)), perGram.High.Mul(milligrams(massG.High))}, true
 }
 
 // Split shares an amount of money, rounded to cents, by weight so that the
@@ -73,19 +82,26 @@ func Split(total decimal.Decimal, weights []float64) ([]decimal.Decimal, error) 
 }
 
 // StockPrice returns the price of one gram of what is left in the lots, each
-// counted at what it cost; ok is false when nothing priced is left.
-func StockPrice(lots []Lot) (perGram decimal.Decimal, ok bool) {
+// counted at what it cost, and of a gram of the cheapest and of the dearest; ok
+// is false when nothing priced is left.
+func StockPrice(lots []Lot) (perGram Price, ok bool) {
 	cost, mass := decimal.Zero, 0.0
 	for i := range lots {
 		l := &lots[i]
 		if l.RemainingG <= MassTolerance || l.OriginalG <= 0 || l.Landed.IsZero() {
 			continue
 		}
+		one := PerGram(l.Landed, l.OriginalG)
+		if mass == 0 {
+			perGram = OnePrice(one)
+		}
+		perGram.Low, perGram.High = decimal.Min(perGram.Low, one), decimal.Max(perGram.High, one)
 		cost = cost.Add(l.Landed.Mul(milligrams(l.RemainingG)).DivRound(milligrams(l.OriginalG), 8))
 		mass += l.RemainingG
 	}
 	if mass == 0 {
-		return decimal.Zero, false
+		return Price{}, false
 	}
-	return cost.DivRound(milligrams(mass), 10), true
+	perGram.Value = cost.DivRound(milligrams(mass), 10)
+	return perGram, true
 }

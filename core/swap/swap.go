@@ -212,7 +212,8 @@ func (c *Candidate) stock(o Options) {
 		c.InStockG = o.StockG[c.Material.ID]
 		c.Enough = c.InStockG >= c.need()
 	}
-	c.Cost, c.PriceKnown = o.Prices.For(c.Material.ID, c.need())
+	cost, known := o.Prices.For(c.Material.ID, quantity.Exactly(c.need()))
+	c.Cost, c.PriceKnown = cost.Value, known
 }
 
 // chemistry works the formula out with the swap made.

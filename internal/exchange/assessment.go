@@ -6,6 +6,7 @@ import (
 	"keencrock/api"
 	"keencrock/core/assess"
 	"keencrock/core/bath"
+	"keencrock/core/costing"
 	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
@@ -56,15 +57,28 @@ func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *ma
 		out.Uses, out.GramsPerUse = Range(*a.Uses), a.UseG
 	}
 	if a.Cost != nil {
-		out.Cost = api.Cost{Batch: Money(a.Cost.Batch), PerKg: Money(a.Cost.PerKg), Currency: a.Cost.Currency, Unpriced: a.Cost.Unpriced}
-		if out.Cost.Unpriced == nil {
-			out.Cost.Unpriced = []string{}
-		}
-		if a.Uses != nil {
-			out.Cost.PerUse = a.Cost.PerUse.StringFixed(4)
-		}
+		out.Cost = cost(a.Cost)
 	}
 	return out
+}
+
+// cost is what a formula costs; of a use, in hundredths of a cent.
+func cost(c *assess.Cost) api.Cost {
+	const cents, fine = 2, 4
+	out := api.Cost{Batch: Money(c.Batch.Value), PerKg: Money(c.PerKg.Value), Currency: c.Currency, Unpriced: append([]string{}, c.Unpriced...),
+		BatchRange: moneyRange(c.Batch, cents), PerKgRange: moneyRange(c.PerKg, cents), PerUseRange: moneyRange(c.PerUse, fine)}
+	if !c.PerUse.Value.IsZero() {
+		out.PerUse = c.PerUse.Value.StringFixed(fine)
+	}
+	return out
+}
+
+func moneyRange(p costing.Price, places int32) api.MoneyRange {
+	low, high := p.Low.StringFixed(places), p.High.StringFixed(places)
+	if low == high {
+		return api.MoneyRange{}
+	}
+	return api.MoneyRange{Low: low, High: high}
 }
 
 func assessedLine(l *formula.ResolvedLine, cost assess.LineCost, lib *material.Library, m quantity.Measures) api.AssessedLine {

@@ -270,7 +270,7 @@ var priceColumns = []string{"material", "amount", "price", "currency"}
 // ReadPrices reads a price list: what an amount of each material costs. The
 // error is an [*api.Problem] that carries every bad row.
 func ReadPrices(r io.Reader, lib *material.Library) (costing.Prices, error) {
-	prices := costing.Prices{PerGram: map[string]decimal.Decimal{}}
+	prices := costing.Prices{PerGram: map[string]costing.Price{}}
 	data, err := io.ReadAll(io.LimitReader(r, 4<<20))
 	if err != nil {
 		return prices, api.NewProblem(http.StatusBadRequest, "unreadable", "The price list could not be read: %v", err)
@@ -318,6 +318,10 @@ func priceRow(row int, get func(string) string, lib *material.Library, prices *c
 		return rowProblem(row, "currency", "bad-value", "The list mixes %s and %s: give all prices in one currency.", prices.Currency, currency)
 	}
 	prices.Currency = currency
-	prices.PerGram[m.ID] = costing.PerGram(price, g)
+	perGram := costing.OnePrice(costing.PerGram(price, g))
+	if before, twice := prices.PerGram[m.ID]; twice { // the last is taken; the others say how it varies
+		perGram.Low, perGram.High = decimal.Min(before.Low, perGram.Low), decimal.Max(before.High, perGram.High)
+	}
+	prices.PerGram[m.ID] = perGram
 	return nil
 }

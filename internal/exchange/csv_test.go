@@ -83,9 +83,9 @@ func TestAFileWithoutItsColumnsIsRefused(t *testing.T) {
 func TestPriceLists(t *testing.T) {
 	p, err := exchange.ReadPrices(strings.NewReader("material,amount,price,currency\nborax,1 kg,3.00,EUR\nvinegar,5 l,4.50,EUR\n"), material.Shipped())
 	require.NoError(t, err)
-	cost, known := p.For("borax", 250)
+	cost, known := p.For("borax", quantity.Exactly(250))
 	assert.True(t, known)
-	assert.Equal(t, "0.75", cost.String())
+	assert.Equal(t, "0.75", cost.Value.String())
 	for text, want := range map[string]string{
 		"material,amount,price,currency\nborax,1 kg,3.00,EUR\nsalt,1 kg,3.00,USD\n": "mixes EUR and USD",
 		"material,amount,price,currency\nborax,1 kg,3.00,euro\n":                    "three capitals",
@@ -128,8 +128,8 @@ func FuzzReadPrices(f *testing.F) {
 			return
 		}
 		for id := range prices.PerGram {
-			cost, known := prices.For(id, 1000)
-			assert.True(t, known && !cost.IsNegative(), id)
+			cost, known := prices.For(id, quantity.Exactly(1000))
+			assert.True(t, known && !cost.Value.IsNegative(), id)
 		}
 	})
 }

@@ -370,7 +370,7 @@ func (s *Service) ingredients(w *wetted, q api.GoalQuestion) ([]goal.Ingredient,
 	for i, m := range materials {
 		out[i] = goal.Ingredient{Material: m, NowG: now[m.ID]}
 		if perGram, known := prices.PerGram[m.ID]; known {
-			out[i].CostPerKg, _ = perGram.Mul(decimal.NewFromInt(1000)).Float64()
+			out[i].CostPerKg, _ = perGram.Value.Mul(decimal.NewFromInt(1000)).Float64()
 		}
 	}
 	return out, prices, nil

@@ -8,7 +8,6 @@ import (
 	"slices"
 
 	"github.com/google/uuid"
-	"github.com/shopspring/decimal"
 
 	"keencrock/api"
 	"keencrock/core/assess"
@@ -81,7 +80,7 @@ func (s *Service) Assess(ctx context.Context, file *api.FormulaFile, in InWater)
 // prices says what a gram of each material costs: what lies on the shelf at
 // what it cost, or the newest delivery where nothing is left.
 func (s *Service) prices(tx *store.Tx, set *settings, materials []string) (costing.Prices, error) {
-	p := costing.Prices{Currency: set.workshop.Currency, PerGram: map[string]decimal.Decimal{}}
+	p := costing.Prices{Currency: set.workshop.Currency, PerGram: map[string]costing.Price{}}
 	if len(materials) == 0 {
 		return p, nil
 	}
@@ -106,7 +105,7 @@ func (s *Service) prices(tx *store.Tx, set *settings, materials []string) (costi
 	}
 	last, err := tx.LastPrices(none...)
 	for _, l := range last {
-		p.PerGram[l.Material] = costing.PerGram(l.Landed, l.OriginalG)
+		p.PerGram[l.Material] = costing.OnePrice(costing.PerGram(l.Landed, l.OriginalG))
 	}
 	return p, err
 }

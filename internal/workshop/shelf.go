@@ -90,9 +90,9 @@ func (s *Service) shelfJar(m *material.Material, lots []store.Lot, reorderG floa
 		marks[api.ShelfMarkSetAside] = marks[api.ShelfMarkSetAside] || l.SetAside
 		marks[api.ShelfMarkOpened] = marks[api.ShelfMarkOpened] || l.Opened != nil
 	}
-	perGram, ok := costing.StockPrice(inStock)
-	if !ok {
-		perGram = lastPerGram
+	perGram := lastPerGram
+	if left, ok := costing.StockPrice(inStock); ok {
+		perGram = left.Value
 	}
 	if perGram.IsPositive() {
 		jar.PricePerKg = exchange.Money(perGram.Mul(decimal.NewFromInt(1000)))

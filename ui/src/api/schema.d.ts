@@ -1695,8 +1695,16 @@ export interface components {
             batch: components["schemas"]["Money"];
             per_use?: components["schemas"]["Money"];
             per_kg?: components["schemas"]["Money"];
+            batch_range?: components["schemas"]["MoneyRange"];
+            per_use_range?: components["schemas"]["MoneyRange"];
+            per_kg_range?: components["schemas"]["MoneyRange"];
             currency: components["schemas"]["Currency"];
             unpriced: string[];
+        };
+        /** @description by what is scooped and by what the lots differ in price; left out where both are exact */
+        MoneyRange: {
+            low: components["schemas"]["Money"];
+            high: components["schemas"]["Money"];
         };
         Keeping: {
             decided_by?: components["schemas"]["DecidingFigure"];

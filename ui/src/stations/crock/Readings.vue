@@ -21,6 +21,12 @@ const waterTrouble = computed(
   () => props.trouble || props.assessment?.problems.find((p) => p.field === 'use')?.detail,
 )
 const cost = computed(() => props.assessment?.cost)
+/** What it may cost, as long as it is scooped and the lots differ. */
+const costRange = computed(() => {
+  const c = cost.value
+  const range = c?.per_use ? c.per_use_range : c?.batch_range
+  return c && range ? `${money(range.low, c.currency)} to ${money(range.high, c.currency)}` : ''
+})
 </script>
 
 <template>
@@ -47,6 +53,9 @@ const cost = computed(() => props.assessment?.cost)
           </tr>
         </tbody>
       </table>
+      <p v-if="costRange">
+        Anything from {{ costRange }}: as it is scooped, and as your lots differ in price.
+      </p>
       <p v-if="cost?.unpriced.length" class="watch">
         Left out, since no price is known: {{ cost.unpriced.map(nameOf).join(', ') }}.
       </p>
