@@ -308,6 +308,9 @@ func (c *Cluster) run(ctx context.Context, wish int) (port int, err error) {
 	log := filepath.Join(c.data, "server.log")
 	start := c.command(ctx, "pg_ctl", "-D", c.data, "-l", log, "-o", options, "-w", "-t", strconv.Itoa(int(startLimit.Seconds())), "start")
 	if err := start.Run(); err != nil {
+		if c.running() { // one that was killed had begun to start it, and that went on
+			return c.portInUse(ctx)
+		}
 		text, _ := os.ReadFile(log)
 		return 0, fmt.Errorf("the database in %s will not start (%s); its log is %s", c.data, lastLine(text), log)
 	}
