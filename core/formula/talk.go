@@ -357,7 +357,7 @@ func cutEach(rest string) (each, after string, ok bool) {
 	}
 	for _, lead := range [...]string{"each of the ", "each of ", "each "} {
 		if len(trimmed) > len(lead) && strings.EqualFold(trimmed[:len(lead)], lead) {
-			return strings.TrimSpace(lead), trimmed[len(lead):], true
+			return strings.TrimSpace(trimmed[:len(lead)]), trimmed[len(lead):], true
 		}
 	}
 	return "", rest, false

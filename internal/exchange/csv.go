@@ -125,7 +125,6 @@ func (t *table) next() (row int, get func(string) string, err error) {
 	if err == io.EOF {
 		return 0, nil, err
 	}
-	row, _ = t.r.FieldPos(0)
 	if err != nil {
 		var parse *csv.ParseError
 		if errors.As(err, &parse) {
@@ -133,6 +132,7 @@ func (t *table) next() (row int, get func(string) string, err error) {
 		}
 		return row, nil, rowProblem(row, "", "bad-csv", "The row cannot be read: %v.", err)
 	}
+	row, _ = t.r.FieldPos(0)
 	return row, func(column string) string {
 		if i, ok := t.columns[column]; ok && i < len(record) {
 			return strings.TrimSpace(record[i])
