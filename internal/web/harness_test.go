@@ -37,8 +37,11 @@ type house struct {
 	now     time.Time
 }
 
-func open(t testing.TB) *house {
-	h := &house{t: t, dsn: testdb.New(t), now: day}
+func open(t testing.TB) *house { return openOn(t, testdb.New(t)) }
+
+// openOn is open on a database that may hold something already.
+func openOn(t testing.TB, dsn string) *house {
+	h := &house{t: t, dsn: dsn, now: day}
 	s := h.store()
 	require.NoError(t, s.Migrate(context.Background()))
 	h.service = workshop.New(s, func() time.Time { return h.now })
@@ -95,7 +98,9 @@ func (h *house) visitor() *client {
 	return &client{t: h.t, url: h.url, http: &http.Client{Jar: jar, Timeout: 20 * time.Second}}
 }
 
-func (h *house) signIn(login string) *client {
+func (h *house) signIn(login string) *client { return h.signInWith(login, password) }
+
+func (h *house) signInWith(login, password string) *client {
 	h.t.Helper()
 	c := h.visitor()
 	var session api.Session
