@@ -35,6 +35,7 @@ const (
 	BatchEventKindAbandoned BatchEventKind = "abandoned"
 	BatchEventKindFinished  BatchEventKind = "finished"
 	BatchEventKindLeftOut   BatchEventKind = "left-out"
+	BatchEventKindMeasured  BatchEventKind = "measured"
 	BatchEventKindNoted     BatchEventKind = "noted"
 	BatchEventKindStarted   BatchEventKind = "started"
 	BatchEventKindTakenIn   BatchEventKind = "taken-in"
@@ -50,6 +51,8 @@ func (e BatchEventKind) Valid() bool {
 	case BatchEventKindFinished:
 		return true
 	case BatchEventKindLeftOut:
+		return true
+	case BatchEventKindMeasured:
 		return true
 	case BatchEventKindNoted:
 		return true
@@ -785,8 +788,11 @@ type Batch struct {
 	Kind           string             `json:"kind"`
 	Lines          []BatchLine        `json:"lines"`
 	Loss           float64            `json:"loss"`
-	Method         string             `json:"method"`
-	Name           string             `json:"name"`
+
+	// MeasuredPh a pH that was measured, of a good as it stands when it is wet, else as it is used; it stands in place of what is worked out. Of a lot, it stands in place of what is usual where its make-up is not known.
+	MeasuredPh MeasuredPh `json:"measured_ph,omitempty,omitzero"`
+	Method     string     `json:"method"`
+	Name       string     `json:"name"`
 
 	// NextLine index in lines of what to weigh next
 	NextLine *int       `json:"next_line,omitempty"`
@@ -804,8 +810,11 @@ type BatchEvent struct {
 	Kind    BatchEventKind `json:"kind"`
 	Line    *int           `json:"line,omitempty"`
 	LotCode string         `json:"lot_code,omitempty,omitzero"`
-	Seq     int            `json:"seq"`
-	Text    string         `json:"text,omitempty,omitzero"`
+
+	// MeasuredPh a pH that was measured, of a good as it stands when it is wet, else as it is used; it stands in place of what is worked out. Of a lot, it stands in place of what is usual where its make-up is not known.
+	MeasuredPh MeasuredPh `json:"measured_ph,omitempty,omitzero"`
+	Seq        int        `json:"seq"`
+	Text       string     `json:"text,omitempty,omitzero"`
 }
 
 // BatchEventKind defines model for BatchEvent.Kind.
@@ -1206,7 +1215,7 @@ type FormulaFile struct {
 	// Loss share lost in making
 	Loss float64 `json:"loss,omitempty,omitzero"`
 
-	// MeasuredPh a pH that was measured, of the good as it stands when it is wet, else as it is used; it stands in place of what is worked out
+	// MeasuredPh a pH that was measured, of a good as it stands when it is wet, else as it is used; it stands in place of what is worked out. Of a lot, it stands in place of what is usual where its make-up is not known.
 	MeasuredPh MeasuredPh       `json:"measured_ph,omitempty,omitzero"`
 	Measures   Measures         `json:"measures,omitempty,omitzero"`
 	Method     string           `json:"method,omitempty,omitzero"`
@@ -1403,13 +1412,16 @@ type Lot struct {
 	Id         openapi_types.UUID `json:"id"`
 
 	// Landed decimal
-	Landed    Money              `json:"landed"`
-	Material  string             `json:"material"`
-	Name      string             `json:"name"`
-	Note      string             `json:"note,omitempty,omitzero"`
-	Opened    openapi_types.Date `json:"opened,omitempty,omitzero"`
-	OriginalG float64            `json:"original_g"`
-	Past      bool               `json:"past,omitempty,omitzero"`
+	Landed   Money  `json:"landed"`
+	Material string `json:"material"`
+
+	// MeasuredPh a pH that was measured, of a good as it stands when it is wet, else as it is used; it stands in place of what is worked out. Of a lot, it stands in place of what is usual where its make-up is not known.
+	MeasuredPh MeasuredPh         `json:"measured_ph,omitempty,omitzero"`
+	Name       string             `json:"name"`
+	Note       string             `json:"note,omitempty,omitzero"`
+	Opened     openapi_types.Date `json:"opened,omitempty,omitzero"`
+	OriginalG  float64            `json:"original_g"`
+	Past       bool               `json:"past,omitempty,omitzero"`
 
 	// PricePerKg decimal
 	PricePerKg Money              `json:"price_per_kg,omitempty,omitzero"`
@@ -1430,10 +1442,16 @@ type LotMark struct {
 	Clumped *bool `json:"clumped,omitempty"`
 
 	// CountedG what is really there
-	CountedG *float64            `json:"counted_g,omitempty"`
-	Opened   *openapi_types.Date `json:"opened,omitempty"`
-	Reason   string              `json:"reason,omitempty,omitzero"`
-	SetAside *bool               `json:"set_aside,omitempty"`
+	CountedG *float64 `json:"counted_g,omitempty"`
+
+	// ForgetPh take the measured pH away
+	ForgetPh bool `json:"forget_ph,omitempty,omitzero"`
+
+	// MeasuredPh a pH that was measured, of a good as it stands when it is wet, else as it is used; it stands in place of what is worked out. Of a lot, it stands in place of what is usual where its make-up is not known.
+	MeasuredPh MeasuredPh          `json:"measured_ph,omitempty,omitzero"`
+	Opened     *openapi_types.Date `json:"opened,omitempty"`
+	Reason     string              `json:"reason,omitempty,omitzero"`
+	SetAside   *bool               `json:"set_aside,omitempty"`
 }
 
 // LotPage defines model for LotPage.
@@ -1474,11 +1492,12 @@ type Material struct {
 
 	// Own A material of the workshop's own. What is left out is as in the material it is like.
 	Own      OwnMaterial `json:"own,omitempty,omitzero"`
+	Ph       Figure      `json:"ph,omitempty,omitzero"`
 	PieceG   Figure      `json:"piece_g,omitempty,omitzero"`
 	ReorderG float64     `json:"reorder_g,omitempty,omitzero"`
 }
 
-// MeasuredPh a pH that was measured, of the good as it stands when it is wet, else as it is used; it stands in place of what is worked out
+// MeasuredPh a pH that was measured, of a good as it stands when it is wet, else as it is used; it stands in place of what is worked out. Of a lot, it stands in place of what is usual where its make-up is not known.
 type MeasuredPh struct {
 	Ph float64 `json:"ph"`
 
@@ -2318,6 +2337,9 @@ type FinishBatchJSONRequestBody = Finish
 
 // LeaveOutJSONRequestBody defines body for LeaveOut for application/json ContentType.
 type LeaveOutJSONRequestBody = LeaveOut
+
+// MeasureBatchJSONRequestBody defines body for MeasureBatch for application/json ContentType.
+type MeasureBatchJSONRequestBody = MeasuredPh
 
 // NoteBatchJSONRequestBody defines body for NoteBatch for application/json ContentType.
 type NoteBatchJSONRequestBody = BatchNote

@@ -119,3 +119,32 @@ func TestDropsAreCountedAndTheRestIsWeighedAsItGoesIn(t *testing.T) {
 	b.click("Finish the batch")
 	b.see("To the pantry")
 }
+
+// A pH that was measured while it was made stands in the log, and its cautions go
+// by it.
+func TestAPHIsNotedAtTheBench(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.onTheBench()
+	b.fill(`input[name="batch-ph"]`, "12.6")
+	b.click("Note it")
+	b.see("pH 12.6, with a strip")
+	b.until("the caution", "document.querySelector('.log .cautions')?.innerText.includes('burns skin')")
+}
+
+// What nobody can work out is measured of a lot.
+func TestAPHIsMeasuredOfALot(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/shelf")
+	b.fill(`[name="delivery"]`, "500 g wood ash from Towpath, lot ASH")
+	b.press(kb.Enter)
+	b.see("Wood ash")
+	b.goTo("/shelf/wood-ash")
+	b.see("nobody can work it out")
+	b.click("measure its pH")
+	b.fill(`input[name="lot-ph"]`, "11.2")
+	b.choose(`select[name="lot-ph-with"]`, "meter")
+	b.press(kb.Enter)
+	b.until("it to be kept", "document.querySelector('.lot')?.innerText.includes('pH 11.2 by a meter')")
+}

@@ -78,7 +78,7 @@ func TestAMeasuredPHStandsInPlaceOfTheReckoned(t *testing.T) {
 	b.see("measured, 11.9–12.9")
 	b.see("pH 12.4")
 	b.see("burn") // alkaline as lye now, whatever was worked out
-	b.choose(`select[name="measured-with"]`, "meter")
+	b.choose(`select[name="measured-ph-with"]`, "meter")
 	b.see("measured, 12.35–12.45")
 	b.fill(`input[name="measured-ph"]`, "15")
 	b.see("number must be at most 14")

@@ -29,7 +29,9 @@ func spoken(t testing.TB, kind formula.Kind, text string) *formula.Formula {
 func TestALaundryPowderIsAssessedWhole(t *testing.T) {
 	f := spoken(t, "laundry-powder", "2 cups soap flakes, 1 cup washing soda, 1 cup borax, 1 cup baking soda")
 	f.Use = quantity.MustParse("1 tbsp")
-	price := func(perKg string) costing.Price { return costing.OnePrice(costing.PerGram(decimal.RequireFromString(perKg), 1000)) }
+	price := func(perKg string) costing.Price {
+		return costing.OnePrice(costing.PerGram(decimal.RequireFromString(perKg), 1000))
+	}
 	a := assess.Formula(f, material.Shipped(), assess.Options{Prices: costing.Prices{Currency: "EUR", PerGram: map[string]costing.Price{
 		"soap-flakes": price("9"), "washing-soda": price("2.28"), "borax": price("4"), "sodium-bicarbonate": price("3")}}})
 

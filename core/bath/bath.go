@@ -170,8 +170,10 @@ func newRunner(r *formula.Resolved, use Use) (*runner, *Result, error) {
 		line, known := newLine(l.Material, l.MassG)
 		if !known {
 			needs := "its make-up by mass"
-			if l.Material.PH.Known() {
-				needs = fmt.Sprintf("its pH, which is usually %g to %g: measure it", l.Material.PH.Low, l.Material.PH.High)
+			if ph, measured, known := r.UsualPH(l.Material); measured {
+				needs = fmt.Sprintf("how strong it is: its pH was measured, %.1f to %.1f", ph.Low, ph.High)
+			} else if known {
+				needs = fmt.Sprintf("its pH, which is usually %g to %g: measure it", ph.Low, ph.High)
 			}
 			out.Unknown = append(out.Unknown, Unknown{l.Material, needs})
 		}

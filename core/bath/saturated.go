@@ -80,12 +80,14 @@ func (b *runner) unknownPH(out *Result) {
 		return
 	}
 	var usual quantity.Range
+	allMeasured := true
 	for i, u := range out.Unknown {
-		ph := u.Material.PH.Range
-		if !u.Material.PH.Known() {
+		ph, measured, known := b.r.UsualPH(u.Material)
+		if !known {
 			out.PHFrom = NotKnown
 			return
 		}
+		allMeasured = allMeasured && measured
 		if i == 0 {
 			usual = ph
 			continue
@@ -95,6 +97,9 @@ func (b *runner) unknownPH(out *Result) {
 	out.PHFrom = FromMaterial
 	if b.onlyUnknown() {
 		out.ClosedPH, out.VentedPH = usual, usual
+		if allMeasured && b.use.Neat && len(b.lines) == 1 {
+			out.PHFrom = Measured // nothing else is in it
+		}
 		return
 	}
 	// with more in it that counts: anything from the one to the other

@@ -40,6 +40,17 @@ type ResolvedLine struct {
 type Workshop struct {
 	DropML, ScoopML quantity.Range
 	Own             *quantity.Sizes // of vague measures and vessels; nil without any
+	// PH is what was measured of the workshop's materials, by id.
+	PH map[string]quantity.Range
+}
+
+// UsualPH is the pH of a material whose make-up is not known: as it was measured
+// in the workshop, else as it usually is; known is false when it is neither.
+func (r *Resolved) UsualPH(m *material.Material) (ph quantity.Range, measured, known bool) {
+	if ph, measured := r.workshop.PH[m.ID]; measured {
+		return ph, true, true
+	}
+	return m.PH.Range, false, m.PH.Known()
 }
 
 // When a formula is in parts alone and gives no total, one part is taken to

@@ -492,6 +492,9 @@ func (r *talk) waitFor(pieces []Piece, list []listed) {
 		r.waiting = append(r.waiting, name{text: l.text, pieces: l.pieces(pieces, AsMaterial)})
 		pieces = nil
 	}
+	for _, p := range pieces { // of a list with no name
+		r.aside(p.Text, p.Became)
+	}
 }
 
 // names gives a shared amount to each name of a list, which “to” may join too.

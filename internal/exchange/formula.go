@@ -105,6 +105,14 @@ func ToFormula(file *api.FormulaFile) (f *formula.Formula, problems []api.Proble
 	return f, problems
 }
 
+// MeasuredPH is a measured pH as the contract has it; nothing for nil.
+func MeasuredPH(m *formula.MeasuredPH) api.MeasuredPh {
+	if m == nil {
+		return api.MeasuredPh{}
+	}
+	return api.MeasuredPh{Ph: m.PH, With: api.MeasuredPhWith(m.With)}
+}
+
 func lineIn(l api.FormulaLine) formula.Line {
 	line := formula.LineOf(l.Material, l.Amount)
 	line.Phase, line.Purpose, line.Optional = l.Phase, l.Purpose, line.Optional || l.Optional

@@ -58,6 +58,8 @@ type BatchEvent struct {
 	LotID      *uuid.UUID
 	Grams      float64
 	Text       string
+	PH         *float64 `gorm:"column:ph"` // of one that was measured
+	PHWith     string   `gorm:"column:ph_with"`
 	Key        *uuid.UUID
 	PersonID   uuid.UUID
 	At         time.Time

@@ -24,7 +24,9 @@ type Lot struct {
 	SetAside   bool
 	Clumped    bool
 	Note       string
-	WeighedG   float64 `gorm:"->;-:migration"`
+	PH         *float64 `gorm:"column:ph"` // as measured; nil when it was not
+	PHWith     string   `gorm:"column:ph_with"`
+	WeighedG   float64  `gorm:"->;-:migration"`
 }
 
 // AvailableG is what can still be weighed from the lot.
@@ -194,7 +196,13 @@ func (t *Tx) Move(m *Movement) error {
 // SaveLotMarks keeps the marks of a lot: clumped, set aside, opened.
 func (t *Tx) SaveLotMarks(l *Lot) error {
 	return t.db.Model(&Lot{}).Where("id = ?", l.ID).
-		Updates(map[string]any{"clumped": l.Clumped, "set_aside": l.SetAside, "opened": l.Opened, "note": l.Note}).Error
+		Updates(map[string]any{"clumped": l.Clumped, "set_aside": l.SetAside, "opened": l.Opened, "note": l.Note, "ph": l.PH, "ph_with": l.PHWith}).Error
+}
+
+// MeasuredLots lists the lots with something left whose pH was measured.
+func (t *Tx) MeasuredLots() ([]Lot, error) {
+	var lots []Lot
+	return lots, t.db.Where("ph is not null and remaining_g > 0").Order("material, id").Find(&lots).Error
 }
 
 // Movements lists what came and went of a lot, oldest first.

@@ -122,6 +122,7 @@ func bodies(w world) map[string]any {
 		"leaveOut":        api.LeaveOut{Line: 0, Out: true},
 		"weigh":           api.Weighing{Line: 0, Lot: w.lot.Id.String(), Grams: 1},
 		"noteBatch":       api.BatchNote{Text: "theirs"},
+		"measureBatch":    api.MeasuredPh{Ph: 9, With: api.Strip},
 		"finishBatch":     api.Finish{Jars: 1}, "abandonBatch": api.Abandon{Reason: "theirs"},
 		"moveJar": api.JarMove{Gone: true}, "touchScale": api.ScaleTouch{PutG: 1},
 	}

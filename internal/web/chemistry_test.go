@@ -3,6 +3,7 @@ package web_test
 import (
 	"net/http"
 	"net/url"
+	"slices"
 	"testing"
 	"time"
 
@@ -55,6 +56,46 @@ func TestChemistryComesWithTheAssessment(t *testing.T) {
 	c.post("/api/assess?hardness=soft", formulaFile("Asked", "1 g of borax")).refuses(422, "bad-amount")
 	a = ask("", "100 g of wood ash")
 	require.Len(t, a.Chemistry.Unknown, 1)
+}
+
+// A strip is good to half a unit, a meter to 0.05 (common practice). What was
+// measured of a lot stands in place of what is usual for what has no make-up, and
+// what was measured of a batch in place of what is worked out of that batch alone.
+func TestAMeasuredPHOfALotAndOfABatch(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	ask := func(lines ...string) (a api.Assessment) {
+		c.post("/api/assess", formulaFile("Asked", lines...)).gives(http.StatusOK, &a)
+		return a
+	}
+	lye := "100 g of wood ash"
+	usual := ask("1 l of water", lye).Bottle.Ph
+	assert.Equal(t, api.PhReadingFromMaterial, usual.From)
+	lot := c.take("1 kg wood ash 2.00 from Quayside, lot A1")
+	c.patch("/api/lots/"+lot.Id.String(), api.LotMark{MeasuredPh: api.MeasuredPh{Ph: 15, With: api.Strip}}).refuses(422, "bad-field")
+	c.patch("/api/lots/"+lot.Id.String(), api.LotMark{MeasuredPh: api.MeasuredPh{Ph: 10.4, With: api.Meter}}).gives(http.StatusOK, &lot)
+	assert.Equal(t, 10.4, lot.MeasuredPh.Ph)
+	measured := ask("1 l of water", lye)
+	assert.InDelta(t, 10.35, measured.Bottle.Ph.Low, 1e-9)
+	assert.InDelta(t, 10.45, measured.Bottle.Ph.High, 1e-9)
+	assert.Contains(t, measured.Chemistry.Unknown[0].Needs, "was measured")
+	c.patch("/api/lots/"+lot.Id.String(), api.LotMark{ForgetPh: true}).gives(http.StatusOK, &lot)
+	assert.Equal(t, usual, ask("1 l of water", lye).Bottle.Ph)
+
+	burns := func(b api.Batch) bool {
+		return slices.ContainsFunc(b.Cautions, func(c api.Caution) bool { return c.Code == "burning-alkali" })
+	}
+	c.take("5 kg borax 16.00 from Quayside, lot B2")
+	f := c.keep("Mild", "1 l of water", "20 g of borax")
+	b := c.begin(f, api.Target{Factor: 1})
+	assert.False(t, burns(b))
+	c.post("/api/batches/"+b.Id.String()+"/measurements", api.MeasuredPh{Ph: 12.8, With: api.Strip}).gives(http.StatusCreated, &b)
+	assert.Equal(t, api.MeasuredPh{Ph: 12.8, With: api.Strip}, b.MeasuredPh)
+	assert.Equal(t, api.MeasuredPh{Ph: 12.8, With: api.Strip}, b.Events[len(b.Events)-1].MeasuredPh)
+	assert.True(t, burns(b), "%v", b.Cautions)
+	assert.False(t, burns(c.begin(f, api.Target{Factor: 1})), "the next batch is not that one")
+	c.post("/api/batches/"+b.Id.String()+"/measurements", api.MeasuredPh{Ph: 9.2, With: api.Meter}).gives(http.StatusCreated, &b)
+	assert.False(t, burns(b), "the newest counts")
 }
 
 func TestWhatIfSwapsAndGoals(t *testing.T) {

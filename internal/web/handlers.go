@@ -280,6 +280,11 @@ func (h *handlers) NoteBatch(ctx context.Context, r contract.NoteBatchRequestObj
 	return contract.NoteBatch201JSONResponse(b), err
 }
 
+func (h *handlers) MeasureBatch(ctx context.Context, r contract.MeasureBatchRequestObject) (contract.MeasureBatchResponseObject, error) {
+	b, err := value(h.service.Measure(ctx, r.Id, *r.Body))
+	return contract.MeasureBatch201JSONResponse(b), err
+}
+
 func (h *handlers) FinishBatch(ctx context.Context, r contract.FinishBatchRequestObject) (contract.FinishBatchResponseObject, error) {
 	b, err := value(h.service.Finish(ctx, r.Id, *r.Body))
 	return contract.FinishBatch200JSONResponse(b), err

@@ -125,13 +125,14 @@ func (s *Service) batchOf(tx *store.Tx, id uuid.UUID) (*api.Batch, error) {
 		return nil, err
 	}
 	f, _ := exchange.ToFormula(&stored.File)
+	f.MeasuredPH = measuredOf(events) // of this batch, and of no other
 	water := set.water()
 	water.Hardness = 0 // of the making, not of the use
 	assessed := assess.Formula(f, set.lib, assess.Options{Workshop: set.tools(), Water: water})
 	out := &api.Batch{Id: b.ID, Code: b.Code, Name: b.Name, Kind: b.Kind, Formula: b.FormulaID, FormulaVersion: b.FormulaVersion,
 		State: api.BatchState(b.State), Started: b.StartedAt, Finished: timeOf(b.FinishedAt), By: b.Person,
 		PlannedG: b.PlannedG, Loss: b.Loss, Jars: b.Jars, EachG: b.ContainerEachG, Currency: set.workshop.Currency,
-		BestBefore: dateOf(b.BestBefore), BestBeforeReason: b.BestBeforeReason, Method: stored.File.Method,
+		MeasuredPh: exchange.MeasuredPH(f.MeasuredPH), BestBefore: dateOf(b.BestBefore), BestBeforeReason: b.BestBeforeReason, Method: stored.File.Method,
 		Cautions: exchange.Cautions(assessed.Cautions), Lines: make([]api.BatchLine, len(lines)), Events: make([]api.BatchEvent, len(events))}
 	if b.ContainerCount > 0 {
 		out.Containers = api.Containers{Count: b.ContainerCount, Each: b.ContainerEach, Fill: b.ContainerFill}
@@ -150,7 +151,7 @@ func (s *Service) batchOf(tx *store.Tx, id uuid.UUID) (*api.Batch, error) {
 	}
 	out.NextLine = nextLine(out.Lines)
 	for i, e := range events {
-		out.Events[i] = api.BatchEvent{Seq: i + 1, At: e.At, By: e.Person, Kind: api.BatchEventKind(e.Kind), Line: e.Line, LotCode: e.LotCode, Grams: e.Grams}
+		out.Events[i] = api.BatchEvent{Seq: i + 1, At: e.At, By: e.Person, Kind: api.BatchEventKind(e.Kind), Line: e.Line, LotCode: e.LotCode, Grams: e.Grams, MeasuredPh: measuredPH(e.PH, e.PHWith)}
 		if e.Kind != "started" {
 			out.Events[i].Text = e.Text
 		}

@@ -197,7 +197,12 @@ func (s *Service) setBestBefore(tx *store.Tx, b *store.Batch, used []*store.Lot)
 	if err != nil {
 		return err
 	}
+	events, err := tx.BatchEvents(b.ID)
+	if err != nil {
+		return err
+	}
 	f, _ := exchange.ToFormula(&stored.File)
+	f.MeasuredPH = measuredOf(events)
 	limit := bestBefore(dayOf(*b.FinishedAt), assess.Formula(f, set.lib, assess.Options{Workshop: set.tools()}), used, set)
 	b.BestBefore, b.BestBeforeReason = &limit.Date, limit.Reason
 	return nil

@@ -130,7 +130,7 @@ func lotOf(l *store.Lot, set *settings, today time.Time) api.Lot {
 	out := api.Lot{Id: l.ID, Code: l.Code, Material: l.Material, Name: name, Supplier: l.Supplier,
 		OriginalG: l.OriginalG, RemainingG: l.RemainingG, AvailableG: l.AvailableG(), Landed: exchange.Money(l.Landed), Currency: set.workshop.Currency,
 		Received: types.Date{Time: l.Received}, BestBefore: dateOf(l.BestBefore), Opened: dateOf(l.Opened),
-		SetAside: l.SetAside, Clumped: l.Clumped, Past: c.PastOn(today), Note: l.Note}
+		SetAside: l.SetAside, Clumped: l.Clumped, Past: c.PastOn(today), Note: l.Note, MeasuredPh: measuredPH(l.PH, l.PHWith)}
 	if l.Landed.IsPositive() {
 		out.PricePerKg = exchange.Money(costing.PerGram(l.Landed, l.OriginalG).Mul(decimal.NewFromInt(1000)))
 	}
@@ -251,6 +251,12 @@ func (s *Service) MarkLot(ctx context.Context, id uuid.UUID, in api.LotMark) (*a
 		}
 		if in.Opened != nil {
 			l.Opened = &in.Opened.Time
+		}
+		if in.ForgetPh {
+			l.PH, l.PHWith = nil, ""
+		}
+		if in.MeasuredPh.With != "" {
+			l.PH, l.PHWith = &in.MeasuredPh.Ph, string(in.MeasuredPh.With)
 		}
 		if err := tx.SaveLotMarks(l); err != nil {
 			return err

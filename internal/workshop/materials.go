@@ -6,6 +6,7 @@ import (
 	"net/http"
 
 	"keencrock/api"
+	"keencrock/core/bath"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/internal/store"
@@ -47,6 +48,9 @@ func materialOf(m *material.Material, set *settings) api.Material {
 		Formula: m.Formula, MolarMass: m.MolarMass, Density: figure(m.Density), PieceG: figure(m.Piece), DrinksAtRh: figure(m.DrinksAt),
 		KeepsSealedDays: m.Keeps.SealedDays, KeepsOpenDays: m.Keeps.OpenDays, Hazards: m.Hazards, Note: m.Note,
 		ReorderG: set.own[m.ID].ReorderG,
+	}
+	if _, _, known := bath.Contents(m); !known { // else it is worked out
+		out.Ph = figure(m.PH)
 	}
 	if own := set.own[m.ID]; own.DensityValue > 0 {
 		out.Density.Source += ": " + own.Weighed

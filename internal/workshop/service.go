@@ -125,11 +125,12 @@ func Trouble(err error) *api.Problem {
 type settings struct {
 	workshop *store.Workshop
 	measures quantity.Measures
+	ph       map[string]quantity.Range // measured of lots, by material
 	*ownLibrary
 }
 
 func (s *settings) tools() formula.Workshop {
-	w := formula.Workshop{Own: s.sizes}
+	w := formula.Workshop{Own: s.sizes, PH: s.ph}
 	if s.workshop.DropsPerML > 0 {
 		w.DropML = quantity.Exactly(1 / s.workshop.DropsPerML)
 	}
@@ -155,7 +156,10 @@ func (s *Service) settings(tx *store.Tx) (*settings, error) {
 	if out.measures, err = quantity.ParseMeasures(w.Measures); err != nil {
 		return nil, err
 	}
-	out.ownLibrary, err = s.libraries.of(tx, w)
+	if out.ownLibrary, err = s.libraries.of(tx, w); err != nil {
+		return nil, err
+	}
+	out.ph, err = measuredMaterials(tx)
 	return out, err
 }
 

@@ -270,22 +270,34 @@ func leavingOut(b *api.Batch, in api.LeaveOut) (*store.BatchEvent, error) {
 
 // Note logs a correction or remark.
 func (s *Service) Note(ctx context.Context, id uuid.UUID, text string) (*api.Batch, error) {
+	return s.log(ctx, &store.BatchEvent{BatchID: id, Kind: "noted", Text: text})
+}
+
+// Measure logs a pH that was measured of the batch. It stands in place of what is
+// worked out from now on, until another is measured.
+func (s *Service) Measure(ctx context.Context, id uuid.UUID, in api.MeasuredPh) (*api.Batch, error) {
+	return s.log(ctx, &store.BatchEvent{BatchID: id, Kind: "measured", PH: &in.Ph, PHWith: string(in.With)})
+}
+
+// log adds what changes nothing of a batch to what happened to it.
+func (s *Service) log(ctx context.Context, e *store.BatchEvent) (*api.Batch, error) {
 	a, err := may(ctx, Maker)
 	if err != nil {
 		return nil, err
 	}
+	e.PersonID, e.At = a.Person, s.now()
 	var out *api.Batch
 	err = s.store.Tx(ctx, func(tx *store.Tx) error {
-		if _, err := tx.LockBatch(id); err != nil {
+		if _, err := tx.LockBatch(e.BatchID); err != nil {
 			return said(err, "batch")
 		}
-		if err := tx.AddBatchEvent(&store.BatchEvent{BatchID: id, Kind: "noted", Text: text, PersonID: a.Person, At: s.now()}); err != nil {
+		if err := tx.AddBatchEvent(e); err != nil {
 			return err
 		}
-		if out, err = s.batchOf(tx, id); err != nil {
+		if out, err = s.batchOf(tx, e.BatchID); err != nil {
 			return err
 		}
-		return tx.Announce("batches", id)
+		return tx.Announce("batches", e.BatchID)
 	})
 	return out, err
 }

@@ -39,6 +39,9 @@ type ServerInterface interface {
 	// LeaveOut Leave an optional line of a batch out, or take it in again
 	// (POST /api/batches/{id}/left-out)
 	LeaveOut(c fiber.Ctx, id Id) error
+	// MeasureBatch Log the pH that was measured of it; the newest stands in place of what is worked out
+	// (POST /api/batches/{id}/measurements)
+	MeasureBatch(c fiber.Ctx, id Id) error
 	// NoteBatch Log a correction or remark as it is made
 	// (POST /api/batches/{id}/notes)
 	NoteBatch(c fiber.Ctx, id Id) error
@@ -411,6 +414,35 @@ func (siw *ServerInterfaceWrapper) LeaveOut(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.LeaveOut(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// MeasureBatch operation middleware
+func (siw *ServerInterfaceWrapper) MeasureBatch(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.MeasureBatch(c, id)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1770,6 +1802,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/batches/:id/notes", wrapper.NoteBatch)
 
+	router.Post(options.BaseURL+"/api/batches/:id/measurements", wrapper.MeasureBatch)
+
 	router.Post(options.BaseURL+"/api/batches/:id/finish", wrapper.FinishBatch)
 
 	router.Post(options.BaseURL+"/api/batches/:id/abandon", wrapper.AbandonBatch)
@@ -2005,6 +2039,36 @@ type LeaveOutdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response LeaveOutdefaultApplicationProblemPlusJSONResponse) VisitLeaveOutResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type MeasureBatchRequestObject struct {
+	Id   Id `json:"id"`
+	Body *MeasureBatchJSONRequestBody
+}
+
+type MeasureBatchResponseObject interface {
+	VisitMeasureBatchResponse(ctx fiber.Ctx) error
+}
+
+type MeasureBatch201JSONResponse Batch
+
+func (response MeasureBatch201JSONResponse) VisitMeasureBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type MeasureBatchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MeasureBatchdefaultApplicationProblemPlusJSONResponse) VisitMeasureBatchResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -3379,6 +3443,9 @@ type StrictServerInterface interface {
 	// LeaveOut Leave an optional line of a batch out, or take it in again
 	// (POST /api/batches/{id}/left-out)
 	LeaveOut(ctx context.Context, request LeaveOutRequestObject) (LeaveOutResponseObject, error)
+	// MeasureBatch Log the pH that was measured of it; the newest stands in place of what is worked out
+	// (POST /api/batches/{id}/measurements)
+	MeasureBatch(ctx context.Context, request MeasureBatchRequestObject) (MeasureBatchResponseObject, error)
 	// NoteBatch Log a correction or remark as it is made
 	// (POST /api/batches/{id}/notes)
 	NoteBatch(ctx context.Context, request NoteBatchRequestObject) (NoteBatchResponseObject, error)
@@ -3787,6 +3854,47 @@ func (sh *strictHandler) LeaveOut(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(LeaveOutResponseObject); ok {
 		if err := validResponse.VisitLeaveOutResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MeasureBatch operation middleware
+func (sh *strictHandler) MeasureBatch(ctx fiber.Ctx, id Id) error {
+	var request MeasureBatchRequestObject
+
+	request.Id = id
+
+	var body MeasureBatchJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.MeasureBatch(ctx.Context(), request.(MeasureBatchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MeasureBatch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MeasureBatchResponseObject); ok {
+		if err := validResponse.VisitMeasureBatchResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -585,6 +585,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{id}/measurements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Log the pH that was measured of it; the newest stands in place of what is worked out */
+        post: operations["measureBatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{id}/finish": {
         parameters: {
             query?: never;
@@ -876,6 +895,8 @@ export interface components {
             density?: components["schemas"]["Figure"];
             piece_g?: components["schemas"]["Figure"];
             drinks_at_rh?: components["schemas"]["Figure"];
+            /** @description what it usually is */
+            ph?: components["schemas"]["Figure"];
             keeps_sealed_days: number;
             keeps_open_days: number;
             hazards?: string[];
@@ -1027,6 +1048,7 @@ export interface components {
             clumped: boolean;
             past?: boolean;
             note?: string;
+            measured_ph?: components["schemas"]["MeasuredPh"];
         };
         LotPage: {
             lots: components["schemas"]["Lot"][];
@@ -1059,6 +1081,9 @@ export interface components {
              */
             counted_g?: number;
             reason?: string;
+            measured_ph?: components["schemas"]["MeasuredPh"];
+            /** @description take the measured pH away */
+            forget_ph?: boolean;
         };
         ImportResult: {
             taken: number;
@@ -1111,7 +1136,7 @@ export interface components {
             /** @description what is still asked, as the file was written; not read */
             questions?: components["schemas"]["Question"][];
         };
-        /** @description a pH that was measured, of the good as it stands when it is wet, else as it is used; it stands in place of what is worked out */
+        /** @description a pH that was measured, of a good as it stands when it is wet, else as it is used; it stands in place of what is worked out. Of a lot, it stands in place of what is usual where its make-up is not known. */
         MeasuredPh: {
             /** Format: double */
             ph: number;
@@ -1835,6 +1860,7 @@ export interface components {
         Batch: {
             /** Format: uuid */
             id: string;
+            measured_ph?: components["schemas"]["MeasuredPh"];
             code: string;
             name: string;
             kind: string;
@@ -1916,7 +1942,8 @@ export interface components {
             at: string;
             by: string;
             /** @enum {string} */
-            kind: "started" | "weighed" | "took-out" | "left-out" | "taken-in" | "noted" | "finished" | "abandoned";
+            kind: "started" | "weighed" | "took-out" | "left-out" | "taken-in" | "noted" | "measured" | "finished" | "abandoned";
+            measured_ph?: components["schemas"]["MeasuredPh"];
             line?: number;
             lot_code?: string;
             /** Format: double */
@@ -3238,6 +3265,33 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["BatchNote"];
+            };
+        };
+        responses: {
+            /** @description Batch */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    measureBatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuredPh"];
             };
         };
         responses: {

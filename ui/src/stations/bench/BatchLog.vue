@@ -1,16 +1,19 @@
 <script setup lang="ts">
+import { Button } from 'ant-design-vue'
 import dayjs from 'dayjs'
 import { computed, ref } from 'vue'
 
 import type { Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import CautionList from '../../parts/CautionList.vue'
+import PhFields from '../../parts/PhFields.vue'
 import { grams } from '../../words'
 
 const props = defineProps<{ batch: Schemas['Batch'] }>()
-const emit = defineEmits<{ note: [string] }>()
+const emit = defineEmits<{ note: [string]; measure: [Schemas['MeasuredPh']] }>()
 
 const text = ref('')
+const ph = ref<Schemas['MeasuredPh']>()
 const mind = computed(() => props.batch.cautions.filter((c) => c.severity !== 'note'))
 const latest = computed(() => [...props.batch.events].reverse())
 
@@ -28,6 +31,8 @@ function say(e: Schemas['BatchEvent']): string {
       return `left out ${line}`
     case 'taken-in':
       return `took ${line} in again`
+    case 'measured':
+      return `pH ${e.measured_ph?.ph}, with a ${e.measured_ph?.with}`
     case 'finished':
       return `finished. ${e.text ?? ''}`
     case 'abandoned':
@@ -40,6 +45,11 @@ function say(e: Schemas['BatchEvent']): string {
 function note() {
   if (text.value.trim()) emit('note', text.value.trim())
   text.value = ''
+}
+
+function measure() {
+  if (ph.value) emit('measure', ph.value)
+  ph.value = undefined
 }
 </script>
 
@@ -61,6 +71,10 @@ function note() {
         placeholder="a correction, a remark"
         aria-label="A correction or remark"
       />
+    </form>
+    <form v-if="canMake" class="ph small" @submit.prevent="measure">
+      <PhFields v-model="ph" what="pH" name="batch-ph" />
+      <Button html-type="submit" size="small" :disabled="!ph">Note it</Button>
     </form>
     <ol>
       <li v-for="e in latest" :key="e.seq">
@@ -94,7 +108,7 @@ h3 {
   margin-bottom: 16px;
 }
 
-input {
+input[name='note'] {
   background: var(--slip-raised);
   border: 1px solid var(--clay-line);
   border-radius: var(--corner);
@@ -102,6 +116,14 @@ input {
   font: inherit;
   padding: 9px 10px;
   width: 100%;
+}
+
+.ph {
+  align-items: center;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 10px;
+  margin-top: 8px;
 }
 
 ol {

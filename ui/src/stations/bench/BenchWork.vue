@@ -159,6 +159,11 @@ const note = useMutation({
     ask(api.POST('/api/batches/{id}/notes', { params: { path: { id: props.id } }, body: { text } })),
   onSuccess: (b) => client.setQueryData(['batch', props.id], b),
 })
+const measure = useMutation({
+  mutationFn: (body: Schemas['MeasuredPh']) =>
+    ask(api.POST('/api/batches/{id}/measurements', { params: { path: { id: props.id } }, body })),
+  onSuccess: (b) => client.setQueryData(['batch', props.id], b),
+})
 function keepOver() {
   const line = current.value
   if (line) note.mutate(`Kept ${grams(over.value)} too much ${line.name.toLowerCase()}.`)
@@ -278,7 +283,7 @@ useSingleKeys(
       </template>
       <BatchEnd v-else :batch="batch" />
     </section>
-    <BatchLog :batch="batch" @note="(t) => note.mutate(t)" />
+    <BatchLog :batch="batch" @note="(t) => note.mutate(t)" @measure="(m) => measure.mutate(m)" />
   </div>
 </template>
 

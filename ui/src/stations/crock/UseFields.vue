@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed } from 'vue'
 
 import type { Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import PhFields from '../../parts/PhFields.vue'
 import type { useDraft } from './useDraft'
 
 // How a formula is used and what it gives: one use and its water, the yield,
@@ -32,19 +33,10 @@ function setUse(part: 'amount' | 'water', value: string) {
 function setLoss(value: string) {
   props.draft.change('loss', (d) => (d.loss = Number(value || 0) / 100))
 }
-/** A figure that is taken away takes the measuring away. */
-function setMeasured(ph: string, by: 'strip' | 'meter') {
-  props.draft.change('measured_ph', (d) => {
-    d.measured_ph = ph === '' ? undefined : { ph: Number(ph), with: by }
-  })
+function setMeasured(m: Schemas['MeasuredPh'] | undefined) {
+  props.draft.change('measured_ph', (d) => (d.measured_ph = m))
 }
 const measured = computed(() => props.draft.file.value.measured_ph)
-const by = ref<'strip' | 'meter'>('strip') // what is held, before there is a figure
-watch(measured, (m) => m && (by.value = m.with), { immediate: true })
-function measureBy(e: Event) {
-  by.value = (e.target as HTMLSelectElement).value as 'strip' | 'meter'
-  if (measured.value) setMeasured(String(measured.value.ph), by.value)
-}
 </script>
 
 <template>
@@ -99,28 +91,13 @@ function measureBy(e: Event) {
       </label>
     </div>
     <div class="measured small soft">
-      <label>
-        <span>pH as measured</span>
-        <input
-          class="plain-field"
-          :value="measured?.ph ?? ''"
-          type="number"
-          min="0"
-          max="14"
-          step="0.1"
-          placeholder="none"
-          name="measured-ph"
-          :readonly="!canMake"
-          @input="setMeasured(typed($event), by)"
-        />
-      </label>
-      <label>
-        <span>with</span>
-        <select class="plain-field" :value="by" name="measured-with" :disabled="!canMake" @change="measureBy">
-          <option value="strip">a strip, to 0.5</option>
-          <option value="meter">a meter, to 0.05</option>
-        </select>
-      </label>
+      <PhFields
+        what="pH as measured"
+        name="measured-ph"
+        :model-value="measured"
+        :frozen="!canMake"
+        @update:model-value="setMeasured"
+      />
       <span v-if="measured">stands in place of the one worked out</span>
     </div>
     <p v-for="q in asked" :key="q.code + q.field" class="asked small" role="status">
@@ -149,19 +126,5 @@ function measureBy(e: Event) {
   flex-wrap: wrap;
   gap: 4px 12px;
   margin-top: 8px;
-}
-
-.measured label {
-  align-items: center;
-  display: flex;
-  gap: 8px;
-}
-
-.measured input {
-  width: 72px;
-}
-
-.measured select {
-  width: 150px;
 }
 </style>

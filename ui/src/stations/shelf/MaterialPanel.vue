@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber } from 'ant-design-vue'
-import { computed, reactive, ref } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 
 import { api, ask, sentence, type Schemas } from '../../api/client'
 import { useMaterials } from '../../api/queries'
 import { canMake, currency } from '../../api/session'
+import PhFields from '../../parts/PhFields.vue'
 import SidePanel from '../../parts/SidePanel.vue'
 import { day, fromNow, grams, money } from '../../words'
 import LotCount from './LotCount.vue'
@@ -57,6 +58,14 @@ const mark = useMutation({
   },
 })
 
+const measuring = ref('') // the lot whose pH is written
+const ph = ref<Schemas['MeasuredPh']>()
+watch(measuring, (id) => (ph.value = withLeft.value.find((l) => l.id === id)?.measured_ph))
+function keepPh(id: string) {
+  mark.mutate({ id, body: ph.value ? { measured_ph: ph.value } : { forget_ph: true } })
+  measuring.value = ''
+}
+
 function weigh() {
   if (own.mass_g) figures.mutate({ weighed: { measure: own.measure, mass_g: own.mass_g } })
 }
@@ -67,6 +76,10 @@ function weigh() {
     <p class="soft">
       {{ material?.label }}<template v-if="material?.formula"> · {{ material.formula }}</template>
       <template v-if="material?.also.length"><br />also called {{ material.also.join(', ') }}</template>
+    </p>
+    <p v-if="material?.ph" class="small">
+      Its pH is usually <span class="num">{{ material.ph.low }}–{{ material.ph.high }}</span
+      >, and nobody can work it out: a lot measured here counts instead.
     </p>
     <p v-if="material?.note" class="note">{{ material.note }}</p>
     <p v-if="material?.own" class="small">
@@ -90,6 +103,9 @@ function weigh() {
       <div class="small">
         <span v-if="l.best_before" :class="{ bad: l.past }" :title="fromNow(l.best_before)">
           {{ l.past ? 'was good until' : 'best before' }} {{ day(l.best_before) }}
+        </span>
+        <span v-if="l.measured_ph">
+          · pH <span class="num">{{ l.measured_ph.ph }}</span> by a {{ l.measured_ph.with }}
         </span>
         <span v-if="l.clumped" class="mark watch">clumped</span>
         <span v-if="l.set_aside" class="mark stop">set aside</span>
@@ -116,6 +132,14 @@ function weigh() {
           <button type="button" class="plain do" @click="counting = counting === l.id ? '' : l.id">
             count it
           </button>
+          <button
+            v-if="material?.ph"
+            type="button"
+            class="plain do"
+            @click="measuring = measuring === l.id ? '' : l.id"
+          >
+            measure its pH
+          </button>
         </template>
       </div>
       <LotCount
@@ -123,6 +147,10 @@ function weigh() {
         :on-paper-g="l.remaining_g"
         @count="(g, reason) => (mark.mutate({ id: l.id, body: { counted_g: g, reason } }), (counting = ''))"
       />
+      <form v-if="measuring === l.id" class="ph small" @submit.prevent="keepPh(l.id)">
+        <PhFields v-model="ph" what="pH" name="lot-ph" />
+        <Button html-type="submit" size="small">{{ ph ? 'Keep' : 'Take it away' }}</Button>
+      </form>
       <p v-if="mark.isError.value && mark.variables.value?.id === l.id" class="bad small" role="alert">
         {{ sentence(mark.error.value) }}
       </p>
@@ -194,6 +222,14 @@ function weigh() {
 </template>
 
 <style scoped>
+.ph {
+  align-items: center;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 10px;
+  margin-top: 6px;
+}
+
 h3 {
   margin: 22px 0 6px;
 }
