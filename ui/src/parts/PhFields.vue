@@ -44,7 +44,7 @@ function setWith(by: string) {
     />
   </label>
   <label>
-    <span>with</span>
+    <span class="unseen">measured with</span>
     <select
       class="plain-field"
       :value="by"
@@ -52,8 +52,8 @@ function setWith(by: string) {
       :disabled="frozen"
       @change="setWith(typed($event))"
     >
-      <option value="strip">a strip, to 0.5</option>
-      <option value="meter">a meter, to 0.05</option>
+      <option value="strip">by strip, ±0.5</option>
+      <option value="meter">by meter, ±0.05</option>
     </select>
   </label>
 </template>
@@ -66,10 +66,10 @@ label {
 }
 
 input {
-  width: 72px;
+  width: 64px;
 }
 
 select {
-  width: 150px;
+  width: 140px;
 }
 </style>

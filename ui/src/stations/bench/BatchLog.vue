@@ -122,7 +122,7 @@ input[name='note'] {
   align-items: center;
   display: flex;
   flex-wrap: wrap;
-  gap: 6px 10px;
+  gap: 6px 8px;
   margin-top: 8px;
 }
 

@@ -149,7 +149,9 @@ function weigh() {
       />
       <form v-if="measuring === l.id" class="ph small" @submit.prevent="keepPh(l.id)">
         <PhFields v-model="ph" what="pH" name="lot-ph" />
-        <Button html-type="submit" size="small">{{ ph ? 'Keep' : 'Take it away' }}</Button>
+        <Button html-type="submit" size="small" :disabled="!ph && !l.measured_ph">
+          {{ ph || !l.measured_ph ? 'Keep' : 'Take it away' }}
+        </Button>
       </form>
       <p v-if="mark.isError.value && mark.variables.value?.id === l.id" class="bad small" role="alert">
         {{ sentence(mark.error.value) }}
@@ -260,12 +262,14 @@ h3 {
 
 .lot-do {
   display: flex;
-  gap: 16px;
+  flex-wrap: wrap;
+  gap: 0 16px;
   padding-top: 2px;
 }
 
 .do {
   color: var(--cobalt);
+  white-space: nowrap;
   padding: 4px 0;
   text-decoration: underline;
 }
