@@ -49,7 +49,12 @@ function trace({ rows, size }: Grid, levels: number[], sign: 1 | -1): Contour[] 
     .size([n, m])
     .thresholds(levels)(flat)
     .map((c) => {
-      const rings = c.coordinates.flat().map((ring) => ring.map(([u, v]): Point => [x(u ?? 0), y(v ?? 0)]))
+      const rings = c.coordinates.flat().map((ring) =>
+        even(
+          ring.map(([u, v]): Point => [x(u ?? 0), y(v ?? 0)]),
+          size,
+        ),
+      )
       return {
         value: c.value,
         path: rings
@@ -63,6 +68,29 @@ function trace({ rows, size }: Grid, levels: number[], sign: 1 | -1): Contour[] 
 const clamp = (n: number, most: number) => Math.min(most, Math.max(0, n))
 
 type Point = readonly [x: number, y: number]
+
+/** How often a line is evened out. */
+const evenings = 8
+
+/**
+ * A line without the steps that the grid puts into it where values change within
+ * one cell: each point goes towards the middle of its neighbours, by less than a
+ * cell in all. What lies on the edge of the map stays there.
+ */
+function even(ring: Point[], size: number): Point[] {
+  const edge = ([a, b]: Point) => a <= 0 || a >= size || b <= 0 || b >= size
+  const n = ring.length - 1 // its last point is its first
+  let line = ring.slice(0, n)
+  for (let i = 0; i < evenings; i++) {
+    const was = line
+    line = was.map((p, k) => {
+      const a = was[(k + n - 1) % n]
+      const b = was[(k + 1) % n]
+      return edge(p) || !a || !b ? p : [(a[0] + 2 * p[0] + b[0]) / 4, (a[1] + 2 * p[1] + b[1]) / 4]
+    })
+  }
+  return line[0] ? [...line, line[0]] : line
+}
 
 /** How far apart the values of two lines are written at least. */
 const apart = 26
