@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"bytes"
+	"context"
 	"encoding/csv"
 	"errors"
 	"fmt"
@@ -10,8 +11,10 @@ import (
 	"regexp"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"github.com/shopspring/decimal"
+	"golang.org/x/text/encoding/charmap"
 
 	"keencrock/api"
 	"keencrock/core/costing"
@@ -54,8 +57,12 @@ func WriteShelf(w io.Writer, lots []api.Lot) error {
 		return t.Format(time.DateOnly)
 	}
 	for _, l := range lots {
-		err := out.Write([]string{l.Code, l.Material, guard(l.Supplier), day(l.Received.Time), day(l.BestBefore.Time),
-			grams(l.OriginalG), grams(l.RemainingG), l.Landed, l.Currency, guard(l.Note)})
+		cells := []string{l.Code, l.Material, l.Supplier, day(l.Received.Time), day(l.BestBefore.Time),
+			grams(l.OriginalG), grams(l.RemainingG), l.Landed, l.Currency, l.Note}
+		for i, c := range cells {
+			cells[i] = guard(c)
+		}
+		err := out.Write(cells)
 		if err != nil {
 			return err
 		}
@@ -66,12 +73,31 @@ func WriteShelf(w io.Writer, lots []api.Lot) error {
 
 func grams(g float64) string { return decimal.NewFromFloat(g).Round(3).String() + " g" }
 
-// guard keeps a spreadsheet from running text as a formula.
+// runs are the letters at which a spreadsheet takes a cell for a formula.
+const runs = "=+-@\t\r"
+
+// guard keeps a spreadsheet from running text as a formula, and unguard gives back
+// what was guarded. What looks guarded already is guarded once more.
 func guard(s string) string {
-	if s != "" && strings.ContainsRune("=+-@\t\r", rune(s[0])) {
+	if strings.ContainsRune(runs, first(strings.TrimLeft(s, "'"))) {
 		return "'" + s
 	}
 	return s
+}
+
+func unguard(s string) string {
+	if rest, ok := strings.CutPrefix(s, "'"); ok && strings.ContainsRune(runs, first(strings.TrimLeft(rest, "'"))) {
+		return rest
+	}
+	return s
+}
+
+// first is the first letter of a text; one that is none of an empty one.
+func first(s string) rune {
+	for _, r := range s {
+		return r
+	}
+	return utf8.RuneError
 }
 
 // table is CSV with its header understood.
@@ -81,10 +107,16 @@ type table struct {
 	need    []string
 }
 
-// openTable reads the header: UTF-8 with or without a byte order mark, comma
-// or semicolon between the columns.
+// openTable reads the header: UTF-8 with or without a byte order mark, else
+// Windows-1252 (which Latin-1 is part of), comma or semicolon between the columns.
 func openTable(data []byte, known, need []string) (*table, error) {
 	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
+	if !utf8.Valid(data) {
+		var err error
+		if data, err = charmap.Windows1252.NewDecoder().Bytes(data); err != nil {
+			return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-csv", "The file is neither UTF-8 nor Latin-1: save it as UTF-8.")
+		}
+	}
 	first, _, _ := bytes.Cut(data, []byte("\n"))
 	r := csv.NewReader(bytes.NewReader(data))
 	if bytes.Count(first, []byte(";")) > bytes.Count(first, []byte(",")) {
@@ -135,15 +167,15 @@ func (t *table) next() (row int, get func(string) string, err error) {
 	row, _ = t.r.FieldPos(0)
 	return row, func(column string) string {
 		if i, ok := t.columns[column]; ok && i < len(record) {
-			return strings.TrimSpace(record[i])
+			return unguard(strings.TrimSpace(record[i]))
 		}
 		return ""
 	}, nil
 }
 
 // ReadShelf reads lots from CSV. Every bad row is reported; the error is an
-// [*api.Problem] about the file as a whole.
-func ReadShelf(data []byte, lib *material.Library, m quantity.Measures, currency string) (good []ShelfRow, bad []api.Problem, err error) {
+// [*api.Problem] about the file as a whole, or that of a context that ended.
+func ReadShelf(ctx context.Context, data []byte, lib *material.Library, m quantity.Measures, currency string) (good []ShelfRow, bad []api.Problem, err error) {
 	t, err := openTable(data, shelfColumns, []string{"material", "amount"})
 	if err != nil {
 		return nil, nil, err
@@ -159,6 +191,9 @@ func ReadShelf(data []byte, lib *material.Library, m quantity.Measures, currency
 				bad = append(bad, *p)
 			}
 			continue
+		}
+		if err := ctx.Err(); err != nil {
+			return nil, nil, err
 		}
 		if len(good)+len(bad) >= maxRows {
 			return nil, nil, api.NewProblem(http.StatusUnprocessableEntity, "too-many-rows", "A file has at most %d rows.", maxRows)

@@ -1,6 +1,7 @@
 package exchange_test
 
 import (
+	"context"
 	"strings"
 	"testing"
 	"time"
@@ -17,7 +18,7 @@ import (
 
 func read(t *testing.T, text string) ([]exchange.ShelfRow, []api.Problem) {
 	t.Helper()
-	good, bad, err := exchange.ReadShelf([]byte(text), material.Shipped(), quantity.US, "EUR")
+	good, bad, err := exchange.ReadShelf(context.Background(), []byte(text), material.Shipped(), quantity.US, "EUR")
 	require.NoError(t, err)
 	return good, bad
 }
@@ -75,7 +76,7 @@ func TestBadRowsNameLineAndColumn(t *testing.T) {
 
 func TestAFileWithoutItsColumnsIsRefused(t *testing.T) {
 	for text, want := range map[string]string{"": "no header", "material\nborax": "amount is missing", "material,amount,amount\n": "stands twice"} {
-		_, _, err := exchange.ReadShelf([]byte(text), material.Shipped(), quantity.US, "EUR")
+		_, _, err := exchange.ReadShelf(context.Background(), []byte(text), material.Shipped(), quantity.US, "EUR")
 		assert.ErrorContains(t, err, want)
 	}
 }
@@ -102,7 +103,7 @@ func FuzzReadShelf(f *testing.F) {
 	f.Add("Material;Amount;Price;Best before\r\n\"baking soda\";\"1,5 kg\";\"2,50\";2027-06-30\r\n")
 	f.Add("material,amount,remaining,price,currency,received\nborax,1 kg,0 g,3.00,EUR,2026-01-02\n4 lemons,3 lemons,,,,\n")
 	f.Fuzz(func(t *testing.T, text string) {
-		good, bad, err := exchange.ReadShelf([]byte(text), material.Shipped(), quantity.US, "EUR")
+		good, bad, err := exchange.ReadShelf(context.Background(), []byte(text), material.Shipped(), quantity.US, "EUR")
 		if err != nil {
 			assert.ErrorAs(t, err, new(*api.Problem))
 			return

@@ -82,6 +82,12 @@ func (t *Tx) Lots(q LotQuery) ([]Lot, error) {
 	return lots, db.Order("received desc, id desc").Limit(q.Limit).Find(&lots).Error
 }
 
+// AllLots lists every lot there ever was, by material, oldest first.
+func (t *Tx) AllLots() ([]Lot, error) {
+	var lots []Lot
+	return lots, t.db.Omit("WeighedG").Order("material, received, id").Find(&lots).Error
+}
+
 // Stock lists every lot with something left, of the given materials or of
 // all. What open batches hold is asked for once, not lot by lot: there are
 // thousands of lots and a handful of open batches.
@@ -170,13 +176,31 @@ func (t *Tx) LockLots(ids []uuid.UUID) error {
 		map[string]any{"ids": ids}).Scan(&[]uuid.UUID{}).Error
 }
 
-// AddLot adds a lot and the movement that brought it in; ErrTaken when the
-// material has a lot of that code.
-func (t *Tx) AddLot(l *Lot, by uuid.UUID, at time.Time) error {
-	if err := made(t.db.Omit("WeighedG").Create(l).Error); err != nil {
+// AddLots adds lots, each with the movement that brought it in, and with one more
+// where less is left than came; ErrTaken when a material has a lot of a code.
+func (t *Tx) AddLots(lots []Lot, by uuid.UUID, at time.Time) error {
+	const atOnce = 500
+	movements := make([]Movement, 0, len(lots))
+	for i := range lots {
+		l := &lots[i]
+		movements = append(movements, Movement{LotID: l.ID, Kind: "received", Grams: l.OriginalG, Cost: l.Landed, PersonID: by, At: at})
+		if l.RemainingG < l.OriginalG {
+			movements = append(movements, Movement{LotID: l.ID, Kind: "corrected", Grams: l.RemainingG - l.OriginalG, Reason: "used before it was taken in", PersonID: by, At: at})
+		}
+	}
+	if err := made(t.db.Omit("WeighedG").CreateInBatches(&lots, atOnce).Error); err != nil {
 		return err
 	}
-	return t.addMovement(&Movement{LotID: l.ID, Kind: "received", Grams: l.OriginalG, Cost: l.Landed, PersonID: by, At: at})
+	return t.db.Omit("BatchCode", "Person").CreateInBatches(&movements, atOnce).Error
+}
+
+// LotCode is the code of a lot, in small letters.
+type LotCode struct{ Material, Code string }
+
+// LotCodes lists the codes of all lots there ever were.
+func (t *Tx) LotCodes() ([]LotCode, error) {
+	var codes []LotCode
+	return codes, t.db.Model(&Lot{}).Select("material, lower(code) as code").Find(&codes).Error
 }
 
 func (t *Tx) addMovement(m *Movement) error {

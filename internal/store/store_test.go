@@ -43,7 +43,7 @@ func founded(t *testing.T, s *store.Store, login string) (context.Context, uuid.
 func addLot(t *testing.T, s *store.Store, ctx context.Context, by uuid.UUID, code string) *store.Lot {
 	t.Helper()
 	l := &store.Lot{ID: store.NewID(), Code: code, Material: "borax", OriginalG: 1000, RemainingG: 1000, Landed: decimal.RequireFromString("3.00"), Received: now}
-	require.NoError(t, s.Tx(ctx, func(tx *store.Tx) error { return tx.AddLot(l, by, now) }))
+	require.NoError(t, s.Tx(ctx, func(tx *store.Tx) error { return tx.AddLots([]store.Lot{*l}, by, now) }))
 	return l
 }
 
@@ -93,7 +93,7 @@ func TestEveryStatementIsConfinedToAWorkshop(t *testing.T) {
 		"read":  func() error { _, err := s.Read(nowhere).Stock(); return err },
 		"raw":   func() error { _, err := s.Read(nowhere).LastPrices(); return err },
 		"write": func() error { return s.Read(nowhere).SaveLotMarks(lot) },
-		"add":   func() error { return s.Read(nowhere).AddLot(&store.Lot{ID: store.NewID()}, by, now) },
+		"add":   func() error { return s.Read(nowhere).AddLots([]store.Lot{{ID: store.NewID()}}, by, now) },
 		"tell":  func() error { return s.Read(nowhere).Announce("shelf", lot.ID) },
 	} {
 		assert.ErrorIs(t, call(), store.ErrNoWorkshop, what)

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"net"
 	"net/http"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -350,6 +351,45 @@ func TestTheShelfGoesOutAndComesInAsCSV(t *testing.T) {
 	other.get("/api/lots?material=borax").gives(http.StatusOK, &lots)
 	require.Len(t, lots.Lots, 2)
 	assert.Equal(t, "3.00", lots.Lots[0].PricePerKg)
+
+	// what goes out comes in again without change: used-up lots, and cells that a
+	// spreadsheet would run
+	odd := "lot,material,supplier,amount,remaining,price,note\n=1+1,borax,@quay,1 kg,0 g,1.00,'-2\n-X,borax,Quay,2 kg,1.5 kg,2.00,\n"
+	third := h.founded("osier")
+	third.post("/api/shelf.csv", odd).gives(http.StatusOK, nil)
+	first := third.get("/api/shelf.csv").gives(http.StatusOK, nil)
+	assert.Contains(t, string(first.body), "'=1+1")
+	fourth := h.founded("sedge")
+	fourth.post("/api/shelf.csv", string(first.body)).gives(http.StatusOK, &taken)
+	assert.Equal(t, 2, taken.Taken)
+	assert.Equal(t, string(first.body), string(fourth.get("/api/shelf.csv").gives(http.StatusOK, nil).body))
+
+	// a code that stands twice in one file, in any case of letters; one that is too
+	// long; a file as old spreadsheets write it
+	twice := "lot,material,amount\nT1,borax,1 kg\nt1,borax,1 kg\n" + strings.Repeat("L", 61) + ",borax,1 kg\n"
+	p = fourth.post("/api/shelf.csv", twice).refuses(422, "bad-rows")
+	require.Len(t, p.Problems, 2)
+	assert.Equal(t, []any{3, "taken", 4, "too-long"}, []any{p.Problems[0].Row, p.Problems[0].Code, p.Problems[1].Row, p.Problems[1].Code})
+	fourth.post("/api/shelf.csv", "lot,material,amount,supplier\nU1,borax,1 kg,M\xfchle\n").gives(http.StatusOK, nil)
+	fourth.get("/api/lots?material=borax").gives(http.StatusOK, &lots)
+	assert.True(t, slices.ContainsFunc(lots.Lots, func(l api.Lot) bool { return l.Supplier == "Mühle" }))
+}
+
+// Twenty thousand rows, the most that a file has.
+func BenchmarkImport20000Rows(b *testing.B) {
+	h := open(b)
+	var file strings.Builder
+	file.WriteString("lot,material,supplier,amount,price\n")
+	for i := range 20_000 {
+		fmt.Fprintf(&file, "L%d,%s,Quayside,5 kg,11.40\n", i, [...]string{"washing soda", "borax", "citric acid"}[i%3])
+	}
+	n := 0
+	for b.Loop() {
+		n++
+		c := h.founded(fmt.Sprintf("owner%d", n))
+		c.http.Timeout = time.Minute
+		c.post("/api/shelf.csv", file.String()).gives(http.StatusOK, nil)
+	}
 }
 
 func TestAWeighedCupClosesTheRange(t *testing.T) {

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"github.com/google/uuid"
 	"github.com/oapi-codegen/runtime/types"
@@ -81,42 +82,63 @@ func (s *Service) TakeDelivery(ctx context.Context, in api.DeliveryLine) (*api.L
 	return &out, err
 }
 
-// AddLot takes in one lot, for the demo and for imports.
+// addLot takes in one lot.
 func (s *Service) addLot(tx *store.Tx, a Actor, row exchange.ShelfRow) (*store.Lot, error) {
+	l, err := s.newLot(row, func(material, code string) (bool, error) {
+		same, err := tx.LotsByCode(code)
+		return slices.ContainsFunc(same, func(o store.Lot) bool { return o.Material == material }), err
+	})
+	if err != nil {
+		return nil, err
+	}
+	return l, said(tx.AddLots([]store.Lot{*l}, a.Person, s.now()), "lot")
+}
+
+// The longest that a lot's words may be, in letters.
+const (
+	maxLotCode = 60
+	maxLotText = 500
+)
+
+// newLot is a lot as a row has it. One without a code gets one of its day. taken
+// says whether a material has a lot of a code already: it would break the
+// transaction.
+func (s *Service) newLot(row exchange.ShelfRow, taken func(material, code string) (bool, error)) (*store.Lot, error) {
+	for field, text := range map[string]string{"supplier": row.Supplier, "note": row.Note} {
+		if utf8.RuneCountInString(text) > maxLotText {
+			return nil, api.NewProblem(http.StatusUnprocessableEntity, "too-long", "At most %d letters fit here.", maxLotText).At(field)
+		}
+	}
+	if utf8.RuneCountInString(row.LotCode) > maxLotCode {
+		return nil, api.NewProblem(http.StatusUnprocessableEntity, "too-long", "A code has at most %d letters.", maxLotCode).At("lot")
+	}
 	if row.Received.IsZero() {
 		row.Received = s.today()
 	}
 	l := &store.Lot{ID: store.NewID(), Code: row.LotCode, Material: row.Material.ID, Supplier: row.Supplier,
-		OriginalG: row.OriginalG, RemainingG: row.OriginalG, Landed: row.Price.Round(2), Received: row.Received, Note: row.Note}
+		OriginalG: row.OriginalG, RemainingG: row.RemainingG, Landed: row.Price.Round(2), Received: row.Received, Note: row.Note}
+	if row.OriginalG-row.RemainingG <= costing.MassTolerance {
+		l.RemainingG = l.OriginalG
+	}
 	if !row.BestBefore.IsZero() {
 		l.BestBefore = &row.BestBefore
 	}
 	if l.Code == "" {
 		l.Code = "D" + row.Received.Format("060102")
-		taken, err := tx.LotsByCode(l.Code)
+		again, err := taken(l.Material, l.Code)
 		if err != nil {
 			return nil, err
 		}
-		if slices.ContainsFunc(taken, func(o store.Lot) bool { return o.Material == l.Material }) {
-			l.Code += "-" + strings.ToUpper(l.ID.String()[len(l.ID.String())-4:])
+		if id := l.ID.String(); again {
+			l.Code += "-" + strings.ToUpper(id[len(id)-6:])
 		}
 	}
-	// a lot of the same code breaks the transaction, so look first
-	same, err := tx.LotsByCode(l.Code)
+	again, err := taken(l.Material, l.Code)
 	if err != nil {
 		return nil, err
 	}
-	if slices.ContainsFunc(same, func(o store.Lot) bool { return o.Material == l.Material }) {
+	if again {
 		return nil, api.NewProblem(http.StatusConflict, "taken", "%s has a lot %s already: give this one another code.", row.Material.Name, l.Code).At("lot")
-	}
-	if err := tx.AddLot(l, a.Person, s.now()); err != nil {
-		return nil, said(err, "lot")
-	}
-	if gone := row.OriginalG - row.RemainingG; gone > costing.MassTolerance {
-		if err := tx.Move(&store.Movement{LotID: l.ID, Kind: "corrected", Grams: -gone, Reason: "used before it was taken in", PersonID: a.Person, At: s.now()}); err != nil {
-			return nil, err
-		}
-		l.RemainingG -= gone
 	}
 	return l, nil
 }

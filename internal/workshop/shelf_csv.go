@@ -8,13 +8,14 @@ import (
 	"fmt"
 	"io"
 	"slices"
+	"strings"
 
 	"keencrock/api"
 	"keencrock/internal/exchange"
 	"keencrock/internal/store"
 )
 
-// ExportShelf writes every lot with something left as CSV.
+// ExportShelf writes every lot there ever was as CSV, the used-up ones too.
 func (s *Service) ExportShelf(ctx context.Context) (io.Reader, error) {
 	if _, err := may(ctx, Viewer); err != nil {
 		return nil, err
@@ -24,7 +25,7 @@ func (s *Service) ExportShelf(ctx context.Context) (io.Reader, error) {
 	if err != nil {
 		return nil, err
 	}
-	rows, err := tx.Stock()
+	rows, err := tx.AllLots()
 	if err != nil {
 		return nil, err
 	}
@@ -54,30 +55,61 @@ func (s *Service) ImportShelf(ctx context.Context, r io.Reader, takeGood bool) (
 		if err != nil {
 			return err
 		}
-		good, bad, err := exchange.ReadShelf(data, set.lib, set.measures, set.workshop.Currency)
+		good, bad, err := exchange.ReadShelf(ctx, data, set.lib, set.measures, set.workshop.Currency)
 		if err != nil {
 			return err
 		}
-		for _, row := range good {
-			if _, err := s.addLot(tx, a, row); err != nil {
-				var p *api.Problem
-				if !errors.As(err, &p) {
-					return err
-				}
-				p.Row = row.Row
-				bad = append(bad, *p)
-				continue
-			}
-			result.Taken++
+		lots, taken, err := s.newLots(tx, good)
+		if err != nil {
+			return err
 		}
+		bad = append(bad, taken...)
 		slices.SortStableFunc(bad, func(a, b api.Problem) int { return cmp.Compare(a.Row, b.Row) })
 		if len(bad) > 0 && !takeGood {
 			return api.Refused("bad-rows", refusal(bad), bad)
 		}
-		result.Refused = append(result.Refused, bad...)
+		result.Taken, result.Refused = len(lots), append(result.Refused, bad...)
+		if len(lots) == 0 {
+			return nil
+		}
+		if err := tx.AddLots(lots, a.Person, s.now()); err != nil {
+			return said(err, "lot")
+		}
 		return tx.Announce("shelf", nil)
 	})
 	return result, err
+}
+
+// newLots are the lots of rows, and what is against a row: a code that the shelf,
+// or a row above, has already.
+func (s *Service) newLots(tx *store.Tx, rows []exchange.ShelfRow) (lots []store.Lot, bad []api.Problem, err error) {
+	codes, err := tx.LotCodes()
+	if err != nil {
+		return nil, nil, err
+	}
+	had := make(map[store.LotCode]bool, len(codes)+len(rows))
+	for _, c := range codes {
+		had[c] = true
+	}
+	taken := func(material, code string) (bool, error) {
+		return had[store.LotCode{Material: material, Code: strings.ToLower(code)}], nil
+	}
+	lots = make([]store.Lot, 0, len(rows))
+	for _, row := range rows {
+		l, err := s.newLot(row, taken)
+		var p *api.Problem
+		switch {
+		case errors.As(err, &p):
+			p.Row = row.Row
+			bad = append(bad, *p)
+		case err != nil:
+			return nil, nil, err
+		default:
+			had[store.LotCode{Material: l.Material, Code: strings.ToLower(l.Code)}] = true
+			lots = append(lots, *l)
+		}
+	}
+	return lots, bad, nil
 }
 
 func refusal(bad []api.Problem) string {
