@@ -1277,6 +1277,16 @@ type FormulaSummary struct {
 	Version   int    `json:"version"`
 }
 
+// FormulaVersion defines model for FormulaVersion.
+type FormulaVersion struct {
+	By   string    `json:"by"`
+	Kept time.Time `json:"kept"`
+
+	// Name the formula's at that version
+	Name    string `json:"name"`
+	Version int    `json:"version"`
+}
+
 // GoalBound defines model for GoalBound.
 type GoalBound struct {
 	Material string  `json:"material"`
@@ -1361,6 +1371,13 @@ type Jar struct {
 type JarMove struct {
 	Gone   bool   `json:"gone"`
 	GoneTo string `json:"gone_to,omitempty,omitzero"`
+}
+
+// JarsMove defines model for JarsMove.
+type JarsMove struct {
+	Gone   bool                 `json:"gone"`
+	GoneTo string               `json:"gone_to,omitempty,omitzero"`
+	Jars   []openapi_types.UUID `json:"jars"`
 }
 
 // Keeping defines model for Keeping.
@@ -1998,8 +2015,9 @@ type StoredFormula struct {
 	Changed time.Time `json:"changed"`
 
 	// File The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
-	File FormulaFile        `json:"file"`
-	Id   openapi_types.UUID `json:"id"`
+	File    FormulaFile        `json:"file"`
+	Id      openapi_types.UUID `json:"id"`
+	PutAway bool               `json:"put_away,omitempty,omitzero"`
 
 	// Questions how many are still asked; a formula with some is a draft
 	Questions int `json:"questions"`
@@ -2252,6 +2270,12 @@ type CompareFormulasParams struct {
 	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
 }
 
+// ListFormulasParams defines parameters for ListFormulas.
+type ListFormulasParams struct {
+	// PutAway those that were put away instead
+	PutAway bool `form:"put_away,omitempty" json:"put_away,omitempty,omitzero"`
+}
+
 // GetFormulaParams defines parameters for GetFormula.
 type GetFormulaParams struct {
 	Version int `form:"version,omitempty" json:"version,omitempty,omitzero"`
@@ -2367,6 +2391,9 @@ type PlanBatchJSONRequestBody = Target
 
 // FormulateToGoalJSONRequestBody defines body for FormulateToGoal for application/json ContentType.
 type FormulateToGoalJSONRequestBody = GoalQuestion
+
+// MoveJarsJSONRequestBody defines body for MoveJars for application/json ContentType.
+type MoveJarsJSONRequestBody = JarsMove
 
 // MoveJarJSONRequestBody defines body for MoveJar for application/json ContentType.
 type MoveJarJSONRequestBody = JarMove

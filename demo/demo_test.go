@@ -54,7 +54,7 @@ func TestTheDemoIsWholeOnAnyDay(t *testing.T) {
 		lots, err := service.Lots(ctx, workshop.LotQuery{WithEmpty: true, Limit: 200})
 		require.NoError(t, err)
 		assert.GreaterOrEqual(t, len(lots.Lots), 60)
-		formulas, err := service.Formulas(ctx)
+		formulas, err := service.Formulas(ctx, false)
 		require.NoError(t, err)
 		assert.GreaterOrEqual(t, len(formulas), 12)
 		kinds := map[string]bool{}

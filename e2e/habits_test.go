@@ -151,3 +151,53 @@ func TestBadInputIsAnsweredInPlace(t *testing.T) {
 	b.goTo("/nowhere/at/all")
 	b.see("A delivery, in one line") // unknown addresses lead to the shelf
 }
+
+// Nothing that was written is lost: an older version is looked at and kept again,
+// a copy is a formula of its own, what was put away is brought back.
+func TestVersionsCopiesAndWhatWasPutAway(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.openFormula("Towpath")
+	b.fill(`[name="say"]`, "1 cup salt")
+	b.press(kb.Enter)
+	b.click("Keep as version 2")
+	b.see("version 2")
+	b.click("Older versions")
+	b.click("look at it")
+	b.until("the version as it was", "!document.querySelector('.written').innerText.includes('288 g')")
+	b.see("changed since version 2")
+	b.click("Keep as version 3")
+	b.see("version 3")
+
+	b.click("copy")
+	b.until("a formula of its own", "document.querySelector('input.name').value === 'Towpath, another'")
+	b.click("put away")
+	b.see("Put away: 1")
+	b.click("Put away: 1")
+	b.click("Towpath, another")
+	b.see("It was put away")
+	b.click("Bring it back")
+	b.until("it to be back", "!document.body.innerText.includes('It was put away')")
+	b.goTo("/crock")
+	b.see("Towpath, another")
+}
+
+// Several jars go in one act, and how they were made can be read.
+func TestSeveralJarsGoAndTheirLogIsRead(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/bench")
+	b.see("Before")
+	b.click("more")
+	b.until("earlier ones", "document.querySelectorAll('.earlier tr').length > 25")
+	b.goTo("/pantry")
+	b.see("of 6 jars")
+	b.script("open the newest", "document.querySelector('.lot-row').click()")
+	b.fill(`input[name="gone-count"]`, "3")
+	b.fill(`input[name="gone-to"]`, "Harbour fair")
+	b.click("They go")
+	b.until("three to be gone", "[...document.querySelectorAll('.jars tr')].filter(r => r.innerText.includes('Harbour fair')).length === 3")
+	b.click("How it was made, with its log")
+	b.see("finished.")
+	b.see("begun")
+}

@@ -5,6 +5,7 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
+	"gorm.io/gorm/clause"
 )
 
 // Batch is one making of a formula version.
@@ -191,10 +192,15 @@ func (t *Tx) Jars(batches ...uuid.UUID) (map[uuid.UUID][]Jar, error) {
 	return of, err
 }
 
-// Jar returns one jar.
-func (t *Tx) Jar(id uuid.UUID) (*Jar, error) {
-	var j Jar
-	return &j, one(t.db.Where("id = ?", id).Take(&j).Error)
+// LockJars returns jars, in the order of their numbers, locked against other
+// writers until the transaction ends; ErrNotFound when one of them is not there.
+func (t *Tx) LockJars(ids []uuid.UUID) ([]Jar, error) {
+	var jars []Jar
+	err := t.db.Clauses(clause.Locking{Strength: "UPDATE"}).Where("id in ?", ids).Order("batch_id, number").Find(&jars).Error
+	if err == nil && len(jars) != len(ids) {
+		err = ErrNotFound
+	}
+	return jars, err
 }
 
 // SaveJarPlace keeps where a jar is.

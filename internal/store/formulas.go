@@ -30,14 +30,29 @@ type FormulaVersion struct {
 	PersonID   uuid.UUID
 	At         time.Time
 	Person     string `gorm:"->;-:migration"`
+	Name       string `gorm:"->;-:migration"` // of the formula then; in lists only
 }
 
-// Formulas lists what is not hidden, by name.
-func (t *Tx) Formulas() ([]Formula, error) {
+// Formulas lists what is not hidden, or what is, by name.
+func (t *Tx) Formulas(hidden bool) ([]Formula, error) {
 	var formulas []Formula
+	which := "hidden_at is null"
+	if hidden {
+		which = "hidden_at is not null"
+	}
 	return formulas, t.db.Model(&Formula{}).
 		Select("formulas.*, (select max(b.finished_at) from batches b where b.formula_id = formulas.id and b.state = 'finished') as last_made").
-		Where("hidden_at is null").Order("name").Find(&formulas).Error
+		Where(which).Order("name").Find(&formulas).Error
+}
+
+// FormulaVersions lists the versions of a formula, newest first, without what is
+// in them.
+func (t *Tx) FormulaVersions(id uuid.UUID) ([]FormulaVersion, error) {
+	var versions []FormulaVersion
+	return versions, t.db.Model(&FormulaVersion{}).
+		Select("formula_versions.version, formula_versions.at, formula_versions.file ->> 'name' as name, p.name as person").
+		Joins("join people p on p.id = formula_versions.person_id").
+		Where("formula_id = ?", id).Order("version desc").Find(&versions).Error
 }
 
 // Formula returns the head of a formula, hidden or not.
@@ -60,7 +75,7 @@ func (t *Tx) AddFormula(f *Formula, v *FormulaVersion) error {
 	if err := t.db.Omit("LastMade").Create(f).Error; err != nil {
 		return err
 	}
-	return t.db.Omit("Person").Create(v).Error
+	return t.db.Omit("Person", "Name").Create(v).Error
 }
 
 // AddFormulaVersion makes v the newest version; ErrStale unless the formula
@@ -74,12 +89,13 @@ func (t *Tx) AddFormulaVersion(f *Formula, v *FormulaVersion) error {
 	if result.RowsAffected == 0 {
 		return ErrStale
 	}
-	return t.db.Omit("Person").Create(v).Error
+	return t.db.Omit("Person", "Name").Create(v).Error
 }
 
-// HideFormula takes a formula out of lists; its batches keep it.
-func (t *Tx) HideFormula(id uuid.UUID, at time.Time) error {
-	result := t.db.Model(&Formula{}).Where("id = ? and hidden_at is null", id).Update("hidden_at", at)
+// HideFormula takes a formula out of lists, or puts it back where hidden is nil;
+// its batches keep it. ErrNotFound when it is so already.
+func (t *Tx) HideFormula(id uuid.UUID, hidden *time.Time) error {
+	result := t.db.Model(&Formula{}).Where("id = ? and (hidden_at is null) = ?", id, hidden != nil).Update("hidden_at", hidden)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return ErrNotFound
 	}

@@ -124,7 +124,8 @@ func bodies(w world) map[string]any {
 		"noteBatch":       api.BatchNote{Text: "theirs"},
 		"measureBatch":    api.MeasuredPh{Ph: 9, With: api.Strip},
 		"finishBatch":     api.Finish{Jars: 1}, "abandonBatch": api.Abandon{Reason: "theirs"},
-		"moveJar": api.JarMove{Gone: true}, "touchScale": api.ScaleTouch{PutG: 1},
+		"moveJars": api.JarsMove{Jars: []uuid.UUID{w.jar.Id}, Gone: true},
+		"moveJar":  api.JarMove{Gone: true}, "touchScale": api.ScaleTouch{PutG: 1},
 	}
 }
 
@@ -195,6 +196,7 @@ func TestAnotherWorkshopsRowsAreOutOfReach(t *testing.T) {
 	assert.Greater(t, withID, 60)
 	// ids inside bodies reach no further
 	mine.post("/api/batches", api.NewBatch{Formula: w.formula.Id, Target: api.Target{Factor: 1}}).refuses(http.StatusNotFound, "not-found")
+	mine.post("/api/jars/moves", api.JarsMove{Jars: []uuid.UUID{own.jar.Id, w.jar.Id}, Gone: true}).refuses(http.StatusNotFound, "not-found")
 	mine.put("/api/materials/own-secretmark-clay", body["putMaterial"]).refuses(http.StatusNotFound, "not-found")
 	for _, lot := range []string{w.lot.Id.String(), "SECRETMARK"} {
 		mine.post(fmt.Sprintf("/api/batches/%s/weighings", own.open.Id), api.Weighing{Line: 0, Lot: lot, Grams: 1}).refuses(http.StatusUnprocessableEntity, "unknown-lot")
@@ -214,7 +216,7 @@ func (h *house) everything(c *client) string {
 
 func TestTheStoreCannotBeCalledWithoutAWorkshop(t *testing.T) {
 	h := open(t)
-	_, err := h.store().Read(context.Background()).Formulas()
+	_, err := h.store().Read(context.Background()).Formulas(false)
 	assert.ErrorContains(t, err, "without a workshop")
 }
 

@@ -214,8 +214,8 @@ func (h *handlers) FormulateToGoal(ctx context.Context, r contract.FormulateToGo
 	return contract.FormulateToGoal200JSONResponse(p), err
 }
 
-func (h *handlers) ListFormulas(ctx context.Context, _ contract.ListFormulasRequestObject) (contract.ListFormulasResponseObject, error) {
-	all, err := h.service.Formulas(ctx)
+func (h *handlers) ListFormulas(ctx context.Context, r contract.ListFormulasRequestObject) (contract.ListFormulasResponseObject, error) {
+	all, err := h.service.Formulas(ctx, r.Params.PutAway)
 	return contract.ListFormulas200JSONResponse(all), err
 }
 
@@ -236,6 +236,15 @@ func (h *handlers) PutFormula(ctx context.Context, r contract.PutFormulaRequestO
 
 func (h *handlers) HideFormula(ctx context.Context, r contract.HideFormulaRequestObject) (contract.HideFormulaResponseObject, error) {
 	return contract.HideFormula204Response{}, h.service.HideFormula(ctx, r.Id)
+}
+
+func (h *handlers) BringFormulaBack(ctx context.Context, r contract.BringFormulaBackRequestObject) (contract.BringFormulaBackResponseObject, error) {
+	return contract.BringFormulaBack204Response{}, h.service.BringFormulaBack(ctx, r.Id)
+}
+
+func (h *handlers) ListVersions(ctx context.Context, r contract.ListVersionsRequestObject) (contract.ListVersionsResponseObject, error) {
+	all, err := h.service.Versions(ctx, r.Id)
+	return contract.ListVersions200JSONResponse(all), err
 }
 
 func (h *handlers) ExportFormula(ctx context.Context, r contract.ExportFormulaRequestObject) (contract.ExportFormulaResponseObject, error) {
@@ -308,6 +317,11 @@ func (h *handlers) TouchScale(ctx context.Context, r contract.TouchScaleRequestO
 func (h *handlers) GetPantry(ctx context.Context, r contract.GetPantryRequestObject) (contract.GetPantryResponseObject, error) {
 	lots, err := h.service.Pantry(ctx, r.Params.All)
 	return contract.GetPantry200JSONResponse(lots), err
+}
+
+func (h *handlers) MoveJars(ctx context.Context, r contract.MoveJarsRequestObject) (contract.MoveJarsResponseObject, error) {
+	jars, err := h.service.MoveJars(ctx, *r.Body)
+	return contract.MoveJars200JSONResponse(jars), err
 }
 
 func (h *handlers) MoveJar(ctx context.Context, r contract.MoveJarRequestObject) (contract.MoveJarResponseObject, error) {

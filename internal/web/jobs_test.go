@@ -375,6 +375,65 @@ func TestTheShelfGoesOutAndComesInAsCSV(t *testing.T) {
 	assert.True(t, slices.ContainsFunc(lots.Lots, func(l api.Lot) bool { return l.Supplier == "Mühle" }))
 }
 
+// A formula that was put away is brought back as it was; any version of it can be
+// read, with who kept it.
+func TestAFormulaIsPutAwayAndBroughtBack(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	f := c.keep("Towpath", "1 cup of borax")
+	edited := formulaFile("Towpath Bright", "2 cups of borax")
+	c.put("/api/formulas/"+f.Id.String(), api.FormulaEdit{BaseVersion: 1, File: edited}).gives(http.StatusOK, nil)
+	var versions []api.FormulaVersion
+	c.get("/api/formulas/"+f.Id.String()+"/versions").gives(http.StatusOK, &versions)
+	require.Len(t, versions, 2)
+	assert.Equal(t, []string{"Towpath Bright", "Towpath", "marl"}, []string{versions[0].Name, versions[1].Name, versions[1].By})
+	c.get("/api/formulas/"+f.Id.String()+"?version=1").gives(http.StatusOK, &f)
+	assert.Equal(t, "1 cup", f.File.Lines[0].Amount)
+
+	var list []api.FormulaSummary
+	c.call("DELETE", "/api/formulas/"+f.Id.String(), nil).gives(http.StatusNoContent, nil)
+	c.get("/api/formulas").gives(http.StatusOK, &list)
+	assert.Empty(t, list)
+	c.get("/api/formulas?put_away=true").gives(http.StatusOK, &list)
+	require.Len(t, list, 1)
+	c.get("/api/formulas/"+f.Id.String()).gives(http.StatusOK, &f)
+	assert.True(t, f.PutAway)
+	c.post("/api/formulas/"+f.Id.String()+"/bring-back", nil).gives(http.StatusNoContent, nil)
+	c.post("/api/formulas/"+f.Id.String()+"/bring-back", nil).refuses(http.StatusNotFound, "not-found")
+	c.get("/api/formulas").gives(http.StatusOK, &list)
+	assert.Len(t, list, 1)
+}
+
+// Several jars go in one act: all of them, or none where one is gone already.
+func TestSeveralJarsGoInOneAct(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	c.take("5 kg borax 15.00 from Quayside, lot B1")
+	b := c.weigh(c.begin(c.keep("Plain", "300 g of borax"), api.Target{Factor: 1}), 0, "B1", 300)
+	c.post("/api/batches/"+b.Id.String()+"/finish", api.Finish{Jars: 4}).gives(http.StatusOK, nil)
+	var pantry []api.PantryLot
+	left := func() int {
+		c.get("/api/pantry?all=true").gives(http.StatusOK, &pantry)
+		return pantry[0].Left
+	}
+	require.Equal(t, 4, left())
+	var ids []uuid.UUID
+	for _, j := range pantry[0].JarList {
+		ids = append(ids, j.Id)
+	}
+	var moved []api.Jar
+	c.post("/api/jars/moves", api.JarsMove{Jars: ids[:3], Gone: true, GoneTo: "Saturday stall"}).gives(http.StatusOK, &moved)
+	require.Len(t, moved, 3)
+	assert.Equal(t, "Saturday stall", moved[2].GoneTo)
+	assert.Equal(t, 1, left())
+	p := c.post("/api/jars/moves", api.JarsMove{Jars: ids[2:], Gone: true, GoneTo: "Ada"}).refuses(http.StatusConflict, "moved-already")
+	assert.Contains(t, p.Detail, "gone already, to Saturday stall")
+	assert.Equal(t, 1, left(), "nothing was moved")
+	c.post("/api/jars/moves", api.JarsMove{Jars: ids[:2]}).gives(http.StatusOK, nil)
+	assert.Equal(t, 3, left())
+	c.post("/api/jars/moves", api.JarsMove{Jars: []uuid.UUID{ids[0], ids[0]}}).refuses(http.StatusUnprocessableEntity, "bad-field")
+}
+
 // Twenty thousand rows, the most that a file has.
 func BenchmarkImport20000Rows(b *testing.B) {
 	h := open(b)

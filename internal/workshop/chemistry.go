@@ -147,7 +147,7 @@ func (s *Service) Map(ctx context.Context, q api.WhatIf, in InWater) (*api.Readi
 // to the same whole.
 func (s *Service) schools(w *wetted, q api.WhatIf) ([]api.MapPoint, error) {
 	points := []api.MapPoint{}
-	rows, err := w.tx.Formulas()
+	rows, err := w.tx.Formulas(false)
 	if err != nil {
 		return nil, err
 	}

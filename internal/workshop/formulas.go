@@ -6,6 +6,7 @@ import (
 	"errors"
 	"net/http"
 	"slices"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -131,12 +132,12 @@ func materialsOf(file *api.FormulaFile, lib *material.Library) []string {
 	return ids
 }
 
-// Formulas lists the formulas by name.
-func (s *Service) Formulas(ctx context.Context) ([]api.FormulaSummary, error) {
+// Formulas lists the formulas by name, or those that were put away.
+func (s *Service) Formulas(ctx context.Context, putAway bool) ([]api.FormulaSummary, error) {
 	if _, err := may(ctx, Viewer); err != nil {
 		return nil, err
 	}
-	rows, err := s.store.Read(ctx).Formulas()
+	rows, err := s.store.Read(ctx).Formulas(putAway)
 	out := make([]api.FormulaSummary, len(rows))
 	for i, f := range rows {
 		out[i] = api.FormulaSummary{Id: f.ID, Name: f.Name, Kind: f.Kind, KindName: formula.Kind(f.Kind).Info().Name, School: f.School,
@@ -165,7 +166,7 @@ func storedFormula(tx *store.Tx, id uuid.UUID, version int) (*api.StoredFormula,
 	if err != nil {
 		return nil, said(err, "version of the formula")
 	}
-	out := &api.StoredFormula{Id: id, Version: version, Versions: f.Version, Changed: v.At, By: v.Person, Questions: f.Questions}
+	out := &api.StoredFormula{Id: id, Version: version, Versions: f.Version, Changed: v.At, By: v.Person, Questions: f.Questions, PutAway: f.HiddenAt != nil}
 	return out, json.Unmarshal(v.File, &out.File)
 }
 
@@ -256,13 +257,40 @@ func (s *Service) soundVersion(tx *store.Tx, a Actor, file *api.FormulaFile) (*s
 		&store.FormulaVersion{File: content, PersonID: a.Person, At: now}, nil
 }
 
+// Versions lists the versions of a formula, newest first.
+func (s *Service) Versions(ctx context.Context, id uuid.UUID) ([]api.FormulaVersion, error) {
+	if _, err := may(ctx, Viewer); err != nil {
+		return nil, err
+	}
+	tx := s.store.Read(ctx)
+	if _, err := tx.Formula(id); err != nil {
+		return nil, said(err, "formula")
+	}
+	rows, err := tx.FormulaVersions(id)
+	out := make([]api.FormulaVersion, len(rows))
+	for i, v := range rows {
+		out[i] = api.FormulaVersion{Version: v.Version, Name: v.Name, By: v.Person, Kept: v.At}
+	}
+	return out, err
+}
+
 // HideFormula takes a formula out of the lists; its batches keep it.
 func (s *Service) HideFormula(ctx context.Context, id uuid.UUID) error {
+	now := s.now()
+	return s.hide(ctx, id, &now)
+}
+
+// BringFormulaBack puts a formula that was hidden into the lists again.
+func (s *Service) BringFormulaBack(ctx context.Context, id uuid.UUID) error {
+	return s.hide(ctx, id, nil)
+}
+
+func (s *Service) hide(ctx context.Context, id uuid.UUID, at *time.Time) error {
 	if _, err := may(ctx, Maker); err != nil {
 		return err
 	}
 	return s.store.Tx(ctx, func(tx *store.Tx) error {
-		if err := tx.HideFormula(id, s.now()); err != nil {
+		if err := tx.HideFormula(id, at); err != nil {
 			return said(err, "formula")
 		}
 		return tx.Announce("formulas", id)

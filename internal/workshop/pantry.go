@@ -1,8 +1,10 @@
 package workshop
 
 import (
+	"cmp"
 	"context"
 	"fmt"
+	"net/http"
 	"slices"
 	"strings"
 
@@ -83,33 +85,66 @@ func (s *Service) pantryLot(b *store.Batch, jars []store.Jar, currency string) a
 	return out
 }
 
-// MoveJar says where a jar went, or that it came back.
+// MoveJar says where a jar went, or that it came back; again is taken too.
 func (s *Service) MoveJar(ctx context.Context, id uuid.UUID, in api.JarMove) (*api.Jar, error) {
+	jars, err := s.moveJars(ctx, []uuid.UUID{id}, in, true)
+	if err != nil {
+		return nil, err
+	}
+	return &jars[0], nil
+}
+
+// MoveJars moves several jars in one act: all of them, or none where one is not
+// where it would have to be.
+func (s *Service) MoveJars(ctx context.Context, in api.JarsMove) ([]api.Jar, error) {
+	return s.moveJars(ctx, in.Jars, api.JarMove{Gone: in.Gone, GoneTo: in.GoneTo}, false)
+}
+
+func (s *Service) moveJars(ctx context.Context, ids []uuid.UUID, in api.JarMove, again bool) ([]api.Jar, error) {
 	if _, err := may(ctx, Maker); err != nil {
 		return nil, err
 	}
-	var out api.Jar
+	out := make([]api.Jar, 0, len(ids))
 	err := s.store.Tx(ctx, func(tx *store.Tx) error {
-		j, err := tx.Jar(id)
+		jars, err := tx.LockJars(ids)
 		if err != nil {
 			return said(err, "jar")
 		}
-		j.GoneOn, j.GoneTo = nil, ""
-		if in.Gone {
-			today := s.today()
-			j.GoneOn, j.GoneTo = &today, strings.TrimSpace(in.GoneTo)
+		batches := map[uuid.UUID]*store.Batch{}
+		for i := range jars {
+			j := &jars[i]
+			b := batches[j.BatchID]
+			if b == nil {
+				if b, err = tx.Batch(j.BatchID); err != nil {
+					return err
+				}
+				batches[j.BatchID] = b
+			}
+			if gone := j.GoneOn != nil; gone == in.Gone && !again {
+				where := "here already"
+				if gone {
+					where = "gone already, to " + cmp.Or(j.GoneTo, "nobody said where")
+				}
+				return api.NewProblem(http.StatusConflict, "moved-already", "Jar %s is %s. Nothing was moved.", jarOf(b.Code, j).Code, where).At("jars")
+			}
+			j.GoneOn, j.GoneTo = nil, ""
+			if in.Gone {
+				today := s.today()
+				j.GoneOn, j.GoneTo = &today, strings.TrimSpace(in.GoneTo)
+			}
+			if err := tx.SaveJarPlace(j); err != nil {
+				return err
+			}
+			out = append(out, jarOf(b.Code, j))
 		}
-		if err := tx.SaveJarPlace(j); err != nil {
-			return err
+		for id := range batches {
+			if err := tx.Announce("pantry", id); err != nil {
+				return err
+			}
 		}
-		b, err := tx.Batch(j.BatchID)
-		if err != nil {
-			return err
-		}
-		out = jarOf(b.Code, j)
-		return tx.Announce("pantry", b.ID)
+		return nil
 	})
-	return &out, err
+	return out, err
 }
 
 // TraceBatch takes the jars of a batch back to each bag.

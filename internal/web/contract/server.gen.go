@@ -62,7 +62,7 @@ type ServerInterface interface {
 	ReadDelivery(c fiber.Ctx) error
 
 	// (GET /api/formulas)
-	ListFormulas(c fiber.Ctx) error
+	ListFormulas(c fiber.Ctx, params ListFormulasParams) error
 	// AddFormula Keep a new formula; a formula file can be posted as it is
 	// (POST /api/formulas)
 	AddFormula(c fiber.Ctx) error
@@ -75,18 +75,27 @@ type ServerInterface interface {
 	// PutFormula Keep a new version; 409 with both when someone else kept one meanwhile
 	// (PUT /api/formulas/{id})
 	PutFormula(c fiber.Ctx, id Id) error
+	// BringFormulaBack Bring back a formula that was put away
+	// (POST /api/formulas/{id}/bring-back)
+	BringFormulaBack(c fiber.Ctx, id Id) error
 
 	// (GET /api/formulas/{id}/file)
 	ExportFormula(c fiber.Ctx, id Id) error
 	// PlanBatch Size a batch and say which lots it would take; nothing is stored
 	// (POST /api/formulas/{id}/plan)
 	PlanBatch(c fiber.Ctx, id Id) error
+	// ListVersions Who kept which version when, newest first
+	// (GET /api/formulas/{id}/versions)
+	ListVersions(c fiber.Ctx, id Id) error
 	// FormulateToGoal A formula for wanted readings, or which wishes contradict each other; nothing is stored
 	// (POST /api/goals)
 	FormulateToGoal(c fiber.Ctx, params FormulateToGoalParams) error
 	// GetHealth Whether the server and its database answer
 	// (GET /api/health)
 	GetHealth(c fiber.Ctx) error
+	// MoveJars Say where several jars went, or that they came back; all of them or none
+	// (POST /api/jars/moves)
+	MoveJars(c fiber.Ctx) error
 	// MoveJar Say where a jar went, or that it came back
 	// (PATCH /api/jars/{id})
 	MoveJar(c fiber.Ctx, id Id) error
@@ -633,8 +642,27 @@ func (siw *ServerInterfaceWrapper) ReadDelivery(c fiber.Ctx) error {
 // ListFormulas operation middleware
 func (siw *ServerInterfaceWrapper) ListFormulas(c fiber.Ctx) error {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListFormulasParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "put_away" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "put_away", query, &params.PutAway, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter put_away: %w", err).Error())
+	}
+
 	handler := func(c fiber.Ctx) error {
-		return siw.Handler.ListFormulas(c)
+		return siw.Handler.ListFormulas(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -769,6 +797,35 @@ func (siw *ServerInterfaceWrapper) PutFormula(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// BringFormulaBack operation middleware
+func (siw *ServerInterfaceWrapper) BringFormulaBack(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.BringFormulaBack(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // ExportFormula operation middleware
 func (siw *ServerInterfaceWrapper) ExportFormula(c fiber.Ctx) error {
 
@@ -814,6 +871,35 @@ func (siw *ServerInterfaceWrapper) PlanBatch(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.PlanBatch(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListVersions operation middleware
+func (siw *ServerInterfaceWrapper) ListVersions(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListVersions(c, id)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -876,6 +962,24 @@ func (siw *ServerInterfaceWrapper) GetHealth(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.GetHealth(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// MoveJars operation middleware
+func (siw *ServerInterfaceWrapper) MoveJars(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.MoveJars(c)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1786,6 +1890,10 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Put(options.BaseURL+"/api/formulas/:id", wrapper.PutFormula)
 
+	router.Get(options.BaseURL+"/api/formulas/:id/versions", wrapper.ListVersions)
+
+	router.Post(options.BaseURL+"/api/formulas/:id/bring-back", wrapper.BringFormulaBack)
+
 	router.Get(options.BaseURL+"/api/formulas/:id/file", wrapper.ExportFormula)
 
 	router.Post(options.BaseURL+"/api/formulas/:id/plan", wrapper.PlanBatch)
@@ -1811,6 +1919,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Get(options.BaseURL+"/api/batches/:id/trace", wrapper.TraceBatch)
 
 	router.Get(options.BaseURL+"/api/pantry", wrapper.GetPantry)
+
+	router.Post(options.BaseURL+"/api/jars/moves", wrapper.MoveJars)
 
 	router.Patch(options.BaseURL+"/api/jars/:id", wrapper.MoveJar)
 
@@ -2253,6 +2363,7 @@ func (response ReadDeliverydefaultApplicationProblemPlusJSONResponse) VisitReadD
 }
 
 type ListFormulasRequestObject struct {
+	Params ListFormulasParams
 }
 
 type ListFormulasResponseObject interface {
@@ -2397,6 +2508,34 @@ func (response PutFormuladefaultApplicationProblemPlusJSONResponse) VisitPutForm
 	return ctx.JSON(&response.Body)
 }
 
+type BringFormulaBackRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type BringFormulaBackResponseObject interface {
+	VisitBringFormulaBackResponse(ctx fiber.Ctx) error
+}
+
+type BringFormulaBack204Response struct {
+}
+
+func (response BringFormulaBack204Response) VisitBringFormulaBackResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type BringFormulaBackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BringFormulaBackdefaultApplicationProblemPlusJSONResponse) VisitBringFormulaBackResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type ExportFormulaRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -2456,6 +2595,35 @@ func (response PlanBatchdefaultApplicationProblemPlusJSONResponse) VisitPlanBatc
 	return ctx.JSON(&response.Body)
 }
 
+type ListVersionsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListVersionsResponseObject interface {
+	VisitListVersionsResponse(ctx fiber.Ctx) error
+}
+
+type ListVersions200JSONResponse []FormulaVersion
+
+func (response ListVersions200JSONResponse) VisitListVersionsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListVersionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListVersionsdefaultApplicationProblemPlusJSONResponse) VisitListVersionsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type FormulateToGoalRequestObject struct {
 	Params FormulateToGoalParams
 	Body   *FormulateToGoalJSONRequestBody
@@ -2508,6 +2676,35 @@ type GetHealthdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetHealthdefaultApplicationProblemPlusJSONResponse) VisitGetHealthResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type MoveJarsRequestObject struct {
+	Body *MoveJarsJSONRequestBody
+}
+
+type MoveJarsResponseObject interface {
+	VisitMoveJarsResponse(ctx fiber.Ctx) error
+}
+
+type MoveJars200JSONResponse []Jar
+
+func (response MoveJars200JSONResponse) VisitMoveJarsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type MoveJarsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MoveJarsdefaultApplicationProblemPlusJSONResponse) VisitMoveJarsResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -3479,18 +3676,27 @@ type StrictServerInterface interface {
 	// PutFormula Keep a new version; 409 with both when someone else kept one meanwhile
 	// (PUT /api/formulas/{id})
 	PutFormula(ctx context.Context, request PutFormulaRequestObject) (PutFormulaResponseObject, error)
+	// BringFormulaBack Bring back a formula that was put away
+	// (POST /api/formulas/{id}/bring-back)
+	BringFormulaBack(ctx context.Context, request BringFormulaBackRequestObject) (BringFormulaBackResponseObject, error)
 
 	// (GET /api/formulas/{id}/file)
 	ExportFormula(ctx context.Context, request ExportFormulaRequestObject) (ExportFormulaResponseObject, error)
 	// PlanBatch Size a batch and say which lots it would take; nothing is stored
 	// (POST /api/formulas/{id}/plan)
 	PlanBatch(ctx context.Context, request PlanBatchRequestObject) (PlanBatchResponseObject, error)
+	// ListVersions Who kept which version when, newest first
+	// (GET /api/formulas/{id}/versions)
+	ListVersions(ctx context.Context, request ListVersionsRequestObject) (ListVersionsResponseObject, error)
 	// FormulateToGoal A formula for wanted readings, or which wishes contradict each other; nothing is stored
 	// (POST /api/goals)
 	FormulateToGoal(ctx context.Context, request FormulateToGoalRequestObject) (FormulateToGoalResponseObject, error)
 	// GetHealth Whether the server and its database answer
 	// (GET /api/health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
+	// MoveJars Say where several jars went, or that they came back; all of them or none
+	// (POST /api/jars/moves)
+	MoveJars(ctx context.Context, request MoveJarsRequestObject) (MoveJarsResponseObject, error)
 	// MoveJar Say where a jar went, or that it came back
 	// (PATCH /api/jars/{id})
 	MoveJar(ctx context.Context, request MoveJarRequestObject) (MoveJarResponseObject, error)
@@ -4132,8 +4338,10 @@ func (sh *strictHandler) ReadDelivery(ctx fiber.Ctx) error {
 }
 
 // ListFormulas operation middleware
-func (sh *strictHandler) ListFormulas(ctx fiber.Ctx) error {
+func (sh *strictHandler) ListFormulas(ctx fiber.Ctx, params ListFormulasParams) error {
 	var request ListFormulasRequestObject
+
+	request.Params = params
 
 	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
 		return sh.ssi.ListFormulas(ctx.Context(), request.(ListFormulasRequestObject))
@@ -4291,6 +4499,33 @@ func (sh *strictHandler) PutFormula(ctx fiber.Ctx, id Id) error {
 	return nil
 }
 
+// BringFormulaBack operation middleware
+func (sh *strictHandler) BringFormulaBack(ctx fiber.Ctx, id Id) error {
+	var request BringFormulaBackRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.BringFormulaBack(ctx.Context(), request.(BringFormulaBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BringFormulaBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(BringFormulaBackResponseObject); ok {
+		if err := validResponse.VisitBringFormulaBackResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ExportFormula operation middleware
 func (sh *strictHandler) ExportFormula(ctx fiber.Ctx, id Id) error {
 	var request ExportFormulaRequestObject
@@ -4359,6 +4594,33 @@ func (sh *strictHandler) PlanBatch(ctx fiber.Ctx, id Id) error {
 	return nil
 }
 
+// ListVersions operation middleware
+func (sh *strictHandler) ListVersions(ctx fiber.Ctx, id Id) error {
+	var request ListVersionsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListVersions(ctx.Context(), request.(ListVersionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListVersions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListVersionsResponseObject); ok {
+		if err := validResponse.VisitListVersionsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // FormulateToGoal operation middleware
 func (sh *strictHandler) FormulateToGoal(ctx fiber.Ctx, params FormulateToGoalParams) error {
 	var request FormulateToGoalRequestObject
@@ -4417,6 +4679,45 @@ func (sh *strictHandler) GetHealth(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(GetHealthResponseObject); ok {
 		if err := validResponse.VisitGetHealthResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MoveJars operation middleware
+func (sh *strictHandler) MoveJars(ctx fiber.Ctx) error {
+	var request MoveJarsRequestObject
+
+	var body MoveJarsJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.MoveJars(ctx.Context(), request.(MoveJarsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MoveJars")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MoveJarsResponseObject); ok {
+		if err := validResponse.VisitMoveJarsResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -457,6 +457,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/formulas/{id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Who kept which version when, newest first */
+        get: operations["listVersions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formulas/{id}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring back a formula that was put away */
+        post: operations["bringFormulaBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/formulas/{id}/file": {
         parameters: {
             query?: never;
@@ -671,6 +709,23 @@ export interface paths {
         get: operations["getPantry"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jars/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say where several jars went, or that they came back; all of them or none */
+        post: operations["moveJars"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1200,6 +1255,7 @@ export interface components {
         StoredFormula: {
             /** Format: uuid */
             id: string;
+            put_away?: boolean;
             version: number;
             versions: number;
             file: components["schemas"]["FormulaFile"];
@@ -1212,6 +1268,14 @@ export interface components {
         FormulaEdit: {
             base_version: number;
             file: components["schemas"]["FormulaFile"];
+        };
+        FormulaVersion: {
+            version: number;
+            /** @description the formula's at that version */
+            name: string;
+            by: string;
+            /** Format: date-time */
+            kept: string;
         };
         FormulaSummary: {
             /** Format: uuid */
@@ -2041,6 +2105,11 @@ export interface components {
             gone_to?: string;
         };
         JarMove: {
+            gone: boolean;
+            gone_to?: string;
+        };
+        JarsMove: {
+            jars: string[];
             gone: boolean;
             gone_to?: string;
         };
@@ -2958,7 +3027,10 @@ export interface operations {
     };
     listFormulas: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description those that were put away instead */
+                put_away?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -3066,6 +3138,50 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Hidden */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listVersions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Versions */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormulaVersion"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    bringFormulaBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Brought back */
             204: {
                 headers: {
                     [name: string]: unknown;
@@ -3403,6 +3519,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PantryLot"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    moveJars: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JarsMove"];
+            };
+        };
+        responses: {
+            /** @description Jars */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Jar"][];
                 };
             };
             default: components["responses"]["Problem"];

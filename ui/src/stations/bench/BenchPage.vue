@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 import { useOpenBatches } from '../../api/queries'
 import { fromNow } from '../../words'
 import BenchWork from './BenchWork.vue'
+import EarlierBatches from './EarlierBatches.vue'
 
 const route = useRoute()
 const id = computed(() => String(route.params.id ?? ''))
@@ -29,6 +30,7 @@ const { data: open, isPending } = useOpenBatches()
         </RouterLink>
       </li>
     </ul>
+    <EarlierBatches />
   </div>
 </template>
 

@@ -15,6 +15,7 @@ import FormulaLines from './FormulaLines.vue'
 import Panels from './Panels.vue'
 import SayIt from './SayIt.vue'
 import Strata from './Strata.vue'
+import Versions from './Versions.vue'
 import { useDraft, type FormulaFile } from './useDraft'
 import UseFields from './UseFields.vue'
 import { useWater } from './useWater'
@@ -99,6 +100,10 @@ const save = useMutation({
     if (e instanceof ProblemError && e.problem.code === 'stale') conflict.value = e.problem
   },
 })
+const older = ref(false) // the older versions are open
+/** What a version holds; what it does not have is taken away. */
+const lookedAt = (f: FormulaFile) =>
+  Object.assign(Object.fromEntries(Object.keys(file.value).map((k) => [k, undefined])), f)
 const sent = shallowRef<FormulaFile>() // what was last tried to keep
 const saveTrouble = computed(() =>
   save.error.value && !conflict.value && sent.value === file.value ? sentence(save.error.value) : '',
@@ -119,6 +124,19 @@ const hide = useMutation({
     void client.invalidateQueries({ queryKey: ['formulas'] })
     void router.push('/crock')
   },
+})
+
+const copy = useMutation({
+  mutationFn: () =>
+    ask(api.POST('/api/formulas', { body: { ...file.value, name: `${file.value.name}, another` } })),
+  onSuccess: (s) => {
+    void client.invalidateQueries({ queryKey: ['formulas', 'list'] })
+    void router.push(`/crock/${s.id}`)
+  },
+})
+const bringBack = useMutation({
+  mutationFn: () => ask(api.POST('/api/formulas/{id}/bring-back', { params: { path: { id: props.id } } })),
+  onSuccess: () => client.invalidateQueries({ queryKey: ['formulas'] }),
 })
 
 function takeTheirs() {
@@ -204,9 +222,12 @@ useKeys(
             <a :href="`/api/formulas/${id}/file`" :download="`${file.name}.formula.json`" class="small">
               as file
             </a>
-            <button v-if="canMake" class="plain small do" type="button" @click="hide.mutate()">
-              put away
-            </button>
+            <template v-if="canMake">
+              <button class="plain small do" type="button" @click="copy.mutate()">copy</button>
+              <button v-if="!stored?.put_away" class="plain small do" type="button" @click="hide.mutate()">
+                put away
+              </button>
+            </template>
           </template>
         </div>
       </header>
@@ -247,6 +268,22 @@ useKeys(
           <template v-else>version {{ draft.base.value }}</template>
         </span>
       </footer>
+      <p v-if="stored?.put_away" class="watch" role="status">
+        It was put away: it stands in no list.
+        <button v-if="canMake" class="plain do" type="button" @click="bringBack.mutate()">
+          Bring it back
+        </button>
+      </p>
+      <p v-if="copy.error.value" class="bad" role="alert">{{ sentence(copy.error.value) }}</p>
+      <details v-if="!isNew && draft.base.value > 1" class="method" @toggle="older = !older">
+        <summary>Older versions</summary>
+        <Versions
+          v-if="older"
+          :id="id"
+          :shown="stored?.version ?? draft.base.value"
+          @look="(f) => draft.change('', (now) => Object.assign(now, lookedAt(f)))"
+        />
+      </details>
       <p v-if="saveTrouble" class="bad" role="alert">{{ saveTrouble }}</p>
       <p v-if="newer && !conflict" class="watch small">
         {{ stored?.by }} kept version {{ stored?.version }} meanwhile. Keeping yours will show both.

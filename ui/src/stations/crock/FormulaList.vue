@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button } from 'ant-design-vue'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
@@ -34,6 +34,15 @@ const take = useMutation({
     void client.invalidateQueries({ queryKey: ['formulas'] })
     void router.push(`/crock/${f.id}`)
   },
+})
+
+const { data: putAway } = useQuery({
+  queryKey: ['formulas', 'list', 'put away'],
+  queryFn: () => ask(api.GET('/api/formulas', { params: { query: { put_away: true } } })),
+})
+const bringBack = useMutation({
+  mutationFn: (id: string) => ask(api.POST('/api/formulas/{id}/bring-back', { params: { path: { id } } })),
+  onSuccess: () => client.invalidateQueries({ queryKey: ['formulas'] }),
 })
 
 function read(e: Event) {
@@ -85,6 +94,18 @@ useSingleKeys([{ keys: 'n', does: 'a new formula' }], { n: () => void router.pus
         </li>
       </ul>
     </section>
+    <details v-if="putAway?.length" class="away">
+      <summary>Put away: {{ putAway.length }}</summary>
+      <ul>
+        <li v-for="f in putAway" :key="f.id" class="small">
+          <RouterLink :to="`/crock/${f.id}`">{{ f.name }}</RouterLink>
+          <button v-if="canMake" type="button" class="plain do" @click="bringBack.mutate(f.id)">
+            bring it back
+          </button>
+        </li>
+      </ul>
+    </details>
+    <p v-if="bringBack.error.value" class="bad" role="alert">{{ sentence(bringBack.error.value) }}</p>
   </div>
 </template>
 
@@ -132,6 +153,26 @@ ul {
 
 .formula:hover {
   background: var(--slip-raised);
+}
+
+.away {
+  break-inside: avoid;
+}
+
+.away summary,
+.do {
+  color: var(--cobalt);
+  cursor: pointer;
+}
+
+.away li {
+  display: flex;
+  gap: 14px;
+  padding: 4px 0;
+}
+
+.do {
+  text-decoration: underline;
 }
 
 .draft {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { Button, Input } from 'ant-design-vue'
-import { ref } from 'vue'
+import { Button, Input, InputNumber } from 'ant-design-vue'
+import { computed, ref } from 'vue'
 
 import { api, ask, sentence, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
@@ -13,6 +13,8 @@ defineEmits<{ leave: [] }>()
 
 const client = useQueryClient()
 const to = ref('')
+const count = ref(1)
+const left = computed(() => props.goods.jar_list.filter((j) => !j.gone))
 
 const { data: trace } = useQuery({
   queryKey: ['pantry', 'trace', props.goods.batch],
@@ -23,6 +25,19 @@ const move = useMutation({
     ask(api.PATCH('/api/jars/{id}', { params: { path: { id: v.id } }, body: v.body })),
   onSuccess: () => void client.invalidateQueries({ queryKey: ['pantry'] }),
 })
+/** Several jars in one act, those of the lowest numbers. */
+const send = useMutation({
+  mutationFn: () =>
+    ask(
+      api.POST('/api/jars/moves', {
+        body: { jars: left.value.slice(0, count.value).map((j) => j.id), gone: true, gone_to: to.value },
+      }),
+    ),
+  onSuccess: () => {
+    count.value = 1
+    void client.invalidateQueries({ queryKey: ['pantry'] })
+  },
+})
 </script>
 
 <template>
@@ -30,6 +45,7 @@ const move = useMutation({
     <p>
       Best before <strong>{{ day(goods.best_before) }}</strong>: {{ goods.best_before_reason }}.
     </p>
+    <p class="small"><RouterLink :to="`/bench/${goods.batch}`">How it was made, with its log</RouterLink></p>
     <h3>Back to the bags</h3>
     <table v-if="trace" class="rows bags">
       <thead>
@@ -63,11 +79,20 @@ const move = useMutation({
     <p v-if="trace?.bags.length === 0" class="soft">Nothing was drawn from the shelf.</p>
 
     <h3>Jars</h3>
-    <label v-if="canMake && goods.left > 0">
-      <span class="field-label">Where the next one goes</span>
-      <Input v-model:value="to" name="gone-to" placeholder="Saturday stall" />
-    </label>
-    <p v-if="move.isError.value" class="bad">{{ sentence(move.error.value) }}</p>
+    <form v-if="canMake && left.length" class="send" @submit.prevent="send.mutate()">
+      <label>
+        <span class="field-label">So many</span>
+        <InputNumber v-model:value="count" :min="1" :max="left.length" name="gone-count" />
+      </label>
+      <label>
+        <span class="field-label">go to</span>
+        <Input v-model:value="to" name="gone-to" placeholder="Saturday stall" />
+      </label>
+      <Button html-type="submit" :disabled="!count" :loading="send.isPending.value">They go</Button>
+    </form>
+    <p v-if="move.error.value ?? send.error.value" class="bad" role="alert">
+      {{ sentence(move.error.value ?? send.error.value) }}
+    </p>
     <table class="rows jars">
       <tbody>
         <tr v-for="j in goods.jar_list" :key="j.id">
@@ -103,6 +128,13 @@ const move = useMutation({
 <style scoped>
 h3 {
   margin: 20px 0 4px;
+}
+
+.send {
+  align-items: end;
+  display: grid;
+  gap: 8px;
+  grid-template-columns: 90px 1fr auto;
 }
 
 .jars .num {
