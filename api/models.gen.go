@@ -1692,6 +1692,12 @@ type PantryLot struct {
 // PantryLotState defines model for PantryLot.State.
 type PantryLotState string
 
+// PasswordChange defines model for PasswordChange.
+type PasswordChange struct {
+	Current  string `json:"current"`
+	Password string `json:"password"`
+}
+
 // Person defines model for Person.
 type Person struct {
 	Id    openapi_types.UUID `json:"id"`
@@ -1897,6 +1903,11 @@ type ReadingName string
 
 // Role defines model for Role.
 type Role string
+
+// RoleChange defines model for RoleChange.
+type RoleChange struct {
+	Role Role `json:"role"`
+}
 
 // ScaleReading defines model for ScaleReading.
 type ScaleReading struct {
@@ -2413,11 +2424,17 @@ type PutFiguresJSONRequestBody = OwnFigures
 // AddPersonJSONRequestBody defines body for AddPerson for application/json ContentType.
 type AddPersonJSONRequestBody = NewPerson
 
+// ChangeRoleJSONRequestBody defines body for ChangeRole for application/json ContentType.
+type ChangeRoleJSONRequestBody = RoleChange
+
 // TouchScaleJSONRequestBody defines body for TouchScale for application/json ContentType.
 type TouchScaleJSONRequestBody = ScaleTouch
 
 // SignInJSONRequestBody defines body for SignIn for application/json ContentType.
 type SignInJSONRequestBody = Credentials
+
+// ChangePasswordJSONRequestBody defines body for ChangePassword for application/json ContentType.
+type ChangePasswordJSONRequestBody = PasswordChange
 
 // MakeFirstOwnerJSONRequestBody defines body for MakeFirstOwner for application/json ContentType.
 type MakeFirstOwnerJSONRequestBody = NewWorkshop

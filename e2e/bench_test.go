@@ -12,7 +12,7 @@ import (
 func (b *browser) onTheBench() {
 	b.t.Helper()
 	b.goTo("/bench")
-	b.click("Towpath")
+	b.click("Towpath\n")
 	b.see("weigh out")
 }
 

@@ -111,7 +111,7 @@ func TestTheBenchOnATablet(t *testing.T) {
 	b := startDemo(t).openAt(820, 1180)
 	b.signIn()
 	b.goTo("/bench")
-	b.click("Towpath")
+	b.click("Towpath\n")
 	b.see("weigh out")
 	for _, control := range []string{".do-row .main", ".do-row input[name=typed-grams]", ".lot"} {
 		box, err := chromedp.Run(b.ctx, chromedp.Evaluate[[]float64](fmt.Sprintf(`(r => [r.left, r.right, r.width, r.height])(document.querySelector(%q).getBoundingClientRect())`, control)))

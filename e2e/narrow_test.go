@@ -46,7 +46,7 @@ func TestNarrowScreensCutNothing(t *testing.T) {
 			look("the panel " + tab)
 		}
 		b.goTo("/bench")
-		b.click("Towpath")
+		b.click("Towpath\n")
 		b.see("weigh out")
 		look("the bench")
 	}

@@ -67,7 +67,7 @@ func TestScreenshots(t *testing.T) {
 	shot("crock-kiln")
 	b.click("Slip")
 	b.goTo("/bench")
-	b.click("Towpath")
+	b.click("Towpath\n")
 	b.see("weigh out")
 	b.click("+ 1000 g")
 	b.until("the reading to hold still", `document.querySelector('.do-row .main:not(:disabled)')`)

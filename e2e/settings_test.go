@@ -1,9 +1,12 @@
 package e2e
 
 import (
+	"os/exec"
+	"strings"
 	"testing"
 
 	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/require"
 )
 
 // The water of the workshop is set once, and every formula goes by it.
@@ -41,11 +44,38 @@ func TestSomeoneIsLetInAndTakenOut(t *testing.T) {
 
 	maker.signInAs("reed", "long enough now")
 	maker.goTo("/bench")
-	maker.click("Towpath")
+	maker.click("Towpath\n")
 	maker.weighOnScale()
 
 	owner.script("take it away", `[...document.querySelectorAll('tr')].find(r => r.innerText.includes('reed')).querySelector('button').click()`)
 	owner.until("reed to be gone", `!document.body.innerText.includes('signs in as reed')`)
 	maker.goTo("/shelf")
 	maker.until("the sign-in", `document.querySelector('input[name=login]')`)
+}
+
+// Whoever forgot their password gets one from the command line, while the server
+// runs, and changes it on the page.
+func TestAForgottenPasswordIsReset(t *testing.T) {
+	a := startDemo(t)
+	reset := exec.Command(binary, "reset-password", "keeper")
+	reset.Env = a.env
+	out, err := reset.Output()
+	require.NoError(t, err)
+	_, rest, found := strings.Cut(string(out), ": ")
+	require.True(t, found, string(out))
+	fresh, _, _ := strings.Cut(rest, "\n")
+	b := a.open()
+	b.signInAs("keeper", fresh)
+	b.goTo("/settings")
+	b.click("Change your password")
+	b.fill(`input[name="current-password"]`, "not this one")
+	b.fill(`input[name="new-password"]`, "my own words now")
+	b.click("Change it")
+	b.see("That is not your password")
+	b.fill(`input[name="current-password"]`, fresh)
+	b.click("Change it")
+	b.see("It is changed")
+	b.click("Sign out")
+	b.until("the sign-in", `document.querySelector('input[name=login]')`)
+	b.signInAs("keeper", "my own words now")
 }

@@ -22,7 +22,7 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), assessCommand(), schemaCommand(), phCommand(), &cobra.Command{
+	root.AddCommand(serveCommand(), assessCommand(), schemaCommand(), phCommand(), resetPasswordCommand(), &cobra.Command{
 		Use:   "version",
 		Short: "Print the version",
 		Args:  cobra.NoArgs,

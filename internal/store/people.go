@@ -143,9 +143,13 @@ func (s *Store) SessionByToken(ctx context.Context, hash []byte, now time.Time) 
 	return &in, result.Error
 }
 
-// CreateSession keeps a session.
+// CreateSession keeps a session, and forgets those that have ended.
 func (s *Store) CreateSession(ctx context.Context, session *Session) error {
-	return s.db.WithContext(acrossWorkshops(ctx)).Create(session).Error
+	db := s.db.WithContext(acrossWorkshops(ctx))
+	if err := db.Where("expires_at < ?", session.CreatedAt).Delete(&Session{}).Error; err != nil {
+		return err
+	}
+	return db.Create(session).Error
 }
 
 // EndSession ends one session.
@@ -220,6 +224,26 @@ func (t *Tx) People() ([]Person, error) {
 
 // AddPerson adds one; ErrTaken when the login is in use anywhere.
 func (t *Tx) AddPerson(p *Person) error { return made(t.db.Create(p).Error) }
+
+// Person returns one who may sign in.
+func (t *Tx) Person(id uuid.UUID) (*Person, error) {
+	var p Person
+	return &p, one(t.db.Where("id = ? and removed_at is null", id).Take(&p).Error)
+}
+
+// SaveRole keeps the role of a person.
+func (t *Tx) SaveRole(p *Person) error {
+	return t.db.Model(&Person{}).Where("id = ?", p.ID).Update("role", p.Role).Error
+}
+
+// SavePassword keeps the hash of a new password and ends every session of the
+// person but the one that is kept; nil keeps none.
+func (t *Tx) SavePassword(p *Person, keep []byte) error {
+	if err := t.db.Model(&Person{}).Where("id = ?", p.ID).Update("password_hash", p.PasswordHash).Error; err != nil {
+		return err
+	}
+	return t.db.Where("person_id = ? and token_hash <> ?", p.ID, append([]byte{}, keep...)).Delete(&Session{}).Error
+}
 
 // RemovePerson takes a person's access away and ends their sessions.
 func (t *Tx) RemovePerson(id uuid.UUID, at time.Time) error {

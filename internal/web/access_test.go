@@ -76,6 +76,40 @@ func TestAPersonTakenAwayIsOutAtOnce(t *testing.T) {
 	h.visitor().post("/api/session", api.Credentials{Login: "teasel", Password: password}).refuses(http.StatusUnauthorized, "wrong-sign-in")
 }
 
+// A password is changed for the one there is, and ends every other session; a
+// wrong one counts as a try. A role changes from the next step on, but not one's
+// own.
+func TestPasswordsAndRolesChange(t *testing.T) {
+	h := open(t)
+	owner := h.founded("marl")
+	elsewhere := h.signIn("marl")
+	const next = "another long password"
+	owner.put("/api/session/password", api.PasswordChange{Current: "not this one", Password: next}).refuses(http.StatusUnprocessableEntity, "wrong-password")
+	owner.put("/api/session/password", api.PasswordChange{Current: password, Password: "short"}).refuses(http.StatusUnprocessableEntity, "bad-field")
+	owner.put("/api/session/password", api.PasswordChange{Current: password, Password: next}).gives(http.StatusNoContent, nil)
+	owner.get("/api/shelf").gives(http.StatusOK, nil)
+	elsewhere.get("/api/shelf").refuses(http.StatusUnauthorized, "not-signed-in")
+	h.visitor().post("/api/session", api.Credentials{Login: "marl", Password: password}).refuses(http.StatusUnauthorized, "wrong-sign-in")
+	h.signInWith("marl", next)
+
+	mate := h.with(owner, "teasel", api.Viewer)
+	var who api.Session
+	mate.get("/api/session").gives(http.StatusOK, &who)
+	mate.post("/api/deliveries", api.DeliveryLine{Line: "1 kg borax"}).refuses(http.StatusForbidden, "not-allowed")
+	mate.patch("/api/people/"+who.Person.Id.String(), api.RoleChange{Role: api.Owner}).refuses(http.StatusForbidden, "not-allowed")
+	owner.patch("/api/people/"+who.Person.Id.String(), api.RoleChange{Role: api.Maker}).gives(http.StatusOK, nil)
+	mate.post("/api/deliveries", api.DeliveryLine{Line: "1 kg borax"}).gives(http.StatusCreated, nil)
+	owner.get("/api/session").gives(http.StatusOK, &who)
+	owner.patch("/api/people/"+who.Person.Id.String(), api.RoleChange{Role: api.Viewer}).refuses(http.StatusConflict, "not-yourself")
+
+	reset, err := h.service.ResetPassword(context.Background(), " MARL ")
+	require.NoError(t, err)
+	owner.get("/api/shelf").refuses(http.StatusUnauthorized, "not-signed-in")
+	h.signInWith("marl", reset)
+	_, err = h.service.ResetPassword(context.Background(), "nobody")
+	assert.ErrorContains(t, err, "no such person")
+}
+
 func TestNothingButSignInWorksWithoutASession(t *testing.T) {
 	h := open(t)
 	c := h.visitor()
@@ -100,13 +134,15 @@ func fillIn(path, id string) string {
 // bodies are sound bodies for every call that takes one.
 func bodies(w world) map[string]any {
 	return map[string]any{
-		"putWorkshop":  api.Workshop{Name: "Taken over", Measures: api.Us, Currency: "EUR", Hardness: "1 mmol/l", ScaleStepG: 1, ScaleCapacityG: 100, Version: 1},
-		"addPerson":    api.NewPerson{Login: "newcomer", Name: "N", Password: password, Role: api.Viewer},
-		"addMaterial":  api.OwnMaterial{Name: "Theirs", Like: "borax"},
-		"putMaterial":  api.OwnMaterial{Name: "Theirs", Like: "borax", Version: 1},
-		"putFigures":   api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 200}},
-		"importShelf":  "material,amount\nborax,1 kg\n",
-		"readDelivery": api.DeliveryLine{Line: "1 kg borax"}, "takeDelivery": api.DeliveryLine{Line: "1 kg borax"},
+		"putWorkshop":    api.Workshop{Name: "Taken over", Measures: api.Us, Currency: "EUR", Hardness: "1 mmol/l", ScaleStepG: 1, ScaleCapacityG: 100, Version: 1},
+		"addPerson":      api.NewPerson{Login: "newcomer", Name: "N", Password: password, Role: api.Viewer},
+		"changePassword": api.PasswordChange{Current: "not this one", Password: password},
+		"changeRole":     api.RoleChange{Role: api.Viewer},
+		"addMaterial":    api.OwnMaterial{Name: "Theirs", Like: "borax"},
+		"putMaterial":    api.OwnMaterial{Name: "Theirs", Like: "borax", Version: 1},
+		"putFigures":     api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 200}},
+		"importShelf":    "material,amount\nborax,1 kg\n",
+		"readDelivery":   api.DeliveryLine{Line: "1 kg borax"}, "takeDelivery": api.DeliveryLine{Line: "1 kg borax"},
 		"markLot":    api.LotMark{Reason: "theirs"},
 		"readSpoken": api.SpokenText{Text: "1 cup borax"}, "assessFormula": formulaFile("Assessed", "1 cup of borax"),
 		"mapReading": api.WhatIf{File: formulaFile("Mapped", "1 cup of borax", "1 cup of salt"), Reading: "closed-ph",

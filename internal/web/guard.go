@@ -110,6 +110,12 @@ func signedInFrom(ctx context.Context) signedIn {
 
 type addressKey struct{}
 
+// addressFrom is where a request comes from.
+func addressFrom(ctx context.Context) string {
+	address, _ := ctx.Value(addressKey{}).(string)
+	return address
+}
+
 // authenticate finds who asks, and refuses changes without the session's own
 // token in a header, which no other site's page can send.
 func authenticate(service *workshop.Service) fiber.Handler {

@@ -50,8 +50,7 @@ func (h *handlers) MakeFirstOwner(ctx context.Context, r contract.MakeFirstOwner
 }
 
 func (h *handlers) SignIn(ctx context.Context, r contract.SignInRequestObject) (contract.SignInResponseObject, error) {
-	address, _ := ctx.Value(addressKey{}).(string)
-	token, session, err := h.service.SignIn(ctx, *r.Body, address)
+	token, session, err := h.service.SignIn(ctx, *r.Body, addressFrom(ctx))
 	if err != nil {
 		return nil, err
 	}
@@ -73,6 +72,10 @@ func (h *handlers) SignOut(ctx context.Context, r contract.SignOutRequestObject)
 	return contract.SignOut204Response{Headers: contract.SignedOutResponseHeaders{SetCookie: cookie("", time.Hour, false)}}, err
 }
 
+func (h *handlers) ChangePassword(ctx context.Context, r contract.ChangePasswordRequestObject) (contract.ChangePasswordResponseObject, error) {
+	return contract.ChangePassword204Response{}, h.service.ChangePassword(ctx, *r.Body, signedInFrom(ctx).token, addressFrom(ctx))
+}
+
 func (h *handlers) GetWorkshop(ctx context.Context, _ contract.GetWorkshopRequestObject) (contract.GetWorkshopResponseObject, error) {
 	w, err := value(h.service.Workshop(ctx))
 	return contract.GetWorkshop200JSONResponse(w), err
@@ -91,6 +94,11 @@ func (h *handlers) ListPeople(ctx context.Context, _ contract.ListPeopleRequestO
 func (h *handlers) AddPerson(ctx context.Context, r contract.AddPersonRequestObject) (contract.AddPersonResponseObject, error) {
 	p, err := value(h.service.AddPerson(ctx, *r.Body))
 	return contract.AddPerson201JSONResponse(p), err
+}
+
+func (h *handlers) ChangeRole(ctx context.Context, r contract.ChangeRoleRequestObject) (contract.ChangeRoleResponseObject, error) {
+	p, err := value(h.service.ChangeRole(ctx, r.Id, workshop.Role(r.Body.Role)))
+	return contract.ChangeRole200JSONResponse(p), err
 }
 
 func (h *handlers) RemovePerson(ctx context.Context, r contract.RemovePersonRequestObject) (contract.RemovePersonResponseObject, error) {

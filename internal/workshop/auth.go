@@ -71,18 +71,23 @@ func (s *Service) newWorkshop(ctx context.Context, n api.NewWorkshop) (*store.Wo
 }
 
 func (s *Service) person(ctx context.Context, n api.NewPerson, now time.Time) (*store.Person, error) {
-	if len([]rune(n.Password)) < passwordAtLeast {
-		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", passwordProblems).At("password")
-	}
 	if rank[Role(n.Role)] == 0 {
 		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "A role is owner, maker or viewer.").At("role")
 	}
-	hash, err := s.passwords.hash(ctx, foldLogin(n.Login), n.Password)
+	hash, err := s.newHash(ctx, n.Login, n.Password)
 	if err != nil {
 		return nil, err
 	}
 	return &store.Person{ID: store.NewID(), Login: foldLogin(n.Login), Name: strings.TrimSpace(n.Name),
 		PasswordHash: hash, Role: string(n.Role), CreatedAt: now}, nil
+}
+
+// newHash is the hash of a password that may be one.
+func (s *Service) newHash(ctx context.Context, login, password string) (string, error) {
+	if len([]rune(password)) < passwordAtLeast {
+		return "", api.NewProblem(http.StatusUnprocessableEntity, "bad-value", passwordProblems).At("password")
+	}
+	return s.passwords.hash(ctx, foldLogin(login), password)
 }
 
 func foldLogin(s string) string { return strings.ToLower(strings.TrimSpace(s)) }
@@ -92,18 +97,7 @@ func foldLogin(s string) string { return strings.ToLower(strings.TrimSpace(s)) }
 // so that many at once are no way round the count.
 func (s *Service) SignIn(ctx context.Context, c api.Credentials, address string) (token string, session *api.Session, err error) {
 	now := s.now()
-	try := &store.SignInTry{Login: foldLogin(c.Login), Address: address, At: now}
-	wait, err := s.store.BeginTry(ctx, try, tryLimits)
-	if err != nil {
-		return "", nil, err
-	}
-	if wait > 0 {
-		return "", nil, tryAgain(wait, "Too many wrong tries one after the other. Wait a few seconds, then try again.")
-	}
-	p, err := s.judge(ctx, try.Login, c.Password)
-	if !errors.Is(err, errWrong) { // right, or never judged
-		err = errors.Join(err, s.store.ForgetTry(context.WithoutCancel(ctx), try))
-	}
+	p, err := s.try(ctx, c, address)
 	if errors.Is(err, errWrong) {
 		return "", nil, api.NewProblem(http.StatusUnauthorized, "wrong-sign-in", "That name and password do not go together.")
 	}
@@ -122,6 +116,23 @@ func (s *Service) SignIn(ctx context.Context, c api.Credentials, address string)
 	}
 	session, err = s.Session(WithActor(ctx, actor), csrf)
 	return token, session, err
+}
+
+// try judges a name and password, and counts the try where they are wrong.
+func (s *Service) try(ctx context.Context, c api.Credentials, address string) (*store.Person, error) {
+	try := &store.SignInTry{Login: foldLogin(c.Login), Address: address, At: s.now()}
+	wait, err := s.store.BeginTry(ctx, try, tryLimits)
+	if err != nil {
+		return nil, err
+	}
+	if wait > 0 {
+		return nil, tryAgain(wait, "Too many wrong tries one after the other. Wait a few seconds, then try again.")
+	}
+	p, err := s.judge(ctx, try.Login, c.Password)
+	if !errors.Is(err, errWrong) { // right, or never judged
+		err = errors.Join(err, s.store.ForgetTry(context.WithoutCancel(ctx), try))
+	}
+	return p, err
 }
 
 // errWrong is a name and a password that do not go together.
@@ -223,6 +234,66 @@ func (s *Service) AddPerson(ctx context.Context, n api.NewPerson) (*api.Person, 
 		return tx.Announce("people", p.ID)
 	})
 	return &api.Person{Id: p.ID, Login: p.Login, Name: p.Name, Role: n.Role}, err
+}
+
+// ChangePassword gives a person another password, for the one they have, and ends
+// every session of theirs but the one of the token.
+func (s *Service) ChangePassword(ctx context.Context, in api.PasswordChange, token, address string) error {
+	a, err := may(ctx, Viewer)
+	if err != nil {
+		return err
+	}
+	p, err := s.try(ctx, api.Credentials{Login: a.Login, Password: in.Current}, address)
+	if errors.Is(err, errWrong) {
+		return api.NewProblem(http.StatusUnprocessableEntity, "wrong-password", "That is not your password.").At("current")
+	}
+	if err != nil {
+		return err
+	}
+	if p.PasswordHash, err = s.newHash(ctx, a.Login, in.Password); err != nil {
+		return err
+	}
+	return s.store.Tx(ctx, func(tx *store.Tx) error { return tx.SavePassword(p, tokenHash(token)) })
+}
+
+// ResetPassword gives whoever signs in by a name a password nobody has seen, and
+// ends all their sessions: for who runs the server, when it was forgotten.
+func (s *Service) ResetPassword(ctx context.Context, login string) (password string, err error) {
+	p, err := s.store.PersonByLogin(ctx, foldLogin(login))
+	if err != nil {
+		return "", said(err, "person")
+	}
+	password = strings.ToLower(rand.Text()[:16])
+	if p.PasswordHash, err = s.newHash(ctx, p.Login, password); err != nil {
+		return "", err
+	}
+	return password, s.store.Tx(store.WithWorkshop(ctx, p.WorkshopID), func(tx *store.Tx) error { return tx.SavePassword(p, nil) })
+}
+
+// ChangeRole gives a person another role, from their next step on. Owners keep
+// their own, so that there is always one.
+func (s *Service) ChangeRole(ctx context.Context, id uuid.UUID, role Role) (*api.Person, error) {
+	a, err := may(ctx, Owner)
+	if err != nil {
+		return nil, err
+	}
+	if id == a.Person {
+		return nil, api.NewProblem(http.StatusConflict, "not-yourself", "You cannot change your own role: another owner has to.")
+	}
+	var out api.Person
+	err = s.store.Tx(ctx, func(tx *store.Tx) error {
+		p, err := tx.Person(id)
+		if err != nil {
+			return said(err, "person")
+		}
+		p.Role = string(role)
+		if err := tx.SaveRole(p); err != nil {
+			return err
+		}
+		out = api.Person{Id: p.ID, Login: p.Login, Name: p.Name, Role: api.Role(p.Role)}
+		return tx.Announce("people", id)
+	})
+	return &out, err
 }
 
 // RemovePerson takes a person's access away. Owners cannot remove themselves.

@@ -138,6 +138,9 @@ type ServerInterface interface {
 	// RemovePerson Take a person's access away (owner)
 	// (DELETE /api/people/{id})
 	RemovePerson(c fiber.Ctx, id Id) error
+	// ChangeRole Give a person another role (owner)
+	// (PATCH /api/people/{id})
+	ChangeRole(c fiber.Ctx, id Id) error
 	// TouchScale Put something on the simulated scale's pan, take it off, or tare
 	// (POST /api/scale)
 	TouchScale(c fiber.Ctx) error
@@ -150,6 +153,9 @@ type ServerInterface interface {
 
 	// (POST /api/session)
 	SignIn(c fiber.Ctx) error
+	// ChangePassword Change one's own password; every other session of the person ends
+	// (PUT /api/session/password)
+	ChangePassword(c fiber.Ctx) error
 	// GetSetup Whether the first owner has still to be made
 	// (GET /api/setup)
 	GetSetup(c fiber.Ctx) error
@@ -1381,6 +1387,35 @@ func (siw *ServerInterfaceWrapper) RemovePerson(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ChangeRole operation middleware
+func (siw *ServerInterfaceWrapper) ChangeRole(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ChangeRole(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // TouchScale operation middleware
 func (siw *ServerInterfaceWrapper) TouchScale(c fiber.Ctx) error {
 
@@ -1459,6 +1494,24 @@ func (siw *ServerInterfaceWrapper) SignIn(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.SignIn(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ChangePassword operation middleware
+func (siw *ServerInterfaceWrapper) ChangePassword(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ChangePassword(c)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1826,6 +1879,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/session", wrapper.SignIn)
 
+	router.Put(options.BaseURL+"/api/session/password", wrapper.ChangePassword)
+
 	router.Get(options.BaseURL+"/api/workshop", wrapper.GetWorkshop)
 
 	router.Put(options.BaseURL+"/api/workshop", wrapper.PutWorkshop)
@@ -1835,6 +1890,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Post(options.BaseURL+"/api/people", wrapper.AddPerson)
 
 	router.Delete(options.BaseURL+"/api/people/:id", wrapper.RemovePerson)
+
+	router.Patch(options.BaseURL+"/api/people/:id", wrapper.ChangeRole)
 
 	router.Get(options.BaseURL+"/api/kinds", wrapper.ListKinds)
 
@@ -3117,6 +3174,36 @@ func (response RemovePersondefaultApplicationProblemPlusJSONResponse) VisitRemov
 	return ctx.JSON(&response.Body)
 }
 
+type ChangeRoleRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ChangeRoleJSONRequestBody
+}
+
+type ChangeRoleResponseObject interface {
+	VisitChangeRoleResponse(ctx fiber.Ctx) error
+}
+
+type ChangeRole200JSONResponse Person
+
+func (response ChangeRole200JSONResponse) VisitChangeRoleResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ChangeRoledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangeRoledefaultApplicationProblemPlusJSONResponse) VisitChangeRoleResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type TouchScaleRequestObject struct {
 	Body *TouchScaleJSONRequestBody
 }
@@ -3226,6 +3313,34 @@ type SignIndefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SignIndefaultApplicationProblemPlusJSONResponse) VisitSignInResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ChangePasswordRequestObject struct {
+	Body *ChangePasswordJSONRequestBody
+}
+
+type ChangePasswordResponseObject interface {
+	VisitChangePasswordResponse(ctx fiber.Ctx) error
+}
+
+type ChangePassword204Response struct {
+}
+
+func (response ChangePassword204Response) VisitChangePasswordResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type ChangePassworddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChangePassworddefaultApplicationProblemPlusJSONResponse) VisitChangePasswordResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -3739,6 +3854,9 @@ type StrictServerInterface interface {
 	// RemovePerson Take a person's access away (owner)
 	// (DELETE /api/people/{id})
 	RemovePerson(ctx context.Context, request RemovePersonRequestObject) (RemovePersonResponseObject, error)
+	// ChangeRole Give a person another role (owner)
+	// (PATCH /api/people/{id})
+	ChangeRole(ctx context.Context, request ChangeRoleRequestObject) (ChangeRoleResponseObject, error)
 	// TouchScale Put something on the simulated scale's pan, take it off, or tare
 	// (POST /api/scale)
 	TouchScale(ctx context.Context, request TouchScaleRequestObject) (TouchScaleResponseObject, error)
@@ -3751,6 +3869,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
+	// ChangePassword Change one's own password; every other session of the person ends
+	// (PUT /api/session/password)
+	ChangePassword(ctx context.Context, request ChangePasswordRequestObject) (ChangePasswordResponseObject, error)
 	// GetSetup Whether the first owner has still to be made
 	// (GET /api/setup)
 	GetSetup(ctx context.Context, request GetSetupRequestObject) (GetSetupResponseObject, error)
@@ -5178,6 +5299,47 @@ func (sh *strictHandler) RemovePerson(ctx fiber.Ctx, id Id) error {
 	return nil
 }
 
+// ChangeRole operation middleware
+func (sh *strictHandler) ChangeRole(ctx fiber.Ctx, id Id) error {
+	var request ChangeRoleRequestObject
+
+	request.Id = id
+
+	var body ChangeRoleJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangeRole(ctx.Context(), request.(ChangeRoleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangeRole")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ChangeRoleResponseObject); ok {
+		if err := validResponse.VisitChangeRoleResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // TouchScale operation middleware
 func (sh *strictHandler) TouchScale(ctx fiber.Ctx) error {
 	var request TouchScaleRequestObject
@@ -5300,6 +5462,45 @@ func (sh *strictHandler) SignIn(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(SignInResponseObject); ok {
 		if err := validResponse.VisitSignInResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ChangePassword operation middleware
+func (sh *strictHandler) ChangePassword(ctx fiber.Ctx) error {
+	var request ChangePasswordRequestObject
+
+	var body ChangePasswordJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ChangePassword(ctx.Context(), request.(ChangePasswordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChangePassword")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ChangePasswordResponseObject); ok {
+		if err := validResponse.VisitChangePasswordResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -56,6 +56,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change one's own password; every other session of the person ends */
+        put: operations["changePassword"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/workshop": {
         parameters: {
             query?: never;
@@ -106,7 +123,8 @@ export interface paths {
         delete: operations["removePerson"];
         options?: never;
         head?: never;
-        patch?: never;
+        /** Give a person another role (owner) */
+        patch: operations["changeRole"];
         trace?: never;
     };
     "/api/kinds": {
@@ -876,6 +894,13 @@ export interface components {
             id: string;
             login: string;
             name: string;
+            role: components["schemas"]["Role"];
+        };
+        PasswordChange: {
+            current: string;
+            password: string;
+        };
+        RoleChange: {
             role: components["schemas"]["Role"];
         };
         NewPerson: {
@@ -2341,6 +2366,29 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    changePassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordChange"];
+            };
+        };
+        responses: {
+            /** @description Changed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getWorkshop: {
         parameters: {
             query?: never;
@@ -2450,6 +2498,33 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeRole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleChange"];
+            };
+        };
+        responses: {
+            /** @description Person */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -22,6 +22,11 @@ const remove = useMutation({
   mutationFn: (id: string) => ask(api.DELETE('/api/people/{id}', { params: { path: { id } } })),
   onSuccess: () => void client.invalidateQueries({ queryKey: ['people'] }),
 })
+const change = useMutation({
+  mutationFn: (v: { id: string; role: Schemas['Role'] }) =>
+    ask(api.PATCH('/api/people/{id}', { params: { path: { id: v.id } }, body: { role: v.role } })),
+  onSuccess: () => void client.invalidateQueries({ queryKey: ['people'] }),
+})
 
 const roles = [
   { value: 'owner', label: 'owner: decides' },
@@ -39,7 +44,18 @@ const roles = [
           <strong>{{ p.name }}</strong>
           <div class="soft small">signs in as {{ p.login }}</div>
         </td>
-        <td>{{ p.role }}</td>
+        <td>
+          <label v-if="isOwner && p.id !== session?.person.id">
+            <span class="unseen">Role of {{ p.name }}</span>
+            <Select
+              :value="p.role"
+              :options="roles"
+              class="role"
+              @change="(role) => change.mutate({ id: p.id, role: role as Schemas['Role'] })"
+            />
+          </label>
+          <template v-else>{{ p.role }}</template>
+        </td>
         <td class="right">
           <button
             v-if="isOwner && p.id !== session?.person.id"
@@ -53,7 +69,9 @@ const roles = [
       </tr>
     </tbody>
   </table>
-  <p v-if="remove.isError.value" class="bad" role="alert">{{ sentence(remove.error.value) }}</p>
+  <p v-if="remove.error.value ?? change.error.value" class="bad" role="alert">
+    {{ sentence(remove.error.value ?? change.error.value) }}
+  </p>
   <form v-if="isOwner" class="field-column add" @submit.prevent="add.mutate()">
     <h3>Let someone in</h3>
     <Input v-model:value="person.name" placeholder="Name" aria-label="Name" />
@@ -74,6 +92,10 @@ const roles = [
 <style scoped>
 .add {
   margin-top: 16px;
+}
+
+.role {
+  width: 150px;
 }
 
 .do {

@@ -3,6 +3,7 @@ import { Button } from 'ant-design-vue'
 
 import { session, signOut } from '../../api/session'
 import KeySwitch from './KeySwitch.vue'
+import PasswordForm from './PasswordForm.vue'
 import PeopleList from './PeopleList.vue'
 import WorkshopForm from './WorkshopForm.vue'
 </script>
@@ -19,6 +20,7 @@ import WorkshopForm from './WorkshopForm.vue'
         <p>
           Signed in as <strong>{{ session?.person.name }}</strong>, {{ session?.person.role }}.
         </p>
+        <PasswordForm />
         <div class="leave">
           <Button @click="signOut()">Sign out</Button>
           <Button @click="signOut(true)">Sign out everywhere</Button>

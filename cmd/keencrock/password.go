@@ -1,0 +1,50 @@
+package main
+
+import (
+	"errors"
+	"fmt"
+	"os/signal"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"keencrock/internal/store"
+	"keencrock/internal/workshop"
+)
+
+func resetPasswordCommand() *cobra.Command {
+	var home string
+	cmd := &cobra.Command{
+		Use:   "reset-password SIGN-IN-NAME",
+		Short: "Give someone who forgot their password a new one",
+		Long: `Reset-password gives whoever signs in by a name a new password, prints it, and
+ends all their sessions. The server may go on running meanwhile.`,
+		Args: cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) (err error) {
+			ctx, stop := signal.NotifyContext(cmd.Context(), syscall.SIGINT, syscall.SIGTERM)
+			defer stop()
+			url, leave, err := database(ctx, home)
+			if err != nil {
+				return err
+			}
+			defer func() { err = errors.Join(err, leave()) }()
+			s, err := store.Open(ctx, url)
+			if err != nil {
+				return err
+			}
+			defer s.Close()
+			if err := s.Migrate(ctx); err != nil {
+				return err
+			}
+			password, err := workshop.New(s, time.Now).ResetPassword(ctx, args[0])
+			if err != nil {
+				return err
+			}
+			fmt.Fprintf(cmd.OutOrStdout(), "New password of %q: %s\nChange it under Settings after signing in.\n", args[0], password)
+			return nil
+		},
+	}
+	cmd.Flags().StringVar(&home, "home", "", "folder of the private database (default $KEEN_CROCK_HOME, else .keencrock)")
+	return cmd
+}
