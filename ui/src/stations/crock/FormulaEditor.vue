@@ -218,17 +218,13 @@ useKeys(
             />
           </label>
           <span class="spring" />
-          <template v-if="!isNew">
-            <a :href="`/api/formulas/${id}/file`" :download="`${file.name}.formula.json`" class="small">
-              as file
-            </a>
-            <template v-if="canMake">
-              <button class="plain small do" type="button" @click="copy.mutate()">copy</button>
-              <button v-if="!stored?.put_away" class="plain small do" type="button" @click="hide.mutate()">
-                put away
-              </button>
-            </template>
-          </template>
+          <span v-if="!isNew" class="small links">
+            <a :href="`/api/formulas/${id}/file`" :download="`${file.name}.formula.json`">as file</a>
+            <button v-if="canMake" class="plain do" type="button" @click="copy.mutate()">copy</button>
+            <button v-if="canMake && !stored?.put_away" class="plain do" type="button" @click="hide.mutate()">
+              put away
+            </button>
+          </span>
         </div>
       </header>
 
@@ -360,12 +356,18 @@ header .row {
   margin: 6px 0 10px;
 }
 
+.links {
+  align-items: baseline;
+  display: flex;
+  gap: 10px;
+}
+
 .kind {
-  width: 170px;
+  width: 160px;
 }
 
 .measures {
-  width: 140px;
+  width: 130px;
 }
 
 textarea {

@@ -135,6 +135,7 @@ h3 {
   display: grid;
   gap: 8px;
   grid-template-columns: 90px 1fr auto;
+  margin-bottom: 10px;
 }
 
 .jars .num {
