@@ -110,7 +110,7 @@ func TestNothingSaidIsDropped(t *testing.T) {
 }
 
 func FuzzReadTalk(f *testing.F) {
-	for _, said := range []string{"a 15", "1:4", "0:0", "a cup each of", "a cup eaCh of borax", "1. .."} {
+	for _, said := range []string{"a 15", "1:4", "0:0", "a cup each of", "a cup eaCh of borax", "1. ..", ":8: : 000:0"} {
 		f.Add(said)
 	}
 	_, all, _ := strings.Cut(saidGoods, "== ")

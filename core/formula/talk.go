@@ -708,6 +708,9 @@ func (r *talk) ratio(text string, pieces []Piece) (after string, ok bool) {
 		if m == nil {
 			return "", false
 		}
+		if said := text[m[2]:m[3]]; isDigit(said[0]) && len(shareNumbers(said)) == 0 { // “salt 0:0”
+			return "", false
+		}
 		r.settle()
 		r.waitFor(pieces, splitNames(text[:m[0]], true))
 		return r.ratio(text[m[2]:m[3]], nil)
