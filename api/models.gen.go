@@ -2242,6 +2242,9 @@ type Limit = int
 // MaterialId defines model for MaterialId.
 type MaterialId = string
 
+// Once defines model for Once.
+type Once = openapi_types.UUID
+
 // Strength defines model for Strength.
 type Strength = string
 
@@ -2269,6 +2272,36 @@ type ListBatchesParams struct {
 	Limit Limit `form:"limit,omitempty" json:"limit,omitempty,omitzero"`
 }
 
+// StartBatchParams defines parameters for StartBatch.
+type StartBatchParams struct {
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// AbandonBatchParams defines parameters for AbandonBatch.
+type AbandonBatchParams struct {
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// FinishBatchParams defines parameters for FinishBatch.
+type FinishBatchParams struct {
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// MeasureBatchParams defines parameters for MeasureBatch.
+type MeasureBatchParams struct {
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// NoteBatchParams defines parameters for NoteBatch.
+type NoteBatchParams struct {
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // CompareFormulasParams defines parameters for CompareFormulas.
 type CompareFormulasParams struct {
 	// Use so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out
@@ -2281,10 +2314,22 @@ type CompareFormulasParams struct {
 	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
 }
 
+// TakeDeliveryParams defines parameters for TakeDelivery.
+type TakeDeliveryParams struct {
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // ListFormulasParams defines parameters for ListFormulas.
 type ListFormulasParams struct {
 	// PutAway those that were put away instead
 	PutAway bool `form:"put_away,omitempty" json:"put_away,omitempty,omitzero"`
+}
+
+// AddFormulaParams defines parameters for AddFormula.
+type AddFormulaParams struct {
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // GetFormulaParams defines parameters for GetFormula.
@@ -2301,6 +2346,12 @@ type FormulateToGoalParams struct {
 	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
 }
 
+// MoveJarsParams defines parameters for MoveJars.
+type MoveJarsParams struct {
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // ListLotsParams defines parameters for ListLots.
 type ListLotsParams struct {
 	Material string `form:"material,omitempty" json:"material,omitempty,omitzero"`
@@ -2313,10 +2364,22 @@ type ListLotsParams struct {
 	Limit Limit `form:"limit,omitempty" json:"limit,omitempty,omitzero"`
 }
 
+// AddMaterialParams defines parameters for AddMaterial.
+type AddMaterialParams struct {
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // GetPantryParams defines parameters for GetPantry.
 type GetPantryParams struct {
 	// All with those that are used up
 	All bool `form:"all,omitempty" json:"all,omitempty,omitzero"`
+}
+
+// AddPersonParams defines parameters for AddPerson.
+type AddPersonParams struct {
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // SignOutParams defines parameters for SignOut.
@@ -2329,6 +2392,9 @@ type SignOutParams struct {
 type ImportShelfParams struct {
 	// Take `good` takes the good rows and reports the bad ones
 	Take ImportShelfParamsTake `form:"take,omitempty" json:"take,omitempty,omitzero"`
+
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // ImportShelfParamsTake defines parameters for ImportShelf.

@@ -48,7 +48,7 @@ var rooms = map[string]room{
 	"internal/localpg/": {standard: with(plain, "crypto/rand", "crypto/sha256", "encoding/hex", "log/slog", "net", "net/url", "os", "os/exec", "os/user", "path/filepath", "syscall"),
 		others: []string{"github.com/jackc/pgx"}},
 	"internal/web/": {ours: []string{"internal/web/", "internal/workshop/", "internal/device/", "internal/exchange/", "core/", "api/", "ui/"},
-		standard: with(plain, "bufio", "crypto/subtle", "io/fs", "log/slog", "mime", "net", "net/http", "net/url", "path", "syscall"),
+		standard: with(plain, "bufio", "crypto/sha256", "crypto/subtle", "io/fs", "log/slog", "mime", "net", "net/http", "net/url", "path", "syscall"),
 		others:   []string{"github.com/gofiber/fiber", "github.com/getkin/kin-openapi", "github.com/google/uuid", "github.com/oapi-codegen/runtime"}},
 	"internal/web/contract/": {ours: []string{"api/"}, standard: everything,
 		others: []string{"github.com/gofiber/fiber", "github.com/getkin/kin-openapi", "github.com/google/uuid", "github.com/oapi-codegen/runtime"}},

@@ -104,7 +104,7 @@ func (s *Store) CreateFirstWorkshop(ctx context.Context, w *Workshop, owner *Per
 
 // ownedTables hold rows of a workshop, in the order in which they can go.
 var ownedTables = []string{"jars", "stock_movements", "batch_events", "batch_lines", "batches", "formula_versions", "formulas", "lots",
-	"own_materials", "own_sizes", "material_settings", "sessions", "people"}
+	"done_requests", "own_materials", "own_sizes", "material_settings", "sessions", "people"}
 
 // DeleteWorkshop removes a workshop and everything in it. Only the demo is
 // ever removed, to be loaded anew.

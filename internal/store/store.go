@@ -108,9 +108,16 @@ func (s *Store) Empty(ctx context.Context) (bool, error) {
 	return n == 0, err
 }
 
-// Tx runs f in one transaction, which is rolled back when f returns an error.
+// Tx runs f in one transaction, which is rolled back when f returns an error. It
+// is ErrDone, and f is not run, when the context's key was done before.
 func (s *Store) Tx(ctx context.Context, f func(*Tx) error) error {
-	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(&Tx{db}) })
+	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+		t := &Tx{db}
+		if err := t.begin(ctx); err != nil {
+			return err
+		}
+		return f(t)
+	})
 }
 
 // Read returns a handle for reading outside a transaction.

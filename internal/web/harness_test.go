@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/require"
 
 	"keencrock/api"
@@ -144,7 +145,7 @@ func (c *client) call(method, path string, body any) *answer {
 		require.NoError(c.t, err)
 		content = bytes.NewReader(text)
 	}
-	return c.send(method, path, content, map[string]string{"Content-Type": media, "X-CSRF-Token": c.csrf})
+	return c.send(method, path, content, map[string]string{"Content-Type": media, "X-CSRF-Token": c.csrf, "Idempotency-Key": uuid.NewString()})
 }
 
 func (c *client) send(method, path string, content io.Reader, header map[string]string) *answer {

@@ -62,7 +62,7 @@ func New(cfg Config) (*Server, error) {
 	h := &handlers{service: cfg.Service, version: cfg.Version, scales: s.scales}
 
 	app.Use(recover.New(), securityHeaders)
-	app.Use(apiOnly(noCache, validator.route, guardOrigin, authenticate(cfg.Service), timeLimit, validator.validate)...)
+	app.Use(apiOnly(noCache, validator.route, guardOrigin, authenticate(cfg.Service), timeLimit, validator.validate, once(validator, cfg.Service))...)
 	app.Get("/api/events", s.hub.stream(cfg.Service))
 	app.Get("/api/scale/stream", s.scales.stream(cfg.Service))
 	app.Post("/api/whatif", untilGone)

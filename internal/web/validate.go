@@ -39,6 +39,7 @@ type operation struct {
 	parameters openapi3.Parameters // in the query
 	media      string              // of the body; empty when it takes none
 	body       *openapi3.Schema
+	once       bool // it makes something, once for each key
 }
 
 func newValidator() (*validator, error) {
@@ -73,6 +74,7 @@ func operationOf(op *openapi3.Operation) *operation {
 		if p.Value.In == openapi3.ParameterInQuery {
 			out.parameters = append(out.parameters, p)
 		}
+		out.once = out.once || p.Value.In == openapi3.ParameterInHeader && p.Value.Name == onceHeader
 	}
 	if op.RequestBody != nil {
 		for media, content := range op.RequestBody.Value.Content {

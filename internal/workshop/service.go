@@ -108,9 +108,11 @@ func said(err error, thing string) error {
 }
 
 // Trouble is the problem that a failure of the database is to a person: that it
-// does not answer, or cannot keep a value. It is nil for any other error.
+// does not answer, cannot keep a value, or has done what is asked before. It is nil for any other error.
 func Trouble(err error) *api.Problem {
 	switch {
+	case errors.Is(err, store.ErrDone):
+		return errDone()
 	case store.IsAway(err):
 		p := api.NewProblem(http.StatusServiceUnavailable, "database-away", "The database does not answer at the moment. What you typed is kept here; try again in a few seconds.")
 		p.RetryAfterS = 2

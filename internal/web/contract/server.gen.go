@@ -8,6 +8,7 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"net/http"
 	"net/url"
 
 	. "keencrock/api"
@@ -26,25 +27,25 @@ type ServerInterface interface {
 	ListBatches(c fiber.Ctx, params ListBatchesParams) error
 
 	// (POST /api/batches)
-	StartBatch(c fiber.Ctx) error
+	StartBatch(c fiber.Ctx, params StartBatchParams) error
 
 	// (GET /api/batches/{id})
 	GetBatch(c fiber.Ctx, id Id) error
 	// AbandonBatch Stop a batch; `discarded` draws what was weighed from stock, else it goes back to the bags
 	// (POST /api/batches/{id}/abandon)
-	AbandonBatch(c fiber.Ctx, id Id) error
+	AbandonBatch(c fiber.Ctx, id Id, params AbandonBatchParams) error
 
 	// (POST /api/batches/{id}/finish)
-	FinishBatch(c fiber.Ctx, id Id) error
+	FinishBatch(c fiber.Ctx, id Id, params FinishBatchParams) error
 	// LeaveOut Leave an optional line of a batch out, or take it in again
 	// (POST /api/batches/{id}/left-out)
 	LeaveOut(c fiber.Ctx, id Id) error
 	// MeasureBatch Log the pH that was measured of it; the newest stands in place of what is worked out
 	// (POST /api/batches/{id}/measurements)
-	MeasureBatch(c fiber.Ctx, id Id) error
+	MeasureBatch(c fiber.Ctx, id Id, params MeasureBatchParams) error
 	// NoteBatch Log a correction or remark as it is made
 	// (POST /api/batches/{id}/notes)
-	NoteBatch(c fiber.Ctx, id Id) error
+	NoteBatch(c fiber.Ctx, id Id, params NoteBatchParams) error
 	// TraceBatch From the jars of a batch back to each bag
 	// (GET /api/batches/{id}/trace)
 	TraceBatch(c fiber.Ctx, id Id) error
@@ -56,7 +57,7 @@ type ServerInterface interface {
 	CompareFormulas(c fiber.Ctx, params CompareFormulasParams) error
 
 	// (POST /api/deliveries)
-	TakeDelivery(c fiber.Ctx) error
+	TakeDelivery(c fiber.Ctx, params TakeDeliveryParams) error
 	// ReadDelivery What a delivery line was understood to say; nothing is stored
 	// (POST /api/deliveries/read)
 	ReadDelivery(c fiber.Ctx) error
@@ -65,7 +66,7 @@ type ServerInterface interface {
 	ListFormulas(c fiber.Ctx, params ListFormulasParams) error
 	// AddFormula Keep a new formula; a formula file can be posted as it is
 	// (POST /api/formulas)
-	AddFormula(c fiber.Ctx) error
+	AddFormula(c fiber.Ctx, params AddFormulaParams) error
 
 	// (DELETE /api/formulas/{id})
 	HideFormula(c fiber.Ctx, id Id) error
@@ -95,7 +96,7 @@ type ServerInterface interface {
 	GetHealth(c fiber.Ctx) error
 	// MoveJars Say where several jars went, or that they came back; all of them or none
 	// (POST /api/jars/moves)
-	MoveJars(c fiber.Ctx) error
+	MoveJars(c fiber.Ctx, params MoveJarsParams) error
 	// MoveJar Say where a jar went, or that it came back
 	// (PATCH /api/jars/{id})
 	MoveJar(c fiber.Ctx, id Id) error
@@ -119,7 +120,7 @@ type ServerInterface interface {
 	ListMaterials(c fiber.Ctx) error
 	// AddMaterial Add a material of the workshop's own
 	// (POST /api/materials)
-	AddMaterial(c fiber.Ctx) error
+	AddMaterial(c fiber.Ctx, params AddMaterialParams) error
 	// PutMaterial Change a material of the workshop's own; a former name stays one of its names
 	// (PUT /api/materials/{material})
 	PutMaterial(c fiber.Ctx, material MaterialId) error
@@ -134,7 +135,7 @@ type ServerInterface interface {
 	ListPeople(c fiber.Ctx) error
 	// AddPerson Add a person (owner)
 	// (POST /api/people)
-	AddPerson(c fiber.Ctx) error
+	AddPerson(c fiber.Ctx, params AddPersonParams) error
 	// RemovePerson Take a person's access away (owner)
 	// (DELETE /api/people/{id})
 	RemovePerson(c fiber.Ctx, id Id) error
@@ -311,8 +312,35 @@ func (siw *ServerInterfaceWrapper) ListBatches(c fiber.Ctx) error {
 // StartBatch operation middleware
 func (siw *ServerInterfaceWrapper) StartBatch(c fiber.Ctx) error {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params StartBatchParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
 	handler := func(c fiber.Ctx) error {
-		return siw.Handler.StartBatch(c)
+		return siw.Handler.StartBatch(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -369,8 +397,32 @@ func (siw *ServerInterfaceWrapper) AbandonBatch(c fiber.Ctx) error {
 		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AbandonBatchParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
 	handler := func(c fiber.Ctx) error {
-		return siw.Handler.AbandonBatch(c, id)
+		return siw.Handler.AbandonBatch(c, id, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -398,8 +450,32 @@ func (siw *ServerInterfaceWrapper) FinishBatch(c fiber.Ctx) error {
 		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FinishBatchParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
 	handler := func(c fiber.Ctx) error {
-		return siw.Handler.FinishBatch(c, id)
+		return siw.Handler.FinishBatch(c, id, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -456,8 +532,32 @@ func (siw *ServerInterfaceWrapper) MeasureBatch(c fiber.Ctx) error {
 		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params MeasureBatchParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
 	handler := func(c fiber.Ctx) error {
-		return siw.Handler.MeasureBatch(c, id)
+		return siw.Handler.MeasureBatch(c, id, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -485,8 +585,32 @@ func (siw *ServerInterfaceWrapper) NoteBatch(c fiber.Ctx) error {
 		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params NoteBatchParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
 	handler := func(c fiber.Ctx) error {
-		return siw.Handler.NoteBatch(c, id)
+		return siw.Handler.NoteBatch(c, id, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -612,8 +736,35 @@ func (siw *ServerInterfaceWrapper) CompareFormulas(c fiber.Ctx) error {
 // TakeDelivery operation middleware
 func (siw *ServerInterfaceWrapper) TakeDelivery(c fiber.Ctx) error {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TakeDeliveryParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
 	handler := func(c fiber.Ctx) error {
-		return siw.Handler.TakeDelivery(c)
+		return siw.Handler.TakeDelivery(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -685,8 +836,35 @@ func (siw *ServerInterfaceWrapper) ListFormulas(c fiber.Ctx) error {
 // AddFormula operation middleware
 func (siw *ServerInterfaceWrapper) AddFormula(c fiber.Ctx) error {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddFormulaParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
 	handler := func(c fiber.Ctx) error {
-		return siw.Handler.AddFormula(c)
+		return siw.Handler.AddFormula(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -984,8 +1162,35 @@ func (siw *ServerInterfaceWrapper) GetHealth(c fiber.Ctx) error {
 // MoveJars operation middleware
 func (siw *ServerInterfaceWrapper) MoveJars(c fiber.Ctx) error {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params MoveJarsParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
 	handler := func(c fiber.Ctx) error {
-		return siw.Handler.MoveJars(c)
+		return siw.Handler.MoveJars(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1212,8 +1417,35 @@ func (siw *ServerInterfaceWrapper) ListMaterials(c fiber.Ctx) error {
 // AddMaterial operation middleware
 func (siw *ServerInterfaceWrapper) AddMaterial(c fiber.Ctx) error {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddMaterialParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
 	handler := func(c fiber.Ctx) error {
-		return siw.Handler.AddMaterial(c)
+		return siw.Handler.AddMaterial(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1343,8 +1575,35 @@ func (siw *ServerInterfaceWrapper) ListPeople(c fiber.Ctx) error {
 // AddPerson operation middleware
 func (siw *ServerInterfaceWrapper) AddPerson(c fiber.Ctx) error {
 
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddPersonParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
 	handler := func(c fiber.Ctx) error {
-		return siw.Handler.AddPerson(c)
+		return siw.Handler.AddPerson(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1617,6 +1876,27 @@ func (siw *ServerInterfaceWrapper) ImportShelf(c fiber.Ctx) error {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "take", query, &params.Take, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter take: %w", err).Error())
+	}
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -2065,7 +2345,8 @@ func (response ListBatchesdefaultApplicationProblemPlusJSONResponse) VisitListBa
 }
 
 type StartBatchRequestObject struct {
-	Body *StartBatchJSONRequestBody
+	Params StartBatchParams
+	Body   *StartBatchJSONRequestBody
 }
 
 type StartBatchResponseObject interface {
@@ -2123,8 +2404,9 @@ func (response GetBatchdefaultApplicationProblemPlusJSONResponse) VisitGetBatchR
 }
 
 type AbandonBatchRequestObject struct {
-	Id   Id `json:"id"`
-	Body *AbandonBatchJSONRequestBody
+	Id     Id `json:"id"`
+	Params AbandonBatchParams
+	Body   *AbandonBatchJSONRequestBody
 }
 
 type AbandonBatchResponseObject interface {
@@ -2153,8 +2435,9 @@ func (response AbandonBatchdefaultApplicationProblemPlusJSONResponse) VisitAband
 }
 
 type FinishBatchRequestObject struct {
-	Id   Id `json:"id"`
-	Body *FinishBatchJSONRequestBody
+	Id     Id `json:"id"`
+	Params FinishBatchParams
+	Body   *FinishBatchJSONRequestBody
 }
 
 type FinishBatchResponseObject interface {
@@ -2213,8 +2496,9 @@ func (response LeaveOutdefaultApplicationProblemPlusJSONResponse) VisitLeaveOutR
 }
 
 type MeasureBatchRequestObject struct {
-	Id   Id `json:"id"`
-	Body *MeasureBatchJSONRequestBody
+	Id     Id `json:"id"`
+	Params MeasureBatchParams
+	Body   *MeasureBatchJSONRequestBody
 }
 
 type MeasureBatchResponseObject interface {
@@ -2243,8 +2527,9 @@ func (response MeasureBatchdefaultApplicationProblemPlusJSONResponse) VisitMeasu
 }
 
 type NoteBatchRequestObject struct {
-	Id   Id `json:"id"`
-	Body *NoteBatchJSONRequestBody
+	Id     Id `json:"id"`
+	Params NoteBatchParams
+	Body   *NoteBatchJSONRequestBody
 }
 
 type NoteBatchResponseObject interface {
@@ -2362,7 +2647,8 @@ func (response CompareFormulasdefaultApplicationProblemPlusJSONResponse) VisitCo
 }
 
 type TakeDeliveryRequestObject struct {
-	Body *TakeDeliveryJSONRequestBody
+	Params TakeDeliveryParams
+	Body   *TakeDeliveryJSONRequestBody
 }
 
 type TakeDeliveryResponseObject interface {
@@ -2449,7 +2735,8 @@ func (response ListFormulasdefaultApplicationProblemPlusJSONResponse) VisitListF
 }
 
 type AddFormulaRequestObject struct {
-	Body *AddFormulaJSONRequestBody
+	Params AddFormulaParams
+	Body   *AddFormulaJSONRequestBody
 }
 
 type AddFormulaResponseObject interface {
@@ -2740,7 +3027,8 @@ func (response GetHealthdefaultApplicationProblemPlusJSONResponse) VisitGetHealt
 }
 
 type MoveJarsRequestObject struct {
-	Body *MoveJarsJSONRequestBody
+	Params MoveJarsParams
+	Body   *MoveJarsJSONRequestBody
 }
 
 type MoveJarsResponseObject interface {
@@ -2972,7 +3260,8 @@ func (response ListMaterialsdefaultApplicationProblemPlusJSONResponse) VisitList
 }
 
 type AddMaterialRequestObject struct {
-	Body *AddMaterialJSONRequestBody
+	Params AddMaterialParams
+	Body   *AddMaterialJSONRequestBody
 }
 
 type AddMaterialResponseObject interface {
@@ -3118,7 +3407,8 @@ func (response ListPeopledefaultApplicationProblemPlusJSONResponse) VisitListPeo
 }
 
 type AddPersonRequestObject struct {
-	Body *AddPersonJSONRequestBody
+	Params AddPersonParams
+	Body   *AddPersonJSONRequestBody
 }
 
 type AddPersonResponseObject interface {
@@ -4001,8 +4291,10 @@ func (sh *strictHandler) ListBatches(ctx fiber.Ctx, params ListBatchesParams) er
 }
 
 // StartBatch operation middleware
-func (sh *strictHandler) StartBatch(ctx fiber.Ctx) error {
+func (sh *strictHandler) StartBatch(ctx fiber.Ctx, params StartBatchParams) error {
 	var request StartBatchRequestObject
+
+	request.Params = params
 
 	var body StartBatchJSONRequestBody
 	var err error
@@ -4067,10 +4359,11 @@ func (sh *strictHandler) GetBatch(ctx fiber.Ctx, id Id) error {
 }
 
 // AbandonBatch operation middleware
-func (sh *strictHandler) AbandonBatch(ctx fiber.Ctx, id Id) error {
+func (sh *strictHandler) AbandonBatch(ctx fiber.Ctx, id Id, params AbandonBatchParams) error {
 	var request AbandonBatchRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	var body AbandonBatchJSONRequestBody
 	var err error
@@ -4108,10 +4401,11 @@ func (sh *strictHandler) AbandonBatch(ctx fiber.Ctx, id Id) error {
 }
 
 // FinishBatch operation middleware
-func (sh *strictHandler) FinishBatch(ctx fiber.Ctx, id Id) error {
+func (sh *strictHandler) FinishBatch(ctx fiber.Ctx, id Id, params FinishBatchParams) error {
 	var request FinishBatchRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	var body FinishBatchJSONRequestBody
 	var err error
@@ -4190,10 +4484,11 @@ func (sh *strictHandler) LeaveOut(ctx fiber.Ctx, id Id) error {
 }
 
 // MeasureBatch operation middleware
-func (sh *strictHandler) MeasureBatch(ctx fiber.Ctx, id Id) error {
+func (sh *strictHandler) MeasureBatch(ctx fiber.Ctx, id Id, params MeasureBatchParams) error {
 	var request MeasureBatchRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	var body MeasureBatchJSONRequestBody
 	var err error
@@ -4231,10 +4526,11 @@ func (sh *strictHandler) MeasureBatch(ctx fiber.Ctx, id Id) error {
 }
 
 // NoteBatch operation middleware
-func (sh *strictHandler) NoteBatch(ctx fiber.Ctx, id Id) error {
+func (sh *strictHandler) NoteBatch(ctx fiber.Ctx, id Id, params NoteBatchParams) error {
 	var request NoteBatchRequestObject
 
 	request.Id = id
+	request.Params = params
 
 	var body NoteBatchJSONRequestBody
 	var err error
@@ -4381,8 +4677,10 @@ func (sh *strictHandler) CompareFormulas(ctx fiber.Ctx, params CompareFormulasPa
 }
 
 // TakeDelivery operation middleware
-func (sh *strictHandler) TakeDelivery(ctx fiber.Ctx) error {
+func (sh *strictHandler) TakeDelivery(ctx fiber.Ctx, params TakeDeliveryParams) error {
 	var request TakeDeliveryRequestObject
+
+	request.Params = params
 
 	var body TakeDeliveryJSONRequestBody
 	var err error
@@ -4486,8 +4784,10 @@ func (sh *strictHandler) ListFormulas(ctx fiber.Ctx, params ListFormulasParams) 
 }
 
 // AddFormula operation middleware
-func (sh *strictHandler) AddFormula(ctx fiber.Ctx) error {
+func (sh *strictHandler) AddFormula(ctx fiber.Ctx, params AddFormulaParams) error {
 	var request AddFormulaRequestObject
+
+	request.Params = params
 
 	var body AddFormulaJSONRequestBody
 	var err error
@@ -4809,8 +5109,10 @@ func (sh *strictHandler) GetHealth(ctx fiber.Ctx) error {
 }
 
 // MoveJars operation middleware
-func (sh *strictHandler) MoveJars(ctx fiber.Ctx) error {
+func (sh *strictHandler) MoveJars(ctx fiber.Ctx, params MoveJarsParams) error {
 	var request MoveJarsRequestObject
+
+	request.Params = params
 
 	var body MoveJarsJSONRequestBody
 	var err error
@@ -5061,8 +5363,10 @@ func (sh *strictHandler) ListMaterials(ctx fiber.Ctx) error {
 }
 
 // AddMaterial operation middleware
-func (sh *strictHandler) AddMaterial(ctx fiber.Ctx) error {
+func (sh *strictHandler) AddMaterial(ctx fiber.Ctx, params AddMaterialParams) error {
 	var request AddMaterialRequestObject
+
+	request.Params = params
 
 	var body AddMaterialJSONRequestBody
 	var err error
@@ -5234,8 +5538,10 @@ func (sh *strictHandler) ListPeople(ctx fiber.Ctx) error {
 }
 
 // AddPerson operation middleware
-func (sh *strictHandler) AddPerson(ctx fiber.Ctx) error {
+func (sh *strictHandler) AddPerson(ctx fiber.Ctx, params AddPersonParams) error {
 	var request AddPersonRequestObject
+
+	request.Params = params
 
 	var body AddPersonJSONRequestBody
 	var err error

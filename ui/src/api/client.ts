@@ -26,14 +26,51 @@ export function onSignedOut(f: () => void) {
   signedOut = f
 }
 
-const client = createClient<paths>({ baseUrl: '/' })
+/** The contract as the page sends it: the headers it asks for are set here. */
+type Sent<Paths> = {
+  [Path in keyof Paths]: {
+    [Method in keyof Paths[Path]]: Paths[Path][Method] extends { parameters: infer P }
+      ? Omit<Paths[Path][Method], 'parameters'> & { parameters: Omit<P, 'header'> & { header?: never } }
+      : Paths[Path][Method]
+  }
+}
+const client = createClient<Sent<paths>>({ baseUrl: '/' })
+
+/**
+ * The keys of what was asked and has not been done yet: asked again, in the same
+ * words, it keeps its key, so that the server does it once.
+ */
+const keys = new Map<string, string>()
+const wordsOf = async (r: Request) => `${r.method} ${r.url} ${await r.clone().text()}`
+const asked = new WeakMap<Request, string>()
 
 client.use({
-  onRequest({ request }) {
-    if (request.method !== 'GET') request.headers.set('X-CSRF-Token', csrfToken)
+  async onRequest({ request }) {
+    if (request.method === 'GET') return request
+    request.headers.set('X-CSRF-Token', csrfToken)
+    if (request.method !== 'POST') return request
+    const words = await wordsOf(request)
+    const key = keys.get(words) ?? newKey()
+    keys.set(words, key)
+    asked.set(request, words)
+    request.headers.set('Idempotency-Key', key)
     return request
   },
+  onResponse({ request, response }) {
+    const words = asked.get(request)
+    if (words && (response.ok || response.status < 500)) keys.delete(words)
+    return response
+  },
 })
+
+/** A random UUID; crypto.randomUUID is not there on a workshop's own network. */
+export function newKey(): string {
+  const b = crypto.getRandomValues(new Uint8Array(16))
+  b[6] = ((b[6] ?? 0) & 0x0f) | 0x40
+  b[8] = ((b[8] ?? 0) & 0x3f) | 0x80
+  const hex = [...b].map((n) => n.toString(16).padStart(2, '0')).join('')
+  return [hex.slice(0, 8), hex.slice(8, 12), hex.slice(12, 16), hex.slice(16, 20), hex.slice(20)].join('-')
+}
 
 export const api = client
 

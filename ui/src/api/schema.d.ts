@@ -2245,6 +2245,8 @@ export interface components {
         Hardness: string;
         /** @description of the water; 25 when left out */
         Celsius: number;
+        /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+        Once: string;
         Limit: number;
     };
     requestBodies: never;
@@ -2459,7 +2461,10 @@ export interface operations {
     addPerson: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -2574,7 +2579,10 @@ export interface operations {
     addMaterial: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -2744,7 +2752,10 @@ export interface operations {
                 /** @description `good` takes the good rows and reports the bad ones */
                 take?: "all" | "good";
             };
-            header?: never;
+            header: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -2794,7 +2805,10 @@ export interface operations {
     takeDelivery: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -3127,7 +3141,10 @@ export interface operations {
     addFormula: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -3345,7 +3362,10 @@ export interface operations {
     startBatch: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
             path?: never;
             cookie?: never;
         };
@@ -3447,7 +3467,10 @@ export interface operations {
     noteBatch: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
             path: {
                 id: components["parameters"]["Id"];
             };
@@ -3474,7 +3497,10 @@ export interface operations {
     measureBatch: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
             path: {
                 id: components["parameters"]["Id"];
             };
@@ -3501,7 +3527,10 @@ export interface operations {
     finishBatch: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
             path: {
                 id: components["parameters"]["Id"];
             };
@@ -3528,7 +3557,10 @@ export interface operations {
     abandonBatch: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
             path: {
                 id: components["parameters"]["Id"];
             };
@@ -3602,7 +3634,10 @@ export interface operations {
     moveJars: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
             path?: never;
             cookie?: never;
         };

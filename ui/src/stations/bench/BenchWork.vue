@@ -2,7 +2,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, nextTick, ref, watch } from 'vue'
 
-import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
+import { api, ask, newKey, ProblemError, sentence, type Schemas } from '../../api/client'
 import { canMake, session } from '../../api/session'
 import { useSingleKeys } from '../../parts/useKeys'
 import { grams } from '../../words'
@@ -100,7 +100,7 @@ async function tipPan() {
 function record(g: number, from = lot.value) {
   const line = current.value
   if (!line) return
-  const body: Schemas['Weighing'] = { line: line.line, grams: g, key: crypto.randomUUID() }
+  const body: Schemas['Weighing'] = { line: line.line, grams: g, key: newKey() }
   if (!line.unstocked && from) body.lot = from
   entered = typed.value
   weigh.mutate(body)
@@ -109,7 +109,7 @@ function record(g: number, from = lot.value) {
 /** Records once more what was refused, past its date or not. */
 function useAllTheSame() {
   const refused = weigh.variables.value
-  if (refused) weigh.mutate({ ...refused, key: crypto.randomUUID(), accept_past: true })
+  if (refused) weigh.mutate({ ...refused, key: newKey(), accept_past: true })
 }
 
 const stepG = computed(() => scale.reading.value?.step_g ?? session.value?.workshop.scale_step_g ?? 1)

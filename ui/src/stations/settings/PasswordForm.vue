@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { useMutation } from '@tanstack/vue-query'
 import { Button, Input } from 'ant-design-vue'
-import { reactive } from 'vue'
+import { reactive, ref } from 'vue'
 
 import { api, ask, sentence } from '../../api/client'
 
 // One's own password: the one there is, and the one to be.
+const open = ref(false)
 const change = reactive({ current: '', password: '' })
 const keep = useMutation({
   mutationFn: () => ask(api.PUT('/api/session/password', { body: { ...change } })),
@@ -14,9 +15,9 @@ const keep = useMutation({
 </script>
 
 <template>
-  <details class="password">
+  <details class="password" @toggle="open = !open">
     <summary>Change your password</summary>
-    <form class="field-column" @submit.prevent="keep.mutate()">
+    <form v-if="open" class="field-column" @submit.prevent="keep.mutate()">
       <Input
         v-model:value="change.current"
         type="password"
