@@ -6,6 +6,7 @@ package web
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"net"
 	"time"
@@ -88,7 +89,7 @@ func (s *Server) Shutdown() error {
 	s.scales.close()
 	err := s.app.ShutdownWithTimeout(5 * time.Second)
 	<-s.ended
-	if err != nil {
+	if err != nil && !errors.Is(err, context.DeadlineExceeded) { // a connection that a browser only keeps ready is cut
 		return fmt.Errorf("stop the server: %w", err)
 	}
 	return nil
