@@ -1448,6 +1448,17 @@ type Lot struct {
 	Supplier   string             `json:"supplier,omitempty,omitzero"`
 }
 
+// LotCorrection what was noted wrongly when it came; what it was before stays in the lot's movements. What is finished keeps the cost it had.
+type LotCorrection struct {
+	BestBefore openapi_types.Date `json:"best_before,omitempty,omitzero"`
+	Code       string             `json:"code,omitempty,omitzero"`
+
+	// Landed decimal
+	Landed   Money              `json:"landed,omitempty,omitzero"`
+	Received openapi_types.Date `json:"received,omitempty,omitzero"`
+	Supplier *string            `json:"supplier,omitempty"`
+}
+
 // LotDetail defines model for LotDetail.
 type LotDetail struct {
 	Lot       Lot        `json:"lot"`
@@ -1457,6 +1468,9 @@ type LotDetail struct {
 // LotMark defines model for LotMark.
 type LotMark struct {
 	Clumped *bool `json:"clumped,omitempty"`
+
+	// Correct what was noted wrongly when it came; what it was before stays in the lot's movements. What is finished keeps the cost it had.
+	Correct LotCorrection `json:"correct,omitempty,omitzero"`
 
 	// CountedG what is really there
 	CountedG *float64 `json:"counted_g,omitempty"`

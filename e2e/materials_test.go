@@ -52,3 +52,22 @@ func TestAMaterialOfOnesOwn(t *testing.T) {
 	b.see("not all its dangers are known here")
 	b.until("what it costs", `document.querySelector('.reading.large .value')?.innerText.includes('€0.42')`)
 }
+
+// A price that was noted wrongly is put right, and what it was stays to be read.
+func TestALotIsPutRight(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/shelf")
+	b.fill(`[name="delivery"]`, "500 g wood ash 20.00 from Quayside, lot ASH")
+	b.press(kb.Enter)
+	b.see("Wood ash")
+	b.goTo("/shelf/wood-ash")
+	b.click("correct it")
+	b.fill(`input[name="lot-landed"]`, "2,00")
+	b.fill(`input[name="lot-reason"]`, "a slip of the pen")
+	b.picture("/tmp/look-correct.png")
+	b.click("Put it right")
+	b.see("€4.00 a kg")
+	b.click("where it went")
+	b.see("price was 20.00, is 2.00; a slip of the pen")
+}

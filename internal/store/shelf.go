@@ -223,6 +223,17 @@ func (t *Tx) SaveLotMarks(l *Lot) error {
 		Updates(map[string]any{"clumped": l.Clumped, "set_aside": l.SetAside, "opened": l.Opened, "note": l.Note, "ph": l.PH, "ph_with": l.PHWith}).Error
 }
 
+// CorrectLot keeps what was noted wrongly of a lot, and what is said of it as a
+// movement of nothing; ErrTaken when the material has a lot of that code.
+func (t *Tx) CorrectLot(l *Lot, said string, by uuid.UUID, at time.Time) error {
+	err := t.db.Model(&Lot{}).Where("id = ?", l.ID).
+		Updates(map[string]any{"code": l.Code, "supplier": l.Supplier, "landed": l.Landed, "received": l.Received, "best_before": l.BestBefore}).Error
+	if err != nil {
+		return made(err)
+	}
+	return t.addMovement(&Movement{LotID: l.ID, Kind: "corrected", Reason: said, PersonID: by, At: at})
+}
+
 // MeasuredLots lists the lots with something left whose pH was measured.
 func (t *Tx) MeasuredLots() ([]Lot, error) {
 	var lots []Lot

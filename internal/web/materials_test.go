@@ -133,3 +133,37 @@ func TestALibraryIsNoOlderThanItsWorkshop(t *testing.T) {
 	there.post("/api/materials", api.OwnMaterial{Name: "Borax", Like: "salt"}).refuses(http.StatusUnprocessableEntity, "bad-value")
 	assert.Equal(t, usual, weighs(there))
 }
+
+// What was noted wrongly when a lot came is put right, and what it was before
+// stays with it; what is finished keeps the cost it had.
+func TestALotIsCorrected(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	lot := c.take("1 kg borax 30.00 from Quayside, lot B1, best 2027-01-31")
+	c.take("1 kg borax 3.00 from Quayside, lot B2")
+	f := c.keep("Plain", "500 g of borax")
+	b := c.weigh(c.begin(f, api.Target{Factor: 1}), 0, "B1", 500)
+	c.post("/api/batches/"+b.Id.String()+"/finish", api.Finish{Jars: 1}).gives(http.StatusOK, &b)
+	assert.Equal(t, "15.00", b.Cost)
+
+	mark := func(correction api.LotCorrection) *answer {
+		return c.patch("/api/lots/"+lot.Id.String(), api.LotMark{Correct: correction, Reason: "a slip"})
+	}
+	mark(api.LotCorrection{Code: "b2"}).refuses(http.StatusConflict, "taken")
+	mark(api.LotCorrection{Landed: "a lot"}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	nobody := ""
+	var right api.Lot
+	mark(api.LotCorrection{Landed: "3.00", Code: "B1A", Supplier: &nobody}).gives(http.StatusOK, &right)
+	assert.Equal(t, []string{"3.00", "3.00", "B1A", ""}, []string{right.Landed, right.PricePerKg, right.Code, right.Supplier})
+	var detail api.LotDetail
+	c.get("/api/lots/"+lot.Id.String()).gives(http.StatusOK, &detail)
+	last := detail.Movements[len(detail.Movements)-1]
+	assert.Equal(t, "code was B1, is B1A; price was 30.00, is 3.00; supplier was Quayside, is none; a slip", last.Reason)
+	assert.Zero(t, last.Grams)
+	mark(api.LotCorrection{Code: "B1A"}).gives(http.StatusOK, nil)
+	detail = api.LotDetail{}
+	c.get("/api/lots/"+lot.Id.String()).gives(http.StatusOK, &detail)
+	assert.Equal(t, last, detail.Movements[len(detail.Movements)-1], "nothing was changed, so nothing is said")
+	c.get("/api/batches/"+b.Id.String()).gives(http.StatusOK, &b)
+	assert.Equal(t, "15.00", b.Cost, "it cost what it was thought to")
+}

@@ -246,59 +246,6 @@ func (s *Service) Lot(ctx context.Context, id uuid.UUID) (*api.LotDetail, error)
 	return &out, err
 }
 
-// MarkLot marks a lot clumped or set aside, or corrects what is really there.
-func (s *Service) MarkLot(ctx context.Context, id uuid.UUID, in api.LotMark) (*api.Lot, error) {
-	a, err := may(ctx, Maker)
-	if err != nil {
-		return nil, err
-	}
-	var out api.Lot
-	err = s.store.Tx(ctx, func(tx *store.Tx) error {
-		set, err := s.settings(tx)
-		if err != nil {
-			return err
-		}
-		if err := tx.LockLots([]uuid.UUID{id}); err != nil {
-			return err
-		}
-		l, err := tx.Lot(id)
-		if err != nil {
-			return said(err, "lot")
-		}
-		if in.Clumped != nil {
-			l.Clumped = *in.Clumped
-		}
-		if in.SetAside != nil {
-			l.SetAside = *in.SetAside
-		}
-		if in.Opened != nil {
-			l.Opened = &in.Opened.Time
-		}
-		if in.ForgetPh {
-			l.PH, l.PHWith = nil, ""
-		}
-		if in.MeasuredPh.With != "" {
-			l.PH, l.PHWith = &in.MeasuredPh.Ph, string(in.MeasuredPh.With)
-		}
-		if err := tx.SaveLotMarks(l); err != nil {
-			return err
-		}
-		if in.CountedG != nil {
-			if *in.CountedG < l.WeighedG {
-				return api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "Open batches hold %g g of it: there cannot be less.", l.WeighedG).At("counted_g")
-			}
-			change := *in.CountedG - l.RemainingG
-			if err := tx.Move(&store.Movement{LotID: id, Kind: "corrected", Grams: change, Reason: in.Reason, PersonID: a.Person, At: s.now()}); err != nil {
-				return err
-			}
-			l.RemainingG = *in.CountedG
-		}
-		out = lotOf(l, set, s.today())
-		return tx.Announce("shelf", id)
-	})
-	return &out, err
-}
-
 // TraceLot follows a bag to every jar.
 func (s *Service) TraceLot(ctx context.Context, id uuid.UUID) (*api.LotTrace, error) {
 	if _, err := may(ctx, Viewer); err != nil {

@@ -1164,6 +1164,17 @@ export interface components {
             measured_ph?: components["schemas"]["MeasuredPh"];
             /** @description take the measured pH away */
             forget_ph?: boolean;
+            correct?: components["schemas"]["LotCorrection"];
+        };
+        /** @description what was noted wrongly when it came; what it was before stays in the lot's movements. What is finished keeps the cost it had. */
+        LotCorrection: {
+            code?: string;
+            supplier?: string;
+            landed?: components["schemas"]["Money"];
+            /** Format: date */
+            received?: string;
+            /** Format: date */
+            best_before?: string;
         };
         ImportResult: {
             taken: number;

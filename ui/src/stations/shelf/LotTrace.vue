@@ -1,14 +1,30 @@
 <script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+
+import { api, ask } from '../../api/client'
 import { useLotTrace } from '../../api/queries'
-import { grams } from '../../words'
+import { day, grams } from '../../words'
 
 const props = defineProps<{ lot: string }>()
 const { data: trace } = useLotTrace(() => props.lot)
+const { data: detail } = useQuery({
+  queryKey: ['lots', 'one', props.lot],
+  queryFn: () => ask(api.GET('/api/lots/{id}', { params: { path: { id: props.lot } } })),
+})
+/** What was counted or put right, newest first. */
+const corrected = computed(() =>
+  (detail.value?.movements ?? []).filter((m) => m.kind === 'corrected').reverse(),
+)
 </script>
 
 <template>
   <div v-if="trace" class="trace">
     <p v-if="trace.batches.length === 0" class="soft small">Nothing was made from it yet.</p>
+    <div v-for="(m, i) in corrected" :key="i" class="small">
+      <span class="soft">{{ day(m.at) }}, {{ m.by }}:</span>
+      <template v-if="m.grams">{{ m.grams > 0 ? '+' : '' }}{{ grams(m.grams) }}, </template>{{ m.reason }}
+    </div>
     <div v-for="b in trace.batches" :key="b.batch" class="small">
       <RouterLink :to="`/pantry/${b.batch}`">{{ b.name }} {{ b.code }}</RouterLink>
       took {{ grams(b.grams) }}

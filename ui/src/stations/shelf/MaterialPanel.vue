@@ -9,6 +9,7 @@ import { canMake, currency } from '../../api/session'
 import PhFields from '../../parts/PhFields.vue'
 import SidePanel from '../../parts/SidePanel.vue'
 import { day, fromNow, grams, money } from '../../words'
+import LotCorrect from './LotCorrect.vue'
 import LotCount from './LotCount.vue'
 import LotTrace from './LotTrace.vue'
 
@@ -33,6 +34,7 @@ const usedUp = computed(() => (page.value?.lots ?? []).filter((l) => l.remaining
 const prices = computed(() => (page.value?.lots ?? []).filter((l) => l.price_per_kg).slice(0, 6))
 const traced = ref('')
 const counting = ref('')
+const correcting = ref('')
 
 const own = reactive({ measure: '1 cup', mass_g: undefined as number | undefined })
 const figures = useMutation({
@@ -132,6 +134,9 @@ function weigh() {
           <button type="button" class="plain do" @click="counting = counting === l.id ? '' : l.id">
             count it
           </button>
+          <button type="button" class="plain do" @click="correcting = correcting === l.id ? '' : l.id">
+            correct it
+          </button>
           <button
             v-if="material?.ph"
             type="button"
@@ -146,6 +151,13 @@ function weigh() {
         v-if="counting === l.id"
         :on-paper-g="l.remaining_g"
         @count="(g, reason) => (mark.mutate({ id: l.id, body: { counted_g: g, reason } }), (counting = ''))"
+      />
+      <LotCorrect
+        v-if="correcting === l.id"
+        :lot="l"
+        @correct="
+          (correct, reason) => (mark.mutate({ id: l.id, body: { correct, reason } }), (correcting = ''))
+        "
       />
       <form v-if="measuring === l.id" class="ph small" @submit.prevent="keepPh(l.id)">
         <PhFields v-model="ph" what="pH" name="lot-ph" />
