@@ -1601,7 +1601,11 @@ type NewPerson struct {
 // NewWorkshop defines model for NewWorkshop.
 type NewWorkshop struct {
 	Currency Currency `json:"currency,omitempty,omitzero"`
+
+	// Hardness of the water, such as 268 mg/l or 15 °dH
+	Hardness string   `json:"hardness,omitempty,omitzero"`
 	Login    string   `json:"login"`
+	Measures Measures `json:"measures,omitempty,omitzero"`
 	Name     string   `json:"name"`
 	Password string   `json:"password"`
 	Workshop string   `json:"workshop"`

@@ -65,7 +65,6 @@ func TestALotIsPutRight(t *testing.T) {
 	b.click("correct it")
 	b.fill(`input[name="lot-landed"]`, "2,00")
 	b.fill(`input[name="lot-reason"]`, "a slip of the pen")
-	b.picture("/tmp/look-correct.png")
 	b.click("Put it right")
 	b.see("€4.00 a kg")
 	b.click("where it went")

@@ -1,6 +1,7 @@
 package workshop
 
 import (
+	"cmp"
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
@@ -61,12 +62,12 @@ func (s *Service) CreateWorkshop(ctx context.Context, n api.NewWorkshop) (Actor,
 
 func (s *Service) newWorkshop(ctx context.Context, n api.NewWorkshop) (*store.Workshop, *store.Person, error) {
 	now := s.now()
-	currency := n.Currency
-	if currency == "" {
-		currency = "EUR"
+	if err := checkHardness(n.Hardness); err != nil {
+		return nil, nil, err
 	}
 	owner, err := s.person(ctx, api.NewPerson{Login: n.Login, Name: n.Name, Password: n.Password, Role: api.Owner}, now)
-	return &store.Workshop{ID: store.NewID(), Name: n.Workshop, Measures: quantity.US.String(), Currency: currency,
+	return &store.Workshop{ID: store.NewID(), Name: n.Workshop, Hardness: n.Hardness,
+		Measures: cmp.Or(string(n.Measures), quantity.US.String()), Currency: cmp.Or(n.Currency, "EUR"),
 		ScaleStepG: 1, ScaleCapacityG: 5000, Version: 1, CreatedAt: now}, owner, err
 }
 

@@ -36,10 +36,8 @@ func (s *Service) SaveWorkshop(ctx context.Context, in api.Workshop) (*api.Works
 	if _, err := may(ctx, Owner); err != nil {
 		return nil, err
 	}
-	if in.Hardness != "" {
-		if _, err := quantity.ParseHardness(in.Hardness); err != nil {
-			return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "The hardness: %v.", err).At("hardness")
-		}
+	if err := checkHardness(in.Hardness); err != nil {
+		return nil, err
 	}
 	if _, err := quantity.ParseMeasures(string(in.Measures)); err != nil {
 		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%v", err).At("measures")
@@ -64,4 +62,15 @@ func (s *Service) SaveWorkshop(ctx context.Context, in api.Workshop) (*api.Works
 		return nil, err
 	}
 	return workshopOf(saved), nil
+}
+
+// checkHardness refuses what is no hardness; none said is one.
+func checkHardness(written string) error {
+	if written == "" {
+		return nil
+	}
+	if _, err := quantity.ParseHardness(written); err != nil {
+		return api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "The hardness: %v.", err).At("hardness")
+	}
+	return nil
 }

@@ -876,6 +876,9 @@ export interface components {
             name: string;
             password: string;
             currency?: components["schemas"]["Currency"];
+            measures?: components["schemas"]["Measures"];
+            /** @description of the water, such as 268 mg/l or 15 °dH */
+            hardness?: string;
         };
         Credentials: {
             login: string;

@@ -1,11 +1,19 @@
 <script setup lang="ts">
-import { Button, Input } from 'ant-design-vue'
+import { Button, Input, Select } from 'ant-design-vue'
 import { reactive, ref } from 'vue'
 
-import { sentence } from '../../api/client'
+import { sentence, type Schemas } from '../../api/client'
 import { makeWorkshop, setupNeeded, signIn } from '../../api/session'
 
 const form = reactive({ workshop: '', name: '', login: '', password: '' })
+// what every figure in it will be said in; all of it can be changed under Settings
+const first = reactive({ measures: 'us' as Schemas['Measures'], currency: 'EUR', hardness: '' })
+const measures = [
+  { value: 'us', label: 'US cups' },
+  { value: 'metric', label: 'Metric cups' },
+  { value: 'imperial', label: 'Imperial cups' },
+  { value: 'australian', label: 'Australian cups' },
+]
 const trouble = ref('')
 const busy = ref(false)
 
@@ -13,7 +21,7 @@ async function submit() {
   busy.value = true
   trouble.value = ''
   try {
-    await (setupNeeded.value ? makeWorkshop({ ...form }) : signIn(form.login, form.password))
+    await (setupNeeded.value ? makeWorkshop({ ...form, ...first }) : signIn(form.login, form.password))
   } catch (e) {
     trouble.value = sentence(e)
   } finally {
@@ -80,6 +88,20 @@ async function submit() {
           required
         />
       </label>
+      <div v-if="setupNeeded" class="first">
+        <label>
+          <span class="field-label">Cups and spoons</span>
+          <Select v-model:value="first.measures" :options="measures" />
+        </label>
+        <label>
+          <span class="field-label">Money</span>
+          <Input v-model:value="first.currency" name="currency" :maxlength="3" />
+        </label>
+        <label class="wide">
+          <span class="field-label">Hardness of your water, if you know it</span>
+          <Input v-model:value="first.hardness" name="hardness" placeholder="268 mg/l, 15 °dH" />
+        </label>
+      </div>
       <p v-if="trouble" class="bad" role="alert">{{ trouble }}</p>
       <Button type="primary" html-type="submit" size="large" :loading="busy" block>
         {{ setupNeeded ? 'Open the workshop' : 'Sign in' }}
@@ -107,6 +129,20 @@ async function submit() {
   flex-direction: column;
   gap: 14px;
   width: 320px;
+}
+
+.first {
+  display: grid;
+  gap: 10px;
+  grid-template-columns: 1.6fr 1fr;
+}
+
+.first .wide {
+  grid-column: 1 / -1;
+}
+
+.first :deep(.ant-select) {
+  width: 100%;
 }
 
 .form h1 {
