@@ -2292,32 +2292,32 @@ type ListBatchesParams struct {
 
 // StartBatchParams defines parameters for StartBatch.
 type StartBatchParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
-	IdempotencyKey Once `json:"Idempotency-Key"`
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
+	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
 }
 
 // AbandonBatchParams defines parameters for AbandonBatch.
 type AbandonBatchParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
-	IdempotencyKey Once `json:"Idempotency-Key"`
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
+	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
 }
 
 // FinishBatchParams defines parameters for FinishBatch.
 type FinishBatchParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
-	IdempotencyKey Once `json:"Idempotency-Key"`
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
+	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
 }
 
 // MeasureBatchParams defines parameters for MeasureBatch.
 type MeasureBatchParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
-	IdempotencyKey Once `json:"Idempotency-Key"`
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
+	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
 }
 
 // NoteBatchParams defines parameters for NoteBatch.
 type NoteBatchParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
-	IdempotencyKey Once `json:"Idempotency-Key"`
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
+	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
 }
 
 // CompareFormulasParams defines parameters for CompareFormulas.
@@ -2334,8 +2334,8 @@ type CompareFormulasParams struct {
 
 // TakeDeliveryParams defines parameters for TakeDelivery.
 type TakeDeliveryParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
-	IdempotencyKey Once `json:"Idempotency-Key"`
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
+	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
 }
 
 // ListFormulasParams defines parameters for ListFormulas.
@@ -2346,8 +2346,8 @@ type ListFormulasParams struct {
 
 // AddFormulaParams defines parameters for AddFormula.
 type AddFormulaParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
-	IdempotencyKey Once `json:"Idempotency-Key"`
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
+	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
 }
 
 // GetFormulaParams defines parameters for GetFormula.
@@ -2366,8 +2366,8 @@ type FormulateToGoalParams struct {
 
 // MoveJarsParams defines parameters for MoveJars.
 type MoveJarsParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
-	IdempotencyKey Once `json:"Idempotency-Key"`
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
+	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
 }
 
 // ListLotsParams defines parameters for ListLots.
@@ -2384,8 +2384,8 @@ type ListLotsParams struct {
 
 // AddMaterialParams defines parameters for AddMaterial.
 type AddMaterialParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
-	IdempotencyKey Once `json:"Idempotency-Key"`
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
+	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
 }
 
 // GetPantryParams defines parameters for GetPantry.
@@ -2396,8 +2396,8 @@ type GetPantryParams struct {
 
 // AddPersonParams defines parameters for AddPerson.
 type AddPersonParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
-	IdempotencyKey Once `json:"Idempotency-Key"`
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
+	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
 }
 
 // SignOutParams defines parameters for SignOut.
@@ -2411,8 +2411,8 @@ type ImportShelfParams struct {
 	// Take `good` takes the good rows and reports the bad ones
 	Take ImportShelfParamsTake `form:"take,omitempty" json:"take,omitempty,omitzero"`
 
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
-	IdempotencyKey Once `json:"Idempotency-Key"`
+	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
+	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
 }
 
 // ImportShelfParamsTake defines parameters for ImportShelf.

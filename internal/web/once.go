@@ -24,12 +24,13 @@ const (
 // sent: the same request is answered as it was the first time.
 func once(v *validator, service *workshop.Service) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		if op, _ := v.find(c.Method(), c.Path()); op == nil || !op.once {
+		written := c.Get(onceHeader)
+		if op, _ := v.find(c.Method(), c.Path()); written == "" || op == nil || !op.once {
 			return c.Next()
 		}
-		key, err := uuid.Parse(c.Get(onceHeader))
+		key, err := uuid.Parse(written)
 		if err != nil {
-			return api.NewProblem(http.StatusUnprocessableEntity, "no-key", "This makes something: send a new UUID in %s with it.", onceHeader).At(onceHeader)
+			return api.NewProblem(http.StatusUnprocessableEntity, "no-key", "A key in %s is a new UUID.", onceHeader).At(onceHeader)
 		}
 		in := workshop.Asked{Key: key, Request: fingerprint(c)}
 		before, err := service.Before(c.Context(), in)

@@ -46,12 +46,15 @@ func TestAKeyIsDoneOnce(t *testing.T) {
 	c.keyed(key, "POST", "/api/deliveries", `{"line": "1 kg borax"}`).refuses(http.StatusUnprocessableEntity, "key-of-another")
 	c.keyed(key, "POST", "/api/shelf.csv", "material,amount\nborax,1 kg\n").refuses(http.StatusUnprocessableEntity, "key-of-another")
 	c.keyed("no uuid", "POST", "/api/deliveries", line).refuses(http.StatusUnprocessableEntity, "no-key")
-	c.keyed("", "POST", "/api/deliveries", line).refuses(http.StatusUnprocessableEntity, "no-key")
 
 	key = uuid.NewString()
 	c.keyed(key, "POST", "/api/shelf.csv", "material,amount\nboraks,1 kg\n").refuses(http.StatusUnprocessableEntity, "bad-rows")
 	c.keyed(key, "POST", "/api/shelf.csv", "material,amount\nborax,1 kg\n").gives(http.StatusOK, nil)
 	assert.Equal(t, 3, lots())
+
+	c.keyed("", "POST", "/api/deliveries", line).gives(http.StatusCreated, nil)
+	c.keyed("", "POST", "/api/deliveries", line).gives(http.StatusCreated, nil)
+	assert.Equal(t, 5, lots(), "without a key it is done as often as it is asked")
 
 	other := h.founded("teasel")
 	other.keyed(key, "POST", "/api/deliveries", line).gives(http.StatusCreated, nil)

@@ -320,7 +320,7 @@ func (siw *ServerInterfaceWrapper) StartBatch(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Required header parameter "Idempotency-Key" -------------
+	// ------------- Optional header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -328,15 +328,13 @@ func (siw *ServerInterfaceWrapper) StartBatch(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
-	} else {
-		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -402,7 +400,7 @@ func (siw *ServerInterfaceWrapper) AbandonBatch(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Required header parameter "Idempotency-Key" -------------
+	// ------------- Optional header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -410,15 +408,13 @@ func (siw *ServerInterfaceWrapper) AbandonBatch(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
-	} else {
-		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -455,7 +451,7 @@ func (siw *ServerInterfaceWrapper) FinishBatch(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Required header parameter "Idempotency-Key" -------------
+	// ------------- Optional header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -463,15 +459,13 @@ func (siw *ServerInterfaceWrapper) FinishBatch(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
-	} else {
-		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -537,7 +531,7 @@ func (siw *ServerInterfaceWrapper) MeasureBatch(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Required header parameter "Idempotency-Key" -------------
+	// ------------- Optional header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -545,15 +539,13 @@ func (siw *ServerInterfaceWrapper) MeasureBatch(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
-	} else {
-		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -590,7 +582,7 @@ func (siw *ServerInterfaceWrapper) NoteBatch(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Required header parameter "Idempotency-Key" -------------
+	// ------------- Optional header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -598,15 +590,13 @@ func (siw *ServerInterfaceWrapper) NoteBatch(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
-	} else {
-		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -744,7 +734,7 @@ func (siw *ServerInterfaceWrapper) TakeDelivery(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Required header parameter "Idempotency-Key" -------------
+	// ------------- Optional header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -752,15 +742,13 @@ func (siw *ServerInterfaceWrapper) TakeDelivery(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
-	} else {
-		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -844,7 +832,7 @@ func (siw *ServerInterfaceWrapper) AddFormula(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Required header parameter "Idempotency-Key" -------------
+	// ------------- Optional header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -852,15 +840,13 @@ func (siw *ServerInterfaceWrapper) AddFormula(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
-	} else {
-		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -1170,7 +1156,7 @@ func (siw *ServerInterfaceWrapper) MoveJars(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Required header parameter "Idempotency-Key" -------------
+	// ------------- Optional header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -1178,15 +1164,13 @@ func (siw *ServerInterfaceWrapper) MoveJars(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
-	} else {
-		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -1425,7 +1409,7 @@ func (siw *ServerInterfaceWrapper) AddMaterial(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Required header parameter "Idempotency-Key" -------------
+	// ------------- Optional header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -1433,15 +1417,13 @@ func (siw *ServerInterfaceWrapper) AddMaterial(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
-	} else {
-		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -1583,7 +1565,7 @@ func (siw *ServerInterfaceWrapper) AddPerson(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Required header parameter "Idempotency-Key" -------------
+	// ------------- Optional header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -1591,15 +1573,13 @@ func (siw *ServerInterfaceWrapper) AddPerson(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
-	} else {
-		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -1880,7 +1860,7 @@ func (siw *ServerInterfaceWrapper) ImportShelf(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Required header parameter "Idempotency-Key" -------------
+	// ------------- Optional header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -1888,15 +1868,13 @@ func (siw *ServerInterfaceWrapper) ImportShelf(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
-	} else {
-		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {

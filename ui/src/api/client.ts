@@ -26,15 +26,7 @@ export function onSignedOut(f: () => void) {
   signedOut = f
 }
 
-/** The contract as the page sends it: the headers it asks for are set here. */
-type Sent<Paths> = {
-  [Path in keyof Paths]: {
-    [Method in keyof Paths[Path]]: Paths[Path][Method] extends { parameters: infer P }
-      ? Omit<Paths[Path][Method], 'parameters'> & { parameters: Omit<P, 'header'> & { header?: never } }
-      : Paths[Path][Method]
-  }
-}
-const client = createClient<Sent<paths>>({ baseUrl: '/' })
+const client = createClient<paths>({ baseUrl: '/' })
 
 /**
  * The keys of what was asked and has not been done yet: asked again, in the same

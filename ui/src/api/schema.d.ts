@@ -2259,7 +2259,7 @@ export interface components {
         Hardness: string;
         /** @description of the water; 25 when left out */
         Celsius: number;
-        /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+        /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
         Once: string;
         Limit: number;
     };
@@ -2475,9 +2475,9 @@ export interface operations {
     addPerson: {
         parameters: {
             query?: never;
-            header: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
+            header?: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
+                "Idempotency-Key"?: components["parameters"]["Once"];
             };
             path?: never;
             cookie?: never;
@@ -2593,9 +2593,9 @@ export interface operations {
     addMaterial: {
         parameters: {
             query?: never;
-            header: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
+            header?: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
+                "Idempotency-Key"?: components["parameters"]["Once"];
             };
             path?: never;
             cookie?: never;
@@ -2766,9 +2766,9 @@ export interface operations {
                 /** @description `good` takes the good rows and reports the bad ones */
                 take?: "all" | "good";
             };
-            header: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
+            header?: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
+                "Idempotency-Key"?: components["parameters"]["Once"];
             };
             path?: never;
             cookie?: never;
@@ -2819,9 +2819,9 @@ export interface operations {
     takeDelivery: {
         parameters: {
             query?: never;
-            header: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
+            header?: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
+                "Idempotency-Key"?: components["parameters"]["Once"];
             };
             path?: never;
             cookie?: never;
@@ -3155,9 +3155,9 @@ export interface operations {
     addFormula: {
         parameters: {
             query?: never;
-            header: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
+            header?: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
+                "Idempotency-Key"?: components["parameters"]["Once"];
             };
             path?: never;
             cookie?: never;
@@ -3376,9 +3376,9 @@ export interface operations {
     startBatch: {
         parameters: {
             query?: never;
-            header: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
+            header?: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
+                "Idempotency-Key"?: components["parameters"]["Once"];
             };
             path?: never;
             cookie?: never;
@@ -3481,9 +3481,9 @@ export interface operations {
     noteBatch: {
         parameters: {
             query?: never;
-            header: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
+            header?: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
+                "Idempotency-Key"?: components["parameters"]["Once"];
             };
             path: {
                 id: components["parameters"]["Id"];
@@ -3511,9 +3511,9 @@ export interface operations {
     measureBatch: {
         parameters: {
             query?: never;
-            header: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
+            header?: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
+                "Idempotency-Key"?: components["parameters"]["Once"];
             };
             path: {
                 id: components["parameters"]["Id"];
@@ -3541,9 +3541,9 @@ export interface operations {
     finishBatch: {
         parameters: {
             query?: never;
-            header: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
+            header?: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
+                "Idempotency-Key"?: components["parameters"]["Once"];
             };
             path: {
                 id: components["parameters"]["Id"];
@@ -3571,9 +3571,9 @@ export interface operations {
     abandonBatch: {
         parameters: {
             query?: never;
-            header: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
+            header?: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
+                "Idempotency-Key"?: components["parameters"]["Once"];
             };
             path: {
                 id: components["parameters"]["Id"];
@@ -3648,9 +3648,9 @@ export interface operations {
     moveJars: {
         parameters: {
             query?: never;
-            header: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
+            header?: {
+                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
+                "Idempotency-Key"?: components["parameters"]["Once"];
             };
             path?: never;
             cookie?: never;
