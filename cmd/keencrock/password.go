@@ -9,7 +9,6 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"keencrock/internal/store"
 	"keencrock/internal/workshop"
 )
 
@@ -24,19 +23,11 @@ ends all their sessions. The server may go on running meanwhile.`,
 		RunE: func(cmd *cobra.Command, args []string) (err error) {
 			ctx, stop := signal.NotifyContext(cmd.Context(), syscall.SIGINT, syscall.SIGTERM)
 			defer stop()
-			url, leave, err := database(ctx, home)
+			s, leave, err := openStore(ctx, home)
 			if err != nil {
 				return err
 			}
 			defer func() { err = errors.Join(err, leave()) }()
-			s, err := store.Open(ctx, url)
-			if err != nil {
-				return err
-			}
-			defer s.Close()
-			if err := s.Migrate(ctx); err != nil {
-				return err
-			}
 			password, err := workshop.New(s, time.Now).ResetPassword(ctx, args[0])
 			if err != nil {
 				return err

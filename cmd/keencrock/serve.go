@@ -70,19 +70,11 @@ func serve(ctx context.Context, o serveOptions, out io.Writer) (err error) {
 		return err
 	}
 	defer listener.Close()
-	url, stopDatabase, err := database(ctx, o.home)
+	s, leave, err := openStore(ctx, o.home)
 	if err != nil {
 		return err
 	}
-	defer func() { err = errors.Join(err, stopDatabase()) }()
-	s, err := store.Open(ctx, url)
-	if err != nil {
-		return err
-	}
-	defer s.Close()
-	if err := s.Migrate(ctx); err != nil {
-		return err
-	}
+	defer func() { err = errors.Join(err, leave()) }()
 	hasDemo, err := prepareDemo(ctx, s, o, out)
 	if err != nil {
 		return err
@@ -112,6 +104,26 @@ func listen(port int) (net.Listener, error) {
 		return nil, fmt.Errorf("port %d is in use: stop what uses it, or give another with --port", port)
 	}
 	return l, err
+}
+
+// openStore opens the database with its tables up to date, and returns how to
+// leave it.
+func openStore(ctx context.Context, home string) (s *store.Store, leave func() error, err error) {
+	url, stop, err := database(ctx, home)
+	if err != nil {
+		return nil, nil, err
+	}
+	if s, err = store.Open(ctx, url); err != nil {
+		return nil, nil, errors.Join(err, stop())
+	}
+	leave = func() error {
+		s.Close()
+		return stop()
+	}
+	if err := s.Migrate(ctx); err != nil {
+		return nil, nil, errors.Join(err, leave())
+	}
+	return s, leave, nil
 }
 
 // database returns the URL of the database and how to leave it.

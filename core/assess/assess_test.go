@@ -45,6 +45,11 @@ func TestALaundryPowderIsAssessedWhole(t *testing.T) {
 	assert.InDelta(t, byHand, a.Cost.Batch.Value.InexactFloat64(), 0.01)
 	assert.InDelta(t, byHand/80, a.Cost.PerUse.Value.InexactFloat64(), 0.001)
 	assert.Empty(t, a.Cost.Unpriced)
+	for what, c := range map[string]costing.Price{"batch": a.Cost.Batch, "a kilogram": a.Cost.PerKg, "a use": a.Cost.PerUse} {
+		assert.True(t, c.Low.LessThan(c.Value) && c.Value.LessThan(c.High), "%s: scooped, it costs %s to %s", what, c.Low, c.High)
+	}
+	// a kilogram costs no less than the cheapest in it and no more than the dearest
+	assert.True(t, a.Cost.PerKg.Low.GreaterThan(decimal.RequireFromString("2.28")) && a.Cost.PerKg.High.LessThan(decimal.RequireFromString("9")))
 	assert.Equal(t, "dry", a.Keeping.LimitedBy)
 	codes := map[string]bool{}
 	for _, c := range a.Cautions {

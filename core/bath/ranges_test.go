@@ -205,6 +205,18 @@ func said(r *formula.Resolved) string {
 	return b.String()
 }
 
+// By hand: 192.12 g of citric acid are 3 equivalents, and n mol of soda ash first
+// take n of them and then give at most n of gas. The most is at n = 1.5, between
+// the ends: 1.5 mol of gas out of 0.192 + 1.5 × 0.106 kg.
+func TestTheMostGasLiesWhereBothSidesMeet(t *testing.T) {
+	r := resolved(t, "toilet-bomb", "192.12 g citric acid, 200 g soda ash")
+	r.Lines[1].MassG = quantity.Range{Value: 200, Low: 50, High: 300}
+	out, err := bath.Run(r, bath.Use{GramsPerLitre: 5, Celsius: 25})
+	require.NoError(t, err)
+	assert.InDelta(t, 1.5/(0.19212+1.5*0.10599), out.Gas.MolPerKg.High, 0.02)
+	assert.InDelta(t, (3-300/105.99)/(0.19212+0.3), out.Gas.MolPerKg.Low, 0.02)
+}
+
 // What is weighed, and pure, has no range, of any reading; what is sold in
 // different strengths has one even when it is weighed.
 func TestWhatIsWeighedHasNoRange(t *testing.T) {

@@ -246,7 +246,7 @@ func (s *Service) ChangePassword(ctx context.Context, in api.PasswordChange, tok
 	}
 	p, err := s.try(ctx, api.Credentials{Login: a.Login, Password: in.Current}, address)
 	if errors.Is(err, errWrong) {
-		return api.NewProblem(http.StatusUnprocessableEntity, "wrong-password", "That is not your password.").At("current")
+		return api.NewProblem(http.StatusUnprocessableEntity, "wrong-password", "That is not your password: type the one you signed in with.").At("current")
 	}
 	if err != nil {
 		return err
