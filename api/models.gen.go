@@ -2394,12 +2394,6 @@ type GetPantryParams struct {
 	All bool `form:"all,omitempty" json:"all,omitempty,omitzero"`
 }
 
-// AddPersonParams defines parameters for AddPerson.
-type AddPersonParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
-	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
-}
-
 // SignOutParams defines parameters for SignOut.
 type SignOutParams struct {
 	// Everywhere end every session of this person

@@ -56,6 +56,12 @@ func TestAKeyIsDoneOnce(t *testing.T) {
 	c.keyed("", "POST", "/api/deliveries", line).gives(http.StatusCreated, nil)
 	assert.Equal(t, 5, lots(), "without a key it is done as often as it is asked")
 
+	// what holds a password leaves no hash of it behind
+	key = uuid.NewString()
+	mate := `{"login": "sedge", "name": "Sedge", "password": "a long password", "role": "maker"}`
+	c.keyed(key, "POST", "/api/people", mate).gives(http.StatusCreated, nil)
+	c.keyed(key, "POST", "/api/people", mate).refuses(http.StatusConflict, "taken")
+
 	other := h.founded("teasel")
 	other.keyed(key, "POST", "/api/deliveries", line).gives(http.StatusCreated, nil)
 }

@@ -135,7 +135,7 @@ type ServerInterface interface {
 	ListPeople(c fiber.Ctx) error
 	// AddPerson Add a person (owner)
 	// (POST /api/people)
-	AddPerson(c fiber.Ctx, params AddPersonParams) error
+	AddPerson(c fiber.Ctx) error
 	// RemovePerson Take a person's access away (owner)
 	// (DELETE /api/people/{id})
 	RemovePerson(c fiber.Ctx, id Id) error
@@ -1557,33 +1557,8 @@ func (siw *ServerInterfaceWrapper) ListPeople(c fiber.Ctx) error {
 // AddPerson operation middleware
 func (siw *ServerInterfaceWrapper) AddPerson(c fiber.Ctx) error {
 
-	var err error
-	_ = err
-
-	// Parameter object where we will unmarshal all parameters from the context
-	var params AddPersonParams
-
-	headers := c.GetReqHeaders()
-
-	// ------------- Optional header parameter "Idempotency-Key" -------------
-	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
-		var IdempotencyKey Once
-		n := len(valueList)
-		if n != 1 {
-			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
-		}
-
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
-		if err != nil {
-			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
-		}
-
-		params.IdempotencyKey = IdempotencyKey
-
-	}
-
 	handler := func(c fiber.Ctx) error {
-		return siw.Handler.AddPerson(c, params)
+		return siw.Handler.AddPerson(c)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -3385,8 +3360,7 @@ func (response ListPeopledefaultApplicationProblemPlusJSONResponse) VisitListPeo
 }
 
 type AddPersonRequestObject struct {
-	Params AddPersonParams
-	Body   *AddPersonJSONRequestBody
+	Body *AddPersonJSONRequestBody
 }
 
 type AddPersonResponseObject interface {
@@ -5516,10 +5490,8 @@ func (sh *strictHandler) ListPeople(ctx fiber.Ctx) error {
 }
 
 // AddPerson operation middleware
-func (sh *strictHandler) AddPerson(ctx fiber.Ctx, params AddPersonParams) error {
+func (sh *strictHandler) AddPerson(ctx fiber.Ctx) error {
 	var request AddPersonRequestObject
-
-	request.Params = params
 
 	var body AddPersonJSONRequestBody
 	var err error

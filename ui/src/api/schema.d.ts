@@ -2475,10 +2475,7 @@ export interface operations {
     addPerson: {
         parameters: {
             query?: never;
-            header?: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
-                "Idempotency-Key"?: components["parameters"]["Once"];
-            };
+            header?: never;
             path?: never;
             cookie?: never;
         };
