@@ -280,8 +280,8 @@ func TestTheMainJobByKeyboardOnly(t *testing.T) {
 		b.until("the bench to go on", fmt.Sprintf("(%s) !== %q", askedScript, asked))
 		b.idle()
 		if line == 1 {
-			b.script("reload", "location.reload()")
-			b.see("weigh out")
+			b.script("reload", "(window.before = true, location.reload())")
+			b.until("the page anew", "!window.before && document.body?.innerText.includes('weigh out')")
 		}
 		if b.evaluate("document.body.innerText.includes('Finish the batch') ? 'yes' : ''") != "" {
 			break
