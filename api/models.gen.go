@@ -33,6 +33,7 @@ func (e AssessmentState) Valid() bool {
 // Defines values for BatchEventKind.
 const (
 	BatchEventKindAbandoned BatchEventKind = "abandoned"
+	BatchEventKindCorrected BatchEventKind = "corrected"
 	BatchEventKindFinished  BatchEventKind = "finished"
 	BatchEventKindLeftOut   BatchEventKind = "left-out"
 	BatchEventKindMeasured  BatchEventKind = "measured"
@@ -47,6 +48,8 @@ const (
 func (e BatchEventKind) Valid() bool {
 	switch e {
 	case BatchEventKindAbandoned:
+		return true
+	case BatchEventKindCorrected:
 		return true
 	case BatchEventKindFinished:
 		return true
@@ -371,22 +374,31 @@ func (e Measures) Valid() bool {
 
 // Defines values for MovementKind.
 const (
-	Corrected MovementKind = "corrected"
-	Discarded MovementKind = "discarded"
-	Drawn     MovementKind = "drawn"
-	Received  MovementKind = "received"
+	MovementKindCorrected MovementKind = "corrected"
+	MovementKindDiscarded MovementKind = "discarded"
+	MovementKindDrawn     MovementKind = "drawn"
+	MovementKindGone      MovementKind = "gone"
+	MovementKindMade      MovementKind = "made"
+	MovementKindReceived  MovementKind = "received"
+	MovementKindReturned  MovementKind = "returned"
 )
 
 // Valid indicates whether the value is a known member of the MovementKind enum.
 func (e MovementKind) Valid() bool {
 	switch e {
-	case Corrected:
+	case MovementKindCorrected:
 		return true
-	case Discarded:
+	case MovementKindDiscarded:
 		return true
-	case Drawn:
+	case MovementKindDrawn:
 		return true
-	case Received:
+	case MovementKindGone:
+		return true
+	case MovementKindMade:
+		return true
+	case MovementKindReceived:
+		return true
+	case MovementKindReturned:
 		return true
 	default:
 		return false
@@ -802,19 +814,40 @@ type Batch struct {
 	WeighedG float64    `json:"weighed_g"`
 }
 
+// BatchCorrection defines model for BatchCorrection.
+type BatchCorrection struct {
+	// Event the seq of the weighing or the note that is put right
+	Event int `json:"event"`
+
+	// Grams what was weighed really
+	Grams float64 `json:"grams,omitempty,omitzero"`
+
+	// Text what the note is to say
+	Text string `json:"text,omitempty,omitzero"`
+}
+
 // BatchEvent defines model for BatchEvent.
 type BatchEvent struct {
-	At      time.Time      `json:"at"`
-	By      string         `json:"by"`
-	Grams   float64        `json:"grams,omitempty,omitzero"`
-	Kind    BatchEventKind `json:"kind"`
-	Line    *int           `json:"line,omitempty"`
-	LotCode string         `json:"lot_code,omitempty,omitzero"`
+	At time.Time `json:"at"`
+	By string    `json:"by"`
+
+	// Corrects the seq of the event that it puts right
+	Corrects int            `json:"corrects,omitempty,omitzero"`
+	Grams    float64        `json:"grams,omitempty,omitzero"`
+	Kind     BatchEventKind `json:"kind"`
+	Line     *int           `json:"line,omitempty"`
+	LotCode  string         `json:"lot_code,omitempty,omitzero"`
 
 	// MeasuredPh a pH that was measured, of a good as it stands when it is wet, else as it is used; it stands in place of what is worked out. Of a lot, it stands in place of what is usual where its make-up is not known.
 	MeasuredPh MeasuredPh `json:"measured_ph,omitempty,omitzero"`
 	Seq        int        `json:"seq"`
 	Text       string     `json:"text,omitempty,omitzero"`
+
+	// WasGrams what that said before
+	WasGrams float64 `json:"was_grams,omitempty,omitzero"`
+
+	// WasText what that said before
+	WasText string `json:"was_text,omitempty,omitzero"`
 }
 
 // BatchEventKind defines model for BatchEvent.Kind.
@@ -1429,7 +1462,10 @@ type Lot struct {
 	Id         openapi_types.UUID `json:"id"`
 
 	// Landed decimal
-	Landed   Money  `json:"landed"`
+	Landed Money `json:"landed"`
+
+	// MadeBy the batch that made it; none for what was bought
+	MadeBy   string `json:"made_by,omitempty,omitzero"`
 	Material string `json:"material"`
 
 	// MeasuredPh a pH that was measured, of a good as it stands when it is wet, else as it is used; it stands in place of what is worked out. Of a lot, it stands in place of what is usual where its make-up is not known.
@@ -1517,9 +1553,12 @@ type Material struct {
 	KeepsOpenDays   int      `json:"keeps_open_days"`
 	KeepsSealedDays int      `json:"keeps_sealed_days"`
 	Label           string   `json:"label"`
-	MolarMass       float64  `json:"molar_mass,omitempty,omitzero"`
-	Name            string   `json:"name"`
-	Note            string   `json:"note,omitempty,omitzero"`
+
+	// MadeHere a good of the workshop that can go into others
+	MadeHere  bool    `json:"made_here,omitempty,omitzero"`
+	MolarMass float64 `json:"molar_mass,omitempty,omitzero"`
+	Name      string  `json:"name"`
+	Note      string  `json:"note,omitempty,omitzero"`
 
 	// Own A material of the workshop's own. What is left out is as in the material it is like.
 	Own      OwnMaterial `json:"own,omitempty,omitzero"`
@@ -1561,10 +1600,13 @@ type Movement struct {
 	By    string    `json:"by"`
 
 	// Cost decimal
-	Cost   Money        `json:"cost,omitempty,omitzero"`
-	Grams  float64      `json:"grams"`
-	Kind   MovementKind `json:"kind"`
-	Reason string       `json:"reason,omitempty,omitzero"`
+	Cost  Money        `json:"cost,omitempty,omitzero"`
+	Grams float64      `json:"grams"`
+	Kind  MovementKind `json:"kind"`
+
+	// Party who it came from or went to
+	Party  string `json:"party,omitempty,omitzero"`
+	Reason string `json:"reason,omitempty,omitzero"`
 }
 
 // MovementKind defines model for Movement.Kind.
@@ -1608,7 +1650,10 @@ type NewWorkshop struct {
 	Measures Measures `json:"measures,omitempty,omitzero"`
 	Name     string   `json:"name"`
 	Password string   `json:"password"`
-	Workshop string   `json:"workshop"`
+
+	// TimeZone of the IANA database, such as Europe/Vienna
+	TimeZone string `json:"time_zone,omitempty,omitzero"`
+	Workshop string `json:"workshop"`
 }
 
 // OneUse defines model for OneUse.
@@ -1693,18 +1738,21 @@ type PantryLot struct {
 	CostPerJar Money `json:"cost_per_jar"`
 
 	// CostPerUse decimal
-	CostPerUse Money              `json:"cost_per_use,omitempty,omitzero"`
-	Currency   Currency           `json:"currency"`
-	EachG      float64            `json:"each_g"`
-	JarList    []Jar              `json:"jar_list"`
-	Jars       int                `json:"jars"`
-	Kind       string             `json:"kind"`
-	KindName   string             `json:"kind_name,omitempty,omitzero"`
-	Left       int                `json:"left"`
-	Made       openapi_types.Date `json:"made"`
-	Name       string             `json:"name"`
-	State      PantryLotState     `json:"state"`
-	UsesLeft   float64            `json:"uses_left,omitempty,omitzero"`
+	CostPerUse Money    `json:"cost_per_use,omitempty,omitzero"`
+	Currency   Currency `json:"currency"`
+	EachG      float64  `json:"each_g"`
+	JarList    []Jar    `json:"jar_list"`
+	Jars       int      `json:"jars"`
+	Kind       string   `json:"kind"`
+	KindName   string   `json:"kind_name,omitempty,omitzero"`
+	Left       int      `json:"left"`
+
+	// Lot what the batch made
+	Lot      openapi_types.UUID `json:"lot,omitempty,omitzero"`
+	Made     openapi_types.Date `json:"made"`
+	Name     string             `json:"name"`
+	State    PantryLotState     `json:"state"`
+	UsesLeft float64            `json:"uses_left,omitempty,omitzero"`
 }
 
 // PantryLotState defines model for PantryLot.State.
@@ -2114,13 +2162,18 @@ type Target struct {
 
 // TraceBag defines model for TraceBag.
 type TraceBag struct {
+	// Bags what went into that batch
+	Bags       []TraceBag         `json:"bags,omitempty,omitzero"`
 	BestBefore openapi_types.Date `json:"best_before,omitempty,omitzero"`
 	Code       string             `json:"code"`
 
 	// Cost decimal
-	Cost     Money              `json:"cost,omitempty,omitzero"`
-	Grams    float64            `json:"grams"`
-	Lot      openapi_types.UUID `json:"lot"`
+	Cost  Money              `json:"cost,omitempty,omitzero"`
+	Grams float64            `json:"grams"`
+	Lot   openapi_types.UUID `json:"lot"`
+
+	// MadeBy the batch that made what is in the bag; none for what was bought
+	MadeBy   string             `json:"made_by,omitempty,omitzero"`
 	Material string             `json:"material"`
 	Name     string             `json:"name"`
 	Received openapi_types.Date `json:"received,omitempty,omitzero"`
@@ -2132,9 +2185,12 @@ type TraceBatch struct {
 	Batch openapi_types.UUID `json:"batch"`
 	Code  string             `json:"code"`
 	Grams float64            `json:"grams"`
-	Jars  []Jar              `json:"jars"`
-	Name  string             `json:"name"`
-	State BatchState         `json:"state"`
+
+	// Into the batches that what it made went into
+	Into  []TraceBatch `json:"into,omitempty,omitzero"`
+	Jars  []Jar        `json:"jars"`
+	Name  string       `json:"name"`
+	State BatchState   `json:"state"`
 }
 
 // TwoFormulas defines model for TwoFormulas.
@@ -2234,7 +2290,10 @@ type Workshop struct {
 	ScaleCapacityG float64  `json:"scale_capacity_g"`
 	ScaleStepG     float64  `json:"scale_step_g"`
 	ScoopMl        float64  `json:"scoop_ml,omitempty,omitzero"`
-	Version        int      `json:"version"`
+
+	// TimeZone of the IANA database, such as Europe/Vienna: what is today there; none for the server's
+	TimeZone string `json:"time_zone,omitempty,omitzero"`
+	Version  int    `json:"version"`
 }
 
 // WrittenAmount defines model for WrittenAmount.
@@ -2292,32 +2351,38 @@ type ListBatchesParams struct {
 
 // StartBatchParams defines parameters for StartBatch.
 type StartBatchParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
-	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // AbandonBatchParams defines parameters for AbandonBatch.
 type AbandonBatchParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
-	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// CorrectBatchParams defines parameters for CorrectBatch.
+type CorrectBatchParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // FinishBatchParams defines parameters for FinishBatch.
 type FinishBatchParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
-	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // MeasureBatchParams defines parameters for MeasureBatch.
 type MeasureBatchParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
-	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // NoteBatchParams defines parameters for NoteBatch.
 type NoteBatchParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
-	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // CompareFormulasParams defines parameters for CompareFormulas.
@@ -2334,8 +2399,8 @@ type CompareFormulasParams struct {
 
 // TakeDeliveryParams defines parameters for TakeDelivery.
 type TakeDeliveryParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
-	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // ListFormulasParams defines parameters for ListFormulas.
@@ -2346,8 +2411,8 @@ type ListFormulasParams struct {
 
 // AddFormulaParams defines parameters for AddFormula.
 type AddFormulaParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
-	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // GetFormulaParams defines parameters for GetFormula.
@@ -2366,8 +2431,8 @@ type FormulateToGoalParams struct {
 
 // MoveJarsParams defines parameters for MoveJars.
 type MoveJarsParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
-	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // ListLotsParams defines parameters for ListLots.
@@ -2384,8 +2449,8 @@ type ListLotsParams struct {
 
 // AddMaterialParams defines parameters for AddMaterial.
 type AddMaterialParams struct {
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
-	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // GetPantryParams defines parameters for GetPantry.
@@ -2405,8 +2470,8 @@ type ImportShelfParams struct {
 	// Take `good` takes the good rows and reports the bad ones
 	Take ImportShelfParamsTake `form:"take,omitempty" json:"take,omitempty,omitzero"`
 
-	// IdempotencyKey made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice.
-	IdempotencyKey Once `json:"Idempotency-Key,omitempty,omitzero"`
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // ImportShelfParamsTake defines parameters for ImportShelf.
@@ -2444,6 +2509,9 @@ type StartBatchJSONRequestBody = NewBatch
 
 // AbandonBatchJSONRequestBody defines body for AbandonBatch for application/json ContentType.
 type AbandonBatchJSONRequestBody = Abandon
+
+// CorrectBatchJSONRequestBody defines body for CorrectBatch for application/json ContentType.
+type CorrectBatchJSONRequestBody = BatchCorrection
 
 // FinishBatchJSONRequestBody defines body for FinishBatch for application/json ContentType.
 type FinishBatchJSONRequestBody = Finish

@@ -34,10 +34,3 @@ func (p *Problem) At(field string) *Problem {
 	p.Field = field
 	return p
 }
-
-// Refused returns one problem that carries many.
-func Refused(code, detail string, problems []Problem) *Problem {
-	p := NewProblem(http.StatusUnprocessableEntity, code, "%s", detail)
-	p.Problems = problems
-	return p
-}

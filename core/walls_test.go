@@ -32,22 +32,26 @@ type room struct {
 var everything = []string{""}
 
 // plain is what does nothing but arithmetic and words.
-var plain = []string{"bytes", "cmp", "context", "embed", "encoding/csv", "encoding/json", "errors", "fmt", "io", "maps", "math", "math/bits",
+var plain = []string{"bytes", "cmp", "context", "embed", "encoding/csv", "encoding/json", "errors", "fmt", "io", "iter", "maps", "math", "math/bits",
 	"reflect", "regexp", "runtime", "runtime/debug", "slices", "strconv", "strings", "sync", "sync/atomic", "time", "unicode", "unicode/utf8"}
 
 var rooms = map[string]room{
 	"core/": {ours: []string{"core/"}, standard: plain,
 		others: []string{"github.com/shopspring/decimal", "github.com/agnivade/levenshtein", "gonum.org/v1/gonum"}},
-	"internal/store/": {ours: []string{"internal/store/"}, standard: with(plain, "database/sql", "database/sql/driver", "io/fs", "net"),
+	"internal/store/": {ours: []string{"internal/store/", "core/stock/", "core/making/"}, standard: with(plain, "database/sql", "database/sql/driver", "io/fs", "net"),
 		others: []string{"gorm.io", "github.com/jackc/pgx", "github.com/pressly/goose", "github.com/shopspring/decimal", "github.com/google/uuid"}},
-	"internal/workshop/": {ours: []string{"core/", "internal/store/", "internal/exchange/", "api/"}, standard: with(plain, "crypto/rand", "crypto/sha256", "net/http"),
+	"internal/problem/": {ours: []string{"api/"}, standard: with(plain, "net/http")},
+	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/problem/", "api/"}, standard: with(plain, "crypto/sha256"),
+		others: []string{"github.com/google/uuid"}},
+	// a station knows what is under it, and no other station
+	"internal/station/": {ours: []string{"core/", "internal/tenant/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "crypto/rand", "crypto/sha256"),
 		others: []string{"github.com/alexedwards/argon2id", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
-	"internal/exchange/": {ours: []string{"core/", "api/"}, standard: with(plain, "net/http"),
-		others: []string{"github.com/shopspring/decimal", "golang.org/x/text", "github.com/oapi-codegen/runtime/types"}},
+	"internal/exchange/": {ours: []string{"core/", "internal/problem/", "api/"}, standard: plain,
+		others: []string{"github.com/shopspring/decimal", "golang.org/x/text", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types"}},
 	"internal/device/": {standard: with(plain, "math/rand/v2")},
 	"internal/localpg/": {standard: with(plain, "crypto/rand", "crypto/sha256", "encoding/hex", "log/slog", "net", "net/url", "os", "os/exec", "os/user", "path/filepath", "syscall"),
 		others: []string{"github.com/jackc/pgx"}},
-	"internal/web/": {ours: []string{"internal/web/", "internal/workshop/", "internal/device/", "internal/exchange/", "core/", "api/", "ui/"},
+	"internal/web/": {ours: []string{"internal/web/", "internal/station/", "internal/tenant/", "internal/problem/", "internal/device/", "core/", "api/", "ui/"},
 		standard: with(plain, "bufio", "crypto/sha256", "crypto/subtle", "io/fs", "log/slog", "mime", "net", "net/http", "net/url", "path", "syscall"),
 		others:   []string{"github.com/gofiber/fiber", "github.com/getkin/kin-openapi", "github.com/google/uuid", "github.com/oapi-codegen/runtime"}},
 	"internal/web/contract/": {ours: []string{"api/"}, standard: everything,
@@ -56,7 +60,7 @@ var rooms = map[string]room{
 	"internal/gnuunits/": {standard: everything, others: everything},
 	"api/":               {standard: with(plain, "net/http"), others: []string{"github.com/getkin/kin-openapi", "github.com/google/uuid", "github.com/oapi-codegen/runtime"}},
 	"ui/":                {standard: with(plain, "io/fs")},
-	"demo/":              {ours: []string{"core/", "internal/workshop/", "internal/store/", "api/"}, standard: plain, others: []string{"github.com/google/uuid", "github.com/shopspring/decimal"}},
+	"demo/":              {ours: []string{"core/", "internal/station/", "internal/tenant/", "internal/store/", "api/"}, standard: plain, others: []string{"github.com/google/uuid", "github.com/shopspring/decimal"}},
 	"cmd/":               {ours: everything, standard: everything, others: []string{"github.com/spf13/cobra"}},
 	"e2e/":               {ours: everything, standard: everything, others: everything},
 }
@@ -64,7 +68,7 @@ var rooms = map[string]room{
 func with(list []string, more ...string) []string { return append(slices.Clone(list), more...) }
 
 // coreOrder is what may know what within the core: each knows only those before.
-var coreOrder = []string{"quantity", "chem", "material", "costing", "delivery", "formula", "safety", "keeping", "bath", "swap", "goal", "assess"}
+var coreOrder = []string{"quantity", "chem", "material", "stock", "costing", "delivery", "formula", "making", "safety", "keeping", "bath", "swap", "goal", "assess"}
 
 // clock are the ways to ask for the time or to wait for it, which the core takes
 // as an argument.
@@ -212,9 +216,12 @@ func TestEachWallIsSeenToFail(t *testing.T) {
 		{"core/chem/x.go", `package chem; import clock "time"; var now = clock.Now()`, "asks for the clock: time.Now"},
 		{"core/chem/x.go", `package chem; import "time"; func f() { <-time.After(1) }`, "asks for the clock: time.After"},
 		{"core/chem/x.go", "package chem; type T struct { A int `db:\"a\" json:\"a\"` }", "a tag says how"},
-		{"internal/workshop/x.go", `package workshop; import "gorm.io/gorm"`, "may not import gorm.io/gorm"},
-		{"internal/workshop/x.go", `package workshop; import "github.com/gofiber/fiber/v3"`, "may not import github.com/gofiber"},
-		{"internal/workshop/x.go", `package workshop; import "os"`, "may not import os"},
+		{"internal/station/shelf/x.go", `package shelf; import "gorm.io/gorm"`, "may not import gorm.io/gorm"},
+		{"internal/station/shelf/x.go", `package shelf; import "github.com/gofiber/fiber/v3"`, "may not import github.com/gofiber"},
+		{"internal/station/shelf/x.go", `package shelf; import "net/http"`, "may not import net/http"},
+		{"internal/station/shelf/x.go", `package shelf; import "os"`, "may not import os"},
+		{"internal/station/shelf/x.go", `package shelf; import "keencrock/internal/station/bench"`, "may not import keencrock/internal/station/bench"},
+		{"internal/tenant/x.go", `package tenant; import "keencrock/internal/station/bench"`, "may not import keencrock/internal/station/bench"},
 		{"internal/store/x.go", `package store; import "keencrock/api"`, "may not import keencrock/api"},
 		{"internal/web/x.go", `package web; import "keencrock/internal/store"`, "may not import keencrock/internal/store"},
 		{"attic/x.go", `package attic`, "stands in no known room"},

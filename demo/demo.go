@@ -18,8 +18,14 @@ import (
 	"github.com/google/uuid"
 
 	"keencrock/api"
+	"keencrock/internal/station/bench"
+	"keencrock/internal/station/crock"
+	"keencrock/internal/station/pantry"
+	"keencrock/internal/station/people"
+	"keencrock/internal/station/settings"
+	"keencrock/internal/station/shelf"
 	"keencrock/internal/store"
-	"keencrock/internal/workshop"
+	"keencrock/internal/tenant"
 )
 
 // Login and Password sign in to the demo as its owner. They are no secret:
@@ -141,7 +147,7 @@ func Load(ctx context.Context, s *store.Store, today time.Time) error {
 		return fmt.Errorf("read the demo: %w", err)
 	}
 	p := &player{sc: &sc, today: today, formulas: map[string]uuid.UUID{}, clock: today.AddDate(0, 0, -250)}
-	p.service = workshop.New(s, func() time.Time { return p.clock })
+	p.enter(tenant.New(s, func() time.Time { return p.clock }))
 	if err := p.play(ctx); err != nil {
 		return errors.Join(fmt.Errorf("load the demo: %w", err), Remove(ctx, s))
 	}
@@ -153,9 +159,20 @@ type player struct {
 	sc       *scenario
 	today    time.Time
 	clock    time.Time
-	service  *workshop.Service
+	people   *people.Service
+	settings *settings.Service
+	shelf    *shelf.Service
+	crock    *crock.Service
+	bench    *bench.Service
+	pantry   *pantry.Service
 	formulas map[string]uuid.UUID
 	weighing int // counts weighings, for their small misses
+}
+
+// enter goes into a house, to every station of it.
+func (p *player) enter(h *tenant.House) {
+	p.people, p.settings, p.shelf = people.New(h), settings.New(h), shelf.New(h)
+	p.crock, p.bench, p.pantry = crock.New(h), bench.New(h), pantry.New(h)
 }
 
 // at sets the clock to an hour of a day so many days ago. Work of today began
@@ -213,45 +230,45 @@ func (p *player) play(ctx context.Context) error {
 
 // settle gives the workshop its settings and a name.
 func (p *player) settle(ctx context.Context, name string) error {
-	now, err := p.service.Workshop(ctx)
+	now, err := p.settings.Workshop(ctx)
 	if err != nil {
 		return err
 	}
-	settings := p.sc.Workshop
-	settings.Name, settings.Version = name, now.Version
-	_, err = p.service.SaveWorkshop(ctx, settings)
+	of := p.sc.Workshop
+	of.Name, of.Version = name, now.Version
+	_, err = p.settings.SaveWorkshop(ctx, of)
 	return err
 }
 
 // open makes the workshop, its people, settings and formulas.
 func (p *player) open(ctx context.Context) (context.Context, error) {
 	owner := p.sc.People[0]
-	actor, err := p.service.CreateWorkshop(ctx, api.NewWorkshop{Workshop: loading, Login: owner.Login, Name: owner.Name,
+	actor, err := p.people.CreateWorkshop(ctx, api.NewWorkshop{Workshop: loading, Login: owner.Login, Name: owner.Name,
 		Password: Password, Currency: p.sc.Workshop.Currency})
 	if err != nil {
 		return nil, err
 	}
-	ctx = workshop.WithActor(ctx, actor)
+	ctx = tenant.WithActor(ctx, actor)
 	if err := p.settle(ctx, loading); err != nil {
 		return nil, err
 	}
 	for _, other := range p.sc.People[1:] {
-		if _, err := p.service.AddPerson(ctx, api.NewPerson{Login: other.Login, Name: other.Name, Password: Password, Role: other.Role}); err != nil {
+		if _, err := p.people.AddPerson(ctx, api.NewPerson{Login: other.Login, Name: other.Name, Password: Password, Role: other.Role}); err != nil {
 			return nil, err
 		}
 	}
 	for id, g := range p.sc.ReorderG {
-		if _, err := p.service.SetFigures(ctx, id, api.OwnFigures{ReorderG: &g}); err != nil {
+		if _, err := p.shelf.SetFigures(ctx, id, api.OwnFigures{ReorderG: &g}); err != nil {
 			return nil, err
 		}
 	}
 	for _, w := range p.sc.Weighed {
-		if _, err := p.service.SetFigures(ctx, w.Material, api.OwnFigures{Weighed: w.WeighedMeasure}); err != nil {
+		if _, err := p.shelf.SetFigures(ctx, w.Material, api.OwnFigures{Weighed: w.WeighedMeasure}); err != nil {
 			return nil, err
 		}
 	}
 	for i := range p.sc.Formulas {
-		f, err := p.service.AddFormula(ctx, &p.sc.Formulas[i])
+		f, err := p.crock.AddFormula(ctx, &p.sc.Formulas[i])
 		if err != nil {
 			return nil, fmt.Errorf("formula %s: %w", p.sc.Formulas[i].Name, err)
 		}
@@ -263,20 +280,20 @@ func (p *player) open(ctx context.Context) (context.Context, error) {
 func (p *player) deliver(ctx context.Context, d deliveryEntry) error {
 	best := p.today.AddDate(0, 0, d.BestInDays)
 	line := fmt.Sprintf("%s %s %s from %s, lot %s, best %s", d.Amount, d.Material, d.Price, d.Supplier, d.Lot, best.Format(time.DateOnly))
-	if _, err := p.service.TakeDelivery(ctx, api.DeliveryLine{Line: line}); err != nil {
+	if _, err := p.shelf.TakeDelivery(ctx, api.DeliveryLine{Line: line}); err != nil {
 		return fmt.Errorf("delivery %q: %w", line, err)
 	}
 	return nil
 }
 
 func (p *player) mark(ctx context.Context, m markEntry) error {
-	page, err := p.service.Lots(ctx, workshop.LotQuery{Material: m.Material, WithEmpty: true, Limit: 200})
+	page, err := p.shelf.Lots(ctx, shelf.LotQuery{Material: m.Material, WithEmpty: true, Limit: 200})
 	if err != nil {
 		return err
 	}
 	for _, l := range page.Lots {
 		if l.Code == m.Lot {
-			_, err := p.service.MarkLot(ctx, l.Id, api.LotMark{Clumped: &m.Clumped, SetAside: &m.SetAside})
+			_, err := p.shelf.MarkLot(ctx, l.Id, api.LotMark{Clumped: &m.Clumped, SetAside: &m.SetAside})
 			return err
 		}
 	}
@@ -285,7 +302,7 @@ func (p *player) mark(ctx context.Context, m markEntry) error {
 
 func (p *player) make(ctx context.Context, e batchEntry) error {
 	p.at(e.DaysAgo, 9, 0)
-	b, err := p.service.StartBatch(ctx, api.NewBatch{Formula: p.formulas[e.Formula], Target: api.Target{Containers: e.Containers}})
+	b, err := p.bench.StartBatch(ctx, api.NewBatch{Formula: p.formulas[e.Formula], Target: api.Target{Containers: e.Containers}})
 	if err != nil {
 		return fmt.Errorf("batch of %s %d days ago: %w", e.Formula, e.DaysAgo, err)
 	}
@@ -299,17 +316,17 @@ func (p *player) make(ctx context.Context, e batchEntry) error {
 		}
 	}
 	for _, note := range e.Notes {
-		if _, err := p.service.Note(ctx, b.Id, note); err != nil {
+		if _, err := p.bench.Note(ctx, b.Id, note); err != nil {
 			return err
 		}
 	}
 	p.at(e.DaysAgo, 11, 30)
 	if e.State == "abandoned" {
-		_, err := p.service.Abandon(ctx, b.Id, api.Abandon{Discarded: e.Discarded, Reason: e.Reason})
+		_, err := p.bench.Abandon(ctx, b.Id, api.Abandon{Discarded: e.Discarded, Reason: e.Reason})
 		return err
 	}
 	jars := cmp.Or(e.Jars, e.Containers.Count)
-	if _, err := p.service.Finish(ctx, b.Id, api.Finish{Jars: jars}); err != nil {
+	if _, err := p.bench.Finish(ctx, b.Id, api.Finish{Jars: jars}); err != nil {
 		return fmt.Errorf("finish %s: %w", b.Code, err)
 	}
 	return p.sendAway(ctx, b, e)
@@ -320,7 +337,7 @@ func (p *player) make(ctx context.Context, e batchEntry) error {
 func (p *player) weighLine(ctx context.Context, b *api.Batch, i int) error {
 	line := b.Lines[i]
 	if line.Unstocked {
-		_, err := p.service.Weigh(ctx, b.Id, api.Weighing{Line: i, Grams: line.TargetG})
+		_, err := p.bench.Weigh(ctx, b.Id, api.Weighing{Line: i, Grams: line.TargetG})
 		return err
 	}
 	for _, lot := range line.Lots {
@@ -330,7 +347,7 @@ func (p *player) weighLine(ctx context.Context, b *api.Batch, i int) error {
 		p.weighing++
 		miss := 1 + 0.004*math.Sin(float64(p.weighing))
 		grams := min(math.Max(1, math.Round(lot.SuggestedG*miss)), lot.AvailableG)
-		if _, err := p.service.Weigh(ctx, b.Id, api.Weighing{Line: i, Lot: lot.Lot.String(), Grams: grams}); err != nil {
+		if _, err := p.bench.Weigh(ctx, b.Id, api.Weighing{Line: i, Lot: lot.Lot.String(), Grams: grams}); err != nil {
 			return err
 		}
 	}
@@ -338,7 +355,7 @@ func (p *player) weighLine(ctx context.Context, b *api.Batch, i int) error {
 }
 
 func (p *player) sendAway(ctx context.Context, b *api.Batch, e batchEntry) error {
-	trace, err := p.service.TraceBatch(ctx, b.Id)
+	trace, err := p.pantry.TraceBatch(ctx, b.Id)
 	if err != nil {
 		return err
 	}
@@ -346,7 +363,7 @@ func (p *player) sendAway(ctx context.Context, b *api.Batch, e batchEntry) error
 	for _, g := range e.Gone {
 		p.at(g.DaysAgo, 15, 0)
 		for range min(g.Count, len(jars)) {
-			if _, err := p.service.MoveJar(ctx, jars[0].Id, api.JarMove{Gone: true, GoneTo: g.To}); err != nil {
+			if _, err := p.pantry.MoveJar(ctx, jars[0].Id, api.JarMove{Gone: true, GoneTo: g.To}); err != nil {
 				return err
 			}
 			jars = jars[1:]

@@ -10,9 +10,13 @@ import (
 
 	"keencrock/api"
 	"keencrock/demo"
+	"keencrock/internal/station/bench"
+	"keencrock/internal/station/crock"
+	"keencrock/internal/station/people"
+	"keencrock/internal/station/shelf"
 	"keencrock/internal/store"
+	"keencrock/internal/tenant"
 	"keencrock/internal/testdb"
-	"keencrock/internal/workshop"
 )
 
 func TestMain(m *testing.M) { testdb.Main(m) }
@@ -30,20 +34,20 @@ func TestTheDemoIsWholeOnAnyDay(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, demo.Loaded, state)
 
-		service := workshop.New(s, func() time.Time { return today })
-		token, session, err := service.SignIn(ctx, api.Credentials{Login: demo.Login, Password: demo.Password}, "")
+		house := tenant.New(s, func() time.Time { return today })
+		token, session, err := people.New(house).SignIn(ctx, api.Credentials{Login: demo.Login, Password: demo.Password}, "")
 		require.NoError(t, err)
 		assert.Equal(t, "Lockside Works", session.Workshop.Name)
 		assert.Equal(t, "268 mg/l", session.Workshop.Hardness)
-		actor, _, err := service.Authenticate(ctx, token)
+		actor, _, err := people.New(house).Authenticate(ctx, token)
 		require.NoError(t, err)
-		ctx = workshop.WithActor(ctx, actor)
+		ctx = tenant.WithActor(ctx, actor)
 
-		shelf, err := service.Shelf(ctx)
+		jars, err := shelf.New(house).Shelf(ctx)
 		require.NoError(t, err)
-		assert.GreaterOrEqual(t, len(shelf), 25)
+		assert.GreaterOrEqual(t, len(jars), 25)
 		marks := map[api.ShelfMark]bool{}
-		for _, jar := range shelf {
+		for _, jar := range jars {
 			for _, m := range jar.Marks {
 				marks[m] = true
 			}
@@ -51,10 +55,10 @@ func TestTheDemoIsWholeOnAnyDay(t *testing.T) {
 		for _, m := range []api.ShelfMark{"clumped", "low", "past", "set-aside"} {
 			assert.True(t, marks[m], "a jar is %s", m)
 		}
-		lots, err := service.Lots(ctx, workshop.LotQuery{WithEmpty: true, Limit: 200})
+		lots, err := shelf.New(house).Lots(ctx, shelf.LotQuery{WithEmpty: true, Limit: 200})
 		require.NoError(t, err)
 		assert.GreaterOrEqual(t, len(lots.Lots), 60)
-		formulas, err := service.Formulas(ctx, false)
+		formulas, err := crock.New(house).Formulas(ctx, false)
 		require.NoError(t, err)
 		assert.GreaterOrEqual(t, len(formulas), 12)
 		kinds := map[string]bool{}
@@ -62,13 +66,13 @@ func TestTheDemoIsWholeOnAnyDay(t *testing.T) {
 			kinds[f.Kind] = true
 		}
 		assert.GreaterOrEqual(t, len(kinds), 7)
-		batches, err := service.Batches(ctx, workshop.BatchQuery{Limit: 200})
+		batches, err := bench.New(house).Batches(ctx, bench.BatchQuery{Limit: 200})
 		require.NoError(t, err)
 		assert.GreaterOrEqual(t, len(batches.Batches), 40)
 		states := map[api.BatchState]int{}
 		for _, b := range batches.Batches {
 			states[b.State]++
-			whole, err := service.Batch(ctx, b.Id)
+			whole, err := bench.New(house).Batch(ctx, b.Id)
 			require.NoError(t, err)
 			for _, e := range whole.Events {
 				assert.False(t, e.At.After(today), "%s: nothing is from the future", b.Code)

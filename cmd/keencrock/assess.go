@@ -3,16 +3,15 @@ package main
 import (
 	"encoding/json"
 	"io"
-	"net/http"
 	"os"
 
 	"github.com/spf13/cobra"
 
-	"keencrock/api"
 	"keencrock/core/assess"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/internal/exchange"
+	"keencrock/internal/problem"
 )
 
 // assessOptions are the flags of assess.
@@ -75,7 +74,7 @@ func assessFile(stdin io.Reader, out io.Writer, path string, o assessOptions) er
 	}
 	a := exchange.Assess(file, lib, options)
 	if len(a.Problems) > 0 { // a strength or a water that cannot be, as asked for on the command line
-		return api.Refused("bad-value", a.Problems[0].Detail, a.Problems)
+		return problem.UnfitAll("bad-value", a.Problems[0].Detail, a.Problems)
 	}
 	e := json.NewEncoder(out)
 	e.SetIndent("", "  ")
@@ -89,7 +88,7 @@ func open(stdin io.Reader, path string) (io.ReadCloser, error) {
 	}
 	f, err := os.Open(path)
 	if err != nil {
-		return nil, api.NewProblem(http.StatusNotFound, "no-such-file", "%v", err)
+		return nil, problem.Missing("no-such-file", "%v", err)
 	}
 	return f, nil
 }

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"os"
+	_ "time/tzdata" // the zones of workshops, wherever it runs
 
 	"github.com/spf13/cobra"
 
@@ -22,7 +23,7 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), assessCommand(), schemaCommand(), phCommand(), resetPasswordCommand(), &cobra.Command{
+	root.AddCommand(serveCommand(), assessCommand(), schemaCommand(), phCommand(), resetPasswordCommand(), verifyCommand(), &cobra.Command{
 		Use:   "version",
 		Short: "Print the version",
 		Args:  cobra.NoArgs,

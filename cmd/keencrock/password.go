@@ -9,7 +9,8 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"keencrock/internal/workshop"
+	"keencrock/internal/station/people"
+	"keencrock/internal/tenant"
 )
 
 func resetPasswordCommand() *cobra.Command {
@@ -28,7 +29,7 @@ ends all their sessions. The server may go on running meanwhile.`,
 				return err
 			}
 			defer func() { err = errors.Join(err, leave()) }()
-			password, err := workshop.New(s, time.Now).ResetPassword(ctx, args[0])
+			password, err := people.New(tenant.New(s, time.Now)).ResetPassword(ctx, args[0])
 			if err != nil {
 				return err
 			}

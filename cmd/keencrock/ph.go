@@ -4,16 +4,15 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"net/http"
 	"strconv"
 	"strings"
 
 	"github.com/spf13/cobra"
 
-	"keencrock/api"
 	"keencrock/core/bath"
 	"keencrock/core/chem"
 	"keencrock/core/material"
+	"keencrock/internal/problem"
 )
 
 func phCommand() *cobra.Command {
@@ -41,7 +40,7 @@ prints it as JSON. Names are of compounds, formulas or pure materials:
 			}
 			e, err := chem.Solve(s, c)
 			if err != nil {
-				return api.NewProblem(http.StatusUnprocessableEntity, "no-equilibrium", "%v", err)
+				return problem.Unfit("no-equilibrium", "%v", err)
 			}
 			return printEquilibrium(cmd.OutOrStdout(), e)
 		},
@@ -54,7 +53,7 @@ prints it as JSON. Names are of compounds, formulas or pure materials:
 
 func parseSpecies(text string) (*chem.Solution, error) {
 	refuse := func(detail string, args ...any) error {
-		return api.NewProblem(http.StatusUnprocessableEntity, "bad-species", detail, args...).At("species")
+		return problem.Unfit("bad-species", detail, args...).At("species")
 	}
 	s := &chem.Solution{}
 	for _, item := range strings.Split(text, ",") {

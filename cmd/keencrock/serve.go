@@ -17,9 +17,10 @@ import (
 
 	"keencrock/demo"
 	"keencrock/internal/localpg"
+	"keencrock/internal/station/bench"
 	"keencrock/internal/store"
+	"keencrock/internal/tenant"
 	"keencrock/internal/web"
-	"keencrock/internal/workshop"
 )
 
 type serveOptions struct {
@@ -79,7 +80,7 @@ func serve(ctx context.Context, o serveOptions, out io.Writer) (err error) {
 	if err != nil {
 		return err
 	}
-	server, err := web.New(web.Config{Service: workshop.New(s, time.Now), Version: version, Now: time.Now})
+	server, err := web.New(web.Config{House: tenant.New(s, time.Now), Version: version, Now: time.Now})
 	if err != nil {
 		return err
 	}
@@ -120,7 +121,7 @@ func openStore(ctx context.Context, home string) (s *store.Store, leave func() e
 		s.Close()
 		return stop()
 	}
-	if err := s.Migrate(ctx); err != nil {
+	if err := s.Migrate(ctx, bench.Upgrades(tenant.New(s, time.Now))...); err != nil {
 		return nil, nil, errors.Join(err, leave())
 	}
 	return s, leave, nil

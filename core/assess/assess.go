@@ -270,34 +270,40 @@ func (a *Assessment) bottle() (*keeping.Bottle, []keeping.Ingredient) {
 	var ingredients []keeping.Ingredient
 	acid, carbonate := false, false
 	for i := range r.Lines {
-		x, share := r.Lines[i].Material, r.Lines[i].Share.Value
-		if x == nil || share == 0 {
+		of, share := r.Lines[i].Material, r.Lines[i].Share.Value
+		if of == nil || share == 0 {
 			continue
 		}
-		if p, ok := keeping.Preserves(x, share, b.PH, b.PHKnown); ok && b.Wet {
-			a.Preservatives = append(a.Preservatives, p)
+		if strained := r.StrainsOut(of); !strained && of.ID != "water" {
+			ingredients = append(ingredients, keeping.Ingredient{Name: of.Name, SealedDays: of.Keeps.SealedDays})
 		}
-		strained := r.StrainsOut(x)
-		b.Soap += share * (x.ShareOf("soap") + x.ShareOf("potassium-soap")) * (1 - curdled)
-		if x.Is(material.Preserved) {
-			b.PreservedBase += share
-		}
-		if x.Is(material.Fermented) {
-			b.Ferment += share
-		}
-		b.Peroxide = b.Peroxide || x.Is(material.Peroxide)
-		b.Chlorine = b.Chlorine || x.Is(material.Chlorine) && b.Wet
-		b.SoapNut = b.SoapNut || x.Nature() == "soap-nut-liquid" || b.Kind == "soap-nut-extract"
-		b.Perishable = b.Perishable || x.Is(material.Perishable) && !strained
-		acid = acid || x.Is(material.Acid) && x.Is(material.Dry)
-		carbonate = carbonate || x.Is(material.Carbonate)
-		if !strained && x.ID != "water" {
-			ingredients = append(ingredients, keeping.Ingredient{Name: x.Name, SealedDays: x.Keeps.SealedDays})
+		for x, part := range of.Bases() {
+			a.intoBottle(b, x, share*part, curdled)
+			acid = acid || x.Is(material.Acid) && x.Is(material.Dry)
+			carbonate = carbonate || x.Is(material.Carbonate)
 		}
 	}
 	b.Preservatives = a.Preservatives
 	b.AcidAndSoda = acid && carbonate
 	return b, ingredients
+}
+
+// intoBottle adds a share of a bought material to what decides the class.
+func (a *Assessment) intoBottle(b *keeping.Bottle, x *material.Material, share, curdled float64) {
+	if p, ok := keeping.Preserves(x, share, b.PH, b.PHKnown); ok && b.Wet {
+		a.Preservatives = append(a.Preservatives, p)
+	}
+	b.Soap += share * (x.ShareOf("soap") + x.ShareOf("potassium-soap")) * (1 - curdled)
+	if x.Is(material.Preserved) {
+		b.PreservedBase += share
+	}
+	if x.Is(material.Fermented) {
+		b.Ferment += share
+	}
+	b.Peroxide = b.Peroxide || x.Is(material.Peroxide)
+	b.Chlorine = b.Chlorine || x.Is(material.Chlorine) && b.Wet
+	b.SoapNut = b.SoapNut || x.Nature() == "soap-nut-liquid" || b.Kind == "soap-nut-extract"
+	b.Perishable = b.Perishable || x.Is(material.Perishable) && !a.Resolved.StrainsOut(x)
 }
 
 // dilute says how long a wet good keeps at its use strength, where that is
@@ -321,8 +327,10 @@ func (a *Assessment) dilute(bottle *keeping.Bottle) {
 		if l.Material == nil {
 			continue
 		}
-		if p, ok := keeping.Preserves(l.Material, l.Share.Value*share, thin.PH, thin.PHKnown); ok {
-			thin.Preservatives = append(thin.Preservatives, p)
+		for base, of := range l.Material.Bases() {
+			if p, ok := keeping.Preserves(base, of*l.Share.Value*share, thin.PH, thin.PHKnown); ok {
+				thin.Preservatives = append(thin.Preservatives, p)
+			}
 		}
 	}
 	a.DilutedDays = min(keeping.Classify(&thin).Days, a.Keeping.Days)
@@ -360,7 +368,9 @@ func (a *Assessment) mixture(bottle *keeping.Bottle) *safety.Mixture {
 			continue
 		}
 		m.Boiling = m.Boiling || l.Line.Celsius >= boilingC
-		m.Ingredients = append(m.Ingredients, safety.Ingredient{Material: l.Material, Share: l.Share.Value})
+		for base, share := range l.Material.Bases() {
+			m.Ingredients = append(m.Ingredients, safety.Ingredient{Material: base, Share: share * l.Share.Value})
+		}
 	}
 	return m
 }

@@ -167,22 +167,30 @@ func newRunner(r *formula.Resolved, use Use) (*runner, *Result, error) {
 		if l.Material == nil || l.MassG.Value <= 0 {
 			continue
 		}
-		line, known := newLine(l.Material, l.MassG)
-		if !known {
-			needs := "its make-up by mass"
-			if ph, measured, known := r.UsualPH(l.Material); measured {
-				needs = fmt.Sprintf("how strong it is: its pH was measured, %.1f to %.1f", ph.Low, ph.High)
-			} else if known {
-				needs = fmt.Sprintf("its pH, which is usually %g to %g: measure it", ph.Low, ph.High)
+		for base, share := range l.Material.Bases() {
+			line, known := newLine(base, l.MassG.Scale(share))
+			if !known {
+				out.Unknown = append(out.Unknown, Unknown{base, needsOf(r, base)})
 			}
-			out.Unknown = append(out.Unknown, Unknown{l.Material, needs})
+			if base.Is(material.Calcium) && !base.Is(material.Chlorine) {
+				b.keepsChalk = false
+			}
+			b.lines = append(b.lines, line)
 		}
-		if l.Material.Is(material.Calcium) && !l.Material.Is(material.Chlorine) {
-			b.keepsChalk = false
-		}
-		b.lines = append(b.lines, line)
 	}
 	return b, out, nil
+}
+
+// needsOf says what is needed to work a material out.
+func needsOf(r *formula.Resolved, m *material.Material) string {
+	ph, measured, known := r.UsualPH(m)
+	switch {
+	case measured:
+		return fmt.Sprintf("how strong it is: its pH was measured, %.1f to %.1f", ph.Low, ph.High)
+	case known:
+		return fmt.Sprintf("its pH, which is usually %g to %g: measure it", ph.Low, ph.High)
+	}
+	return "its make-up by mass"
 }
 
 // end gives the amount of each line, at one of its ends or between.

@@ -19,6 +19,9 @@ func Contents(m *material.Material) (parts []Part, waterShare float64, ok bool) 
 	if m.ID == "water" {
 		return nil, 1, true
 	}
+	if len(m.MadeOf) > 0 {
+		return contentsOfMade(m)
+	}
 	if m.Formula != "" {
 		if c, known := chem.FindCompound(m.Formula); known {
 			return []Part{{c, quantity.Exactly(1 / m.MolarMass)}}, crystalWater(m, c), true
@@ -34,6 +37,20 @@ func Contents(m *material.Material) (parts []Part, waterShare float64, ok bool) 
 		ok = false // it moves the pH, by what is not known
 	}
 	return parts, m.ShareOf("water"), ok
+}
+
+// contentsOfMade sums the compounds of what was made here.
+func contentsOfMade(m *material.Material) (parts []Part, waterShare float64, ok bool) {
+	ok = true
+	for base, share := range m.Bases() {
+		has, water, known := Contents(base)
+		for _, p := range has {
+			parts = append(parts, Part{p.Compound, p.MolPerG.Scale(share)})
+		}
+		waterShare += share * water
+		ok = ok && known
+	}
+	return parts, waterShare, ok
 }
 
 // active are the tags of materials that change the pH, the hardness or soap.

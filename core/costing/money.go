@@ -2,11 +2,13 @@ package costing
 
 import (
 	"errors"
+	"math"
 	"slices"
 
 	"github.com/shopspring/decimal"
 
 	"keencrock/core/quantity"
+	"keencrock/core/stock"
 )
 
 // cents is the number of decimal places money is rounded to.
@@ -83,21 +85,21 @@ func Split(total decimal.Decimal, weights []float64) ([]decimal.Decimal, error) 
 
 // StockPrice returns the price of one gram of what is left in the lots, each
 // counted at what it cost, and of a gram of the cheapest and of the dearest; ok
-// is false when nothing priced is left.
-func StockPrice(lots []Lot) (perGram Price, ok bool) {
+// is false when nothing priced in that currency is left.
+func StockPrice(lots []stock.Lot, currency string) (perGram Price, ok bool) {
 	cost, mass := decimal.Zero, 0.0
 	for i := range lots {
 		l := &lots[i]
-		if l.RemainingG <= MassTolerance || l.OriginalG <= 0 || l.Landed.IsZero() {
+		if l.Available() <= stock.Tolerance || l.Original <= 0 || l.Landed.IsZero() || l.Currency != currency {
 			continue
 		}
-		one := PerGram(l.Landed, l.OriginalG)
+		one := PerGram(l.Landed, l.Original)
 		if mass == 0 {
 			perGram = OnePrice(one)
 		}
 		perGram.Low, perGram.High = decimal.Min(perGram.Low, one), decimal.Max(perGram.High, one)
-		cost = cost.Add(l.Landed.Mul(milligrams(l.RemainingG)).DivRound(milligrams(l.OriginalG), 8))
-		mass += l.RemainingG
+		cost = cost.Add(l.Landed.Mul(milligrams(l.Available())).DivRound(milligrams(l.Original), 8))
+		mass += l.Available()
 	}
 	if mass == 0 {
 		return Price{}, false
@@ -105,3 +107,6 @@ func StockPrice(lots []Lot) (perGram Price, ok bool) {
 	perGram.Value = cost.DivRound(milligrams(mass), 10)
 	return perGram, true
 }
+
+// milligrams makes a decimal of grams at the precision stock is kept in.
+func milligrams(g float64) decimal.Decimal { return decimal.New(int64(math.Round(g*1000)), -3) }

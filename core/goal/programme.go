@@ -11,8 +11,8 @@ import (
 
 	"keencrock/core/bath"
 	"keencrock/core/chem"
-	"keencrock/core/formula"
 	"keencrock/core/material"
+	"keencrock/core/quantity"
 )
 
 // row is a linear wish: Σ coef·x compared with rhs, x being shares of a kg.
@@ -99,7 +99,7 @@ func (p *problem) build() error {
 			}
 		}
 		if stock, limited := w.StockG[in.Material.ID]; limited && stock < w.TotalG {
-			add(fmt.Sprintf("only %s of %s on the shelf", formula.Grams(stock, 1), name), unit, -1, stock/w.TotalG)
+			add(fmt.Sprintf("only %s of %s on the shelf", quantity.FormatGrams(stock, 1), name), unit, -1, stock/w.TotalG)
 		}
 	}
 	p.keepActives(add)

@@ -50,7 +50,8 @@ type Material struct {
 	// where they differ from the general ones.
 	HazardLimits map[string]float64
 	Note         string
-	Own          bool   // made by the workshop, not shipped
+	Own          bool   // of the workshop, not shipped
+	MadeOf       []Base // the bought materials in what was made here; empty for what was bought
 	Like         string // id of the shipped material it is like, for one of the workshop\'s own; empty when it is like none
 }
 
@@ -89,6 +90,13 @@ func (m *Material) Liquid() bool { return m.Form == "liquid" || m.Form == "oil" 
 func (m *Material) ShareOf(component string) float64 {
 	if m.ID == component {
 		return 1
+	}
+	if len(m.MadeOf) > 0 {
+		share := 0.0
+		for _, b := range m.MadeOf {
+			share += b.Share * b.Material.ShareOf(component)
+		}
+		return share
 	}
 	for _, c := range m.MakeUp {
 		if c.Of == component {

@@ -113,7 +113,7 @@ func Candidates(r *formula.Resolved, line int, grams float64, o Options) ([]Cand
 	var found []Candidate
 	for _, m := range o.Library.All() {
 		c, ok := match(from, m, grams)
-		if !ok {
+		if !ok || len(m.MadeOf) > 0 { // what was made here is no material to reach for
 			continue
 		}
 		found = append(found, c)
@@ -292,7 +292,7 @@ func (c *Candidate) say(from *material.Material) {
 		add("It is wet: a powder turns into a paste.")
 	}
 	if !c.Enough {
-		add("The shelf holds %s of the %s it takes.", formula.Grams(c.InStockG, 1), formula.Grams(c.need(), 1))
+		add("The shelf holds %s of the %s it takes.", quantity.FormatGrams(c.InStockG, 1), quantity.FormatGrams(c.need(), 1))
 	}
 }
 

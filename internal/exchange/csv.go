@@ -7,7 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"net/http"
 	"regexp"
 	"strings"
 	"time"
@@ -20,6 +19,7 @@ import (
 	"keencrock/core/costing"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
+	"keencrock/internal/problem"
 )
 
 // ShelfRow is one lot as a line of CSV has it.
@@ -114,7 +114,7 @@ func openTable(data []byte, known, need []string) (*table, error) {
 	if !utf8.Valid(data) {
 		var err error
 		if data, err = charmap.Windows1252.NewDecoder().Bytes(data); err != nil {
-			return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-csv", "The file is neither UTF-8 nor Latin-1: save it as UTF-8.")
+			return nil, problem.Unfit("bad-csv", "The file is neither UTF-8 nor Latin-1: save it as UTF-8.")
 		}
 	}
 	first, _, _ := bytes.Cut(data, []byte("\n"))
@@ -125,7 +125,7 @@ func openTable(data []byte, known, need []string) (*table, error) {
 	r.FieldsPerRecord = -1
 	header, err := r.Read()
 	if err != nil {
-		return nil, api.NewProblem(http.StatusUnprocessableEntity, "bad-csv",
+		return nil, problem.Unfit("bad-csv",
 			"The file has no header row. Expected the columns %s.", strings.Join(known, ", "))
 	}
 	t := &table{r: r, columns: map[string]int{}, need: need}
@@ -145,7 +145,7 @@ func openTable(data []byte, known, need []string) (*table, error) {
 }
 
 func rowProblem(row int, column, code, detail string, args ...any) *api.Problem {
-	p := api.NewProblem(http.StatusUnprocessableEntity, code, detail, args...).At(column)
+	p := problem.Unfit(code, detail, args...).At(column)
 	p.Row = row
 	return p
 }
@@ -196,7 +196,7 @@ func ReadShelf(ctx context.Context, data []byte, lib *material.Library, m quanti
 			return nil, nil, err
 		}
 		if len(good)+len(bad) >= maxRows {
-			return nil, nil, api.NewProblem(http.StatusUnprocessableEntity, "too-many-rows", "A file has at most %d rows.", maxRows)
+			return nil, nil, problem.Unfit("too-many-rows", "A file has at most %d rows.", maxRows)
 		}
 		s, p := shelfRow(row, get, lib, m, currency)
 		if p != nil {
@@ -308,7 +308,7 @@ func ReadPrices(r io.Reader, lib *material.Library) (costing.Prices, error) {
 	prices := costing.Prices{PerGram: map[string]costing.Price{}}
 	data, err := io.ReadAll(io.LimitReader(r, 4<<20))
 	if err != nil {
-		return prices, api.NewProblem(http.StatusBadRequest, "unreadable", "The price list could not be read: %v", err)
+		return prices, problem.Malformed("unreadable", "The price list could not be read: %v", err)
 	}
 	t, err := openTable(data, priceColumns, priceColumns)
 	if err != nil {
@@ -331,7 +331,7 @@ func ReadPrices(r io.Reader, lib *material.Library) (costing.Prices, error) {
 		}
 	}
 	if len(bad) > 0 {
-		return prices, api.Refused("bad-prices", fmt.Sprintf("Line %d of the price list: %s", bad[0].Row, bad[0].Detail), bad)
+		return prices, problem.UnfitAll("bad-prices", fmt.Sprintf("Line %d of the price list: %s", bad[0].Row, bad[0].Detail), bad)
 	}
 	return prices, nil
 }

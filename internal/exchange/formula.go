@@ -7,12 +7,12 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"net/http"
 
 	"keencrock/api"
 	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
+	"keencrock/internal/problem"
 )
 
 // Name and version of the formula format.
@@ -28,10 +28,10 @@ const maxFormulaBytes = 1 << 20
 func ReadFormula(r io.Reader) (*api.FormulaFile, error) {
 	data, err := io.ReadAll(io.LimitReader(r, maxFormulaBytes+1))
 	if err != nil {
-		return nil, api.NewProblem(http.StatusBadRequest, "unreadable", "The file could not be read: %v", err)
+		return nil, problem.Malformed("unreadable", "The file could not be read: %v", err)
 	}
 	if len(data) > maxFormulaBytes {
-		return nil, api.NewProblem(http.StatusRequestEntityTooLarge, "too-large", "A formula file is at most 1 MB.")
+		return nil, problem.TooLarge("too-large", "A formula file is at most 1 MB.")
 	}
 	data = bytes.TrimPrefix(data, []byte("\xef\xbb\xbf"))
 	d := json.NewDecoder(bytes.NewReader(data))
@@ -41,17 +41,17 @@ func ReadFormula(r io.Reader) (*api.FormulaFile, error) {
 		return nil, badJSON(data, err)
 	}
 	if d.More() {
-		return nil, api.NewProblem(http.StatusBadRequest, "bad-json", "There is something after the end of the formula.")
+		return nil, problem.Malformed("bad-json", "There is something after the end of the formula.")
 	}
 	if f.Format != FormulaFormat || f.Version < 1 || f.Version > FormulaVersion {
-		return nil, api.NewProblem(http.StatusUnprocessableEntity, "wrong-format",
+		return nil, problem.Unfit("wrong-format",
 			"This is “%s” version %d; expected “%s” version 1 to %d.", f.Format, f.Version, FormulaFormat, FormulaVersion).At("format")
 	}
 	return &f, nil
 }
 
 func badJSON(data []byte, err error) *api.Problem {
-	p := api.NewProblem(http.StatusBadRequest, "bad-json", "This is no formula file: %v.", err)
+	p := problem.Malformed("bad-json", "This is no formula file: %v.", err)
 	var syntax *json.SyntaxError
 	var kind *json.UnmarshalTypeError
 	switch {
@@ -157,7 +157,7 @@ func optionalAmount(written string) (quantity.Amount, error) {
 
 // FieldProblem says what was wrong with a written field.
 func FieldProblem(field string, err error) api.Problem {
-	p := api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s", Sentence(err)).At(field)
+	p := problem.Unfit("bad-value", "%s", Sentence(err)).At(field)
 	var parse *quantity.ParseError
 	var unknown *material.UnknownError
 	switch {

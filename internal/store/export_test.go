@@ -1,4 +1,32 @@
 package store
 
+import (
+	"context"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
+)
+
 // OwnedTables are what DeleteWorkshop empties.
 var OwnedTables = ownedTables
+
+// recorder keeps the statements that are run, with their values.
+type recorder struct {
+	logger.Interface
+	statements []string
+}
+
+func (r *recorder) LogMode(logger.LogLevel) logger.Interface { return r }
+
+func (r *recorder) Trace(_ context.Context, _ time.Time, f func() (string, int64), _ error) {
+	sql, _ := f()
+	r.statements = append(r.statements, sql)
+}
+
+// Statements are the statements that f runs.
+func (t *Tx) Statements(f func(*Tx) error) ([]string, error) {
+	r := &recorder{Interface: logger.Discard}
+	err := f(&Tx{t.db.Session(&gorm.Session{Logger: r})})
+	return r.statements, err
+}

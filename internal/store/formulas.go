@@ -41,7 +41,7 @@ func (t *Tx) Formulas(hidden bool) ([]Formula, error) {
 		which = "hidden_at is not null"
 	}
 	return formulas, t.db.Model(&Formula{}).
-		Select("formulas.*, (select max(b.finished_at) from batches b where b.formula_id = formulas.id and b.state = 'finished') as last_made").
+		Select("formulas.*, (select max(m.ended_at) from makings m where m.workshop_id = formulas.workshop_id and m.formula_id = formulas.id and m.state = 'finished') as last_made").
 		Where(which).Order("name").Find(&formulas).Error
 }
 
@@ -51,8 +51,17 @@ func (t *Tx) FormulaVersions(id uuid.UUID) ([]FormulaVersion, error) {
 	var versions []FormulaVersion
 	return versions, t.db.Model(&FormulaVersion{}).
 		Select("formula_versions.version, formula_versions.at, formula_versions.file ->> 'name' as name, p.name as person").
-		Joins("join people p on p.id = formula_versions.person_id").
+		Joins("join people p on p.workshop_id = formula_versions.workshop_id and p.id = formula_versions.person_id").
 		Where("formula_id = ?", id).Order("version desc").Find(&versions).Error
+}
+
+// NewestFiles lists the newest versions of the formulas of a kind, by name, with
+// nothing but what is in them.
+func (t *Tx) NewestFiles(kind string) ([]FormulaVersion, error) {
+	var versions []FormulaVersion
+	return versions, t.db.Model(&FormulaVersion{}).Select("formula_versions.file").
+		Joins("join formulas f on f.workshop_id = formula_versions.workshop_id and f.id = formula_versions.formula_id and f.version = formula_versions.version").
+		Where("f.kind = ? and f.hidden_at is null", kind).Order("f.name").Find(&versions).Error
 }
 
 // Formula returns the head of a formula, hidden or not.
@@ -65,7 +74,7 @@ func (t *Tx) Formula(id uuid.UUID) (*Formula, error) {
 func (t *Tx) FormulaVersion(id uuid.UUID, version int) (*FormulaVersion, error) {
 	var v FormulaVersion
 	err := t.db.Model(&FormulaVersion{}).Select("formula_versions.*, p.name as person").
-		Joins("join people p on p.id = formula_versions.person_id").
+		Joins("join people p on p.workshop_id = formula_versions.workshop_id and p.id = formula_versions.person_id").
 		Where("formula_id = ? and version = ?", id, version).Take(&v).Error
 	return &v, one(err)
 }

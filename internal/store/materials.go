@@ -25,12 +25,12 @@ func (t *Tx) SaveMaterialSetting(m *MaterialSetting) error {
 	if err := t.db.Save(m).Error; err != nil {
 		return err
 	}
-	return t.stampLibrary()
+	return t.StampLibrary()
 }
 
-// stampLibrary says that what was worked out from the workshop's figures and
+// StampLibrary says that what was worked out from the workshop's figures and
 // own materials no longer holds.
-func (t *Tx) stampLibrary() error {
+func (t *Tx) StampLibrary() error {
 	return t.db.Model(&Workshop{}).Where("true").Update("library_stamp", NewID()).Error
 }
 
@@ -53,7 +53,7 @@ func (t *Tx) AddOwnMaterial(m *OwnMaterial) error {
 	if err := made(t.db.Create(m).Error); err != nil {
 		return err
 	}
-	return t.stampLibrary()
+	return t.StampLibrary()
 }
 
 // EditOwnMaterial makes m the newest version; ErrStale unless it stands at
@@ -67,5 +67,5 @@ func (t *Tx) EditOwnMaterial(m *OwnMaterial) error {
 	if result.RowsAffected == 0 {
 		return ErrStale
 	}
-	return t.stampLibrary()
+	return t.StampLibrary()
 }

@@ -20,6 +20,7 @@ type Workshop struct {
 	ScoopML        float64 `gorm:"column:scoop_ml"`
 	LaundryWaterL  float64 `gorm:"column:laundry_water_l"`
 	DishesWaterL   float64 `gorm:"column:dishes_water_l"`
+	TimeZone       string  // of the IANA database; empty for the server's
 	Version        int
 	CreatedAt      time.Time
 	LibraryStamp   uuid.UUID `gorm:"default:gen_random_uuid()"` // changes with its figures and own materials
@@ -103,7 +104,7 @@ func (s *Store) CreateFirstWorkshop(ctx context.Context, w *Workshop, owner *Per
 }
 
 // ownedTables hold rows of a workshop, in the order in which they can go.
-var ownedTables = []string{"jars", "stock_movements", "batch_events", "batch_lines", "batches", "formula_versions", "formulas", "lots",
+var ownedTables = []string{"allocations", "movements", "events", "pieces", "lots", "measurements", "makings", "items", "parties", "formula_versions", "formulas",
 	"done_requests", "own_materials", "own_sizes", "material_settings", "sessions", "people"}
 
 // DeleteWorkshop removes a workshop and everything in it. Only the demo is
@@ -115,6 +116,14 @@ func (s *Store) DeleteWorkshop(ctx context.Context, id uuid.UUID) error {
 			return err
 		}
 		for _, table := range ownedTables {
+			if table == "lots" { // a lot and its measurements name each other
+				if err := t.db.Exec("update lots set ph = null where workshop_id = ?", id).Error; err != nil {
+					return err
+				}
+				if err := t.db.Exec("delete from measurements where workshop_id = ?", id).Error; err != nil {
+					return err
+				}
+			}
 			if err := t.db.Exec("delete from "+table+" where workshop_id = ?", id).Error; err != nil {
 				return err
 			}
@@ -135,7 +144,7 @@ func (s *Store) SessionByToken(ctx context.Context, hash []byte, now time.Time) 
 	var in SignedIn
 	result := s.db.WithContext(acrossWorkshops(ctx)).Raw(`
 		select s.workshop_id, s.person_id, p.login, p.name, p.role, s.csrf_token, s.expires_at
-		from sessions s join people p on p.id = s.person_id
+		from sessions s join people p on p.workshop_id = s.workshop_id and p.id = s.person_id
 		where s.token_hash = ? and s.expires_at > ? and p.removed_at is null`, hash, now).Find(&in)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return nil, ErrNotFound
@@ -209,7 +218,7 @@ func (t *Tx) SaveWorkshop(w *Workshop) error {
 	read := w.Version
 	w.Version++
 	result := t.db.Model(w).Where("version = ?", read).
-		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "laundry_water_l", "dishes_water_l", "version").Updates(w)
+		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "laundry_water_l", "dishes_water_l", "time_zone", "version").Updates(w)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return ErrStale
 	}

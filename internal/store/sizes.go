@@ -27,5 +27,5 @@ func (t *Tx) SaveOwnSize(unit string, size float64) error {
 	if err != nil {
 		return err
 	}
-	return t.stampLibrary()
+	return t.StampLibrary()
 }

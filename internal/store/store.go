@@ -28,12 +28,7 @@ type Store struct {
 
 // Open connects to a PostgreSQL URL. It does not migrate.
 func Open(ctx context.Context, url string) (*Store, error) {
-	db, err := gorm.Open(postgres.Open(url), &gorm.Config{
-		Logger:                 logger.Default.LogMode(logger.Silent),
-		PrepareStmt:            false, // pgx caches prepared statements itself
-		SkipDefaultTransaction: true,
-		TranslateError:         true,
-	})
+	db, err := gorm.Open(postgres.Open(url), configuration())
 	if err != nil {
 		return nil, fmt.Errorf("open the database: %w", err)
 	}
@@ -53,6 +48,15 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	return &Store{db: db, url: url}, nil
 }
 
+func configuration() *gorm.Config {
+	return &gorm.Config{
+		Logger:                 logger.Default.LogMode(logger.Silent),
+		PrepareStmt:            false, // pgx caches prepared statements itself
+		SkipDefaultTransaction: true,
+		TranslateError:         true,
+	}
+}
+
 // connections is how many queries run at once: two for each core. More of
 // them wait for each other; measured, sixteen on two cores halved what four
 // got done.
@@ -67,9 +71,16 @@ func (s *Store) Close() error {
 	return pool.Close()
 }
 
+// Upgrade is a step of bringing a database up to date that needs the rules of the
+// job. It is run once for each workshop, in one transaction.
+type Upgrade struct {
+	Version  int64 // its place among the migrations
+	Workshop func(t *Tx) error
+}
+
 // Migrate brings the tables up to date. An advisory lock lets any number of
 // processes try at once.
-func (s *Store) Migrate(ctx context.Context) error {
+func (s *Store) Migrate(ctx context.Context, upgrades ...Upgrade) error {
 	pool, err := s.db.DB()
 	if err != nil {
 		return err
@@ -82,12 +93,38 @@ func (s *Store) Migrate(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	provider, err := goose.NewProvider(goose.DialectPostgres, pool, files, goose.WithSessionLocker(locker))
+	steps := make([]*goose.Migration, len(upgrades))
+	for i, u := range upgrades {
+		steps[i] = goose.NewGoMigration(u.Version, &goose.GoFunc{RunTx: u.run}, nil)
+	}
+	provider, err := goose.NewProvider(goose.DialectPostgres, pool, files, goose.WithSessionLocker(locker), goose.WithGoMigrations(steps...))
 	if err != nil {
 		return err
 	}
 	if _, err := provider.Up(ctx); err != nil {
 		return fmt.Errorf("bring the tables up to date: %w", err)
+	}
+	return nil
+}
+
+// run runs a step for each workshop.
+func (u Upgrade) run(ctx context.Context, tx *sql.Tx) error {
+	db, err := gorm.Open(postgres.New(postgres.Config{Conn: tx}), configuration())
+	if err != nil {
+		return err
+	}
+	if err := db.Use(tenancy{}); err != nil {
+		return err
+	}
+	var workshops []uuid.UUID
+	if err := db.WithContext(acrossWorkshops(ctx)).Model(&Workshop{}).Pluck("id", &workshops).Error; err != nil {
+		return err
+	}
+	for _, id := range workshops {
+		ctx := WithWorkshop(ctx, id)
+		if err := u.Workshop(&Tx{db.WithContext(ctx)}); err != nil {
+			return fmt.Errorf("workshop %s: %w", id, err)
+		}
 	}
 	return nil
 }

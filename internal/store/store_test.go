@@ -2,8 +2,6 @@ package store_test
 
 import (
 	"context"
-	"encoding/json"
-	"fmt"
 	"testing"
 	"time"
 
@@ -13,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"keencrock/core/stock"
 	"keencrock/internal/store"
 	"keencrock/internal/testdb"
 )
@@ -40,10 +39,15 @@ func founded(t *testing.T, s *store.Store, login string) (context.Context, uuid.
 	return store.WithWorkshop(context.Background(), w.ID), p.ID
 }
 
-func addLot(t *testing.T, s *store.Store, ctx context.Context, by uuid.UUID, code string) *store.Lot {
+func addLot(t *testing.T, s *store.Store, ctx context.Context, by uuid.UUID, code string) *stock.Lot {
 	t.Helper()
-	l := &store.Lot{ID: store.NewID(), Code: code, Material: "borax", OriginalG: 1000, RemainingG: 1000, Landed: decimal.RequireFromString("3.00"), Received: now}
-	require.NoError(t, s.Tx(ctx, func(tx *store.Tx) error { return tx.AddLots([]store.Lot{*l}, by, now) }))
+	l := &stock.Lot{ID: stock.ID(store.NewID()), Code: code, Item: "borax", Supplier: "Quay Press", Original: 1000, Remaining: 1000, Landed: decimal.RequireFromString("3.00"), Currency: "EUR", Received: now}
+	require.NoError(t, s.Tx(ctx, func(tx *store.Tx) error {
+		if err := tx.PutItems(stock.Item{ID: "borax", Kind: stock.Raw, Unit: stock.InGrams}); err != nil {
+			return err
+		}
+		return tx.AddLots([]stock.Lot{*l}, by, now)
+	}))
 	return l
 }
 
@@ -78,23 +82,26 @@ func TestEveryStatementIsConfinedToAWorkshop(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, found)
 	changed := *lot
-	changed.Note = "theirs now"
+	changed.Clumped = true
 	require.NoError(t, s.Read(theirs).SaveLotMarks(&changed), "changes nothing")
 	still, err := s.Read(mine).Lot(lot.ID)
 	require.NoError(t, err)
-	assert.Empty(t, still.Note)
+	assert.False(t, still.Clumped)
 	err = s.Tx(theirs, func(tx *store.Tx) error {
-		return tx.Move(&store.Movement{LotID: lot.ID, Kind: "discarded", Grams: -1, PersonID: by, At: now})
+		return tx.Move(&stock.Movement{Lot: lot.ID, Kind: stock.Discarded, Quantity: -1, At: now}, by)
 	})
-	assert.Error(t, err, "a movement of another workshop's lot breaks a foreign key")
+	require.NoError(t, err)
+	still, err = s.Read(mine).Lot(lot.ID)
+	require.NoError(t, err)
+	assert.Equal(t, 1000.0, still.Remaining, "a lot of another workshop is none to move")
 
 	nowhere := context.Background()
 	for what, call := range map[string]func() error{
 		"read":  func() error { _, err := s.Read(nowhere).Stock(); return err },
-		"raw":   func() error { _, err := s.Read(nowhere).LastPrices(); return err },
+		"raw":   func() error { _, err := s.Read(nowhere).LastPrices("EUR"); return err },
 		"write": func() error { return s.Read(nowhere).SaveLotMarks(lot) },
-		"add":   func() error { return s.Read(nowhere).AddLots([]store.Lot{{ID: store.NewID()}}, by, now) },
-		"tell":  func() error { return s.Read(nowhere).Announce("shelf", lot.ID) },
+		"add":   func() error { return s.Read(nowhere).AddLots([]stock.Lot{{ID: stock.ID(store.NewID())}}, by, now) },
+		"tell":  func() error { return s.Read(nowhere).Announce("shelf", uuid.UUID(lot.ID)) },
 	} {
 		assert.ErrorIs(t, call(), store.ErrNoWorkshop, what)
 	}
@@ -107,7 +114,7 @@ func TestWhatHasHappenedCannotBeChanged(t *testing.T) {
 	conn, err := pgx.Connect(ctx, dsn)
 	require.NoError(t, err)
 	defer conn.Close(ctx)
-	for _, statement := range []string{"update stock_movements set grams = 1", "delete from stock_movements"} {
+	for _, statement := range []string{"update movements set quantity = 1", "delete from movements"} {
 		_, err := conn.Exec(ctx, statement)
 		assert.ErrorContains(t, err, "append-only", statement)
 	}
@@ -118,18 +125,19 @@ func TestMovingStockBelowNothingIsRefused(t *testing.T) {
 	ctx, by := founded(t, s, "marl")
 	lot := addLot(t, s, ctx, by, "B1")
 	err := s.Tx(ctx, func(tx *store.Tx) error {
-		return tx.Move(&store.Movement{LotID: lot.ID, Kind: "discarded", Grams: -1000.5, PersonID: by, At: now})
+		return tx.Move(&stock.Movement{Lot: lot.ID, Kind: stock.Discarded, Quantity: -1000.5, At: now}, by)
 	})
 	assert.Error(t, err)
 	l, err := s.Read(ctx).Lot(lot.ID)
 	require.NoError(t, err)
-	assert.Equal(t, 1000.0, l.RemainingG, "the whole transaction was taken back")
+	assert.Equal(t, 1000.0, l.Remaining, "the whole transaction was taken back")
 	moves, err := s.Read(ctx).Movements(lot.ID)
 	require.NoError(t, err)
 	assert.Len(t, moves, 1)
 }
 
-// Lists that grow use an index for their order: no sort, no full scan.
+// Lists that grow use an index for their order: no sort of all, no full scan. It
+// is the statements that the store runs which are explained.
 func TestGrowingListsUseTheirIndex(t *testing.T) {
 	s, dsn := open(t)
 	ctx, by := founded(t, s, "marl")
@@ -137,24 +145,88 @@ func TestGrowingListsUseTheirIndex(t *testing.T) {
 	conn, err := pgx.Connect(ctx, dsn)
 	require.NoError(t, err)
 	defer conn.Close(ctx)
-	l, err := s.Read(ctx).Lot(lot.ID)
-	require.NoError(t, err)
-	_, err = conn.Exec(ctx, `insert into lots (id, workshop_id, code, material, original_g, remaining_g, landed, received)
-		select gen_random_uuid(), $1, 'L' || n, 'm' || n % 25, 1000, 500, 3, date '2020-01-01' + n % 2000 from generate_series(1, 20000) n`, l.WorkshopID)
-	require.NoError(t, err)
-	_, err = conn.Exec(ctx, "analyze lots")
-	require.NoError(t, err)
-	for name, c := range map[string]struct{ sql, index string }{
-		"all":             {"select * from lots where workshop_id = $1 and remaining_g > 0 order by received desc, id desc limit 50", "lots_newest"},
-		"of one material": {"select * from lots where workshop_id = $1 and material = 'm7' order by received desc, id desc limit 50", "lots_newest_of_material"},
-		"a page further":  {"select * from lots where workshop_id = $1 and (received, id) < (date '2024-01-01', gen_random_uuid()) order by received desc, id desc limit 50", "lots_newest"},
+	fill(t, conn)
+	var batch uuid.UUID
+	require.NoError(t, conn.QueryRow(ctx, "select id from makings where state = 'finished' limit 1").Scan(&batch))
+	for name, run := range map[string]func(*store.Tx) error{
+		"lots":             func(tx *store.Tx) error { _, err := tx.Lots(store.LotQuery{Limit: 50}); return err },
+		"lots of one item": func(tx *store.Tx) error { _, err := tx.Lots(store.LotQuery{Item: "m7", Limit: 50}); return err },
+		"a page further": func(tx *store.Tx) error {
+			_, err := tx.Lots(store.LotQuery{AfterReceived: now, AfterID: store.NewID(), WithEmpty: true, Limit: 50})
+			return err
+		},
+		"stock of two": func(tx *store.Tx) error { _, err := tx.Stock("m7", "m8"); return err },
+		"a code":       func(tx *store.Tx) error { _, err := tx.LotsByCode("l77"); return err },
+		"movements":    func(tx *store.Tx) error { _, err := tx.Movements(lot.ID); return err },
+		"drawn from":   func(tx *store.Tx) error { _, err := tx.DrawnFromLots(lot.ID); return err },
+		"drawn by":     func(tx *store.Tx) error { _, err := tx.DrawnByMakings(stock.ID(batch)); return err },
+		"batches":      func(tx *store.Tx) error { _, err := tx.Makings(store.MakingQuery{Limit: 50}); return err },
+		"open batches": func(tx *store.Tx) error {
+			_, err := tx.Makings(store.MakingQuery{State: "weighing", Limit: 50})
+			return err
+		},
+		"pantry":          func(tx *store.Tx) error { _, err := tx.FinishedMakings(false, 400); return err },
+		"dated goods":     func(tx *store.Tx) error { _, err := tx.DatedGoods(now, 12); return err },
+		"events":          func(tx *store.Tx) error { _, err := tx.Events(batch); return err },
+		"pieces":          func(tx *store.Tx) error { _, err := tx.Pieces(lot.ID); return err },
+		"lots of makings": func(tx *store.Tx) error { _, err := tx.LotsOfMakings(stock.ID(batch)); return err },
 	} {
-		var plan []byte
-		require.NoError(t, conn.QueryRow(ctx, "explain (format json) "+c.sql, l.WorkshopID).Scan(&plan))
-		assert.Contains(t, string(plan), fmt.Sprintf("%q", c.index), name)
-		assert.NotContains(t, string(plan), "Seq Scan", name)
-		assert.True(t, json.Valid(plan))
+		statements, err := s.Read(ctx).Statements(run)
+		require.NoError(t, err, name)
+		require.NotEmpty(t, statements, name)
+		for _, statement := range statements {
+			var plan []byte
+			require.NoError(t, conn.QueryRow(ctx, "explain (format json) "+statement).Scan(&plan), "%s: %s", name, statement)
+			for _, grown := range []string{"lots", "makings", "pieces", "movements", "events"} {
+				assert.NotRegexp(t, `"Node Type": "Seq Scan",[^}]*"Relation Name": "`+grown+`"`, string(plan), "%s: %s", name, statement)
+			}
+		}
 	}
+}
+
+// fill makes a workshop as it is after many years: 20,000 lots, one in ten with
+// something left, 10,000 batches with 100,000 jars, most of them gone.
+func fill(t testing.TB, conn *pgx.Conn) {
+	for _, sql := range []string{
+		`insert into items (workshop_id, id, kind, unit, name) select w.id, 'm' || n, 'raw', 'g', '' from workshops w, generate_series(0, 24) n`,
+		`insert into lots (workshop_id, id, item, code, original, remaining, landed, currency, received)
+			select w.id, gen_random_uuid(), 'm' || n % 25, 'L' || n, 1000, case when n % 10 = 0 then 500 else 0 end, 3, 'EUR', date '2020-01-01' + n % 2000 from workshops w, generate_series(1, 20000) n`,
+		`insert into formulas (workshop_id, id, name, kind, lines, version, changed_at) select id, gen_random_uuid(), 'Towpath', 'laundry-powder', 1, 1, now() from workshops`,
+		`insert into formula_versions (workshop_id, formula_id, version, file, person_id, at) select f.workshop_id, f.id, 1, '{}', p.id, now() from formulas f join people p on p.workshop_id = f.workshop_id`,
+		`insert into items (workshop_id, id, kind, unit, name) select workshop_id, 'good-' || id, 'good', 'g', name from formulas`,
+		`insert into makings (workshop_id, id, code, name, kind, formula_id, formula_version, state, person_id, made_by, assessed, planned_g, jars, each_g, cost, currency, best_before, started_at, ended_at)
+			select f.workshop_id, gen_random_uuid(), 'T' || n, 'Towpath', 'laundry-powder', f.id, 1, 'finished', p.id, '{}', '{}', 1000, 10, 100, 3, 'EUR', date '2021-01-01' + n / 3, timestamptz '2020-01-01' + n * interval '6 hours', timestamptz '2020-01-01' + n * interval '6 hours'
+			from formulas f join people p on p.workshop_id = f.workshop_id, generate_series(1, 10000) n`,
+		`insert into lots (workshop_id, id, item, code, original, remaining, landed, currency, making_id, received, best_before)
+			select workshop_id, gen_random_uuid(), 'good-' || formula_id, code, 1000, case when substr(code, 2)::int % 200 = 0 then 200 else 0 end, 3, 'EUR', id, ended_at, best_before from makings`,
+		`insert into pieces (workshop_id, id, lot_id, number, original, remaining, cost, gone_on)
+			select l.workshop_id, gen_random_uuid(), l.id, n, 100, 100, 0.3, case when l.remaining = 0 or n > 2 then l.received end from lots l, generate_series(1, 10) n where l.making_id is not null`,
+		`insert into movements (workshop_id, lot_id, kind, quantity, currency, making_id, person_id, happened_at, recorded_at)
+			select m.workshop_id, l.id, 'drawn', -1, 'EUR', m.id, m.person_id, m.ended_at, m.ended_at from makings m join lots l on l.workshop_id = m.workshop_id and l.code = 'L' || substr(m.code, 2)`,
+		`insert into events (workshop_id, making_id, kind, person_id, happened_at, recorded_at) select workshop_id, id, 'finished', person_id, ended_at, ended_at from makings`,
+		`analyze`,
+	} {
+		_, err := conn.Exec(context.Background(), sql)
+		require.NoError(t, err, sql)
+	}
+}
+
+// What does not add up is found, and said in words.
+func TestVerifyFindsWhatDoesNotAddUp(t *testing.T) {
+	s, dsn := open(t)
+	ctx, by := founded(t, s, "marl")
+	addLot(t, s, ctx, by, "B1")
+	broken, err := s.Verify(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, broken)
+	conn, err := pgx.Connect(ctx, dsn)
+	require.NoError(t, err)
+	defer conn.Close(ctx)
+	_, err = conn.Exec(ctx, "update lots set remaining = 999.999")
+	require.NoError(t, err)
+	broken, err = s.Verify(ctx)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"marl: lot B1 of borax says 999.999 are left, its movements sum to 1000.000"}, broken)
 }
 
 // A table that is added with rows of workshops is taken away with them.

@@ -11,7 +11,8 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"keencrock/api"
-	"keencrock/internal/workshop"
+	"keencrock/internal/station/people"
+	"keencrock/internal/tenant"
 )
 
 const (
@@ -118,7 +119,7 @@ func addressFrom(ctx context.Context) string {
 
 // authenticate finds who asks, and refuses changes without the session's own
 // token in a header, which no other site's page can send.
-func authenticate(service *workshop.Service) fiber.Handler {
+func authenticate(door *people.Service) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		ctx := context.WithValue(c.Context(), addressKey{}, c.IP())
 		method := c.Method()
@@ -134,7 +135,7 @@ func authenticate(service *workshop.Service) fiber.Handler {
 			return api.NewProblem(http.StatusUnauthorized, "not-signed-in", "Sign in first.")
 		}
 		token = strings.Clone(token)
-		actor, csrf, err := service.Authenticate(ctx, token)
+		actor, csrf, err := door.Authenticate(ctx, token)
 		if err != nil {
 			return err
 		}
@@ -142,7 +143,7 @@ func authenticate(service *workshop.Service) fiber.Handler {
 			return api.NewProblem(http.StatusForbidden, "csrf", "The page is out of date: load it again, then repeat.")
 		}
 		ctx = context.WithValue(ctx, signedInKey{}, signedIn{token, csrf})
-		c.SetContext(workshop.WithActor(ctx, actor))
+		c.SetContext(tenant.WithActor(ctx, actor))
 		return c.Next()
 	}
 }

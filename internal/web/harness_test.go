@@ -18,10 +18,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"keencrock/api"
+	"keencrock/internal/station/bench"
+	"keencrock/internal/station/people"
 	"keencrock/internal/store"
+	"keencrock/internal/tenant"
 	"keencrock/internal/testdb"
 	"keencrock/internal/web"
-	"keencrock/internal/workshop"
 )
 
 func TestMain(m *testing.M) { testdb.Main(m) }
@@ -31,11 +33,11 @@ var day = time.Date(2026, 6, 1, 10, 0, 0, 0, time.UTC)
 
 // house is a server on a database of its own.
 type house struct {
-	t       testing.TB
-	dsn     string
-	url     string
-	service *workshop.Service
-	now     time.Time
+	t      testing.TB
+	dsn    string
+	url    string
+	tenant *tenant.House
+	now    time.Time
 }
 
 func open(t testing.TB) *house { return openOn(t, testdb.New(t)) }
@@ -44,8 +46,8 @@ func open(t testing.TB) *house { return openOn(t, testdb.New(t)) }
 func openOn(t testing.TB, dsn string) *house {
 	h := &house{t: t, dsn: dsn, now: day}
 	s := h.store()
-	require.NoError(t, s.Migrate(context.Background()))
-	h.service = workshop.New(s, func() time.Time { return h.now })
+	h.tenant = tenant.New(s, func() time.Time { return h.now })
+	require.NoError(t, s.Migrate(context.Background(), bench.Upgrades(h.tenant)...))
 	h.url = h.serve()
 	return h
 }
@@ -62,7 +64,7 @@ func (h *house) store() *store.Store {
 func (h *house) serve() string {
 	h.t.Helper()
 	now := func() time.Time { return h.now }
-	server, err := web.New(web.Config{Service: workshop.New(h.store(), now), Version: "test", Now: now})
+	server, err := web.New(web.Config{House: tenant.New(h.store(), now), Version: "test", Now: now})
 	require.NoError(h.t, err)
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(h.t, err)
@@ -80,7 +82,7 @@ const password = "a long password"
 // founded makes a workshop whose owner has a name, and signs them in.
 func (h *house) founded(login string) *client {
 	h.t.Helper()
-	_, err := h.service.CreateWorkshop(context.Background(), api.NewWorkshop{Workshop: login + "'s works", Login: login, Name: login, Password: password})
+	_, err := people.New(h.tenant).CreateWorkshop(context.Background(), api.NewWorkshop{Workshop: login + "'s works", Login: login, Name: login, Password: password})
 	require.NoError(h.t, err)
 	return h.signIn(login)
 }

@@ -14,7 +14,8 @@ import (
 	"github.com/google/uuid"
 
 	"keencrock/api"
-	"keencrock/internal/workshop"
+	"keencrock/internal/station/people"
+	"keencrock/internal/tenant"
 )
 
 // hub hands changes announced in the database to the browsers of the
@@ -34,10 +35,10 @@ func (h *hub) close() { h.once.Do(func() { close(h.done) }) }
 
 // listen follows the database until the context ends, coming back after a
 // broken connection.
-func (h *hub) listen(ctx context.Context, s *workshop.Service) {
+func (h *hub) listen(ctx context.Context, house *tenant.House) {
 	const again = time.Second
 	for ctx.Err() == nil {
-		err := s.Listen(ctx, h.refreshAll, h.spread)
+		err := house.Listen(ctx, h.refreshAll, h.spread)
 		if ctx.Err() != nil || errors.Is(err, context.Canceled) {
 			return
 		}
@@ -60,7 +61,7 @@ func (h *hub) refreshAll() {
 	}
 }
 
-func (h *hub) spread(c workshop.Change) {
+func (h *hub) spread(c tenant.Change) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	for l, of := range h.listeners {
@@ -85,10 +86,10 @@ const (
 )
 
 // stream sends changes as server-sent events.
-func (h *hub) stream(service *workshop.Service) fiber.Handler {
+func (h *hub) stream(door *people.Service) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		token := signedInFrom(c.Context()).token
-		actor, _, err := service.Authenticate(c.Context(), token)
+		actor, _, err := door.Authenticate(c.Context(), token)
 		if err != nil {
 			return err
 		}
@@ -116,7 +117,7 @@ func (h *hub) stream(service *workshop.Service) fiber.Handler {
 						return
 					}
 				case <-beat.C:
-					if !stillSignedIn(service, token) || !writeComment(w) {
+					if !stillSignedIn(door, token) || !writeComment(w) {
 						return
 					}
 				}
@@ -125,10 +126,10 @@ func (h *hub) stream(service *workshop.Service) fiber.Handler {
 	}
 }
 
-func stillSignedIn(service *workshop.Service, token string) bool {
+func stillSignedIn(door *people.Service, token string) bool {
 	ctx, cancel := context.WithTimeout(context.Background(), requestTimeout)
 	defer cancel()
-	_, _, err := service.Authenticate(ctx, token)
+	_, _, err := door.Authenticate(ctx, token)
 	return err == nil
 }
 

@@ -11,7 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"keencrock/api"
-	"keencrock/internal/workshop"
+	"keencrock/internal/tenant"
 )
 
 // Headers of what is done once.
@@ -22,18 +22,18 @@ const (
 
 // once does what makes something one time for each key, however often it is
 // sent: the same request is answered as it was the first time.
-func once(v *validator, service *workshop.Service) fiber.Handler {
+func once(v *validator, house *tenant.House) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		written := c.Get(onceHeader)
-		if op, _ := v.find(c.Method(), c.Path()); written == "" || op == nil || !op.once {
+		if op, _ := v.find(c.Method(), c.Path()); op == nil || !op.once {
 			return c.Next()
 		}
 		key, err := uuid.Parse(written)
 		if err != nil {
-			return api.NewProblem(http.StatusUnprocessableEntity, "no-key", "A key in %s is a new UUID.", onceHeader).At(onceHeader)
+			return api.NewProblem(http.StatusUnprocessableEntity, "no-key", "Send a key in %s: a new UUID for each thing that is asked for.", onceHeader).At(onceHeader)
 		}
-		in := workshop.Asked{Key: key, Request: fingerprint(c)}
-		before, err := service.Before(c.Context(), in)
+		in := tenant.Asked{Key: key, Request: fingerprint(c)}
+		before, err := house.Before(c.Context(), in)
 		if err != nil {
 			return err
 		}
@@ -43,7 +43,7 @@ func once(v *validator, service *workshop.Service) fiber.Handler {
 			return c.Status(before.Status).Send(before.Body)
 		}
 		ctx := c.Context()
-		c.SetContext(service.Once(ctx, in))
+		c.SetContext(house.Once(ctx, in))
 		if err := c.Next(); err != nil {
 			return err
 		}
@@ -51,8 +51,8 @@ func once(v *validator, service *workshop.Service) fiber.Handler {
 		if r.StatusCode() >= http.StatusBadRequest {
 			return nil
 		}
-		answer := workshop.Answered{Status: r.StatusCode(), Media: string(r.Header.ContentType()), Body: slices.Clone(r.Body())}
-		if err := service.KeepAnswer(context.WithoutCancel(ctx), in, answer); err != nil {
+		answer := tenant.Answered{Status: r.StatusCode(), Media: string(r.Header.ContentType()), Body: slices.Clone(r.Body())}
+		if err := house.KeepAnswer(context.WithoutCancel(ctx), in, answer); err != nil {
 			slog.Warn("an answer could not be kept for who asks again", "error", err) // what was asked is done
 		}
 		return nil

@@ -10,7 +10,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"keencrock/api"
-	"keencrock/internal/workshop"
+	"keencrock/internal/tenant"
 )
 
 // answerProblem turns every error into a problem document. What a person
@@ -24,8 +24,8 @@ func answerProblem(c fiber.Ctx, err error) error {
 		p = fiberProblem(f)
 	case errors.Is(err, context.DeadlineExceeded), errors.Is(err, context.Canceled):
 		p = api.NewProblem(http.StatusGatewayTimeout, "too-slow", "That took too long. Try again.")
-	case workshop.Trouble(err) != nil:
-		p = workshop.Trouble(err)
+	case tenant.Trouble(err) != nil:
+		p = tenant.Trouble(err)
 	default:
 		slog.Error("request failed", "method", c.Method(), "path", c.Path(), "error", err)
 		p = api.NewProblem(http.StatusInternalServerError, "internal", "Something went wrong here. Nothing was changed; try again.")

@@ -2,7 +2,6 @@ package web
 
 import (
 	"bufio"
-	"context"
 	"sync"
 	"time"
 
@@ -11,7 +10,9 @@ import (
 
 	"keencrock/api"
 	"keencrock/internal/device"
-	"keencrock/internal/workshop"
+	"keencrock/internal/station/people"
+	"keencrock/internal/station/settings"
+	"keencrock/internal/tenant"
 )
 
 // scales are the simulated bench scales of this process, one a workshop.
@@ -29,25 +30,24 @@ func newScales(now func() time.Time) *scales {
 
 func (s *scales) close() { s.once.Do(func() { close(s.done) }) }
 
-// scale returns the scale of whoever asks, with the step and capacity the
-// workshop set when it was first used.
-func (s *scales) scale(ctx context.Context, service *workshop.Service) (*device.Scale, error) {
-	actor, _, err := service.Authenticate(ctx, signedInFrom(ctx).token)
-	if err != nil {
-		return nil, err
-	}
-	w, err := service.Workshop(ctx)
-	if err != nil {
-		return nil, err
-	}
+// scale returns the scale of a workshop, with the step and capacity it has set.
+// One that was set otherwise is another scale from then on.
+func (s *scales) scale(id uuid.UUID, w *api.Workshop) *device.Scale {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	d, ok := s.of[actor.Workshop]
+	d, ok := s.of[id]
 	if !ok || d.StepG() != w.ScaleStepG || d.CapacityG() != w.ScaleCapacityG {
-		d = device.NewScale(w.ScaleStepG, w.ScaleCapacityG, uint64(actor.Workshop[15]))
-		s.of[actor.Workshop] = d
+		d = device.NewScale(w.ScaleStepG, w.ScaleCapacityG, uint64(id[15]))
+		s.of[id] = d
 	}
-	return d, nil
+	return d
+}
+
+// current returns the scale that a workshop has by now.
+func (s *scales) current(id uuid.UUID) *device.Scale {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.of[id]
 }
 
 func (s *scales) touch(d *device.Scale, t api.ScaleTouch) device.Reading {
@@ -71,13 +71,18 @@ func readingOf(r device.Reading) api.ScaleReading {
 const readingEvery = 100 * time.Millisecond
 
 // stream sends readings as server-sent events, whenever they change.
-func (s *scales) stream(service *workshop.Service) fiber.Handler {
+func (s *scales) stream(door *people.Service, settings *settings.Service) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		ctx := c.Context()
-		d, err := s.scale(ctx, service)
+		a, err := tenant.Require(ctx, tenant.Viewer)
 		if err != nil {
 			return err
 		}
+		w, err := settings.Workshop(ctx)
+		if err != nil {
+			return err
+		}
+		s.scale(a.Workshop, w)
 		token := signedInFrom(ctx).token
 		return sendEvents(c, func(w *bufio.Writer) {
 			tick, beat := time.NewTicker(readingEvery), time.NewTicker(heartbeat)
@@ -85,7 +90,7 @@ func (s *scales) stream(service *workshop.Service) fiber.Handler {
 			defer beat.Stop()
 			var last device.Reading
 			for first := true; ; first = false {
-				if r := d.Read(s.now()); first || r != last {
+				if r := s.current(a.Workshop).Read(s.now()); first || r != last {
 					last = r
 					if !writeEvent(w, "reading", readingOf(r)) {
 						return
@@ -95,7 +100,7 @@ func (s *scales) stream(service *workshop.Service) fiber.Handler {
 				case <-s.done:
 					return
 				case <-beat.C:
-					if !stillSignedIn(service, token) || !writeComment(w) {
+					if !stillSignedIn(door, token) || !writeComment(w) {
 						return
 					}
 				case <-tick.C:

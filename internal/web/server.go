@@ -14,13 +14,13 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/recover"
 
+	"keencrock/internal/tenant"
 	"keencrock/internal/web/contract"
-	"keencrock/internal/workshop"
 )
 
 // Config is what a server is made of.
 type Config struct {
-	Service *workshop.Service
+	House   *tenant.House
 	Version string
 	Now     func() time.Time
 }
@@ -60,19 +60,19 @@ func New(cfg Config) (*Server, error) {
 	})
 	ctx, stop := context.WithCancel(context.Background())
 	s := &Server{app: app, hub: newHub(), scales: newScales(cfg.Now), stop: stop, ended: make(chan struct{})}
-	h := &handlers{service: cfg.Service, version: cfg.Version, scales: s.scales}
+	h := newHandlers(cfg.House, cfg.Version, s.scales)
 
 	app.Use(recover.New(), securityHeaders)
-	app.Use(apiOnly(noCache, validator.route, guardOrigin, authenticate(cfg.Service), timeLimit, validator.validate, once(validator, cfg.Service))...)
-	app.Get("/api/events", s.hub.stream(cfg.Service))
-	app.Get("/api/scale/stream", s.scales.stream(cfg.Service))
+	app.Use(apiOnly(noCache, validator.route, guardOrigin, authenticate(h.people), timeLimit, validator.validate, once(validator, cfg.House))...)
+	app.Get("/api/events", s.hub.stream(h.people))
+	app.Get("/api/scale/stream", s.scales.stream(h.people, h.settings))
 	app.Post("/api/whatif", untilGone)
 	contract.RegisterHandlers(app, contract.NewStrictHandler(h, nil))
 	servePage(app)
 
 	go func() {
 		defer close(s.ended)
-		s.hub.listen(ctx, cfg.Service)
+		s.hub.listen(ctx, cfg.House)
 	}()
 	return s, nil
 }

@@ -19,6 +19,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"keencrock/api"
+	"keencrock/internal/problem"
 )
 
 // validator holds requests against the contract before a handler sees them:
@@ -225,7 +226,7 @@ func validateJSON(body []byte, schema *openapi3.Schema) error {
 	if len(problems) == 1 {
 		return &problems[0]
 	}
-	return api.Refused("bad-fields", problems[0].Detail, problems)
+	return problem.UnfitAll("bad-fields", problems[0].Detail, problems)
 }
 
 // notKeepable finds a text that cannot be kept, by its place.

@@ -34,6 +34,9 @@ type ServerInterface interface {
 	// AbandonBatch Stop a batch; `discarded` draws what was weighed from stock, else it goes back to the bags
 	// (POST /api/batches/{id}/abandon)
 	AbandonBatch(c fiber.Ctx, id Id, params AbandonBatchParams) error
+	// CorrectBatch Put a weighing or a note right; what it was stays in the log
+	// (POST /api/batches/{id}/corrections)
+	CorrectBatch(c fiber.Ctx, id Id, params CorrectBatchParams) error
 
 	// (POST /api/batches/{id}/finish)
 	FinishBatch(c fiber.Ctx, id Id, params FinishBatchParams) error
@@ -320,7 +323,7 @@ func (siw *ServerInterfaceWrapper) StartBatch(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Optional header parameter "Idempotency-Key" -------------
+	// ------------- Required header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -328,13 +331,15 @@ func (siw *ServerInterfaceWrapper) StartBatch(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -400,7 +405,7 @@ func (siw *ServerInterfaceWrapper) AbandonBatch(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Optional header parameter "Idempotency-Key" -------------
+	// ------------- Required header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -408,17 +413,72 @@ func (siw *ServerInterfaceWrapper) AbandonBatch(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.AbandonBatch(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// CorrectBatch operation middleware
+func (siw *ServerInterfaceWrapper) CorrectBatch(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CorrectBatchParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.CorrectBatch(c, id, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -451,7 +511,7 @@ func (siw *ServerInterfaceWrapper) FinishBatch(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Optional header parameter "Idempotency-Key" -------------
+	// ------------- Required header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -459,13 +519,15 @@ func (siw *ServerInterfaceWrapper) FinishBatch(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -531,7 +593,7 @@ func (siw *ServerInterfaceWrapper) MeasureBatch(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Optional header parameter "Idempotency-Key" -------------
+	// ------------- Required header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -539,13 +601,15 @@ func (siw *ServerInterfaceWrapper) MeasureBatch(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -582,7 +646,7 @@ func (siw *ServerInterfaceWrapper) NoteBatch(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Optional header parameter "Idempotency-Key" -------------
+	// ------------- Required header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -590,13 +654,15 @@ func (siw *ServerInterfaceWrapper) NoteBatch(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -734,7 +800,7 @@ func (siw *ServerInterfaceWrapper) TakeDelivery(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Optional header parameter "Idempotency-Key" -------------
+	// ------------- Required header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -742,13 +808,15 @@ func (siw *ServerInterfaceWrapper) TakeDelivery(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -832,7 +900,7 @@ func (siw *ServerInterfaceWrapper) AddFormula(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Optional header parameter "Idempotency-Key" -------------
+	// ------------- Required header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -840,13 +908,15 @@ func (siw *ServerInterfaceWrapper) AddFormula(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -1156,7 +1226,7 @@ func (siw *ServerInterfaceWrapper) MoveJars(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Optional header parameter "Idempotency-Key" -------------
+	// ------------- Required header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -1164,13 +1234,15 @@ func (siw *ServerInterfaceWrapper) MoveJars(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -1409,7 +1481,7 @@ func (siw *ServerInterfaceWrapper) AddMaterial(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Optional header parameter "Idempotency-Key" -------------
+	// ------------- Required header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -1417,13 +1489,15 @@ func (siw *ServerInterfaceWrapper) AddMaterial(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -1835,7 +1909,7 @@ func (siw *ServerInterfaceWrapper) ImportShelf(c fiber.Ctx) error {
 
 	headers := c.GetReqHeaders()
 
-	// ------------- Optional header parameter "Idempotency-Key" -------------
+	// ------------- Required header parameter "Idempotency-Key" -------------
 	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
 		var IdempotencyKey Once
 		n := len(valueList)
@@ -1843,13 +1917,15 @@ func (siw *ServerInterfaceWrapper) ImportShelf(c fiber.Ctx) error {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
 		}
 
-		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
 		if err != nil {
 			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
 		}
 
 		params.IdempotencyKey = IdempotencyKey
 
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
 	}
 
 	handler := func(c fiber.Ctx) error {
@@ -2200,6 +2276,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/batches/:id/notes", wrapper.NoteBatch)
 
+	router.Post(options.BaseURL+"/api/batches/:id/corrections", wrapper.CorrectBatch)
+
 	router.Post(options.BaseURL+"/api/batches/:id/measurements", wrapper.MeasureBatch)
 
 	router.Post(options.BaseURL+"/api/batches/:id/finish", wrapper.FinishBatch)
@@ -2381,6 +2459,37 @@ type AbandonBatchdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AbandonBatchdefaultApplicationProblemPlusJSONResponse) VisitAbandonBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type CorrectBatchRequestObject struct {
+	Id     Id `json:"id"`
+	Params CorrectBatchParams
+	Body   *CorrectBatchJSONRequestBody
+}
+
+type CorrectBatchResponseObject interface {
+	VisitCorrectBatchResponse(ctx fiber.Ctx) error
+}
+
+type CorrectBatch201JSONResponse Batch
+
+func (response CorrectBatch201JSONResponse) VisitCorrectBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type CorrectBatchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CorrectBatchdefaultApplicationProblemPlusJSONResponse) VisitCorrectBatchResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -3991,6 +4100,9 @@ type StrictServerInterface interface {
 	// AbandonBatch Stop a batch; `discarded` draws what was weighed from stock, else it goes back to the bags
 	// (POST /api/batches/{id}/abandon)
 	AbandonBatch(ctx context.Context, request AbandonBatchRequestObject) (AbandonBatchResponseObject, error)
+	// CorrectBatch Put a weighing or a note right; what it was stays in the log
+	// (POST /api/batches/{id}/corrections)
+	CorrectBatch(ctx context.Context, request CorrectBatchRequestObject) (CorrectBatchResponseObject, error)
 
 	// (POST /api/batches/{id}/finish)
 	FinishBatch(ctx context.Context, request FinishBatchRequestObject) (FinishBatchResponseObject, error)
@@ -4344,6 +4456,48 @@ func (sh *strictHandler) AbandonBatch(ctx fiber.Ctx, id Id, params AbandonBatchP
 		return err
 	} else if validResponse, ok := response.(AbandonBatchResponseObject); ok {
 		if err := validResponse.VisitAbandonBatchResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CorrectBatch operation middleware
+func (sh *strictHandler) CorrectBatch(ctx fiber.Ctx, id Id, params CorrectBatchParams) error {
+	var request CorrectBatchRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body CorrectBatchJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.CorrectBatch(ctx.Context(), request.(CorrectBatchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CorrectBatch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CorrectBatchResponseObject); ok {
+		if err := validResponse.VisitCorrectBatchResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -26,7 +26,15 @@ export function onSignedOut(f: () => void) {
   signedOut = f
 }
 
-const client = createClient<paths>({ baseUrl: '/' })
+/** A call that needs a key, without it: the client itself sends one. */
+type WithoutKey<Call> = Call extends { parameters: { header: { 'Idempotency-Key': string } } }
+  ? Omit<Call, 'parameters'> & { parameters: Omit<Call['parameters'], 'header'> & { header?: never } }
+  : Call
+type Contract = {
+  [Path in keyof paths]: { [Method in keyof paths[Path]]: WithoutKey<paths[Path][Method]> }
+}
+
+const client = createClient<Contract>({ baseUrl: '/' })
 
 /**
  * The keys of what was asked and has not been done yet: asked again, in the same

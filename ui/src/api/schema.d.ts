@@ -641,6 +641,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{id}/corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a weighing or a note right; what it was stays in the log */
+        post: operations["correctBatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{id}/measurements": {
         parameters: {
             query?: never;
@@ -879,6 +898,8 @@ export interface components {
             measures?: components["schemas"]["Measures"];
             /** @description of the water, such as 268 mg/l or 15 °dH */
             hardness?: string;
+            /** @description of the IANA database, such as Europe/Vienna */
+            time_zone?: string;
         };
         Credentials: {
             login: string;
@@ -937,6 +958,8 @@ export interface components {
              * @description the water of one dishwasher run, in litres; 0 for the usual 4
              */
             dishes_water_l?: number;
+            /** @description of the IANA database, such as Europe/Vienna: what is today there; none for the server's */
+            time_zone?: string;
             version: number;
         };
         /** @enum {string} */
@@ -972,6 +995,8 @@ export interface components {
             also: string[];
             form: string;
             functions: string[];
+            /** @description a good of the workshop that can go into others */
+            made_here?: boolean;
             formula?: string;
             /** Format: double */
             molar_mass?: number;
@@ -1132,6 +1157,8 @@ export interface components {
             past?: boolean;
             note?: string;
             measured_ph?: components["schemas"]["MeasuredPh"];
+            /** @description the batch that made it; none for what was bought */
+            made_by?: string;
         };
         LotPage: {
             lots: components["schemas"]["Lot"][];
@@ -1145,12 +1172,14 @@ export interface components {
             /** Format: date-time */
             at: string;
             /** @enum {string} */
-            kind: "received" | "drawn" | "discarded" | "corrected";
+            kind: "received" | "made" | "drawn" | "gone" | "returned" | "discarded" | "corrected";
             /** Format: double */
             grams: number;
             cost?: components["schemas"]["Money"];
             batch?: string;
             by: string;
+            /** @description who it came from or went to */
+            party?: string;
             reason?: string;
         };
         LotMark: {
@@ -2045,12 +2074,32 @@ export interface components {
             at: string;
             by: string;
             /** @enum {string} */
-            kind: "started" | "weighed" | "took-out" | "left-out" | "taken-in" | "noted" | "measured" | "finished" | "abandoned";
+            kind: "started" | "weighed" | "took-out" | "left-out" | "taken-in" | "noted" | "measured" | "corrected" | "finished" | "abandoned";
             measured_ph?: components["schemas"]["MeasuredPh"];
             line?: number;
             lot_code?: string;
             /** Format: double */
             grams?: number;
+            text?: string;
+            /** @description the seq of the event that it puts right */
+            corrects?: number;
+            /**
+             * Format: double
+             * @description what that said before
+             */
+            was_grams?: number;
+            /** @description what that said before */
+            was_text?: string;
+        };
+        BatchCorrection: {
+            /** @description the seq of the weighing or the note that is put right */
+            event: number;
+            /**
+             * Format: double
+             * @description what was weighed really
+             */
+            grams?: number;
+            /** @description what the note is to say */
             text?: string;
         };
         BatchPage: {
@@ -2107,6 +2156,11 @@ export interface components {
         PantryLot: {
             /** Format: uuid */
             batch: string;
+            /**
+             * Format: uuid
+             * @description what the batch made
+             */
+            lot?: string;
             code: string;
             name: string;
             kind: string;
@@ -2174,6 +2228,10 @@ export interface components {
             /** Format: double */
             grams: number;
             cost?: components["schemas"]["Money"];
+            /** @description the batch that made what is in the bag; none for what was bought */
+            made_by?: string;
+            /** @description what went into that batch */
+            bags?: components["schemas"]["TraceBag"][];
         };
         LotTrace: {
             lot: components["schemas"]["Lot"];
@@ -2188,6 +2246,8 @@ export interface components {
             /** Format: double */
             grams: number;
             jars: components["schemas"]["Jar"][];
+            /** @description the batches that what it made went into */
+            into?: components["schemas"]["TraceBatch"][];
         };
         WaitingNote: {
             text: string;
@@ -2259,7 +2319,7 @@ export interface components {
         Hardness: string;
         /** @description of the water; 25 when left out */
         Celsius: number;
-        /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
+        /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
         Once: string;
         Limit: number;
     };
@@ -2590,9 +2650,9 @@ export interface operations {
     addMaterial: {
         parameters: {
             query?: never;
-            header?: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
-                "Idempotency-Key"?: components["parameters"]["Once"];
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
             };
             path?: never;
             cookie?: never;
@@ -2763,9 +2823,9 @@ export interface operations {
                 /** @description `good` takes the good rows and reports the bad ones */
                 take?: "all" | "good";
             };
-            header?: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
-                "Idempotency-Key"?: components["parameters"]["Once"];
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
             };
             path?: never;
             cookie?: never;
@@ -2816,9 +2876,9 @@ export interface operations {
     takeDelivery: {
         parameters: {
             query?: never;
-            header?: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
-                "Idempotency-Key"?: components["parameters"]["Once"];
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
             };
             path?: never;
             cookie?: never;
@@ -3152,9 +3212,9 @@ export interface operations {
     addFormula: {
         parameters: {
             query?: never;
-            header?: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
-                "Idempotency-Key"?: components["parameters"]["Once"];
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
             };
             path?: never;
             cookie?: never;
@@ -3373,9 +3433,9 @@ export interface operations {
     startBatch: {
         parameters: {
             query?: never;
-            header?: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
-                "Idempotency-Key"?: components["parameters"]["Once"];
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
             };
             path?: never;
             cookie?: never;
@@ -3478,9 +3538,9 @@ export interface operations {
     noteBatch: {
         parameters: {
             query?: never;
-            header?: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
-                "Idempotency-Key"?: components["parameters"]["Once"];
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
             };
             path: {
                 id: components["parameters"]["Id"];
@@ -3505,12 +3565,42 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    correctBatch: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchCorrection"];
+            };
+        };
+        responses: {
+            /** @description Batch */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     measureBatch: {
         parameters: {
             query?: never;
-            header?: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
-                "Idempotency-Key"?: components["parameters"]["Once"];
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
             };
             path: {
                 id: components["parameters"]["Id"];
@@ -3538,9 +3628,9 @@ export interface operations {
     finishBatch: {
         parameters: {
             query?: never;
-            header?: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
-                "Idempotency-Key"?: components["parameters"]["Once"];
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
             };
             path: {
                 id: components["parameters"]["Id"];
@@ -3568,9 +3658,9 @@ export interface operations {
     abandonBatch: {
         parameters: {
             query?: never;
-            header?: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
-                "Idempotency-Key"?: components["parameters"]["Once"];
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
             };
             path: {
                 id: components["parameters"]["Id"];
@@ -3645,9 +3735,9 @@ export interface operations {
     moveJars: {
         parameters: {
             query?: never;
-            header?: {
-                /** @description made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time. Without one, what is asked twice is done twice. */
-                "Idempotency-Key"?: components["parameters"]["Once"];
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
             };
             path?: never;
             cookie?: never;

@@ -1,0 +1,59 @@
+package stock
+
+import (
+	"fmt"
+	"strings"
+)
+
+// ID names a lot, a piece or a making: a UUID.
+type ID [16]byte
+
+// IsZero reports whether it names nothing.
+func (id ID) IsZero() bool { return id == ID{} }
+
+// String returns the 32 digits of the id.
+func (id ID) String() string { return fmt.Sprintf("%x", id[:]) }
+
+// Kind is what sort of thing an item is.
+type Kind string
+
+// What can be counted.
+const (
+	Raw       Kind = "raw"       // bought, to make something of
+	Packaging Kind = "packaging" // jars, lids, labels, pouches
+	HalfMade  Kind = "half-made" // made here, to make something of
+	Good      Kind = "good"      // made here, to be used or given out
+)
+
+// IsMade reports whether things of this kind are made here.
+func (k Kind) IsMade() bool { return k == HalfMade || k == Good }
+
+// Unit is what an item is counted in.
+type Unit string
+
+// The units of items.
+const (
+	InGrams       Unit = "g"
+	InMillilitres Unit = "ml"
+	InPieces      Unit = "piece"
+)
+
+// Item is one sort of thing that lots are of.
+type Item struct {
+	ID   string // of the material, or of [GoodID]
+	Kind Kind
+	Unit Unit
+	Name string
+}
+
+// Tap is the item that comes from the tap: no lots are kept of it.
+const Tap = "water"
+
+const goodPrefix = "good-"
+
+// GoodID is the item that the makings of a formula are lots of.
+func GoodID(formula string) string { return goodPrefix + formula }
+
+// FormulaOf returns the formula an item is made by; ok is false when it is not
+// made here.
+func FormulaOf(item string) (formula string, ok bool) { return strings.CutPrefix(item, goodPrefix) }

@@ -1,0 +1,92 @@
+package stock
+
+import (
+	"fmt"
+	"time"
+
+	"github.com/shopspring/decimal"
+)
+
+// MovementKind is why stock came or went.
+type MovementKind string
+
+// Why stock comes and goes. A count says what is really there; a correction
+// puts right what was noted wrongly, and moves nothing or what was noted wrong.
+const (
+	Received  MovementKind = "received"
+	Made      MovementKind = "made"
+	Drawn     MovementKind = "drawn" // into a making
+	Gone      MovementKind = "gone"  // out of the house
+	Returned  MovementKind = "returned"
+	Discarded MovementKind = "discarded"
+	Corrected MovementKind = "corrected"
+)
+
+// Movement is stock coming or going, in the unit of its item: what comes is
+// positive. It is never changed; what was wrong is put right by another.
+type Movement struct {
+	Lot        ID
+	Piece      ID // of a lot in jars; zero for the lot itself
+	Kind       MovementKind
+	Quantity   float64
+	Cost       decimal.Decimal
+	Making     ID // what it went into, or came of
+	MakingCode string
+	Line       *int   // of the making
+	Party      string // where it came from or went to
+	Reason     string
+	By         string
+	At         time.Time // when it happened
+}
+
+// Sum is what movements leave.
+func Sum(movements []Movement) float64 {
+	sum := 0.0
+	for i := range movements {
+		sum += movements[i].Quantity
+	}
+	return Round(sum)
+}
+
+// Piece is a numbered part of a lot: a jar of a good.
+type Piece struct {
+	ID       ID
+	Lot      ID
+	Number   int
+	Original float64 // as it was filled
+	Left     float64
+	Cost     decimal.Decimal
+	GoneOn   time.Time // zero while it is here
+	GoneTo   string
+}
+
+// IsHere reports whether the piece is in the house.
+func (p *Piece) IsHere() bool { return p.GoneOn.IsZero() }
+
+// UsedUpHere is where a jar went that was used to make something.
+const UsedUpHere = "used here"
+
+// TakeFromPieces says how much of a quantity comes out of which piece of a lot,
+// the lowest numbers first; what is gone is left alone. The pieces are changed.
+// The error says that they do not hold so much.
+func TakeFromPieces(pieces []Piece, quantity float64, on time.Time) (taken map[ID]float64, err error) {
+	taken = map[ID]float64{}
+	left := quantity
+	for i := range pieces {
+		p := &pieces[i]
+		if !p.IsHere() || left <= Tolerance {
+			continue
+		}
+		part := min(left, p.Left)
+		taken[p.ID] = Round(part)
+		p.Left = Round(p.Left - part)
+		left -= part
+		if p.Left <= Tolerance {
+			p.Left, p.GoneOn, p.GoneTo = 0, on, UsedUpHere
+		}
+	}
+	if left > Tolerance {
+		return nil, fmt.Errorf("the jars that are here hold %g too little", Round(left))
+	}
+	return taken, nil
+}

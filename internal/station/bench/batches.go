@@ -1,0 +1,259 @@
+package bench
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"github.com/google/uuid"
+
+	"keencrock/api"
+	"keencrock/core/making"
+	"keencrock/core/quantity"
+	"keencrock/core/stock"
+	"keencrock/internal/exchange"
+	"keencrock/internal/problem"
+	"keencrock/internal/store"
+	"keencrock/internal/tenant"
+)
+
+// BatchQuery says which batches are wanted.
+type BatchQuery struct {
+	State string
+	After string
+	Limit int
+}
+
+// Batches lists one page of batches, newest first.
+func (s *Service) Batches(ctx context.Context, q BatchQuery) (*api.BatchPage, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, err
+	}
+	query := store.MakingQuery{State: q.State, Limit: exchange.PageLimit(q.Limit)}
+	var err error
+	if query.AfterStarted, query.AfterID, err = exchange.ParsePage(q.After); err != nil {
+		return nil, err
+	}
+	rows, err := s.Store.Read(ctx).Makings(query)
+	page := &api.BatchPage{Batches: make([]api.BatchSummary, len(rows))}
+	for i, b := range rows {
+		page.Batches[i] = api.BatchSummary{Id: b.ID, Code: b.Code, Name: b.Name, Kind: b.Kind, State: api.BatchState(b.StateName),
+			Started: b.StartedAt, Finished: exchange.Time(b.EndedAt), Jars: b.Jars, Cost: exchange.Money(b.Cost)}
+	}
+	if len(rows) == query.Limit {
+		last := rows[len(rows)-1]
+		page.Next = exchange.PageAfter(last.StartedAt, last.ID)
+	}
+	return page, err
+}
+
+// Batch returns a batch as it stands on the bench.
+func (s *Service) Batch(ctx context.Context, id uuid.UUID) (*api.Batch, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, err
+	}
+	var out *api.Batch
+	err := s.Store.Snapshot(ctx, func(tx *store.Tx) error {
+		set, err := s.Settings(tx)
+		if err != nil {
+			return err
+		}
+		out, err = s.read(tx, set, id)
+		return err
+	})
+	return out, err
+}
+
+// read reads a batch and shows it.
+func (s *Service) read(tx *store.Tx, set *tenant.Settings, id uuid.UUID) (*api.Batch, error) {
+	row, err := tx.Making(id)
+	if err != nil {
+		return nil, tenant.Explain(err, "batch")
+	}
+	b, err := load(tx, set, row)
+	if err != nil {
+		return nil, err
+	}
+	return show(tx, b)
+}
+
+// change lets one thing happen to a batch: f says what, seeing the batch locked.
+// It is nothing when f says so by no event.
+func (s *Service) change(ctx context.Context, id uuid.UUID, f func(tx *store.Tx, b *batch, a tenant.Actor) error) (*api.Batch, error) {
+	a, err := tenant.Require(ctx, tenant.Maker)
+	if err != nil {
+		return nil, err
+	}
+	var out *api.Batch
+	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
+		set, err := s.Settings(tx)
+		if err != nil {
+			return err
+		}
+		row, err := tx.LockMaking(id)
+		if err != nil {
+			return tenant.Explain(err, "batch")
+		}
+		b, err := load(tx, set, row)
+		if err != nil {
+			return err
+		}
+		if err := f(tx, b, a); err != nil {
+			return refused(err)
+		}
+		if out, err = show(tx, b); err != nil {
+			return err
+		}
+		return tx.Announce("batches", id)
+	})
+	return out, err
+}
+
+// record lets an event happen to a batch and keeps it, under a key where it has
+// one.
+func (s *Service) record(tx *store.Tx, b *batch, a tenant.Actor, e making.Event, key uuid.UUID) error {
+	e.At, e.By = s.Now(), a.Name
+	if err := b.Check(e); err != nil {
+		return err
+	}
+	var under *uuid.UUID
+	if key != uuid.Nil {
+		under = &key
+	}
+	kept, err := tx.AddEvent(b.row.ID, e, under, a.Person)
+	if err != nil {
+		return err
+	}
+	return b.Apply(kept)
+}
+
+// refused is what the core refuses, as a problem.
+func refused(err error) error {
+	var r *making.Refusal
+	if !errors.As(err, &r) {
+		return err
+	}
+	if r.Code == "batch-closed" {
+		return problem.Clash(r.Code, "%s", r.Detail)
+	}
+	return problem.Unfit(r.Code, "%s", r.Detail).At(r.Field)
+}
+
+// show puts a batch into the words of the contract.
+func show(tx *store.Tx, b *batch) (*api.Batch, error) {
+	row := b.row
+	out := &api.Batch{Id: row.ID, Code: row.Code, Name: row.Name, Kind: row.Kind, Formula: row.FormulaID, FormulaVersion: row.FormulaVersion,
+		State: api.BatchState(b.State.String()), Started: row.StartedAt, Finished: exchange.Time(row.EndedAt), By: row.Person,
+		PlannedG: row.PlannedG, WeighedG: b.WeighedG(), Loss: row.Loss, Jars: row.Jars, EachG: row.EachG, Currency: row.Currency,
+		MeasuredPh: exchange.Measured(b.PH), BestBefore: exchange.Date(exchange.Time(row.BestBefore)), BestBeforeReason: row.BestBeforeReason,
+		Method: b.by.File.Method, Cautions: b.assessed.Cautions, Lines: make([]api.BatchLine, len(b.Lines)), Events: events(b)}
+	if b.by.Containers.Count > 0 {
+		out.Containers = b.by.Containers
+	}
+	if b.State == making.Finished {
+		out.Cost = exchange.Money(row.Cost)
+	}
+	lots, err := lotsFor(tx, b)
+	if err != nil {
+		return nil, err
+	}
+	for i := range b.Lines {
+		out.Lines[i] = line(b, i, lots[b.Lines[i].Item])
+	}
+	if next, open := b.Next(b.stepG()); open {
+		out.NextLine = &next
+	}
+	return out, nil
+}
+
+// events is the log of a batch in the words of the contract. What puts something
+// right says what that was before.
+func events(b *batch) []api.BatchEvent {
+	all := b.Events()
+	out := make([]api.BatchEvent, len(all))
+	at := map[int64]int{}           // where an event stands
+	now := map[int64]making.Event{} // as it is by then
+	for i, e := range all {
+		at[e.ID], now[e.ID] = i, e
+		out[i] = api.BatchEvent{Seq: i + 1, At: e.At, By: e.By, Kind: api.BatchEventKind(e.Kind), LotCode: e.LotCode, Grams: e.Grams, Text: e.Text, MeasuredPh: exchange.Measured(e.PH)}
+		if e.Line != making.NoLine {
+			out[i].Line = &e.Line
+		}
+		if e.Kind != making.Amended {
+			continue
+		}
+		was := now[e.Corrects]
+		out[i].Corrects, out[i].WasGrams, out[i].WasText, out[i].LotCode = at[e.Corrects]+1, was.Grams, was.Text, was.LotCode
+		if was.Line != making.NoLine {
+			out[i].Line = &was.Line
+		}
+		was.Grams, was.Text = e.Grams, e.Text
+		now[e.Corrects] = was
+	}
+	return out
+}
+
+// lotsFor are the lots a batch may take from or took from, by item, the one to
+// open first in front.
+func lotsFor(tx *store.Tx, b *batch) (map[string][]stock.Lot, error) {
+	by := map[string][]stock.Lot{}
+	seen := map[stock.ID]bool{}
+	add := func(l stock.Lot) {
+		by[l.Item] = append(by[l.Item], l)
+		seen[l.ID] = true
+	}
+	if b.State.IsOpen() {
+		items := make([]string, len(b.Lines))
+		for i, l := range b.Lines {
+			items[i] = l.Item
+		}
+		lots, err := tx.Stock(items...)
+		if err != nil {
+			return nil, err
+		}
+		for _, l := range lots {
+			if l.Making != stock.ID(b.row.ID) {
+				add(l)
+			}
+		}
+	}
+	used := slices.DeleteFunc(b.Lots(), func(id stock.ID) bool { return seen[id] })
+	more, err := tx.LotsByID(used)
+	if err != nil {
+		return nil, err
+	}
+	for _, id := range used {
+		add(*more[id])
+	}
+	for _, lots := range by {
+		slices.SortStableFunc(lots, func(x, y stock.Lot) int { return stock.BestFirst(b.set.Today)(&x, &y) })
+	}
+	return by, nil
+}
+
+// line is a line of a batch with the lots it may come from.
+func line(b *batch, i int, lots []stock.Lot) api.BatchLine {
+	l := &b.Lines[i]
+	status, advice := b.Status(i, b.stepG())
+	out := api.BatchLine{Line: i, Material: l.Item, Name: l.Name, Phase: l.Phase, Amount: l.Amount, Hand: l.Hand, TargetG: l.TargetG,
+		WeighedG: b.WeighedOf(i), ToleranceG: making.Tolerance(l.TargetG, b.stepG()), Status: api.BatchLineStatus(status), Advice: advice, Optional: l.Optional,
+		Unstocked: l.Unstocked, Lots: []api.BatchLot{}}
+	out.LeftG = max(0, l.TargetG-out.WeighedG)
+	suggested, missing := making.Suggest(l.Item, out.LeftG, lots, b.set.Today)
+	for j := range lots {
+		lot := &lots[j]
+		taken := b.OfLot(i, lot.ID)
+		if taken == 0 && (lot.SetAside || lot.Available() <= stock.Tolerance) {
+			continue
+		}
+		out.Lots = append(out.Lots, api.BatchLot{Lot: uuid.UUID(lot.ID), Code: lot.Code, Supplier: lot.Supplier, AvailableG: lot.Available(),
+			WeighedG: taken, SuggestedG: suggested[lot.ID], BestBefore: exchange.Date(lot.BestBefore), Past: lot.PastOn(b.set.Today), Clumped: lot.Clumped})
+	}
+	if missing > out.ToleranceG && !out.Unstocked && status.IsOpen() {
+		out.Advice = strings.TrimSpace(fmt.Sprintf("%s The lots here hold %s too little. Take in a delivery, use another formula, or abandon and make a smaller batch.",
+			advice, quantity.FormatGrams(missing, b.stepG())))
+	}
+	return out
+}

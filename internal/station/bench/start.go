@@ -1,0 +1,74 @@
+package bench
+
+import (
+	"context"
+	"encoding/json"
+
+	"keencrock/api"
+	"keencrock/core/making"
+	"keencrock/core/quantity"
+	"keencrock/core/stock"
+	"keencrock/internal/store"
+	"keencrock/internal/tenant"
+)
+
+// StartBatch puts a sized formula on the bench. It is sized and assessed before
+// anything is locked.
+func (s *Service) StartBatch(ctx context.Context, in api.NewBatch) (*api.Batch, error) {
+	a, err := tenant.Require(ctx, tenant.Maker)
+	if err != nil {
+		return nil, err
+	}
+	var p *planned
+	err = s.Store.Snapshot(ctx, func(tx *store.Tx) (err error) {
+		p, err = s.plan(tx, in.Formula, in.Target)
+		return err
+	})
+	if err != nil {
+		return nil, err
+	}
+	row, err := p.making(in.Target)
+	if err != nil {
+		return nil, err
+	}
+	row.PersonID, row.StartedAt = a.Person, s.Now()
+	var out *api.Batch
+	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
+		day := tenant.DayOf(row.StartedAt, p.set.Workshop)
+		n, err := tx.CountMakings(making.CodePrefix(row.Name, day))
+		if err != nil {
+			return err
+		}
+		row.ID, row.Code = store.NewID(), making.Code(row.Name, day, n)
+		if err := tx.AddMaking(row); err != nil {
+			return tenant.Explain(err, "batch")
+		}
+		if _, err := tx.AddEvent(row.ID, making.Event{Kind: making.Begun, Line: making.NoLine, At: row.StartedAt}, nil, a.Person); err != nil {
+			return err
+		}
+		if out, err = s.read(tx, p.set, row.ID); err != nil {
+			return err
+		}
+		return tx.Announce("batches", row.ID)
+	})
+	return out, err
+}
+
+// making is the batch that is planned, with the snapshots of what it is made by.
+func (p *planned) making(target api.Target) (*store.Making, error) {
+	r := p.assessed.Resolved
+	by := madeBy{File: p.stored.File, Target: target, Containers: p.containers, Lines: make([]madeLine, len(p.plan.Lines))}
+	for i, l := range p.plan.Lines {
+		of := &r.Lines[l.Line]
+		by.Lines[i] = madeLine{Item: l.Material, Name: of.Material.Name, Phase: of.Line.Phase, Amount: of.Line.Written, TargetG: stock.Round(l.MassG),
+			Optional: of.Line.Optional || l.Open != quantity.NotOpen, Hand: l.Hand.String(), Unstocked: l.Material == stock.Tap}
+	}
+	row := &store.Making{Name: p.stored.File.Name, Kind: string(r.Formula.Kind), FormulaID: p.stored.Id, FormulaVersion: p.stored.Version,
+		StateName: making.OnBench.String(), Loss: r.LostShare(), PlannedG: p.plan.TotalG, EachG: p.eachG, UseG: p.assessed.UseG, Currency: p.set.Workshop.Currency}
+	var err error
+	if row.MadeBy, err = json.Marshal(by); err != nil {
+		return nil, err
+	}
+	row.Assessed, err = json.Marshal(assessFile(&p.stored.File, p.set, nil))
+	return row, err
+}

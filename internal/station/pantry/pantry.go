@@ -1,0 +1,222 @@
+// Package pantry is the pantry station: finished goods, where their jars are, and
+// what went into them.
+package pantry
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+
+	"keencrock/api"
+	"keencrock/core/formula"
+	"keencrock/core/stock"
+	"keencrock/internal/exchange"
+	"keencrock/internal/problem"
+	"keencrock/internal/store"
+	"keencrock/internal/tenant"
+)
+
+// Service is what can be done in the pantry.
+type Service struct{ *tenant.House }
+
+// New returns the pantry of a house.
+func New(h *tenant.House) *Service { return &Service{h} }
+
+// pantryLimit is the most finished lots shown at once.
+const pantryLimit = 400
+
+// Pantry lists finished lots, newest first.
+func (s *Service) Pantry(ctx context.Context, all bool) ([]api.PantryLot, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, err
+	}
+	var out []api.PantryLot
+	err := s.Store.Snapshot(ctx, func(tx *store.Tx) error {
+		w, err := tx.Workshop()
+		if err != nil {
+			return err
+		}
+		makings, err := tx.FinishedMakings(all, pantryLimit)
+		if err != nil {
+			return err
+		}
+		ids := make([]stock.ID, len(makings))
+		for i := range makings {
+			ids[i] = stock.ID(makings[i].ID)
+		}
+		lots, err := tx.LotsOfMakings(ids...)
+		if err != nil {
+			return err
+		}
+		pieces, err := tx.Pieces(idsOf(lots)...)
+		if err != nil {
+			return err
+		}
+		out = make([]api.PantryLot, 0, len(makings))
+		for i := range makings {
+			if lot := lots[ids[i]]; lot != nil {
+				out = append(out, s.pantryLot(&makings[i], lot, pieces[lot.ID], w))
+			}
+		}
+		return nil
+	})
+	return out, err
+}
+
+func idsOf(lots map[stock.ID]*stock.Lot) []stock.ID {
+	ids := make([]stock.ID, 0, len(lots))
+	for _, l := range lots {
+		ids = append(ids, l.ID)
+	}
+	return ids
+}
+
+var stateOf = map[stock.Nearness]api.PantryLotState{stock.Far: api.PantryLotStateGood, stock.Soon: api.PantryLotStateSoon, stock.Past: api.PantryLotStatePast}
+
+func (s *Service) pantryLot(m *store.Making, lot *stock.Lot, pieces []stock.Piece, w *store.Workshop) api.PantryLot {
+	out := api.PantryLot{Batch: m.ID, Lot: uuid.UUID(lot.ID), Code: m.Code, Name: m.Name, Kind: m.Kind, KindName: formula.Kind(m.Kind).Info().Name,
+		Made: exchange.Date(tenant.DayOf(*m.EndedAt, w)), BestBefore: exchange.Date(lot.BestBefore), BestBeforeReason: m.BestBeforeReason,
+		Jars: m.Jars, EachG: m.EachG, Cost: exchange.Money(m.Cost), Currency: m.Currency, JarList: exchange.Jars(lot.Code, pieces),
+		State: stateOf[stock.NearnessOn(lot.BestBefore, s.Day(w))]}
+	for i := range pieces {
+		if pieces[i].IsHere() {
+			out.Left++
+		}
+	}
+	if m.Jars > 0 {
+		out.CostPerJar = exchange.Money(m.Cost.DivRound(decimal.NewFromInt(int64(m.Jars)), 4))
+	}
+	if m.UseG > 0 {
+		out.UsesLeft = lot.Remaining / m.UseG
+		if made := m.EachG * float64(m.Jars); made > 0 {
+			out.CostPerUse = m.Cost.Mul(decimal.NewFromFloat(m.UseG)).DivRound(decimal.NewFromFloat(made), 4).StringFixed(4)
+		}
+	}
+	return out
+}
+
+// MoveJar says where a jar went, or that it came back; again puts right who took
+// it.
+func (s *Service) MoveJar(ctx context.Context, id uuid.UUID, in api.JarMove) (*api.Jar, error) {
+	jars, err := s.moveJars(ctx, []uuid.UUID{id}, in, true)
+	if err != nil {
+		return nil, err
+	}
+	return &jars[0], nil
+}
+
+// MoveJars moves several jars in one act: all of them, or none where one is not
+// where it would have to be.
+func (s *Service) MoveJars(ctx context.Context, in api.JarsMove) ([]api.Jar, error) {
+	return s.moveJars(ctx, in.Jars, api.JarMove{Gone: in.Gone, GoneTo: in.GoneTo}, false)
+}
+
+func (s *Service) moveJars(ctx context.Context, ids []uuid.UUID, in api.JarMove, again bool) ([]api.Jar, error) {
+	a, err := tenant.Require(ctx, tenant.Maker)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]api.Jar, 0, len(ids))
+	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
+		w, err := tx.Workshop()
+		if err != nil {
+			return err
+		}
+		pieces, lots, err := lockPieces(tx, ids)
+		if err != nil {
+			return tenant.Explain(err, "jar")
+		}
+		for i := range pieces {
+			p, lot := &pieces[i], lots[pieces[i].Lot]
+			m, err := move(p, lot, in, again)
+			if err != nil {
+				return err
+			}
+			if in.Gone {
+				p.GoneOn, p.GoneTo = s.Day(w), m.Party
+			} else {
+				p.GoneOn, p.GoneTo = time.Time{}, ""
+			}
+			m.At = s.Now()
+			if err := tx.Move(m, a.Person); err != nil {
+				return err
+			}
+			if err := tx.SavePiece(p); err != nil {
+				return err
+			}
+			out = append(out, exchange.Jar(lot.Code, p))
+		}
+		for _, lot := range lots {
+			if err := tx.Announce("pantry", uuid.UUID(lot.Making)); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	return out, err
+}
+
+// lockPieces locks jars, after the lots they are of.
+func lockPieces(tx *store.Tx, ids []uuid.UUID) ([]stock.Piece, map[stock.ID]*stock.Lot, error) {
+	wanted := make([]stock.ID, len(ids))
+	for i, id := range ids {
+		wanted[i] = stock.ID(id)
+	}
+	of, err := tx.LotsOfPieces(wanted)
+	if err != nil {
+		return nil, nil, err
+	}
+	if err := tx.LockLots(of); err != nil {
+		return nil, nil, err
+	}
+	lots, err := tx.LotsByID(of)
+	if err != nil {
+		return nil, nil, err
+	}
+	pieces, err := tx.LockPieces(wanted)
+	return pieces, lots, err
+}
+
+// move is the movement of a jar that goes or comes back. One that is there
+// already is refused, unless it is told again: then who took it is put right.
+func move(p *stock.Piece, lot *stock.Lot, in api.JarMove, again bool) (*stock.Movement, error) {
+	m := &stock.Movement{Lot: lot.ID, Piece: p.ID, Kind: stock.Returned, Quantity: p.Left, Cost: p.Cost.Neg(), Party: p.GoneTo}
+	if in.Gone {
+		m.Kind, m.Quantity, m.Cost, m.Party = stock.Gone, -p.Left, p.Cost, strings.TrimSpace(in.GoneTo)
+	}
+	where := "here already"
+	if !p.IsHere() {
+		where = "gone already, to " + cmp.Or(p.GoneTo, "nobody said where")
+	}
+	clash := problem.Clash("moved-already", "Jar %s is %s. Nothing was moved.", exchange.JarCode(lot.Code, p.Number), where).At("jars")
+	switch {
+	case p.GoneTo == stock.UsedUpHere && p.Left == 0:
+		return nil, problem.Clash("used-up", "Jar %s was used up here, in another batch. Nothing was moved.", exchange.JarCode(lot.Code, p.Number)).At("jars")
+	case p.IsHere() && in.Gone:
+		if available := lot.Available(); -m.Quantity > available+stock.Tolerance {
+			return nil, problem.Clash("held", "Open batches hold so much of %s that jar %s cannot go. Nothing was moved.", lot.Code, exchange.JarCode(lot.Code, p.Number)).At("jars")
+		}
+		lot.Remaining = stock.Round(lot.Remaining + m.Quantity)
+	case !p.IsHere() && !in.Gone:
+		lot.Remaining = stock.Round(lot.Remaining + m.Quantity)
+	case !again:
+		return nil, clash
+	case in.Gone: // who took it is put right
+		m.Kind, m.Quantity, m.Cost = stock.Corrected, 0, decimal.Zero
+		m.Reason = fmt.Sprintf("jar %s was said to be gone to %s", exchange.JarCode(lot.Code, p.Number), cmp.Or(p.GoneTo, "nobody said where"))
+	default: // here, and said to be here
+		m.Quantity, m.Cost = 0, decimal.Zero
+	}
+	return m, nil
+}
+
+// sortBags orders bags by name and code.
+func sortBags(bags []api.TraceBag) {
+	slices.SortFunc(bags, func(a, b api.TraceBag) int { return strings.Compare(a.Name+a.Code, b.Name+b.Code) })
+}

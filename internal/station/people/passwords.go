@@ -1,0 +1,139 @@
+package people
+
+import (
+	"context"
+	"crypto/rand"
+	"errors"
+	"runtime"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/alexedwards/argon2id"
+
+	"keencrock/api"
+	"keencrock/internal/problem"
+	"keencrock/internal/store"
+	"keencrock/internal/tenant"
+)
+
+// argonParams follow the first recommendation of RFC 9106 as far as a small
+// machine bears it: 64 MiB, three passes.
+var argonParams = &argon2id.Params{Memory: 64 * 1024, Iterations: 3, Parallelism: 2, SaltLength: 16, KeyLength: 32}
+
+// passwords checks and hashes passwords, a few at a time: each takes 64 MiB and
+// all of two cores for a moment. Who comes when many wait already is sent away
+// to try again, rather than taking the memory of the whole machine.
+type passwords struct {
+	working chan struct{}
+
+	mu      sync.Mutex
+	waiting map[string]int // by login
+	all     int
+}
+
+// How many may wait for their turn, in all and by one name. From memory: at
+// about a tenth of a second each, nobody waits much longer than a second.
+const (
+	mayWait        = 12
+	mayWaitByLogin = 4
+	busyRetry      = 2 * time.Second
+)
+
+func newPasswords() *passwords {
+	return &passwords{working: make(chan struct{}, max(1, runtime.NumCPU()/2)), waiting: map[string]int{}}
+}
+
+// turn waits for a turn; the error is a problem to try again, or the context's.
+func (p *passwords) turn(ctx context.Context, login string) (done func(), err error) {
+	p.mu.Lock()
+	if p.all >= mayWait || p.waiting[login] >= mayWaitByLogin {
+		p.mu.Unlock()
+		return nil, problem.TooMany(busyRetry, "too-many-tries", "Many sign in at this moment. Wait a few seconds, then try again.")
+	}
+	p.all++
+	p.waiting[login]++
+	p.mu.Unlock()
+	defer func() {
+		p.mu.Lock()
+		defer p.mu.Unlock()
+		p.all--
+		if p.waiting[login]--; p.waiting[login] == 0 {
+			delete(p.waiting, login)
+		}
+	}()
+	select {
+	case p.working <- struct{}{}:
+		return func() { <-p.working }, nil
+	case <-ctx.Done():
+		return nil, ctx.Err()
+	}
+}
+
+// hash makes the hash of a new password.
+func (p *passwords) hash(ctx context.Context, login, password string) (string, error) {
+	done, err := p.turn(ctx, login)
+	if err != nil {
+		return "", err
+	}
+	defer done()
+	return argon2id.CreateHash(password, argonParams)
+}
+
+// match compares a password with a hash; an empty hash, where there is no such
+// person, takes as long and matches nothing.
+func (p *passwords) match(ctx context.Context, login, password, hash string) (bool, error) {
+	done, err := p.turn(ctx, login)
+	if err != nil {
+		return false, err
+	}
+	defer done()
+	known := hash != ""
+	if !known {
+		hash = decoy()
+	}
+	match, err := argon2id.ComparePasswordAndHash(password, hash)
+	return match && known, err
+}
+
+var decoy = sync.OnceValue(func() string {
+	hash, err := argon2id.CreateHash(rand.Text(), argonParams)
+	if err != nil {
+		panic(err)
+	}
+	return hash
+})
+
+// ChangePassword gives a person another password, for the one they have, and ends
+// every session of theirs but the one of the token.
+func (s *Service) ChangePassword(ctx context.Context, in api.PasswordChange, token, address string) error {
+	a, err := tenant.Require(ctx, tenant.Viewer)
+	if err != nil {
+		return err
+	}
+	p, err := s.try(ctx, api.Credentials{Login: a.Login, Password: in.Current}, address)
+	if errors.Is(err, errWrong) {
+		return problem.Unfit("wrong-password", "That is not your password: type the one you signed in with.").At("current")
+	}
+	if err != nil {
+		return err
+	}
+	if p.PasswordHash, err = s.newHash(ctx, a.Login, in.Password); err != nil {
+		return err
+	}
+	return s.Store.Tx(ctx, func(tx *store.Tx) error { return tx.SavePassword(p, tokenHash(token)) })
+}
+
+// ResetPassword gives whoever signs in by a name a password nobody has seen, and
+// ends all their sessions: for who runs the server, when it was forgotten.
+func (s *Service) ResetPassword(ctx context.Context, login string) (password string, err error) {
+	p, err := s.Store.PersonByLogin(ctx, foldLogin(login))
+	if err != nil {
+		return "", tenant.Explain(err, "person")
+	}
+	password = strings.ToLower(rand.Text()[:16])
+	if p.PasswordHash, err = s.newHash(ctx, p.Login, password); err != nil {
+		return "", err
+	}
+	return password, s.Store.Tx(store.WithWorkshop(ctx, p.WorkshopID), func(tx *store.Tx) error { return tx.SavePassword(p, nil) })
+}

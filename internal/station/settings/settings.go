@@ -1,0 +1,65 @@
+// Package settings is where a workshop says what it counts in: measures, money,
+// water, scale, time, and how much its own cups hold.
+package settings
+
+import (
+	"context"
+
+	"keencrock/api"
+	"keencrock/core/quantity"
+	"keencrock/internal/problem"
+	"keencrock/internal/store"
+	"keencrock/internal/tenant"
+)
+
+// Service is what can be set.
+type Service struct{ *tenant.House }
+
+// New returns the settings of a house.
+func New(h *tenant.House) *Service { return &Service{h} }
+
+// Workshop returns the workshop's settings.
+func (s *Service) Workshop(ctx context.Context) (*api.Workshop, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, err
+	}
+	w, err := s.Store.Read(ctx).Workshop()
+	if err != nil {
+		return nil, err
+	}
+	return tenant.WorkshopOf(w), nil
+}
+
+// SaveWorkshop changes the workshop's settings.
+func (s *Service) SaveWorkshop(ctx context.Context, in api.Workshop) (*api.Workshop, error) {
+	if _, err := tenant.Require(ctx, tenant.Owner); err != nil {
+		return nil, err
+	}
+	if err := tenant.CheckWorkshop(in.Hardness, in.TimeZone); err != nil {
+		return nil, err
+	}
+	if _, err := quantity.ParseMeasures(string(in.Measures)); err != nil {
+		return nil, problem.Unfit("bad-value", "%v", err).At("measures")
+	}
+	var saved *store.Workshop
+	err := s.Store.Tx(ctx, func(tx *store.Tx) error {
+		w, err := tx.Workshop()
+		if err != nil {
+			return err
+		}
+		w.Name, w.Measures, w.Currency, w.Hardness = in.Name, string(in.Measures), in.Currency, in.Hardness
+		w.ScaleStepG, w.ScaleCapacityG = in.ScaleStepG, in.ScaleCapacityG
+		w.DropsPerML, w.ScoopML, w.Version = in.DropsPerMl, in.ScoopMl, in.Version
+		w.LaundryWaterL, w.DishesWaterL = in.LaundryWaterL, in.DishesWaterL
+		w.TimeZone = in.TimeZone
+		if err := tx.SaveWorkshop(w); err != nil {
+			return tenant.Explain(err, "workshop")
+		}
+		saved = w
+		return tx.Announce("workshop", nil)
+	})
+	if err != nil {
+		return nil, err
+	}
+	return tenant.WorkshopOf(saved), nil
+}

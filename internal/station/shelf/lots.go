@@ -1,0 +1,220 @@
+package shelf
+
+import (
+	"context"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/google/uuid"
+	"github.com/oapi-codegen/runtime/types"
+	"github.com/shopspring/decimal"
+
+	"keencrock/api"
+	"keencrock/core/costing"
+	"keencrock/core/delivery"
+	"keencrock/core/stock"
+	"keencrock/internal/exchange"
+	"keencrock/internal/problem"
+	"keencrock/internal/store"
+	"keencrock/internal/tenant"
+)
+
+// ReadDelivery says what a delivery line means; nothing is stored.
+func (s *Service) ReadDelivery(ctx context.Context, line string) (*api.Delivery, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, err
+	}
+	set, err := s.Settings(s.Store.Read(ctx))
+	if err != nil {
+		return nil, err
+	}
+	d, err := readDelivery(line, set)
+	if err != nil {
+		return nil, err
+	}
+	out := &api.Delivery{Material: d.Material.ID, Name: d.Material.Name, Amount: d.Written, Packs: d.Packs, MassG: d.MassG,
+		Supplier: d.Supplier, LotCode: d.LotCode, BestBefore: types.Date{Time: d.BestBefore}}
+	if d.HasPrice {
+		out.Price = exchange.Money(d.Price)
+		out.PricePerKg = exchange.Money(costing.PerGram(d.Price, d.MassG).Mul(decimal.NewFromInt(1000)))
+	}
+	return out, nil
+}
+
+func readDelivery(line string, set *tenant.Settings) (*delivery.Delivery, error) {
+	d, err := delivery.Parse(line, set.Materials, set.Measures, set.Today)
+	if err == nil {
+		return d, nil
+	}
+	p := exchange.FieldProblem("line", err)
+	return nil, &p
+}
+
+// TakeDelivery takes in a delivery noted in one line.
+func (s *Service) TakeDelivery(ctx context.Context, in api.DeliveryLine) (*api.Lot, error) {
+	a, err := tenant.Require(ctx, tenant.Maker)
+	if err != nil {
+		return nil, err
+	}
+	var out api.Lot
+	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
+		set, err := s.Settings(tx)
+		if err != nil {
+			return err
+		}
+		d, err := readDelivery(in.Line, set)
+		if err != nil {
+			return err
+		}
+		received := set.Today
+		if !in.Received.IsZero() {
+			received = in.Received.Time
+		}
+		row := exchange.ShelfRow{LotCode: d.LotCode, Material: d.Material, Supplier: d.Supplier, OriginalG: d.MassG, RemainingG: d.MassG,
+			Price: d.Price, Received: received, BestBefore: d.BestBefore}
+		l, err := s.addLot(tx, a, row, set)
+		if err != nil {
+			return err
+		}
+		out = exchange.Lot(l, set.NameOf(l.Item), set.Today)
+		return tx.Announce("shelf", uuid.UUID(l.ID))
+	})
+	return &out, err
+}
+
+// addLot takes in one lot.
+func (s *Service) addLot(tx *store.Tx, a tenant.Actor, row exchange.ShelfRow, set *tenant.Settings) (*stock.Lot, error) {
+	l, err := newLot(row, set, func(item, code string) (bool, error) {
+		same, err := tx.LotsByCode(code)
+		return slices.ContainsFunc(same, func(o stock.Lot) bool { return o.Item == item }), err
+	})
+	if err != nil {
+		return nil, err
+	}
+	return l, s.addLots(tx, a, []stock.Lot{*l})
+}
+
+// addLots takes in lots.
+func (s *Service) addLots(tx *store.Tx, a tenant.Actor, lots []stock.Lot) error {
+	seen := map[string]bool{}
+	var items []stock.Item
+	for i := range lots {
+		if item := lots[i].Item; !seen[item] {
+			seen[item] = true
+			items = append(items, stock.Item{ID: item, Kind: stock.Raw, Unit: stock.InGrams})
+		}
+	}
+	if err := tx.PutItems(items...); err != nil {
+		return err
+	}
+	return tenant.Explain(tx.AddLots(lots, a.Person, s.Now()), "lot")
+}
+
+// The longest that a lot's words may be, in letters.
+const (
+	maxLotCode = 60
+	maxLotText = 500
+)
+
+// newLot is a lot as a row has it. One without a code gets one of its day. taken
+// says whether a material has a lot of a code already: it would break the
+// transaction.
+func newLot(row exchange.ShelfRow, set *tenant.Settings, taken func(item, code string) (bool, error)) (*stock.Lot, error) {
+	for field, text := range map[string]string{"supplier": row.Supplier, "note": row.Note} {
+		if utf8.RuneCountInString(text) > maxLotText {
+			return nil, problem.Unfit("too-long", "At most %d letters fit here.", maxLotText).At(field)
+		}
+	}
+	if utf8.RuneCountInString(row.LotCode) > maxLotCode {
+		return nil, problem.Unfit("too-long", "A code has at most %d letters.", maxLotCode).At("lot")
+	}
+	if tenant.IsMade(row.Material.ID) {
+		return nil, problem.Unfit("made-here", "%s is made here: log a batch of it, and it stands in the pantry.", row.Material.Name).At("material")
+	}
+	if row.Received.IsZero() {
+		row.Received = set.Today
+	}
+	l := &stock.Lot{ID: stock.ID(store.NewID()), Code: row.LotCode, Item: row.Material.ID, Supplier: row.Supplier, Original: stock.Round(row.OriginalG), Remaining: stock.Round(row.RemainingG),
+		Landed: row.Price.Round(2), Currency: set.Workshop.Currency, Received: row.Received, BestBefore: row.BestBefore, Note: row.Note}
+	if l.Original-l.Remaining <= stock.Tolerance {
+		l.Remaining = l.Original
+	}
+	if l.Code == "" {
+		l.Code = "D" + row.Received.Format("060102")
+		again, err := taken(l.Item, l.Code)
+		if err != nil {
+			return nil, err
+		}
+		if id := l.ID.String(); again {
+			l.Code += "-" + strings.ToUpper(id[len(id)-6:])
+		}
+	}
+	again, err := taken(l.Item, l.Code)
+	if err != nil {
+		return nil, err
+	}
+	if again {
+		return nil, problem.Clash("taken", "%s has a lot %s already: give this one another code.", row.Material.Name, l.Code).At("lot")
+	}
+	return l, nil
+}
+
+// LotQuery says which lots are wanted.
+type LotQuery struct {
+	Material  string
+	WithEmpty bool
+	After     string
+	Limit     int
+}
+
+// Lots lists one page of lots, newest delivery first.
+func (s *Service) Lots(ctx context.Context, q LotQuery) (*api.LotPage, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, err
+	}
+	tx := s.Store.Read(ctx)
+	set, err := s.Settings(tx)
+	if err != nil {
+		return nil, err
+	}
+	query := store.LotQuery{Item: q.Material, WithEmpty: q.WithEmpty, Limit: exchange.PageLimit(q.Limit)}
+	if query.AfterReceived, query.AfterID, err = exchange.ParsePage(q.After); err != nil {
+		return nil, err
+	}
+	rows, err := tx.Lots(query)
+	page := &api.LotPage{Lots: make([]api.Lot, len(rows))}
+	for i := range rows {
+		page.Lots[i] = exchange.Lot(&rows[i], set.NameOf(rows[i].Item), set.Today)
+	}
+	if len(rows) == query.Limit {
+		last := rows[len(rows)-1]
+		page.Next = exchange.PageAfter(last.Received, uuid.UUID(last.ID))
+	}
+	return page, err
+}
+
+// Lot returns one lot with all that came and went of it.
+func (s *Service) Lot(ctx context.Context, id uuid.UUID) (*api.LotDetail, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, err
+	}
+	var out api.LotDetail
+	err := s.Store.Snapshot(ctx, func(tx *store.Tx) error {
+		set, err := s.Settings(tx)
+		if err != nil {
+			return err
+		}
+		l, err := tx.Lot(stock.ID(id))
+		if err != nil {
+			return tenant.Explain(err, "lot")
+		}
+		moves, err := tx.Movements(l.ID)
+		out.Lot, out.Movements = exchange.Lot(l, set.NameOf(l.Item), set.Today), make([]api.Movement, len(moves))
+		for i := range moves {
+			out.Movements[i] = exchange.Movement(&moves[i])
+		}
+		return err
+	})
+	return &out, err
+}

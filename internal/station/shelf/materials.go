@@ -1,0 +1,142 @@
+package shelf
+
+import (
+	"context"
+	"fmt"
+
+	"keencrock/api"
+	"keencrock/core/bath"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+	"keencrock/internal/problem"
+	"keencrock/internal/store"
+	"keencrock/internal/tenant"
+)
+
+// Materials lists the library with this workshop's own figures.
+func (s *Service) Materials(ctx context.Context) ([]api.Material, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, err
+	}
+	set, err := s.Settings(s.Store.Read(ctx))
+	if err != nil {
+		return nil, err
+	}
+	all := set.Materials.All()
+	out := make([]api.Material, len(all))
+	for i, m := range all {
+		out[i] = materialOf(m, set)
+	}
+	return out, nil
+}
+
+func materialOf(m *material.Material, set *tenant.Settings) api.Material {
+	as := "" // whose figures an own material has
+	if like, err := set.Materials.Find(set.OwnMaterials[m.ID].Like); err == nil && m.Own {
+		as = "as of " + material.InSentence(like.Name) + ", "
+	}
+	figure := func(f material.Figure) api.Figure {
+		switch {
+		case !f.Known():
+			return api.Figure{}
+		case f.Source == material.OwnSource:
+			return api.Figure{Value: f.Value, Low: f.Low, High: f.High, Source: set.Materials.Source(f.Source), Own: true}
+		}
+		return api.Figure{Value: f.Value, Low: f.Low, High: f.High, Source: as + set.Materials.Source(f.Source)}
+	}
+	out := api.Material{
+		Id: m.ID, Name: m.Name, Label: m.Label, Also: append([]string{}, m.Also...), Form: m.Form, Functions: m.Functions,
+		Formula: m.Formula, MolarMass: m.MolarMass, Density: figure(m.Density), PieceG: figure(m.Piece), DrinksAtRh: figure(m.DrinksAt),
+		KeepsSealedDays: m.Keeps.SealedDays, KeepsOpenDays: m.Keeps.OpenDays, Hazards: m.Hazards, Note: m.Note,
+		ReorderG: set.Figures[m.ID].ReorderG, MadeHere: tenant.IsMade(m.ID),
+	}
+	if _, _, known := bath.Contents(m); !known || tenant.IsMade(m.ID) { // else it is worked out
+		out.Ph = figure(m.PH)
+	}
+	if own := set.Figures[m.ID]; own.DensityValue > 0 {
+		out.Density.Source += ": " + own.Weighed
+	}
+	if said, ok := set.OwnMaterials[m.ID]; ok {
+		out.Own = said
+	}
+	return out
+}
+
+// SetFigures keeps what a workshop measured of a material: one weighing of "my
+// cup of this" replaces the library's range.
+func (s *Service) SetFigures(ctx context.Context, id string, in api.OwnFigures) (*api.Material, error) {
+	if _, err := tenant.Require(ctx, tenant.Maker); err != nil {
+		return nil, err
+	}
+	var out api.Material
+	err := s.Store.Tx(ctx, func(tx *store.Tx) error {
+		set, err := s.Settings(tx)
+		if err != nil {
+			return err
+		}
+		m, err := set.Materials.Find(id)
+		if err != nil {
+			return problem.Missing("unknown-material", "%v", err)
+		}
+		row := set.Figures[m.ID]
+		row.Material = m.ID
+		if in.ForgetDensity {
+			row.DensityValue, row.Weighed, row.PieceG = 0, "", 0
+		}
+		if in.Weighed != (api.WeighedMeasure{}) {
+			if err := takeWeighed(&row, in.Weighed, set.Measures); err != nil {
+				return err
+			}
+		}
+		if in.ReorderG != nil {
+			row.ReorderG = *in.ReorderG
+		}
+		if err := tx.SaveMaterialSetting(&row); err != nil {
+			return err
+		}
+		if set, err = s.Settings(tx); err != nil {
+			return err
+		}
+		if m, err = set.Materials.Find(m.ID); err != nil {
+			return err
+		}
+		out = materialOf(m, set)
+		return tx.Announce("shelf", nil)
+	})
+	return &out, err
+}
+
+// takeWeighed takes over what a measure, or some pieces, of a material weigh.
+func takeWeighed(row *store.MaterialSetting, w api.WeighedMeasure, m quantity.Measures) error {
+	if a, err := quantity.Parse(w.Measure); err == nil {
+		if pieces, counted := a.Pieces(); counted && pieces.IsExact() && pieces.Value > 0 {
+			row.PieceG = w.MassG / pieces.Value
+			return nil
+		}
+	}
+	density, err := densityFrom(w, m)
+	if err != nil {
+		return err
+	}
+	row.DensityValue, row.Weighed = density, fmt.Sprintf("%s = %g g", w.Measure, w.MassG)
+	return nil
+}
+
+func densityFrom(w api.WeighedMeasure, m quantity.Measures) (float64, error) {
+	bad := func(detail string, args ...any) error {
+		return problem.Unfit("bad-amount", detail, args...).At("weighed")
+	}
+	a, err := quantity.Parse(w.Measure)
+	if err != nil {
+		return 0, bad("The measure: %v.", err)
+	}
+	ml, isVolume := a.Millilitres(quantity.Handling{Measures: m})
+	if !isVolume || a.UpTo() || !ml.IsExact() {
+		return 0, bad("Weigh a level measure, such as 1 cup or 100 ml; “%s” is none.", w.Measure)
+	}
+	density := w.MassG / ml.Value
+	if density < 0.02 || density > 3 {
+		return 0, bad("%g g for %s is %.3g g a millilitre, which no material here has: check the number.", w.MassG, w.Measure, density)
+	}
+	return density, nil
+}

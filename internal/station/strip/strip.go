@@ -1,0 +1,109 @@
+// Package strip says what is waiting, in one line under every station.
+package strip
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"keencrock/api"
+	"keencrock/core/making"
+	"keencrock/core/material"
+	"keencrock/core/stock"
+	"keencrock/internal/store"
+	"keencrock/internal/tenant"
+)
+
+// Service tells what is waiting.
+type Service struct{ *tenant.House }
+
+// New returns the strip of a house.
+func New(h *tenant.House) *Service { return &Service{h} }
+
+// How many notes the strip has room for, and how many batches on the bench.
+const (
+	mostNotes   = 12
+	mostBatches = 5
+)
+
+// notes collects what is waiting, as far as there is room.
+type notes []api.WaitingNote
+
+func (n *notes) add(tone api.WaitingNoteTone, station, id, text string, args ...any) {
+	if len(*n) < mostNotes {
+		*n = append(*n, api.WaitingNote{Tone: tone, Station: station, Id: id, Text: fmt.Sprintf(text, args...)})
+	}
+}
+
+// Waiting says what is waiting now: batches on the bench, goods past or near
+// their date, materials running low.
+func (s *Service) Waiting(ctx context.Context) ([]api.WaitingNote, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, err
+	}
+	n := notes{}
+	err := s.Store.Snapshot(ctx, func(tx *store.Tx) error {
+		set, err := s.Settings(tx)
+		if err != nil {
+			return err
+		}
+		open, err := tx.Makings(store.MakingQuery{State: making.OnBench.String(), Limit: mostBatches})
+		if err != nil {
+			return err
+		}
+		for _, b := range open {
+			n.add(api.WaitingNoteToneGood, "bench", b.ID.String(), "%s is on the bench", b.Name)
+		}
+		goods, err := tx.DatedGoods(set.Today.AddDate(0, 0, stock.SoonDays), mostNotes)
+		if err != nil {
+			return err
+		}
+		for _, g := range goods {
+			if stock.NearnessOn(*g.BestBefore, set.Today) == stock.Past {
+				n.add(api.WaitingNoteToneStop, "pantry", g.ID.String(), "%s %s is past its date", g.Name, g.Code)
+			}
+		}
+		if err := n.low(tx, set); err != nil {
+			return err
+		}
+		for _, g := range goods {
+			if stock.NearnessOn(*g.BestBefore, set.Today) == stock.Soon {
+				n.add(api.WaitingNoteToneWatch, "pantry", g.ID.String(), "use up %s by %s", g.Name, g.BestBefore.Format("2 Jan"))
+			}
+		}
+		return nil
+	})
+	return n, err
+}
+
+// low notes the materials that are low or out, of those with a reorder point.
+func (n *notes) low(tx *store.Tx, set *tenant.Settings) error {
+	var items []string
+	for id, f := range set.Figures {
+		if f.ReorderG > 0 {
+			items = append(items, id)
+		}
+	}
+	if len(items) == 0 {
+		return nil
+	}
+	lots, err := tx.Stock(items...)
+	if err != nil {
+		return err
+	}
+	of := map[string][]stock.Lot{}
+	for _, l := range lots {
+		of[l.Item] = append(of[l.Item], l)
+	}
+	slices.SortFunc(items, func(a, b string) int { return strings.Compare(set.NameOf(a), set.NameOf(b)) })
+	for _, id := range items {
+		switch marks := stock.LevelOn(of[id], set.Figures[id].ReorderG, set.Today).Marks; {
+		case slices.Contains(marks, stock.MarkOut):
+			n.add(api.WaitingNoteToneStop, "shelf", id, "no %s left", material.InSentence(set.NameOf(id)))
+		case slices.Contains(marks, stock.MarkLow):
+			n.add(api.WaitingNoteToneWatch, "shelf", id, "%s is low", set.NameOf(id))
+		}
+	}
+	return nil
+}

@@ -1,0 +1,349 @@
+package store
+
+import (
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+	"gorm.io/gorm"
+
+	"keencrock/core/stock"
+)
+
+// itemRow is one sort of thing that can be counted.
+type itemRow struct {
+	WorkshopID uuid.UUID `gorm:"primaryKey"`
+	ID         string    `gorm:"primaryKey"`
+	Kind       string
+	Unit       string
+	Name       string
+}
+
+// TableName is read by GORM.
+func (itemRow) TableName() string { return "items" }
+
+// PutItems adds items, and gives those that are there another name.
+func (t *Tx) PutItems(items ...stock.Item) error {
+	if len(items) == 0 {
+		return nil
+	}
+	rows := make([]itemRow, len(items))
+	for i, it := range items {
+		rows[i] = itemRow{ID: it.ID, Kind: string(it.Kind), Unit: string(it.Unit), Name: it.Name}
+	}
+	return t.db.Clauses(onConflictUpdate([]string{"workshop_id", "id"}, "name")).Create(&rows).Error
+}
+
+// lotRow is a lot as it is kept, with what is known of it elsewhere.
+type lotRow struct {
+	WorkshopID uuid.UUID `gorm:"primaryKey"`
+	ID         uuid.UUID `gorm:"primaryKey"`
+	Item       string
+	Code       string
+	Original   float64
+	Remaining  float64
+	Landed     decimal.Decimal
+	Currency   string
+	SupplierID *uuid.UUID
+	MakingID   *uuid.UUID
+	Received   time.Time
+	BestBefore *time.Time
+	Opened     *time.Time
+	SetAside   bool
+	Clumped    bool
+	Note       string
+	PH         *int64 `gorm:"column:ph"` // the measurement that holds
+
+	Supplier   string   `gorm:"->;-:migration"`
+	Held       float64  `gorm:"->;-:migration"`
+	Measured   *float64 `gorm:"->;-:migration"`
+	Instrument string   `gorm:"->;-:migration"`
+}
+
+// TableName is read by GORM.
+func (lotRow) TableName() string { return "lots" }
+
+// lotsElsewhere are the columns that other tables know.
+var lotsElsewhere = []string{"Supplier", "Held", "Measured", "Instrument"}
+
+func (r *lotRow) lot() stock.Lot {
+	l := stock.Lot{ID: stock.ID(r.ID), Item: r.Item, Code: r.Code, Original: r.Original, Remaining: r.Remaining, Held: r.Held,
+		Landed: r.Landed, Currency: r.Currency, Supplier: r.Supplier, Received: r.Received,
+		BestBefore: timeOf(r.BestBefore), Opened: timeOf(r.Opened), SetAside: r.SetAside, Clumped: r.Clumped, Note: r.Note}
+	if r.MakingID != nil {
+		l.Making, l.MakingCode = stock.ID(*r.MakingID), r.Code // a batch and what it made have one code
+	}
+	if r.Measured != nil {
+		l.PH = &stock.Measured{PH: *r.Measured, With: r.Instrument}
+	}
+	return l
+}
+
+func timeOf(t *time.Time) time.Time {
+	if t == nil {
+		return time.Time{}
+	}
+	return *t
+}
+
+// orNull is nil for what is zero.
+func orNull[T comparable](v T) *T {
+	var zero T
+	if v == zero {
+		return nil
+	}
+	return &v
+}
+
+func idOrNull(id stock.ID) *uuid.UUID { return orNull(uuid.UUID(id)) }
+
+// lots begins a query of lots, with all that is known of them.
+func (t *Tx) lots() *gorm.DB {
+	workshop, _ := workshopOf(t.db.Statement.Context)
+	return t.db.Model(&lotRow{}).
+		Select("lots.*, coalesce(p.name, '') as supplier, coalesce(h.held, 0) as held, "+
+			"m.value as measured, coalesce(m.instrument, '') as instrument").
+		Joins("left join parties p on p.workshop_id = lots.workshop_id and p.id = lots.supplier_id").
+		Joins("left join measurements m on m.workshop_id = lots.workshop_id and m.id = lots.ph").
+		Joins("left join (select lot_id, sum(quantity) as held from allocations where workshop_id = ? group by lot_id) h on h.lot_id = lots.id", workshop)
+}
+
+func found(db *gorm.DB) ([]stock.Lot, error) {
+	var rows []lotRow
+	if err := db.Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	lots := make([]stock.Lot, len(rows))
+	for i := range rows {
+		lots[i] = rows[i].lot()
+	}
+	return lots, nil
+}
+
+// LotQuery says which lots are wanted, newest first. The page after a lot is
+// asked for by its date and id.
+type LotQuery struct {
+	Item          string // all that was bought, for none
+	WithEmpty     bool
+	AfterReceived time.Time
+	AfterID       uuid.UUID
+	Limit         int
+}
+
+// bought leaves out what was made here.
+const bought = "lots.making_id is null"
+
+// Lots lists one page of lots.
+func (t *Tx) Lots(q LotQuery) ([]stock.Lot, error) {
+	db := t.lots()
+	if q.Item != "" {
+		db = db.Where("lots.item = ?", q.Item)
+	} else {
+		db = db.Where(bought)
+	}
+	if !q.WithEmpty {
+		db = db.Where("lots.remaining > 0")
+	}
+	if q.AfterID != uuid.Nil {
+		db = db.Where("(lots.received, lots.id) < (?, ?)", q.AfterReceived, q.AfterID)
+	}
+	return found(db.Order("lots.received desc, lots.id desc").Limit(q.Limit))
+}
+
+// BoughtLots lists every lot that was ever bought, by item, oldest first.
+func (t *Tx) BoughtLots() ([]stock.Lot, error) {
+	return found(t.lots().Where(bought).Order("lots.item, lots.received, lots.id"))
+}
+
+// Stock lists every lot with something left, of the given items or of all.
+func (t *Tx) Stock(items ...string) ([]stock.Lot, error) {
+	db := t.lots().Where("lots.remaining > 0")
+	if len(items) > 0 {
+		db = db.Where("lots.item in ?", items)
+	}
+	return found(db.Order("lots.item, lots.received, lots.id"))
+}
+
+// PricedStock lists the lots of items that have something left, with no more than
+// what they cost and hold.
+func (t *Tx) PricedStock(items ...string) ([]stock.Lot, error) {
+	return found(t.db.Model(&lotRow{}).Select("item, original, remaining, landed, currency").Where("remaining > 0 and landed > 0 and item in ?", items))
+}
+
+// LastPrice is what the newest priced lot of an item cost.
+type LastPrice struct {
+	Item     string
+	Landed   decimal.Decimal
+	Original float64
+}
+
+// LastPrices returns the newest price of each item in a currency, of the given
+// items or of all.
+func (t *Tx) LastPrices(currency string, items ...string) ([]LastPrice, error) {
+	of := ""
+	if len(items) > 0 {
+		of = "and item in @items"
+	}
+	var prices []LastPrice
+	return prices, t.sql(`select distinct on (item) item, landed, original from lots
+		where workshop_id = @workshop and landed > 0 and currency = @currency `+of+` order by item, received desc, id desc`,
+		map[string]any{"items": items, "currency": currency}).Find(&prices).Error
+}
+
+// Lot returns one lot.
+func (t *Tx) Lot(id stock.ID) (*stock.Lot, error) {
+	lots, err := found(t.lots().Where("lots.id = ?", uuid.UUID(id)))
+	if err == nil && len(lots) == 0 {
+		err = ErrNotFound
+	}
+	if err != nil {
+		return nil, err
+	}
+	return &lots[0], nil
+}
+
+// LotsByID returns the given lots by id.
+func (t *Tx) LotsByID(ids []stock.ID) (map[stock.ID]*stock.Lot, error) {
+	byID := map[stock.ID]*stock.Lot{}
+	if len(ids) == 0 {
+		return byID, nil
+	}
+	lots, err := found(t.lots().Where("lots.id in ?", uuids(ids)))
+	for i := range lots {
+		byID[lots[i].ID] = &lots[i]
+	}
+	return byID, err
+}
+
+// LotsOfMakings returns the lots that makings made, by making.
+func (t *Tx) LotsOfMakings(makings ...stock.ID) (map[stock.ID]*stock.Lot, error) {
+	of := map[stock.ID]*stock.Lot{}
+	if len(makings) == 0 {
+		return of, nil
+	}
+	lots, err := found(t.lots().Where("lots.making_id in ?", uuids(makings)))
+	for i := range lots {
+		of[lots[i].Making] = &lots[i]
+	}
+	return of, err
+}
+
+func uuids(ids []stock.ID) []uuid.UUID {
+	out := make([]uuid.UUID, len(ids))
+	for i, id := range ids {
+		out[i] = uuid.UUID(id)
+	}
+	return out
+}
+
+// LotsByCode returns every lot of a code, whatever the item.
+func (t *Tx) LotsByCode(code string) ([]stock.Lot, error) {
+	return found(t.lots().Where("lower(lots.code) = lower(?)", code))
+}
+
+// LockLots locks lots against other writers until the transaction ends, in an
+// order that cannot deadlock.
+func (t *Tx) LockLots(ids []stock.ID) error {
+	if len(ids) == 0 {
+		return nil
+	}
+	return t.sql(`select id from lots where workshop_id = @workshop and id in @ids order by id for update`,
+		map[string]any{"ids": uuids(ids)}).Scan(&[]uuid.UUID{}).Error
+}
+
+// AddLots adds bought lots of items that are there, each with the movement that
+// brought it in, and with one more where less is left than came; ErrTaken when an
+// item has a lot of a code.
+func (t *Tx) AddLots(lots []stock.Lot, by uuid.UUID, at time.Time) error {
+	names := make([]string, len(lots))
+	for i := range lots {
+		names[i] = lots[i].Supplier
+	}
+	parties, err := t.parties(names...)
+	if err != nil {
+		return err
+	}
+	rows := make([]lotRow, len(lots))
+	movements := make([]movementRow, 0, len(lots))
+	for i := range lots {
+		l := &lots[i]
+		rows[i] = newLotRow(l, parties)
+		movements = append(movements, movementRow{LotID: rows[i].ID, Kind: string(stock.Received), Quantity: l.Original, Cost: l.Landed, Currency: l.Currency,
+			PartyID: rows[i].SupplierID, PersonID: by, HappenedAt: at, RecordedAt: at})
+		if l.Remaining < l.Original {
+			movements = append(movements, movementRow{LotID: rows[i].ID, Kind: string(stock.Corrected), Quantity: stock.Round(l.Remaining - l.Original), Currency: l.Currency,
+				Reason: "used before it was taken in", PersonID: by, HappenedAt: at, RecordedAt: at})
+		}
+	}
+	if err := made(t.db.Omit(lotsElsewhere...).CreateInBatches(&rows, rowsAtOnce).Error); err != nil {
+		return err
+	}
+	return t.db.Omit(movementsElsewhere...).CreateInBatches(&movements, rowsAtOnce).Error
+}
+
+// rowsAtOnce is how many rows one statement adds.
+const rowsAtOnce = 500
+
+func newLotRow(l *stock.Lot, parties map[string]uuid.UUID) lotRow {
+	row := lotRow{ID: uuid.UUID(l.ID), Item: l.Item, Code: l.Code, Original: l.Original, Remaining: l.Remaining, Landed: l.Landed, Currency: l.Currency,
+		MakingID: idOrNull(l.Making), Received: l.Received, BestBefore: orNull(l.BestBefore), Opened: orNull(l.Opened),
+		SetAside: l.SetAside, Clumped: l.Clumped, Note: l.Note}
+	if id, ok := parties[l.Supplier]; ok {
+		row.SupplierID = &id
+	}
+	return row
+}
+
+// AddMadeLot adds what a making made, in numbered pieces, with the movement that
+// brought it in.
+func (t *Tx) AddMadeLot(l *stock.Lot, pieces []stock.Piece, by uuid.UUID, at time.Time) error {
+	row := newLotRow(l, nil)
+	if err := made(t.db.Omit(lotsElsewhere...).Create(&row).Error); err != nil {
+		return err
+	}
+	rows := make([]pieceRow, len(pieces))
+	for i, p := range pieces {
+		rows[i] = pieceRow{ID: uuid.UUID(p.ID), LotID: row.ID, Number: p.Number, Original: p.Original, Remaining: p.Left, Cost: p.Cost}
+	}
+	if err := t.db.CreateInBatches(&rows, rowsAtOnce).Error; err != nil {
+		return err
+	}
+	return t.db.Omit(movementsElsewhere...).Create(&movementRow{LotID: row.ID, Kind: string(stock.Made), Quantity: l.Original, Cost: l.Landed, Currency: l.Currency,
+		MakingID: row.MakingID, PersonID: by, HappenedAt: at, RecordedAt: at}).Error
+}
+
+// LotCode is the code of a lot, in small letters.
+type LotCode struct{ Item, Code string }
+
+// LotCodes lists the codes of all lots that were ever bought.
+func (t *Tx) LotCodes() ([]LotCode, error) {
+	var codes []LotCode
+	return codes, t.db.Model(&lotRow{}).Select("item, lower(code) as code").Where(bought).Find(&codes).Error
+}
+
+// SaveLotMarks keeps the marks of a lot: clumped, set aside, opened.
+func (t *Tx) SaveLotMarks(l *stock.Lot) error {
+	return t.db.Model(&lotRow{}).Where("id = ?", uuid.UUID(l.ID)).
+		Updates(map[string]any{"clumped": l.Clumped, "set_aside": l.SetAside, "opened": orNull(l.Opened)}).Error
+}
+
+// CorrectLot keeps what was noted wrongly of a lot, and what is said of it as a
+// movement of nothing; ErrTaken when the item has a lot of that code.
+func (t *Tx) CorrectLot(l *stock.Lot, reason string, by uuid.UUID, at time.Time) error {
+	parties, err := t.parties(l.Supplier)
+	if err != nil {
+		return err
+	}
+	row := newLotRow(l, parties)
+	err = t.db.Model(&lotRow{}).Where("id = ?", row.ID).
+		Updates(map[string]any{"code": row.Code, "supplier_id": row.SupplierID, "landed": row.Landed, "received": row.Received, "best_before": row.BestBefore}).Error
+	if err != nil {
+		return made(err)
+	}
+	return t.Move(&stock.Movement{Lot: l.ID, Kind: stock.Corrected, Reason: reason, At: at}, by)
+}
+
+// MeasuredLots lists the lots with something left whose pH was measured.
+func (t *Tx) MeasuredLots() ([]stock.Lot, error) {
+	return found(t.lots().Where("lots.ph is not null and lots.remaining > 0").Order("lots.item, lots.id"))
+}

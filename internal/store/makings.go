@@ -1,0 +1,314 @@
+package store
+
+import (
+	"encoding/json"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+
+	"keencrock/core/making"
+	"keencrock/core/stock"
+)
+
+// Making is one making of a formula version: a batch. What it is made by, and how
+// that was assessed, are snapshots that only the bench reads.
+type Making struct {
+	WorkshopID       uuid.UUID `gorm:"primaryKey"`
+	ID               uuid.UUID `gorm:"primaryKey"`
+	Code             string
+	Name             string
+	Kind             string
+	FormulaID        uuid.UUID
+	FormulaVersion   int
+	StateName        string `gorm:"column:state"`
+	PersonID         uuid.UUID
+	MadeBy           []byte `gorm:"type:jsonb"`
+	Assessed         []byte `gorm:"type:jsonb"`
+	Loss             float64
+	PlannedG         float64
+	UseG             float64
+	Jars             int
+	EachG            float64
+	Cost             decimal.Decimal
+	Currency         string
+	BestBefore       *time.Time
+	BestBeforeReason string
+	StartedAt        time.Time
+	EndedAt          *time.Time
+	Person           string `gorm:"->;-:migration"`
+}
+
+// State is how far the batch is.
+func (m *Making) State() making.State {
+	state, err := making.ParseState(m.StateName)
+	if err != nil { // no other is ever kept
+		panic(err)
+	}
+	return state
+}
+
+// MakingQuery says which batches are wanted, newest first.
+type MakingQuery struct {
+	State        string
+	AfterStarted time.Time
+	AfterID      uuid.UUID
+	Limit        int
+}
+
+// listed are the columns that lists show: the snapshots are large.
+const listed = "id, code, name, kind, formula_id, formula_version, state, jars, each_g, use_g, cost, currency, best_before, best_before_reason, started_at, ended_at"
+
+// Makings lists one page of batches, without their snapshots.
+func (t *Tx) Makings(q MakingQuery) ([]Making, error) {
+	db := t.db.Model(&Making{}).Select(listed)
+	if q.State != "" {
+		db = db.Where("state = ?", q.State)
+	}
+	if q.AfterID != uuid.Nil {
+		db = db.Where("(started_at, id) < (?, ?)", q.AfterStarted, q.AfterID)
+	}
+	var makings []Making
+	return makings, db.Order("started_at desc, id desc").Limit(q.Limit).Find(&makings).Error
+}
+
+// Making returns one batch.
+func (t *Tx) Making(id uuid.UUID) (*Making, error) {
+	var m Making
+	err := t.db.Model(&Making{}).Select("makings.*, p.name as person").
+		Joins("join people p on p.workshop_id = makings.workshop_id and p.id = makings.person_id").Where("makings.id = ?", id).Take(&m).Error
+	return &m, one(err)
+}
+
+// MakingsByID returns batches by id, without their snapshots.
+func (t *Tx) MakingsByID(ids ...stock.ID) (map[stock.ID]*Making, error) {
+	byID := map[stock.ID]*Making{}
+	if len(ids) == 0 {
+		return byID, nil
+	}
+	var rows []Making
+	err := t.db.Model(&Making{}).Select(listed).Where("id in ?", uuids(ids)).Find(&rows).Error
+	for i := range rows {
+		byID[stock.ID(rows[i].ID)] = &rows[i]
+	}
+	return byID, err
+}
+
+// LockMaking locks a batch against other writers until the transaction ends and
+// returns it as it then stands.
+func (t *Tx) LockMaking(id uuid.UUID) (*Making, error) {
+	var locked []uuid.UUID
+	err := t.sql(`select id from makings where workshop_id = @workshop and id = @id for update`, map[string]any{"id": id}).Scan(&locked).Error
+	if err != nil {
+		return nil, err
+	}
+	return t.Making(id)
+}
+
+// CountMakings counts the batches whose code begins so. Until the transaction
+// ends no other one of the workshop gets an answer for that prefix, so that two
+// that start at once do not take one code.
+func (t *Tx) CountMakings(codePrefix string) (int, error) {
+	if err := t.lock("batch code " + codePrefix); err != nil {
+		return 0, err
+	}
+	var n int64
+	err := t.db.Model(&Making{}).Where("code like ?", codePrefix+"%").Count(&n).Error
+	return int(n), err
+}
+
+// AddMaking adds a batch; ErrTaken when its code is.
+func (t *Tx) AddMaking(m *Making) error { return made(t.db.Omit("Person").Create(m).Error) }
+
+// SaveMakingEnd keeps how a batch ended, and forgets what it held.
+func (t *Tx) SaveMakingEnd(m *Making) error {
+	err := t.db.Model(&Making{}).Where("id = ?", m.ID).Updates(map[string]any{
+		"state": m.StateName, "jars": m.Jars, "cost": m.Cost, "each_g": m.EachG, "assessed": m.Assessed,
+		"best_before": m.BestBefore, "best_before_reason": m.BestBeforeReason, "ended_at": m.EndedAt,
+	}).Error
+	if err != nil {
+		return err
+	}
+	return t.db.Where("making_id = ?", m.ID).Delete(&allocationRow{}).Error
+}
+
+// SaveAssessed keeps how a batch was assessed.
+func (t *Tx) SaveAssessed(id uuid.UUID, assessed []byte) error {
+	return t.db.Model(&Making{}).Where("id = ?", id).Update("assessed", assessed).Error
+}
+
+// FinishedMakings lists finished batches, newest first, those with something
+// left or all; at most limit, without their snapshots.
+func (t *Tx) FinishedMakings(all bool, limit int) ([]Making, error) {
+	db := t.db.Model(&Making{}).Select(listed).Where("state = 'finished'")
+	if !all {
+		db = db.Where("id in (select l.making_id from lots l where l.workshop_id = makings.workshop_id and l.making_id is not null and l.remaining > 0)")
+	}
+	var makings []Making
+	return makings, db.Order("ended_at desc, id desc").Limit(limit).Find(&makings).Error
+}
+
+// DatedGoods lists finished batches with something left that are best before a
+// day, the nearest date first; at most limit, without their snapshots.
+func (t *Tx) DatedGoods(before time.Time, limit int) ([]Making, error) {
+	var makings []Making
+	return makings, t.db.Model(&Making{}).Select("makings."+strings.ReplaceAll(listed, ", ", ", makings.")).
+		Joins("join lots l on l.workshop_id = makings.workshop_id and l.making_id = makings.id").
+		Where("makings.state = 'finished' and l.making_id is not null and l.remaining > 0 and l.best_before < ?", before).
+		Order("l.best_before, l.id").Limit(limit).Find(&makings).Error
+}
+
+// eventRow is something that happened, as it is kept.
+type eventRow struct {
+	ID         int64 `gorm:"primaryKey"`
+	WorkshopID uuid.UUID
+	MakingID   *uuid.UUID
+	LotID      *uuid.UUID
+	Kind       string
+	Body       []byte `gorm:"type:jsonb"`
+	Key        *uuid.UUID
+	Corrects   *int64
+	PersonID   uuid.UUID
+	HappenedAt time.Time
+	RecordedAt time.Time
+	Person     string `gorm:"->;-:migration"`
+	LotCode    string `gorm:"->;-:migration"`
+}
+
+// TableName is read by GORM.
+func (eventRow) TableName() string { return "events" }
+
+// eventBody is what an event says.
+type eventBody struct {
+	Line   *int       `json:"line,omitempty"`
+	Lot    *uuid.UUID `json:"lot,omitempty"`
+	Grams  float64    `json:"grams,omitempty"`
+	Text   string     `json:"text,omitempty"`
+	PH     *float64   `json:"ph,omitempty"`
+	PHWith string     `json:"ph_with,omitempty"`
+}
+
+// AddEvent records what happened to a batch, under a key where it has one, and
+// returns it with its number; ErrTaken when the key was recorded before.
+func (t *Tx) AddEvent(batch uuid.UUID, e making.Event, key *uuid.UUID, by uuid.UUID) (making.Event, error) {
+	body := eventBody{Lot: idOrNull(e.Lot), Grams: e.Grams, Text: e.Text}
+	if e.Line != making.NoLine {
+		body.Line = &e.Line
+	}
+	if e.PH != nil {
+		body.PH, body.PHWith = &e.PH.PH, e.PH.With
+	}
+	content, err := json.Marshal(body)
+	if err != nil {
+		return e, err
+	}
+	row := eventRow{MakingID: &batch, Kind: string(e.Kind), Body: content, Key: key, Corrects: orNull(e.Corrects), PersonID: by, HappenedAt: e.At, RecordedAt: e.At}
+	if err := made(t.db.Omit("Person", "LotCode").Create(&row).Error); err != nil {
+		return e, err
+	}
+	e.ID = row.ID
+	if e.PH == nil {
+		return e, nil
+	}
+	_, err = t.measurePH(measurementRow{MakingID: &batch}, e.PH, by, e.At)
+	return e, err
+}
+
+// AddLotEvent records what was marked of a lot.
+func (t *Tx) AddLotEvent(lot stock.ID, kind, text string, by uuid.UUID, at time.Time) error {
+	content, err := json.Marshal(eventBody{Text: text})
+	if err != nil {
+		return err
+	}
+	return t.db.Omit("Person", "LotCode").Create(&eventRow{LotID: idOrNull(lot), Kind: kind, Body: content, PersonID: by, HappenedAt: at, RecordedAt: at}).Error
+}
+
+// HasEvent reports whether a key was recorded.
+func (t *Tx) HasEvent(batch, key uuid.UUID) (bool, error) {
+	var n int64
+	err := t.db.Model(&eventRow{}).Where("making_id = ? and key = ?", batch, key).Count(&n).Error
+	return n > 0, err
+}
+
+// Events lists what happened to a batch, in order.
+func (t *Tx) Events(batch uuid.UUID) ([]making.Event, error) {
+	var rows []eventRow
+	err := t.db.Model(&eventRow{}).Select("events.*, p.name as person, coalesce(l.code, '') as lot_code").
+		Joins("join people p on p.workshop_id = events.workshop_id and p.id = events.person_id").
+		Joins("left join lots l on l.workshop_id = events.workshop_id and l.id = (events.body ->> 'lot')::uuid").
+		Where("events.making_id = ?", batch).Order("events.id").Find(&rows).Error
+	if err != nil {
+		return nil, err
+	}
+	out := make([]making.Event, len(rows))
+	for i := range rows {
+		if out[i], err = rows[i].event(); err != nil {
+			return nil, err
+		}
+	}
+	return out, nil
+}
+
+func (r *eventRow) event() (making.Event, error) {
+	var body eventBody
+	if err := json.Unmarshal(r.Body, &body); err != nil {
+		return making.Event{}, err
+	}
+	e := making.Event{ID: r.ID, Kind: making.EventKind(r.Kind), Line: making.NoLine, LotCode: r.LotCode, Grams: body.Grams, Text: body.Text, By: r.Person, At: r.HappenedAt}
+	if body.Line != nil {
+		e.Line = *body.Line
+	}
+	if body.Lot != nil {
+		e.Lot = stock.ID(*body.Lot)
+	}
+	if body.PH != nil {
+		e.PH = &stock.Measured{PH: *body.PH, With: body.PHWith}
+	}
+	if r.Corrects != nil {
+		e.Corrects = *r.Corrects
+	}
+	return e, nil
+}
+
+// allocationRow is what a line of an open batch holds of a lot.
+type allocationRow struct {
+	WorkshopID uuid.UUID `gorm:"primaryKey"`
+	MakingID   uuid.UUID `gorm:"primaryKey"`
+	Line       int       `gorm:"primaryKey"`
+	LotID      uuid.UUID `gorm:"primaryKey"`
+	Quantity   float64
+}
+
+// TableName is read by GORM.
+func (allocationRow) TableName() string { return "allocations" }
+
+// Hold keeps what a line of an open batch holds of a lot.
+func (t *Tx) Hold(batch uuid.UUID, line int, lot stock.ID, quantity float64) error {
+	row := allocationRow{MakingID: batch, Line: line, LotID: uuid.UUID(lot), Quantity: quantity}
+	return t.db.Clauses(onConflictUpdate([]string{"workshop_id", "making_id", "line", "lot_id"}, "quantity")).Create(&row).Error
+}
+
+// GoodMade is what the newest making of an item says of it.
+type GoodMade struct {
+	Item     string
+	Name     string
+	Assessed []byte
+}
+
+// Goods lists the goods that were made here, each as it was made last.
+func (t *Tx) Goods() ([]GoodMade, error) {
+	var goods []GoodMade
+	return goods, t.sql(`select i.id as item, i.name, m.assessed
+		from items i
+		join lateral (select assessed from makings m where m.workshop_id = i.workshop_id and m.state = 'finished'
+			and m.formula_id = substr(i.id, 6)::uuid order by m.ended_at desc limit 1) m on true
+		where i.workshop_id = @workshop and i.kind in ('half-made', 'good') order by i.id`, nil).Find(&goods).Error
+}
+
+// MakingsWithoutSnapshot lists the batches of before there were snapshots of how
+// one was assessed, oldest first.
+func (t *Tx) MakingsWithoutSnapshot() ([]Making, error) {
+	var makings []Making
+	return makings, t.db.Model(&Making{}).Select("makings.*").Where("assessed is null").Order("started_at, id").Find(&makings).Error
+}

@@ -1,0 +1,61 @@
+package store
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/google/uuid"
+)
+
+// checks are what must hold in every database: each statement lists what breaks
+// it, as a sentence.
+var checks = []string{
+	`select w.name || ': lot ' || l.code || ' of ' || l.item || ' says ' || l.remaining || ' are left, its movements sum to ' || coalesce(m.sum, 0)
+	from lots l join workshops w on w.id = l.workshop_id
+	left join (select workshop_id, lot_id, sum(quantity) as sum from movements group by workshop_id, lot_id) m on m.workshop_id = l.workshop_id and m.lot_id = l.id
+	where l.remaining <> coalesce(m.sum, 0)`,
+
+	`select w.name || ': the jars of ' || l.code || ' that are here hold ' || p.here || ', its lot says ' || l.remaining
+	from lots l join workshops w on w.id = l.workshop_id
+	join (select workshop_id, lot_id, coalesce(sum(remaining) filter (where gone_on is null), 0) as here from pieces group by workshop_id, lot_id) p
+		on p.workshop_id = l.workshop_id and p.lot_id = l.id
+	where l.remaining <> p.here`,
+
+	`select w.name || ': batch ' || m.code || ' says it is ' || m.state || ', its events say ' || e.state
+	from makings m join workshops w on w.id = m.workshop_id
+	join lateral (select coalesce(max(case e.kind when 'finished' then 'finished' when 'abandoned' then 'abandoned' end), 'weighing') as state
+		from events e where e.workshop_id = m.workshop_id and e.making_id = m.id) e on true
+	where m.state <> e.state`,
+
+	`select w.name || ': batch ' || m.code || ' is ' || m.state || ' and still holds ' || a.quantity || ' of a lot'
+	from allocations a join makings m on m.workshop_id = a.workshop_id and m.id = a.making_id join workshops w on w.id = m.workshop_id
+	where m.state <> 'weighing'`,
+
+	`select w.name || ': batch ' || m.code || ' is finished and made no lot'
+	from makings m join workshops w on w.id = m.workshop_id
+	where m.state = 'finished' and m.jars > 0 and not exists (select 1 from lots l where l.workshop_id = m.workshop_id and l.making_id = m.id)`,
+}
+
+// Verify says what does not hold in any workshop: stock that is not the sum of its
+// movements, jars that do not add up, batches whose events say otherwise. All is
+// seen at one moment.
+func (s *Store) Verify(ctx context.Context) (broken []string, err error) {
+	err = s.Snapshot(acrossWorkshops(ctx), func(t *Tx) error {
+		for _, check := range checks {
+			var found []string
+			if err := t.db.Raw(check).Scan(&found).Error; err != nil {
+				return fmt.Errorf("verify: %w", err)
+			}
+			broken = append(broken, found...)
+		}
+		return nil
+	})
+	return broken, err
+}
+
+// Workshops counts the workshops.
+func (s *Store) Workshops(ctx context.Context) (int, error) {
+	var ids []uuid.UUID
+	err := s.db.WithContext(acrossWorkshops(ctx)).Model(&Workshop{}).Pluck("id", &ids).Error
+	return len(ids), err
+}

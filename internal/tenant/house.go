@@ -1,0 +1,149 @@
+package tenant
+
+import (
+	"context"
+	"time"
+
+	"github.com/google/uuid"
+
+	"keencrock/api"
+	"keencrock/core/assess"
+	"keencrock/core/bath"
+	"keencrock/core/formula"
+	"keencrock/core/quantity"
+	"keencrock/core/stock"
+	"keencrock/internal/store"
+)
+
+// House is what every station stands on: the store, the clock, and the libraries
+// worked out so far. It is safe for use by many goroutines.
+type House struct {
+	Store     *store.Store
+	clock     func() time.Time
+	libraries libraries
+}
+
+// New returns a house over a store. Time is asked of now.
+func New(s *store.Store, now func() time.Time) *House { return &House{Store: s, clock: now} }
+
+// Now is the time.
+func (h *House) Now() time.Time { return h.clock() }
+
+// Ping reports whether the database answers.
+func (h *House) Ping(ctx context.Context) error { return h.Store.Ping(ctx) }
+
+// Change says that something in a workshop is not as it was.
+type Change struct {
+	Workshop uuid.UUID
+	api.Change
+}
+
+// Listen calls f for every change made in any workshop by any process, until
+// the context ends or the database is lost. It says when it is ready to hear.
+func (h *House) Listen(ctx context.Context, ready func(), f func(Change)) error {
+	return h.Store.Listen(ctx, ready, func(c store.Change) {
+		f(Change{Workshop: c.Workshop, Change: api.Change{Topic: api.ChangeTopic(c.Topic), Id: c.ID}})
+	})
+}
+
+// Settings is what every working-out needs to know of a workshop.
+type Settings struct {
+	*Library
+	Workshop *store.Workshop
+	Measures quantity.Measures
+	Today    time.Time                 // the day it is there, as dates are kept: midnight UTC
+	PH       map[string]quantity.Range // measured of lots, by material
+}
+
+// Settings reads the settings of the workshop.
+func (h *House) Settings(tx *store.Tx) (*Settings, error) {
+	w, err := tx.Workshop()
+	if err != nil {
+		return nil, err
+	}
+	out := &Settings{Workshop: w, Today: h.Day(w)}
+	if out.Measures, err = quantity.ParseMeasures(w.Measures); err != nil {
+		return nil, err
+	}
+	if out.Library, err = h.libraries.of(tx, w); err != nil {
+		return nil, err
+	}
+	out.PH, err = measuredMaterials(tx)
+	return out, err
+}
+
+// Day is the day it is in a workshop, as dates are kept.
+func (h *House) Day(w *store.Workshop) time.Time { return DayOf(h.Now(), w) }
+
+// DayOf is the day of a moment in a workshop, as dates are kept: midnight UTC.
+func DayOf(t time.Time, w *store.Workshop) time.Time {
+	if zone, err := time.LoadLocation(w.TimeZone); w.TimeZone != "" && err == nil {
+		t = t.In(zone)
+	}
+	return time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, time.UTC)
+}
+
+// Tools is what the workshop measured of its own measures.
+func (s *Settings) Tools() formula.Workshop {
+	w := formula.Workshop{Own: s.Sizes, PH: s.PH}
+	if s.Workshop.DropsPerML > 0 {
+		w.DropML = quantity.Exactly(1 / s.Workshop.DropsPerML)
+	}
+	if s.Workshop.ScoopML > 0 {
+		w.ScoopML = quantity.Exactly(s.Workshop.ScoopML)
+	}
+	return w
+}
+
+// Water is what goods are used in here.
+func (s *Settings) Water() *assess.Water {
+	w := &assess.Water{Waters: bath.Waters{LaundryL: s.Workshop.LaundryWaterL, DishesL: s.Workshop.DishesWaterL}}
+	w.Hardness, _ = quantity.ParseHardness(s.Workshop.Hardness) // none said counts as none
+	return w
+}
+
+// InMeasures gives a file that says no measures the workshop's own.
+func (s *Settings) InMeasures(file *api.FormulaFile) *api.FormulaFile {
+	if file.Measures != "" {
+		return file
+	}
+	own := *file
+	own.Measures = api.Measures(s.Measures.String())
+	return &own
+}
+
+// NameOf is the name of an item, its id where it is no longer known.
+func (s *Settings) NameOf(item string) string {
+	if m, err := s.Materials.Find(item); err == nil {
+		return m.Name
+	}
+	return item
+}
+
+// MeasuredRange is what a measured pH may be.
+func MeasuredRange(m *stock.Measured) quantity.Range {
+	measured := formula.MeasuredPH{PH: m.PH, With: formula.Meter(m.With)}
+	return measured.Range()
+}
+
+// measuredMaterials is what was measured of the lots in stock, by material: of
+// several lots, all that they may be.
+func measuredMaterials(tx *store.Tx) (map[string]quantity.Range, error) {
+	lots, err := tx.MeasuredLots()
+	if err != nil || len(lots) == 0 {
+		return nil, err
+	}
+	out := map[string]quantity.Range{}
+	for i := range lots {
+		one := MeasuredRange(lots[i].PH)
+		ph, more := out[lots[i].Item]
+		if !more {
+			out[lots[i].Item] = one
+			continue
+		}
+		ph = ph.Including(one.Low).Including(one.High)
+		ph.Value = (ph.Low + ph.High) / 2
+		out[lots[i].Item] = ph
+	}
+	return out, nil
+}
