@@ -1747,7 +1747,7 @@ type PantryLot struct {
 	KindName   string   `json:"kind_name,omitempty,omitzero"`
 	Left       int      `json:"left"`
 
-	// Lot what the batch made
+	// Lot what the batch made as stock
 	Lot      openapi_types.UUID `json:"lot,omitempty,omitzero"`
 	Made     openapi_types.Date `json:"made"`
 	Name     string             `json:"name"`

@@ -10,11 +10,20 @@ import (
 // Ingredient is one lot that went, or would go, into a good.
 type Ingredient struct {
 	Name       string // of the material
+	MadeHere   bool   // then its name is its own, and stands as it is
 	Lot        string // empty when no lot is chosen yet
 	BestBefore time.Time
 	Opened     time.Time // zero while sealed
 	OpenDays   int       // life once opened
 	SealedDays int       // life sealed; used when no lot is chosen
+}
+
+// called is what it is called in a sentence.
+func (in *Ingredient) called() string {
+	if in.MadeHere {
+		return in.Name
+	}
+	return "the " + material.InSentence(in.Name)
 }
 
 // Limit is the day up to which something lets a good keep.
@@ -32,11 +41,11 @@ func BestBefore(made time.Time, class Class, ingredients []Ingredient) (first Li
 	for _, in := range ingredients {
 		if !in.BestBefore.IsZero() {
 			all = append(all, Limit{By: "lot", What: in.Name, Date: in.BestBefore,
-				Reason: fmt.Sprintf("the %s of lot %s is good until then", material.InSentence(in.Name), in.Lot)})
+				Reason: fmt.Sprintf("%s of lot %s is good until then", in.called(), in.Lot)})
 		}
 		if !in.Opened.IsZero() && in.OpenDays > 0 {
 			all = append(all, Limit{By: "opened", What: in.Name, Date: in.Opened.AddDate(0, 0, in.OpenDays),
-				Reason: fmt.Sprintf("the %s of lot %s was opened on %s and keeps %d days open", material.InSentence(in.Name), in.Lot, in.Opened.Format("2 Jan 2006"), in.OpenDays)})
+				Reason: fmt.Sprintf("%s of lot %s was opened on %s and keeps %d days open", in.called(), in.Lot, in.Opened.Format("2 Jan 2006"), in.OpenDays)})
 		}
 	}
 	first = all[0]

@@ -56,10 +56,20 @@ func isAPI(path string) bool {
 	return strings.EqualFold(first, "api")
 }
 
-func noCache(c fiber.Ctx) error {
-	c.Set("Cache-Control", "no-store")
+// private keeps answers out of everything but the browser that asked, which asks
+// again each time whether they are still the same.
+func private(c fiber.Ctx) error {
+	c.Set("Cache-Control", "private, no-cache")
+	c.Set("Vary", "Cookie")
+	if !safeMethod(c.Method()) {
+		c.Set("Cache-Control", "no-store")
+	}
 	return c.Next()
 }
+
+// notReadAgain reports whether an answer is none that is read again: a stream,
+// which has no end, or a change.
+func notReadAgain(c fiber.Ctx) bool { return isStream(c.Path()) || !safeMethod(c.Method()) }
 
 // timeLimit bounds how long a request may take. Streams have no end.
 func timeLimit(c fiber.Ctx) error {
@@ -96,7 +106,7 @@ func safeMethod(m string) bool {
 
 // public are the calls that need no session.
 var public = map[string]bool{
-	"GET /api/health": true, "GET /api/setup": true, "POST /api/setup": true, "POST /api/session": true,
+	"GET /api/health": true, "GET /api/openapi.yaml": true, "GET /api/setup": true, "POST /api/setup": true, "POST /api/session": true,
 }
 
 type signedInKey struct{}

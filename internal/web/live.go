@@ -22,13 +22,20 @@ import (
 // workshop they belong to.
 type hub struct {
 	mu        sync.Mutex
-	listeners map[chan api.Change]uuid.UUID
+	listeners map[*listener]bool
 	done      chan struct{}
 	once      sync.Once
 }
 
+// listener is one browser of a workshop.
+type listener struct {
+	workshop uuid.UUID
+	changes  chan api.Change
+	resync   chan struct{} // holds one when changes were missed
+}
+
 func newHub() *hub {
-	return &hub{listeners: map[chan api.Change]uuid.UUID{}, done: make(chan struct{})}
+	return &hub{listeners: map[*listener]bool{}, done: make(chan struct{})}
 }
 
 func (h *hub) close() { h.once.Do(func() { close(h.done) }) }
@@ -55,28 +62,35 @@ func (h *hub) refreshAll() {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	for l := range h.listeners {
-		for _, topic := range []api.ChangeTopic{api.ChangeTopicShelf, api.ChangeTopicFormulas, api.ChangeTopicBatches, api.ChangeTopicPantry} {
-			offer(l, api.Change{Topic: topic})
-		}
+		l.missed()
 	}
 }
 
 func (h *hub) spread(c tenant.Change) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
-	for l, of := range h.listeners {
-		if of == c.Workshop {
-			offer(l, c.Change)
+	for l := range h.listeners {
+		if l.workshop == c.Workshop {
+			l.hear(c.Change)
 		}
 	}
 }
 
-// offer drops a change when a browser is far behind; the next one, or its
-// reconnection, brings it up to date.
-func offer(l chan api.Change, c api.Change) {
+// hear takes a change; a browser that is too far behind is told to look at
+// everything again.
+func (l *listener) hear(c api.Change) {
 	select {
-	case l <- c:
+	case l.changes <- c:
 	default:
+		l.missed()
+	}
+}
+
+// missed says that changes were missed.
+func (l *listener) missed() {
+	select {
+	case l.resync <- struct{}{}:
+	default: // it is to be told already
 	}
 }
 
@@ -93,9 +107,9 @@ func (h *hub) stream(door *people.Service) fiber.Handler {
 		if err != nil {
 			return err
 		}
-		l := make(chan api.Change, behind)
+		l := &listener{actor.Workshop, make(chan api.Change, behind), make(chan struct{}, 1)}
 		h.mu.Lock()
-		h.listeners[l] = actor.Workshop
+		h.listeners[l] = true
 		h.mu.Unlock()
 		return sendEvents(c, func(w *bufio.Writer) {
 			defer func() {
@@ -112,8 +126,12 @@ func (h *hub) stream(door *people.Service) fiber.Handler {
 				select {
 				case <-h.done:
 					return
-				case change := <-l:
+				case change := <-l.changes:
 					if !writeEvent(w, "change", change) {
+						return
+					}
+				case <-l.resync:
+					if !writeEvent(w, "resync", struct{}{}) {
 						return
 					}
 				case <-beat.C:

@@ -12,8 +12,11 @@ import (
 	"time"
 
 	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/middleware/compress"
+	"github.com/gofiber/fiber/v3/middleware/etag"
 	"github.com/gofiber/fiber/v3/middleware/recover"
 
+	"keencrock/api"
 	"keencrock/internal/tenant"
 	"keencrock/internal/web/contract"
 )
@@ -63,7 +66,11 @@ func New(cfg Config) (*Server, error) {
 	h := newHandlers(cfg.House, cfg.Version, s.scales)
 
 	app.Use(recover.New(), securityHeaders)
-	app.Use(apiOnly(noCache, validator.route, guardOrigin, authenticate(h.people), timeLimit, validator.validate, once(validator, cfg.House))...)
+	app.Use(apiOnly(private, compressed, tagged, validator.route, guardOrigin, authenticate(h.people), timeLimit, validator.validate, once(validator, cfg.House))...)
+	app.Get("/api/openapi.yaml", func(c fiber.Ctx) error {
+		c.Set("Content-Type", "application/yaml")
+		return c.Send(api.Spec)
+	})
 	app.Get("/api/events", s.hub.stream(h.people))
 	app.Get("/api/scale/stream", s.scales.stream(h.people, h.settings))
 	app.Post("/api/whatif", untilGone)
@@ -76,6 +83,13 @@ func New(cfg Config) (*Server, error) {
 	}()
 	return s, nil
 }
+
+// Answers are compressed where that is worth it, and carry a tag by which a
+// browser finds out that one is still the same.
+var (
+	compressed = compress.New(compress.Config{Next: func(c fiber.Ctx) bool { return isStream(c.Path()) }})
+	tagged     = etag.New(etag.Config{Next: notReadAgain, Weak: true})
+)
 
 // Serve answers on a listener until Shutdown.
 func (s *Server) Serve(l net.Listener) error {

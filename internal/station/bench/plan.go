@@ -198,7 +198,7 @@ func bestBefore(set *tenant.Settings, s *tenant.Snapshot, lots []*stock.Lot) kee
 
 // ingredientOf is a lot in the words of keeping.
 func ingredientOf(l *stock.Lot, set *tenant.Settings) keeping.Ingredient {
-	in := keeping.Ingredient{Name: set.NameOf(l.Item), Lot: l.Code, BestBefore: l.BestBefore, Opened: l.Opened}
+	in := keeping.Ingredient{Name: set.NameOf(l.Item), MadeHere: !l.Making.IsZero(), Lot: l.Code, BestBefore: l.BestBefore, Opened: l.Opened}
 	if m, err := set.Materials.Find(l.Item); err == nil && len(m.MadeOf) == 0 {
 		in.OpenDays = m.Keeps.OpenDays
 	}

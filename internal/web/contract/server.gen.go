@@ -22,13 +22,13 @@ type ServerInterface interface {
 	// AssessFormula Everything known of a formula before it is mixed; nothing is stored
 	// (POST /api/assess)
 	AssessFormula(c fiber.Ctx, params AssessFormulaParams) error
-
+	// ListBatches Batches, the newest first, a page at a time
 	// (GET /api/batches)
 	ListBatches(c fiber.Ctx, params ListBatchesParams) error
-
+	// StartBatch Put a sized formula on the bench
 	// (POST /api/batches)
 	StartBatch(c fiber.Ctx, params StartBatchParams) error
-
+	// GetBatch A batch as it stands, with its log
 	// (GET /api/batches/{id})
 	GetBatch(c fiber.Ctx, id Id) error
 	// AbandonBatch Stop a batch; `discarded` draws what was weighed from stock, else it goes back to the bags
@@ -37,7 +37,7 @@ type ServerInterface interface {
 	// CorrectBatch Put a weighing or a note right; what it was stays in the log
 	// (POST /api/batches/{id}/corrections)
 	CorrectBatch(c fiber.Ctx, id Id, params CorrectBatchParams) error
-
+	// FinishBatch Draw the lots down, fill the jars and date them
 	// (POST /api/batches/{id}/finish)
 	FinishBatch(c fiber.Ctx, id Id, params FinishBatchParams) error
 	// LeaveOut Leave an optional line of a batch out, or take it in again
@@ -58,22 +58,22 @@ type ServerInterface interface {
 	// CompareFormulas Two formulas side by side in the same water, the differences that matter first; nothing is stored
 	// (POST /api/compare)
 	CompareFormulas(c fiber.Ctx, params CompareFormulasParams) error
-
+	// TakeDelivery Take in a delivery noted in one line
 	// (POST /api/deliveries)
 	TakeDelivery(c fiber.Ctx, params TakeDeliveryParams) error
 	// ReadDelivery What a delivery line was understood to say; nothing is stored
 	// (POST /api/deliveries/read)
 	ReadDelivery(c fiber.Ctx) error
-
+	// ListFormulas Formulas by name, or those that were put away
 	// (GET /api/formulas)
 	ListFormulas(c fiber.Ctx, params ListFormulasParams) error
 	// AddFormula Keep a new formula; a formula file can be posted as it is
 	// (POST /api/formulas)
 	AddFormula(c fiber.Ctx, params AddFormulaParams) error
-
+	// HideFormula Put a formula away; its batches keep it
 	// (DELETE /api/formulas/{id})
 	HideFormula(c fiber.Ctx, id Id) error
-
+	// GetFormula A version of a formula, the newest when none is named
 	// (GET /api/formulas/{id})
 	GetFormula(c fiber.Ctx, id Id, params GetFormulaParams) error
 	// PutFormula Keep a new version; 409 with both when someone else kept one meanwhile
@@ -82,7 +82,7 @@ type ServerInterface interface {
 	// BringFormulaBack Bring back a formula that was put away
 	// (POST /api/formulas/{id}/bring-back)
 	BringFormulaBack(c fiber.Ctx, id Id) error
-
+	// ExportFormula The newest version as a formula file
 	// (GET /api/formulas/{id}/file)
 	ExportFormula(c fiber.Ctx, id Id) error
 	// PlanBatch Size a batch and say which lots it would take; nothing is stored
@@ -103,13 +103,13 @@ type ServerInterface interface {
 	// MoveJar Say where a jar went, or that it came back
 	// (PATCH /api/jars/{id})
 	MoveJar(c fiber.Ctx, id Id) error
-
+	// ListKinds The kinds of good
 	// (GET /api/kinds)
 	ListKinds(c fiber.Ctx) error
-
+	// ListLots Bought lots, the newest delivery first, a page at a time
 	// (GET /api/lots)
 	ListLots(c fiber.Ctx, params ListLotsParams) error
-
+	// GetLot A lot with all that came and went of it
 	// (GET /api/lots/{id})
 	GetLot(c fiber.Ctx, id Id) error
 	// MarkLot Mark a lot clumped or set aside, correct its stock
@@ -118,7 +118,7 @@ type ServerInterface interface {
 	// TraceLot From a bag to every jar
 	// (GET /api/lots/{id}/trace)
 	TraceLot(c fiber.Ctx, id Id) error
-
+	// ListMaterials The library with the workshop's own materials, figures and goods
 	// (GET /api/materials)
 	ListMaterials(c fiber.Ctx) error
 	// AddMaterial Add a material of the workshop's own
@@ -133,7 +133,7 @@ type ServerInterface interface {
 	// GetPantry Finished lots with jars left
 	// (GET /api/pantry)
 	GetPantry(c fiber.Ctx, params GetPantryParams) error
-
+	// ListPeople Who may sign in
 	// (GET /api/people)
 	ListPeople(c fiber.Ctx) error
 	// AddPerson Add a person (owner)
@@ -148,13 +148,13 @@ type ServerInterface interface {
 	// TouchScale Put something on the simulated scale's pan, take it off, or tare
 	// (POST /api/scale)
 	TouchScale(c fiber.Ctx) error
-
+	// SignOut End this session, or all of one's own
 	// (DELETE /api/session)
 	SignOut(c fiber.Ctx, params SignOutParams) error
 	// GetSession Who is signed in
 	// (GET /api/session)
 	GetSession(c fiber.Ctx) error
-
+	// SignIn Sign in and start a session
 	// (POST /api/session)
 	SignIn(c fiber.Ctx) error
 	// ChangePassword Change one's own password; every other session of the person ends
@@ -169,7 +169,7 @@ type ServerInterface interface {
 	// GetShelf One jar a stocked material
 	// (GET /api/shelf)
 	GetShelf(c fiber.Ctx) error
-
+	// ExportShelf Every lot that was ever bought, as CSV
 	// (GET /api/shelf.csv)
 	ExportShelf(c fiber.Ctx) error
 	// ImportShelf Take in lots from CSV; nothing is taken when a row is bad, unless asked
@@ -193,7 +193,7 @@ type ServerInterface interface {
 	// MapReading A reading over two amounts of a formula; nothing is stored
 	// (POST /api/whatif)
 	MapReading(c fiber.Ctx, params MapReadingParams) error
-
+	// GetWorkshop The workshop and its settings
 	// (GET /api/workshop)
 	GetWorkshop(c fiber.Ctx) error
 	// PutWorkshop Change the workshop's settings (owner)
@@ -2178,61 +2178,31 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Get(options.BaseURL+"/api/health", wrapper.GetHealth)
 
-	router.Get(options.BaseURL+"/api/setup", wrapper.GetSetup)
+	router.Post(options.BaseURL+"/api/formulas/:id/plan", wrapper.PlanBatch)
 
-	router.Post(options.BaseURL+"/api/setup", wrapper.MakeFirstOwner)
+	router.Get(options.BaseURL+"/api/batches", wrapper.ListBatches)
 
-	router.Delete(options.BaseURL+"/api/session", wrapper.SignOut)
+	router.Post(options.BaseURL+"/api/batches", wrapper.StartBatch)
 
-	router.Get(options.BaseURL+"/api/session", wrapper.GetSession)
+	router.Get(options.BaseURL+"/api/batches/:id", wrapper.GetBatch)
 
-	router.Post(options.BaseURL+"/api/session", wrapper.SignIn)
+	router.Post(options.BaseURL+"/api/batches/:id/weighings", wrapper.Weigh)
 
-	router.Put(options.BaseURL+"/api/session/password", wrapper.ChangePassword)
+	router.Post(options.BaseURL+"/api/batches/:id/left-out", wrapper.LeaveOut)
 
-	router.Get(options.BaseURL+"/api/workshop", wrapper.GetWorkshop)
+	router.Post(options.BaseURL+"/api/batches/:id/notes", wrapper.NoteBatch)
 
-	router.Put(options.BaseURL+"/api/workshop", wrapper.PutWorkshop)
+	router.Post(options.BaseURL+"/api/batches/:id/corrections", wrapper.CorrectBatch)
 
-	router.Get(options.BaseURL+"/api/people", wrapper.ListPeople)
+	router.Post(options.BaseURL+"/api/batches/:id/measurements", wrapper.MeasureBatch)
 
-	router.Post(options.BaseURL+"/api/people", wrapper.AddPerson)
+	router.Post(options.BaseURL+"/api/batches/:id/finish", wrapper.FinishBatch)
 
-	router.Delete(options.BaseURL+"/api/people/:id", wrapper.RemovePerson)
+	router.Post(options.BaseURL+"/api/batches/:id/abandon", wrapper.AbandonBatch)
 
-	router.Patch(options.BaseURL+"/api/people/:id", wrapper.ChangeRole)
+	router.Post(options.BaseURL+"/api/scale", wrapper.TouchScale)
 
 	router.Get(options.BaseURL+"/api/kinds", wrapper.ListKinds)
-
-	router.Get(options.BaseURL+"/api/materials", wrapper.ListMaterials)
-
-	router.Post(options.BaseURL+"/api/materials", wrapper.AddMaterial)
-
-	router.Put(options.BaseURL+"/api/materials/:material", wrapper.PutMaterial)
-
-	router.Put(options.BaseURL+"/api/materials/:material/figures", wrapper.PutFigures)
-
-	router.Get(options.BaseURL+"/api/sizes", wrapper.ListSizes)
-
-	router.Put(options.BaseURL+"/api/sizes", wrapper.PutSize)
-
-	router.Get(options.BaseURL+"/api/shelf", wrapper.GetShelf)
-
-	router.Get(options.BaseURL+"/api/shelf.csv", wrapper.ExportShelf)
-
-	router.Post(options.BaseURL+"/api/shelf.csv", wrapper.ImportShelf)
-
-	router.Post(options.BaseURL+"/api/deliveries/read", wrapper.ReadDelivery)
-
-	router.Post(options.BaseURL+"/api/deliveries", wrapper.TakeDelivery)
-
-	router.Get(options.BaseURL+"/api/lots", wrapper.ListLots)
-
-	router.Get(options.BaseURL+"/api/lots/:id", wrapper.GetLot)
-
-	router.Patch(options.BaseURL+"/api/lots/:id", wrapper.MarkLot)
-
-	router.Get(options.BaseURL+"/api/lots/:id/trace", wrapper.TraceLot)
 
 	router.Post(options.BaseURL+"/api/spoken", wrapper.ReadSpoken)
 
@@ -2262,27 +2232,7 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Get(options.BaseURL+"/api/formulas/:id/file", wrapper.ExportFormula)
 
-	router.Post(options.BaseURL+"/api/formulas/:id/plan", wrapper.PlanBatch)
-
-	router.Get(options.BaseURL+"/api/batches", wrapper.ListBatches)
-
-	router.Post(options.BaseURL+"/api/batches", wrapper.StartBatch)
-
-	router.Get(options.BaseURL+"/api/batches/:id", wrapper.GetBatch)
-
-	router.Post(options.BaseURL+"/api/batches/:id/weighings", wrapper.Weigh)
-
-	router.Post(options.BaseURL+"/api/batches/:id/left-out", wrapper.LeaveOut)
-
-	router.Post(options.BaseURL+"/api/batches/:id/notes", wrapper.NoteBatch)
-
-	router.Post(options.BaseURL+"/api/batches/:id/corrections", wrapper.CorrectBatch)
-
-	router.Post(options.BaseURL+"/api/batches/:id/measurements", wrapper.MeasureBatch)
-
-	router.Post(options.BaseURL+"/api/batches/:id/finish", wrapper.FinishBatch)
-
-	router.Post(options.BaseURL+"/api/batches/:id/abandon", wrapper.AbandonBatch)
+	router.Get(options.BaseURL+"/api/lots/:id/trace", wrapper.TraceLot)
 
 	router.Get(options.BaseURL+"/api/batches/:id/trace", wrapper.TraceBatch)
 
@@ -2292,9 +2242,59 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Patch(options.BaseURL+"/api/jars/:id", wrapper.MoveJar)
 
-	router.Get(options.BaseURL+"/api/waiting", wrapper.GetWaiting)
+	router.Get(options.BaseURL+"/api/setup", wrapper.GetSetup)
 
-	router.Post(options.BaseURL+"/api/scale", wrapper.TouchScale)
+	router.Post(options.BaseURL+"/api/setup", wrapper.MakeFirstOwner)
+
+	router.Delete(options.BaseURL+"/api/session", wrapper.SignOut)
+
+	router.Get(options.BaseURL+"/api/session", wrapper.GetSession)
+
+	router.Post(options.BaseURL+"/api/session", wrapper.SignIn)
+
+	router.Put(options.BaseURL+"/api/session/password", wrapper.ChangePassword)
+
+	router.Get(options.BaseURL+"/api/people", wrapper.ListPeople)
+
+	router.Post(options.BaseURL+"/api/people", wrapper.AddPerson)
+
+	router.Delete(options.BaseURL+"/api/people/:id", wrapper.RemovePerson)
+
+	router.Patch(options.BaseURL+"/api/people/:id", wrapper.ChangeRole)
+
+	router.Get(options.BaseURL+"/api/workshop", wrapper.GetWorkshop)
+
+	router.Put(options.BaseURL+"/api/workshop", wrapper.PutWorkshop)
+
+	router.Get(options.BaseURL+"/api/sizes", wrapper.ListSizes)
+
+	router.Put(options.BaseURL+"/api/sizes", wrapper.PutSize)
+
+	router.Get(options.BaseURL+"/api/materials", wrapper.ListMaterials)
+
+	router.Post(options.BaseURL+"/api/materials", wrapper.AddMaterial)
+
+	router.Put(options.BaseURL+"/api/materials/:material", wrapper.PutMaterial)
+
+	router.Put(options.BaseURL+"/api/materials/:material/figures", wrapper.PutFigures)
+
+	router.Get(options.BaseURL+"/api/shelf", wrapper.GetShelf)
+
+	router.Get(options.BaseURL+"/api/shelf.csv", wrapper.ExportShelf)
+
+	router.Post(options.BaseURL+"/api/shelf.csv", wrapper.ImportShelf)
+
+	router.Post(options.BaseURL+"/api/deliveries/read", wrapper.ReadDelivery)
+
+	router.Post(options.BaseURL+"/api/deliveries", wrapper.TakeDelivery)
+
+	router.Get(options.BaseURL+"/api/lots", wrapper.ListLots)
+
+	router.Get(options.BaseURL+"/api/lots/:id", wrapper.GetLot)
+
+	router.Patch(options.BaseURL+"/api/lots/:id", wrapper.MarkLot)
+
+	router.Get(options.BaseURL+"/api/waiting", wrapper.GetWaiting)
 
 }
 
@@ -4088,13 +4088,13 @@ type StrictServerInterface interface {
 	// AssessFormula Everything known of a formula before it is mixed; nothing is stored
 	// (POST /api/assess)
 	AssessFormula(ctx context.Context, request AssessFormulaRequestObject) (AssessFormulaResponseObject, error)
-
+	// ListBatches Batches, the newest first, a page at a time
 	// (GET /api/batches)
 	ListBatches(ctx context.Context, request ListBatchesRequestObject) (ListBatchesResponseObject, error)
-
+	// StartBatch Put a sized formula on the bench
 	// (POST /api/batches)
 	StartBatch(ctx context.Context, request StartBatchRequestObject) (StartBatchResponseObject, error)
-
+	// GetBatch A batch as it stands, with its log
 	// (GET /api/batches/{id})
 	GetBatch(ctx context.Context, request GetBatchRequestObject) (GetBatchResponseObject, error)
 	// AbandonBatch Stop a batch; `discarded` draws what was weighed from stock, else it goes back to the bags
@@ -4103,7 +4103,7 @@ type StrictServerInterface interface {
 	// CorrectBatch Put a weighing or a note right; what it was stays in the log
 	// (POST /api/batches/{id}/corrections)
 	CorrectBatch(ctx context.Context, request CorrectBatchRequestObject) (CorrectBatchResponseObject, error)
-
+	// FinishBatch Draw the lots down, fill the jars and date them
 	// (POST /api/batches/{id}/finish)
 	FinishBatch(ctx context.Context, request FinishBatchRequestObject) (FinishBatchResponseObject, error)
 	// LeaveOut Leave an optional line of a batch out, or take it in again
@@ -4124,22 +4124,22 @@ type StrictServerInterface interface {
 	// CompareFormulas Two formulas side by side in the same water, the differences that matter first; nothing is stored
 	// (POST /api/compare)
 	CompareFormulas(ctx context.Context, request CompareFormulasRequestObject) (CompareFormulasResponseObject, error)
-
+	// TakeDelivery Take in a delivery noted in one line
 	// (POST /api/deliveries)
 	TakeDelivery(ctx context.Context, request TakeDeliveryRequestObject) (TakeDeliveryResponseObject, error)
 	// ReadDelivery What a delivery line was understood to say; nothing is stored
 	// (POST /api/deliveries/read)
 	ReadDelivery(ctx context.Context, request ReadDeliveryRequestObject) (ReadDeliveryResponseObject, error)
-
+	// ListFormulas Formulas by name, or those that were put away
 	// (GET /api/formulas)
 	ListFormulas(ctx context.Context, request ListFormulasRequestObject) (ListFormulasResponseObject, error)
 	// AddFormula Keep a new formula; a formula file can be posted as it is
 	// (POST /api/formulas)
 	AddFormula(ctx context.Context, request AddFormulaRequestObject) (AddFormulaResponseObject, error)
-
+	// HideFormula Put a formula away; its batches keep it
 	// (DELETE /api/formulas/{id})
 	HideFormula(ctx context.Context, request HideFormulaRequestObject) (HideFormulaResponseObject, error)
-
+	// GetFormula A version of a formula, the newest when none is named
 	// (GET /api/formulas/{id})
 	GetFormula(ctx context.Context, request GetFormulaRequestObject) (GetFormulaResponseObject, error)
 	// PutFormula Keep a new version; 409 with both when someone else kept one meanwhile
@@ -4148,7 +4148,7 @@ type StrictServerInterface interface {
 	// BringFormulaBack Bring back a formula that was put away
 	// (POST /api/formulas/{id}/bring-back)
 	BringFormulaBack(ctx context.Context, request BringFormulaBackRequestObject) (BringFormulaBackResponseObject, error)
-
+	// ExportFormula The newest version as a formula file
 	// (GET /api/formulas/{id}/file)
 	ExportFormula(ctx context.Context, request ExportFormulaRequestObject) (ExportFormulaResponseObject, error)
 	// PlanBatch Size a batch and say which lots it would take; nothing is stored
@@ -4169,13 +4169,13 @@ type StrictServerInterface interface {
 	// MoveJar Say where a jar went, or that it came back
 	// (PATCH /api/jars/{id})
 	MoveJar(ctx context.Context, request MoveJarRequestObject) (MoveJarResponseObject, error)
-
+	// ListKinds The kinds of good
 	// (GET /api/kinds)
 	ListKinds(ctx context.Context, request ListKindsRequestObject) (ListKindsResponseObject, error)
-
+	// ListLots Bought lots, the newest delivery first, a page at a time
 	// (GET /api/lots)
 	ListLots(ctx context.Context, request ListLotsRequestObject) (ListLotsResponseObject, error)
-
+	// GetLot A lot with all that came and went of it
 	// (GET /api/lots/{id})
 	GetLot(ctx context.Context, request GetLotRequestObject) (GetLotResponseObject, error)
 	// MarkLot Mark a lot clumped or set aside, correct its stock
@@ -4184,7 +4184,7 @@ type StrictServerInterface interface {
 	// TraceLot From a bag to every jar
 	// (GET /api/lots/{id}/trace)
 	TraceLot(ctx context.Context, request TraceLotRequestObject) (TraceLotResponseObject, error)
-
+	// ListMaterials The library with the workshop's own materials, figures and goods
 	// (GET /api/materials)
 	ListMaterials(ctx context.Context, request ListMaterialsRequestObject) (ListMaterialsResponseObject, error)
 	// AddMaterial Add a material of the workshop's own
@@ -4199,7 +4199,7 @@ type StrictServerInterface interface {
 	// GetPantry Finished lots with jars left
 	// (GET /api/pantry)
 	GetPantry(ctx context.Context, request GetPantryRequestObject) (GetPantryResponseObject, error)
-
+	// ListPeople Who may sign in
 	// (GET /api/people)
 	ListPeople(ctx context.Context, request ListPeopleRequestObject) (ListPeopleResponseObject, error)
 	// AddPerson Add a person (owner)
@@ -4214,13 +4214,13 @@ type StrictServerInterface interface {
 	// TouchScale Put something on the simulated scale's pan, take it off, or tare
 	// (POST /api/scale)
 	TouchScale(ctx context.Context, request TouchScaleRequestObject) (TouchScaleResponseObject, error)
-
+	// SignOut End this session, or all of one's own
 	// (DELETE /api/session)
 	SignOut(ctx context.Context, request SignOutRequestObject) (SignOutResponseObject, error)
 	// GetSession Who is signed in
 	// (GET /api/session)
 	GetSession(ctx context.Context, request GetSessionRequestObject) (GetSessionResponseObject, error)
-
+	// SignIn Sign in and start a session
 	// (POST /api/session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
 	// ChangePassword Change one's own password; every other session of the person ends
@@ -4235,7 +4235,7 @@ type StrictServerInterface interface {
 	// GetShelf One jar a stocked material
 	// (GET /api/shelf)
 	GetShelf(ctx context.Context, request GetShelfRequestObject) (GetShelfResponseObject, error)
-
+	// ExportShelf Every lot that was ever bought, as CSV
 	// (GET /api/shelf.csv)
 	ExportShelf(ctx context.Context, request ExportShelfRequestObject) (ExportShelfResponseObject, error)
 	// ImportShelf Take in lots from CSV; nothing is taken when a row is bad, unless asked
@@ -4259,7 +4259,7 @@ type StrictServerInterface interface {
 	// MapReading A reading over two amounts of a formula; nothing is stored
 	// (POST /api/whatif)
 	MapReading(ctx context.Context, request MapReadingRequestObject) (MapReadingResponseObject, error)
-
+	// GetWorkshop The workshop and its settings
 	// (GET /api/workshop)
 	GetWorkshop(ctx context.Context, request GetWorkshopRequestObject) (GetWorkshopResponseObject, error)
 	// PutWorkshop Change the workshop's settings (owner)

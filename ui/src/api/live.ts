@@ -1,28 +1,20 @@
 import type { QueryClient } from '@tanstack/vue-query'
 
+import { stations } from '../stations'
+import { makeOld } from '../stations/station'
 import type { Schemas } from './client'
 import { followStream } from './stream'
-
-const touched: Record<Schemas['Change']['topic'], string[]> = {
-  shelf: ['shelf', 'lots', 'materials', 'waiting', 'assess', 'plan'],
-  formulas: ['formulas'],
-  batches: ['batches', 'batch', 'waiting'],
-  pantry: ['pantry', 'waiting'],
-  workshop: ['workshop'],
-  people: ['people'],
-}
 
 /** Keeps what is shown up to date with what others do. Returns how to stop. */
 export function followChanges(client: QueryClient): () => void {
   let connectedBefore = false
+  const all = () => void client.invalidateQueries() // changes may have been missed
   return followStream('/api/events', {
     ready: () => {
-      if (connectedBefore) void client.invalidateQueries() // changes may have been missed
+      if (connectedBefore) all()
       connectedBefore = true
     },
-    change: (change) => {
-      for (const key of touched[(change as Schemas['Change']).topic])
-        void client.invalidateQueries({ queryKey: [key] })
-    },
+    resync: all,
+    change: (change) => makeOld(client, stations, (change as Schemas['Change']).topic),
   })
 }

@@ -21,51 +21,16 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/setup": {
+    "/api/openapi.yaml": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Whether the first owner has still to be made */
-        get: operations["getSetup"];
+        /** This contract */
+        get: operations["getContract"];
         put?: never;
-        /** Make the workshop and its owner, once, on an empty database */
-        post: operations["makeFirstOwner"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/session": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Who is signed in */
-        get: operations["getSession"];
-        put?: never;
-        post: operations["signIn"];
-        delete: operations["signOut"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/session/password": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Change one's own password; every other session of the person ends */
-        put: operations["changePassword"];
         post?: never;
         delete?: never;
         options?: never;
@@ -73,16 +38,16 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/workshop": {
+    "/api/events": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get: operations["getWorkshop"];
-        /** Change the workshop's settings (owner) */
-        put: operations["putWorkshop"];
+        /** Changes made in this workshop as server-sent events, each a Change */
+        get: operations["streamEvents"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -90,24 +55,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/people": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["listPeople"];
-        put?: never;
-        /** Add a person (owner) */
-        post: operations["addPerson"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/people/{id}": {
+    "/api/formulas/{id}/plan": {
         parameters: {
             query?: never;
             header?: never;
@@ -118,13 +66,216 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post?: never;
-        /** Take a person's access away (owner) */
-        delete: operations["removePerson"];
+        /** Size a batch and say which lots it would take; nothing is stored */
+        post: operations["planBatch"];
+        delete?: never;
         options?: never;
         head?: never;
-        /** Give a person another role (owner) */
-        patch: operations["changeRole"];
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Batches, the newest first, a page at a time */
+        get: operations["listBatches"];
+        put?: never;
+        /** Put a sized formula on the bench */
+        post: operations["startBatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A batch as it stands, with its log */
+        get: operations["getBatch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/weighings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Record one weighing from one lot; saved at once */
+        post: operations["weigh"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/left-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Leave an optional line of a batch out, or take it in again */
+        post: operations["leaveOut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Log a correction or remark as it is made */
+        post: operations["noteBatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a weighing or a note right; what it was stays in the log */
+        post: operations["correctBatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/measurements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Log the pH that was measured of it; the newest stands in place of what is worked out */
+        post: operations["measureBatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draw the lots down, fill the jars and date them */
+        post: operations["finishBatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/abandon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Stop a batch; `discarded` draws what was weighed from stock, else it goes back to the bags */
+        post: operations["abandonBatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put something on the simulated scale's pan, take it off, or tare */
+        post: operations["touchScale"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scale/stream": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Readings of the simulated scale as server-sent events, each a ScaleReading */
+        get: operations["streamScale"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/kinds": {
@@ -134,201 +285,8 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** The kinds of good */
         get: operations["listKinds"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/materials": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["listMaterials"];
-        put?: never;
-        /** Add a material of the workshop's own */
-        post: operations["addMaterial"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/materials/{material}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                material: components["parameters"]["MaterialId"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        /** Change a material of the workshop's own; a former name stays one of its names */
-        put: operations["putMaterial"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/materials/{material}/figures": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                material: components["parameters"]["MaterialId"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        /** Set this workshop's own figures of a material; an empty one goes back to the library */
-        put: operations["putFigures"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/sizes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Vague measures and vessels, with the workshop's own sizes */
-        get: operations["listSizes"];
-        /** Say how much one of the workshop's own measures or vessels holds; 0 goes back to the usual */
-        put: operations["putSize"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shelf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** One jar a stocked material */
-        get: operations["getShelf"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shelf.csv": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["exportShelf"];
-        put?: never;
-        /** Take in lots from CSV; nothing is taken when a row is bad, unless asked */
-        post: operations["importShelf"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/deliveries/read": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What a delivery line was understood to say; nothing is stored */
-        post: operations["readDelivery"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/deliveries": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["takeDelivery"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lots": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["listLots"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/lots/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        get: operations["getLot"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        /** Mark a lot clumped or set aside, correct its stock */
-        patch: operations["markLot"];
-        trace?: never;
-    };
-    "/api/lots/{id}/trace": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        /** From a bag to every jar */
-        get: operations["traceLot"];
         put?: never;
         post?: never;
         delete?: never;
@@ -446,6 +404,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** Formulas by name, or those that were put away */
         get: operations["listFormulas"];
         put?: never;
         /** Keep a new formula; a formula file can be posted as it is */
@@ -465,10 +424,12 @@ export interface paths {
             };
             cookie?: never;
         };
+        /** A version of a formula, the newest when none is named */
         get: operations["getFormula"];
         /** Keep a new version; 409 with both when someone else kept one meanwhile */
         put: operations["putFormula"];
         post?: never;
+        /** Put a formula away; its batches keep it */
         delete: operations["hideFormula"];
         options?: never;
         head?: never;
@@ -522,6 +483,7 @@ export interface paths {
             };
             cookie?: never;
         };
+        /** The newest version as a formula file */
         get: operations["exportFormula"];
         put?: never;
         post?: never;
@@ -531,7 +493,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/formulas/{id}/plan": {
+    "/api/lots/{id}/trace": {
         parameters: {
             query?: never;
             header?: never;
@@ -540,176 +502,10 @@ export interface paths {
             };
             cookie?: never;
         };
-        get?: never;
-        put?: never;
-        /** Size a batch and say which lots it would take; nothing is stored */
-        post: operations["planBatch"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/batches": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["listBatches"];
-        put?: never;
-        post: operations["startBatch"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/batches/{id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        get: operations["getBatch"];
+        /** From a bag to every jar */
+        get: operations["traceLot"];
         put?: never;
         post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/batches/{id}/weighings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Record one weighing from one lot; saved at once */
-        post: operations["weigh"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/batches/{id}/left-out": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Leave an optional line of a batch out, or take it in again */
-        post: operations["leaveOut"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/batches/{id}/notes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Log a correction or remark as it is made */
-        post: operations["noteBatch"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/batches/{id}/corrections": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Put a weighing or a note right; what it was stays in the log */
-        post: operations["correctBatch"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/batches/{id}/measurements": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Log the pH that was measured of it; the newest stands in place of what is worked out */
-        post: operations["measureBatch"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/batches/{id}/finish": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["finishBatch"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/batches/{id}/abandon": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Stop a batch; `discarded` draws what was weighed from stock, else it goes back to the bags */
-        post: operations["abandonBatch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -788,6 +584,296 @@ export interface paths {
         patch: operations["moveJar"];
         trace?: never;
     };
+    "/api/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether the first owner has still to be made */
+        get: operations["getSetup"];
+        put?: never;
+        /** Make the workshop and its owner, once, on an empty database */
+        post: operations["makeFirstOwner"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who is signed in */
+        get: operations["getSession"];
+        put?: never;
+        /** Sign in and start a session */
+        post: operations["signIn"];
+        /** End this session, or all of one's own */
+        delete: operations["signOut"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change one's own password; every other session of the person ends */
+        put: operations["changePassword"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who may sign in */
+        get: operations["listPeople"];
+        put?: never;
+        /** Add a person (owner) */
+        post: operations["addPerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a person's access away (owner) */
+        delete: operations["removePerson"];
+        options?: never;
+        head?: never;
+        /** Give a person another role (owner) */
+        patch: operations["changeRole"];
+        trace?: never;
+    };
+    "/api/workshop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The workshop and its settings */
+        get: operations["getWorkshop"];
+        /** Change the workshop's settings (owner) */
+        put: operations["putWorkshop"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sizes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Vague measures and vessels, with the workshop's own sizes */
+        get: operations["listSizes"];
+        /** Say how much one of the workshop's own measures or vessels holds; 0 goes back to the usual */
+        put: operations["putSize"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The library with the workshop's own materials, figures and goods */
+        get: operations["listMaterials"];
+        put?: never;
+        /** Add a material of the workshop's own */
+        post: operations["addMaterial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{material}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                material: components["parameters"]["MaterialId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a material of the workshop's own; a former name stays one of its names */
+        put: operations["putMaterial"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/materials/{material}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                material: components["parameters"]["MaterialId"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Set this workshop's own figures of a material; an empty one goes back to the library */
+        put: operations["putFigures"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One jar a stocked material */
+        get: operations["getShelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every lot that was ever bought, as CSV */
+        get: operations["exportShelf"];
+        put?: never;
+        /** Take in lots from CSV; nothing is taken when a row is bad, unless asked */
+        post: operations["importShelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a delivery line was understood to say; nothing is stored */
+        post: operations["readDelivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in a delivery noted in one line */
+        post: operations["takeDelivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lots": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Bought lots, the newest delivery first, a page at a time */
+        get: operations["listLots"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lots/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A lot with all that came and went of it */
+        get: operations["getLot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Mark a lot clumped or set aside, correct its stock */
+        patch: operations["markLot"];
+        trace?: never;
+    };
     "/api/waiting": {
         parameters: {
             query?: never;
@@ -797,57 +883,6 @@ export interface paths {
         };
         /** What is waiting now, the most pressing first */
         get: operations["getWaiting"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/scale": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Put something on the simulated scale's pan, take it off, or tare */
-        post: operations["touchScale"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/scale/stream": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Readings of the simulated scale as server-sent events, each a ScaleReading */
-        get: operations["streamScale"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/events": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Changes made in this workshop as server-sent events, each a Change */
-        get: operations["streamEvents"];
         put?: never;
         post?: never;
         delete?: never;
@@ -886,25 +921,6 @@ export interface components {
             status: string;
             version: string;
         };
-        Setup: {
-            needed: boolean;
-        };
-        NewWorkshop: {
-            workshop: string;
-            login: string;
-            name: string;
-            password: string;
-            currency?: components["schemas"]["Currency"];
-            measures?: components["schemas"]["Measures"];
-            /** @description of the water, such as 268 mg/l or 15 °dH */
-            hardness?: string;
-            /** @description of the IANA database, such as Europe/Vienna */
-            time_zone?: string;
-        };
-        Credentials: {
-            login: string;
-            password: string;
-        };
         Currency: string;
         /** @enum {string} */
         Role: "owner" | "maker" | "viewer";
@@ -918,19 +934,6 @@ export interface components {
             id: string;
             login: string;
             name: string;
-            role: components["schemas"]["Role"];
-        };
-        PasswordChange: {
-            current: string;
-            password: string;
-        };
-        RoleChange: {
-            role: components["schemas"]["Role"];
-        };
-        NewPerson: {
-            login: string;
-            name: string;
-            password: string;
             role: components["schemas"]["Role"];
         };
         Workshop: {
@@ -964,10 +967,6 @@ export interface components {
         };
         /** @enum {string} */
         Measures: "us" | "metric" | "imperial" | "australian";
-        KindInfo: {
-            kind: string;
-            name: string;
-        };
         Range: {
             /** Format: double */
             value: number;
@@ -976,157 +975,8 @@ export interface components {
             /** Format: double */
             high: number;
         };
-        Figure: {
-            /** Format: double */
-            value: number;
-            /** Format: double */
-            low: number;
-            /** Format: double */
-            high: number;
-            /** @description publication or practice it is from */
-            source: string;
-            /** @description measured in this workshop */
-            own: boolean;
-        };
-        Material: {
-            id: string;
-            name: string;
-            label: string;
-            also: string[];
-            form: string;
-            functions: string[];
-            /** @description a good of the workshop that can go into others */
-            made_here?: boolean;
-            formula?: string;
-            /** Format: double */
-            molar_mass?: number;
-            density?: components["schemas"]["Figure"];
-            piece_g?: components["schemas"]["Figure"];
-            drinks_at_rh?: components["schemas"]["Figure"];
-            /** @description what it usually is */
-            ph?: components["schemas"]["Figure"];
-            keeps_sealed_days: number;
-            keeps_open_days: number;
-            hazards?: string[];
-            note?: string;
-            /** Format: double */
-            reorder_g?: number;
-            own?: components["schemas"]["OwnMaterial"];
-        };
-        /** @description A material of the workshop's own. What is left out is as in the material it is like. */
-        OwnMaterial: {
-            name: string;
-            /** @description as it stands in an ingredient list; when left out as in what it is like, else the name */
-            label?: string;
-            /** @description other names */
-            also?: string[];
-            /** @description a shipped material it has the nature and the dangers of; left out when it is like none, then form and function are needed */
-            like?: string;
-            form?: string;
-            /** @description what it is for */
-            function?: string;
-            /**
-             * Format: double
-             * @description share by mass of what works in it
-             */
-            strength?: number;
-            /**
-             * Format: double
-             * @description g/ml
-             */
-            density?: number;
-            /**
-             * Format: double
-             * @description of one bar, nut or tab
-             */
-            piece_g?: number;
-            keeps_sealed_days?: number;
-            keeps_open_days?: number;
-            note?: string;
-            /** @description the version that is changed */
-            version?: number;
-        };
-        OwnFigures: {
-            weighed?: components["schemas"]["WeighedMeasure"];
-            /** @description go back to the library's density */
-            forget_density?: boolean;
-            /** Format: double */
-            reorder_g?: number;
-        };
-        /** @description one measure of the material, put on the scale */
-        WeighedMeasure: {
-            /** @description such as 1 cup */
-            measure: string;
-            /** Format: double */
-            mass_g: number;
-        };
-        Size: {
-            /** @description handful, mug, bucket and so on */
-            unit: string;
-            many: string;
-            /** @description it is a mass, in grams, and not a volume, in millilitres */
-            weighs: boolean;
-            vessel?: boolean;
-            usual?: components["schemas"]["Range"];
-            /**
-             * Format: double
-             * @description the workshop's own size; left out where the usual one is taken
-             */
-            own?: number;
-        };
-        OwnSize: {
-            unit: string;
-            /** @description what one holds, such as 320 ml; empty goes back to the usual */
-            amount: string;
-        };
-        /** @enum {string} */
-        ShelfMark: "low" | "out" | "past" | "soon" | "clumped" | "opened" | "set-aside";
-        ShelfJar: {
-            material: string;
-            name: string;
-            /** @description powder, crystals, liquid, oil, pieces and so on */
-            form: string;
-            /** @description what of it works; its formula or note */
-            strength?: string;
-            functions: string[];
-            /** Format: double */
-            stock_g: number;
-            /** Format: double */
-            usable_g: number;
-            /** Format: double */
-            reorder_g: number;
-            /**
-             * Format: double
-             * @description 0 to 1; half is the reorder point
-             */
-            level: number;
-            lots: number;
-            price_per_kg?: components["schemas"]["Money"];
-            /** Format: date */
-            next_date?: string;
-            marks: components["schemas"]["ShelfMark"][];
-        };
         /** @description decimal */
         Money: string;
-        DeliveryLine: {
-            line: string;
-            /** Format: date */
-            received?: string;
-        };
-        Delivery: {
-            material: string;
-            name: string;
-            amount: string;
-            packs: number;
-            /** Format: double */
-            mass_g: number;
-            price?: components["schemas"]["Money"];
-            price_per_kg?: components["schemas"]["Money"];
-            supplier?: string;
-            lot_code?: string;
-            /** Format: date */
-            best_before?: string;
-        };
         Lot: {
             /** Format: uuid */
             id: string;
@@ -1159,78 +1009,6 @@ export interface components {
             measured_ph?: components["schemas"]["MeasuredPh"];
             /** @description the batch that made it; none for what was bought */
             made_by?: string;
-        };
-        LotPage: {
-            lots: components["schemas"]["Lot"][];
-            next?: string;
-        };
-        LotDetail: {
-            lot: components["schemas"]["Lot"];
-            movements: components["schemas"]["Movement"][];
-        };
-        Movement: {
-            /** Format: date-time */
-            at: string;
-            /** @enum {string} */
-            kind: "received" | "made" | "drawn" | "gone" | "returned" | "discarded" | "corrected";
-            /** Format: double */
-            grams: number;
-            cost?: components["schemas"]["Money"];
-            batch?: string;
-            by: string;
-            /** @description who it came from or went to */
-            party?: string;
-            reason?: string;
-        };
-        LotMark: {
-            clumped?: boolean;
-            set_aside?: boolean;
-            /** Format: date */
-            opened?: string;
-            /**
-             * Format: double
-             * @description what is really there
-             */
-            counted_g?: number;
-            reason?: string;
-            measured_ph?: components["schemas"]["MeasuredPh"];
-            /** @description take the measured pH away */
-            forget_ph?: boolean;
-            correct?: components["schemas"]["LotCorrection"];
-        };
-        /** @description what was noted wrongly when it came; what it was before stays in the lot's movements. What is finished keeps the cost it had. */
-        LotCorrection: {
-            code?: string;
-            supplier?: string;
-            landed?: components["schemas"]["Money"];
-            /** Format: date */
-            received?: string;
-            /** Format: date */
-            best_before?: string;
-        };
-        ImportResult: {
-            taken: number;
-            refused: components["schemas"]["Problem"][];
-        };
-        SpokenText: {
-            text: string;
-        };
-        SpokenLine: {
-            text: string;
-            line?: components["schemas"]["FormulaLine"];
-            /** @description the material that was understood */
-            name?: string;
-            /** @description a sentence that says what is done rather than what goes in */
-            method?: boolean;
-            question?: components["schemas"]["Question"];
-            problem?: components["schemas"]["Problem"];
-            /** @description what each stretch of the text became, in its order */
-            words: components["schemas"]["SpokenWord"][];
-        };
-        SpokenWord: {
-            text: string;
-            /** @enum {string} */
-            became: "amount" | "material" | "note" | "glue" | "unread";
         };
         /** @description The open formula format, keencrock/formula. Version 2 is written; version 1 is still read. */
         FormulaFile: {
@@ -1332,6 +1110,326 @@ export interface components {
             by?: string;
             /** @description how many are still asked; a formula with some is a draft */
             questions: number;
+        };
+        Scoop: {
+            amount: string;
+            /**
+             * Format: double
+             * @description as a share
+             */
+            error: number;
+        };
+        Caution: {
+            code: string;
+            /** @enum {string} */
+            severity: "stop" | "warn" | "note";
+            /** @enum {string} */
+            context: "same-pot-wet" | "same-jar-dry" | "one-after-other";
+            /**
+             * @description what it speaks of: making it, the good as it stands, or using it
+             * @enum {string}
+             */
+            of: "making" | "bottle" | "use";
+            materials: string[];
+            text: string;
+            advice: string;
+        };
+        /** @enum {string} */
+        BatchState: "weighing" | "finished" | "abandoned";
+        Change: {
+            /** @enum {string} */
+            topic: "shelf" | "formulas" | "batches" | "pantry" | "workshop" | "people";
+            id?: string;
+            /** @description session that made the change */
+            by?: string;
+        };
+        /** @description exactly one of the ways to size a batch */
+        Target: {
+            /** @description of the formula; the newest when left out */
+            version?: number;
+            /** Format: double */
+            factor?: number;
+            /** @description a mass or volume of finished good, such as 5 kg or 10 l */
+            amount?: string;
+            pieces?: number;
+            /** Format: double */
+            uses?: number;
+            containers?: components["schemas"]["Containers"];
+            /** @description as much as the stock allows */
+            scarcest?: boolean;
+        };
+        Containers: {
+            count: number;
+            /** @description what one holds, such as 700 g or 500 ml */
+            each: string;
+            /**
+             * Format: double
+             * @description how full a volume is filled; 1 when left out
+             */
+            fill?: number;
+        };
+        Plan: {
+            /** Format: uuid */
+            formula: string;
+            version: number;
+            /** Format: double */
+            factor: number;
+            limited_by?: string;
+            lines: components["schemas"]["PlanLine"][];
+            /** Format: double */
+            total_g: number;
+            /** Format: double */
+            net_g: number;
+            /** Format: double */
+            uses?: number;
+            /** Format: double */
+            pieces?: number;
+            cost?: components["schemas"]["Money"];
+            currency?: components["schemas"]["Currency"];
+            containers?: components["schemas"]["Containers"];
+            /** Format: date */
+            best_before?: string;
+            best_before_reason?: string;
+            /** @description what rounding to the scale does */
+            said: string[];
+            short: boolean;
+        };
+        PlanLine: {
+            /** @description in drops, spoons or pieces, where the scale is too coarse to weigh it */
+            hand?: string;
+            /** @description what is said in place of a figure; it is weighed by difference */
+            open?: string;
+            line: number;
+            material: string;
+            name: string;
+            /** Format: double */
+            mass_g: number;
+            scoop?: components["schemas"]["Scoop"];
+            draws: components["schemas"]["PlanDraw"][];
+            /** Format: double */
+            missing_g?: number;
+            /** Format: double */
+            past_g?: number;
+            /** @description water from the tap needs no lot */
+            unstocked?: boolean;
+        };
+        PlanDraw: {
+            /** Format: uuid */
+            lot: string;
+            code: string;
+            /** Format: double */
+            grams: number;
+            cost?: components["schemas"]["Money"];
+            /** Format: date */
+            best_before?: string;
+            supplier?: string;
+        };
+        NewBatch: {
+            /** Format: uuid */
+            formula: string;
+            target: components["schemas"]["Target"];
+        };
+        Batch: {
+            /** Format: uuid */
+            id: string;
+            measured_ph?: components["schemas"]["MeasuredPh"];
+            code: string;
+            name: string;
+            kind: string;
+            /** Format: uuid */
+            formula: string;
+            formula_version: number;
+            state: components["schemas"]["BatchState"];
+            /** Format: date-time */
+            started: string;
+            /** Format: date-time */
+            finished?: string;
+            by: string;
+            /** Format: double */
+            planned_g: number;
+            /** Format: double */
+            weighed_g: number;
+            /** Format: double */
+            loss: number;
+            lines: components["schemas"]["BatchLine"][];
+            /** @description index in lines of what to weigh next */
+            next_line?: number;
+            containers?: components["schemas"]["Containers"];
+            jars?: number;
+            /** Format: double */
+            each_g?: number;
+            cost?: components["schemas"]["Money"];
+            currency?: components["schemas"]["Currency"];
+            /** Format: date */
+            best_before?: string;
+            best_before_reason?: string;
+            method: string;
+            cautions: components["schemas"]["Caution"][];
+            events: components["schemas"]["BatchEvent"][];
+        };
+        BatchLine: {
+            line: number;
+            material: string;
+            name: string;
+            phase?: string;
+            /** @description as written in the formula */
+            amount?: string;
+            /** @description in drops, spoons or pieces, where the scale is too coarse to weigh it */
+            hand?: string;
+            /** Format: double */
+            target_g: number;
+            /** Format: double */
+            weighed_g: number;
+            /** Format: double */
+            left_g?: number;
+            /** Format: double */
+            tolerance_g: number;
+            /** @enum {string} */
+            status: "waiting" | "started" | "done" | "over" | "left-out";
+            /** @description the batch can be finished without it */
+            optional?: boolean;
+            advice?: string;
+            unstocked?: boolean;
+            lots: components["schemas"]["BatchLot"][];
+        };
+        BatchLot: {
+            /** Format: uuid */
+            lot: string;
+            code: string;
+            supplier?: string;
+            /** Format: double */
+            available_g: number;
+            /** Format: double */
+            weighed_g: number;
+            /** Format: double */
+            suggested_g: number;
+            /** Format: date */
+            best_before?: string;
+            past?: boolean;
+            clumped?: boolean;
+        };
+        BatchEvent: {
+            seq: number;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** @enum {string} */
+            kind: "started" | "weighed" | "took-out" | "left-out" | "taken-in" | "noted" | "measured" | "corrected" | "finished" | "abandoned";
+            measured_ph?: components["schemas"]["MeasuredPh"];
+            line?: number;
+            lot_code?: string;
+            /** Format: double */
+            grams?: number;
+            text?: string;
+            /** @description the seq of the event that it puts right */
+            corrects?: number;
+            /**
+             * Format: double
+             * @description what that said before
+             */
+            was_grams?: number;
+            /** @description what that said before */
+            was_text?: string;
+        };
+        BatchCorrection: {
+            /** @description the seq of the weighing or the note that is put right */
+            event: number;
+            /**
+             * Format: double
+             * @description what was weighed really
+             */
+            grams?: number;
+            /** @description what the note is to say */
+            text?: string;
+        };
+        BatchPage: {
+            batches: components["schemas"]["BatchSummary"][];
+            next?: string;
+        };
+        BatchSummary: {
+            /** Format: uuid */
+            id: string;
+            code: string;
+            name: string;
+            kind: string;
+            state: components["schemas"]["BatchState"];
+            /** Format: date-time */
+            started: string;
+            /** Format: date-time */
+            finished?: string;
+            jars?: number;
+            cost?: components["schemas"]["Money"];
+        };
+        Weighing: {
+            line: number;
+            /** @description id or code of the lot; left out for water from the tap */
+            lot?: string;
+            /**
+             * Format: double
+             * @description less than zero takes some out again
+             */
+            grams: number;
+            /** @description use a lot that is past its date all the same */
+            accept_past?: boolean;
+            /**
+             * Format: uuid
+             * @description the same key is recorded once, however often it is sent
+             */
+            key?: string;
+        };
+        LeaveOut: {
+            line: number;
+            /** @description false takes it in again */
+            out: boolean;
+        };
+        BatchNote: {
+            text: string;
+        };
+        Finish: {
+            jars: number;
+            note?: string;
+        };
+        Abandon: {
+            discarded: boolean;
+            reason: string;
+        };
+        ScaleTouch: {
+            /** Format: double */
+            put_g?: number;
+            clear?: boolean;
+            tare?: boolean;
+        };
+        ScaleReading: {
+            /** Format: double */
+            grams: number;
+            stable: boolean;
+            overload: boolean;
+            /** Format: double */
+            step_g: number;
+        };
+        KindInfo: {
+            kind: string;
+            name: string;
+        };
+        SpokenText: {
+            text: string;
+        };
+        SpokenLine: {
+            text: string;
+            line?: components["schemas"]["FormulaLine"];
+            /** @description the material that was understood */
+            name?: string;
+            /** @description a sentence that says what is done rather than what goes in */
+            method?: boolean;
+            question?: components["schemas"]["Question"];
+            problem?: components["schemas"]["Problem"];
+            /** @description what each stretch of the text became, in its order */
+            words: components["schemas"]["SpokenWord"][];
+        };
+        SpokenWord: {
+            text: string;
+            /** @enum {string} */
+            became: "amount" | "material" | "note" | "glue" | "unread";
         };
         FormulaEdit: {
             base_version: number;
@@ -1840,14 +1938,6 @@ export interface components {
             name: string;
             needs: string;
         };
-        Scoop: {
-            amount: string;
-            /**
-             * Format: double
-             * @description as a share
-             */
-            error: number;
-        };
         Cost: {
             batch: components["schemas"]["Money"];
             per_use?: components["schemas"]["Money"];
@@ -1879,21 +1969,6 @@ export interface components {
             limit: number;
             unit?: string;
         };
-        Caution: {
-            code: string;
-            /** @enum {string} */
-            severity: "stop" | "warn" | "note";
-            /** @enum {string} */
-            context: "same-pot-wet" | "same-jar-dry" | "one-after-other";
-            /**
-             * @description what it speaks of: making it, the good as it stands, or using it
-             * @enum {string}
-             */
-            of: "making" | "bottle" | "use";
-            materials: string[];
-            text: string;
-            advice: string;
-        };
         OrderFinding: {
             code: string;
             /** @description from 0 */
@@ -1901,264 +1976,12 @@ export interface components {
             text: string;
             advice: string;
         };
-        /** @description exactly one of the ways to size a batch */
-        Target: {
-            /** @description of the formula; the newest when left out */
-            version?: number;
-            /** Format: double */
-            factor?: number;
-            /** @description a mass or volume of finished good, such as 5 kg or 10 l */
-            amount?: string;
-            pieces?: number;
-            /** Format: double */
-            uses?: number;
-            containers?: components["schemas"]["Containers"];
-            /** @description as much as the stock allows */
-            scarcest?: boolean;
-        };
-        Containers: {
-            count: number;
-            /** @description what one holds, such as 700 g or 500 ml */
-            each: string;
-            /**
-             * Format: double
-             * @description how full a volume is filled; 1 when left out
-             */
-            fill?: number;
-        };
-        Plan: {
-            /** Format: uuid */
-            formula: string;
-            version: number;
-            /** Format: double */
-            factor: number;
-            limited_by?: string;
-            lines: components["schemas"]["PlanLine"][];
-            /** Format: double */
-            total_g: number;
-            /** Format: double */
-            net_g: number;
-            /** Format: double */
-            uses?: number;
-            /** Format: double */
-            pieces?: number;
-            cost?: components["schemas"]["Money"];
-            currency?: components["schemas"]["Currency"];
-            containers?: components["schemas"]["Containers"];
-            /** Format: date */
-            best_before?: string;
-            best_before_reason?: string;
-            /** @description what rounding to the scale does */
-            said: string[];
-            short: boolean;
-        };
-        PlanLine: {
-            /** @description in drops, spoons or pieces, where the scale is too coarse to weigh it */
-            hand?: string;
-            /** @description what is said in place of a figure; it is weighed by difference */
-            open?: string;
-            line: number;
-            material: string;
-            name: string;
-            /** Format: double */
-            mass_g: number;
-            scoop?: components["schemas"]["Scoop"];
-            draws: components["schemas"]["PlanDraw"][];
-            /** Format: double */
-            missing_g?: number;
-            /** Format: double */
-            past_g?: number;
-            /** @description water from the tap needs no lot */
-            unstocked?: boolean;
-        };
-        PlanDraw: {
-            /** Format: uuid */
-            lot: string;
-            code: string;
-            /** Format: double */
-            grams: number;
-            cost?: components["schemas"]["Money"];
-            /** Format: date */
-            best_before?: string;
-            supplier?: string;
-        };
-        /** @enum {string} */
-        BatchState: "weighing" | "finished" | "abandoned";
-        NewBatch: {
-            /** Format: uuid */
-            formula: string;
-            target: components["schemas"]["Target"];
-        };
-        Batch: {
-            /** Format: uuid */
-            id: string;
-            measured_ph?: components["schemas"]["MeasuredPh"];
-            code: string;
-            name: string;
-            kind: string;
-            /** Format: uuid */
-            formula: string;
-            formula_version: number;
-            state: components["schemas"]["BatchState"];
-            /** Format: date-time */
-            started: string;
-            /** Format: date-time */
-            finished?: string;
-            by: string;
-            /** Format: double */
-            planned_g: number;
-            /** Format: double */
-            weighed_g: number;
-            /** Format: double */
-            loss: number;
-            lines: components["schemas"]["BatchLine"][];
-            /** @description index in lines of what to weigh next */
-            next_line?: number;
-            containers?: components["schemas"]["Containers"];
-            jars?: number;
-            /** Format: double */
-            each_g?: number;
-            cost?: components["schemas"]["Money"];
-            currency?: components["schemas"]["Currency"];
-            /** Format: date */
-            best_before?: string;
-            best_before_reason?: string;
-            method: string;
-            cautions: components["schemas"]["Caution"][];
-            events: components["schemas"]["BatchEvent"][];
-        };
-        BatchLine: {
-            line: number;
-            material: string;
-            name: string;
-            phase?: string;
-            /** @description as written in the formula */
-            amount?: string;
-            /** @description in drops, spoons or pieces, where the scale is too coarse to weigh it */
-            hand?: string;
-            /** Format: double */
-            target_g: number;
-            /** Format: double */
-            weighed_g: number;
-            /** Format: double */
-            left_g?: number;
-            /** Format: double */
-            tolerance_g: number;
-            /** @enum {string} */
-            status: "waiting" | "started" | "done" | "over" | "left-out";
-            /** @description the batch can be finished without it */
-            optional?: boolean;
-            advice?: string;
-            unstocked?: boolean;
-            lots: components["schemas"]["BatchLot"][];
-        };
-        BatchLot: {
-            /** Format: uuid */
-            lot: string;
-            code: string;
-            supplier?: string;
-            /** Format: double */
-            available_g: number;
-            /** Format: double */
-            weighed_g: number;
-            /** Format: double */
-            suggested_g: number;
-            /** Format: date */
-            best_before?: string;
-            past?: boolean;
-            clumped?: boolean;
-        };
-        BatchEvent: {
-            seq: number;
-            /** Format: date-time */
-            at: string;
-            by: string;
-            /** @enum {string} */
-            kind: "started" | "weighed" | "took-out" | "left-out" | "taken-in" | "noted" | "measured" | "corrected" | "finished" | "abandoned";
-            measured_ph?: components["schemas"]["MeasuredPh"];
-            line?: number;
-            lot_code?: string;
-            /** Format: double */
-            grams?: number;
-            text?: string;
-            /** @description the seq of the event that it puts right */
-            corrects?: number;
-            /**
-             * Format: double
-             * @description what that said before
-             */
-            was_grams?: number;
-            /** @description what that said before */
-            was_text?: string;
-        };
-        BatchCorrection: {
-            /** @description the seq of the weighing or the note that is put right */
-            event: number;
-            /**
-             * Format: double
-             * @description what was weighed really
-             */
-            grams?: number;
-            /** @description what the note is to say */
-            text?: string;
-        };
-        BatchPage: {
-            batches: components["schemas"]["BatchSummary"][];
-            next?: string;
-        };
-        BatchSummary: {
-            /** Format: uuid */
-            id: string;
-            code: string;
-            name: string;
-            kind: string;
-            state: components["schemas"]["BatchState"];
-            /** Format: date-time */
-            started: string;
-            /** Format: date-time */
-            finished?: string;
-            jars?: number;
-            cost?: components["schemas"]["Money"];
-        };
-        Weighing: {
-            line: number;
-            /** @description id or code of the lot; left out for water from the tap */
-            lot?: string;
-            /**
-             * Format: double
-             * @description less than zero takes some out again
-             */
-            grams: number;
-            /** @description use a lot that is past its date all the same */
-            accept_past?: boolean;
-            /**
-             * Format: uuid
-             * @description the same key is recorded once, however often it is sent
-             */
-            key?: string;
-        };
-        LeaveOut: {
-            line: number;
-            /** @description false takes it in again */
-            out: boolean;
-        };
-        BatchNote: {
-            text: string;
-        };
-        Finish: {
-            jars: number;
-            note?: string;
-        };
-        Abandon: {
-            discarded: boolean;
-            reason: string;
-        };
         PantryLot: {
             /** Format: uuid */
             batch: string;
             /**
              * Format: uuid
-             * @description what the batch made
+             * @description what the batch made as stock
              */
             lot?: string;
             code: string;
@@ -2249,6 +2072,239 @@ export interface components {
             /** @description the batches that what it made went into */
             into?: components["schemas"]["TraceBatch"][];
         };
+        Setup: {
+            needed: boolean;
+        };
+        NewWorkshop: {
+            workshop: string;
+            login: string;
+            name: string;
+            password: string;
+            currency?: components["schemas"]["Currency"];
+            measures?: components["schemas"]["Measures"];
+            /** @description of the water, such as 268 mg/l or 15 °dH */
+            hardness?: string;
+            /** @description of the IANA database, such as Europe/Vienna */
+            time_zone?: string;
+        };
+        Credentials: {
+            login: string;
+            password: string;
+        };
+        PasswordChange: {
+            current: string;
+            password: string;
+        };
+        RoleChange: {
+            role: components["schemas"]["Role"];
+        };
+        NewPerson: {
+            login: string;
+            name: string;
+            password: string;
+            role: components["schemas"]["Role"];
+        };
+        Size: {
+            /** @description handful, mug, bucket and so on */
+            unit: string;
+            many: string;
+            /** @description it is a mass, in grams, and not a volume, in millilitres */
+            weighs: boolean;
+            vessel?: boolean;
+            usual?: components["schemas"]["Range"];
+            /**
+             * Format: double
+             * @description the workshop's own size; left out where the usual one is taken
+             */
+            own?: number;
+        };
+        OwnSize: {
+            unit: string;
+            /** @description what one holds, such as 320 ml; empty goes back to the usual */
+            amount: string;
+        };
+        Figure: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            /** @description publication or practice it is from */
+            source: string;
+            /** @description measured in this workshop */
+            own: boolean;
+        };
+        Material: {
+            id: string;
+            name: string;
+            label: string;
+            also: string[];
+            form: string;
+            functions: string[];
+            /** @description a good of the workshop that can go into others */
+            made_here?: boolean;
+            formula?: string;
+            /** Format: double */
+            molar_mass?: number;
+            density?: components["schemas"]["Figure"];
+            piece_g?: components["schemas"]["Figure"];
+            drinks_at_rh?: components["schemas"]["Figure"];
+            /** @description what it usually is */
+            ph?: components["schemas"]["Figure"];
+            keeps_sealed_days: number;
+            keeps_open_days: number;
+            hazards?: string[];
+            note?: string;
+            /** Format: double */
+            reorder_g?: number;
+            own?: components["schemas"]["OwnMaterial"];
+        };
+        /** @description A material of the workshop's own. What is left out is as in the material it is like. */
+        OwnMaterial: {
+            name: string;
+            /** @description as it stands in an ingredient list; when left out as in what it is like, else the name */
+            label?: string;
+            /** @description other names */
+            also?: string[];
+            /** @description a shipped material it has the nature and the dangers of; left out when it is like none, then form and function are needed */
+            like?: string;
+            form?: string;
+            /** @description what it is for */
+            function?: string;
+            /**
+             * Format: double
+             * @description share by mass of what works in it
+             */
+            strength?: number;
+            /**
+             * Format: double
+             * @description g/ml
+             */
+            density?: number;
+            /**
+             * Format: double
+             * @description of one bar, nut or tab
+             */
+            piece_g?: number;
+            keeps_sealed_days?: number;
+            keeps_open_days?: number;
+            note?: string;
+            /** @description the version that is changed */
+            version?: number;
+        };
+        OwnFigures: {
+            weighed?: components["schemas"]["WeighedMeasure"];
+            /** @description go back to the library's density */
+            forget_density?: boolean;
+            /** Format: double */
+            reorder_g?: number;
+        };
+        /** @description one measure of the material, put on the scale */
+        WeighedMeasure: {
+            /** @description such as 1 cup */
+            measure: string;
+            /** Format: double */
+            mass_g: number;
+        };
+        /** @enum {string} */
+        ShelfMark: "low" | "out" | "past" | "soon" | "clumped" | "opened" | "set-aside";
+        ShelfJar: {
+            material: string;
+            name: string;
+            /** @description powder, crystals, liquid, oil, pieces and so on */
+            form: string;
+            /** @description what of it works; its formula or note */
+            strength?: string;
+            functions: string[];
+            /** Format: double */
+            stock_g: number;
+            /** Format: double */
+            usable_g: number;
+            /** Format: double */
+            reorder_g: number;
+            /**
+             * Format: double
+             * @description 0 to 1; half is the reorder point
+             */
+            level: number;
+            lots: number;
+            price_per_kg?: components["schemas"]["Money"];
+            /** Format: date */
+            next_date?: string;
+            marks: components["schemas"]["ShelfMark"][];
+        };
+        DeliveryLine: {
+            line: string;
+            /** Format: date */
+            received?: string;
+        };
+        Delivery: {
+            material: string;
+            name: string;
+            amount: string;
+            packs: number;
+            /** Format: double */
+            mass_g: number;
+            price?: components["schemas"]["Money"];
+            price_per_kg?: components["schemas"]["Money"];
+            supplier?: string;
+            lot_code?: string;
+            /** Format: date */
+            best_before?: string;
+        };
+        LotPage: {
+            lots: components["schemas"]["Lot"][];
+            next?: string;
+        };
+        LotDetail: {
+            lot: components["schemas"]["Lot"];
+            movements: components["schemas"]["Movement"][];
+        };
+        Movement: {
+            /** Format: date-time */
+            at: string;
+            /** @enum {string} */
+            kind: "received" | "made" | "drawn" | "gone" | "returned" | "discarded" | "corrected";
+            /** Format: double */
+            grams: number;
+            cost?: components["schemas"]["Money"];
+            batch?: string;
+            by: string;
+            /** @description who it came from or went to */
+            party?: string;
+            reason?: string;
+        };
+        LotMark: {
+            clumped?: boolean;
+            set_aside?: boolean;
+            /** Format: date */
+            opened?: string;
+            /**
+             * Format: double
+             * @description what is really there
+             */
+            counted_g?: number;
+            reason?: string;
+            measured_ph?: components["schemas"]["MeasuredPh"];
+            /** @description take the measured pH away */
+            forget_ph?: boolean;
+            correct?: components["schemas"]["LotCorrection"];
+        };
+        /** @description what was noted wrongly when it came; what it was before stays in the lot's movements. What is finished keeps the cost it had. */
+        LotCorrection: {
+            code?: string;
+            supplier?: string;
+            landed?: components["schemas"]["Money"];
+            /** Format: date */
+            received?: string;
+            /** Format: date */
+            best_before?: string;
+        };
+        ImportResult: {
+            taken: number;
+            refused: components["schemas"]["Problem"][];
+        };
         WaitingNote: {
             text: string;
             /** @enum {string} */
@@ -2256,27 +2312,6 @@ export interface components {
             station: string;
             /** @description what it is about in its station: a batch, or a material */
             id: string;
-        };
-        ScaleTouch: {
-            /** Format: double */
-            put_g?: number;
-            clear?: boolean;
-            tare?: boolean;
-        };
-        ScaleReading: {
-            /** Format: double */
-            grams: number;
-            stable: boolean;
-            overload: boolean;
-            /** Format: double */
-            step_g: number;
-        };
-        Change: {
-            /** @enum {string} */
-            topic: "shelf" | "formulas" | "batches" | "pantry" | "workshop" | "people";
-            id?: string;
-            /** @description session that made the change */
-            by?: string;
         };
     };
     responses: {
@@ -2350,7 +2385,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    getSetup: {
+    getContract: {
         parameters: {
             query?: never;
             header?: never;
@@ -2359,36 +2394,19 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description State */
+            /** @description Contract */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Setup"];
+                    "application/yaml": string;
                 };
             };
             default: components["responses"]["Problem"];
         };
     };
-    makeFirstOwner: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewWorkshop"];
-            };
-        };
-        responses: {
-            201: components["responses"]["SignedIn"];
-            default: components["responses"]["Problem"];
-        };
-    };
-    getSession: {
+    streamEvents: {
         parameters: {
             query?: never;
             header?: never;
@@ -2397,40 +2415,52 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Session */
+            /** @description Events */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Session"];
+                    "text/event-stream": string;
                 };
             };
             default: components["responses"]["Problem"];
         };
     };
-    signIn: {
+    planBatch: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Credentials"];
+                "application/json": components["schemas"]["Target"];
             };
         };
         responses: {
-            201: components["responses"]["SignedIn"];
+            /** @description Plan */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
             default: components["responses"]["Problem"];
         };
     };
-    signOut: {
+    listBatches: {
         parameters: {
             query?: {
-                /** @description end every session of this person */
-                everywhere?: boolean;
+                state?: components["schemas"]["BatchState"];
+                /** @description `next` of the page before */
+                after?: components["parameters"]["After"];
+                limit?: components["parameters"]["Limit"];
             };
             header?: never;
             path?: never;
@@ -2438,126 +2468,47 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            204: components["responses"]["SignedOut"];
-            default: components["responses"]["Problem"];
-        };
-    };
-    changePassword: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PasswordChange"];
-            };
-        };
-        responses: {
-            /** @description Changed */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    getWorkshop: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Workshop */
+            /** @description Batches */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Workshop"];
+                    "application/json": components["schemas"]["BatchPage"];
                 };
             };
             default: components["responses"]["Problem"];
         };
     };
-    putWorkshop: {
+    startBatch: {
         parameters: {
             query?: never;
-            header?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
             path?: never;
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Workshop"];
+                "application/json": components["schemas"]["NewBatch"];
             };
         };
         responses: {
-            /** @description Workshop */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Workshop"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    listPeople: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description People */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Person"][];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    addPerson: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewPerson"];
-            };
-        };
-        responses: {
-            /** @description Person */
+            /** @description Batch */
             201: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Person"];
+                    "application/json": components["schemas"]["Batch"];
                 };
             };
             default: components["responses"]["Problem"];
         };
     };
-    removePerson: {
+    getBatch: {
         parameters: {
             query?: never;
             header?: never;
@@ -2568,17 +2519,19 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Done */
-            204: {
+            /** @description Batch */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
             };
             default: components["responses"]["Problem"];
         };
     };
-    changeRole: {
+    weigh: {
         parameters: {
             query?: never;
             header?: never;
@@ -2589,17 +2542,240 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RoleChange"];
+                "application/json": components["schemas"]["Weighing"];
             };
         };
         responses: {
-            /** @description Person */
+            /** @description Batch */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    leaveOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LeaveOut"];
+            };
+        };
+        responses: {
+            /** @description Batch */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Person"];
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    noteBatch: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchNote"];
+            };
+        };
+        responses: {
+            /** @description Batch */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    correctBatch: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchCorrection"];
+            };
+        };
+        responses: {
+            /** @description Batch */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    measureBatch: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuredPh"];
+            };
+        };
+        responses: {
+            /** @description Batch */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    finishBatch: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Finish"];
+            };
+        };
+        responses: {
+            /** @description Batch */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    abandonBatch: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Abandon"];
+            };
+        };
+        responses: {
+            /** @description Batch */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    touchScale: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScaleTouch"];
+            };
+        };
+        responses: {
+            /** @description Reading */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScaleReading"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    streamScale: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Events */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/event-stream": string;
                 };
             };
             default: components["responses"]["Problem"];
@@ -2621,382 +2797,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KindInfo"][];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    listMaterials: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The library with this workshop's own figures */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Material"][];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    addMaterial: {
-        parameters: {
-            query?: never;
-            header: {
-                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OwnMaterial"];
-            };
-        };
-        responses: {
-            /** @description Material */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Material"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    putMaterial: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                material: components["parameters"]["MaterialId"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OwnMaterial"];
-            };
-        };
-        responses: {
-            /** @description Material */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Material"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    putFigures: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                material: components["parameters"]["MaterialId"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OwnFigures"];
-            };
-        };
-        responses: {
-            /** @description Material */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Material"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    listSizes: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Sizes */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Size"][];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    putSize: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OwnSize"];
-            };
-        };
-        responses: {
-            /** @description Sizes */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Size"][];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    getShelf: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Shelf */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ShelfJar"][];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    exportShelf: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description One row a lot */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/csv": string;
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    importShelf: {
-        parameters: {
-            query?: {
-                /** @description `good` takes the good rows and reports the bad ones */
-                take?: "all" | "good";
-            };
-            header: {
-                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "text/csv": string;
-            };
-        };
-        responses: {
-            /** @description What was taken */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ImportResult"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    readDelivery: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DeliveryLine"];
-            };
-        };
-        responses: {
-            /** @description Understood */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Delivery"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    takeDelivery: {
-        parameters: {
-            query?: never;
-            header: {
-                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DeliveryLine"];
-            };
-        };
-        responses: {
-            /** @description The new lot */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Lot"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    listLots: {
-        parameters: {
-            query?: {
-                material?: string;
-                /** @description with used-up lots too */
-                empty?: boolean;
-                /** @description `next` of the page before */
-                after?: components["parameters"]["After"];
-                limit?: components["parameters"]["Limit"];
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Lots */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LotPage"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    getLot: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Lot */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LotDetail"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    markLot: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LotMark"];
-            };
-        };
-        responses: {
-            /** @description Lot */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Lot"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    traceLot: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Trace */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LotTrace"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3377,88 +3177,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    planBatch: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Target"];
-            };
-        };
-        responses: {
-            /** @description Plan */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Plan"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    listBatches: {
-        parameters: {
-            query?: {
-                state?: components["schemas"]["BatchState"];
-                /** @description `next` of the page before */
-                after?: components["parameters"]["After"];
-                limit?: components["parameters"]["Limit"];
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Batches */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BatchPage"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    startBatch: {
-        parameters: {
-            query?: never;
-            header: {
-                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewBatch"];
-            };
-        };
-        responses: {
-            /** @description Batch */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Batch"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    getBatch: {
+    traceLot: {
         parameters: {
             query?: never;
             header?: never;
@@ -3469,217 +3188,13 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Batch */
+            /** @description Trace */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Batch"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    weigh: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Weighing"];
-            };
-        };
-        responses: {
-            /** @description Batch */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Batch"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    leaveOut: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LeaveOut"];
-            };
-        };
-        responses: {
-            /** @description Batch */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Batch"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    noteBatch: {
-        parameters: {
-            query?: never;
-            header: {
-                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
-            };
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BatchNote"];
-            };
-        };
-        responses: {
-            /** @description Batch */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Batch"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    correctBatch: {
-        parameters: {
-            query?: never;
-            header: {
-                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
-            };
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BatchCorrection"];
-            };
-        };
-        responses: {
-            /** @description Batch */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Batch"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    measureBatch: {
-        parameters: {
-            query?: never;
-            header: {
-                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
-            };
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MeasuredPh"];
-            };
-        };
-        responses: {
-            /** @description Batch */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Batch"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    finishBatch: {
-        parameters: {
-            query?: never;
-            header: {
-                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
-            };
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Finish"];
-            };
-        };
-        responses: {
-            /** @description Batch */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Batch"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    abandonBatch: {
-        parameters: {
-            query?: never;
-            header: {
-                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
-                "Idempotency-Key": components["parameters"]["Once"];
-            };
-            path: {
-                id: components["parameters"]["Id"];
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Abandon"];
-            };
-        };
-        responses: {
-            /** @description Batch */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Batch"];
+                    "application/json": components["schemas"]["LotTrace"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3787,6 +3302,614 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getSetup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description State */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Setup"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeFirstOwner: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewWorkshop"];
+            };
+        };
+        responses: {
+            201: components["responses"]["SignedIn"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Session */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    signIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Credentials"];
+            };
+        };
+        responses: {
+            201: components["responses"]["SignedIn"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    signOut: {
+        parameters: {
+            query?: {
+                /** @description end every session of this person */
+                everywhere?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: components["responses"]["SignedOut"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    changePassword: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordChange"];
+            };
+        };
+        responses: {
+            /** @description Changed */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPeople: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description People */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addPerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPerson"];
+            };
+        };
+        responses: {
+            /** @description Person */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removePerson: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    changeRole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleChange"];
+            };
+        };
+        responses: {
+            /** @description Person */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getWorkshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Workshop */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Workshop"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putWorkshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Workshop"];
+            };
+        };
+        responses: {
+            /** @description Workshop */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Workshop"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSizes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sizes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Size"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putSize: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnSize"];
+            };
+        };
+        responses: {
+            /** @description Sizes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Size"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listMaterials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The library with this workshop's own figures */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addMaterial: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnMaterial"];
+            };
+        };
+        responses: {
+            /** @description Material */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putMaterial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                material: components["parameters"]["MaterialId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnMaterial"];
+            };
+        };
+        responses: {
+            /** @description Material */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putFigures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                material: components["parameters"]["MaterialId"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnFigures"];
+            };
+        };
+        responses: {
+            /** @description Material */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Material"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getShelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Shelf */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfJar"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportShelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One row a lot */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    importShelf: {
+        parameters: {
+            query?: {
+                /** @description `good` takes the good rows and reports the bad ones */
+                take?: "all" | "good";
+            };
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description What was taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportResult"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readDelivery: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeliveryLine"];
+            };
+        };
+        responses: {
+            /** @description Understood */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeDelivery: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeliveryLine"];
+            };
+        };
+        responses: {
+            /** @description The new lot */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lot"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listLots: {
+        parameters: {
+            query?: {
+                material?: string;
+                /** @description with used-up lots too */
+                empty?: boolean;
+                /** @description `next` of the page before */
+                after?: components["parameters"]["After"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Lots */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getLot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Lot */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotDetail"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    markLot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LotMark"];
+            };
+        };
+        responses: {
+            /** @description Lot */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lot"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getWaiting: {
         parameters: {
             query?: never;
@@ -3803,73 +3926,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WaitingNote"][];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    touchScale: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ScaleTouch"];
-            };
-        };
-        responses: {
-            /** @description Reading */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ScaleReading"];
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    streamScale: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Events */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/event-stream": string;
-                };
-            };
-            default: components["responses"]["Problem"];
-        };
-    };
-    streamEvents: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Events */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/event-stream": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,26 +1,32 @@
+/** What is heard of a stream: an event's name and what it carries. */
+interface Heard {
+  name: string
+  data: unknown
+}
+
 /**
  * Follows a stream of server-sent events. Returns how to stop.
  *
- * A page that the browser sets aside for the Back button lets its connection
- * go, since a browser has only six for one server, and takes it up again when
- * it is shown.
+ * A browser has only six connections for one server, so all its tabs share one
+ * stream: the tab that holds the lock of its address reads it for all. When that
+ * one goes, another takes over. Where there are no locks (a page that did not
+ * come over TLS from another machine) each tab reads its own.
+ *
+ * A page that the browser sets aside for the Back button lets go of it, and takes
+ * it up again when it is shown.
  */
 export function followStream(
   url: string,
   heard: Record<string, (data: unknown) => void>,
   broken: () => void = () => undefined,
 ): () => void {
-  let source: EventSource | null = null
+  let stop: (() => void) | null = null
   const open = () => {
-    if (source) return
-    source = new EventSource(url)
-    for (const [name, hear] of Object.entries(heard))
-      source.addEventListener(name, (e) => hear(JSON.parse((e as MessageEvent<string>).data)))
-    source.addEventListener('error', broken)
+    stop ??= share(url, Object.keys(heard), (e) => heard[e.name]?.(e.data), broken)
   }
   const close = () => {
-    source?.close()
-    source = null
+    stop?.()
+    stop = null
   }
   window.addEventListener('pagehide', close)
   window.addEventListener('pageshow', open)
@@ -30,4 +36,65 @@ export function followStream(
     window.removeEventListener('pageshow', open)
     close()
   }
+}
+
+const brokenName = ' broken' // no event is called so
+const askName = ' ask'
+
+function share(url: string, names: string[], hear: (e: Heard) => void, broken: () => void): () => void {
+  const locks = (navigator as Partial<Navigator>).locks
+  if (!locks) return read(url, names, hear, broken)
+  const channel = new BroadcastChannel(`keencrock ${url}`)
+  const done = new AbortController()
+  let leading = false
+  channel.onmessage = (m: MessageEvent<Heard>) => {
+    if (m.data.name === brokenName) broken()
+    else if (!leading && m.data.name !== askName) hear(m.data)
+  }
+  const tell = (e: Heard) => channel.postMessage(e)
+  const lead = () =>
+    new Promise<void>((resolve) => {
+      leading = true
+      const last = new Map<string, Heard>()
+      const stop = read(
+        url,
+        names,
+        (e) => {
+          last.set(e.name, e)
+          hear(e)
+          tell(e)
+        },
+        () => {
+          broken()
+          tell({ name: brokenName, data: null })
+        },
+      )
+      // who comes later hears what was said last
+      const answer = (m: MessageEvent<Heard>) => {
+        if (m.data.name === askName) last.forEach(tell)
+      }
+      channel.addEventListener('message', answer)
+      done.signal.addEventListener('abort', () => {
+        channel.removeEventListener('message', answer)
+        stop()
+        resolve()
+      })
+    })
+  tell({ name: askName, data: null })
+  locks.request(`keencrock ${url}`, { signal: done.signal }, lead).catch(() => undefined) // no longer waited for
+  return () => {
+    done.abort()
+    channel.close()
+  }
+}
+
+/** Reads a stream itself. */
+function read(url: string, names: string[], hear: (e: Heard) => void, broken: () => void): () => void {
+  const source = new EventSource(url)
+  for (const name of names)
+    source.addEventListener(name, (e) =>
+      hear({ name, data: JSON.parse((e as MessageEvent<string>).data) as unknown }),
+    )
+  source.addEventListener('error', broken)
+  return () => source.close()
 }

@@ -2,39 +2,22 @@
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
-import { useFormulas, usePantry, useShelf } from '../api/queries'
 import { stations } from '../stations'
+import type { Place } from '../stations/station'
 
 const emit = defineEmits<{ leave: [] }>()
 const router = useRouter()
-const { data: formulas } = useFormulas()
-const { data: shelf } = useShelf()
-const { data: pantry } = usePantry()
+const findable = stations.flatMap((s) => (s.find ? [s.find()] : []))
 
 const words = ref('')
 const chosen = ref(0)
 const box = ref<HTMLInputElement>()
 onMounted(() => nextTick(() => box.value?.focus()))
 
-interface Found {
-  text: string
-  kind: string
-  to: string
-}
-
-const all = computed<Found[]>(() => [
-  ...stations.map((s) => ({ text: s.title, kind: s.does, to: s.path })),
-  { text: 'New formula', kind: 'write one', to: '/crock/new' },
-  { text: 'Take in a delivery', kind: 'in one line', to: '/shelf?delivery' },
-  { text: 'A material of your own', kind: 'what the library does not have', to: '/shelf/new' },
-  { text: 'Settings', kind: 'workshop, people, scale', to: '/settings' },
-  ...(formulas.value ?? []).map((f) => ({ text: f.name, kind: f.kind_name, to: `/crock/${f.id}` })),
-  ...(shelf.value ?? []).map((j) => ({ text: j.name, kind: 'on the shelf', to: `/shelf/${j.material}` })),
-  ...(pantry.value ?? []).map((g) => ({
-    text: `${g.name} ${g.code}`,
-    kind: 'in the pantry',
-    to: `/pantry/${g.batch}`,
-  })),
+const all = computed<Place[]>(() => [
+  ...stations.map((s) => ({ text: s.title, kind: s.does, to: `/${s.name}` })),
+  ...stations.flatMap((s) => s.acts ?? []),
+  ...findable.flatMap((places) => places.value),
 ])
 
 const found = computed(() => {
@@ -51,7 +34,7 @@ function move(by: number) {
   if (n) chosen.value = (chosen.value + by + n) % n
 }
 
-function go(f: Found | undefined) {
+function go(f: Place | undefined) {
   if (!f) return
   emit('leave')
   void router.push(f.to)

@@ -3,7 +3,7 @@ import { nextTick, ref, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 
 import { session } from '../api/session'
-import { stations } from '../stations'
+import { foot, stations, work } from '../stations'
 import { switchTheme, themeName } from '../styles/theme'
 import AwayBand from './AwayBand.vue'
 import FindBox from './FindBox.vue'
@@ -19,12 +19,12 @@ const helping = ref(false)
 
 useSingleKeys(
   [
-    { keys: `1 – ${stations.length}`, does: 'go to a station' },
+    { keys: `1 – ${work.length}`, does: 'go to a station' },
     { keys: '/', does: 'find or do' },
     { keys: '?', does: 'these keys' },
   ],
   {
-    ...Object.fromEntries(stations.map((s, i) => [String(i + 1), () => void router.push(s.path)])),
+    ...Object.fromEntries(work.map((s, i) => [String(i + 1), () => void router.push(`/${s.name}`)])),
     '/': () => (finding.value = true),
     '?': () => (helping.value = !helping.value),
   },
@@ -38,7 +38,7 @@ useKeys([{ keys: 'Ctrl K', does: 'find or do, from anywhere' }], (e) => {
 
 // moving to a station takes the focus there, and names the window after it
 const body = ref<HTMLElement>()
-const placeName = () => stations.find((s) => s.name === route.name)?.title ?? 'Settings'
+const placeName = () => stations.find((s) => s.name === route.name)?.title ?? ''
 watch(
   () => route.name,
   async (_, before) => {
@@ -54,14 +54,14 @@ watch(
   <div class="frame">
     <nav class="rail" aria-label="Stations">
       <RouterLink
-        v-for="(s, i) in stations"
+        v-for="(s, i) in work"
         :key="s.name"
-        :to="s.path"
+        :to="`/${s.name}`"
         class="station"
         :class="{ here: route.name === s.name }"
         :title="`${s.title}: ${s.does} (${i + 1})`"
       >
-        <Glyph :name="s.glyph" />
+        <Glyph :path="s.glyph" />
         <span>{{ s.title }}</span>
       </RouterLink>
       <span class="gap" />
@@ -74,9 +74,16 @@ watch(
         <Glyph name="moon" />
         <span>{{ themeName === 'slip' ? 'Kiln' : 'Slip' }}</span>
       </button>
-      <RouterLink to="/settings" class="station" :class="{ here: route.name === 'settings' }">
-        <Glyph name="wrench" />
-        <span>Settings</span>
+      <RouterLink
+        v-for="s in foot"
+        :key="s.name"
+        :to="`/${s.name}`"
+        class="station"
+        :class="{ here: route.name === s.name }"
+        :title="`${s.title}: ${s.does}`"
+      >
+        <Glyph :path="s.glyph" />
+        <span>{{ s.title }}</span>
       </RouterLink>
     </nav>
     <header class="strip">

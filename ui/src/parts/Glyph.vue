@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { glyphs, type GlyphName } from './glyphs'
 
-defineProps<{ name: GlyphName; size?: number }>()
+// one of its own, or one that a station brings
+defineProps<{ name?: GlyphName; path?: string; size?: number }>()
 </script>
 
 <template>
@@ -16,6 +17,6 @@ defineProps<{ name: GlyphName; size?: number }>()
     stroke-linejoin="round"
     aria-hidden="true"
   >
-    <path :d="glyphs[name]" />
+    <path :d="path ?? (name && glyphs[name])" />
   </svg>
 </template>

@@ -10,7 +10,11 @@ import PhFields from '../../parts/PhFields.vue'
 import { grams } from '../../words'
 
 const props = defineProps<{ batch: Schemas['Batch'] }>()
-const emit = defineEmits<{ note: [string]; measure: [Schemas['MeasuredPh']] }>()
+const emit = defineEmits<{
+  note: [string]
+  measure: [Schemas['MeasuredPh']]
+  correct: [Schemas['BatchCorrection']]
+}>()
 
 const text = ref('')
 const ph = ref<Schemas['MeasuredPh']>()
@@ -33,6 +37,10 @@ function say(e: Schemas['BatchEvent']): string {
       return `took ${line} in again`
     case 'measured':
       return `pH ${e.measured_ph?.ph}, with a ${e.measured_ph?.with}`
+    case 'corrected':
+      return line
+        ? `put right: ${grams(e.grams ?? 0)} ${line}${lot}, not ${grams(e.was_grams ?? 0)}`
+        : `put right: ${e.text}, not “${e.was_text}”`
     case 'finished':
       return `finished. ${e.text ?? ''}`
     case 'abandoned':
@@ -45,6 +53,36 @@ function say(e: Schemas['BatchEvent']): string {
 function note() {
   if (text.value.trim()) emit('note', text.value.trim())
   text.value = ''
+}
+
+/** Entries that were put right since. */
+const amended = computed(() => new Set(props.batch.events.flatMap((e) => (e.corrects ? [e.corrects] : []))))
+
+/** The entry that is being put right, and what it is to say. */
+const wrong = ref<Schemas['BatchEvent']>()
+const right = ref('')
+
+/** Whether an entry can be put right: a weighing while the batch is open, a note always. */
+function amendable(e: Schemas['BatchEvent']) {
+  const weighing = e.kind === 'weighed' || e.kind === 'took-out'
+  return canMake.value && (e.kind === 'noted' || (weighing && props.batch.state === 'weighing'))
+}
+
+function amend(e: Schemas['BatchEvent']) {
+  wrong.value = e
+  right.value = e.kind === 'noted' ? (e.text ?? '') : String(e.grams)
+}
+
+function putRight() {
+  const e = wrong.value
+  if (!e) return
+  if (e.kind === 'noted') emit('correct', { event: e.seq, text: right.value.trim() })
+  else {
+    const g = Number(right.value.replace(',', '.'))
+    if (!Number.isFinite(g)) return
+    emit('correct', { event: e.seq, grams: g })
+  }
+  wrong.value = undefined
 }
 
 function measure() {
@@ -65,12 +103,7 @@ function measure() {
     </template>
     <h3>Log</h3>
     <form v-if="canMake" @submit.prevent="note">
-      <input
-        v-model="text"
-        name="note"
-        placeholder="a correction, a remark"
-        aria-label="A correction or remark"
-      />
+      <input v-model="text" name="note" placeholder="a remark" aria-label="A remark" />
     </form>
     <form v-if="canMake" class="ph small" @submit.prevent="measure">
       <PhFields v-model="ph" what="pH" name="batch-ph" />
@@ -81,7 +114,19 @@ function measure() {
         <span class="soft small num" :title="dayjs(e.at).format('D MMM YYYY HH:mm:ss')">{{
           dayjs(e.at).format('HH:mm')
         }}</span>
-        <span>{{ say(e) }}</span>
+        <form v-if="wrong?.seq === e.seq" class="right" @submit.prevent="putRight">
+          <input
+            v-model="right"
+            name="put-right"
+            :aria-label="e.kind === 'noted' ? 'What the note is to say' : 'Grams that were weighed really'"
+            @keydown.esc.stop="wrong = undefined"
+          />
+          <Button html-type="submit" size="small">Put right</Button>
+        </form>
+        <span v-else>
+          <component :is="amended.has(e.seq) ? 's' : 'span'">{{ say(e) }}</component>
+          <button v-if="amendable(e)" class="plain amend" type="button" @click="amend(e)">not so</button>
+        </span>
       </li>
     </ol>
   </aside>
@@ -116,6 +161,29 @@ input[name='note'] {
   font: inherit;
   padding: 9px 10px;
   width: 100%;
+}
+
+.right {
+  display: flex;
+  gap: 6px;
+}
+
+.right input {
+  background: var(--slip-raised);
+  border: 1px solid var(--clay-line);
+  border-radius: var(--corner);
+  color: inherit;
+  font: inherit;
+  min-width: 0;
+  padding: 2px 6px;
+  width: 100%;
+}
+
+.amend {
+  color: var(--ink-soft);
+  font-size: 12px;
+  margin-left: 4px;
+  text-decoration: underline;
 }
 
 .ph {

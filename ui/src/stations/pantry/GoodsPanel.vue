@@ -20,6 +20,11 @@ const { data: trace } = useQuery({
   queryKey: ['pantry', 'trace', props.goods.batch],
   queryFn: () => ask(api.GET('/api/batches/{id}/trace', { params: { path: { id: props.goods.batch } } })),
 })
+/** The bags with those that went into what is in them, each as deep as it lies. */
+type Bag = Schemas['TraceBag'] & { depth: number }
+const deep = (bags: Schemas['TraceBag'][], depth = 0): Bag[] =>
+  bags.flatMap((b) => [{ ...b, depth }, ...deep(b.bags ?? [], depth + 1)])
+const bags = computed(() => deep(trace.value?.bags ?? []))
 const move = useMutation({
   mutationFn: (v: { id: string; body: Schemas['JarMove'] }) =>
     ask(api.PATCH('/api/jars/{id}', { params: { path: { id: v.id } }, body: v.body })),
@@ -57,14 +62,15 @@ const send = useMutation({
         </tr>
       </thead>
       <tbody>
-        <tr v-for="b in trace.bags" :key="b.lot">
-          <td>
-            <RouterLink :to="`/shelf/${b.material}`">{{ b.name }}</RouterLink>
-            <div class="soft small">{{ b.supplier }}, {{ day(b.received) }}</div>
+        <tr v-for="b in bags" :key="b.depth + b.lot">
+          <td :style="{ paddingLeft: `${b.depth * 16}px` }">
+            <template v-if="b.made_by">{{ b.name }}</template>
+            <RouterLink v-else :to="`/shelf/${b.material}`">{{ b.name }}</RouterLink>
+            <div class="soft small">{{ b.made_by ? 'made here' : b.supplier }}, {{ day(b.received) }}</div>
           </td>
           <td class="num">{{ b.code }}</td>
           <td class="right num">{{ grams(b.grams) }}</td>
-          <td class="right num">{{ money(b.cost, goods.currency) }}</td>
+          <td class="right num">{{ b.depth ? '' : money(b.cost, goods.currency) }}</td>
         </tr>
       </tbody>
       <tfoot>
@@ -102,14 +108,23 @@ const send = useMutation({
           <td class="right">
             <template v-if="j.gone">
               <span class="soft small">{{ j.gone_to || 'gone' }}, {{ day(j.gone_on) }}</span>
-              <button
-                v-if="canMake"
-                class="plain do small"
-                type="button"
-                @click="move.mutate({ id: j.id, body: { gone: false } })"
-              >
-                came back
-              </button>
+              <template v-if="canMake && j.gone_to !== 'used here'">
+                <button
+                  class="plain do small"
+                  type="button"
+                  @click="move.mutate({ id: j.id, body: { gone: false } })"
+                >
+                  came back
+                </button>
+                <button
+                  v-if="to && to !== j.gone_to"
+                  class="plain do small"
+                  type="button"
+                  @click="move.mutate({ id: j.id, body: { gone: true, gone_to: to } })"
+                >
+                  no, to {{ to }}
+                </button>
+              </template>
             </template>
             <Button
               v-else-if="canMake"

@@ -74,6 +74,10 @@ const pairs: Field[][] = [
       <span class="field-label">Currency</span>
       <Input v-model:value="form.currency" :maxlength="3" :disabled="!isOwner" />
     </label>
+    <label>
+      <span class="field-label">Time zone, empty for the server's</span>
+      <Input v-model:value="form.time_zone" placeholder="Europe/Vienna" :disabled="!isOwner" />
+    </label>
     <div v-for="(pair, i) in pairs" :key="i" class="pair">
       <label v-for="f in pair" :key="f.key">
         <span class="field-label">{{ f.label }}</span>

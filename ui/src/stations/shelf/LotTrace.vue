@@ -5,6 +5,7 @@ import { computed } from 'vue'
 import { api, ask } from '../../api/client'
 import { useLotTrace } from '../../api/queries'
 import { day, grams } from '../../words'
+import BatchTrail from './BatchTrail.vue'
 
 const props = defineProps<{ lot: string }>()
 const { data: trace } = useLotTrace(() => props.lot)
@@ -25,17 +26,7 @@ const corrected = computed(() =>
       <span class="soft">{{ day(m.at) }}, {{ m.by }}:</span>
       <template v-if="m.grams">{{ m.grams > 0 ? '+' : '' }}{{ grams(m.grams) }}, </template>{{ m.reason }}
     </div>
-    <div v-for="b in trace.batches" :key="b.batch" class="small">
-      <RouterLink :to="`/pantry/${b.batch}`">{{ b.name }} {{ b.code }}</RouterLink>
-      took {{ grams(b.grams) }}
-      <span v-if="b.state === 'abandoned'" class="bad">(abandoned)</span>
-      <div v-else class="soft">
-        jars
-        <span v-for="(j, i) in b.jars" :key="j.id"
-          >{{ i ? ', ' : '' }}{{ j.number }} {{ j.gone ? `(${j.gone_to || 'gone'})` : '(here)' }}</span
-        >
-      </div>
-    </div>
+    <BatchTrail :batches="trace.batches" />
   </div>
 </template>
 

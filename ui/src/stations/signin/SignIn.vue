@@ -7,7 +7,12 @@ import { makeWorkshop, setupNeeded, signIn } from '../../api/session'
 
 const form = reactive({ workshop: '', name: '', login: '', password: '' })
 // what every figure in it will be said in; all of it can be changed under Settings
-const first = reactive({ measures: 'us' as Schemas['Measures'], currency: 'EUR', hardness: '' })
+const first = reactive({
+  measures: 'us' as Schemas['Measures'],
+  currency: 'EUR',
+  hardness: '',
+  time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone, // of whoever sets it up
+})
 const measures = [
   { value: 'us', label: 'US cups' },
   { value: 'metric', label: 'Metric cups' },

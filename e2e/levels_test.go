@@ -1,0 +1,85 @@
+package e2e
+
+import (
+	"os"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/require"
+)
+
+// A good that was made is a material like another: found by its name, weighed
+// out of its jars, and traced back to the bags.
+func TestAGoodGoesIntoAnother(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/crock/new")
+	b.fill(`input[aria-label="Name"]`, "Towpath for the bucket")
+	b.fill(`[name="say"]`, "200 g Towpath, 300 g washing soda")
+	b.press(kb.Enter)
+	b.seeIn(".lines .mass", "200 g")
+	b.fill(`input[name="uses"]`, "20 g")
+	b.see("A use costs")
+	b.see("Borax harms when swallowed") // which is in Towpath
+	b.click("Keep this formula")
+	b.see("version 1")
+	b.click("Make it")
+	b.see("to weigh")
+	b.click("To the bench")
+	b.see("weigh out")
+	for b.asked() != "All is weighed" {
+		b.weighOnScale()
+	}
+	b.click("Finish the batch")
+	b.see("Best before")
+	b.click("To the pantry")
+	b.see("Back to the bags")
+	b.seeIn(".bags", "made here")
+	b.seeIn(".bags", "Soap flakes")
+	if path := os.Getenv("KEEN_CROCK_SCREENSHOTS"); path != "" {
+		b.picture(path + "/pantry-two-levels.png")
+	}
+}
+
+// A weighing that was typed wrongly is put right in the log, and what it was
+// stays there.
+func TestAWeighingIsPutRight(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.onTheBench()
+	b.see("begun")
+	b.click("not so")
+	b.fill(`input[name="put-right"]`, "12.5")
+	b.press(kb.Enter)
+	b.seeIn(".log", "put right: 12.5 g")
+	b.seeIn(".log", ", not ") // and what it was
+	b.seeIn(".step.here", "12.5 g")
+}
+
+// A browser has six connections for one server: ten tabs share the stream of
+// changes, and all of them hear.
+func TestTenTabsHearOfAChange(t *testing.T) {
+	a := startDemo(t)
+	first := a.open()
+	first.signIn()
+	tabs := []*browser{first}
+	for range 9 {
+		ctx, stop := chromedp.NewContext(first.ctx)
+		t.Cleanup(stop)
+		require.NoError(t, chromedp.Do(ctx, chromedp.EmulateViewport(1280, 800)))
+		tabs = append(tabs, &browser{t: t, ctx: ctx, app: a})
+	}
+	for _, tab := range tabs {
+		tab.goTo("/shelf/borax")
+		tab.see("Price over time")
+	}
+	first.goTo("/shelf")
+	first.fill(`input[name="delivery"]`, "5 kg borax 17.25 from Quayside, lot TENTABS, best 2031-06")
+	first.see("€3.45 a kg")
+	first.press(kb.Enter)
+	first.see("Taken in")
+	for _, tab := range tabs[1:] {
+		tab.see("TENTABS")
+	}
+}

@@ -1,0 +1,47 @@
+import type { QueryClient } from '@tanstack/vue-query'
+import type { Component, ComputedRef } from 'vue'
+
+import type { Schemas } from '../api/client'
+
+/** What the find-or-do box offers: what it says, of what sort it is, where it leads. */
+export interface Place {
+  text: string
+  kind: string
+  to: string
+}
+
+/** What changed in the workshop. */
+export type Topic = Schemas['Change']['topic']
+
+/**
+ * A station as the rail, the router, the number keys, find-or-do and the live
+ * changes know it. Each folder has one in its station.ts and is found by it.
+ */
+export interface Station {
+  name: string
+  title: string
+  /** What one does there, in a few words. */
+  does: string
+  /** Drawn on a 24-unit square, one stroke weight. */
+  glyph: string
+  /** Its place in the order of the work; the last stand at the foot of the rail and have no number key. */
+  order: number
+  foot?: boolean
+  /** The address below its name, such as "/:id?". */
+  address?: string
+  page: () => Promise<{ default: Component }>
+  /** What can be done there from anywhere. */
+  acts?: Place[]
+  /** What can be found there. */
+  find?: () => ComputedRef<Place[]>
+  /** What it shows, by query key, that a change of a topic makes old. */
+  shows?: Partial<Record<Topic, string[]>>
+}
+
+export const station = (s: Station): Station => s
+
+/** What a change of a topic makes old, over all stations. */
+export function makeOld(client: QueryClient, stations: Station[], topic: Topic) {
+  const keys = new Set(['waiting', ...stations.flatMap((s) => s.shows?.[topic] ?? [])])
+  for (const key of keys) void client.invalidateQueries({ queryKey: [key] })
+}
