@@ -53,31 +53,10 @@ type lotRow struct {
 	Clumped    bool
 	Note       string
 	PH         *int64 `gorm:"column:ph"` // the measurement that holds
-
-	Supplier   string   `gorm:"->;-:migration"`
-	Held       float64  `gorm:"->;-:migration"`
-	Measured   *float64 `gorm:"->;-:migration"`
-	Instrument string   `gorm:"->;-:migration"`
 }
 
 // TableName is read by GORM.
 func (lotRow) TableName() string { return "lots" }
-
-// lotsElsewhere are the columns that other tables know.
-var lotsElsewhere = []string{"Supplier", "Held", "Measured", "Instrument"}
-
-func (r *lotRow) lot() stock.Lot {
-	l := stock.Lot{ID: stock.ID(r.ID), Item: r.Item, Code: r.Code, Original: r.Original, Remaining: r.Remaining, Held: r.Held,
-		Landed: r.Landed, Currency: r.Currency, Supplier: r.Supplier, Received: r.Received,
-		BestBefore: timeOf(r.BestBefore), Opened: timeOf(r.Opened), SetAside: r.SetAside, Clumped: r.Clumped, Note: r.Note}
-	if r.MakingID != nil {
-		l.Making, l.MakingCode = stock.ID(*r.MakingID), r.Code // a batch and what it made have one code
-	}
-	if r.Measured != nil {
-		l.PH = &stock.Measured{PH: *r.Measured, With: r.Instrument}
-	}
-	return l
-}
 
 func timeOf(t *time.Time) time.Time {
 	if t == nil {
@@ -101,23 +80,42 @@ func idOrNull(id stock.ID) *uuid.UUID { return orNull(uuid.UUID(id)) }
 func (t *Tx) lots() *gorm.DB {
 	workshop, _ := workshopOf(t.db.Statement.Context)
 	return t.db.Model(&lotRow{}).
-		Select("lots.*, coalesce(p.name, '') as supplier, coalesce(h.held, 0) as held, "+
-			"m.value as measured, coalesce(m.instrument, '') as instrument").
+		Select(`lots.id, lots.item, lots.code, lots.original::float8, lots.remaining::float8, lots.landed, lots.currency, lots.making_id, lots.received,
+			lots.best_before, lots.opened, lots.set_aside, lots.clumped, lots.note, coalesce(p.name, ''), coalesce(h.held, 0)::float8, m.value::float8, coalesce(m.instrument, '')`).
 		Joins("left join parties p on p.workshop_id = lots.workshop_id and p.id = lots.supplier_id").
 		Joins("left join measurements m on m.workshop_id = lots.workshop_id and m.id = lots.ph").
 		Joins("left join (select lot_id, sum(quantity) as held from allocations where workshop_id = ? group by lot_id) h on h.lot_id = lots.id", workshop)
 }
 
+// found reads what [Tx.lots] asks for: by hand, since there may be thousands.
 func found(db *gorm.DB) ([]stock.Lot, error) {
-	var rows []lotRow
-	if err := db.Find(&rows).Error; err != nil {
+	rows, err := db.Rows()
+	if err != nil {
 		return nil, err
 	}
-	lots := make([]stock.Lot, len(rows))
-	for i := range rows {
-		lots[i] = rows[i].lot()
+	defer rows.Close()
+	lots := []stock.Lot{}
+	for rows.Next() {
+		var l stock.Lot
+		var id uuid.UUID
+		var making uuid.NullUUID
+		var bestBefore, opened *time.Time
+		var ph *float64
+		var instrument string
+		if err := rows.Scan(&id, &l.Item, &l.Code, &l.Original, &l.Remaining, &l.Landed, &l.Currency, &making, &l.Received,
+			&bestBefore, &opened, &l.SetAside, &l.Clumped, &l.Note, &l.Supplier, &l.Held, &ph, &instrument); err != nil {
+			return nil, err
+		}
+		l.ID, l.BestBefore, l.Opened = stock.ID(id), timeOf(bestBefore), timeOf(opened)
+		if making.Valid {
+			l.Making, l.MakingCode = stock.ID(making.UUID), l.Code // a batch and what it made have one code
+		}
+		if ph != nil {
+			l.PH = &stock.Measured{PH: *ph, With: instrument}
+		}
+		lots = append(lots, l)
 	}
-	return lots, nil
+	return lots, rows.Err()
 }
 
 // LotQuery says which lots are wanted, newest first. The page after a lot is
@@ -155,19 +153,66 @@ func (t *Tx) BoughtLots() ([]stock.Lot, error) {
 	return found(t.lots().Where(bought).Order("lots.item, lots.received, lots.id"))
 }
 
-// Stock lists every lot with something left, of the given items or of all.
+// Stock lists every lot with something left, of the given items or of all, the
+// oldest first.
 func (t *Tx) Stock(items ...string) ([]stock.Lot, error) {
 	db := t.lots().Where("lots.remaining > 0")
 	if len(items) > 0 {
 		db = db.Where("lots.item in ?", items)
 	}
-	return found(db.Order("lots.item, lots.received, lots.id"))
+	return found(db.Order("lots.received, lots.id"))
+}
+
+// ShelfStock lists every bought lot with something left, in no order, with no more
+// than says how it stands and what it cost: there may be thousands.
+func (t *Tx) ShelfStock() ([]stock.Lot, error) {
+	held := map[uuid.UUID]float64{}
+	var allocated []struct {
+		LotID uuid.UUID
+		Held  float64
+	}
+	if err := t.db.Model(&allocationRow{}).Select("lot_id, sum(quantity) as held").Group("lot_id").Find(&allocated).Error; err != nil {
+		return nil, err
+	}
+	for _, a := range allocated {
+		held[a.LotID] = a.Held
+	}
+	rows, err := t.db.Model(&lotRow{}).Select("id, item, original::float8, remaining::float8, landed, currency, best_before, opened, set_aside, clumped").
+		Where("remaining > 0 and " + bought).Rows()
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var lots []stock.Lot
+	for rows.Next() {
+		var l stock.Lot
+		var id uuid.UUID
+		var bestBefore, opened *time.Time
+		if err := rows.Scan(&id, &l.Item, &l.Original, &l.Remaining, &l.Landed, &l.Currency, &bestBefore, &opened, &l.SetAside, &l.Clumped); err != nil {
+			return nil, err
+		}
+		l.ID, l.Held, l.BestBefore, l.Opened = stock.ID(id), held[id], timeOf(bestBefore), timeOf(opened)
+		lots = append(lots, l)
+	}
+	return lots, rows.Err()
 }
 
 // PricedStock lists the lots of items that have something left, with no more than
 // what they cost and hold.
 func (t *Tx) PricedStock(items ...string) ([]stock.Lot, error) {
-	return found(t.db.Model(&lotRow{}).Select("item, original, remaining, landed, currency").Where("remaining > 0 and landed > 0 and item in ?", items))
+	var rows []lotRow
+	err := t.db.Model(&lotRow{}).Select("item, original, remaining, landed, currency").Where("remaining > 0 and landed > 0 and item in ?", items).Find(&rows).Error
+	lots := make([]stock.Lot, len(rows))
+	for i, r := range rows {
+		lots[i] = stock.Lot{Item: r.Item, Original: r.Original, Remaining: r.Remaining, Landed: r.Landed, Currency: r.Currency}
+	}
+	return lots, err
+}
+
+// GoodsLeft lists the lots that were made here and have something left, the
+// newest first; at most limit.
+func (t *Tx) GoodsLeft(limit int) ([]stock.Lot, error) {
+	return found(t.lots().Where("lots.making_id is not null and lots.remaining > 0").Order("lots.received desc, lots.id desc").Limit(limit))
 }
 
 // LastPrice is what the newest priced lot of an item cost.
@@ -182,11 +227,14 @@ type LastPrice struct {
 func (t *Tx) LastPrices(currency string, items ...string) ([]LastPrice, error) {
 	of := ""
 	if len(items) > 0 {
-		of = "and item in @items"
+		of = "and i.id in @items"
 	}
 	var prices []LastPrice
-	return prices, t.sql(`select distinct on (item) item, landed, original from lots
-		where workshop_id = @workshop and landed > 0 and currency = @currency `+of+` order by item, received desc, id desc`,
+	return prices, t.sql(`select i.id as item, l.landed, l.original from items i
+		join lateral (select landed, original from lots
+			where lots.workshop_id = i.workshop_id and lots.item = i.id and landed > 0 and currency = @currency
+			order by received desc, id desc limit 1) l on true
+		where i.workshop_id = @workshop `+of+` order by i.id`,
 		map[string]any{"items": items, "currency": currency}).Find(&prices).Error
 }
 
@@ -275,7 +323,7 @@ func (t *Tx) AddLots(lots []stock.Lot, by uuid.UUID, at time.Time) error {
 				Reason: "used before it was taken in", PersonID: by, HappenedAt: at, RecordedAt: at})
 		}
 	}
-	if err := made(t.db.Omit(lotsElsewhere...).CreateInBatches(&rows, rowsAtOnce).Error); err != nil {
+	if err := made(t.db.CreateInBatches(&rows, rowsAtOnce).Error); err != nil {
 		return err
 	}
 	return t.db.Omit(movementsElsewhere...).CreateInBatches(&movements, rowsAtOnce).Error
@@ -298,7 +346,7 @@ func newLotRow(l *stock.Lot, parties map[string]uuid.UUID) lotRow {
 // brought it in.
 func (t *Tx) AddMadeLot(l *stock.Lot, pieces []stock.Piece, by uuid.UUID, at time.Time) error {
 	row := newLotRow(l, nil)
-	if err := made(t.db.Omit(lotsElsewhere...).Create(&row).Error); err != nil {
+	if err := made(t.db.Create(&row).Error); err != nil {
 		return err
 	}
 	rows := make([]pieceRow, len(pieces))

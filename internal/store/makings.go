@@ -60,6 +60,8 @@ type MakingQuery struct {
 // listed are the columns that lists show: the snapshots are large.
 const listed = "id, code, name, kind, formula_id, formula_version, state, jars, each_g, use_g, cost, currency, best_before, best_before_reason, started_at, ended_at"
 
+var listedOfMakings = "makings." + strings.ReplaceAll(listed, ", ", ", makings.")
+
 // Makings lists one page of batches, without their snapshots.
 func (t *Tx) Makings(q MakingQuery) ([]Making, error) {
 	db := t.db.Model(&Making{}).Select(listed)
@@ -138,22 +140,18 @@ func (t *Tx) SaveAssessed(id uuid.UUID, assessed []byte) error {
 	return t.db.Model(&Making{}).Where("id = ?", id).Update("assessed", assessed).Error
 }
 
-// FinishedMakings lists finished batches, newest first, those with something
-// left or all; at most limit, without their snapshots.
-func (t *Tx) FinishedMakings(all bool, limit int) ([]Making, error) {
-	db := t.db.Model(&Making{}).Select(listed).Where("state = 'finished'")
-	if !all {
-		db = db.Where("id in (select l.making_id from lots l where l.workshop_id = makings.workshop_id and l.making_id is not null and l.remaining > 0)")
-	}
+// FinishedMakings lists finished batches, newest first; at most limit, without
+// their snapshots.
+func (t *Tx) FinishedMakings(limit int) ([]Making, error) {
 	var makings []Making
-	return makings, db.Order("ended_at desc, id desc").Limit(limit).Find(&makings).Error
+	return makings, t.db.Model(&Making{}).Select(listed).Where("state = 'finished'").Order("ended_at desc, id desc").Limit(limit).Find(&makings).Error
 }
 
 // DatedGoods lists finished batches with something left that are best before a
 // day, the nearest date first; at most limit, without their snapshots.
 func (t *Tx) DatedGoods(before time.Time, limit int) ([]Making, error) {
 	var makings []Making
-	return makings, t.db.Model(&Making{}).Select("makings."+strings.ReplaceAll(listed, ", ", ", makings.")).
+	return makings, t.db.Model(&Making{}).Select(listedOfMakings).
 		Joins("join lots l on l.workshop_id = makings.workshop_id and l.making_id = makings.id").
 		Where("makings.state = 'finished' and l.making_id is not null and l.remaining > 0 and l.best_before < ?", before).
 		Order("l.best_before, l.id").Limit(limit).Find(&makings).Error

@@ -197,13 +197,22 @@ func (t *Tx) Pieces(lots ...stock.ID) (map[stock.ID][]stock.Piece, error) {
 	if len(lots) == 0 {
 		return of, nil
 	}
-	var rows []pieceRow
-	err := t.db.Where("lot_id in ?", uuids(lots)).Order("lot_id, number").Find(&rows).Error
-	for i := range rows {
-		lot := stock.ID(rows[i].LotID)
-		of[lot] = append(of[lot], rows[i].piece())
+	// by hand, since there may be thousands
+	rows, err := t.db.Model(&pieceRow{}).Select("id, lot_id, number, original::float8, remaining::float8, cost, gone_on, gone_to").
+		Where("lot_id in ?", uuids(lots)).Order("lot_id, number").Rows()
+	if err != nil {
+		return nil, err
 	}
-	return of, err
+	defer rows.Close()
+	for rows.Next() {
+		var r pieceRow
+		if err := rows.Scan(&r.ID, &r.LotID, &r.Number, &r.Original, &r.Remaining, &r.Cost, &r.GoneOn, &r.GoneTo); err != nil {
+			return nil, err
+		}
+		lot := stock.ID(r.LotID)
+		of[lot] = append(of[lot], r.piece())
+	}
+	return of, rows.Err()
 }
 
 // LockPieces returns pieces, by lot and in the order of their numbers, locked

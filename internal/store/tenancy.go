@@ -50,7 +50,7 @@ func (tenancy) Initialize(db *gorm.DB) error {
 		cb.Update().Before("gorm:update").Register("tenancy:update", confine),
 		cb.Delete().Before("gorm:delete").Register("tenancy:delete", confine),
 		cb.Create().Before("gorm:create").Register("tenancy:create", stamp),
-		cb.Row().Before("gorm:row").Register("tenancy:row", confineRaw),
+		cb.Row().Before("gorm:row").Register("tenancy:row", confine),
 		cb.Raw().Before("gorm:raw").Register("tenancy:raw", confineRaw),
 	)
 }

@@ -4,32 +4,49 @@ import (
 	"bytes"
 	"encoding/json"
 	"io"
+	"net"
 	"net/http"
+	"slices"
 	"testing"
+	"time"
 
+	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/require"
+
+	"keencrock/api"
+	"keencrock/internal/testdb"
 )
 
-// BenchmarkAssess is one assessment through HTTP and PostgreSQL, client
-// included. e2e's TestLoad measures the server in a process of its own.
-func BenchmarkAssess(b *testing.B) {
-	h := open(b)
-	c := h.founded("marl")
+// asked is what the benchmarks ask for an assessment of.
+func asked() []byte {
+	body, err := json.Marshal(formulaFile("Load", "2 cups of soap-flakes", "1 cup of washing-soda", "1 cup of borax", "1 cup of sodium-bicarbonate"))
+	if err != nil {
+		panic(err)
+	}
+	return body
+}
+
+// stocked is a workshop with what is asked for on its shelf.
+func stocked(b *testing.B) *client {
+	c := open(b).founded("marl")
 	for _, line := range []string{"5 kg borax 15.00", "5 kg washing soda 9.00", "5 kg soap flakes 30.00", "5 kg bicarb 9.00"} {
 		c.take(line)
 	}
-	body, err := json.Marshal(formulaFile("Load", "2 cups of soap-flakes", "1 cup of washing-soda", "1 cup of borax", "1 cup of sodium-bicarbonate"))
-	require.NoError(b, err)
 	c.http.Transport = &http.Transport{MaxIdleConnsPerHost: 32}
+	return c
+}
+
+// post asks again and again, from many at once.
+func post(b *testing.B, client *http.Client, url, csrf string, body []byte) {
 	b.ReportAllocs()
 	b.SetParallelism(10)
 	b.ResetTimer()
 	b.RunParallel(func(pb *testing.PB) {
 		for pb.Next() {
-			r, _ := http.NewRequest("POST", c.url+"/api/assess", bytes.NewReader(body))
+			r, _ := http.NewRequest("POST", url, bytes.NewReader(body))
 			r.Header.Set("Content-Type", "application/json")
-			r.Header.Set("X-CSRF-Token", c.csrf)
-			res, err := c.http.Do(r)
+			r.Header.Set("X-CSRF-Token", csrf)
+			res, err := client.Do(r)
 			if err != nil {
 				b.Error(err)
 				return
@@ -38,4 +55,54 @@ func BenchmarkAssess(b *testing.B) {
 			res.Body.Close()
 		}
 	})
+}
+
+// BenchmarkAssess is one assessment through HTTP and PostgreSQL, client
+// included, and beside it a bare handler of the same framework that decodes the
+// same request and encodes the same answer, and does nothing between. e2e's
+// TestLoad measures the server in a process of its own.
+func BenchmarkAssess(b *testing.B) {
+	c := stocked(b)
+	b.Run("house", func(b *testing.B) { post(b, c.http, c.url+"/api/assess", c.csrf, asked()) })
+	b.Run("bare", func(b *testing.B) {
+		var answer api.Assessment
+		c.call("POST", "/api/assess", json.RawMessage(asked())).gives(http.StatusOK, &answer)
+		app := fiber.New()
+		app.Post("/api/assess", func(c fiber.Ctx) error {
+			var file api.FormulaFile
+			if err := json.Unmarshal(c.Body(), &file); err != nil {
+				return err
+			}
+			return c.JSON(answer)
+		})
+		l, err := net.Listen("tcp", "127.0.0.1:0")
+		require.NoError(b, err)
+		go app.Listener(l, fiber.ListenConfig{DisableStartupMessage: true})
+		b.Cleanup(func() { _ = app.ShutdownWithTimeout(time.Second) })
+		post(b, c.http, "http://"+l.Addr().String()+"/api/assess", "", asked())
+	})
+}
+
+// BenchmarkLists reads every list and the strip of a workshop of many years:
+// 20,000 lots, 10,000 batches, 100,000 jars. The figure is the median.
+func BenchmarkLists(b *testing.B) {
+	h := open(b)
+	c := h.founded("marl")
+	testdb.Grow(b, h.dsn, 20_000, 10_000)
+	for _, path := range []string{"/api/shelf", "/api/lots", "/api/batches", "/api/batches?state=weighing", "/api/pantry", "/api/waiting", "/api/formulas", "/api/materials"} {
+		b.Run(path, func(b *testing.B) {
+			var took []time.Duration
+			for b.Loop() {
+				since := time.Now()
+				res, err := c.http.Get(c.url + path)
+				require.NoError(b, err)
+				_, _ = io.Copy(io.Discard, res.Body)
+				res.Body.Close()
+				require.Equal(b, http.StatusOK, res.StatusCode)
+				took = append(took, time.Since(since))
+			}
+			slices.Sort(took)
+			b.ReportMetric(float64(took[len(took)/2].Microseconds())/1000, "ms/median")
+		})
+	}
 }

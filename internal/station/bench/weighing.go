@@ -107,9 +107,11 @@ func findLot(tx *store.Tx, b *batch, l *making.Line, in api.Weighing) (*stock.Lo
 	return lot, nil
 }
 
-// goodLots are the lots of a line's item that may be drawn on.
+// goodLots are the lots of a line's item that may be drawn on, the one to open
+// first in front.
 func goodLots(tx *store.Tx, b *batch, l *making.Line) ([]stock.Lot, error) {
 	lots, err := tx.Stock(l.Item)
+	slices.SortFunc(lots, func(x, y stock.Lot) int { return stock.FirstExpiredFirst(&x, &y) })
 	return slices.DeleteFunc(lots, func(lot stock.Lot) bool {
 		return !lot.UsableOn(b.set.Today) || lot.Available() <= stock.Tolerance
 	}), err

@@ -42,15 +42,7 @@ func (s *Service) Pantry(ctx context.Context, all bool) ([]api.PantryLot, error)
 		if err != nil {
 			return err
 		}
-		makings, err := tx.FinishedMakings(all, pantryLimit)
-		if err != nil {
-			return err
-		}
-		ids := make([]stock.ID, len(makings))
-		for i := range makings {
-			ids[i] = stock.ID(makings[i].ID)
-		}
-		lots, err := tx.LotsOfMakings(ids...)
+		makings, lots, err := goods(tx, all)
 		if err != nil {
 			return err
 		}
@@ -59,14 +51,51 @@ func (s *Service) Pantry(ctx context.Context, all bool) ([]api.PantryLot, error)
 			return err
 		}
 		out = make([]api.PantryLot, 0, len(makings))
-		for i := range makings {
-			if lot := lots[ids[i]]; lot != nil {
-				out = append(out, s.pantryLot(&makings[i], lot, pieces[lot.ID], w))
+		for _, m := range makings {
+			if lot := lots[stock.ID(m.ID)]; lot != nil {
+				out = append(out, s.pantryLot(m, lot, pieces[lot.ID], w))
 			}
 		}
 		return nil
 	})
 	return out, err
+}
+
+// goods are the finished batches with what they made, newest first: those with
+// something left, or all.
+func goods(tx *store.Tx, all bool) ([]*store.Making, map[stock.ID]*stock.Lot, error) {
+	var makings []*store.Making
+	if all {
+		rows, err := tx.FinishedMakings(pantryLimit)
+		if err != nil {
+			return nil, nil, err
+		}
+		ids := make([]stock.ID, len(rows))
+		for i := range rows {
+			ids[i] = stock.ID(rows[i].ID)
+			makings = append(makings, &rows[i])
+		}
+		lots, err := tx.LotsOfMakings(ids...)
+		return makings, lots, err
+	}
+	left, err := tx.GoodsLeft(pantryLimit)
+	if err != nil {
+		return nil, nil, err
+	}
+	lots := map[stock.ID]*stock.Lot{}
+	ids := make([]stock.ID, len(left))
+	for i := range left {
+		ids[i] = left[i].Making
+		lots[ids[i]] = &left[i]
+	}
+	byID, err := tx.MakingsByID(ids...)
+	for _, m := range byID {
+		makings = append(makings, m)
+	}
+	slices.SortFunc(makings, func(a, b *store.Making) int {
+		return cmp.Or(b.EndedAt.Compare(*a.EndedAt), cmp.Compare(b.ID.String(), a.ID.String()))
+	})
+	return makings, lots, err
 }
 
 func idsOf(lots map[stock.ID]*stock.Lot) []stock.ID {

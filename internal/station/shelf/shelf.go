@@ -37,7 +37,7 @@ func (s *Service) Shelf(ctx context.Context) ([]api.ShelfJar, error) {
 		if err != nil {
 			return err
 		}
-		lots, err := tx.Stock()
+		lots, err := tx.ShelfStock()
 		if err != nil {
 			return err
 		}

@@ -293,6 +293,7 @@ create index lots_newest on lots (workshop_id, received desc, id desc);
 create index lots_newest_of_item on lots (workshop_id, item, received desc, id desc);
 create index lots_left on lots (workshop_id, item) where remaining > 0;
 create index lots_code on lots (workshop_id, lower(code));
+create index lots_goods_newest on lots (workshop_id, received desc, id desc) where remaining > 0 and making_id is not null;
 create index lots_goods_left on lots (workshop_id, best_before, id) where remaining > 0 and making_id is not null;
 create index lots_of_making on lots (workshop_id, making_id) where making_id is not null;
 create index pieces_here on pieces (workshop_id, lot_id) where gone_on is null;
