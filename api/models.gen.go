@@ -2457,6 +2457,10 @@ type AddMaterialParams struct {
 type GetPantryParams struct {
 	// All with those that are used up
 	All bool `form:"all,omitempty" json:"all,omitempty,omitzero"`
+
+	// After `next` of the page before
+	After After `form:"after,omitempty" json:"after,omitempty,omitzero"`
+	Limit Limit `form:"limit,omitempty" json:"limit,omitempty,omitzero"`
 }
 
 // SignOutParams defines parameters for SignOut.

@@ -48,6 +48,7 @@ func TestSomeoneIsLetInAndTakenOut(t *testing.T) {
 	maker.weighOnScale()
 
 	owner.script("take it away", `[...document.querySelectorAll('tr')].find(r => r.innerText.includes('reed')).querySelector('button').click()`)
+	owner.click("Reed is out from now on")
 	owner.until("reed to be gone", `!document.body.innerText.includes('signs in as reed')`)
 	maker.goTo("/shelf")
 	maker.until("the sign-in", `document.querySelector('input[name=login]')`)

@@ -215,10 +215,10 @@ func TestABatchIsFinishedOnceHoweverOftenItIsAsked(t *testing.T) {
 	}
 	all.Wait()
 	assert.Equal(t, 1, finished)
-	pantry, err := pantry.New(b.house).Pantry(b.ctx, true)
+	goods, _, err := pantry.New(b.house).Pantry(b.ctx, pantry.Query{All: true})
 	require.NoError(t, err)
-	require.Len(t, pantry, 1)
-	assert.Len(t, pantry[0].JarList, 2)
+	require.Len(t, goods, 1)
+	assert.Len(t, goods[0].JarList, 2)
 	assert.Equal(t, 600.0, b.jar("borax").StockG, "drawn once")
 }
 
@@ -243,10 +243,10 @@ func TestEveryCentOfABagIsAccountedFor(t *testing.T) {
 		done, err := bench.New(b.house).Finish(b.ctx, batch.Id, api.Finish{Jars: 3})
 		require.NoError(t, err)
 		total = total.Add(decimal.RequireFromString(done.Cost))
-		pantry, err := pantry.New(b.house).Pantry(b.ctx, true)
+		goods, _, err := pantry.New(b.house).Pantry(b.ctx, pantry.Query{All: true})
 		require.NoError(t, err)
 		jars := decimal.Zero
-		for _, j := range pantry[0].JarList {
+		for _, j := range goods[0].JarList {
 			jars = jars.Add(decimal.RequireFromString(j.Cost))
 		}
 		assert.Equal(t, done.Cost, jars.StringFixed(2))
@@ -379,7 +379,7 @@ func TestJarsGoAndComeBack(t *testing.T) {
 	_, err = bench.New(b.house).Finish(b.ctx, batch.Id, api.Finish{Jars: 4})
 	require.NoError(t, err)
 	goods := func(all bool) []api.PantryLot {
-		lots, err := pantry.New(b.house).Pantry(b.ctx, all)
+		lots, _, err := pantry.New(b.house).Pantry(b.ctx, pantry.Query{All: all})
 		require.NoError(t, err)
 		return lots
 	}

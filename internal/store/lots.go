@@ -209,10 +209,21 @@ func (t *Tx) PricedStock(items ...string) ([]stock.Lot, error) {
 	return lots, err
 }
 
-// GoodsLeft lists the lots that were made here and have something left, the
-// newest first; at most limit.
-func (t *Tx) GoodsLeft(limit int) ([]stock.Lot, error) {
-	return found(t.lots().Where("lots.making_id is not null and lots.remaining > 0").Order("lots.received desc, lots.id desc").Limit(limit))
+// Page is where a list goes on, after a row of a time and an id, and how far.
+type Page struct {
+	AfterTime time.Time
+	AfterID   uuid.UUID
+	Limit     int
+}
+
+// GoodsLeft lists one page of the lots that were made here and have something
+// left, the newest first: after one of a day it was made and an id.
+func (t *Tx) GoodsLeft(p Page) ([]stock.Lot, error) {
+	db := t.lots().Where("lots.making_id is not null and lots.remaining > 0")
+	if p.AfterID != uuid.Nil {
+		db = db.Where("(lots.received, lots.id) < (?, ?)", p.AfterTime, p.AfterID)
+	}
+	return found(db.Order("lots.received desc, lots.id desc").Limit(p.Limit))
 }
 
 // LastPrice is what the newest priced lot of an item cost.

@@ -140,11 +140,15 @@ func (t *Tx) SaveAssessed(id uuid.UUID, assessed []byte) error {
 	return t.db.Model(&Making{}).Where("id = ?", id).Update("assessed", assessed).Error
 }
 
-// FinishedMakings lists finished batches, newest first; at most limit, without
-// their snapshots.
-func (t *Tx) FinishedMakings(limit int) ([]Making, error) {
+// FinishedMakings lists one page of finished batches, newest first, without their
+// snapshots: after one of an end and an id.
+func (t *Tx) FinishedMakings(p Page) ([]Making, error) {
+	db := t.db.Model(&Making{}).Select(listed).Where("state = 'finished'")
+	if p.AfterID != uuid.Nil {
+		db = db.Where("(ended_at, id) < (?, ?)", p.AfterTime, p.AfterID)
+	}
 	var makings []Making
-	return makings, t.db.Model(&Making{}).Select(listed).Where("state = 'finished'").Order("ended_at desc, id desc").Limit(limit).Find(&makings).Error
+	return makings, db.Order("ended_at desc, id desc").Limit(p.Limit).Find(&makings).Error
 }
 
 // DatedGoods lists finished batches with something left that are best before a

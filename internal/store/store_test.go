@@ -165,10 +165,10 @@ func TestGrowingListsUseTheirIndex(t *testing.T) {
 			_, err := tx.Makings(store.MakingQuery{State: "weighing", Limit: 50})
 			return err
 		},
-		"pantry":          func(tx *store.Tx) error { _, err := tx.FinishedMakings(400); return err },
+		"pantry":          func(tx *store.Tx) error { _, err := tx.FinishedMakings(store.Page{Limit: 50}); return err },
 		"shelf":           func(tx *store.Tx) error { _, err := tx.ShelfStock(); return err },
 		"last prices":     func(tx *store.Tx) error { _, err := tx.LastPrices("EUR"); return err },
-		"goods left":      func(tx *store.Tx) error { _, err := tx.GoodsLeft(400); return err },
+		"goods left":      func(tx *store.Tx) error { _, err := tx.GoodsLeft(store.Page{Limit: 50}); return err },
 		"dated goods":     func(tx *store.Tx) error { _, err := tx.DatedGoods(now, 12); return err },
 		"events":          func(tx *store.Tx) error { _, err := tx.Events(batch); return err },
 		"pieces":          func(tx *store.Tx) error { _, err := tx.Pieces(lot.ID); return err },

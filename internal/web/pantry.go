@@ -3,12 +3,18 @@ package web
 import (
 	"context"
 
+	"keencrock/internal/station/pantry"
 	"keencrock/internal/web/contract"
 )
 
 func (h *handlers) GetPantry(ctx context.Context, r contract.GetPantryRequestObject) (contract.GetPantryResponseObject, error) {
-	lots, err := h.pantry.Pantry(ctx, r.Params.All)
-	return contract.GetPantry200JSONResponse(lots), err
+	goods, next, err := h.pantry.Pantry(ctx, pantry.Query{All: r.Params.All, After: r.Params.After, Limit: r.Params.Limit})
+	return contract.GetPantry200JSONResponse{Body: goods, Headers: contract.GetPantry200ResponseHeaders{NextPage: next}}, err
+}
+
+func (h *handlers) GetGood(ctx context.Context, r contract.GetGoodRequestObject) (contract.GetGoodResponseObject, error) {
+	g, err := value(h.pantry.Good(ctx, r.Id))
+	return contract.GetGood200JSONResponse(g), err
 }
 
 func (h *handlers) MoveJars(ctx context.Context, r contract.MoveJarsRequestObject) (contract.MoveJarsResponseObject, error) {

@@ -28,21 +28,32 @@ type Service struct{ *tenant.House }
 // New returns the pantry of a house.
 func New(h *tenant.House) *Service { return &Service{h} }
 
-// pantryLimit is the most finished lots shown at once.
-const pantryLimit = 400
+// Query says which goods are wanted.
+type Query struct {
+	All   bool // those of which nothing is left too
+	After string
+	Limit int
+}
 
-// Pantry lists finished lots, newest first.
-func (s *Service) Pantry(ctx context.Context, all bool) ([]api.PantryLot, error) {
+// Pantry lists one page of finished lots, newest first, and what marks the next.
+func (s *Service) Pantry(ctx context.Context, q Query) (goods []api.PantryLot, next string, err error) {
 	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
-		return nil, err
+		return nil, "", err
 	}
-	var out []api.PantryLot
-	err := s.Store.Snapshot(ctx, func(tx *store.Tx) error {
+	page := store.Page{Limit: exchange.PageLimit(q.Limit)}
+	if page.AfterTime, page.AfterID, err = exchange.ParsePage(q.After); err != nil {
+		return nil, "", err
+	}
+	err = s.Store.Snapshot(ctx, func(tx *store.Tx) error {
 		w, err := tx.Workshop()
 		if err != nil {
 			return err
 		}
-		makings, lots, err := goods(tx, all)
+		of := left
+		if q.All {
+			of = everMade
+		}
+		makings, lots, err := of(tx, page)
 		if err != nil {
 			return err
 		}
@@ -50,52 +61,86 @@ func (s *Service) Pantry(ctx context.Context, all bool) ([]api.PantryLot, error)
 		if err != nil {
 			return err
 		}
-		out = make([]api.PantryLot, 0, len(makings))
+		goods = make([]api.PantryLot, 0, len(makings))
 		for _, m := range makings {
 			if lot := lots[stock.ID(m.ID)]; lot != nil {
-				out = append(out, s.pantryLot(m, lot, pieces[lot.ID], w))
+				goods = append(goods, s.pantryLot(m, lot, pieces[lot.ID], w))
 			}
+		}
+		if len(makings) < page.Limit {
+			return nil
+		}
+		last := makings[len(makings)-1]
+		next = exchange.PageAfter(*last.EndedAt, last.ID)
+		if lot := lots[stock.ID(last.ID)]; !q.All {
+			next = exchange.PageAfter(lot.Received, uuid.UUID(lot.ID))
 		}
 		return nil
 	})
-	return out, err
+	return goods, next, err
 }
 
-// goods are the finished batches with what they made, newest first: those with
-// something left, or all.
-func goods(tx *store.Tx, all bool) ([]*store.Making, map[stock.ID]*stock.Lot, error) {
-	var makings []*store.Making
-	if all {
-		rows, err := tx.FinishedMakings(pantryLimit)
-		if err != nil {
-			return nil, nil, err
-		}
-		ids := make([]stock.ID, len(rows))
-		for i := range rows {
-			ids[i] = stock.ID(rows[i].ID)
-			makings = append(makings, &rows[i])
-		}
-		lots, err := tx.LotsOfMakings(ids...)
-		return makings, lots, err
-	}
-	left, err := tx.GoodsLeft(pantryLimit)
+// everMade is a page of all finished batches with what they made.
+func everMade(tx *store.Tx, page store.Page) ([]*store.Making, map[stock.ID]*stock.Lot, error) {
+	rows, err := tx.FinishedMakings(page)
 	if err != nil {
 		return nil, nil, err
 	}
-	lots := map[stock.ID]*stock.Lot{}
-	ids := make([]stock.ID, len(left))
-	for i := range left {
-		ids[i] = left[i].Making
-		lots[ids[i]] = &left[i]
+	makings, ids := make([]*store.Making, len(rows)), make([]stock.ID, len(rows))
+	for i := range rows {
+		makings[i], ids[i] = &rows[i], stock.ID(rows[i].ID)
+	}
+	lots, err := tx.LotsOfMakings(ids...)
+	return makings, lots, err
+}
+
+// left is a page of the finished batches that have something left.
+func left(tx *store.Tx, page store.Page) ([]*store.Making, map[stock.ID]*stock.Lot, error) {
+	rows, err := tx.GoodsLeft(page)
+	if err != nil {
+		return nil, nil, err
+	}
+	ids, lots := make([]stock.ID, len(rows)), map[stock.ID]*stock.Lot{}
+	for i := range rows {
+		ids[i] = rows[i].Making
+		lots[ids[i]] = &rows[i]
 	}
 	byID, err := tx.MakingsByID(ids...)
-	for _, m := range byID {
-		makings = append(makings, m)
+	makings := make([]*store.Making, len(ids))
+	for i, id := range ids {
+		makings[i] = byID[id]
 	}
-	slices.SortFunc(makings, func(a, b *store.Making) int {
-		return cmp.Or(b.EndedAt.Compare(*a.EndedAt), cmp.Compare(b.ID.String(), a.ID.String()))
-	})
 	return makings, lots, err
+}
+
+// Good returns what one batch made.
+func (s *Service) Good(ctx context.Context, batch uuid.UUID) (*api.PantryLot, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, err
+	}
+	var out api.PantryLot
+	err := s.Store.Snapshot(ctx, func(tx *store.Tx) error {
+		w, err := tx.Workshop()
+		if err != nil {
+			return err
+		}
+		m, err := tx.Making(batch)
+		if err != nil {
+			return tenant.Explain(err, "batch")
+		}
+		lots, err := tx.LotsOfMakings(stock.ID(batch))
+		if err != nil {
+			return err
+		}
+		lot := lots[stock.ID(batch)]
+		if lot == nil {
+			return problem.Missing("not-finished", "Batch %s has made nothing yet.", m.Code)
+		}
+		pieces, err := tx.Pieces(lot.ID)
+		out = s.pantryLot(m, lot, pieces[lot.ID], w)
+		return err
+	})
+	return &out, err
 }
 
 func idsOf(lots map[stock.ID]*stock.Lot) []stock.ID {

@@ -130,9 +130,12 @@ type ServerInterface interface {
 	// PutFigures Set this workshop's own figures of a material; an empty one goes back to the library
 	// (PUT /api/materials/{material}/figures)
 	PutFigures(c fiber.Ctx, material MaterialId) error
-	// GetPantry Finished lots with jars left
+	// GetPantry Finished lots with jars left, the newest first, a page at a time
 	// (GET /api/pantry)
 	GetPantry(c fiber.Ctx, params GetPantryParams) error
+	// GetGood What one batch made
+	// (GET /api/pantry/{id})
+	GetGood(c fiber.Ctx, id Id) error
 	// ListPeople Who may sign in
 	// (GET /api/people)
 	ListPeople(c fiber.Ctx) error
@@ -1595,8 +1598,51 @@ func (siw *ServerInterfaceWrapper) GetPantry(c fiber.Ctx) error {
 		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter all: %w", err).Error())
 	}
 
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", query, &params.After, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter after: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", query, &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter limit: %w", err).Error())
+	}
+
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.GetPantry(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetGood operation middleware
+func (siw *ServerInterfaceWrapper) GetGood(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetGood(c, id)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -2237,6 +2283,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Get(options.BaseURL+"/api/batches/:id/trace", wrapper.TraceBatch)
 
 	router.Get(options.BaseURL+"/api/pantry", wrapper.GetPantry)
+
+	router.Get(options.BaseURL+"/api/pantry/:id", wrapper.GetGood)
 
 	router.Post(options.BaseURL+"/api/jars/moves", wrapper.MoveJars)
 
@@ -3419,13 +3467,21 @@ type GetPantryResponseObject interface {
 	VisitGetPantryResponse(ctx fiber.Ctx) error
 }
 
-type GetPantry200JSONResponse []PantryLot
+type GetPantry200ResponseHeaders struct {
+	NextPage string
+}
+
+type GetPantry200JSONResponse struct {
+	Body    []PantryLot
+	Headers GetPantry200ResponseHeaders
+}
 
 func (response GetPantry200JSONResponse) VisitGetPantryResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Next-Page", fmt.Sprint(response.Headers.NextPage))
 	ctx.Response().Header.Set("Content-Type", "application/json")
 	ctx.Status(200)
 
-	return ctx.JSON(&response)
+	return ctx.JSON(&response.Body)
 }
 
 type GetPantrydefaultApplicationProblemPlusJSONResponse struct {
@@ -3434,6 +3490,35 @@ type GetPantrydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetPantrydefaultApplicationProblemPlusJSONResponse) VisitGetPantryResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetGoodRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetGoodResponseObject interface {
+	VisitGetGoodResponse(ctx fiber.Ctx) error
+}
+
+type GetGood200JSONResponse PantryLot
+
+func (response GetGood200JSONResponse) VisitGetGoodResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetGooddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetGooddefaultApplicationProblemPlusJSONResponse) VisitGetGoodResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -4196,9 +4281,12 @@ type StrictServerInterface interface {
 	// PutFigures Set this workshop's own figures of a material; an empty one goes back to the library
 	// (PUT /api/materials/{material}/figures)
 	PutFigures(ctx context.Context, request PutFiguresRequestObject) (PutFiguresResponseObject, error)
-	// GetPantry Finished lots with jars left
+	// GetPantry Finished lots with jars left, the newest first, a page at a time
 	// (GET /api/pantry)
 	GetPantry(ctx context.Context, request GetPantryRequestObject) (GetPantryResponseObject, error)
+	// GetGood What one batch made
+	// (GET /api/pantry/{id})
+	GetGood(ctx context.Context, request GetGoodRequestObject) (GetGoodResponseObject, error)
 	// ListPeople Who may sign in
 	// (GET /api/people)
 	ListPeople(ctx context.Context, request ListPeopleRequestObject) (ListPeopleResponseObject, error)
@@ -5610,6 +5698,33 @@ func (sh *strictHandler) GetPantry(ctx fiber.Ctx, params GetPantryParams) error 
 		return err
 	} else if validResponse, ok := response.(GetPantryResponseObject); ok {
 		if err := validResponse.VisitGetPantryResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetGood operation middleware
+func (sh *strictHandler) GetGood(ctx fiber.Ctx, id Id) error {
+	var request GetGoodRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetGood(ctx.Context(), request.(GetGoodRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetGood")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetGoodResponseObject); ok {
+		if err := validResponse.VisitGetGoodResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

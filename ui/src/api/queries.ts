@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/vue-query'
+import { useInfiniteQuery, useQuery } from '@tanstack/vue-query'
 import type { MaybeRefOrGetter } from 'vue'
 import { computed, toValue } from 'vue'
 
@@ -17,11 +17,46 @@ export const useShelf = () => useQuery({ queryKey: ['shelf'], queryFn: () => ask
 export const useFormulas = () =>
   useQuery({ queryKey: ['formulas', 'list'], queryFn: () => ask(api.GET('/api/formulas')) })
 
-export const usePantry = (all: MaybeRefOrGetter<boolean> = false) =>
-  useQuery({
-    queryKey: computed(() => ['pantry', toValue(all)]),
-    queryFn: () => ask(api.GET('/api/pantry', { params: { query: { all: toValue(all) } } })),
+/** Finished goods, those with something left or all, newest first, a page at a time. */
+export function usePantry(all: MaybeRefOrGetter<boolean> = false) {
+  const query = useInfiniteQuery({
+    queryKey: computed(() => ['pantry', 'list', toValue(all)]),
+    queryFn: async ({ pageParam }) => {
+      const call = api.GET('/api/pantry', {
+        params: { query: { all: toValue(all), after: pageParam || undefined } },
+      })
+      const goods = await ask(call)
+      return { goods, next: (await call).response.headers.get('Next-Page') ?? undefined }
+    },
+    initialPageParam: '',
+    getNextPageParam: (page) => page.next,
   })
+  return { ...query, goods: computed(() => query.data.value?.pages.flatMap((p) => p.goods)) }
+}
+
+/** What one batch made. */
+export const useGood = (batch: MaybeRefOrGetter<string>) =>
+  useQuery({
+    queryKey: computed(() => ['pantry', 'one', toValue(batch)]),
+    queryFn: () => ask(api.GET('/api/pantry/{id}', { params: { path: { id: toValue(batch) } } })),
+    enabled: computed(() => toValue(batch) !== ''),
+  })
+
+/** The lots of a material, the newest first, a page at a time. */
+export function useLots(material: MaybeRefOrGetter<string>) {
+  const query = useInfiniteQuery({
+    queryKey: computed(() => ['lots', toValue(material)]),
+    queryFn: ({ pageParam }) =>
+      ask(
+        api.GET('/api/lots', {
+          params: { query: { material: toValue(material), empty: true, after: pageParam || undefined } },
+        }),
+      ),
+    initialPageParam: '',
+    getNextPageParam: (page) => page.next,
+  })
+  return { ...query, lots: computed(() => query.data.value?.pages.flatMap((p) => p.lots) ?? []) }
+}
 
 export const useWaiting = () =>
   useQuery({ queryKey: ['waiting'], queryFn: () => ask(api.GET('/api/waiting')), refetchInterval: 60_000 })

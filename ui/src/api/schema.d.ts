@@ -538,8 +538,27 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Finished lots with jars left */
+        /** Finished lots with jars left, the newest first, a page at a time */
         get: operations["getPantry"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pantry/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What one batch made */
+        get: operations["getGood"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3228,6 +3247,9 @@ export interface operations {
             query?: {
                 /** @description with those that are used up */
                 all?: boolean;
+                /** @description `next` of the page before */
+                after?: components["parameters"]["After"];
+                limit?: components["parameters"]["Limit"];
             };
             header?: never;
             path?: never;
@@ -3238,10 +3260,35 @@ export interface operations {
             /** @description Pantry */
             200: {
                 headers: {
+                    /** @description what comes after; none on the last page */
+                    "Next-Page"?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["PantryLot"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getGood: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Good */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PantryLot"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -12,7 +12,7 @@ import WaitingNote from './WaitingNote.vue'
 type Note = Schemas['WaitingNote']
 
 const router = useRouter()
-const { data: waiting } = useWaiting()
+const { data: waiting, error } = useWaiting()
 
 const row = ref<HTMLElement>()
 const fit = ref(Infinity)
@@ -54,6 +54,7 @@ function goTo(note: Note) {
       <li v-for="(note, i) in waiting ?? []" :key="i">
         <WaitingNote :note="note" :tabindex="i < fit ? 0 : -1" @go="goTo(note)" />
       </li>
+      <li v-if="error && !waiting" class="soft">What waits cannot be told at the moment.</li>
       <li v-if="waiting && waiting.length === 0" class="soft">Nothing is waiting.</li>
     </ul>
     <button

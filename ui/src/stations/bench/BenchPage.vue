@@ -3,21 +3,22 @@ import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { useOpenBatches } from '../../api/queries'
+import Looking from '../../parts/Looking.vue'
 import { fromNow } from '../../words'
 import BenchWork from './BenchWork.vue'
 import EarlierBatches from './EarlierBatches.vue'
 
 const route = useRoute()
 const id = computed(() => String(route.params.id ?? ''))
-const { data: open, isPending } = useOpenBatches()
+const { data: open, isPending, error, refetch } = useOpenBatches()
 </script>
 
 <template>
   <BenchWork v-if="id" :id="id" :key="id" />
   <div v-else class="list">
     <h1>Bench</h1>
-    <p v-if="isPending" class="soft">Looking.</p>
-    <p v-else-if="open?.batches.length === 0">
+    <Looking :pending="isPending" :error="error" @again="refetch()" />
+    <p v-if="open?.batches.length === 0">
       Nothing is being weighed. <RouterLink to="/crock">Choose a formula</RouterLink>, size it under “Make
       it”, and bring it here.
     </p>

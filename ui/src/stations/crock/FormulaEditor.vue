@@ -1,53 +1,32 @@
 <script setup lang="ts">
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Select } from 'ant-design-vue'
-import { computed, ref, shallowRef, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { computed, ref } from 'vue'
 
-import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
+import { sentence } from '../../api/client'
 import { useKinds } from '../../api/queries'
 import { canMake, session } from '../../api/session'
 import { useKeys } from '../../parts/useKeys'
-import { useLast } from '../../parts/useLast'
-import { useSettled } from '../../parts/useSettled'
 import Conflict from './Conflict.vue'
 import FormulaLines from './FormulaLines.vue'
 import Panels from './Panels.vue'
 import SayIt from './SayIt.vue'
 import Strata from './Strata.vue'
 import Versions from './Versions.vue'
-import { useDraft, type FormulaFile } from './useDraft'
+import { useAssessment } from './useAssessment'
+import type { FormulaFile } from './useDraft'
 import UseFields from './UseFields.vue'
+import { useFormula } from './useFormula'
+import { useKeep } from './useKeep'
 import { useWater } from './useWater'
 
 const props = defineProps<{ id: string }>()
-const route = useRoute()
-const router = useRouter()
-const client = useQueryClient()
-const isNew = props.id === 'new'
-const draft = useDraft(props.id)
+const { isNew, draft, stored, missing, newer } = useFormula(props.id)
 const { file } = draft
 const water = useWater()
-const conflict = ref<Schemas['Problem'] | null>(null)
-
-const { data: stored, error: missing } = useQuery({
-  queryKey: ['formulas', props.id],
-  queryFn: () => ask(api.GET('/api/formulas/{id}', { params: { path: { id: props.id } } })),
-  enabled: !isNew,
-  retry: false,
-})
-if (isNew) draft.load(null)
-const newer = computed(
-  () => !isNew && !!stored.value && draft.base.value > 0 && stored.value.version > draft.base.value,
-)
-watch(
-  stored,
-  (s) => {
-    if (!s) return
-    // someone else's new version is taken over unless something here would be lost
-    if (draft.base.value === 0 || !draft.dirty.value) draft.load(s)
-  },
-  { immediate: true },
+const { assessment, refused, asked, behind } = useAssessment(file, water.query)
+const { save, saveTrouble, conflict, send, keep, hide, copy, bringBack, takeTheirs } = useKeep(
+  props.id,
+  draft,
 )
 
 const { data: kinds } = useKinds()
@@ -59,92 +38,10 @@ const measureOptions = [
   { value: 'australian', label: 'Australian cups' },
 ]
 
-const question = computed(() => ({ file: file.value, query: water.query.value }))
-const settled = useSettled(question, 40)
-const { data: answer, error: refused } = useQuery({
-  queryKey: computed(() => ['assess', settled.value]),
-  queryFn: ({ signal }) =>
-    ask(
-      api.POST('/api/assess', {
-        params: { query: settled.value.query },
-        body: { ...settled.value.file, name: settled.value.file.name || 'Unnamed' },
-        signal,
-      }),
-    ),
-  placeholderData: keepPreviousData,
-  gcTime: 30_000,
-})
-const assessment = useLast(answer) // a question refused takes no answer away
-const asked = computed(() => assessment.value?.questions.length ?? 0)
-/** The readings are of what was written before: dimmed until they follow. */
-const behind = computed(() => question.value !== settled.value || refused.value !== null)
-
-const save = useMutation({
-  mutationFn: (base: number) =>
-    isNew
-      ? ask(api.POST('/api/formulas', { body: file.value }))
-      : ask(
-          api.PUT('/api/formulas/{id}', {
-            params: { path: { id: props.id } },
-            body: { base_version: base, file: file.value },
-          }),
-        ),
-  onSuccess: (s) => {
-    conflict.value = null
-    draft.kept(s, sent.value)
-    client.setQueryData(['formulas', s.id], s)
-    void client.invalidateQueries({ queryKey: ['formulas', 'list'] })
-    if (isNew) void router.replace({ path: `/crock/${s.id}`, query: route.query })
-  },
-  onError: (e) => {
-    if (e instanceof ProblemError && e.problem.code === 'stale') conflict.value = e.problem
-  },
-})
 const older = ref(false) // the older versions are open
 /** What a version holds; what it does not have is taken away. */
 const lookedAt = (f: FormulaFile) =>
   Object.assign(Object.fromEntries(Object.keys(file.value).map((k) => [k, undefined])), f)
-const sent = shallowRef<FormulaFile>() // what was last tried to keep
-const saveTrouble = computed(() =>
-  save.error.value && !conflict.value && sent.value === file.value ? sentence(save.error.value) : '',
-)
-
-function send(base: number) {
-  sent.value = file.value
-  save.mutate(base)
-}
-
-function keep() {
-  if (canMake.value && draft.dirty.value) send(draft.base.value)
-}
-
-const hide = useMutation({
-  mutationFn: () => ask(api.DELETE('/api/formulas/{id}', { params: { path: { id: props.id } } })),
-  onSuccess: () => {
-    void client.invalidateQueries({ queryKey: ['formulas'] })
-    void router.push('/crock')
-  },
-})
-
-const copy = useMutation({
-  mutationFn: () =>
-    ask(api.POST('/api/formulas', { body: { ...file.value, name: `${file.value.name}, another` } })),
-  onSuccess: (s) => {
-    void client.invalidateQueries({ queryKey: ['formulas', 'list'] })
-    void router.push(`/crock/${s.id}`)
-  },
-})
-const bringBack = useMutation({
-  mutationFn: () => ask(api.POST('/api/formulas/{id}/bring-back', { params: { path: { id: props.id } } })),
-  onSuccess: () => client.invalidateQueries({ queryKey: ['formulas'] }),
-})
-
-function takeTheirs() {
-  const current = conflict.value?.current
-  if (current) draft.kept(current)
-  conflict.value = null
-}
-
 /** Moves grams from one line to its neighbour, as the boundary in the crock was dragged. */
 function shift(from: number, to: number, massG: number) {
   const lines = assessment.value?.lines
@@ -269,6 +166,9 @@ useKeys(
         <button v-if="canMake" class="plain do" type="button" @click="bringBack.mutate()">
           Bring it back
         </button>
+      </p>
+      <p v-if="draft.full.value" class="bad" role="alert">
+        This browser keeps no more: what is written here is lost when the page is left. Keep this version.
       </p>
       <p v-if="copy.error.value" class="bad" role="alert">{{ sentence(copy.error.value) }}</p>
       <details v-if="!isNew && draft.base.value > 1" class="method" @toggle="older = !older">

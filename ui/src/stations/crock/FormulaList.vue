@@ -7,12 +7,13 @@ import { useRouter } from 'vue-router'
 import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
 import { useFormulas } from '../../api/queries'
 import { canMake } from '../../api/session'
+import Looking from '../../parts/Looking.vue'
 import { useSingleKeys } from '../../parts/useKeys'
 import { fromNow } from '../../words'
 
 const router = useRouter()
 const client = useQueryClient()
-const { data: formulas, isPending } = useFormulas()
+const { data: formulas, isPending, error, refetch } = useFormulas()
 
 const byKind = computed(() => {
   const kinds = new Map<string, Schemas['FormulaSummary'][]>()
@@ -74,8 +75,8 @@ useSingleKeys([{ keys: 'n', does: 'a new formula' }], { n: () => void router.pus
         ({{ take.error.value.problem.field }})
       </template>
     </p>
-    <p v-if="isPending" class="soft">Looking.</p>
-    <p v-else-if="formulas?.length === 0">
+    <Looking :pending="isPending" :error="error" @again="refetch()" />
+    <p v-if="formulas?.length === 0">
       No formula yet. Write one the way you would say it:
       <RouterLink to="/crock/new">2 cups soap flakes, 1 cup washing soda, 1 cup borax</RouterLink>.
     </p>

@@ -1,6 +1,7 @@
-import { beforeEach, describe, expect, it } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick } from 'vue'
 
+import { session } from '../../api/session'
 import { emptyFormula, useDraft } from './useDraft'
 
 const stored = {
@@ -17,6 +18,29 @@ function open(id = 'x') {
 
 describe('useDraft', () => {
   beforeEach(() => localStorage.clear())
+
+  it('keeps a draft for who wrote it, and says when the browser keeps no more', async () => {
+    session.value = { person: { id: 'marl' } } as typeof session.value
+    const d = open()
+    d.change('name', (f) => (f.name = 'Bright'))
+    await nextTick()
+    session.value = { person: { id: 'reed' } } as typeof session.value
+    expect(open().file.value.name).toBe('Towpath')
+    session.value = { person: { id: 'marl' } } as typeof session.value
+    expect(open().file.value.name).toBe('Bright')
+    vi.stubGlobal('localStorage', {
+      getItem: () => null,
+      removeItem: () => undefined,
+      setItem: () => {
+        throw new DOMException('', 'QuotaExceededError')
+      },
+    })
+    d.change('name', (f) => (f.name = 'Brighter'))
+    await nextTick()
+    expect(d.full.value).toBe(true)
+    vi.unstubAllGlobals()
+    session.value = null
+  })
 
   it('undoes and redoes every change', () => {
     const d = open()

@@ -1,6 +1,7 @@
 import { computed, ref, watch, type Ref } from 'vue'
 
 import type { Schemas } from '../../api/client'
+import { session } from '../../api/session'
 
 export type FormulaFile = Schemas['FormulaFile']
 
@@ -21,6 +22,14 @@ interface Kept {
 const same = (a: FormulaFile, b: FormulaFile) => JSON.stringify(a) === JSON.stringify(b)
 const copy = (f: FormulaFile): FormulaFile => JSON.parse(JSON.stringify(f)) as FormulaFile
 
+/** Takes over a draft of before they were kept by person. */
+function takeOver(before: string, now: string) {
+  const text = localStorage.getItem(before)
+  if (text === null) return
+  localStorage.removeItem(before)
+  if (localStorage.getItem(now) === null) localStorage.setItem(now, text)
+}
+
 /** Edits of one field follow each other within this time to be undone as one. */
 const oneEditMs = 1200
 
@@ -29,7 +38,10 @@ const oneEditMs = 1200
  * draft outlives the page until it is kept on the server or thrown away.
  */
 export function useDraft(id: string) {
-  const key = `keencrock-draft-${id}`
+  const keyOf = (formula: string) => `keencrock-draft-${session.value?.person.id ?? ''}-${formula}`
+  const key = keyOf(id)
+  const full = ref(false) // the browser keeps no more
+  takeOver(`keencrock-draft-${id}`, key)
   const file = ref(emptyFormula()) as Ref<FormulaFile>
   const saved = ref(emptyFormula()) as Ref<FormulaFile>
   const base = ref(0)
@@ -90,13 +102,18 @@ export function useDraft(id: string) {
     saved.value = copy(stored.file)
     base.value = stored.version
     localStorage.removeItem(key)
-    if (since) keepHere(`keencrock-draft-${stored.id}`)
+    if (since) keepHere(keyOf(stored.id))
     else file.value = copy(stored.file)
   }
 
   /** Keeps the draft in the browser. */
   function keepHere(at: string) {
-    localStorage.setItem(at, JSON.stringify({ file: file.value, base: base.value } satisfies Kept))
+    try {
+      localStorage.setItem(at, JSON.stringify({ file: file.value, base: base.value } satisfies Kept))
+      full.value = false
+    } catch {
+      full.value = true
+    }
   }
 
   watch(file, () => {
@@ -108,6 +125,7 @@ export function useDraft(id: string) {
     file,
     base,
     dirty,
+    full,
     load,
     change,
     kept,

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 
 import { api, ask, sentence, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import Looking from '../../parts/Looking.vue'
 import SidePanel from '../../parts/SidePanel.vue'
 import { day, grams, money } from '../../words'
 
@@ -16,7 +17,12 @@ const to = ref('')
 const count = ref(1)
 const left = computed(() => props.goods.jar_list.filter((j) => !j.gone))
 
-const { data: trace } = useQuery({
+const {
+  data: trace,
+  isPending,
+  error,
+  refetch,
+} = useQuery({
   queryKey: ['pantry', 'trace', props.goods.batch],
   queryFn: () => ask(api.GET('/api/batches/{id}/trace', { params: { path: { id: props.goods.batch } } })),
 })
@@ -52,6 +58,7 @@ const send = useMutation({
     </p>
     <p class="small"><RouterLink :to="`/bench/${goods.batch}`">How it was made, with its log</RouterLink></p>
     <h3>Back to the bags</h3>
+    <Looking :pending="isPending" :error="error" @again="refetch()" />
     <table v-if="trace" class="rows bags">
       <thead>
         <tr>

@@ -1,17 +1,18 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { usePantry } from '../../api/queries'
+import { sentence } from '../../api/client'
+import { useGood, usePantry } from '../../api/queries'
+import Looking from '../../parts/Looking.vue'
 import { count, day, fromNow, grams, money } from '../../words'
 import GoodsPanel from './GoodsPanel.vue'
 
 const route = useRoute()
 const router = useRouter()
 const all = ref(false)
-const { data: goods, isPending } = usePantry(all)
-const { data: everything } = usePantry(true)
-const open = computed(() => everything.value?.find((g) => g.batch === route.params.batch))
+const { goods, error, isPending, refetch, hasNextPage, fetchNextPage, isFetching } = usePantry(all)
+const { data: open, error: missing } = useGood(() => String(route.params.batch ?? ''))
 
 const tones = { good: 'good', soon: 'watch', past: 'stop' } as const
 const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as const
@@ -31,8 +32,9 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
           </button>
         </div>
       </header>
-      <p v-if="isPending" class="soft">Looking.</p>
-      <p v-else-if="goods?.length === 0" class="empty">
+      <p v-if="route.params.batch && missing" class="bad" role="alert">{{ sentence(missing) }}</p>
+      <Looking :pending="isPending" :error="error" @again="refetch()" />
+      <p v-if="goods?.length === 0" class="empty">
         No finished goods yet. <RouterLink to="/crock">Choose a formula</RouterLink>, size it, and weigh it
         out at the bench.
       </p>
@@ -74,8 +76,22 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
           </button>
         </li>
       </ul>
+      <button
+        v-if="hasNextPage"
+        type="button"
+        class="plain more"
+        :disabled="isFetching"
+        @click="fetchNextPage()"
+      >
+        more
+      </button>
     </section>
-    <GoodsPanel v-if="open" :key="open.batch" :goods="open" @leave="router.push('/pantry')" />
+    <GoodsPanel
+      v-if="open && open.batch === route.params.batch"
+      :key="open.batch"
+      :goods="open"
+      @leave="router.push('/pantry')"
+    />
   </div>
 </template>
 
@@ -158,6 +174,12 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
 
 .reason {
   line-height: 1.3;
+}
+
+.more {
+  color: var(--cobalt);
+  padding: 12px 8px;
+  text-decoration: underline;
 }
 
 .empty {

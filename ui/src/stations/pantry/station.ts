@@ -12,9 +12,9 @@ export default station({
   address: '/:batch?',
   page: () => import('./PantryPage.vue'),
   find: () => {
-    const { data } = usePantry()
+    const { goods } = usePantry()
     return computed(() =>
-      (data.value ?? []).map((g) => ({
+      (goods.value ?? []).map((g) => ({
         text: `${g.name} ${g.code}`,
         kind: 'in the pantry',
         to: `/pantry/${g.batch}`,

@@ -1,15 +1,22 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, Select } from 'ant-design-vue'
-import { reactive } from 'vue'
+import { reactive, ref } from 'vue'
 
 import { api, ask, sentence, type Schemas } from '../../api/client'
 import { isOwner, session } from '../../api/session'
+import Looking from '../../parts/Looking.vue'
 
 // Who may come in, and as what.
 const client = useQueryClient()
 
-const { data: people } = useQuery({ queryKey: ['people'], queryFn: () => ask(api.GET('/api/people')) })
+const {
+  data: people,
+  isPending,
+  error,
+  refetch,
+} = useQuery({ queryKey: ['people'], queryFn: () => ask(api.GET('/api/people')) })
+const leaving = ref('') // who is asked about, by id
 const person = reactive<Schemas['NewPerson']>({ login: '', name: '', password: '', role: 'maker' })
 const add = useMutation({
   mutationFn: () => ask(api.POST('/api/people', { body: { ...person } })),
@@ -37,6 +44,7 @@ const roles = [
 
 <template>
   <h2>People</h2>
+  <Looking :pending="isPending" :error="error" @again="refetch()" />
   <table class="rows">
     <tbody>
       <tr v-for="p in people ?? []" :key="p.id">
@@ -57,14 +65,17 @@ const roles = [
           <template v-else>{{ p.role }}</template>
         </td>
         <td class="right">
-          <button
-            v-if="isOwner && p.id !== session?.person.id"
-            class="plain do"
-            type="button"
-            @click="remove.mutate(p.id)"
-          >
-            take access away
-          </button>
+          <template v-if="isOwner && p.id !== session?.person.id">
+            <button v-if="leaving !== p.id" class="plain do" type="button" @click="leaving = p.id">
+              take access away
+            </button>
+            <template v-else>
+              <button class="plain do bad" type="button" @click="remove.mutate(p.id)">
+                {{ p.name }} is out from now on
+              </button>
+              <button class="plain do" type="button" @click="leaving = ''">no, stays</button>
+            </template>
+          </template>
         </td>
       </tr>
     </tbody>

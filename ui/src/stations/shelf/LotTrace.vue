@@ -4,11 +4,12 @@ import { computed } from 'vue'
 
 import { api, ask } from '../../api/client'
 import { useLotTrace } from '../../api/queries'
+import Looking from '../../parts/Looking.vue'
 import { day, grams } from '../../words'
 import BatchTrail from './BatchTrail.vue'
 
 const props = defineProps<{ lot: string }>()
-const { data: trace } = useLotTrace(() => props.lot)
+const { data: trace, isPending, error, refetch } = useLotTrace(() => props.lot)
 const { data: detail } = useQuery({
   queryKey: ['lots', 'one', props.lot],
   queryFn: () => ask(api.GET('/api/lots/{id}', { params: { path: { id: props.lot } } })),
@@ -20,6 +21,7 @@ const corrected = computed(() =>
 </script>
 
 <template>
+  <Looking :pending="isPending" :error="error" @again="refetch()" />
   <div v-if="trace" class="trace">
     <p v-if="trace.batches.length === 0" class="soft small">Nothing was made from it yet.</p>
     <div v-for="(m, i) in corrected" :key="i" class="small">

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber } from 'ant-design-vue'
 import { computed, reactive, ref, watch } from 'vue'
 
 import { api, ask, sentence, type Schemas } from '../../api/client'
-import { useMaterials } from '../../api/queries'
+import { useLots, useMaterials } from '../../api/queries'
 import { canMake, currency } from '../../api/session'
+import Looking from '../../parts/Looking.vue'
 import PhFields from '../../parts/PhFields.vue'
 import SidePanel from '../../parts/SidePanel.vue'
 import { day, fromNow, grams, money } from '../../words'
@@ -22,16 +23,10 @@ const material = computed(() => materials.value?.find((m) => m.id === props.jar.
 
 const like = computed(() => materials.value?.find((m) => m.id === material.value?.own?.like))
 
-const { data: page } = useQuery({
-  queryKey: ['lots', props.jar.material],
-  queryFn: () =>
-    ask(
-      api.GET('/api/lots', { params: { query: { material: props.jar.material, limit: 50, empty: true } } }),
-    ),
-})
-const withLeft = computed(() => (page.value?.lots ?? []).filter((l) => l.remaining_g > 0))
-const usedUp = computed(() => (page.value?.lots ?? []).filter((l) => l.remaining_g <= 0))
-const prices = computed(() => (page.value?.lots ?? []).filter((l) => l.price_per_kg).slice(0, 6))
+const { lots, error, isPending, refetch, hasNextPage, fetchNextPage } = useLots(() => props.jar.material)
+const withLeft = computed(() => lots.value.filter((l) => l.remaining_g > 0))
+const usedUp = computed(() => lots.value.filter((l) => l.remaining_g <= 0))
+const prices = computed(() => lots.value.filter((l) => l.price_per_kg).slice(0, 6))
 const traced = ref('')
 const counting = ref('')
 const correcting = ref('')
@@ -91,6 +86,7 @@ function weigh() {
     </p>
 
     <h3>Lots</h3>
+    <Looking :pending="isPending" :error="error" @again="refetch()" />
     <p v-if="withLeft.length === 0" class="soft">None left. Note a delivery to take one in.</p>
     <div v-for="l in withLeft" :key="l.id" class="lot">
       <div class="lot-head">
@@ -182,6 +178,7 @@ function weigh() {
         <LotTrace v-if="traced === l.id" :lot="l.id" />
       </div>
     </details>
+    <button v-if="hasNextPage" class="plain do" type="button" @click="fetchNextPage()">older lots</button>
 
     <template v-if="prices.length > 1">
       <h3>Price over time</h3>

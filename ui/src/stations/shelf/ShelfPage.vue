@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { useMaterials, useShelf } from '../../api/queries'
 import { canMake } from '../../api/session'
 import Hatches from '../../parts/Hatches.vue'
+import Looking from '../../parts/Looking.vue'
 import { useKeys, useSingleKeys } from '../../parts/useKeys'
 import DeliveryLine from './DeliveryLine.vue'
 import MaterialPanel from './MaterialPanel.vue'
@@ -14,7 +15,7 @@ import ShelfJar from './ShelfJar.vue'
 
 const route = useRoute()
 const router = useRouter()
-const { data: jars, isPending } = useShelf()
+const { data: jars, isPending, error, refetch } = useShelf()
 const { data: materials } = useMaterials()
 
 const making = computed(() => canMake.value && route.params.material === 'new')
@@ -67,12 +68,12 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
         <ShelfFiles />
       </header>
       <DeliveryLine v-if="canMake" ref="delivery" />
-      <p v-if="isPending" class="soft">Looking.</p>
-      <p v-else-if="jars?.length === 0" class="empty">
+      <Looking :pending="isPending" :error="error" @again="refetch()" />
+      <p v-if="jars?.length === 0" class="empty">
         The shelf is empty. Note your first delivery above, as you would say it:
         <em>5 kg washing soda 11.40 from the mill, best 2028-06</em>.
       </p>
-      <p v-else-if="shown.length === 0" class="soft">Nothing is low, clumped or near its date.</p>
+      <p v-else-if="jars && shown.length === 0" class="soft">Nothing is low, clumped or near its date.</p>
       <ul class="jars">
         <li v-for="j in shown" :key="j.material">
           <ShelfJar
