@@ -9,7 +9,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"keencrock/core/bath"
+	"keencrock/core/solution"
 	"keencrock/core/chem"
 	"keencrock/core/material"
 	"keencrock/internal/problem"
@@ -89,7 +89,7 @@ func compoundsNamed(name string) ([]*chem.Compound, error) {
 	if err != nil {
 		return nil, fmt.Errorf("no compound is called “%s”. Known are %s, and the names of pure materials", name, strings.Join(chem.CompoundNames(), ", "))
 	}
-	parts, _, ok := bath.Contents(m)
+	parts, _, ok := solution.Contents(m)
 	if !ok || m.Formula == "" || len(parts) == 0 {
 		return nil, fmt.Errorf("%s is no pure compound: give what it is made of", m.Name)
 	}
@@ -106,6 +106,6 @@ func printEquilibrium(out io.Writer, e chem.Equilibrium) error {
 	return j.Encode(map[string]any{
 		"ph": e.PH, "ph_low": e.Low, "ph_high": e.High, "beyond_model": e.Beyond,
 		"ionic_strength": e.IonicStrength, "buffer_mol_per_ph": e.Buffer,
-		"co2_gone": e.Gone, "calcite": e.Calcite, "soap_curdled_share": e.Curdled, "held_at_25": held,
+		"co2_gone": e.Gone, "calcite": e.Calcite, "soap_curdled_share": e.Protonated, "held_at_25": held,
 	})
 }

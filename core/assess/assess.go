@@ -11,13 +11,13 @@ import (
 
 	"github.com/shopspring/decimal"
 
-	"keencrock/core/bath"
 	"keencrock/core/costing"
 	"keencrock/core/formula"
 	"keencrock/core/keeping"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/core/safety"
+	"keencrock/core/solution"
 	"keencrock/core/swap"
 )
 
@@ -30,7 +30,7 @@ type Options struct {
 
 // Water is what the good is used in.
 type Water struct {
-	Waters   bath.Waters
+	Waters   solution.Waters
 	Hardness quantity.Hardness
 	Celsius  float64 // 0 for 25
 	Strength string  // as written, in place of what follows from the formula
@@ -49,17 +49,17 @@ type Assessment struct {
 	Cautions []safety.Caution
 	Order    []formula.Finding
 	// Bottle is the good as it stands; nil unless it is wet.
-	Bottle        *bath.Standing
+	Bottle        *solution.Standing
 	Preservatives []keeping.Preservative // and whether they work in the bottle
-	Bath          *bath.Result           // in use; nil when none is asked for, there is nothing, or BathErr
-	Pot           *bath.Result           // in its bottle, where it is wet and not used as it stands
+	Solution      *solution.Result       // in use; nil when none is asked for, there is nothing, or SolutionErr
+	Pot           *solution.Result       // in its bottle, where it is wet and not used as it stands
 	// DilutedDays is how long it keeps once it is at its use strength; 0 where
 	// that is not another.
 	DilutedDays int
 	// Neutralise is what the sulfonic acid in it takes, by each base; empty
 	// without any.
-	Neutralise []swap.Neutralised
-	BathErr    error // why there is no chemistry: a strength or water that cannot be
+	Neutralise  []swap.Neutralised
+	SolutionErr error // why there is no chemistry: a strength or water that cannot be
 }
 
 // LineCost is what a line costs; Known is false when its price is not.
@@ -89,8 +89,8 @@ func Formula(f *formula.Formula, lib *material.Library, o Options) *Assessment {
 	}
 	a.cost(o.Prices)
 	if o.Water != nil {
-		if a.Bath, a.BathErr = a.bath(o.Water); errors.Is(a.BathErr, bath.ErrNothing) {
-			a.BathErr = nil
+		if a.Solution, a.SolutionErr = a.solution(o.Water); errors.Is(a.SolutionErr, solution.ErrNothing) {
+			a.SolutionErr = nil
 		}
 	}
 	a.stand(o.Water != nil)
@@ -110,18 +110,18 @@ func (a *Assessment) stand(full bool) {
 		return
 	}
 	if !full {
-		a.Bottle, _ = bath.Stand(a.Resolved) // nothing in it: nothing stands
+		a.Bottle, _ = solution.Stand(a.Resolved) // nothing in it: nothing stands
 		return
 	}
-	pot := a.Bath
+	pot := a.Solution
 	if pot == nil || !pot.Use.Neat || pot.Use.Hardness != 0 || pot.Use.Celsius != 25 {
 		var err error
-		if pot, err = bath.Run(a.Resolved, bath.Use{Neat: true, Basis: bath.AsItIs, Celsius: 25}); err != nil {
+		if pot, err = solution.Run(a.Resolved, solution.Use{Neat: true, Basis: solution.AsItIs, Celsius: 25}); err != nil {
 			return
 		}
 		a.Pot = pot
 	}
-	a.Bottle, _ = bath.StandingOf(a.Resolved, pot)
+	a.Bottle, _ = solution.StandingOf(a.Resolved, pot)
 }
 
 // neutralise works out what turns the sulfonic acid into its salt.
@@ -142,35 +142,35 @@ func (a *Assessment) neutralise() {
 	}
 }
 
-// bath works out the chemistry in its water.
-func (a *Assessment) bath(o *Water) (*bath.Result, error) {
-	use := bath.UseOf(a.Resolved, o.Waters)
+// solution works out the chemistry in its water.
+func (a *Assessment) solution(o *Water) (*solution.Result, error) {
+	use := solution.UseOf(a.Resolved, o.Waters)
 	if o.Strength != "" {
 		var err error
-		if use.GramsPerLitre, use.Neat, err = bath.ParseStrength(o.Strength, a.Resolved.Density(), a.Resolved.Formula.Measures); err != nil {
+		if use.GramsPerLitre, use.Neat, err = solution.ParseStrength(o.Strength, a.Resolved.Density(), a.Resolved.Formula.Measures); err != nil {
 			return nil, err
 		}
-		use.Basis = bath.Given
+		use.Basis = solution.Given
 	}
 	use.Hardness = o.Hardness
 	if o.Celsius != 0 {
 		use.Celsius = o.Celsius
 	}
-	return bath.Run(a.Resolved, use)
+	return solution.Run(a.Resolved, use)
 }
 
 // amounts puts the chemistry into the words of the cautions. Where a material
 // cannot be vouched for, no amount is told.
 func (a *Assessment) amounts() *safety.Amounts {
-	b := a.Bath
+	b := a.Solution
 	if b == nil || len(b.Unknown) > 0 {
 		return nil
 	}
-	curdled, spent := b.CurdledByGood(), b.Gas.SodaSpent
+	protonated, spent := b.ProtonatedByGood(), b.Gas.SodaSpent
 	if a.Pot != nil {
-		curdled = max(curdled, a.Pot.CurdledByGood())
+		protonated = max(protonated, a.Pot.ProtonatedByGood())
 	}
-	return &safety.Amounts{Curdled: curdled, SodaSpent: spent, SpentInBowl: b.Gas.SpentInBowl, Wetting: a.wetting(),
+	return &safety.Amounts{Protonated: protonated, SodaSpent: spent, SpentInBowl: b.Gas.SpentInBowl, Wetting: a.wetting(),
 		GasMLPerKg: b.Gas.MLPerKg().Value, SoapLost: b.Hardness.SoapLost()}
 }
 
@@ -190,10 +190,10 @@ func (a *Assessment) wetting() float64 {
 
 // UsePH is the pH where it is used, as far as it is known.
 func (a *Assessment) UsePH() safety.PH {
-	if a.Bath == nil || !a.Bath.PHKnown() {
+	if a.Solution == nil || !a.Solution.PHKnown() {
 		return safety.PH{}
 	}
-	return safety.PH{Value: a.Bath.ClosedPH.Value, Known: true}
+	return safety.PH{Value: a.Solution.ClosedPH.Value, Known: true}
 }
 
 // BottlePH is the pH of the bottle, as far as it is known.
@@ -244,7 +244,7 @@ func (a *Assessment) cost(p costing.Prices) {
 		c.PerKg = over(kg, quantity.Exactly(1))
 	}
 	if a.Uses != nil && a.Uses.Value > 0 {
-		c.PerUse = over(a.Uses.Value, bath.DoseRange(r))
+		c.PerUse = over(a.Uses.Value, solution.DoseRange(r))
 	}
 	a.Cost = &c
 }
@@ -261,11 +261,11 @@ func costs(perGram costing.Price, massG quantity.Range) []quantity.Pair {
 func (a *Assessment) bottle() (*keeping.Bottle, []keeping.Ingredient) {
 	r := a.Resolved
 	b := &keeping.Bottle{Wet: a.State == formula.WetState, Kind: string(r.Formula.Kind.Info().Kind)}
-	curdled := 0.0
+	protonated := 0.0
 	if a.Bottle != nil {
 		b.PH, b.PHKnown = a.Bottle.PH, a.Bottle.Known()
 		b.Alcohol, b.WaterActivity = a.Bottle.Alcohol, a.Bottle.WaterActivity.Value
-		curdled = a.Bottle.Curdled
+		protonated = a.Bottle.Protonated
 	}
 	var ingredients []keeping.Ingredient
 	acid, carbonate := false, false
@@ -278,7 +278,7 @@ func (a *Assessment) bottle() (*keeping.Bottle, []keeping.Ingredient) {
 			ingredients = append(ingredients, keeping.Ingredient{Name: of.Name, SealedDays: of.Keeps.SealedDays})
 		}
 		for x, part := range of.Bases() {
-			a.intoBottle(b, x, share*part, curdled)
+			a.intoBottle(b, x, share*part, protonated)
 			acid = acid || x.Is(material.Acid) && x.Is(material.Dry)
 			carbonate = carbonate || x.Is(material.Carbonate)
 		}
@@ -289,11 +289,11 @@ func (a *Assessment) bottle() (*keeping.Bottle, []keeping.Ingredient) {
 }
 
 // intoBottle adds a share of a bought material to what decides the class.
-func (a *Assessment) intoBottle(b *keeping.Bottle, x *material.Material, share, curdled float64) {
+func (a *Assessment) intoBottle(b *keeping.Bottle, x *material.Material, share, protonated float64) {
 	if p, ok := keeping.Preserves(x, share, b.PH, b.PHKnown); ok && b.Wet {
 		a.Preservatives = append(a.Preservatives, p)
 	}
-	b.Soap += share * (x.ShareOf("soap") + x.ShareOf("potassium-soap")) * (1 - curdled)
+	b.Soap += share * (x.ShareOf("soap") + x.ShareOf("potassium-soap")) * (1 - protonated)
 	if x.Is(material.Preserved) {
 		b.PreservedBase += share
 	}
@@ -309,13 +309,13 @@ func (a *Assessment) intoBottle(b *keeping.Bottle, x *material.Material, share, 
 // dilute says how long a wet good keeps at its use strength, where that is
 // thinner than the bottle: what kept the bottle is thinned too.
 func (a *Assessment) dilute(bottle *keeping.Bottle) {
-	if a.Bath == nil || a.Bath.Use.Neat || a.State != formula.WetState {
+	if a.Solution == nil || a.Solution.Use.Neat || a.State != formula.WetState {
 		return
 	}
-	share := a.Bath.Use.GramsPerLitre / 1000
+	share := a.Solution.Use.GramsPerLitre / 1000
 	share /= 1 + share
 	thin := *bottle
-	thin.PH, thin.PHKnown = a.Bath.ClosedPH, a.Bath.PHKnown()
+	thin.PH, thin.PHKnown = a.Solution.ClosedPH, a.Solution.PHKnown()
 	thin.Alcohol *= share
 	thin.Soap *= share
 	thin.WaterActivity = 1 - (1-thin.WaterActivity)*share

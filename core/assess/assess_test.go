@@ -17,7 +17,7 @@ import (
 func spoken(t testing.TB, kind formula.Kind, text string) *formula.Formula {
 	t.Helper()
 	f := &formula.Formula{Name: "test", Kind: kind, Measures: quantity.US}
-	for _, s := range formula.ReadTalk(text, material.Shipped()) {
+	for _, s := range formula.ReadText(text, material.Shipped()) {
 		require.NoError(t, s.Err, s.Text)
 		f.Lines = append(f.Lines, s.Line)
 	}
@@ -120,8 +120,8 @@ func BenchmarkBottleAndUse12Lines(b *testing.B) {
 	water := &assess.Water{Hardness: 2.68, Celsius: 40, Strength: "50 g/l"}
 	b.ReportAllocs()
 	for b.Loop() {
-		if a := assess.Formula(f, material.Shipped(), assess.Options{Water: water}); a.Bath == nil || a.Bottle == nil {
-			b.Fatal(a.BathErr)
+		if a := assess.Formula(f, material.Shipped(), assess.Options{Water: water}); a.Solution == nil || a.Bottle == nil {
+			b.Fatal(a.SolutionErr)
 		}
 	}
 }

@@ -31,9 +31,9 @@ type comparison struct {
 	read             func(*Assessment) (float64, bool)
 }
 
-func ofBath(f func(*Assessment) float64) func(*Assessment) (float64, bool) {
+func ofSolution(f func(*Assessment) float64) func(*Assessment) (float64, bool) {
 	return func(a *Assessment) (float64, bool) {
-		if a.Bath == nil || len(a.Bath.Unknown) > 0 {
+		if a.Solution == nil || len(a.Solution.Unknown) > 0 {
 			return 0, false
 		}
 		return f(a), true
@@ -43,14 +43,14 @@ func ofBath(f func(*Assessment) float64) func(*Assessment) (float64, bool) {
 var comparisons = []comparison{
 	{"stops", "Must not be made so", "cautions", 0.1, false, 0, func(a *Assessment) (float64, bool) { return a.count(safety.Stop), true }},
 	{"warnings", "Warnings", "cautions", 0.5, false, 0, func(a *Assessment) (float64, bool) { return a.count(safety.Warn), true }},
-	{"curdled", "Soap turned to fat", "%", 10, false, 0, ofBath(func(a *Assessment) float64 { return 100 * a.Bath.CurdledByGood() })},
-	{"closed-ph", "pH, gas in it", "", 0.5, false, 1, ofBath(func(a *Assessment) float64 { return a.Bath.ClosedPH.Value })},
-	{"vented-ph", "pH, gas gone", "", 0.5, false, 1, ofBath(func(a *Assessment) float64 { return a.Bath.VentedPH.Value })},
-	{"alkalinity", "Free alkalinity", "g/l Na₂O", 0.3, true, 2, ofBath(func(a *Assessment) float64 { return a.Bath.FreeAlkalinity.Value })},
-	{"gas", "Gas of a kilogram", "l", 0.3, true, 1, ofBath(func(a *Assessment) float64 { return a.Bath.Gas.MLPerKg().Value / 1000 })},
-	{"chelation", "Hardness held", "mmol/l", 0.3, true, 2, ofBath(func(a *Assessment) float64 { return a.Bath.Hardness.Chelation })},
-	{"soap-lost", "Soap lost to scum", "%", 15, false, 0, ofBath(func(a *Assessment) float64 { return 100 * a.Bath.Hardness.SoapLost() })},
-	{"hardness-left", "Hardness left", "mmol/l", 0.3, true, 2, ofBath(func(a *Assessment) float64 { return a.Bath.Hardness.Left })},
+	{"curdled", "Soap turned to fat", "%", 10, false, 0, ofSolution(func(a *Assessment) float64 { return 100 * a.Solution.ProtonatedByGood() })},
+	{"closed-ph", "pH, gas in it", "", 0.5, false, 1, ofSolution(func(a *Assessment) float64 { return a.Solution.ClosedPH.Value })},
+	{"vented-ph", "pH, gas gone", "", 0.5, false, 1, ofSolution(func(a *Assessment) float64 { return a.Solution.VentedPH.Value })},
+	{"alkalinity", "Free alkalinity", "g/l Na₂O", 0.3, true, 2, ofSolution(func(a *Assessment) float64 { return a.Solution.FreeAlkalinity.Value })},
+	{"gas", "Gas of a kilogram", "l", 0.3, true, 1, ofSolution(func(a *Assessment) float64 { return a.Solution.Gas.MLPerKg().Value / 1000 })},
+	{"chelation", "Hardness held", "mmol/l", 0.3, true, 2, ofSolution(func(a *Assessment) float64 { return a.Solution.Hardness.Chelation })},
+	{"soap-lost", "Soap lost to scum", "%", 15, false, 0, ofSolution(func(a *Assessment) float64 { return 100 * a.Solution.Hardness.SoapLost() })},
+	{"hardness-left", "Hardness left", "mmol/l", 0.3, true, 2, ofSolution(func(a *Assessment) float64 { return a.Solution.Hardness.Left })},
 	{"cost-per-use", "A use costs", "", 0.2, true, 4, func(a *Assessment) (float64, bool) {
 		if a.Cost == nil || a.Uses == nil {
 			return 0, false
@@ -67,10 +67,10 @@ var comparisons = []comparison{
 	}},
 	{"keeps", "Keeps", "days", 0.3, true, 0, func(a *Assessment) (float64, bool) { return float64(a.Keeping.Days), true }},
 	{"lumps", "Lumps above", "% RH", 5, false, 0, func(a *Assessment) (float64, bool) {
-		if a.Bath == nil || a.Bath.Caking == nil {
+		if a.Solution == nil || a.Solution.Caking == nil {
 			return 0, false
 		}
-		return a.Bath.Caking.AboveRH, true
+		return a.Solution.Caking.AboveRH, true
 	}},
 }
 

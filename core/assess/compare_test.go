@@ -45,11 +45,11 @@ func TestACautionOutweighsAPenny(t *testing.T) {
 
 func TestChemistryIsOnlyForTheAsking(t *testing.T) {
 	f := &formula.Formula{Lines: []formula.Line{{Material: "borax", Amount: quantity.MustParse("1 cup")}}}
-	assert.Nil(t, assess.Formula(f, material.Shipped(), assess.Options{}).Bath)
+	assert.Nil(t, assess.Formula(f, material.Shipped(), assess.Options{}).Solution)
 	a := assess.Formula(f, material.Shipped(), assess.Options{Water: &assess.Water{Strength: "a lot"}})
-	assert.Nil(t, a.Bath)
-	assert.ErrorContains(t, a.BathErr, "no strength")
-	assert.NoError(t, assess.Formula(&formula.Formula{}, material.Shipped(), assess.Options{Water: &assess.Water{}}).BathErr, "nothing in it is no error")
+	assert.Nil(t, a.Solution)
+	assert.ErrorContains(t, a.SolutionErr, "no strength")
+	assert.NoError(t, assess.Formula(&formula.Formula{}, material.Shipped(), assess.Options{Water: &assess.Water{}}).SolutionErr, "nothing in it is no error")
 }
 
 func TestSulfonicAcidBringsWhatNeutralisesIt(t *testing.T) {

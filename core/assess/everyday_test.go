@@ -26,7 +26,7 @@ func everyday(t *testing.T) map[string]*formula.Formula {
 		name, body, _ := strings.Cut(good, "\n")
 		said, _, _ := strings.Cut("\n"+body, "\n> ")
 		f := &formula.Formula{Name: name, Kind: "other", Measures: quantity.US}
-		for _, s := range formula.ReadTalk(said, material.Shipped()) {
+		for _, s := range formula.ReadText(said, material.Shipped()) {
 			if !s.Method {
 				f.Lines = append(f.Lines, s.Line)
 			}

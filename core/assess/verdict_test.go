@@ -9,10 +9,10 @@ import (
 	"pgregory.net/rapid"
 
 	"keencrock/core/assess"
-	"keencrock/core/bath"
 	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
+	"keencrock/core/solution"
 )
 
 func cautionsByCode(a *assess.Assessment) map[string]string {
@@ -45,13 +45,13 @@ func TestVerdictsAndCautionsAgree(t *testing.T) {
 
 func agree(t *testing.T, into require.TestingT, kind formula.Kind, text string, hardness quantity.Hardness, strength string) {
 	a := assess.Formula(spoken(t, kind, text), material.Shipped(), assess.Options{Water: &assess.Water{Hardness: hardness, Strength: strength}})
-	require.NotNil(into, a.Bath)
-	v, by := a.Bath.Verdicts(a.Pot), cautionsByCode(a)
+	require.NotNil(into, a.Solution)
+	v, by := a.Solution.Verdicts(a.Pot), cautionsByCode(a)
 	if said, ok := by["acid-and-soap"]; ok {
-		assert.Equal(into, v.Soap, map[string]bath.Verdict{"stop": bath.Stop, "warn": bath.Watch, "note": bath.Good}[said], text)
+		assert.Equal(into, v.Soap, map[string]solution.Verdict{"stop": solution.Stop, "warn": solution.Watch, "note": solution.Good}[said], text)
 	}
-	assert.Equal(into, by["soap-and-hard-water"] == "warn", v.Hardness == bath.Watch, text)
-	assert.Equal(into, by["burning-alkali"] == "warn" || by["burning-acid"] == "warn", v.PH == bath.Watch, text)
+	assert.Equal(into, by["soap-and-hard-water"] == "warn", v.Hardness == solution.Watch, text)
+	assert.Equal(into, by["burning-alkali"] == "warn" || by["burning-acid"] == "warn", v.PH == solution.Watch, text)
 }
 
 // A strong acid is warned of like a strong alkali: 250 g of citric acid in a
@@ -59,7 +59,7 @@ func agree(t *testing.T, into require.TestingT, kind formula.Kind, text string, 
 // = 1.5).
 func TestTheAcidEndIsWarnedOfToo(t *testing.T) {
 	a := assess.Formula(spoken(t, "other", "250 g citric acid, 1 l water"), material.Shipped(), assess.Options{Water: &assess.Water{Strength: "neat"}})
-	require.NoError(t, a.BathErr)
-	assert.InDelta(t, 1.5, a.Bath.ClosedPH.Value, 0.2)
+	require.NoError(t, a.SolutionErr)
+	assert.InDelta(t, 1.5, a.Solution.ClosedPH.Value, 0.2)
 	assert.Equal(t, "warn", cautionsByCode(a)["burning-acid"])
 }

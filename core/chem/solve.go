@@ -49,7 +49,7 @@ type Equilibrium struct {
 	Carbon   float64 // all carbonate still dissolved
 	Gone     float64 // left as gas
 	Calcite  float64 // fallen out as CaCO3
-	Curdled  float64 // share of the soap that is fatty acid again, 0 to 1
+	Protonated  float64 // share of the soap that is fatty acid again, 0 to 1
 	Metals   Metals
 	HeldAt25 []Acid // acids present whose constants were not carried to the temperature
 }
@@ -87,7 +87,7 @@ func Solve(s *Solution, c Conditions) (Equilibrium, error) {
 	if !(c.Celsius >= MinCelsius && c.Celsius <= MaxCelsius) {
 		return Equilibrium{}, fmt.Errorf("%w, not at %g °C", ErrConditions, c.Celsius)
 	}
-	if !s.sound() {
+	if !s.isComplete() {
 		return Equilibrium{}, ErrAmounts
 	}
 	v := solver{s: *s, k: constantsAt(c.Celsius), ph: c.NearPH, keeps: c.Supersaturated, precision: tolerancePH, ionicPrecision: toleranceIonic}
@@ -121,7 +121,7 @@ func Titrate(s *Solution, celsius, toPH float64) (float64, error) {
 	if !(celsius >= MinCelsius && celsius <= MaxCelsius) {
 		return 0, fmt.Errorf("%w, not at %g °C", ErrConditions, celsius)
 	}
-	if !s.sound() {
+	if !s.isComplete() {
 		return 0, ErrAmounts
 	}
 	v := solver{s: *s, k: constantsAt(celsius), keeps: true}
@@ -142,7 +142,7 @@ func Titrate(s *Solution, celsius, toPH float64) (float64, error) {
 	return 0, ErrNotConverged
 }
 
-func (s *Solution) sound() bool {
+func (s *Solution) isComplete() bool {
 	sum := s.Ions.Sodium + s.Ions.Potassium + s.Ions.Chloride + s.Ions.Sulfonate + s.Calcium + s.Magnesium
 	least := min(s.Ions.Sodium, s.Ions.Potassium, s.Ions.Chloride, s.Ions.Sulfonate, s.Calcium, s.Magnesium)
 	for _, mol := range s.Acids {
@@ -212,7 +212,7 @@ type species struct {
 	ionic    float64
 	co2      float64
 	carbon   float64
-	curdled  float64
+	protonated  float64
 	ca, mg   float64
 	chelated float64
 	satur    float64 // ion product of calcite over its solubility product
@@ -392,7 +392,7 @@ func (v *solver) acid(sp *species, i Acid, free, a float64) {
 		sp.co2, sp.carbon = scale, free
 	case Soap:
 		if free > 0 {
-			sp.curdled = scale / free
+			sp.protonated = scale / free
 		}
 	}
 }
@@ -425,7 +425,7 @@ func (v *solver) vent(share float64) error {
 // asked for.
 func (v *solver) result(given *Solution, ranged bool) Equilibrium {
 	e := Equilibrium{PH: v.ph, Low: v.ph, High: v.ph, IonicStrength: v.ionic, Buffer: v.sp.slope * math.Ln10,
-		CO2: v.sp.co2, Carbon: v.sp.carbon, Gone: v.gone, Calcite: v.calcite, Curdled: v.sp.curdled,
+		CO2: v.sp.co2, Carbon: v.sp.carbon, Gone: v.gone, Calcite: v.calcite, Protonated: v.sp.protonated,
 		Metals: Metals{FreeCalcium: v.sp.ca, FreeMagnesium: v.sp.mg, Chelated: v.sp.chelated}}
 	if v.k.celsius != 25 {
 		for i, mol := range given.Acids {

@@ -249,8 +249,8 @@ func TestPropertiesOfRandomMixtures(t *testing.T) {
 		require.LessOrEqual(t, e.Metals.FreeCalcium, s.Calcium*(1+1e-9))
 		require.LessOrEqual(t, e.Metals.Chelated, (s.Calcium+s.Magnesium)*(1+1e-9))
 		require.GreaterOrEqual(t, e.Gone, -1e-15)
-		require.GreaterOrEqual(t, e.Curdled, 0.0)
-		require.LessOrEqual(t, e.Curdled, 1.0)
+		require.GreaterOrEqual(t, e.Protonated, 0.0)
+		require.LessOrEqual(t, e.Protonated, 1.0)
 
 		more := *s
 		more.Ions.Chloride += 1e-4 // hydrochloric acid

@@ -31,7 +31,7 @@ func TestGoodsAsMakersSayThem(t *testing.T) {
 		name, body, _ := strings.Cut(good, "\n")
 		said, wanted, _ := strings.Cut("\n"+body, "\n> ")
 		f := &formula.Formula{Name: name, Measures: quantity.US}
-		for _, s := range formula.ReadTalk(said, material.Shipped()) {
+		for _, s := range formula.ReadText(said, material.Shipped()) {
 			if !s.Method {
 				f.Lines = append(f.Lines, s.Line)
 			}
@@ -90,7 +90,7 @@ func letters(text string) []rune {
 func checkPieces(t *testing.T, text string) {
 	t.Helper()
 	var shown strings.Builder
-	for _, s := range formula.ReadTalk(text, material.Shipped()) {
+	for _, s := range formula.ReadText(text, material.Shipped()) {
 		for _, p := range s.Pieces {
 			shown.WriteString(p.Text)
 		}
@@ -109,7 +109,7 @@ func TestNothingSaidIsDropped(t *testing.T) {
 	}
 }
 
-func FuzzReadTalk(f *testing.F) {
+func FuzzReadText(f *testing.F) {
 	for _, said := range []string{"a 15", "1:4", "0:0", "a cup each of", "a cup eaCh of borax", "1. ..", ":8: : 000:0"} {
 		f.Add(said)
 	}
@@ -125,7 +125,7 @@ func FuzzReadTalk(f *testing.F) {
 		}
 		checkPieces(t, text)
 		r := &formula.Formula{Measures: quantity.US}
-		for _, s := range formula.ReadTalk(text, material.Shipped()) {
+		for _, s := range formula.ReadText(text, material.Shipped()) {
 			r.Lines = append(r.Lines, s.Line)
 		}
 		formula.Resolve(r, material.Shipped(), formula.Workshop{})
@@ -136,11 +136,11 @@ func FuzzReadTalk(f *testing.F) {
 const tenLines = "two cups of soap flakes and a cup each of washing soda, borax and baking soda, plus half a cup of citric acid, 1/4 cup salt, 2 tbsp oxygen bleach, a cup of epsom salts, 1 tbsp cornstarch and 20 to 30 drops of lavender"
 
 func BenchmarkReadTenLines(b *testing.B) {
-	if n := len(formula.ReadTalk(tenLines, material.Shipped())); n != 10 {
+	if n := len(formula.ReadText(tenLines, material.Shipped())); n != 10 {
 		b.Fatalf("%d lines", n)
 	}
 	b.ReportAllocs()
 	for b.Loop() {
-		formula.ReadTalk(tenLines, material.Shipped())
+		formula.ReadText(tenLines, material.Shipped())
 	}
 }

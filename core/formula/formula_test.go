@@ -15,7 +15,7 @@ import (
 func spoken(t testing.TB, text string) *formula.Formula {
 	t.Helper()
 	f := &formula.Formula{Measures: quantity.US}
-	for _, s := range formula.ReadTalk(text, material.Shipped()) {
+	for _, s := range formula.ReadText(text, material.Shipped()) {
 		require.NoError(t, s.Err, s.Text)
 		f.Lines = append(f.Lines, s.Line)
 	}
@@ -32,7 +32,7 @@ func resolve(t testing.TB, f *formula.Formula) *formula.Resolved {
 const laundry = "2 cups soap flakes, 1 cup washing soda, 1 cup borax, 1 cup baking soda"
 
 func TestSpokenFormula(t *testing.T) {
-	lines := formula.ReadTalk("2 cups of soap flakes; 1,5 kg borax\nwater to 10 l, washing soda: 1 cup, 20 soap nuts, 3 lemons, 1 bar of soap, 10–15 drops lavender (optional), 2 cusp salt, 1 cup boraks", material.Shipped())
+	lines := formula.ReadText("2 cups of soap flakes; 1,5 kg borax\nwater to 10 l, washing soda: 1 cup, 20 soap nuts, 3 lemons, 1 bar of soap, 10–15 drops lavender (optional), 2 cusp salt, 1 cup boraks", material.Shipped())
 	require.Len(t, lines, 10)
 	for i, want := range [][2]string{{"soap-flakes", "2 cups"}, {"borax", "1.5 kg"}, {"water", "to 10 l"}, {"washing-soda", "1 cup"},
 		{"soap-nut", "20"}, {"lemon", "3 lemons"}, {"soap-bar", "1 bar"}, {"lavender-oil", "10–15 drops"}} {

@@ -14,10 +14,10 @@ import (
 
 	"gonum.org/v1/gonum/optimize/convex/lp"
 
-	"keencrock/core/bath"
 	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
+	"keencrock/core/solution"
 )
 
 // Wishes are what is wanted. Zero values wish nothing.
@@ -49,7 +49,7 @@ type Ingredient struct {
 // Proposal is a formula that fulfils the wishes.
 type Proposal struct {
 	Lines     []Line
-	Result    *bath.Result
+	Result    *solution.Result
 	CostPerKg float64  // of the materials whose price is known
 	Binding   []string // wishes that hold the formula where it is
 }
@@ -72,7 +72,7 @@ const maxIngredients = 30
 
 // Propose finds a formula of the ingredients for the wishes. The error is a
 // [*Contradiction], or wraps ErrWishes or ErrUnsettled.
-func Propose(ingredients []Ingredient, w Wishes, use bath.Use) (*Proposal, error) {
+func Propose(ingredients []Ingredient, w Wishes, use solution.Use) (*Proposal, error) {
 	if err := w.check(ingredients); err != nil {
 		return nil, err
 	}
@@ -97,7 +97,7 @@ func Propose(ingredients []Ingredient, w Wishes, use bath.Use) (*Proposal, error
 	for i := range p.in {
 		materials[i] = p.in[i].Material
 	}
-	p.mixing = bath.NewMixing(materials, use)
+	p.mixing = solution.NewMixing(materials, use)
 	if err := p.build(); err != nil {
 		return nil, err
 	}
@@ -177,7 +177,7 @@ func (p *problem) proposal(x []float64) (*Proposal, error) {
 		}
 	}
 	var err error
-	if out.Result, err = bath.Run(r, p.use); err != nil {
+	if out.Result, err = solution.Run(r, p.use); err != nil {
 		return nil, err
 	}
 	if ph := out.Result.ClosedPH.Value; p.wishes.PHHigh > 0 && (ph-p.wishes.PHLow < 0.02 || p.wishes.PHHigh-ph < 0.02) {

@@ -9,9 +9,9 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"keencrock/core/bath"
 	"keencrock/core/goal"
 	"keencrock/core/material"
+	"keencrock/core/solution"
 )
 
 func in(t require.TestingT, name string, nowG, costPerKg float64) goal.Ingredient {
@@ -25,7 +25,7 @@ func powder(t require.TestingT) []goal.Ingredient {
 		in(t, "citric acid", 0, 4.5), in(t, "sodium citrate", 0, 4.2)}
 }
 
-var use = bath.Use{GramsPerLitre: 5, Celsius: 25}
+var use = solution.Use{GramsPerLitre: 5, Celsius: 25}
 
 func shares(p *goal.Proposal) map[string]float64 {
 	sum := 0.0
@@ -89,13 +89,13 @@ func TestAGoalDoesNotCostTheSoap(t *testing.T) {
 // than the same powder's in soft water; where no balance reaches it, how far
 // they reach is said.
 func TestAPHIsWishedForInTheWaterThereIs(t *testing.T) {
-	hard := bath.Use{GramsPerLitre: 0.65, Celsius: 25, Hardness: 2.68}
+	hard := solution.Use{GramsPerLitre: 0.65, Celsius: 25, Hardness: 2.68}
 	w := goal.Wishes{TotalG: 790, PHLow: 9.2, PHHigh: 9.3}
 	p, err := goal.Propose(powder(t), w, hard)
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, p.Result.ClosedPH.Value, w.PHLow-0.005)
 	assert.LessOrEqual(t, p.Result.ClosedPH.Value, w.PHHigh+0.005)
-	soft, err := goal.Propose(powder(t), w, bath.Use{GramsPerLitre: 0.65, Celsius: 25})
+	soft, err := goal.Propose(powder(t), w, solution.Use{GramsPerLitre: 0.65, Celsius: 25})
 	require.NoError(t, err)
 	assert.Greater(t, shares(p)["washing-soda"], shares(soft)["washing-soda"], "hard water asks for more soda")
 
@@ -107,7 +107,7 @@ func TestAPHIsWishedForInTheWaterThereIs(t *testing.T) {
 
 func TestABombForItsGasAndItsPH(t *testing.T) {
 	bomb := []goal.Ingredient{in(t, "baking soda", 800, 1.6), in(t, "citric acid", 200, 4.5), in(t, "cornstarch", 0, 2.8)}
-	p, err := goal.Propose(bomb, goal.Wishes{TotalG: 1000, PHLow: 5, PHHigh: 6, GasMLPerKg: 80_000}, bath.Use{GramsPerLitre: 30, Celsius: 25})
+	p, err := goal.Propose(bomb, goal.Wishes{TotalG: 1000, PHLow: 5, PHHigh: 6, GasMLPerKg: 80_000}, solution.Use{GramsPerLitre: 30, Celsius: 25})
 	require.NoError(t, err)
 	assert.GreaterOrEqual(t, p.Result.Gas.MLPerKg().Value, 80_000-1.0)
 	assert.InDelta(t, 5.5, p.Result.ClosedPH.Value, 0.5)

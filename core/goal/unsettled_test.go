@@ -9,8 +9,8 @@ import (
 	"gonum.org/v1/gonum/mat"
 	"gonum.org/v1/gonum/optimize/convex/lp"
 
-	"keencrock/core/bath"
 	"keencrock/core/material"
+	"keencrock/core/solution"
 )
 
 // Wishes contradict each other only where no mixture can fulfil them; a search
@@ -23,7 +23,7 @@ func TestABreakdownIsNoContradiction(t *testing.T) {
 		in = append(in, Ingredient{Material: m, NowG: 100})
 	}
 	wishes := Wishes{PHLow: 9, PHHigh: 10, TotalG: 200}
-	use := bath.Use{GramsPerLitre: 5, Celsius: 25}
+	use := solution.Use{GramsPerLitre: 5, Celsius: 25}
 	defer func() { minimise = lp.Simplex }()
 	for err, contradict := range map[error]bool{lp.ErrInfeasible: true, lp.ErrSingular: false, lp.ErrBland: false, lp.ErrUnbounded: false} {
 		minimise = func([]float64, mat.Matrix, []float64, float64, []int) (float64, []float64, error) { return 0, nil, err }

@@ -87,7 +87,7 @@ func load() (*Library, error) {
 	if err := readFile("sources", &lib.sources); err != nil {
 		return nil, err
 	}
-	lib.sources[OwnSource] = "measured in your workshop"
+	lib.sources[CustomSource] = "measured in your workshop"
 	for _, family := range families {
 		var rows []materialEntry
 		if err := readFile(family, &rows); err != nil {

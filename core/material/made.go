@@ -91,7 +91,7 @@ const minorShare = 0.05
 // not meet, what it does in water and how it keeps follow from its bases.
 func (g *Made) Material() Material {
 	m := Material{ID: g.ID, Name: g.Name, Form: "powder", Tags: Dry, Own: true, MadeOf: g.Of,
-		Keeps: Life{SealedDays: max(1, g.Days), OpenDays: max(1, g.Days), Source: OwnSource}}
+		Keeps: Life{SealedDays: max(1, g.Days), OpenDays: max(1, g.Days), Source: CustomSource}}
 	if g.Poured {
 		m.Form, m.Tags = "liquid", Wet
 	}
@@ -112,10 +112,10 @@ func (g *Made) Material() Material {
 	}
 	m.Label = cmp.Or(strings.Join(labels, ", "), g.Name)
 	if !g.Density.IsZero() {
-		m.Density = Figure{g.Density, OwnSource}
+		m.Density = Figure{g.Density, CustomSource}
 	}
 	if !g.PH.IsZero() {
-		m.PH = Figure{g.PH, OwnSource}
+		m.PH = Figure{g.PH, CustomSource}
 	}
 	return m
 }

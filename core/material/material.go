@@ -18,8 +18,8 @@ type Figure struct {
 // Known reports whether the figure holds anything.
 func (f Figure) Known() bool { return !f.IsZero() }
 
-// OwnSource is the source key of a figure a workshop measured itself.
-const OwnSource = "own"
+// CustomSource is the source key of a figure a workshop measured itself.
+const CustomSource = "own"
 
 // Material is one thing on the shelf. Densities are in g/ml, loose to tapped
 // for powders; pieces in grams; humidity in % RH; shares are by mass.

@@ -86,7 +86,7 @@ func TestSaltDrinksWaterAt75(t *testing.T) {
 func TestAWorkshopsOwnFigureReplacesTheShippedOne(t *testing.T) {
 	lib := material.Shipped()
 	own := *find(t, "soap flakes")
-	own.Density = material.Figure{Range: quantity.Exactly(0.21), Source: material.OwnSource}
+	own.Density = material.Figure{Range: quantity.Exactly(0.21), Source: material.CustomSource}
 	mine, err := lib.With(own)
 	require.NoError(t, err)
 	m, err := mine.Find("soap flakes")

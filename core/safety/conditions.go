@@ -81,10 +81,10 @@ func (m *Mixture) causticSpent() bool {
 	return m.Wet && m.Bottle.Known && m.Bottle.Value >= AcidBurnsPH && m.Bottle.Value <= AlkaliBurnsPH
 }
 
-// Amounts is how much reacts in a mixture, from package bath. Shares are 0 to
+// Amounts is how much reacts in a mixture, from package solution. Shares are 0 to
 // 1.
 type Amounts struct {
-	Curdled     float64 // share of the soap that the good turns back to fat
+	Protonated     float64 // share of the soap that the good turns back to fat
 	SodaSpent   float64 // share of the soda that acid spends
 	SpentInBowl float64 // share of the soda that a wet binder spends
 	Wetting     float64 // share of the whole that is a wet binder
@@ -115,7 +115,7 @@ func ofPH(read func(*Mixture) PH) measure {
 // measures are what a rule may ask the amount of. The name is used in
 // rules.json.
 var measures = map[string]measure{
-	"curdled":       ofAmounts(func(a *Amounts) (float64, string) { return a.Curdled, percent(a.Curdled) }),
+	"curdled":       ofAmounts(func(a *Amounts) (float64, string) { return a.Protonated, percent(a.Protonated) }),
 	"soda-spent":    ofAmounts(func(a *Amounts) (float64, string) { return a.SodaSpent, percent(a.SodaSpent) }),
 	"spent-in-bowl": ofAmounts(func(a *Amounts) (float64, string) { return a.SpentInBowl, percent(a.SpentInBowl) }),
 	"wetting":       ofAmounts(func(a *Amounts) (float64, string) { return a.Wetting, percent(a.Wetting) }),

@@ -1,7 +1,7 @@
 package safety
 
 // Limits at which a reading turns from one thing into another. rules.json
-// takes them by the names below, and package bath judges its readings by
+// takes them by the names below, and package solution judges its readings by
 // them, so that a caution, a sign and a map never disagree. Shares are 0 to 1.
 const (
 	// AcidBurnsPH and AlkaliBurnsPH are the extreme pH of Regulation (EC)
@@ -22,10 +22,10 @@ const (
 	BurnsShare    = 0.04
 	FermentsShare = 0.01
 
-	// CurdledWarn and CurdledStop are shares of the soap turned back to fat:
+	// ProtonatedWarn and ProtonatedStop are shares of the soap turned back to fat:
 	// common practice.
-	CurdledWarn = 0.1
-	CurdledStop = 0.5
+	ProtonatedWarn = 0.1
+	ProtonatedStop = 0.5
 
 	// SoapLostNote and SoapLostWarn are shares of the soap lost to scum, from
 	// memory: one hardly shows, the other greys the cloth.
@@ -56,8 +56,8 @@ var limits = map[string]float64{
 	"none":            0,
 	"acid-burns":      AcidBurnsPH,
 	"alkali-burns":    AlkaliBurnsPH,
-	"curdled-warn":    CurdledWarn,
-	"curdled-stop":    CurdledStop,
+	"curdled-warn":    ProtonatedWarn,
+	"curdled-stop":    ProtonatedStop,
 	"soap-lost-note":  SoapLostNote,
 	"soap-lost-warn":  SoapLostWarn,
 	"spent-warn":      SpentInBowlWarn,

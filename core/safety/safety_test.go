@@ -108,7 +108,7 @@ func TestEveryRuleCanBeMetAndNamesItsMaterials(t *testing.T) {
 		for _, used := range []string{"laundry", "dishes", "surfaces", "toilet"} {
 			for _, kind := range []string{"spray", "ferment"} {
 				for _, ph := range []safety.PH{{}, {Value: 13, Known: true}, {Value: 1, Known: true}, {Value: 8, Known: true}} {
-					for _, amounts := range []*safety.Amounts{nil, {Curdled: 0.9, SodaSpent: 0.9, GasMLPerKg: 9000, SoapLost: 0.9, SpentInBowl: 0.2}, {Wetting: 0.02}} {
+					for _, amounts := range []*safety.Amounts{nil, {Protonated: 0.9, SodaSpent: 0.9, GasMLPerKg: 9000, SoapLost: 0.9, SpentInBowl: 0.2}, {Wetting: 0.02}} {
 						m := &safety.Mixture{Wet: wet, UsedOn: used, Kind: kind, Amounts: amounts, Bottle: ph, InUse: ph, Damp: true, Boiling: true, Drain: true}
 						for _, x := range all {
 							m.Ingredients = append(m.Ingredients, safety.Ingredient{Material: x, Share: 1})
@@ -132,15 +132,15 @@ func TestEveryRuleCanBeMetAndNamesItsMaterials(t *testing.T) {
 // Where amounts are known a caution says how much, and weighs it: over 10 % of
 // the soap turned back is a warning, over 50 % a stop.
 func TestAmountsDecideHowGraveItIs(t *testing.T) {
-	for curdled, want := range map[float64]string{0.96: "stop", 0.3: "warn", 0.04: "note"} {
+	for protonated, want := range map[float64]string{0.96: "stop", 0.3: "warn", 0.04: "note"} {
 		for _, wet := range []bool{true, false} {
 			m := mixture(t, wet, "soap flakes", "citric acid")
-			m.Amounts = &safety.Amounts{Curdled: curdled}
+			m.Amounts = &safety.Amounts{Protonated: protonated}
 			found := safety.Evaluate(m)
 			assert.Equal(t, want, severities(found)["acid-and-soap"])
 			for _, c := range found {
 				if c.Code == "acid-and-soap" {
-					assert.Contains(t, c.Text, fmt.Sprintf("%.0f %%", 100*curdled))
+					assert.Contains(t, c.Text, fmt.Sprintf("%.0f %%", 100*protonated))
 					assert.Equal(t, !wet, strings.HasPrefix(c.Text, "Harmless dry"), "the same is said otherwise of a jar and of a pot")
 				}
 			}

@@ -10,12 +10,12 @@ import (
 
 	"github.com/shopspring/decimal"
 
-	"keencrock/core/bath"
 	"keencrock/core/chem"
 	"keencrock/core/costing"
 	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
+	"keencrock/core/solution"
 )
 
 // Candidate is one way to replace grams of a line.
@@ -62,7 +62,7 @@ type Options struct {
 	// whole library and counts everything as there.
 	StockG map[string]float64
 	Prices costing.Prices
-	Use    bath.Use
+	Use    solution.Use
 }
 
 // strength is what a gram of a material brings.
@@ -70,7 +70,7 @@ type strength struct{ alkali, acid, soap, chelant, hardness float64 }
 
 func strengthOf(m *material.Material) strength {
 	var s strength
-	parts, _, _ := bath.Contents(m)
+	parts, _, _ := solution.Contents(m)
 	for _, p := range parts {
 		n := p.MolPerG.Value
 		s.alkali += n * p.Compound.AlkaliEq
@@ -106,7 +106,7 @@ func Candidates(r *formula.Resolved, line int, grams float64, o Options) ([]Cand
 		return nil, fmt.Errorf("replace more than nothing and at most the %.4g g of the line, not %g g", have, grams)
 	}
 	from := r.Lines[line].Material
-	before, err := bath.Run(r, o.Use)
+	before, err := solution.Run(r, o.Use)
 	if err != nil {
 		return nil, err
 	}
@@ -132,7 +132,7 @@ func Candidates(r *formula.Resolved, line int, grams float64, o Options) ([]Cand
 }
 
 func carbonate(m *material.Material) bool {
-	parts, _, _ := bath.Contents(m)
+	parts, _, _ := solution.Contents(m)
 	return len(parts) == 1 && parts[0].Compound.ID == "sodium-carbonate"
 }
 
@@ -183,8 +183,8 @@ func sound(from, m *material.Material, by Basis) bool {
 
 // sameCompound is the ratio of masses of two forms of one compound.
 func sameCompound(from, m *material.Material) (ratio float64, same bool) {
-	a, _, _ := bath.Contents(from)
-	b, _, _ := bath.Contents(m)
+	a, _, _ := solution.Contents(from)
+	b, _, _ := solution.Contents(m)
 	if from.Formula == "" || m.Formula == "" || len(a) != 1 || len(b) != 1 || a[0].Compound != b[0].Compound {
 		return 0, false
 	}
@@ -217,9 +217,9 @@ func (c *Candidate) stock(o Options) {
 }
 
 // chemistry works the formula out with the swap made.
-func (c *Candidate) chemistry(r *formula.Resolved, line int, grams float64, before *bath.Result, use bath.Use) {
+func (c *Candidate) chemistry(r *formula.Resolved, line int, grams float64, before *solution.Result, use solution.Use) {
 	after := Apply(r, line, grams, *c)
-	out, err := bath.Run(after, use)
+	out, err := solution.Run(after, use)
 	if err != nil {
 		return
 	}

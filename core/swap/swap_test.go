@@ -8,17 +8,17 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"keencrock/core/bath"
 	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
+	"keencrock/core/solution"
 	"keencrock/core/swap"
 )
 
 func resolved(t *testing.T, spoken string) *formula.Resolved {
 	t.Helper()
 	f := &formula.Formula{Kind: "laundry-powder", Measures: quantity.US}
-	for _, s := range formula.ReadTalk(spoken, material.Shipped()) {
+	for _, s := range formula.ReadText(spoken, material.Shipped()) {
 		require.NoError(t, s.Err, s.Text)
 		f.Lines = append(f.Lines, s.Line)
 	}
@@ -29,7 +29,7 @@ func resolved(t *testing.T, spoken string) *formula.Resolved {
 
 func candidates(t *testing.T, spoken string, grams float64, stock map[string]float64) map[string]swap.Candidate {
 	t.Helper()
-	list, err := swap.Candidates(resolved(t, spoken), 0, grams, swap.Options{Library: material.Shipped(), StockG: stock, Use: bath.Use{GramsPerLitre: 5, Celsius: 25}})
+	list, err := swap.Candidates(resolved(t, spoken), 0, grams, swap.Options{Library: material.Shipped(), StockG: stock, Use: solution.Use{GramsPerLitre: 5, Celsius: 25}})
 	require.NoError(t, err)
 	by := map[string]swap.Candidate{}
 	for _, c := range list {
@@ -84,7 +84,7 @@ func TestBakingSodaIsBakedIntoWashingSoda(t *testing.T) {
 
 func TestWhatIsOnTheShelfComesFirst(t *testing.T) {
 	list, err := swap.Candidates(resolved(t, "200 g washing soda, 100 g soap flakes"), 0, 200, swap.Options{Library: material.Shipped(),
-		StockG: map[string]float64{"borax": 5000, "soda-crystals": 10}, Use: bath.Use{GramsPerLitre: 5, Celsius: 25}})
+		StockG: map[string]float64{"borax": 5000, "soda-crystals": 10}, Use: solution.Use{GramsPerLitre: 5, Celsius: 25}})
 	require.NoError(t, err)
 	assert.Equal(t, "borax", list[0].Material.ID)
 	for _, c := range list[1:] {
@@ -104,7 +104,7 @@ func TestNothingDangerousIsOffered(t *testing.T) {
 
 func TestSwapsThatCannotBe(t *testing.T) {
 	r := resolved(t, "100 g borax")
-	o := swap.Options{Library: material.Shipped(), Use: bath.Use{GramsPerLitre: 5, Celsius: 25}}
+	o := swap.Options{Library: material.Shipped(), Use: solution.Use{GramsPerLitre: 5, Celsius: 25}}
 	for _, c := range []struct {
 		line  int
 		grams float64

@@ -5,12 +5,12 @@ import (
 
 	"keencrock/api"
 	"keencrock/core/assess"
-	"keencrock/core/bath"
 	"keencrock/core/costing"
 	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/core/safety"
+	"keencrock/core/solution"
 )
 
 // Assess assesses a formula file. Problems of single lines stand in the
@@ -40,8 +40,8 @@ func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *ma
 	for i, found := range a.Order {
 		out.Order[i] = api.OrderFinding{Code: found.Code, Line: found.Line, Text: found.Text, Advice: found.Advice}
 	}
-	if a.Bath != nil {
-		out.Chemistry = Chemistry(a.Bath, a.Pot)
+	if a.Solution != nil {
+		out.Chemistry = Chemistry(a.Solution, a.Pot)
 	}
 	for _, n := range a.Neutralise {
 		name := string(n.With)
@@ -50,8 +50,8 @@ func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *ma
 		}
 		out.Neutralise = append(out.Neutralise, api.Neutralise{With: string(n.With), Name: name, BaseG: Range(n.BaseG), GasMl: n.GasML, HeatKj: n.HeatKJ, Order: n.Order})
 	}
-	if a.BathErr != nil {
-		out.Problems = append(out.Problems, FieldProblem("use", a.BathErr))
+	if a.SolutionErr != nil {
+		out.Problems = append(out.Problems, FieldProblem("use", a.SolutionErr))
 	}
 	if a.Uses != nil {
 		out.Uses, out.GramsPerUse = Range(*a.Uses), a.UseG
@@ -129,7 +129,7 @@ func bottleOf(a *assess.Assessment) api.Bottle {
 		out.Ph = phReading(b.PH, b.PHFrom)
 		out.Verdict = burning(b.PH.Value)
 	}
-	out.SoapCurdledShare, out.AlcoholShare = b.Curdled, b.Alcohol
+	out.SoapCurdledShare, out.AlcoholShare = b.Protonated, b.Alcohol
 	if b.WaterActivity.Value > 0 {
 		out.WaterActivity = Range(b.WaterActivity)
 	}
@@ -138,7 +138,7 @@ func bottleOf(a *assess.Assessment) api.Bottle {
 	}
 	pot := a.Pot
 	if pot == nil {
-		pot = a.Bath // used as it stands
+		pot = a.Solution // used as it stands
 	}
 	if pot != nil {
 		out.Undissolved = undissolvedOf(pot.Undissolved)
@@ -149,11 +149,11 @@ func bottleOf(a *assess.Assessment) api.Bottle {
 // useOf is the good at work.
 func useOf(a *assess.Assessment) api.InUse {
 	out := api.InUse{Cautions: cautionsOf(a.Cautions, safety.OfUse), Verdict: api.VerdictPlain, KeepsDays: a.DilutedDays}
-	b := a.Bath
+	b := a.Solution
 	if b == nil {
 		return out
 	}
-	out.Neat, out.SoapCurdledShare = b.Use.Neat, b.Curdled.Value
+	out.Neat, out.SoapCurdledShare = b.Use.Neat, b.Protonated.Value
 	if !b.Use.Neat {
 		out.GramsPerLitre = Range(b.Use.Dose.Scale(b.Use.GramsPerLitre))
 	}
@@ -164,7 +164,7 @@ func useOf(a *assess.Assessment) api.InUse {
 	return out
 }
 
-func phReading(r quantity.Range, from bath.Source) api.PhReading {
+func phReading(r quantity.Range, from solution.Source) api.PhReading {
 	return api.PhReading{Value: r.Value, Low: r.Low, High: r.High, From: api.PhReadingFrom(from)}
 }
 
@@ -185,7 +185,7 @@ func cautionsOf(found []safety.Caution, of safety.Of) []api.Caution {
 	return Cautions(some)
 }
 
-func undissolvedOf(found []bath.Undissolved) []api.Undissolved {
+func undissolvedOf(found []solution.Undissolved) []api.Undissolved {
 	out := make([]api.Undissolved, len(found))
 	for i, u := range found {
 		out[i] = api.Undissolved{Material: u.Material.ID, Name: u.Material.Name, WantsG: u.WantsGPer100ML, HoldsG: u.HoldsGPer100ML, LeftG: u.LeftG}

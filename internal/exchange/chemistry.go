@@ -4,22 +4,22 @@ import (
 	"math"
 
 	"keencrock/api"
-	"keencrock/core/bath"
 	"keencrock/core/material"
 	"keencrock/core/safety"
+	"keencrock/core/solution"
 )
 
 // Chemistry puts what a formula does in its water into the words of the
 // contract; pot is the good as it stands in its bottle, nil where it does not.
-func Chemistry(b, pot *bath.Result) api.Chemistry {
+func Chemistry(b, pot *solution.Result) api.Chemistry {
 	ml := b.Gas.MLPerKg()
 	c := api.Chemistry{
 		BeyondModel: b.Beyond, IonicStrength: b.IonicStrength, BufferMmolPerPh: b.BufferMMol,
 		FreeAlkalinityGPerLNa2o: b.FreeAlkalinity.Value, FreeAlkalinityRange: Range(b.FreeAlkalinity),
 		Co2MlPerKg: ml.Value, Co2Range: Range(ml), Co2MgPerKg: b.Gas.MGPerKg().Value,
 		GasLimitedBy: api.ChemistryGasLimitedBy(b.Gas.LimitedBy), SodaSpentShare: b.Gas.SodaSpent, SpentInBowlShare: b.Gas.SpentInBowl,
-		HasSoap: b.HasSoap, SoapCurdledShare: b.Curdled.Value, SoapCurdledRange: Range(b.Curdled),
-		SoapCurdledByWater: b.CurdledByWater, SoapCurdledByGood: b.CurdledByGood(),
+		HasSoap: b.HasSoap, SoapCurdledShare: b.Protonated.Value, SoapCurdledRange: Range(b.Protonated),
+		SoapCurdledByWater: b.ProtonatedByWater, SoapCurdledByGood: b.ProtonatedByGood(),
 		Undissolved: undissolvedOf(b.Undissolved), Unknown: []api.UnknownMakeUp{}, HeldAt25: []string{},
 	}
 	c.Use.GramsPerLitre, c.Use.Basis = b.Use.GramsPerLitre, api.ChemistryUseBasis(b.Use.Basis)
@@ -44,7 +44,7 @@ func Chemistry(b, pot *bath.Result) api.Chemistry {
 	c.GasShiftsPh = b.GasShiftsPH()
 	judge(&c, b.Verdicts(pot))
 	if pot != nil {
-		c.InBottle = api.InBottle{Ph: pot.ClosedPH.Value, SoapCurdledShare: pot.CurdledByGood()}
+		c.InBottle = api.InBottle{Ph: pot.ClosedPH.Value, SoapCurdledShare: pot.ProtonatedByGood()}
 	}
 	if k := b.Caking; k != nil {
 		c.CakingAboveRh = k.AboveRH
@@ -54,16 +54,16 @@ func Chemistry(b, pot *bath.Result) api.Chemistry {
 }
 
 // judge adds how the readings stand, and what that goes by.
-func judge(c *api.Chemistry, v bath.Verdicts) {
+func judge(c *api.Chemistry, v solution.Verdicts) {
 	c.Verdicts.Ph, c.Verdicts.Soap = api.Verdict(v.PH), api.Verdict(v.Soap)
 	c.Verdicts.Hardness, c.Verdicts.Caking = api.Verdict(v.Hardness), api.Verdict(v.Caking)
 	c.Limits.BurnsBelowPh, c.Limits.BurnsAbovePh = safety.AcidBurnsPH, safety.AlkaliBurnsPH
-	c.Limits.CurdledWarn, c.Limits.CurdledStop = safety.CurdledWarn, safety.CurdledStop
+	c.Limits.CurdledWarn, c.Limits.CurdledStop = safety.ProtonatedWarn, safety.ProtonatedStop
 }
 
 // MapOf puts a reading over two amounts into the words of the contract, without
 // its points. Where nothing could be worked out there is no number.
-func MapOf(reading bath.Reading, values [][]float64) *api.ReadingMap {
+func MapOf(reading solution.Reading, values [][]float64) *api.ReadingMap {
 	m := &api.ReadingMap{Reading: api.ReadingName(reading), Values: make([][]*float64, len(values)), Schools: []api.MapPoint{}}
 	for j, row := range values {
 		m.Values[j] = make([]*float64, len(row))
@@ -84,7 +84,7 @@ func finite(v float64) *float64 {
 	return &v
 }
 
-func caking(k *bath.Caking) api.Caking {
+func caking(k *solution.Caking) api.Caking {
 	name := func(m *material.Material) (string, string) { return m.ID, m.Name }
 	var c api.Caking
 	c.Culprit, c.CulpritName = name(k.Culprit)

@@ -186,7 +186,7 @@ func Sentence(err error) string {
 
 // SpokenLines turns what was said into lines of a formula file, and says what
 // each stretch of it became.
-func SpokenLines(said []formula.Said, lib *material.Library) []api.SpokenLine {
+func SpokenLines(said []formula.TextLine, lib *material.Library) []api.SpokenLine {
 	lines := make([]api.SpokenLine, len(said))
 	for i := range said {
 		s := &said[i]

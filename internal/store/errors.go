@@ -20,16 +20,16 @@ var (
 	ErrStale      = errors.New("someone else changed it meanwhile")
 )
 
-// one turns GORM's "no record" into ErrNotFound.
-func one(err error) error {
+// orNotFound turns GORM's "no record" into ErrNotFound.
+func orNotFound(err error) error {
 	if errors.Is(err, gorm.ErrRecordNotFound) {
 		return ErrNotFound
 	}
 	return err
 }
 
-// made turns a broken unique constraint into ErrTaken.
-func made(err error) error {
+// orTaken turns a broken unique constraint into ErrTaken.
+func orTaken(err error) error {
 	if errors.Is(err, gorm.ErrDuplicatedKey) || codeOf(err) == "23505" {
 		return ErrTaken
 	}

@@ -67,7 +67,7 @@ func (t *Tx) NewestFiles(kind string) ([]FormulaVersion, error) {
 // Formula returns the head of a formula, hidden or not.
 func (t *Tx) Formula(id uuid.UUID) (*Formula, error) {
 	var f Formula
-	return &f, one(t.db.Where("id = ?", id).Take(&f).Error)
+	return &f, orNotFound(t.db.Where("id = ?", id).Take(&f).Error)
 }
 
 // FormulaVersion returns one version.
@@ -76,7 +76,7 @@ func (t *Tx) FormulaVersion(id uuid.UUID, version int) (*FormulaVersion, error) 
 	err := t.db.Model(&FormulaVersion{}).Select("formula_versions.*, p.name as person").
 		Joins("join people p on p.workshop_id = formula_versions.workshop_id and p.id = formula_versions.person_id").
 		Where("formula_id = ? and version = ?", id, version).Take(&v).Error
-	return &v, one(err)
+	return &v, orNotFound(err)
 }
 
 // AddFormula adds a formula with its first version.

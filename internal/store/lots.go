@@ -334,7 +334,7 @@ func (t *Tx) AddLots(lots []stock.Lot, by uuid.UUID, at time.Time) error {
 				Reason: "used before it was taken in", PersonID: by, HappenedAt: at, RecordedAt: at})
 		}
 	}
-	if err := made(t.db.CreateInBatches(&rows, rowsAtOnce).Error); err != nil {
+	if err := orTaken(t.db.CreateInBatches(&rows, rowsAtOnce).Error); err != nil {
 		return err
 	}
 	return t.db.Omit(movementsElsewhere...).CreateInBatches(&movements, rowsAtOnce).Error
@@ -357,7 +357,7 @@ func newLotRow(l *stock.Lot, parties map[string]uuid.UUID) lotRow {
 // brought it in.
 func (t *Tx) AddMadeLot(l *stock.Lot, pieces []stock.Piece, by uuid.UUID, at time.Time) error {
 	row := newLotRow(l, nil)
-	if err := made(t.db.Create(&row).Error); err != nil {
+	if err := orTaken(t.db.Create(&row).Error); err != nil {
 		return err
 	}
 	rows := make([]pieceRow, len(pieces))
@@ -397,7 +397,7 @@ func (t *Tx) CorrectLot(l *stock.Lot, reason string, by uuid.UUID, at time.Time)
 	err = t.db.Model(&lotRow{}).Where("id = ?", row.ID).
 		Updates(map[string]any{"code": row.Code, "supplier_id": row.SupplierID, "landed": row.Landed, "received": row.Received, "best_before": row.BestBefore}).Error
 	if err != nil {
-		return made(err)
+		return orTaken(err)
 	}
 	return t.Move(&stock.Movement{Lot: l.ID, Kind: stock.Corrected, Reason: reason, At: at}, by)
 }

@@ -80,7 +80,7 @@ func (t *Tx) Making(id uuid.UUID) (*Making, error) {
 	var m Making
 	err := t.db.Model(&Making{}).Select("makings.*, p.name as person").
 		Joins("join people p on p.workshop_id = makings.workshop_id and p.id = makings.person_id").Where("makings.id = ?", id).Take(&m).Error
-	return &m, one(err)
+	return &m, orNotFound(err)
 }
 
 // MakingsByID returns batches by id, without their snapshots.
@@ -121,7 +121,7 @@ func (t *Tx) CountMakings(codePrefix string) (int, error) {
 }
 
 // AddMaking adds a batch; ErrTaken when its code is.
-func (t *Tx) AddMaking(m *Making) error { return made(t.db.Omit("Person").Create(m).Error) }
+func (t *Tx) AddMaking(m *Making) error { return orTaken(t.db.Omit("Person").Create(m).Error) }
 
 // SaveMakingEnd keeps how a batch ended, and forgets what it held.
 func (t *Tx) SaveMakingEnd(m *Making) error {
@@ -206,7 +206,7 @@ func (t *Tx) AddEvent(batch uuid.UUID, e making.Event, key *uuid.UUID, by uuid.U
 		return e, err
 	}
 	row := eventRow{MakingID: &batch, Kind: string(e.Kind), Body: content, Key: key, Corrects: orNull(e.Corrects), PersonID: by, HappenedAt: e.At, RecordedAt: e.At}
-	if err := made(t.db.Omit("Person", "LotCode").Create(&row).Error); err != nil {
+	if err := orTaken(t.db.Omit("Person", "LotCode").Create(&row).Error); err != nil {
 		return e, err
 	}
 	e.ID = row.ID

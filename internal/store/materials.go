@@ -42,23 +42,23 @@ type OwnMaterial struct {
 	Version    int
 }
 
-// OwnMaterials lists the workshop's own, by id.
-func (t *Tx) OwnMaterials() ([]OwnMaterial, error) {
+// CustomMaterials lists the workshop's own, by id.
+func (t *Tx) CustomMaterials() ([]OwnMaterial, error) {
 	var own []OwnMaterial
 	return own, t.db.Order("id").Find(&own).Error
 }
 
-// AddOwnMaterial adds one; ErrTaken when there is one of that id.
-func (t *Tx) AddOwnMaterial(m *OwnMaterial) error {
-	if err := made(t.db.Create(m).Error); err != nil {
+// AddCustomMaterial adds one; ErrTaken when there is one of that id.
+func (t *Tx) AddCustomMaterial(m *OwnMaterial) error {
+	if err := orTaken(t.db.Create(m).Error); err != nil {
 		return err
 	}
 	return t.StampLibrary()
 }
 
-// EditOwnMaterial makes m the newest version; ErrStale unless it stands at
+// EditCustomMaterial makes m the newest version; ErrStale unless it stands at
 // m.Version − 1.
-func (t *Tx) EditOwnMaterial(m *OwnMaterial) error {
+func (t *Tx) EditCustomMaterial(m *OwnMaterial) error {
 	result := t.db.Model(&OwnMaterial{}).Where("id = ? and version = ?", m.ID, m.Version-1).
 		Updates(map[string]any{"said": m.Said, "version": m.Version})
 	if result.Error != nil {

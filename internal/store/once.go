@@ -46,7 +46,7 @@ func (t *Tx) begin(ctx context.Context) error {
 		return err
 	}
 	row := o.request
-	if err := made(t.db.Create(&row).Error); err != nil {
+	if err := orTaken(t.db.Create(&row).Error); err != nil {
 		if err == ErrTaken {
 			return ErrDone
 		}
@@ -58,7 +58,7 @@ func (t *Tx) begin(ctx context.Context) error {
 // DoneRequest returns what was asked with a key; ErrNotFound when nothing was.
 func (t *Tx) DoneRequest(key uuid.UUID) (*DoneRequest, error) {
 	var r DoneRequest
-	return &r, one(t.db.Where("key = ?", key).Take(&r).Error)
+	return &r, orNotFound(t.db.Where("key = ?", key).Take(&r).Error)
 }
 
 // KeepAnswer keeps what was answered to a request that was done.

@@ -77,7 +77,7 @@ func (s *Store) CreateWorkshop(ctx context.Context, w *Workshop, owner *Person) 
 		if err := t.db.Create(w).Error; err != nil {
 			return err
 		}
-		return made(t.db.Create(owner).Error)
+		return orTaken(t.db.Create(owner).Error)
 	})
 }
 
@@ -99,7 +99,7 @@ func (s *Store) CreateFirstWorkshop(ctx context.Context, w *Workshop, owner *Per
 		if err := t.db.Create(w).Error; err != nil {
 			return err
 		}
-		return made(t.db.Create(owner).Error)
+		return orTaken(t.db.Create(owner).Error)
 	})
 }
 
@@ -136,7 +136,7 @@ func (s *Store) DeleteWorkshop(ctx context.Context, id uuid.UUID) error {
 func (s *Store) PersonByLogin(ctx context.Context, login string) (*Person, error) {
 	var p Person
 	err := s.db.WithContext(acrossWorkshops(ctx)).Where("login = ? and removed_at is null", login).Take(&p).Error
-	return &p, one(err)
+	return &p, orNotFound(err)
 }
 
 // SessionByToken finds a live session by the hash of its token.
@@ -209,7 +209,7 @@ func (s *Store) ForgetTry(ctx context.Context, try *SignInTry) error {
 // Workshop returns the workshop of the context.
 func (t *Tx) Workshop() (*Workshop, error) {
 	var w Workshop
-	return &w, one(t.db.Take(&w).Error)
+	return &w, orNotFound(t.db.Take(&w).Error)
 }
 
 // SaveWorkshop keeps settings that were read at w.Version; ErrStale when
@@ -232,12 +232,12 @@ func (t *Tx) People() ([]Person, error) {
 }
 
 // AddPerson adds one; ErrTaken when the login is in use anywhere.
-func (t *Tx) AddPerson(p *Person) error { return made(t.db.Create(p).Error) }
+func (t *Tx) AddPerson(p *Person) error { return orTaken(t.db.Create(p).Error) }
 
 // Person returns one who may sign in.
 func (t *Tx) Person(id uuid.UUID) (*Person, error) {
 	var p Person
-	return &p, one(t.db.Where("id = ? and removed_at is null", id).Take(&p).Error)
+	return &p, orNotFound(t.db.Where("id = ? and removed_at is null", id).Take(&p).Error)
 }
 
 // SaveRole keeps the role of a person.

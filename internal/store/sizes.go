@@ -10,14 +10,14 @@ type OwnSize struct {
 	Size       float64
 }
 
-// OwnSizes lists the workshop's own sizes.
-func (t *Tx) OwnSizes() ([]OwnSize, error) {
+// CustomSizes lists the workshop's own sizes.
+func (t *Tx) CustomSizes() ([]OwnSize, error) {
 	var sizes []OwnSize
 	return sizes, t.db.Order("unit").Find(&sizes).Error
 }
 
-// SaveOwnSize keeps the size of a unit; 0 forgets it.
-func (t *Tx) SaveOwnSize(unit string, size float64) error {
+// SaveCustomSize keeps the size of a unit; 0 forgets it.
+func (t *Tx) SaveCustomSize(unit string, size float64) error {
 	var err error
 	if size == 0 {
 		err = t.db.Where("unit = ?", unit).Delete(&OwnSize{}).Error

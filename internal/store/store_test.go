@@ -211,7 +211,7 @@ func TestADeletedWorkshopLeavesNoRowAnywhere(t *testing.T) {
 	ctx, by := founded(t, s, "marl")
 	addLot(t, s, ctx, by, "B1")
 	require.NoError(t, s.Tx(ctx, func(tx *store.Tx) error {
-		return tx.AddOwnMaterial(&store.OwnMaterial{ID: "own-clay", Said: []byte(`{"name": "Clay"}`), Version: 1})
+		return tx.AddCustomMaterial(&store.OwnMaterial{ID: "own-clay", Said: []byte(`{"name": "Clay"}`), Version: 1})
 	}))
 	conn, err := pgx.Connect(context.Background(), dsn)
 	require.NoError(t, err)

@@ -8,9 +8,9 @@ import (
 
 	"keencrock/api"
 	"keencrock/core/assess"
-	"keencrock/core/bath"
 	"keencrock/core/formula"
 	"keencrock/core/quantity"
+	"keencrock/core/solution"
 	"keencrock/core/stock"
 	"keencrock/internal/store"
 )
@@ -97,7 +97,7 @@ func (s *Settings) Tools() formula.Workshop {
 
 // Water is what goods are used in here.
 func (s *Settings) Water() *assess.Water {
-	w := &assess.Water{Waters: bath.Waters{LaundryL: s.Workshop.LaundryWaterL, DishesL: s.Workshop.DishesWaterL}}
+	w := &assess.Water{Waters: solution.Waters{LaundryL: s.Workshop.LaundryWaterL, DishesL: s.Workshop.DishesWaterL}}
 	w.Hardness, _ = quantity.ParseHardness(s.Workshop.Hardness) // none said counts as none
 	return w
 }

@@ -22,7 +22,7 @@ import (
 type Library struct {
 	Materials    *material.Library
 	Figures      map[string]store.MaterialSetting // what was measured or decided, by material
-	OwnMaterials map[string]api.OwnMaterial       // the workshop's own materials, by id
+	CustomMaterials map[string]api.OwnMaterial       // the workshop's own materials, by id
 	Sizes        *quantity.Sizes                  // its own sizes of vague measures and vessels; nil without any
 }
 
@@ -68,21 +68,21 @@ func readLibrary(tx *store.Tx) (*Library, error) {
 	for _, row := range rows {
 		out.Figures[row.Material] = row
 	}
-	if out.OwnMaterials, err = OwnMaterials(tx); err != nil {
+	if out.CustomMaterials, err = CustomMaterials(tx); err != nil {
 		return nil, err
 	}
-	if out.Sizes, err = ownSizes(tx); err != nil {
+	if out.Sizes, err = customSizes(tx); err != nil {
 		return nil, err
 	}
-	if out.Materials, err = LibraryOf(rows, out.OwnMaterials); err != nil {
+	if out.Materials, err = LibraryOf(rows, out.CustomMaterials); err != nil {
 		return nil, err
 	}
 	out.Materials, err = withGoods(out.Materials, tx)
 	return out, err
 }
 
-func ownSizes(tx *store.Tx) (*quantity.Sizes, error) {
-	rows, err := tx.OwnSizes()
+func customSizes(tx *store.Tx) (*quantity.Sizes, error) {
+	rows, err := tx.CustomSizes()
 	if err != nil || len(rows) == 0 {
 		return nil, err
 	}
@@ -105,9 +105,9 @@ func OwnMaterial(id string, in *api.OwnMaterial) (*material.Material, error) {
 	return o.Material(material.Shipped())
 }
 
-// OwnMaterials are what the workshop said of its own materials, by id.
-func OwnMaterials(tx *store.Tx) (map[string]api.OwnMaterial, error) {
-	rows, err := tx.OwnMaterials()
+// CustomMaterials are what the workshop said of its own materials, by id.
+func CustomMaterials(tx *store.Tx) (map[string]api.OwnMaterial, error) {
+	rows, err := tx.CustomMaterials()
 	if err != nil {
 		return nil, err
 	}
@@ -140,7 +140,7 @@ func LibraryOf(rows []store.MaterialSetting, made map[string]api.OwnMaterial) (*
 			return nil, err
 		}
 	}
-	return withOwnFigures(lib, rows)
+	return withCustomFigures(lib, rows)
 }
 
 // orphan stands in for a material that can no longer be made as it was said,
@@ -170,7 +170,7 @@ func giveWay(lib *material.Library, m *material.Material) (*material.Library, er
 	}
 }
 
-func withOwnFigures(lib *material.Library, rows []store.MaterialSetting) (*material.Library, error) {
+func withCustomFigures(lib *material.Library, rows []store.MaterialSetting) (*material.Library, error) {
 	var own []material.Material
 	for _, row := range rows {
 		m, err := lib.Find(row.Material)
@@ -179,10 +179,10 @@ func withOwnFigures(lib *material.Library, rows []store.MaterialSetting) (*mater
 		}
 		changed := *m
 		if row.DensityValue > 0 {
-			changed.Density = material.Figure{Range: quantity.Exactly(row.DensityValue), Source: material.OwnSource}
+			changed.Density = material.Figure{Range: quantity.Exactly(row.DensityValue), Source: material.CustomSource}
 		}
 		if row.PieceG > 0 {
-			changed.Piece = material.Figure{Range: quantity.Exactly(row.PieceG), Source: material.OwnSource}
+			changed.Piece = material.Figure{Range: quantity.Exactly(row.PieceG), Source: material.CustomSource}
 			changed.PieceUnit = cmp.Or(changed.PieceUnit, "piece")
 		}
 		own = append(own, changed)

@@ -12,7 +12,7 @@ func (h *handlers) ListKinds(context.Context, contract.ListKindsRequestObject) (
 }
 
 func (h *handlers) ReadSpoken(ctx context.Context, r contract.ReadSpokenRequestObject) (contract.ReadSpokenResponseObject, error) {
-	lines, err := h.crock.ReadSpoken(ctx, r.Body.Text)
+	lines, err := h.crock.ReadText(ctx, r.Body.Text)
 	return contract.ReadSpoken200JSONResponse(lines), err
 }
 

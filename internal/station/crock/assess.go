@@ -22,8 +22,8 @@ func (s *Service) Kinds() []api.KindInfo {
 	return out
 }
 
-// ReadSpoken reads a formula the way a maker says it.
-func (s *Service) ReadSpoken(ctx context.Context, text string) ([]api.SpokenLine, error) {
+// ReadText reads a formula the way a maker says it.
+func (s *Service) ReadText(ctx context.Context, text string) ([]api.SpokenLine, error) {
 	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
 		return nil, err
 	}
@@ -31,7 +31,7 @@ func (s *Service) ReadSpoken(ctx context.Context, text string) ([]api.SpokenLine
 	if err != nil {
 		return nil, err
 	}
-	return exchange.SpokenLines(formula.ReadTalk(text, set.Materials), set.Materials), nil
+	return exchange.SpokenLines(formula.ReadText(text, set.Materials), set.Materials), nil
 }
 
 // Assess works out a formula against the workshop's own figures and prices.

@@ -8,9 +8,9 @@ import (
 
 	"keencrock/api"
 	"keencrock/core/assess"
-	"keencrock/core/bath"
 	"keencrock/core/formula"
 	"keencrock/core/quantity"
+	"keencrock/core/solution"
 	"keencrock/core/stock"
 	"keencrock/internal/exchange"
 	"keencrock/internal/problem"
@@ -73,11 +73,11 @@ func (s *Service) work(ctx context.Context, file *api.FormulaFile, in InWater) (
 			return nil, problem.Unfit("bad-formula", "The formula asks something first: %s.", strings.TrimSuffix(q.Text, "."))
 		}
 	}
-	if w.assessed.BathErr != nil {
-		p := exchange.FieldProblem("use", w.assessed.BathErr)
+	if w.assessed.SolutionErr != nil {
+		p := exchange.FieldProblem("use", w.assessed.SolutionErr)
 		return nil, &p
 	}
-	if w.assessed.Bath == nil {
+	if w.assessed.Solution == nil {
 		return nil, problem.Unfit("no-lines", "There is nothing in the formula yet.")
 	}
 	return w, nil
@@ -122,17 +122,17 @@ func (s *Service) Map(ctx context.Context, q api.WhatIf, in InWater) (*api.Readi
 		return nil, err
 	}
 	r := w.assessed.Resolved
-	axis := func(a api.SweptAmount) bath.Axis {
-		return bath.Axis{Line: a.Line, FromG: a.FromG, ToG: a.ToG, Steps: a.Steps}
+	axis := func(a api.SweptAmount) solution.Axis {
+		return solution.Axis{Line: a.Line, FromG: a.FromG, ToG: a.ToG, Steps: a.Steps}
 	}
-	values, err := bath.Sweep(ctx, r, w.assessed.Bath.Use, bath.Reading(q.Reading), axis(q.X), axis(q.Y))
+	values, err := solution.Sweep(ctx, r, w.assessed.Solution.Use, solution.Reading(q.Reading), axis(q.X), axis(q.Y))
 	switch {
-	case ctx.Err() != nil || errors.Is(err, bath.ErrFailed):
+	case ctx.Err() != nil || errors.Is(err, solution.ErrFailed):
 		return nil, err
 	case err != nil:
 		return nil, problem.Unfit("bad-value", "%s", exchange.Sentence(err))
 	}
-	out := exchange.MapOf(bath.Reading(q.Reading), values)
+	out := exchange.MapOf(solution.Reading(q.Reading), values)
 	out.Here = api.MapPoint{Name: q.File.Name, XG: r.Lines[q.X.Line].MassG.Value, YG: r.Lines[q.Y.Line].MassG.Value}
 	out.Schools, err = schools(w, q)
 	return out, err

@@ -31,7 +31,7 @@ func (s *Service) Formulate(ctx context.Context, q api.GoalQuestion, in InWater)
 	if err != nil {
 		return nil, err
 	}
-	p, err := goal.Propose(ingredients, *wishes, w.assessed.Bath.Use)
+	p, err := goal.Propose(ingredients, *wishes, w.assessed.Solution.Use)
 	var c *goal.Contradiction
 	switch {
 	case errors.As(err, &c):

@@ -23,7 +23,7 @@ func (s *Service) Swaps(ctx context.Context, q api.SwapQuestion, in InWater) ([]
 	if q.Grams == 0 {
 		q.Grams = r.Lines[q.Line].MassG.Value
 	}
-	o := swap.Options{Library: w.set.Materials, Use: w.assessed.Bath.Use}
+	o := swap.Options{Library: w.set.Materials, Use: w.assessed.Solution.Use}
 	if !q.WholeLibrary {
 		if o.StockG, err = stockG(w); err != nil {
 			return nil, err

@@ -64,11 +64,11 @@ func (s *Service) SetSize(ctx context.Context, in api.OwnSize) ([]api.Size, erro
 		if err != nil {
 			return err
 		}
-		size, err := ownSize(unit, in.Amount, set)
+		size, err := customSize(unit, in.Amount, set)
 		if err != nil {
 			return err
 		}
-		if err := tx.SaveOwnSize(unit.String(), size); err != nil {
+		if err := tx.SaveCustomSize(unit.String(), size); err != nil {
 			return err
 		}
 		if set, err = s.Settings(tx); err != nil {
@@ -81,7 +81,7 @@ func (s *Service) SetSize(ctx context.Context, in api.OwnSize) ([]api.Size, erro
 }
 
 // ownSize reads how much a unit holds, in what it measures; 0 for nothing said.
-func ownSize(unit quantity.Unit, written string, set *tenant.Settings) (float64, error) {
+func customSize(unit quantity.Unit, written string, set *tenant.Settings) (float64, error) {
 	if strings.TrimSpace(written) == "" {
 		return 0, nil
 	}

@@ -5,9 +5,9 @@ import (
 	"fmt"
 
 	"keencrock/api"
-	"keencrock/core/bath"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
+	"keencrock/core/solution"
 	"keencrock/internal/problem"
 	"keencrock/internal/store"
 	"keencrock/internal/tenant"
@@ -32,14 +32,14 @@ func (s *Service) Materials(ctx context.Context) ([]api.Material, error) {
 
 func materialOf(m *material.Material, set *tenant.Settings) api.Material {
 	as := "" // whose figures an own material has
-	if like, err := set.Materials.Find(set.OwnMaterials[m.ID].Like); err == nil && m.Own {
+	if like, err := set.Materials.Find(set.CustomMaterials[m.ID].Like); err == nil && m.Own {
 		as = "as of " + material.InSentence(like.Name) + ", "
 	}
 	figure := func(f material.Figure) api.Figure {
 		switch {
 		case !f.Known():
 			return api.Figure{}
-		case f.Source == material.OwnSource:
+		case f.Source == material.CustomSource:
 			return api.Figure{Value: f.Value, Low: f.Low, High: f.High, Source: set.Materials.Source(f.Source), Own: true}
 		}
 		return api.Figure{Value: f.Value, Low: f.Low, High: f.High, Source: as + set.Materials.Source(f.Source)}
@@ -50,13 +50,13 @@ func materialOf(m *material.Material, set *tenant.Settings) api.Material {
 		KeepsSealedDays: m.Keeps.SealedDays, KeepsOpenDays: m.Keeps.OpenDays, Hazards: m.Hazards, Note: m.Note,
 		ReorderG: set.Figures[m.ID].ReorderG, MadeHere: tenant.IsMade(m.ID),
 	}
-	if _, _, known := bath.Contents(m); !known || tenant.IsMade(m.ID) { // else it is worked out
+	if _, _, known := solution.Contents(m); !known || tenant.IsMade(m.ID) { // else it is worked out
 		out.Ph = figure(m.PH)
 	}
 	if own := set.Figures[m.ID]; own.DensityValue > 0 {
 		out.Density.Source += ": " + own.Weighed
 	}
-	if said, ok := set.OwnMaterials[m.ID]; ok {
+	if said, ok := set.CustomMaterials[m.ID]; ok {
 		out.Own = said
 	}
 	return out

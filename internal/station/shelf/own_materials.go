@@ -22,7 +22,7 @@ func (s *Service) AddMaterial(ctx context.Context, in api.OwnMaterial) (*api.Mat
 	var out *api.Material
 	err := s.Store.Tx(ctx, func(tx *store.Tx) error {
 		in.Version = 1
-		id := material.OwnID(in.Name)
+		id := material.CustomID(in.Name)
 		if err := s.sound(tx, id, &in); err != nil {
 			return err
 		}
@@ -30,7 +30,7 @@ func (s *Service) AddMaterial(ctx context.Context, in api.OwnMaterial) (*api.Mat
 		if err != nil {
 			return err
 		}
-		if err := tx.AddOwnMaterial(&store.OwnMaterial{ID: id, Said: text, Version: 1}); err != nil {
+		if err := tx.AddCustomMaterial(&store.OwnMaterial{ID: id, Said: text, Version: 1}); err != nil {
 			return tenant.Explain(err, "material")
 		}
 		out, err = s.materialAfter(tx, id)
@@ -51,7 +51,7 @@ func (s *Service) EditMaterial(ctx context.Context, id string, in api.OwnMateria
 		if err != nil {
 			return err
 		}
-		before, ok := set.OwnMaterials[id]
+		before, ok := set.CustomMaterials[id]
 		if !ok {
 			return problem.Missing("not-found", "There is no such material of this workshop's own.")
 		}
@@ -67,7 +67,7 @@ func (s *Service) EditMaterial(ctx context.Context, id string, in api.OwnMateria
 		if err != nil {
 			return err
 		}
-		if err := tx.EditOwnMaterial(&store.OwnMaterial{ID: id, Said: text, Version: in.Version}); err != nil {
+		if err := tx.EditCustomMaterial(&store.OwnMaterial{ID: id, Said: text, Version: in.Version}); err != nil {
 			return tenant.Explain(err, "material")
 		}
 		out, err = s.materialAfter(tx, id)
@@ -92,7 +92,7 @@ func (s *Service) materialAfter(tx *store.Tx, id string) (*api.Material, error) 
 
 // sound refuses what the library would not take, in the field that is wrong.
 func (s *Service) sound(tx *store.Tx, id string, in *api.OwnMaterial) error {
-	others, err := tenant.OwnMaterials(tx)
+	others, err := tenant.CustomMaterials(tx)
 	if err != nil {
 		return err
 	}
@@ -104,7 +104,7 @@ func (s *Service) sound(tx *store.Tx, id string, in *api.OwnMaterial) error {
 			_, err = lib.With(*m)
 		}
 	}
-	var wrong *material.OwnError
+	var wrong *material.CustomError
 	var taken *material.TakenError
 	refuse := func(field, detail string, args ...any) error {
 		return problem.Unfit("bad-value", detail, args...).At(field)

@@ -1,4 +1,4 @@
-package bath
+package solution
 
 import (
 	"math"
@@ -60,8 +60,8 @@ func (b *runner) ranges(out *Result) error {
 				if vented != 0 || !out.HasSoap {
 					continue
 				}
-				out.Curdled = out.Curdled.Including(e.Curdled)
-				if err := b.curdledRange(out, s); err != nil {
+				out.Protonated = out.Protonated.Including(e.Protonated)
+				if err := b.protonatedRange(out, s); err != nil {
 					return err
 				}
 			}
@@ -98,9 +98,9 @@ func (b *runner) ranges(out *Result) error {
 	return b.hardnessRanges(&out.Hardness, closed[ofMeets])
 }
 
-// curdledRange widens the share of curdled soap to what it is with the soap of
+// protonatedRange widens the share of curdled soap to what it is with the soap of
 // lowest and of highest pKa. The pH moves too, as that soap gives it.
-func (b *runner) curdledRange(out *Result, s chem.Solution) error {
+func (b *runner) protonatedRange(out *Result, s chem.Solution) error {
 	for _, pKa := range [...]float64{chem.SoapPKaLow, chem.SoapPKaHigh} {
 		c := b.rough(forRanges, 0)
 		c.NoRange, c.SoapPKa = true, pKa
@@ -108,7 +108,7 @@ func (b *runner) curdledRange(out *Result, s chem.Solution) error {
 		if err != nil {
 			return err
 		}
-		out.Curdled = out.Curdled.Including(e.Curdled)
+		out.Protonated = out.Protonated.Including(e.Protonated)
 		out.ClosedPH = out.ClosedPH.Including(e.PH)
 	}
 	return nil

@@ -1,4 +1,4 @@
-package bath
+package solution
 
 import (
 	"keencrock/core/chem"

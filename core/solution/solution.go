@@ -1,4 +1,4 @@
-package bath
+package solution
 
 import (
 	"errors"
@@ -34,11 +34,11 @@ type Result struct {
 
 	Gas     Gas
 	HasSoap bool
-	// Curdled is the share of the soap that is fatty acid again, 0 to 1, and
-	// CurdledByWater what the water alone would turn of it: its bicarbonate
+	// Protonated is the share of the soap that is fatty acid again, 0 to 1, and
+	// ProtonatedByWater what the water alone would turn of it: its bicarbonate
 	// and free carbon dioxide are enough for a thin soap.
-	Curdled        quantity.Range
-	CurdledByWater float64
+	Protonated        quantity.Range
+	ProtonatedByWater float64
 	Hardness       Hardness
 	Undissolved    []Undissolved
 	Caking         *Caking // nil for what is wet, or when no figure is known
@@ -59,9 +59,9 @@ const (
 // PHKnown reports whether the pH is one that can be told.
 func (r *Result) PHKnown() bool { return r.PHFrom != NotKnown }
 
-// CurdledByGood is the share that the rest of the good turns of the soap the
+// ProtonatedByGood is the share that the rest of the good turns of the soap the
 // water leaves, 0 to 1.
-func (r *Result) CurdledByGood() float64 { return ofTheRest(r.Curdled.Value, r.CurdledByWater) }
+func (r *Result) ProtonatedByGood() float64 { return ofTheRest(r.Protonated.Value, r.ProtonatedByWater) }
 
 // ofTheRest is what a share of the whole is of what another leaves.
 func ofTheRest(share, taken float64) float64 {
@@ -324,13 +324,13 @@ func (b *runner) equilibrium(out *Result) error {
 	out.BufferMMol = closed.Buffer * 1000
 	out.HasSoap = s.Acids[chem.Soap] > 0
 	out.ClosedPH, out.VentedPH = phOf(closed), phOf(vented)
-	out.Curdled = quantity.Exactly(closed.Curdled)
+	out.Protonated = quantity.Exactly(closed.Protonated)
 	if out.HasSoap {
 		alone, err := b.solve(b.soapAlone(s.Acids[chem.Soap]), 0)
 		if err != nil {
 			return err
 		}
-		out.CurdledByWater = alone.Curdled
+		out.ProtonatedByWater = alone.Protonated
 	}
 	if out.Hardness, err = b.hardness(&s, &product); err != nil {
 		return err

@@ -1,4 +1,4 @@
-package bath
+package solution
 
 import (
 	"context"
@@ -21,7 +21,7 @@ type Reading string
 const (
 	ClosedPH     Reading = "closed-ph"
 	VentedPH     Reading = "vented-ph"
-	CurdledShare Reading = "curdled" // by the good, of the soap the water leaves
+	ProtonatedShare Reading = "curdled" // by the good, of the soap the water leaves
 	GasMLPerKg   Reading = "gas"
 	Alkalinity   Reading = "alkalinity"
 	HardnessLeft Reading = "hardness-left"
@@ -29,7 +29,7 @@ const (
 )
 
 // Readings lists them, in the order they are offered.
-var Readings = []Reading{ClosedPH, VentedPH, CurdledShare, GasMLPerKg, Alkalinity, HardnessLeft, SoapLost}
+var Readings = []Reading{ClosedPH, VentedPH, ProtonatedShare, GasMLPerKg, Alkalinity, HardnessLeft, SoapLost}
 
 // Axis is one amount that is swept: a line of the formula, from so many grams
 // to so many, in so many steps, both ends included.
@@ -195,15 +195,15 @@ func (b *runner) reading(what Reading, masses []float64) float64 {
 		return math.NaN()
 	}
 	b.near = e.PH
-	if what == CurdledShare {
-		return b.byGood(e.Curdled, s.Acids[chem.Soap])
+	if what == ProtonatedShare {
+		return b.byGood(e.Protonated, s.Acids[chem.Soap])
 	}
 	return e.PH
 }
 
 // byGood is the share of the soap that the good turns, of what the water
 // leaves; NaN when it cannot be worked out, 0 without soap.
-func (b *runner) byGood(curdled, soap float64) float64 {
+func (b *runner) byGood(protonated, soap float64) float64 {
 	if soap == 0 {
 		return 0
 	}
@@ -211,5 +211,5 @@ func (b *runner) byGood(curdled, soap float64) float64 {
 	if err != nil {
 		return math.NaN()
 	}
-	return ofTheRest(curdled, alone.Curdled)
+	return ofTheRest(protonated, alone.Protonated)
 }

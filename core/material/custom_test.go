@@ -13,7 +13,7 @@ import (
 
 func own(t testing.TB, o material.Own) *material.Material {
 	t.Helper()
-	o.ID = material.OwnID(o.Name)
+	o.ID = material.CustomID(o.Name)
 	m, err := o.Material(material.Shipped())
 	require.NoError(t, err)
 	return m
@@ -41,7 +41,7 @@ func TestWhatIsLikeNothingHereIsAStranger(t *testing.T) {
 	assert.True(t, m.Is(material.Stranger|material.Dry|material.FineDust))
 	assert.Equal(t, "Rottenstone", m.Label)
 	assert.Positive(t, m.Keeps.SealedDays)
-	for _, f := range material.OwnFunctions() {
+	for _, f := range material.CustomFunctions() {
 		lib, err := material.Shipped().With(*own(t, material.Own{Name: "Stranger for " + f, Form: "liquid", Function: f}))
 		require.NoError(t, err, "a material with only a function is sound")
 		found, err := lib.Find("stranger for " + f)
@@ -57,7 +57,7 @@ func TestWhatSoundsOfChlorineIsKeptFromAcid(t *testing.T) {
 		"Pool chlorine": true, "Calcium hypochlorite": true, "Thick bleach": true, "Sodium dichloroisocyanurate": true,
 		"Oxygen bleach of mine": false, "Chlorine-free bleach": false, "Sodium chloride, coarse": false, "Grey filler": false,
 	} {
-		o := material.Own{ID: material.OwnID(name), Name: name, Form: "powder", Function: "deodoriser"}
+		o := material.Own{ID: material.CustomID(name), Name: name, Form: "powder", Function: "deodoriser"}
 		m, err := o.Material(shipped)
 		require.NoError(t, err, name)
 		assert.Equal(t, chlorine, m.Is(material.Chlorine), name)
@@ -73,9 +73,9 @@ func TestWhatAnOwnMaterialCannotBe(t *testing.T) {
 		"strength":  {Name: "A", Like: "borax", Strength: 0.5},
 		"open_days": {Name: "A", Like: "borax", SealedDays: 10, OpenDays: 20},
 	} {
-		o.ID = material.OwnID(o.Name)
+		o.ID = material.CustomID(o.Name)
 		_, err := o.Material(material.Shipped())
-		var wrong *material.OwnError
+		var wrong *material.CustomError
 		require.ErrorAs(t, err, &wrong, field)
 		assert.Equal(t, field, wrong.Field)
 		assert.NotEmpty(t, wrong.Detail)

@@ -1,4 +1,4 @@
-package bath_test
+package solution_test
 
 import (
 	"testing"
@@ -6,18 +6,18 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"keencrock/core/bath"
 	"keencrock/core/chem"
 	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
+	"keencrock/core/solution"
 	"keencrock/internal/gnuunits"
 )
 
 // A mol of gas at 25 °C and one atmosphere: GNU units, from the gas constant.
 func TestTheMolarVolumeAgreesWithGNUUnits(t *testing.T) {
 	want := gnuunits.Convert(t, "R * 298.15 K / atm", "ml/mol")
-	g := bath.Gas{MolPerKg: quantity.Exactly(1)}
+	g := solution.Gas{MolPerKg: quantity.Exactly(1)}
 	assert.InEpsilon(t, want, g.MLPerKg().Value, 1e-4)
 }
 
@@ -40,7 +40,7 @@ func TestMolarMassesAgreeWithGNUUnits(t *testing.T) {
 func TestEveryMaterialIsUnderstoodOrNamed(t *testing.T) {
 	var unknown []string
 	for _, m := range material.Shipped().All() {
-		parts, water, ok := bath.Contents(m)
+		parts, water, ok := solution.Contents(m)
 		if !ok {
 			unknown = append(unknown, m.ID)
 		}
@@ -67,11 +67,11 @@ func TestFormsOfACompoundAreTheSameInWater(t *testing.T) {
 		{"100 g citric acid", "109.38 g citric acid monohydrate"},
 		{"100 g borax pentahydrate", "130.93 g borax"},
 	} {
-		var first *bath.Result
+		var first *solution.Result
 		for _, spoken := range same {
 			r := resolved(t, "laundry-powder", spoken)
 			// as much compound to a litre, whatever the crystal water
-			out, err := bath.Run(r, bath.Use{GramsPerLitre: r.TotalG.Value / 20, Celsius: 25})
+			out, err := solution.Run(r, solution.Use{GramsPerLitre: r.TotalG.Value / 20, Celsius: 25})
 			require.NoError(t, err)
 			if first == nil {
 				first = out
@@ -85,9 +85,9 @@ func TestFormsOfACompoundAreTheSameInWater(t *testing.T) {
 
 // What is inert changes nothing but the strength.
 func TestInertMaterialsOnlyDilute(t *testing.T) {
-	plain := run(t, "laundry-powder", "100 g washing soda", bath.Use{GramsPerLitre: 5})
+	plain := run(t, "laundry-powder", "100 g washing soda", solution.Use{GramsPerLitre: 5})
 	for _, inert := range []string{"cornstarch", "kaolin clay", "xanthan gum", "white sugar", "diatomaceous earth"} {
-		out := run(t, "laundry-powder", "100 g washing soda, 100 g "+inert, bath.Use{GramsPerLitre: 10})
+		out := run(t, "laundry-powder", "100 g washing soda, 100 g "+inert, solution.Use{GramsPerLitre: 10})
 		assert.InDelta(t, plain.ClosedPH.Value, out.ClosedPH.Value, 1e-6, inert)
 		assert.Empty(t, out.Unknown, inert)
 	}
@@ -96,7 +96,7 @@ func TestInertMaterialsOnlyDilute(t *testing.T) {
 // The strength of use follows from one use and its water, else from the kind,
 // else it is assumed; what is wet is used as it is.
 func TestTheStrengthOfUseSaysWhereItIsFrom(t *testing.T) {
-	withUse := func(kind formula.Kind, spoken, use, water string) bath.Use {
+	withUse := func(kind formula.Kind, spoken, use, water string) solution.Use {
 		r := resolved(t, kind, spoken)
 		f := *r.Formula
 		if use != "" {
@@ -106,23 +106,23 @@ func TestTheStrengthOfUseSaysWhereItIsFrom(t *testing.T) {
 			f.UseWater = quantity.MustParse(water)
 		}
 		r.Formula = &f
-		return bath.UseOf(r, bath.Waters{})
+		return solution.UseOf(r, solution.Waters{})
 	}
 	said := withUse("laundry-powder", "500 g washing soda", "30 g", "15 l")
-	assert.Equal(t, bath.OfUse, said.Basis)
+	assert.Equal(t, solution.OfUse, said.Basis)
 	assert.InDelta(t, 2, said.GramsPerLitre, 1e-9)
 	usual := withUse("laundry-powder", "500 g washing soda", "30 g", "")
 	assert.InDelta(t, 1.5, usual.GramsPerLitre, 1e-9, "20 l, common practice")
-	assert.InDelta(t, 0.75, bath.UseOf(func() *formula.Resolved {
+	assert.InDelta(t, 0.75, solution.UseOf(func() *formula.Resolved {
 		r := resolved(t, "laundry-powder", "500 g washing soda")
 		f := *r.Formula
 		f.Use = quantity.MustParse("30 g")
 		r.Formula = &f
 		return r
-	}(), bath.Waters{LaundryL: 40}).GramsPerLitre, 1e-9, "the workshop's own machine")
-	assert.Equal(t, bath.Assumed, withUse("laundry-powder", "500 g washing soda", "", "").Basis)
+	}(), solution.Waters{LaundryL: 40}).GramsPerLitre, 1e-9, "the workshop's own machine")
+	assert.Equal(t, solution.Assumed, withUse("laundry-powder", "500 g washing soda", "", "").Basis)
 	assert.True(t, withUse("spray", "1 l water, 10 g citric acid", "", "").Neat)
-	assert.Equal(t, bath.OfUse, withUse("dish-gel", "1 l water, 100 g washing soda", "1 tbsp", "").Basis)
+	assert.Equal(t, solution.OfUse, withUse("dish-gel", "1 l water, 100 g washing soda", "1 tbsp", "").Basis)
 }
 
 // More of an acid never raises the pH, more of an alkali never lowers it.
@@ -133,7 +133,7 @@ func TestAcidLowersAndAlkaliRaises(t *testing.T) {
 	}{{"citric acid", -1}, {"vinegar", -1}, {"cream of tartar", -1}, {"soda ash", 1}, {"sodium hydroxide", 1}} {
 		last := 0.0
 		for i, spoonfuls := range []string{"1 g", "5 g", "25 g", "100 g"} {
-			out := run(t, "laundry-powder", "100 g baking soda, 20 g borax, "+spoonfuls+" "+c.material, bath.Use{GramsPerLitre: 5})
+			out := run(t, "laundry-powder", "100 g baking soda, 20 g borax, "+spoonfuls+" "+c.material, solution.Use{GramsPerLitre: 5})
 			if i > 0 {
 				assert.Positive(t, c.sign*(out.ClosedPH.Value-last), "%s %s", spoonfuls, c.material)
 			}
@@ -147,7 +147,7 @@ func TestAcidLowersAndAlkaliRaises(t *testing.T) {
 // the acid alone.
 func TestJuicesHaveThePHOfTheirFruit(t *testing.T) {
 	for juice, want := range map[string][2]float64{"lemon juice": {2.0, 2.6}, "lime juice": {2.0, 2.8}, "orange juice": {3.3, 4.2}} {
-		s, err := bath.Stand(resolved(t, "other", "100 g "+juice))
+		s, err := solution.Stand(resolved(t, "other", "100 g "+juice))
 		require.NoError(t, err)
 		assert.Greater(t, s.PH.Value, want[0], juice)
 		assert.Less(t, s.PH.Value, want[1], juice)

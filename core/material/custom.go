@@ -13,7 +13,7 @@ import (
 // Own is a material of a workshop's own, as its maker says it. What is left
 // out is as in the material it is like.
 type Own struct {
-	ID    string // of [OwnID]; kept when the name changes
+	ID    string // of [CustomID]; kept when the name changes
 	Name  string
 	Label string // as it stands in an ingredient list; as in Like, else the name
 	Also  []string
@@ -33,13 +33,13 @@ type Own struct {
 	Note       string
 }
 
-// OwnError is what is wrong with an own material, and in which of its fields.
-type OwnError struct{ Field, Detail string }
+// CustomError is what is wrong with an own material, and in which of its fields.
+type CustomError struct{ Field, Detail string }
 
-func (e *OwnError) Error() string { return e.Detail }
+func (e *CustomError) Error() string { return e.Detail }
 
-// OwnID makes an id of a name: "own-" and the name in small letters.
-func OwnID(name string) string {
+// CustomID makes an id of a name: "own-" and the name in small letters.
+func CustomID(name string) string {
 	words := strings.FieldsFunc(strings.ToLower(name), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
 	return "own-" + strings.Join(words, "-")
 }
@@ -67,8 +67,8 @@ var strangers = map[string]Tags{
 	"thickener": Thickener | Organic,
 }
 
-// OwnFunctions lists what a material that is like nothing here can be for.
-func OwnFunctions() []string {
+// CustomFunctions lists what a material that is like nothing here can be for.
+func CustomFunctions() []string {
 	names := make([]string, 0, len(strangers))
 	for name := range strangers {
 		names = append(names, name)
@@ -90,15 +90,15 @@ const (
 const muchStronger = 1.5
 
 // Material makes a material of it, to be given to [Library.With]. The error is
-// an [*OwnError].
+// an [*CustomError].
 func (o *Own) Material(shipped *Library) (*Material, error) {
 	m, err := o.nature(shipped)
 	if err != nil {
 		return nil, err
 	}
 	m.ID, m.Name, m.Own = o.ID, strings.TrimSpace(o.Name), true
-	if m.Name == "" || m.ID == OwnID("") {
-		return nil, &OwnError{"name", "Give it a name of letters."}
+	if m.Name == "" || m.ID == CustomID("") {
+		return nil, &CustomError{"name", "Give it a name of letters."}
 	}
 	m.Label = cmp.Or(strings.TrimSpace(o.Label), m.Label, m.Name)
 	m.Also, m.Note = slices.Clone(o.Also), o.Note
@@ -108,10 +108,10 @@ func (o *Own) Material(shipped *Library) (*Material, error) {
 		}
 	}
 	if o.Density != (quantity.Range{}) {
-		m.Density = Figure{o.Density, OwnSource}
+		m.Density = Figure{o.Density, CustomSource}
 	}
 	if o.PieceG > 0 {
-		m.Piece = Figure{quantity.Exactly(o.PieceG), OwnSource}
+		m.Piece = Figure{quantity.Exactly(o.PieceG), CustomSource}
 		m.PieceUnit = cmp.Or(m.PieceUnit, "piece")
 	}
 	return m, o.life(m)
@@ -122,7 +122,7 @@ func (o *Own) nature(shipped *Library) (*Material, error) {
 	if o.Like != "" {
 		like, err := shipped.Find(o.Like)
 		if err != nil {
-			return nil, &OwnError{"like", err.Error()}
+			return nil, &CustomError{"like", err.Error()}
 		}
 		m := *like
 		m.Like = like.Nature()
@@ -131,14 +131,14 @@ func (o *Own) nature(shipped *Library) (*Material, error) {
 	tags, known := strangers[o.Function]
 	switch {
 	case o.Function == "bleach":
-		return nil, &OwnError{"like", "Say which bleach it is like: what it must not meet depends on that."}
+		return nil, &CustomError{"like", "Say which bleach it is like: what it must not meet depends on that."}
 	case !known:
-		return nil, &OwnError{"function", fmt.Sprintf("Say what it is like, or what it is for: %s.", strings.Join(OwnFunctions(), ", "))}
+		return nil, &CustomError{"function", fmt.Sprintf("Say what it is like, or what it is for: %s.", strings.Join(CustomFunctions(), ", "))}
 	case !slices.Contains(shipped.Forms(), o.Form):
-		return nil, &OwnError{"form", fmt.Sprintf("Say what form it has: %s.", strings.Join(shipped.Forms(), ", "))}
+		return nil, &CustomError{"form", fmt.Sprintf("Say what form it has: %s.", strings.Join(shipped.Forms(), ", "))}
 	}
 	m := &Material{Form: o.Form, Functions: []string{o.Function}, Tags: tags | Stranger,
-		Keeps: Life{SealedDays: strangerSealedDays, OpenDays: strangerOpenDays, Source: OwnSource}}
+		Keeps: Life{SealedDays: strangerSealedDays, OpenDays: strangerOpenDays, Source: CustomSource}}
 	if m.Liquid() {
 		m.Tags |= Wet
 	} else {
@@ -174,13 +174,13 @@ func (o *Own) soundsOfChlorine() bool {
 func (o *Own) strengthen(m *Material) error {
 	at := slices.IndexFunc(m.MakeUp, func(c Component) bool { return c.Of != "water" })
 	if at < 0 {
-		return &OwnError{"strength", "Only what is a mixture has a strength. Say what it is like: a vinegar, a peroxide, a liquid soap."}
+		return &CustomError{"strength", "Only what is a mixture has a strength. Say what it is like: a vinegar, a peroxide, a liquid soap."}
 	}
 	if o.Strength > muchStronger*m.MakeUp[at].Share.High {
 		m.Tags |= Stranger
 	}
 	makeUp := slices.Clone(m.MakeUp)
-	makeUp[at].Share = Figure{quantity.Exactly(o.Strength), OwnSource}
+	makeUp[at].Share = Figure{quantity.Exactly(o.Strength), CustomSource}
 	rest := quantity.Exactly(1)
 	for _, c := range makeUp {
 		if c.Of != "water" {
@@ -188,24 +188,24 @@ func (o *Own) strengthen(m *Material) error {
 		}
 	}
 	if rest.Value < -1e-9 {
-		return &OwnError{"strength", fmt.Sprintf("%.3g %% leaves no room for what else is in it.", 100*o.Strength)}
+		return &CustomError{"strength", fmt.Sprintf("%.3g %% leaves no room for what else is in it.", 100*o.Strength)}
 	}
 	m.MakeUp = slices.DeleteFunc(makeUp, func(c Component) bool { return c.Of == "water" })
 	if len(m.MakeUp) < len(makeUp) && rest.Low > 0 {
-		m.MakeUp = append(m.MakeUp, Component{"water", Figure{rest, OwnSource}})
+		m.MakeUp = append(m.MakeUp, Component{"water", Figure{rest, CustomSource}})
 	}
 	return nil
 }
 
 func (o *Own) life(m *Material) error {
 	if o.SealedDays > 0 {
-		m.Keeps = Life{SealedDays: o.SealedDays, OpenDays: max(1, o.SealedDays/2), Source: OwnSource}
+		m.Keeps = Life{SealedDays: o.SealedDays, OpenDays: max(1, o.SealedDays/2), Source: CustomSource}
 	}
 	if o.OpenDays > 0 {
-		m.Keeps.OpenDays, m.Keeps.Source = o.OpenDays, OwnSource
+		m.Keeps.OpenDays, m.Keeps.Source = o.OpenDays, CustomSource
 	}
 	if m.Keeps.OpenDays > m.Keeps.SealedDays {
-		return &OwnError{"open_days", fmt.Sprintf("Open it cannot keep longer than sealed, which is %d days.", m.Keeps.SealedDays)}
+		return &CustomError{"open_days", fmt.Sprintf("Open it cannot keep longer than sealed, which is %d days.", m.Keeps.SealedDays)}
 	}
 	return nil
 }

@@ -1,4 +1,4 @@
-package bath
+package solution
 
 import (
 	"math"
@@ -31,14 +31,14 @@ func (r *Result) Verdicts(pot *Result) Verdicts {
 		v.PH = Watch // a dose takes no burn off the bottle
 	}
 	if r.HasSoap {
-		curdled := r.CurdledByGood()
+		protonated := r.ProtonatedByGood()
 		if pot != nil {
-			curdled = max(curdled, pot.CurdledByGood())
+			protonated = max(protonated, pot.ProtonatedByGood())
 		}
 		switch {
-		case curdled > safety.CurdledStop:
+		case protonated > safety.ProtonatedStop:
 			v.Soap = Stop
-		case curdled > safety.CurdledWarn:
+		case protonated > safety.ProtonatedWarn:
 			v.Soap = Watch
 		default:
 			v.Soap = Good
@@ -76,8 +76,8 @@ func (r Reading) Safe() (low, high float64) {
 	switch r {
 	case ClosedPH, VentedPH:
 		return safety.AcidBurnsPH, safety.AlkaliBurnsPH
-	case CurdledShare:
-		return low, safety.CurdledWarn
+	case ProtonatedShare:
+		return low, safety.ProtonatedWarn
 	case SoapLost:
 		return low, safety.SoapLostWarn
 	case HardnessLeft:

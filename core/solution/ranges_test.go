@@ -1,4 +1,4 @@
-package bath_test
+package solution_test
 
 import (
 	"fmt"
@@ -12,27 +12,27 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"keencrock/core/bath"
 	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
+	"keencrock/core/solution"
 )
 
 // picked works a formula out with each line at a mass picked from its range.
-func picked(t require.TestingT, r *formula.Resolved, use bath.Use, pick func(i int, g quantity.Range) float64) *bath.Result {
+func picked(t require.TestingT, r *formula.Resolved, use solution.Use, pick func(i int, g quantity.Range) float64) *solution.Result {
 	fixed := *r
 	fixed.Lines = append([]formula.ResolvedLine(nil), r.Lines...)
 	for i := range fixed.Lines {
 		fixed.Lines[i].MassG = quantity.Exactly(pick(i, r.Lines[i].MassG))
 	}
-	res, err := bath.Run(&fixed, use)
+	res, err := solution.Run(&fixed, use)
 	require.NoError(t, err)
 	return res
 }
 
 // corners works a formula out at every corner of its scooped lines.
-func corners(t require.TestingT, r *formula.Resolved, use bath.Use) []*bath.Result {
-	out := make([]*bath.Result, 1<<len(r.Lines))
+func corners(t require.TestingT, r *formula.Resolved, use solution.Use) []*solution.Result {
+	out := make([]*solution.Result, 1<<len(r.Lines))
 	for corner := range out {
 		out[corner] = picked(t, r, use, func(i int, g quantity.Range) float64 {
 			if corner>>i&1 == 1 {
@@ -62,7 +62,7 @@ func TestRangesCoverEveryCornerAndASample(t *testing.T) {
 			lines = append(lines, rapid.SampledFrom(scoops).Draw(t, "amount")+m)
 		}
 		spoken := strings.Join(lines, ", ")
-		use := bath.Use{GramsPerLitre: rapid.SampledFrom(strengths).Draw(t, "strength"), Celsius: 25,
+		use := solution.Use{GramsPerLitre: rapid.SampledFrom(strengths).Draw(t, "strength"), Celsius: 25,
 			Hardness: rapid.SampledFrom(hardnesses).Draw(t, "hardness")}
 		out, r := run(t, "laundry-powder", spoken, use), resolved(t, "laundry-powder", spoken)
 		seen := corners(t, r, use)
@@ -94,7 +94,7 @@ func TestRangesOfHardnessCoverNearlyEveryCorner(t *testing.T) {
 			lines = append(lines, scoops[rnd.IntN(len(scoops))]+scoopedMaterials[m])
 		}
 		spoken := strings.Join(lines, ", ")
-		use := bath.Use{GramsPerLitre: strengths[rnd.IntN(len(strengths))], Celsius: 25, Hardness: hardnesses[1+rnd.IntN(3)]}
+		use := solution.Use{GramsPerLitre: strengths[rnd.IntN(len(strengths))], Celsius: 25, Hardness: hardnesses[1+rnd.IntN(3)]}
 		out := run(t, "laundry-powder", spoken, use).Hardness
 		for _, res := range corners(t, resolved(t, "laundry-powder", spoken), use) {
 			miss := max(out.MetRange.Low-res.Hardness.Met(), res.Hardness.Met()-out.MetRange.High,
@@ -114,7 +114,7 @@ func TestRangesOfHardnessCoverNearlyEveryCorner(t *testing.T) {
 // everything are the materials whose make-up is known, of every family.
 func everything() (all []*material.Material) {
 	for _, m := range material.Shipped().All() {
-		if _, _, known := bath.Contents(m); known && m.Density.Known() {
+		if _, _, known := solution.Contents(m); known && m.Density.Known() {
 			all = append(all, m)
 		}
 	}
@@ -122,14 +122,14 @@ func everything() (all []*material.Material) {
 }
 
 // mixture draws a formula of scooped, counted by spoon and weighed lines.
-func mixture(t require.TestingT, rnd *rand.Rand, all []*material.Material) (*formula.Resolved, bath.Use) {
+func mixture(t require.TestingT, rnd *rand.Rand, all []*material.Material) (*formula.Resolved, solution.Use) {
 	kinds := []formula.Kind{"laundry-powder", "dish-tab", "spray", "toilet-bomb", "gel", "soap"}
 	f := &formula.Formula{Kind: kinds[rnd.IntN(len(kinds))], Measures: quantity.US}
 	amounts := []string{"1 cup", "2–3 tbsp", "a good glug", "1/2 cup", "200 g", "2 heaped tbsp", "1 l"}
 	for range 1 + rnd.IntN(9) {
 		f.Lines = append(f.Lines, formula.Line{Material: all[rnd.IntN(len(all))].ID, Amount: quantity.MustParse(amounts[rnd.IntN(len(amounts))])})
 	}
-	use := bath.Use{Celsius: 25, Neat: rnd.IntN(3) == 0, GramsPerLitre: strengths[rnd.IntN(len(strengths))], Hardness: hardnesses[rnd.IntN(len(hardnesses))]}
+	use := solution.Use{Celsius: 25, Neat: rnd.IntN(3) == 0, GramsPerLitre: strengths[rnd.IntN(len(strengths))], Hardness: hardnesses[rnd.IntN(len(hardnesses))]}
 	if !use.Neat && rnd.IntN(2) == 0 {
 		use.Dose = quantity.Range{Value: 1, Low: 0.7, High: 1.4}
 	}
@@ -137,9 +137,9 @@ func mixture(t require.TestingT, rnd *rand.Rand, all []*material.Material) (*for
 }
 
 // figures are the readings of a result that have a range.
-func figures(res *bath.Result) map[string]quantity.Range {
+func figures(res *solution.Result) map[string]quantity.Range {
 	h := &res.Hardness
-	return map[string]quantity.Range{"closed pH": res.ClosedPH, "vented pH": res.VentedPH, "curdled": res.Curdled, "alkalinity": res.FreeAlkalinity,
+	return map[string]quantity.Range{"closed pH": res.ClosedPH, "vented pH": res.VentedPH, "curdled": res.Protonated, "alkalinity": res.FreeAlkalinity,
 		"gas": res.Gas.MolPerKg, "met": within(h.Met(), h.MetRange), "soap lost": within(h.SoapLost(), h.SoapLostRange)}
 }
 
@@ -161,7 +161,7 @@ func TestAReadingLiesInItsRangeAndDoubtNeverNarrowsIt(t *testing.T) {
 		if len(r.Questions) > 0 {
 			continue
 		}
-		res, err := bath.Run(r, use)
+		res, err := solution.Run(r, use)
 		if err != nil {
 			t.Errorf("%v: %s in %+v", err, said(r), use)
 			continue
@@ -170,7 +170,7 @@ func TestAReadingLiesInItsRangeAndDoubtNeverNarrowsIt(t *testing.T) {
 		unsure.Lines = slices.Clone(r.Lines)
 		l := &unsure.Lines[rnd.IntN(len(unsure.Lines))]
 		l.MassG.Low, l.MassG.High = l.MassG.Low*(0.5+rnd.Float64()/2), l.MassG.High*(1+rnd.Float64())
-		wider, err := bath.Run(&unsure, use)
+		wider, err := solution.Run(&unsure, use)
 		if err != nil {
 			t.Errorf("%v: with less sure %s of %s in %+v", err, l.Material.ID, said(r), use)
 			continue
@@ -211,7 +211,7 @@ func said(r *formula.Resolved) string {
 func TestTheMostGasLiesWhereBothSidesMeet(t *testing.T) {
 	r := resolved(t, "toilet-bomb", "192.12 g citric acid, 200 g soda ash")
 	r.Lines[1].MassG = quantity.Range{Value: 200, Low: 50, High: 300}
-	out, err := bath.Run(r, bath.Use{GramsPerLitre: 5, Celsius: 25})
+	out, err := solution.Run(r, solution.Use{GramsPerLitre: 5, Celsius: 25})
 	require.NoError(t, err)
 	assert.InDelta(t, 1.5/(0.19212+1.5*0.10599), out.Gas.MolPerKg.High, 0.02)
 	assert.InDelta(t, (3-300/105.99)/(0.19212+0.3), out.Gas.MolPerKg.Low, 0.02)
@@ -220,13 +220,13 @@ func TestTheMostGasLiesWhereBothSidesMeet(t *testing.T) {
 // What is weighed, and pure, has no range, of any reading; what is sold in
 // different strengths has one even when it is weighed.
 func TestWhatIsWeighedHasNoRange(t *testing.T) {
-	out := run(t, "laundry-powder", "100 g sodium citrate, 200 g washing soda", bath.Use{GramsPerLitre: 5, Hardness: 2.68})
-	vinegar := run(t, "spray", "1 kg vinegar", bath.Use{Neat: true})
+	out := run(t, "laundry-powder", "100 g sodium citrate, 200 g washing soda", solution.Use{GramsPerLitre: 5, Hardness: 2.68})
+	vinegar := run(t, "spray", "1 kg vinegar", solution.Use{Neat: true})
 	assert.Greater(t, vinegar.ClosedPH.High-vinegar.ClosedPH.Low, 0.05, "4 to 6 % of acid")
 	for name, r := range map[string]quantity.Range{"closed pH": out.ClosedPH, "vented pH": out.VentedPH, "met": out.Hardness.MetRange, "lost": out.Hardness.SoapLostRange} {
 		assert.True(t, r.IsExact(), name)
 	}
 	assert.InDelta(t, out.Hardness.Met(), out.Hardness.MetRange.Value, 1e-12)
-	scooped := run(t, "laundry-powder", "2 cups soap flakes, 1 cup washing soda", bath.Use{GramsPerLitre: 0.6, Hardness: 2.68})
+	scooped := run(t, "laundry-powder", "2 cups soap flakes, 1 cup washing soda", solution.Use{GramsPerLitre: 0.6, Hardness: 2.68})
 	assert.False(t, scooped.Hardness.MetRange.IsExact())
 }

@@ -1,4 +1,4 @@
-package bath
+package solution
 
 import (
 	"math"
@@ -13,8 +13,8 @@ type Standing struct {
 	// PH is after the gas has left, with its range where it was worked out.
 	PH     quantity.Range
 	PHFrom Source
-	// Curdled is the share of its soap that is fatty acid, 0 to 1.
-	Curdled       float64
+	// Protonated is the share of its soap that is fatty acid, 0 to 1.
+	Protonated       float64
 	Alcohol       float64        // of alcohol and water together, by mass
 	WaterActivity quantity.Range // 1 for water
 	DensityGPerML quantity.Range
@@ -44,7 +44,7 @@ func Stand(r *formula.Resolved) (*Standing, error) {
 		return nil, err
 	}
 	out.HasSoap = s.Acids[chem.Soap] > 0
-	out.ClosedPH, out.VentedPH, out.Curdled = phOf(closed), phOf(vented), quantity.Exactly(closed.Curdled)
+	out.ClosedPH, out.VentedPH, out.Protonated = phOf(closed), phOf(vented), quantity.Exactly(closed.Protonated)
 	b.unknownPH(out)
 	return b.standing(out), nil
 }
@@ -59,9 +59,9 @@ func StandingOf(r *formula.Resolved, pot *Result) (*Standing, error) {
 }
 
 func (b *runner) standing(out *Result) *Standing {
-	s := &Standing{PH: out.VentedPH, PHFrom: out.PHFrom, Curdled: out.CurdledByGood()}
+	s := &Standing{PH: out.VentedPH, PHFrom: out.PHFrom, Protonated: out.ProtonatedByGood()}
 	if out.HasSoap {
-		s.Curdled = out.Curdled.Value
+		s.Protonated = out.Protonated.Value
 	}
 	s.Alcohol, s.WaterActivity = b.binding()
 	if ml := b.r.VolumeML; ml.Value > 0 {

@@ -1,4 +1,4 @@
-package bath
+package solution
 
 import (
 	"math"
@@ -72,7 +72,7 @@ func (b *runner) unknownPH(out *Result) {
 		out.PHFrom = Measured
 		out.ClosedPH, out.VentedPH = m.Range(), m.Range()
 		if out.HasSoap {
-			out.Curdled = curdledAt(m.Range())
+			out.Protonated = protonatedAt(m.Range())
 		}
 		return
 	}
@@ -128,9 +128,9 @@ func (b *runner) onlyUnknown() bool {
 	return true
 }
 
-// curdledAt is the share of soap that is fatty acid at a pH, over both ends of
+// protonatedAt is the share of soap that is fatty acid at a pH, over both ends of
 // the pH and of the pKa of soap.
-func curdledAt(ph quantity.Range) quantity.Range {
+func protonatedAt(ph quantity.Range) quantity.Range {
 	share := func(ph, pKa float64) float64 { return 1 / (1 + math.Pow(10, ph-pKa)) }
 	return quantity.Range{Value: share(ph.Value, chem.SoapPKaUsual), Low: share(ph.High, chem.SoapPKaLow), High: share(ph.Low, chem.SoapPKaHigh)}
 }

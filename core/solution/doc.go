@@ -1,4 +1,4 @@
-// Package bath works out what a formula does in the water it is used in: the
+// Package solution works out what a formula does in the water it is used in: the
 // bowl, the drum and the bucket.
 //
 // A formula's lines become mol of compounds ([Contents]), dissolved at a use
@@ -17,4 +17,4 @@
 // instead of 2ⁿ. A test holds both against all corners and against a sample of
 // random amounts. Calcium and magnesium are left out of the moved solutions;
 // how far the pH moves is what is taken from them.
-package bath
+package solution

@@ -9,10 +9,10 @@ import (
 	"gonum.org/v1/gonum/mat"
 	"gonum.org/v1/gonum/optimize/convex/lp"
 
-	"keencrock/core/bath"
 	"keencrock/core/chem"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
+	"keencrock/core/solution"
 )
 
 // row is a linear wish: Σ coef·x compared with rhs, x being shares of a kg.
@@ -25,9 +25,9 @@ type row struct {
 
 type problem struct {
 	wishes   Wishes
-	use      bath.Use
+	use      solution.Use
 	in       []Ingredient
-	mixing   *bath.Mixing // of in
+	mixing   *solution.Mixing // of in
 	rows     []row
 	presentG float64 // of the present formula, what must not be used too
 	// what a kg of each ingredient brings
@@ -41,7 +41,7 @@ func (p *problem) build() error {
 	p.balance, p.chelant, p.acid, p.first, p.gas = make([]float64, n), make([]float64, n), make([]float64, n), make([]float64, n), make([]float64, n)
 	cost, ones := make([]float64, n), make([]float64, n)
 	for i, in := range p.in {
-		parts, _, ok := bath.Contents(in.Material)
+		parts, _, ok := solution.Contents(in.Material)
 		if !ok {
 			return fmt.Errorf("%w: what %s is made of is not known, so nothing can be worked out with it", ErrWishes, in.Material.Name)
 		}
