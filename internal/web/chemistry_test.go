@@ -5,7 +5,6 @@ import (
 	"net/url"
 	"slices"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -137,21 +136,4 @@ func TestWhatIfSwapsAndGoals(t *testing.T) {
 	problem := c.post("/api/goals?use="+url.QueryEscape("5 g/l"), api.GoalQuestion{File: f, PhLow: 3, PhHigh: 4}).refuses(422, "contradiction")
 	assert.Contains(t, problem.Detail, "a pH of 3 to 4")
 	c.post("/api/goals?use="+url.QueryEscape("5 g/l"), api.GoalQuestion{File: f, PhLow: 9, PhHigh: 8}).refuses(422, "bad-value")
-}
-
-// A keystroke is answered within 100 ms on the demo; here with room for a
-// busy machine.
-func TestAKeystrokeIsAnsweredAtOnce(t *testing.T) {
-	h := open(t)
-	c := h.founded("marl")
-	f := formulaFile("Twelve", "2 cups of soap flakes", "1 cup of washing soda", "1 cup of borax", "1 cup of baking soda", "1/2 cup of citric acid", "1/4 cup of sodium citrate",
-		"1/2 cup of oxygen bleach", "2 tbsp of salt", "1 tbsp of epsom salt", "1/4 cup of soda ash", "2 tbsp of cornstarch", "10 drops of lavender oil")
-	c.post("/api/assess?hardness=268+mg/l", f).gives(http.StatusOK, nil)
-	fastest := time.Hour
-	for range 5 {
-		begun := time.Now()
-		c.post("/api/assess?hardness=268+mg/l", f).gives(http.StatusOK, nil)
-		fastest = min(fastest, time.Since(begun))
-	}
-	assert.Less(t, fastest, 100*time.Millisecond)
 }
