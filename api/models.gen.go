@@ -788,7 +788,10 @@ type Batch struct {
 	Containers       Containers         `json:"containers,omitempty,omitzero"`
 
 	// Cost decimal
-	Cost           Money              `json:"cost,omitempty,omitzero"`
+	Cost Money `json:"cost,omitempty,omitzero"`
+
+	// CostCorrected prices of its lots that were put right since; its cost is what it was
+	CostCorrected  []string           `json:"cost_corrected,omitempty,omitzero"`
 	Currency       Currency           `json:"currency,omitempty,omitzero"`
 	EachG          float64            `json:"each_g,omitempty,omitzero"`
 	Events         []BatchEvent       `json:"events"`

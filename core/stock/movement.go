@@ -22,6 +22,9 @@ const (
 	Corrected MovementKind = "corrected"
 )
 
+// Repriced is the kind of event that says that a lot's price was put right.
+const Repriced = "repriced"
+
 // Movement is stock coming or going, in the unit of its item: what comes is
 // positive. It is never changed; what was wrong is put right by another.
 type Movement struct {

@@ -402,6 +402,23 @@ func (t *Tx) CorrectLot(l *stock.Lot, reason string, by uuid.UUID, at time.Time)
 	return t.Move(&stock.Movement{Lot: l.ID, Kind: stock.Corrected, Reason: reason, At: at}, by)
 }
 
+// LotEvent is something that was marked of a lot.
+type LotEvent struct {
+	LotCode string
+	Text    string
+}
+
+// LotEvents lists what of a kind was marked of lots since a time, oldest first.
+func (t *Tx) LotEvents(kind string, since time.Time, lots ...stock.ID) ([]LotEvent, error) {
+	if len(lots) == 0 {
+		return nil, nil
+	}
+	var events []LotEvent
+	return events, t.db.Model(&eventRow{}).Select("l.code as lot_code, events.body ->> 'text' as text").
+		Joins("join lots l on l.workshop_id = events.workshop_id and l.id = events.lot_id").
+		Where("events.lot_id in ? and events.kind = ? and events.happened_at > ?", uuids(lots), kind, since).Order("events.id").Find(&events).Error
+}
+
 // MeasuredLots lists the lots with something left whose pH was measured.
 func (t *Tx) MeasuredLots() ([]stock.Lot, error) {
 	return found(t.lots().Where("lots.ph is not null and lots.remaining > 0").Order("lots.item, lots.id"))

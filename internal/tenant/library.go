@@ -20,10 +20,10 @@ import (
 // Library is the library as a workshop has it: the shipped one with its own
 // materials, its figures and the goods it made. It is shared and never changed.
 type Library struct {
-	Materials    *material.Library
-	Figures      map[string]store.MaterialSetting // what was measured or decided, by material
+	Materials       *material.Library
+	Figures         map[string]store.MaterialSetting // what was measured or decided, by material
 	CustomMaterials map[string]api.OwnMaterial       // the workshop's own materials, by id
-	Sizes        *quantity.Sizes                  // its own sizes of vague measures and vessels; nil without any
+	Sizes           *quantity.Sizes                  // its own sizes of vague measures and vessels; nil without any
 }
 
 // libraries remembers what was worked out for workshops until their stamps

@@ -4,12 +4,14 @@ import (
 	"fmt"
 	"net/http"
 	"testing"
+	"time"
 
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"keencrock/api"
+	"keencrock/internal/station/settings"
 )
 
 // makeAll weighs what a batch asks for from the lots it is offered, and finishes
@@ -151,6 +153,11 @@ func TestAFinishedBatchIsASnapshot(t *testing.T) {
 	var lots api.LotPage
 	c.get("/api/lots").gives(http.StatusOK, &lots)
 	assert.Equal(t, "EUR", lots.Lots[0].Currency, "what was paid was paid in euros")
+	h.now = h.now.Add(time.Minute)
+	c.patch("/api/lots/"+lots.Lots[0].Id.String(), map[string]any{"correct": map[string]any{"landed": "4.00"}, "reason": "the bill"}).gives(http.StatusOK, nil)
+	c.get("/api/batches/"+b.Id.String()).gives(http.StatusOK, &after)
+	assert.Equal(t, b.Cost, after.Cost)
+	assert.Equal(t, []string{"lot S1: EUR was 3.00, is 4.00"}, after.CostCorrected)
 	var a api.Assessment
 	c.post("/api/assess", formulaFile("Towpath", "500 g of washing soda")).gives(http.StatusOK, &a)
 	assert.Empty(t, a.Cost.Batch, "no price in francs is known")

@@ -154,6 +154,13 @@ func show(tx *store.Tx, b *batch) (*api.Batch, error) {
 	}
 	if b.State == making.Finished {
 		out.Cost = exchange.Money(row.Cost)
+		repriced, err := tx.LotEvents(stock.Repriced, *row.EndedAt, b.Lots()...)
+		if err != nil {
+			return nil, err
+		}
+		for _, e := range repriced {
+			out.CostCorrected = append(out.CostCorrected, fmt.Sprintf("lot %s: %s", e.LotCode, e.Text))
+		}
 	}
 	lots, err := lotsFor(tx, b)
 	if err != nil {

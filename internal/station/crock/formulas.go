@@ -70,17 +70,18 @@ func (s *Service) AddFormula(ctx context.Context, file *api.FormulaFile) (*api.S
 	if err != nil {
 		return nil, err
 	}
+	f, v, err := s.newVersion(ctx, a, file)
+	if err != nil {
+		return nil, err
+	}
 	var out *api.StoredFormula
 	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
-		f, v, err := s.soundVersion(tx, a, file)
-		if err != nil {
-			return err
-		}
 		f.ID = store.NewID()
 		f.Version, v.Version, v.FormulaID = 1, 1, f.ID
 		if err := tx.AddFormula(f, v); err != nil {
 			return err
 		}
+		var err error
 		if out, err = tenant.StoredFormula(tx, f.ID, 1); err != nil {
 			return err
 		}
@@ -96,12 +97,12 @@ func (s *Service) SaveFormula(ctx context.Context, id uuid.UUID, base int, file 
 	if err != nil {
 		return nil, err
 	}
+	f, v, err := s.newVersion(ctx, a, file)
+	if err != nil {
+		return nil, err
+	}
 	var out *api.StoredFormula
 	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
-		f, v, err := s.soundVersion(tx, a, file)
-		if err != nil {
-			return err
-		}
 		if err := refuseRing(tx, id, file); err != nil {
 			return err
 		}
@@ -109,6 +110,7 @@ func (s *Service) SaveFormula(ctx context.Context, id uuid.UUID, base int, file 
 		if err := tx.AddFormulaVersion(f, v); err != nil {
 			return err
 		}
+		var err error
 		if out, err = tenant.StoredFormula(tx, id, v.Version); err != nil {
 			return err
 		}
@@ -127,11 +129,11 @@ func (s *Service) SaveFormula(ctx context.Context, id uuid.UUID, base int, file 
 	return nil, p
 }
 
-// soundVersion makes a version of a formula. What cannot be read or worked out
-// in it yet is kept as it is written, as questions; only what is no formula is
-// refused.
-func (s *Service) soundVersion(tx *store.Tx, a tenant.Actor, file *api.FormulaFile) (*store.Formula, *store.FormulaVersion, error) {
-	set, err := s.Settings(tx)
+// newVersion makes a version of a formula, before anything is locked. What cannot
+// be read or worked out in it yet is kept as it is written, as questions; only what
+// is no formula is refused.
+func (s *Service) newVersion(ctx context.Context, a tenant.Actor, file *api.FormulaFile) (*store.Formula, *store.FormulaVersion, error) {
+	set, err := s.Settings(s.Store.Read(ctx))
 	if err != nil {
 		return nil, nil, err
 	}

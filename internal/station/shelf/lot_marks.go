@@ -166,6 +166,12 @@ func (s *Service) correctLot(tx *store.Tx, a tenant.Actor, l *stock.Lot, in api.
 			return problem.Clash("taken", "There is a lot %s of it already: give this one another code.", l.Code).At("correct.code")
 		}
 	}
+	if !l.Landed.Equal(before.Landed) {
+		text := fmt.Sprintf("%s was %s, is %s", l.Currency, before.Landed.StringFixed(2), l.Landed.StringFixed(2))
+		if err := tx.AddLotEvent(l.ID, stock.Repriced, text, a.Person, s.Now()); err != nil {
+			return err
+		}
+	}
 	if in.Reason != "" {
 		changes = append(changes, in.Reason)
 	}

@@ -1284,6 +1284,8 @@ export interface components {
             best_before_reason?: string;
             method: string;
             cautions: components["schemas"]["Caution"][];
+            /** @description prices of its lots that were put right since; its cost is what it was */
+            cost_corrected?: string[];
             events: components["schemas"]["BatchEvent"][];
         };
         BatchLine: {

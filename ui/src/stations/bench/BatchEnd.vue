@@ -65,6 +65,9 @@ const finish = useMutation({
       {{ batch.jars }} {{ batch.jars === 1 ? 'jar' : 'jars' }} of {{ grams(batch.each_g ?? 0) }}, for
       <strong class="num">{{ money(batch.cost, batch.currency ?? 'EUR') }}</strong> together.
     </p>
+    <p v-for="c in batch.cost_corrected ?? []" :key="c" class="watch">
+      A price was put right since, {{ c }}. The batch keeps what it cost then.
+    </p>
     <p class="say">
       Best before <strong>{{ day(batch.best_before) }}</strong>: {{ batch.best_before_reason }}.
     </p>
