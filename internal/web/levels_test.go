@@ -11,7 +11,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"keencrock/api"
-	"keencrock/internal/station/settings"
 )
 
 // makeAll weighs what a batch asks for from the lots it is offered, and finishes
