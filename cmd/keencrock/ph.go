@@ -9,9 +9,9 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"keencrock/core/solution"
 	"keencrock/core/chem"
 	"keencrock/core/material"
+	"keencrock/core/solution"
 	"keencrock/internal/problem"
 )
 

@@ -45,13 +45,13 @@ type Equilibrium struct {
 	IonicStrength float64
 	Buffer        float64 // mol of strong acid or alkali per unit of pH
 
-	CO2      float64 // dissolved, as gas
-	Carbon   float64 // all carbonate still dissolved
-	Gone     float64 // left as gas
-	Calcite  float64 // fallen out as CaCO3
-	Protonated  float64 // share of the soap that is fatty acid again, 0 to 1
-	Metals   Metals
-	HeldAt25 []Acid // acids present whose constants were not carried to the temperature
+	CO2        float64 // dissolved, as gas
+	Carbon     float64 // all carbonate still dissolved
+	Gone       float64 // left as gas
+	Calcite    float64 // fallen out as CaCO3
+	Protonated float64 // share of the soap that is fatty acid again, 0 to 1
+	Metals     Metals
+	HeldAt25   []Acid // acids present whose constants were not carried to the temperature
 }
 
 // Metals says where calcium and magnesium are, in mol per kg of water.
@@ -207,15 +207,15 @@ func (a *activity) pow(n int) float64 {
 
 // species is the make-up of the solution at one pH.
 type species struct {
-	charge   float64 // of everything: zero at equilibrium
-	slope    float64 // −d charge / d ln(aH⁺): the buffer strength over ln 10
-	ionic    float64
-	co2      float64
-	carbon   float64
-	protonated  float64
-	ca, mg   float64
-	chelated float64
-	satur    float64 // ion product of calcite over its solubility product
+	charge     float64 // of everything: zero at equilibrium
+	slope      float64 // −d charge / d ln(aH⁺): the buffer strength over ln 10
+	ionic      float64
+	co2        float64
+	carbon     float64
+	protonated float64
+	ca, mg     float64
+	chelated   float64
+	satur      float64 // ion product of calcite over its solubility product
 }
 
 // settle finds the pH and the ionic strength that go together, and lets

@@ -84,7 +84,7 @@ func (m *Mixture) causticSpent() bool {
 // Amounts is how much reacts in a mixture, from package solution. Shares are 0 to
 // 1.
 type Amounts struct {
-	Protonated     float64 // share of the soap that the good turns back to fat
+	Protonated  float64 // share of the soap that the good turns back to fat
 	SodaSpent   float64 // share of the soda that acid spends
 	SpentInBowl float64 // share of the soda that a wet binder spends
 	Wetting     float64 // share of the whole that is a wet binder

@@ -39,9 +39,9 @@ type Result struct {
 	// and free carbon dioxide are enough for a thin soap.
 	Protonated        quantity.Range
 	ProtonatedByWater float64
-	Hardness       Hardness
-	Undissolved    []Undissolved
-	Caking         *Caking // nil for what is wet, or when no figure is known
+	Hardness          Hardness
+	Undissolved       []Undissolved
+	Caking            *Caking // nil for what is wet, or when no figure is known
 }
 
 // Source says where a pH is from.
@@ -61,7 +61,9 @@ func (r *Result) PHKnown() bool { return r.PHFrom != NotKnown }
 
 // ProtonatedByGood is the share that the rest of the good turns of the soap the
 // water leaves, 0 to 1.
-func (r *Result) ProtonatedByGood() float64 { return ofTheRest(r.Protonated.Value, r.ProtonatedByWater) }
+func (r *Result) ProtonatedByGood() float64 {
+	return ofTheRest(r.Protonated.Value, r.ProtonatedByWater)
+}
 
 // ofTheRest is what a share of the whole is of what another leaves.
 func ofTheRest(share, taken float64) float64 {

@@ -14,7 +14,7 @@ type Standing struct {
 	PH     quantity.Range
 	PHFrom Source
 	// Protonated is the share of its soap that is fatty acid, 0 to 1.
-	Protonated       float64
+	Protonated    float64
 	Alcohol       float64        // of alcohol and water together, by mass
 	WaterActivity quantity.Range // 1 for water
 	DensityGPerML quantity.Range

@@ -19,13 +19,13 @@ type Reading string
 
 // The readings a map can show.
 const (
-	ClosedPH     Reading = "closed-ph"
-	VentedPH     Reading = "vented-ph"
+	ClosedPH        Reading = "closed-ph"
+	VentedPH        Reading = "vented-ph"
 	ProtonatedShare Reading = "curdled" // by the good, of the soap the water leaves
-	GasMLPerKg   Reading = "gas"
-	Alkalinity   Reading = "alkalinity"
-	HardnessLeft Reading = "hardness-left"
-	SoapLost     Reading = "soap-lost"
+	GasMLPerKg      Reading = "gas"
+	Alkalinity      Reading = "alkalinity"
+	HardnessLeft    Reading = "hardness-left"
+	SoapLost        Reading = "soap-lost"
 )
 
 // Readings lists them, in the order they are offered.

@@ -1,0 +1,105 @@
+package vessel_test
+
+import (
+	"math"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"keencrock/core/vessel"
+)
+
+var begun = time.Date(2026, 1, 1, 8, 0, 0, 0, time.UTC)
+
+func day(n float64) time.Time { return begun.Add(time.Duration(n * 24 * float64(time.Hour))) }
+
+// After each draw of a share f, topped up and stirred, the share that is younger
+// than n draws is 1 − (1 − f)^n (a stirred tank, Danckwerts 1953).
+func TestASharesWashOutAsInAStirredTank(t *testing.T) {
+	const f, whole = 0.25, 10_000.0
+	events := []vessel.Event{{Kind: vessel.Fed, At: day(0), ML: whole}}
+	for n := 1; n <= 8; n++ {
+		at := day(float64(10 * n))
+		events = append(events, vessel.Event{Kind: vessel.Drawn, At: at.Add(-time.Hour), ML: f * whole}, vessel.Event{Kind: vessel.Fed, At: at, ML: f * whole})
+	}
+	left, draws, err := vessel.Follow(events)
+	require.NoError(t, err)
+	require.Len(t, draws, 8)
+	assert.InDelta(t, whole, left.ML(), 1e-9)
+	for n := 1; n <= 8; n++ {
+		age := time.Duration(10*n)*24*time.Hour - time.Minute
+		assert.InDelta(t, 1-math.Pow(1-f, float64(n)), left.ShareYounger(age, day(80)), 1e-12, "%d draws", n)
+	}
+}
+
+// Fed and drawn little by little for long, its ages are e^(−t/τ), τ being what is
+// in it over what runs through: the mean age is τ, and 63.2 % are younger (first
+// order washout, textbook).
+func TestSmallStepsCometoTheResidenceTimeOfATank(t *testing.T) {
+	const whole, perDay, steps = 20_000.0, 500.0, 20
+	events := []vessel.Event{{Kind: vessel.Fed, At: day(0), ML: whole}}
+	for i := 1; i <= 400*steps; i++ {
+		at := day(float64(i) / steps)
+		events = append(events, vessel.Event{Kind: vessel.Fed, At: at, ML: perDay / steps}, vessel.Event{Kind: vessel.Drawn, At: at, ML: perDay / steps})
+	}
+	left, _, err := vessel.Follow(events)
+	require.NoError(t, err)
+	tau := 40 * 24 * time.Hour
+	assert.InEpsilon(t, tau.Hours(), left.MeanAge(day(400)).Hours(), 0.005)
+	assert.InEpsilon(t, 1-math.Exp(-1), left.ShareYounger(tau, day(400)), 0.005)
+	assert.InEpsilon(t, -math.Log(0.9)*tau.Hours(), left.Youngest(0.1, day(400)).Hours(), 0.03)
+}
+
+func TestMoreThanThereIsCannotBeDrawn(t *testing.T) {
+	_, _, err := vessel.Follow([]vessel.Event{{Kind: vessel.Fed, At: day(0), ML: 1000}, {Kind: vessel.Drawn, At: day(3), ML: 1001}})
+	var short *vessel.Short
+	require.ErrorAs(t, err, &short)
+	assert.Equal(t, "only 1000 ml were in it on 4 Jan 2026: 1001 ml cannot be drawn", short.Error())
+	left, draws, err := vessel.Follow([]vessel.Event{{Kind: vessel.Fed, At: day(0), ML: 1000}, {Kind: vessel.Drawn, At: day(3), ML: 1000}})
+	require.NoError(t, err)
+	assert.Empty(t, left)
+	assert.Equal(t, 3*24*time.Hour, draws[0].MeanAge(day(3)))
+	assert.Zero(t, left.MeanAge(day(3)))
+	assert.True(t, left.FirstDraw(time.Hour).IsZero())
+	assert.Equal(t, day(60), vessel.Content{{Since: day(0), ML: 1}}.FirstDraw(60*24*time.Hour))
+}
+
+// Whatever is done, nothing is lost and nothing comes from nowhere; ages sum to
+// one; and it is the same in whatever order it is written down.
+func TestVolumeIsKeptInAnyOrder(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var events []vessel.Event
+		fed, drawn := 0.0, 0.0
+		for i := range rapid.IntRange(1, 40).Draw(t, "events") {
+			e := vessel.Event{At: day(float64(i)), ML: rapid.Float64Range(1, 5000).Draw(t, "ml")}
+			if i > 0 && rapid.Bool().Draw(t, "draw") && fed-drawn > 1 {
+				e.Kind = vessel.Drawn
+				e.ML = min(e.ML, fed-drawn)
+				drawn += e.ML
+			} else {
+				fed += e.ML
+			}
+			events = append(events, e)
+		}
+		left, draws, err := vessel.Follow(events)
+		require.NoError(t, err)
+		out := left.ML()
+		for _, d := range draws {
+			out += d.ML()
+		}
+		require.InEpsilon(t, fed, out, 1e-9)
+		now := day(100)
+		if left.ML() > 1 {
+			require.InDelta(t, 1, left.ShareYounger(1000*24*time.Hour, now), 1e-12)
+			require.Zero(t, left.ShareYounger(0, now))
+			require.LessOrEqual(t, left.Youngest(0.1, now), left.Youngest(0.9, now))
+		}
+		late := rapid.Permutation(events).Draw(t, "late")
+		again, _, err := vessel.Follow(late)
+		require.NoError(t, err)
+		require.Equal(t, left, again)
+	})
+}
