@@ -204,36 +204,6 @@ func (e CautionSeverity) Valid() bool {
 	}
 }
 
-// Defines values for ChangeTopic.
-const (
-	ChangeTopicBatches  ChangeTopic = "batches"
-	ChangeTopicFormulas ChangeTopic = "formulas"
-	ChangeTopicPantry   ChangeTopic = "pantry"
-	ChangeTopicPeople   ChangeTopic = "people"
-	ChangeTopicShelf    ChangeTopic = "shelf"
-	ChangeTopicWorkshop ChangeTopic = "workshop"
-)
-
-// Valid indicates whether the value is a known member of the ChangeTopic enum.
-func (e ChangeTopic) Valid() bool {
-	switch e {
-	case ChangeTopicBatches:
-		return true
-	case ChangeTopicFormulas:
-		return true
-	case ChangeTopicPantry:
-		return true
-	case ChangeTopicPeople:
-		return true
-	case ChangeTopicShelf:
-		return true
-	case ChangeTopicWorkshop:
-		return true
-	default:
-		return false
-	}
-}
-
 // Defines values for ChemistryGasLimitedBy.
 const (
 	ChemistryGasLimitedByAcid ChemistryGasLimitedBy = "acid"
@@ -654,6 +624,48 @@ func (e Verdict) Valid() bool {
 	}
 }
 
+// Defines values for VesselActKind.
+const (
+	VesselActKindDrawn   VesselActKind = "drawn"
+	VesselActKindFed     VesselActKind = "fed"
+	VesselActKindStirred VesselActKind = "stirred"
+)
+
+// Valid indicates whether the value is a known member of the VesselActKind enum.
+func (e VesselActKind) Valid() bool {
+	switch e {
+	case VesselActKindDrawn:
+		return true
+	case VesselActKindFed:
+		return true
+	case VesselActKindStirred:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for VesselEventKind.
+const (
+	VesselEventKindDrawn   VesselEventKind = "drawn"
+	VesselEventKindFed     VesselEventKind = "fed"
+	VesselEventKindStirred VesselEventKind = "stirred"
+)
+
+// Valid indicates whether the value is a known member of the VesselEventKind enum.
+func (e VesselEventKind) Valid() bool {
+	switch e {
+	case VesselEventKindDrawn:
+		return true
+	case VesselEventKindFed:
+		return true
+	case VesselEventKindStirred:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for WaitingNoteTone.
 const (
 	WaitingNoteToneGood  WaitingNoteTone = "good"
@@ -697,6 +709,13 @@ func (e ImportShelfParamsTake) Valid() bool {
 type Abandon struct {
 	Discarded bool   `json:"discarded"`
 	Reason    string `json:"reason"`
+}
+
+// AgeBand defines model for AgeBand.
+type AgeBand struct {
+	Ml    float64 `json:"ml"`
+	Name  string  `json:"name"`
+	Share float64 `json:"share"`
 }
 
 // AssessedLine defines model for AssessedLine.
@@ -993,13 +1012,12 @@ type CautionSeverity string
 // Change defines model for Change.
 type Change struct {
 	// By session that made the change
-	By    string      `json:"by,omitempty,omitzero"`
-	Id    string      `json:"id,omitempty,omitzero"`
-	Topic ChangeTopic `json:"topic"`
-}
+	By string `json:"by,omitempty,omitzero"`
+	Id string `json:"id,omitempty,omitzero"`
 
-// ChangeTopic defines model for Change.Topic.
-type ChangeTopic string
+	// Topic what a station announces, such as shelf or batches
+	Topic string `json:"topic"`
+}
 
 // Chemistry What the formula does in the water it is used in. Hardness is mmol/l, shares are 0 to 1.
 type Chemistry struct {
@@ -2229,6 +2247,99 @@ type UnknownMakeUp struct {
 // Verdict defines model for Verdict.
 type Verdict string
 
+// Vessel defines model for Vessel.
+type Vessel struct {
+	// Advice what to mind before it is drawn
+	Advice string `json:"advice,omitempty,omitzero"`
+
+	// Ages of what is in it, the youngest first
+	Ages          []AgeBand     `json:"ages"`
+	CapacityMl    float64       `json:"capacity_ml"`
+	Due           []VesselDue   `json:"due"`
+	Events        []VesselEvent `json:"events"`
+	FirstDrawDays float64       `json:"first_draw_days"`
+
+	// GasAtMostL all the gas that the sugar fed can give
+	GasAtMostL    float64            `json:"gas_at_most_l"`
+	Id            openapi_types.UUID `json:"id"`
+	LevelMl       float64            `json:"level_ml"`
+	MeanAgeDays   float64            `json:"mean_age_days"`
+	Name          string             `json:"name"`
+	Note          string             `json:"note,omitempty,omitzero"`
+	PutAway       bool               `json:"put_away"`
+	StirEveryDays float64            `json:"stir_every_days"`
+
+	// YoungShare of it that has stood for less than two months, 0 to 1
+	YoungShare float64 `json:"young_share"`
+
+	// YoungestTenthDays a tenth of it is younger
+	YoungestTenthDays float64 `json:"youngest_tenth_days"`
+}
+
+// VesselAct defines model for VesselAct.
+type VesselAct struct {
+	// At when it was done; now when left out
+	At   time.Time     `json:"at,omitempty,omitzero"`
+	Kind VesselActKind `json:"kind"`
+
+	// Ml of liquid
+	Ml     float64 `json:"ml,omitempty,omitzero"`
+	PeelG  float64 `json:"peel_g,omitempty,omitzero"`
+	SugarG float64 `json:"sugar_g,omitempty,omitzero"`
+	Text   string  `json:"text,omitempty,omitzero"`
+}
+
+// VesselActKind defines model for VesselAct.Kind.
+type VesselActKind string
+
+// VesselDue defines model for VesselDue.
+type VesselDue struct {
+	At   time.Time `json:"at"`
+	Late bool      `json:"late"`
+	What string    `json:"what"`
+}
+
+// VesselEvent defines model for VesselEvent.
+type VesselEvent struct {
+	At   time.Time       `json:"at"`
+	By   string          `json:"by"`
+	Id   int64           `json:"id"`
+	Kind VesselEventKind `json:"kind"`
+
+	// MeanAgeDays of what was drawn
+	MeanAgeDays float64 `json:"mean_age_days,omitempty,omitzero"`
+	Ml          float64 `json:"ml,omitempty,omitzero"`
+	PeelG       float64 `json:"peel_g,omitempty,omitzero"`
+	SugarG      float64 `json:"sugar_g,omitempty,omitzero"`
+	Text        string  `json:"text,omitempty,omitzero"`
+	Undone      bool    `json:"undone"`
+
+	// YoungShare of what was drawn
+	YoungShare float64 `json:"young_share,omitempty,omitzero"`
+}
+
+// VesselEventKind defines model for VesselEvent.Kind.
+type VesselEventKind string
+
+// VesselPlan defines model for VesselPlan.
+type VesselPlan struct {
+	CapacityMl float64 `json:"capacity_ml"`
+
+	// FirstDrawDays how long what is in it stands before the first draw
+	FirstDrawDays float64 `json:"first_draw_days,omitempty,omitzero"`
+	Name          string  `json:"name"`
+	Note          string  `json:"note,omitempty,omitzero"`
+	PutAway       bool    `json:"put_away,omitempty,omitzero"`
+
+	// StirEveryDays 0 for never
+	StirEveryDays float64 `json:"stir_every_days,omitempty,omitzero"`
+}
+
+// VesselUndo defines model for VesselUndo.
+type VesselUndo struct {
+	Event int64 `json:"event"`
+}
+
 // WaitingNote defines model for WaitingNote.
 type WaitingNote struct {
 	// Id what it is about in its station: a batch, or a material
@@ -2496,6 +2607,24 @@ type FindSwapsParams struct {
 	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
 }
 
+// AddVesselParams defines parameters for AddVessel.
+type AddVesselParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// DoToVesselParams defines parameters for DoToVessel.
+type DoToVesselParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// UndoToVesselParams defines parameters for UndoToVessel.
+type UndoToVesselParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // MapReadingParams defines parameters for MapReading.
 type MapReadingParams struct {
 	// Use so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out
@@ -2600,6 +2729,18 @@ type ReadSpokenJSONRequestBody = SpokenText
 
 // FindSwapsJSONRequestBody defines body for FindSwaps for application/json ContentType.
 type FindSwapsJSONRequestBody = SwapQuestion
+
+// AddVesselJSONRequestBody defines body for AddVessel for application/json ContentType.
+type AddVesselJSONRequestBody = VesselPlan
+
+// PutVesselJSONRequestBody defines body for PutVessel for application/json ContentType.
+type PutVesselJSONRequestBody = VesselPlan
+
+// DoToVesselJSONRequestBody defines body for DoToVessel for application/json ContentType.
+type DoToVesselJSONRequestBody = VesselAct
+
+// UndoToVesselJSONRequestBody defines body for UndoToVessel for application/json ContentType.
+type UndoToVesselJSONRequestBody = VesselUndo
 
 // MapReadingJSONRequestBody defines body for MapReading for application/json ContentType.
 type MapReadingJSONRequestBody = WhatIf

@@ -38,7 +38,7 @@ var plain = []string{"bytes", "cmp", "context", "embed", "encoding/csv", "encodi
 var rooms = map[string]room{
 	"core/": {ours: []string{"core/"}, standard: plain,
 		others: []string{"github.com/shopspring/decimal", "github.com/agnivade/levenshtein", "gonum.org/v1/gonum"}},
-	"internal/store/": {ours: []string{"internal/store/", "core/stock/", "core/making/"}, standard: with(plain, "database/sql", "database/sql/driver", "io/fs", "net"),
+	"internal/store/": {ours: []string{"internal/store/", "core/stock/", "core/making/", "core/vessel/"}, standard: with(plain, "database/sql", "database/sql/driver", "io/fs", "net"),
 		others: []string{"gorm.io", "github.com/jackc/pgx", "github.com/pressly/goose", "github.com/shopspring/decimal", "github.com/google/uuid"}},
 	"internal/problem/": {ours: []string{"api/"}, standard: with(plain, "net/http")},
 	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/problem/", "api/"}, standard: with(plain, "crypto/sha256"),

@@ -22,6 +22,7 @@ import (
 	"keencrock/internal/station/crock"
 	"keencrock/internal/station/pantry"
 	"keencrock/internal/station/people"
+	"keencrock/internal/station/rack"
 	"keencrock/internal/station/settings"
 	"keencrock/internal/station/shelf"
 	"keencrock/internal/store"
@@ -51,6 +52,7 @@ type scenario struct {
 	Marks      []markEntry       `json:"marks"`
 	Formulas   []api.FormulaFile `json:"formulas"`
 	Batches    []batchEntry      `json:"batches"`
+	Vats       []vatEntry        `json:"vats"`
 }
 
 type person struct {
@@ -75,6 +77,14 @@ type markEntry struct {
 	Lot      string `json:"lot"`
 	Clumped  bool   `json:"clumped"`
 	SetAside bool   `json:"set_aside"`
+}
+
+type vatEntry struct {
+	api.VesselPlan
+	Events []struct {
+		DaysAgo int `json:"days_ago"`
+		api.VesselAct
+	} `json:"events"`
 }
 
 type batchEntry struct {
@@ -165,6 +175,7 @@ type player struct {
 	crock    *crock.Service
 	bench    *bench.Service
 	pantry   *pantry.Service
+	rack     *rack.Service
 	formulas map[string]uuid.UUID
 	weighing int // counts weighings, for their small misses
 }
@@ -172,7 +183,7 @@ type player struct {
 // enter goes into a house, to every station of it.
 func (p *player) enter(h *tenant.House) {
 	p.people, p.settings, p.shelf = people.New(h), settings.New(h), shelf.New(h)
-	p.crock, p.bench, p.pantry = crock.New(h), bench.New(h), pantry.New(h)
+	p.crock, p.bench, p.pantry, p.rack = crock.New(h), bench.New(h), pantry.New(h), rack.New(h)
 }
 
 // at sets the clock to an hour of a day so many days ago. Work of today began
@@ -217,6 +228,9 @@ func (p *player) play(ctx context.Context) error {
 	}
 	for _, m := range p.sc.Marks {
 		steps = append(steps, step{m.DaysAgo, func(ctx context.Context) error { return p.mark(ctx, m) }})
+	}
+	for _, v := range p.sc.Vats {
+		steps = append(steps, step{v.Events[0].DaysAgo, func(ctx context.Context) error { return p.vat(ctx, v) }})
 	}
 	slices.SortStableFunc(steps, func(a, b step) int { return cmp.Compare(b.daysAgo, a.daysAgo) })
 	for _, s := range steps {
@@ -330,6 +344,21 @@ func (p *player) make(ctx context.Context, e batchEntry) error {
 		return fmt.Errorf("finish %s: %w", b.Code, err)
 	}
 	return p.sendAway(ctx, b, e)
+}
+
+// vat sets a vat up and does to it what was done, each on its day.
+func (p *player) vat(ctx context.Context, e vatEntry) error {
+	v, err := p.rack.Add(ctx, e.VesselPlan)
+	if err != nil {
+		return fmt.Errorf("vat %s: %w", e.Name, err)
+	}
+	for i, act := range e.Events {
+		p.at(act.DaysAgo, 16, i)
+		if _, err := p.rack.Do(ctx, v.Id, act.VesselAct); err != nil {
+			return fmt.Errorf("vat %s, %d days ago: %w", e.Name, act.DaysAgo, err)
+		}
+	}
+	return nil
 }
 
 // weighLine weighs a line from the lots suggested, missing by a little as

@@ -28,7 +28,7 @@ func TestTheDemoIsWholeOnAnyDay(t *testing.T) {
 		s, err := store.Open(ctx, testdb.New(t))
 		require.NoError(t, err)
 		t.Cleanup(func() { s.Close() })
-		require.NoError(t, s.Migrate(ctx))
+		require.NoError(t, s.Migrate(ctx, bench.Upgrades(tenant.New(s, time.Now))...))
 		require.NoError(t, demo.Load(ctx, s, today))
 		state, err := demo.Look(ctx, s)
 		require.NoError(t, err)

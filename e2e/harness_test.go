@@ -19,7 +19,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"keencrock/demo"
+	"keencrock/internal/station/bench"
 	"keencrock/internal/store"
+	"keencrock/internal/tenant"
 	"keencrock/internal/testdb"
 	"keencrock/ui"
 )
@@ -79,7 +81,7 @@ var demoDatabase = sync.OnceValues(func() (string, error) {
 		return "", err
 	}
 	defer s.Close()
-	if err := s.Migrate(ctx); err != nil {
+	if err := s.Migrate(ctx, bench.Upgrades(tenant.New(s, time.Now))...); err != nil {
 		return "", err
 	}
 	return dsn, demo.Load(ctx, s, time.Now())

@@ -1,7 +1,6 @@
 package e2e
 
 import (
-	"os"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -37,9 +36,6 @@ func TestAGoodGoesIntoAnother(t *testing.T) {
 	b.see("Back to the bags")
 	b.seeIn(".bags", "made here")
 	b.seeIn(".bags", "Soap flakes")
-	if path := os.Getenv("KEEN_CROCK_SCREENSHOTS"); path != "" {
-		b.picture(path + "/pantry-two-levels.png")
-	}
 }
 
 // A weighing that was typed wrongly is put right in the log, and what it was
@@ -55,6 +51,35 @@ func TestAWeighingIsPutRight(t *testing.T) {
 	b.seeIn(".log", "put right: 12.5 g")
 	b.seeIn(".log", ", not ") // and what it was
 	b.seeIn(".step.here", "12.5 g")
+}
+
+// A vat is set up, fed, stirred and drawn, and says how old what came out is.
+func TestAVatIsKept(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/rack")
+	b.see("Bittern vat") // the demo's own
+	b.press("n")
+	b.fill(`input[name="vat-name"]`, "Peel bin")
+	b.press(kb.Enter)
+	b.see("0 ml of 10 l")
+	b.fill(`input[name="feed-ml"]`, "8000")
+	b.fill(`input[name="feed-sugar"]`, "800")
+	b.fill(`input[name="feed-text"]`, "orange peel")
+	b.click("Goes in")
+	b.see("8 l of 10 l")
+	b.see("Never close it tight")
+	b.see("stir, in 3 days")
+	b.click("Stirred")
+	b.seeIn(".log", "stirred")
+	b.fill(`input[name="draw-ml"]`, "9000")
+	b.fill(`input[name="draw-ml"]`, "2000")
+	b.click("Comes out")
+	b.see("6 l of 10 l")
+	b.seeIn(".log", "drew 2 l")
+	b.click("undo")
+	b.see("8 l of 10 l")
+	b.until("it to be struck out", "document.querySelector('.log s')?.innerText.includes('drew')")
 }
 
 // A browser has six connections for one server: ten tabs share the stream of

@@ -8,7 +8,6 @@
 package vessel
 
 import (
-	"cmp"
 	"fmt"
 	"slices"
 	"time"
@@ -25,11 +24,26 @@ const (
 	Stirred
 )
 
-// Event is something that was done to a vessel, in the order it happened.
+var kindNames = []string{"fed", "drawn", "stirred"}
+
+// String returns fed, drawn or stirred.
+func (k Kind) String() string { return kindNames[k] }
+
+// ParseKind reads what [Kind.String] gives.
+func ParseKind(name string) (Kind, error) {
+	if i := slices.Index(kindNames, name); i >= 0 {
+		return Kind(i), nil
+	}
+	return 0, fmt.Errorf("a vessel is fed, drawn or stirred, not %q", name)
+}
+
+// Event is something that was done to a vessel.
 type Event struct {
-	Kind Kind
-	At   time.Time
-	ML   float64 // fed or drawn
+	Kind   Kind
+	At     time.Time
+	ML     float64 // of liquid, fed or drawn
+	SugarG float64 // fed
+	PeelG  float64 // fed: fruit, peel, nuts
 }
 
 // Parcel is what was fed at one time, as far as it is still there.
@@ -103,13 +117,12 @@ func (s *Short) Error() string {
 const tolerance = 1e-6
 
 // Follow says what is in a vessel after its events, and what each draw took, in the
-// order of the draws. Events that arrive late are put where they belong. The error
+// order of the draws. Events that arrive late are put where they belong; those of one
+// moment stay in the order given. The error
 // is a [*Short].
 func Follow(events []Event) (left Content, draws []Content, err error) {
 	inOrder := slices.Clone(events)
-	slices.SortStableFunc(inOrder, func(a, b Event) int {
-		return cmp.Or(a.At.Compare(b.At), cmp.Compare(a.Kind, b.Kind), cmp.Compare(a.ML, b.ML))
-	})
+	slices.SortStableFunc(inOrder, func(a, b Event) int { return a.At.Compare(b.At) })
 	for _, e := range inOrder {
 		switch e.Kind {
 		case Fed:

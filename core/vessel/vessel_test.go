@@ -103,3 +103,24 @@ func TestVolumeIsKeptInAnyOrder(t *testing.T) {
 		require.Equal(t, left, again)
 	})
 }
+
+// 0.514 g of carbon dioxide from a gram of sucrose (stoichiometry).
+func TestSugarGivesSoMuchGas(t *testing.T) {
+	assert.InDelta(t, 0.514, vessel.CO2PerSugar, 0.0005)
+	assert.InDelta(t, 100*0.514*0.556, vessel.GasAtMostL([]vessel.Event{{SugarG: 60}, {SugarG: 40}}), 0.05)
+}
+
+func TestAPlanSaysWhatIsDue(t *testing.T) {
+	p := vessel.Plan{CapacityML: 12_000, StirEvery: 72 * time.Hour, FirstDraw: 60 * 24 * time.Hour}
+	assert.Empty(t, p.Due(nil))
+	events := []vessel.Event{{Kind: vessel.Fed, At: day(0), ML: 10_000}, {Kind: vessel.Stirred, At: day(2)}}
+	assert.Equal(t, []vessel.Due{{What: "stir", At: day(5)}, {What: "first draw", At: day(60)}}, p.Due(events))
+	events = append(events, vessel.Event{Kind: vessel.Drawn, At: day(61), ML: 1000})
+	assert.Equal(t, []vessel.Due{{What: "stir", At: day(5)}}, p.Due(events), "a draw is no stirring")
+	assert.NoError(t, p.Check(events))
+	var over *vessel.Overflow
+	require.ErrorAs(t, p.Check(append(events, vessel.Event{Kind: vessel.Fed, At: day(62), ML: 3001})), &over)
+	assert.Equal(t, "it holds 12000 ml, and would have 12001 ml in it: draw first, or take a larger one", over.Error())
+	_, err := vessel.ParseKind("shaken")
+	assert.Error(t, err)
+}

@@ -167,6 +167,7 @@ type eventRow struct {
 	WorkshopID uuid.UUID
 	MakingID   *uuid.UUID
 	LotID      *uuid.UUID
+	VesselID   *uuid.UUID
 	Kind       string
 	Body       []byte `gorm:"type:jsonb"`
 	Key        *uuid.UUID

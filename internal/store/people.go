@@ -104,7 +104,7 @@ func (s *Store) CreateFirstWorkshop(ctx context.Context, w *Workshop, owner *Per
 }
 
 // ownedTables hold rows of a workshop, in the order in which they can go.
-var ownedTables = []string{"allocations", "movements", "events", "pieces", "lots", "measurements", "makings", "items", "parties", "formula_versions", "formulas",
+var ownedTables = []string{"allocations", "movements", "events", "vessels", "pieces", "lots", "measurements", "makings", "items", "parties", "formula_versions", "formulas",
 	"done_requests", "own_materials", "own_sizes", "material_settings", "sessions", "people"}
 
 // DeleteWorkshop removes a workshop and everything in it. Only the demo is

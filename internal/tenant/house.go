@@ -42,7 +42,7 @@ type Change struct {
 // the context ends or the database is lost. It says when it is ready to hear.
 func (h *House) Listen(ctx context.Context, ready func(), f func(Change)) error {
 	return h.Store.Listen(ctx, ready, func(c store.Change) {
-		f(Change{Workshop: c.Workshop, Change: api.Change{Topic: api.ChangeTopic(c.Topic), Id: c.ID}})
+		f(Change{Workshop: c.Workshop, Change: api.Change{Topic: c.Topic, Id: c.ID}})
 	})
 }
 

@@ -7,6 +7,7 @@ import (
 	"keencrock/internal/station/crock"
 	"keencrock/internal/station/pantry"
 	"keencrock/internal/station/people"
+	"keencrock/internal/station/rack"
 	"keencrock/internal/station/settings"
 	"keencrock/internal/station/shelf"
 	"keencrock/internal/station/strip"
@@ -24,6 +25,7 @@ type handlers struct {
 	crock    *crock.Service
 	bench    *bench.Service
 	pantry   *pantry.Service
+	rack     *rack.Service
 	strip    *strip.Service
 	scales   *scales
 	version  string
@@ -31,7 +33,7 @@ type handlers struct {
 
 func newHandlers(h *tenant.House, version string, scales *scales) *handlers {
 	return &handlers{house: h, people: people.New(h), settings: settings.New(h), shelf: shelf.New(h), crock: crock.New(h), bench: bench.New(h),
-		pantry: pantry.New(h), strip: strip.New(h), scales: scales, version: version}
+		pantry: pantry.New(h), rack: rack.New(h), strip: strip.New(h), scales: scales, version: version}
 }
 
 var _ contract.StrictServerInterface = (*handlers)(nil)

@@ -6,6 +6,9 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
+
+	"github.com/google/uuid"
 
 	"keencrock/api"
 	"keencrock/core/making"
@@ -55,6 +58,9 @@ func (s *Service) Waiting(ctx context.Context) ([]api.WaitingNote, error) {
 		for _, b := range open {
 			n.add(api.WaitingNoteToneGood, "bench", b.ID.String(), "%s is on the bench", b.Name)
 		}
+		if err := n.standing(tx, s.Now()); err != nil {
+			return err
+		}
 		goods, err := tx.DatedGoods(set.Today.AddDate(0, 0, stock.SoonDays), mostNotes)
 		if err != nil {
 			return err
@@ -75,6 +81,31 @@ func (s *Service) Waiting(ctx context.Context) ([]api.WaitingNote, error) {
 		return nil
 	})
 	return n, err
+}
+
+// standing notes what is late of what stands.
+func (n *notes) standing(tx *store.Tx, now time.Time) error {
+	vats, err := tx.Vessels()
+	if err != nil || len(vats) == 0 {
+		return err
+	}
+	ids := make([]uuid.UUID, len(vats))
+	for i := range vats {
+		ids[i] = vats[i].ID
+	}
+	events, err := tx.VesselEvents(ids...)
+	if err != nil {
+		return err
+	}
+	for i := range vats {
+		plan := vats[i].Plan()
+		for _, d := range plan.Due(store.Happened(events[vats[i].ID])) {
+			if d.At.Before(now) {
+				n.add(api.WaitingNoteToneWatch, "rack", vats[i].ID.String(), "%s: %s", vats[i].Name, d.What)
+			}
+		}
+	}
+	return nil
 }
 
 // low notes the materials that are low or out, of those with a reorder point.

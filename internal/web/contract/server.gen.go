@@ -190,6 +190,24 @@ type ServerInterface interface {
 	// FindSwaps What replaces so many grams of a line, the best first; nothing is stored
 	// (POST /api/swaps)
 	FindSwaps(c fiber.Ctx, params FindSwapsParams) error
+	// ListVessels Vats that are in use, with what is in them, how old it is, and what is due
+	// (GET /api/vessels)
+	ListVessels(c fiber.Ctx) error
+	// AddVessel Set a vat up
+	// (POST /api/vessels)
+	AddVessel(c fiber.Ctx, params AddVesselParams) error
+	// GetVessel One vat with all that was done to it
+	// (GET /api/vessels/{id})
+	GetVessel(c fiber.Ctx, id Id) error
+	// PutVessel Change how a vat is kept, put it away, or bring it back
+	// (PUT /api/vessels/{id})
+	PutVessel(c fiber.Ctx, id Id) error
+	// DoToVessel Feed, draw or stir a vat, now or earlier
+	// (POST /api/vessels/{id}/events)
+	DoToVessel(c fiber.Ctx, id Id, params DoToVesselParams) error
+	// UndoToVessel Take back what was done to a vat; it stays in the log, struck out
+	// (POST /api/vessels/{id}/undo)
+	UndoToVessel(c fiber.Ctx, id Id, params UndoToVesselParams) error
 	// GetWaiting What is waiting now, the most pressing first
 	// (GET /api/waiting)
 	GetWaiting(c fiber.Ctx) error
@@ -2094,6 +2112,233 @@ func (siw *ServerInterfaceWrapper) FindSwaps(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ListVessels operation middleware
+func (siw *ServerInterfaceWrapper) ListVessels(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListVessels(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// AddVessel operation middleware
+func (siw *ServerInterfaceWrapper) AddVessel(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddVesselParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddVessel(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetVessel operation middleware
+func (siw *ServerInterfaceWrapper) GetVessel(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetVessel(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// PutVessel operation middleware
+func (siw *ServerInterfaceWrapper) PutVessel(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PutVessel(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// DoToVessel operation middleware
+func (siw *ServerInterfaceWrapper) DoToVessel(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DoToVesselParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.DoToVessel(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// UndoToVessel operation middleware
+func (siw *ServerInterfaceWrapper) UndoToVessel(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params UndoToVesselParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.UndoToVessel(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // GetWaiting operation middleware
 func (siw *ServerInterfaceWrapper) GetWaiting(c fiber.Ctx) error {
 
@@ -2309,6 +2554,18 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Delete(options.BaseURL+"/api/people/:id", wrapper.RemovePerson)
 
 	router.Patch(options.BaseURL+"/api/people/:id", wrapper.ChangeRole)
+
+	router.Get(options.BaseURL+"/api/vessels", wrapper.ListVessels)
+
+	router.Post(options.BaseURL+"/api/vessels", wrapper.AddVessel)
+
+	router.Get(options.BaseURL+"/api/vessels/:id", wrapper.GetVessel)
+
+	router.Put(options.BaseURL+"/api/vessels/:id", wrapper.PutVessel)
+
+	router.Post(options.BaseURL+"/api/vessels/:id/events", wrapper.DoToVessel)
+
+	router.Post(options.BaseURL+"/api/vessels/:id/undo", wrapper.UndoToVessel)
 
 	router.Get(options.BaseURL+"/api/workshop", wrapper.GetWorkshop)
 
@@ -4053,6 +4310,185 @@ func (response FindSwapsdefaultApplicationProblemPlusJSONResponse) VisitFindSwap
 	return ctx.JSON(&response.Body)
 }
 
+type ListVesselsRequestObject struct {
+}
+
+type ListVesselsResponseObject interface {
+	VisitListVesselsResponse(ctx fiber.Ctx) error
+}
+
+type ListVessels200JSONResponse []Vessel
+
+func (response ListVessels200JSONResponse) VisitListVesselsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListVesselsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListVesselsdefaultApplicationProblemPlusJSONResponse) VisitListVesselsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type AddVesselRequestObject struct {
+	Params AddVesselParams
+	Body   *AddVesselJSONRequestBody
+}
+
+type AddVesselResponseObject interface {
+	VisitAddVesselResponse(ctx fiber.Ctx) error
+}
+
+type AddVessel201JSONResponse Vessel
+
+func (response AddVessel201JSONResponse) VisitAddVesselResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type AddVesseldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddVesseldefaultApplicationProblemPlusJSONResponse) VisitAddVesselResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetVesselRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetVesselResponseObject interface {
+	VisitGetVesselResponse(ctx fiber.Ctx) error
+}
+
+type GetVessel200JSONResponse Vessel
+
+func (response GetVessel200JSONResponse) VisitGetVesselResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetVesseldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetVesseldefaultApplicationProblemPlusJSONResponse) VisitGetVesselResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type PutVesselRequestObject struct {
+	Id   Id `json:"id"`
+	Body *PutVesselJSONRequestBody
+}
+
+type PutVesselResponseObject interface {
+	VisitPutVesselResponse(ctx fiber.Ctx) error
+}
+
+type PutVessel200JSONResponse Vessel
+
+func (response PutVessel200JSONResponse) VisitPutVesselResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type PutVesseldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutVesseldefaultApplicationProblemPlusJSONResponse) VisitPutVesselResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type DoToVesselRequestObject struct {
+	Id     Id `json:"id"`
+	Params DoToVesselParams
+	Body   *DoToVesselJSONRequestBody
+}
+
+type DoToVesselResponseObject interface {
+	VisitDoToVesselResponse(ctx fiber.Ctx) error
+}
+
+type DoToVessel201JSONResponse Vessel
+
+func (response DoToVessel201JSONResponse) VisitDoToVesselResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type DoToVesseldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DoToVesseldefaultApplicationProblemPlusJSONResponse) VisitDoToVesselResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type UndoToVesselRequestObject struct {
+	Id     Id `json:"id"`
+	Params UndoToVesselParams
+	Body   *UndoToVesselJSONRequestBody
+}
+
+type UndoToVesselResponseObject interface {
+	VisitUndoToVesselResponse(ctx fiber.Ctx) error
+}
+
+type UndoToVessel201JSONResponse Vessel
+
+func (response UndoToVessel201JSONResponse) VisitUndoToVesselResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type UndoToVesseldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UndoToVesseldefaultApplicationProblemPlusJSONResponse) VisitUndoToVesselResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type GetWaitingRequestObject struct {
 }
 
@@ -4341,6 +4777,24 @@ type StrictServerInterface interface {
 	// FindSwaps What replaces so many grams of a line, the best first; nothing is stored
 	// (POST /api/swaps)
 	FindSwaps(ctx context.Context, request FindSwapsRequestObject) (FindSwapsResponseObject, error)
+	// ListVessels Vats that are in use, with what is in them, how old it is, and what is due
+	// (GET /api/vessels)
+	ListVessels(ctx context.Context, request ListVesselsRequestObject) (ListVesselsResponseObject, error)
+	// AddVessel Set a vat up
+	// (POST /api/vessels)
+	AddVessel(ctx context.Context, request AddVesselRequestObject) (AddVesselResponseObject, error)
+	// GetVessel One vat with all that was done to it
+	// (GET /api/vessels/{id})
+	GetVessel(ctx context.Context, request GetVesselRequestObject) (GetVesselResponseObject, error)
+	// PutVessel Change how a vat is kept, put it away, or bring it back
+	// (PUT /api/vessels/{id})
+	PutVessel(ctx context.Context, request PutVesselRequestObject) (PutVesselResponseObject, error)
+	// DoToVessel Feed, draw or stir a vat, now or earlier
+	// (POST /api/vessels/{id}/events)
+	DoToVessel(ctx context.Context, request DoToVesselRequestObject) (DoToVesselResponseObject, error)
+	// UndoToVessel Take back what was done to a vat; it stays in the log, struck out
+	// (POST /api/vessels/{id}/undo)
+	UndoToVessel(ctx context.Context, request UndoToVesselRequestObject) (UndoToVesselResponseObject, error)
 	// GetWaiting What is waiting now, the most pressing first
 	// (GET /api/waiting)
 	GetWaiting(ctx context.Context, request GetWaitingRequestObject) (GetWaitingResponseObject, error)
@@ -6313,6 +6767,224 @@ func (sh *strictHandler) FindSwaps(ctx fiber.Ctx, params FindSwapsParams) error 
 		return err
 	} else if validResponse, ok := response.(FindSwapsResponseObject); ok {
 		if err := validResponse.VisitFindSwapsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListVessels operation middleware
+func (sh *strictHandler) ListVessels(ctx fiber.Ctx) error {
+	var request ListVesselsRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListVessels(ctx.Context(), request.(ListVesselsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListVessels")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListVesselsResponseObject); ok {
+		if err := validResponse.VisitListVesselsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddVessel operation middleware
+func (sh *strictHandler) AddVessel(ctx fiber.Ctx, params AddVesselParams) error {
+	var request AddVesselRequestObject
+
+	request.Params = params
+
+	var body AddVesselJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddVessel(ctx.Context(), request.(AddVesselRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddVessel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddVesselResponseObject); ok {
+		if err := validResponse.VisitAddVesselResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetVessel operation middleware
+func (sh *strictHandler) GetVessel(ctx fiber.Ctx, id Id) error {
+	var request GetVesselRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetVessel(ctx.Context(), request.(GetVesselRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetVessel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetVesselResponseObject); ok {
+		if err := validResponse.VisitGetVesselResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutVessel operation middleware
+func (sh *strictHandler) PutVessel(ctx fiber.Ctx, id Id) error {
+	var request PutVesselRequestObject
+
+	request.Id = id
+
+	var body PutVesselJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PutVessel(ctx.Context(), request.(PutVesselRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutVessel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutVesselResponseObject); ok {
+		if err := validResponse.VisitPutVesselResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DoToVessel operation middleware
+func (sh *strictHandler) DoToVessel(ctx fiber.Ctx, id Id, params DoToVesselParams) error {
+	var request DoToVesselRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body DoToVesselJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.DoToVessel(ctx.Context(), request.(DoToVesselRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DoToVessel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DoToVesselResponseObject); ok {
+		if err := validResponse.VisitDoToVesselResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// UndoToVessel operation middleware
+func (sh *strictHandler) UndoToVessel(ctx fiber.Ctx, id Id, params UndoToVesselParams) error {
+	var request UndoToVesselRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body UndoToVesselJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.UndoToVessel(ctx.Context(), request.(UndoToVesselRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UndoToVessel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(UndoToVesselResponseObject); ok {
+		if err := validResponse.VisitUndoToVesselResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

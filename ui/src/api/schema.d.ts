@@ -695,6 +695,82 @@ export interface paths {
         patch: operations["changeRole"];
         trace?: never;
     };
+    "/api/vessels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Vats that are in use, with what is in them, how old it is, and what is due */
+        get: operations["listVessels"];
+        put?: never;
+        /** Set a vat up */
+        post: operations["addVessel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vessels/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** One vat with all that was done to it */
+        get: operations["getVessel"];
+        /** Change how a vat is kept, put it away, or bring it back */
+        put: operations["putVessel"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vessels/{id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Feed, draw or stir a vat, now or earlier */
+        post: operations["doToVessel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/vessels/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take back what was done to a vat; it stays in the log, struck out */
+        post: operations["undoToVessel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/workshop": {
         parameters: {
             query?: never;
@@ -1156,8 +1232,8 @@ export interface components {
         /** @enum {string} */
         BatchState: "weighing" | "finished" | "abandoned";
         Change: {
-            /** @enum {string} */
-            topic: "shelf" | "formulas" | "batches" | "pantry" | "workshop" | "people";
+            /** @description what a station announces, such as shelf or batches */
+            topic: string;
             id?: string;
             /** @description session that made the change */
             by?: string;
@@ -2124,6 +2200,124 @@ export interface components {
             name: string;
             password: string;
             role: components["schemas"]["Role"];
+        };
+        VesselPlan: {
+            name: string;
+            /** Format: double */
+            capacity_ml: number;
+            /**
+             * Format: double
+             * @description 0 for never
+             */
+            stir_every_days?: number;
+            /**
+             * Format: double
+             * @description how long what is in it stands before the first draw
+             */
+            first_draw_days?: number;
+            note?: string;
+            put_away?: boolean;
+        };
+        VesselAct: {
+            /** @enum {string} */
+            kind: "fed" | "drawn" | "stirred";
+            /**
+             * Format: double
+             * @description of liquid
+             */
+            ml?: number;
+            /** Format: double */
+            sugar_g?: number;
+            /** Format: double */
+            peel_g?: number;
+            text?: string;
+            /**
+             * Format: date-time
+             * @description when it was done; now when left out
+             */
+            at?: string;
+        };
+        VesselUndo: {
+            /** Format: int64 */
+            event: number;
+        };
+        Vessel: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: double */
+            capacity_ml: number;
+            /** Format: double */
+            stir_every_days: number;
+            /** Format: double */
+            first_draw_days: number;
+            note?: string;
+            put_away: boolean;
+            /** Format: double */
+            level_ml: number;
+            /** Format: double */
+            mean_age_days: number;
+            /**
+             * Format: double
+             * @description a tenth of it is younger
+             */
+            youngest_tenth_days: number;
+            /**
+             * Format: double
+             * @description of it that has stood for less than two months, 0 to 1
+             */
+            young_share: number;
+            /** @description of what is in it, the youngest first */
+            ages: components["schemas"]["AgeBand"][];
+            due: components["schemas"]["VesselDue"][];
+            /**
+             * Format: double
+             * @description all the gas that the sugar fed can give
+             */
+            gas_at_most_l: number;
+            /** @description what to mind before it is drawn */
+            advice?: string;
+            events: components["schemas"]["VesselEvent"][];
+        };
+        AgeBand: {
+            name: string;
+            /** Format: double */
+            ml: number;
+            /** Format: double */
+            share: number;
+        };
+        VesselDue: {
+            what: string;
+            /** Format: date-time */
+            at: string;
+            late: boolean;
+        };
+        VesselEvent: {
+            /** Format: int64 */
+            id: number;
+            /** @enum {string} */
+            kind: "fed" | "drawn" | "stirred";
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** Format: double */
+            ml?: number;
+            /** Format: double */
+            sugar_g?: number;
+            /** Format: double */
+            peel_g?: number;
+            text?: string;
+            undone: boolean;
+            /**
+             * Format: double
+             * @description of what was drawn
+             */
+            mean_age_days?: number;
+            /**
+             * Format: double
+             * @description of what was drawn
+             */
+            young_share?: number;
         };
         Size: {
             /** @description handful, mug, bucket and so on */
@@ -3555,6 +3749,165 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listVessels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Vessels */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Vessel"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addVessel: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VesselPlan"];
+            };
+        };
+        responses: {
+            /** @description Vessel */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Vessel"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getVessel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Vessel */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Vessel"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putVessel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VesselPlan"];
+            };
+        };
+        responses: {
+            /** @description Vessel */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Vessel"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    doToVessel: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VesselAct"];
+            };
+        };
+        responses: {
+            /** @description Vessel */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Vessel"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    undoToVessel: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VesselUndo"];
+            };
+        };
+        responses: {
+            /** @description Vessel */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Vessel"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -53,6 +53,14 @@ function set(i: number, part: 'amount' | 'material', value: string) {
   })
 }
 
+/** A name that is being typed: an answer that comes meanwhile must not write over it. */
+const typing = ref<{ line: number; text: string }>()
+
+function named(i: number, name: string) {
+  typing.value = undefined
+  set(i, 'material', name)
+}
+
 /** Puts what may take a line's place there, and the line where that was. */
 function swapIn(i: number, by: Schemas['LineAlternative']) {
   props.draft.change('', (f) => {
@@ -113,13 +121,15 @@ function key(e: KeyboardEvent, i: number) {
       />
       <input
         class="material"
-        :value="nameOf(line.material)"
+        :value="typing?.line === i ? typing.text : nameOf(line.material)"
         :data-cell="`${i}-material`"
         :aria-label="`Material of line ${i + 1}`"
         :class="{ asks: asks(i, 'material') }"
         list="material-names"
         :readonly="!canMake"
-        @change="set(i, 'material', ($event.target as HTMLInputElement).value)"
+        @input="typing = { line: i, text: ($event.target as HTMLInputElement).value }"
+        @change="named(i, ($event.target as HTMLInputElement).value)"
+        @blur="typing = undefined"
         @keydown="key($event, i)"
       />
       <span class="mass">

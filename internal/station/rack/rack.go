@@ -1,0 +1,287 @@
+// Package rack is the rack station: what stands, is fed, drawn and waited for.
+package rack
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"keencrock/api"
+	"keencrock/core/vessel"
+	"keencrock/internal/problem"
+	"keencrock/internal/store"
+	"keencrock/internal/tenant"
+)
+
+// Service is what can be done at the rack.
+type Service struct{ *tenant.House }
+
+// New returns the rack of a house.
+func New(h *tenant.House) *Service { return &Service{h} }
+
+const dayHours = 24
+
+// young is the age below which a ferment is not ripe. Common practice: it stands
+// about two months at first.
+const young = 60 * dayHours * time.Hour
+
+// bands are the ages that what is in a vat is shown in, the youngest first.
+var bands = []struct {
+	name string
+	days float64 // up to
+}{{"under a week", 7}, {"up to a month", 30}, {"up to two months", 60}, {"up to four months", 120}, {"older", 1e9}}
+
+// Vessels lists the vats that are in use.
+func (s *Service) Vessels(ctx context.Context) ([]api.Vessel, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, err
+	}
+	out := []api.Vessel{}
+	err := s.Store.Snapshot(ctx, func(tx *store.Tx) error {
+		rows, err := tx.Vessels()
+		if err != nil {
+			return err
+		}
+		ids := make([]uuid.UUID, len(rows))
+		for i := range rows {
+			ids[i] = rows[i].ID
+		}
+		events, err := tx.VesselEvents(ids...)
+		if err != nil {
+			return err
+		}
+		for i := range rows {
+			v, err := show(&rows[i], events[rows[i].ID], s.Now())
+			if err != nil {
+				return err
+			}
+			out = append(out, *v)
+		}
+		return nil
+	})
+	return out, err
+}
+
+// Vessel returns one vat with all that was done to it.
+func (s *Service) Vessel(ctx context.Context, id uuid.UUID) (*api.Vessel, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, err
+	}
+	return s.read(s.Store.Read(ctx), id)
+}
+
+func (s *Service) read(tx *store.Tx, id uuid.UUID) (*api.Vessel, error) {
+	row, err := tx.Vessel(id)
+	if err != nil {
+		return nil, tenant.Explain(err, "vat")
+	}
+	events, err := tx.VesselEvents(id)
+	if err != nil {
+		return nil, err
+	}
+	return show(row, events[id], s.Now())
+}
+
+// Add sets a vat up.
+func (s *Service) Add(ctx context.Context, in api.VesselPlan) (*api.Vessel, error) {
+	if _, err := tenant.Require(ctx, tenant.Maker); err != nil {
+		return nil, err
+	}
+	row := &store.Vessel{ID: store.NewID()}
+	if err := take(row, in, s.Now()); err != nil {
+		return nil, err
+	}
+	var out *api.Vessel
+	err := s.Store.Tx(ctx, func(tx *store.Tx) (err error) {
+		if err := tx.AddVessel(row); err != nil {
+			return err
+		}
+		if out, err = s.read(tx, row.ID); err != nil {
+			return err
+		}
+		return tx.Announce("rack", row.ID)
+	})
+	return out, err
+}
+
+// take takes over how a vat is kept.
+func take(row *store.Vessel, in api.VesselPlan, now time.Time) error {
+	row.Name, row.CapacityML, row.Note = strings.TrimSpace(in.Name), in.CapacityMl, strings.TrimSpace(in.Note)
+	row.StirEveryDays, row.FirstDrawDays = in.StirEveryDays, in.FirstDrawDays
+	if row.Name == "" {
+		return problem.Unfit("bad-value", "Give the vat a name.").At("name")
+	}
+	if in.PutAway != (row.PutAwayAt != nil) {
+		row.PutAwayAt = nil
+		if in.PutAway {
+			row.PutAwayAt = &now
+		}
+	}
+	return nil
+}
+
+// Keep changes how a vat is kept, puts it away, or brings it back.
+func (s *Service) Keep(ctx context.Context, id uuid.UUID, in api.VesselPlan) (*api.Vessel, error) {
+	return s.change(ctx, id, func(tx *store.Tx, row *store.Vessel, events []store.VesselEvent, _ tenant.Actor) error {
+		if err := take(row, in, s.Now()); err != nil {
+			return err
+		}
+		plan := row.Plan()
+		if err := plan.Check(store.Happened(events)); err != nil {
+			return refused(err, "capacity_ml")
+		}
+		return tx.SaveVessel(row)
+	})
+}
+
+// Do feeds, draws or stirs a vat. What was done earlier and is written down late
+// is put where it belongs.
+func (s *Service) Do(ctx context.Context, id uuid.UUID, in api.VesselAct) (*api.Vessel, error) {
+	return s.change(ctx, id, func(tx *store.Tx, row *store.Vessel, events []store.VesselEvent, a tenant.Actor) error {
+		now := s.Now()
+		e := store.VesselEvent{Text: strings.TrimSpace(in.Text), Event: vessel.Event{At: now, ML: in.Ml, SugarG: in.SugarG, PeelG: in.PeelG}}
+		var err error
+		if e.Kind, err = vessel.ParseKind(string(in.Kind)); err != nil {
+			return problem.Unfit("bad-value", "%v", err).At("kind")
+		}
+		if !in.At.IsZero() {
+			e.At = in.At
+		}
+		switch {
+		case row.PutAwayAt != nil:
+			return problem.Clash("put-away", "%s was put away: bring it back first.", row.Name)
+		case e.At.After(now.Add(time.Minute)):
+			return problem.Unfit("bad-value", "That is still to come: say when it was done.").At("at")
+		case e.Kind == vessel.Drawn && e.ML <= 0, e.Kind == vessel.Fed && e.ML <= 0 && e.SugarG <= 0 && e.PeelG <= 0:
+			return problem.Unfit("bad-value", "Say how much.").At("ml")
+		}
+		plan := row.Plan()
+		if err := plan.Check(store.Happened(append(slices.Clone(events), e))); err != nil {
+			return refused(err, "ml")
+		}
+		return tx.AddVesselEvent(id, e, a.Person, now)
+	})
+}
+
+// Undo takes back what was done to a vat; it stays in the log.
+func (s *Service) Undo(ctx context.Context, id uuid.UUID, event int64) (*api.Vessel, error) {
+	return s.change(ctx, id, func(tx *store.Tx, row *store.Vessel, events []store.VesselEvent, a tenant.Actor) error {
+		i := slices.IndexFunc(events, func(e store.VesselEvent) bool { return e.ID == event })
+		if i < 0 {
+			return problem.Missing("not-found", "There is no such event of this vat.")
+		}
+		if events[i].Undone {
+			return nil // it is so already
+		}
+		events[i].Undone = true
+		plan := row.Plan()
+		if err := plan.Check(store.Happened(events)); err != nil {
+			return refused(err, "event")
+		}
+		return tx.UndoVesselEvent(id, event, a.Person, s.Now())
+	})
+}
+
+// change does something to a vat that is locked, and shows it then.
+func (s *Service) change(ctx context.Context, id uuid.UUID, f func(*store.Tx, *store.Vessel, []store.VesselEvent, tenant.Actor) error) (*api.Vessel, error) {
+	a, err := tenant.Require(ctx, tenant.Maker)
+	if err != nil {
+		return nil, err
+	}
+	var out *api.Vessel
+	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
+		row, err := tx.LockVessel(id)
+		if err != nil {
+			return tenant.Explain(err, "vat")
+		}
+		events, err := tx.VesselEvents(id)
+		if err != nil {
+			return err
+		}
+		if err := f(tx, row, events[id], a); err != nil {
+			return err
+		}
+		if out, err = s.read(tx, id); err != nil {
+			return err
+		}
+		return tx.Announce("rack", id)
+	})
+	return out, err
+}
+
+// refused is what cannot be done to a vat, as a problem of a field.
+func refused(err error, field string) error {
+	var short *vessel.Short
+	var over *vessel.Overflow
+	if errors.As(err, &short) || errors.As(err, &over) {
+		text := err.Error()
+		return problem.Unfit("bad-value", "%s.", strings.ToUpper(text[:1])+text[1:]).At(field)
+	}
+	return err
+}
+
+// show puts a vat into the words of the contract.
+func show(row *store.Vessel, events []store.VesselEvent, now time.Time) (*api.Vessel, error) {
+	happened := store.Happened(events)
+	left, draws, err := vessel.Follow(happened)
+	if err != nil {
+		return nil, err
+	}
+	days := func(d time.Duration) float64 { return d.Hours() / dayHours }
+	plan := row.Plan()
+	out := &api.Vessel{Id: row.ID, Name: row.Name, CapacityMl: row.CapacityML, StirEveryDays: row.StirEveryDays, FirstDrawDays: row.FirstDrawDays, Note: row.Note,
+		PutAway: row.PutAwayAt != nil, LevelMl: left.ML(), MeanAgeDays: days(left.MeanAge(now)), YoungestTenthDays: days(left.Youngest(0.1, now)),
+		YoungShare: left.ShareYounger(young, now), GasAtMostL: vessel.GasAtMostL(happened), Ages: ages(left, now), Due: []api.VesselDue{}, Events: make([]api.VesselEvent, len(events))}
+	if row.PutAwayAt == nil {
+		for _, d := range plan.Due(happened) {
+			out.Due = append(out.Due, api.VesselDue{What: d.What, At: d.At, Late: d.At.Before(now)})
+		}
+	}
+	out.Advice = advice(left, now)
+	drawn := 0
+	of := map[int]vessel.Content{} // what a draw took, by the place of its event in time
+	for i, e := range happened {
+		if e.Kind == vessel.Drawn {
+			of[i] = draws[drawn]
+			drawn++
+		}
+	}
+	for i, e := range events {
+		out.Events[i] = api.VesselEvent{Id: e.ID, Kind: api.VesselEventKind(e.Kind.String()), At: e.At, By: e.By, Ml: e.ML, SugarG: e.SugarG, PeelG: e.PeelG, Text: e.Text, Undone: e.Undone}
+		if at := slices.Index(happened, e.Event); e.Kind == vessel.Drawn && !e.Undone && at >= 0 {
+			out.Events[i].MeanAgeDays, out.Events[i].YoungShare = days(of[at].MeanAge(e.At)), of[at].ShareYounger(young, e.At)
+		}
+	}
+	return out, nil
+}
+
+// ages are the bands of age of what is in a vat.
+func ages(left vessel.Content, now time.Time) []api.AgeBand {
+	out := make([]api.AgeBand, len(bands))
+	whole, below := left.ML(), 0.0
+	for i, b := range bands {
+		share := left.ShareYounger(time.Duration(b.days*dayHours*float64(time.Hour)), now)
+		if i == len(bands)-1 && whole > 0 {
+			share = 1
+		}
+		out[i] = api.AgeBand{Name: b.name, Share: share - below, Ml: (share - below) * whole}
+		below = share
+	}
+	return out
+}
+
+// aQuarter is the share of what is young that is worth a word. From memory.
+const aQuarter = 0.25
+
+// advice says what to mind before a vat is drawn.
+func advice(left vessel.Content, now time.Time) string {
+	if share := left.ShareYounger(young/2, now); share >= aQuarter {
+		return fmt.Sprintf("Drawn today, %.0f %% is younger than a month: rest it longer, or draw less.", 100*share)
+	}
+	return ""
+}

@@ -1,0 +1,149 @@
+package store
+
+import (
+	"encoding/json"
+	"fmt"
+	"slices"
+	"time"
+
+	"github.com/google/uuid"
+
+	"keencrock/core/vessel"
+)
+
+// Vessel is a vat that is fed and drawn.
+type Vessel struct {
+	WorkshopID    uuid.UUID `gorm:"primaryKey"`
+	ID            uuid.UUID `gorm:"primaryKey"`
+	Name          string
+	CapacityML    float64 `gorm:"column:capacity_ml"`
+	StirEveryDays float64
+	FirstDrawDays float64
+	Note          string
+	PutAwayAt     *time.Time
+}
+
+// Plan is how it is kept.
+func (v *Vessel) Plan() vessel.Plan {
+	days := func(n float64) time.Duration { return time.Duration(n * 24 * float64(time.Hour)) }
+	return vessel.Plan{CapacityML: v.CapacityML, StirEvery: days(v.StirEveryDays), FirstDraw: days(v.FirstDrawDays)}
+}
+
+// VesselEvent is something that was done to a vessel, with who did it.
+type VesselEvent struct {
+	vessel.Event
+	ID     int64
+	By     string
+	Text   string
+	Undone bool // taken back by another
+}
+
+// Happened are the events that count, in the order they happened.
+func Happened(events []VesselEvent) []vessel.Event {
+	var out []vessel.Event
+	for _, e := range events {
+		if !e.Undone {
+			out = append(out, e.Event)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b vessel.Event) int { return a.At.Compare(b.At) })
+	return out
+}
+
+// undoneKind is the kind of an event that takes another back.
+const undoneKind = "undone"
+
+// AddVessel adds a vessel.
+func (t *Tx) AddVessel(v *Vessel) error { return t.db.Create(v).Error }
+
+// Vessels lists the vessels that are in use, by name.
+func (t *Tx) Vessels() ([]Vessel, error) {
+	var vessels []Vessel
+	return vessels, t.db.Where("put_away_at is null").Order("name, id").Find(&vessels).Error
+}
+
+// LockVessel returns a vessel, locked against other writers until the transaction
+// ends.
+func (t *Tx) LockVessel(id uuid.UUID) (*Vessel, error) {
+	var locked []uuid.UUID
+	err := t.sql(`select id from vessels where workshop_id = @workshop and id = @id for update`, map[string]any{"id": id}).Scan(&locked).Error
+	if err != nil {
+		return nil, err
+	}
+	return t.Vessel(id)
+}
+
+// Vessel returns one vessel, in use or not.
+func (t *Tx) Vessel(id uuid.UUID) (*Vessel, error) {
+	var v Vessel
+	return &v, orNotFound(t.db.Where("id = ?", id).Take(&v).Error)
+}
+
+// SaveVessel keeps how a vessel is kept, and whether it is in use.
+func (t *Tx) SaveVessel(v *Vessel) error {
+	return t.db.Model(&Vessel{}).Where("id = ?", v.ID).Updates(map[string]any{"name": v.Name, "capacity_ml": v.CapacityML,
+		"stir_every_days": v.StirEveryDays, "first_draw_days": v.FirstDrawDays, "note": v.Note, "put_away_at": v.PutAwayAt}).Error
+}
+
+// vesselBody is what an event of a vessel says.
+type vesselBody struct {
+	ML     float64 `json:"ml,omitempty"`
+	SugarG float64 `json:"sugar_g,omitempty"`
+	PeelG  float64 `json:"peel_g,omitempty"`
+	Text   string  `json:"text,omitempty"`
+}
+
+// AddVesselEvent records what was done to a vessel.
+func (t *Tx) AddVesselEvent(id uuid.UUID, e VesselEvent, by uuid.UUID, recorded time.Time) error {
+	return t.addVesselRow(id, e.Kind.String(), vesselBody{e.ML, e.SugarG, e.PeelG, e.Text}, nil, e.At, by, recorded)
+}
+
+// UndoVesselEvent records that an event is taken back.
+func (t *Tx) UndoVesselEvent(id uuid.UUID, event int64, by uuid.UUID, at time.Time) error {
+	return t.addVesselRow(id, undoneKind, vesselBody{}, &event, at, by, at)
+}
+
+func (t *Tx) addVesselRow(id uuid.UUID, kind string, body vesselBody, corrects *int64, at time.Time, by uuid.UUID, recorded time.Time) error {
+	content, err := json.Marshal(body)
+	if err != nil {
+		return err
+	}
+	return t.db.Omit("Person", "LotCode").Create(&eventRow{VesselID: &id, Kind: kind, Body: content, Corrects: corrects, PersonID: by, HappenedAt: at, RecordedAt: recorded}).Error
+}
+
+// VesselEvents lists what was done to vessels, by vessel, in the order recorded.
+func (t *Tx) VesselEvents(ids ...uuid.UUID) (map[uuid.UUID][]VesselEvent, error) {
+	of := map[uuid.UUID][]VesselEvent{}
+	if len(ids) == 0 {
+		return of, nil
+	}
+	var rows []eventRow
+	err := t.db.Model(&eventRow{}).Select("events.*, p.name as person").
+		Joins("join people p on p.workshop_id = events.workshop_id and p.id = events.person_id").
+		Where("events.vessel_id in ?", ids).Order("events.id").Find(&rows).Error
+	if err != nil {
+		return nil, err
+	}
+	undone := map[int64]bool{}
+	for _, r := range rows {
+		if r.Kind == undoneKind && r.Corrects != nil {
+			undone[*r.Corrects] = true
+		}
+	}
+	for _, r := range rows {
+		if r.Kind == undoneKind {
+			continue
+		}
+		kind, err := vessel.ParseKind(r.Kind)
+		if err != nil {
+			return nil, err
+		}
+		var body vesselBody
+		if err := json.Unmarshal(r.Body, &body); err != nil {
+			return nil, fmt.Errorf("event %d: %w", r.ID, err)
+		}
+		of[*r.VesselID] = append(of[*r.VesselID], VesselEvent{ID: r.ID, By: r.Person, Text: body.Text, Undone: undone[r.ID],
+			Event: vessel.Event{Kind: kind, At: r.HappenedAt, ML: body.ML, SugarG: body.SugarG, PeelG: body.PeelG}})
+	}
+	return of, nil
+}

@@ -1,0 +1,77 @@
+package web_test
+
+import (
+	"net/http"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/api"
+)
+
+// A vat is fed, stirred and drawn over months: it says how full it is, how old
+// what came out was, and what is late; and what was written down wrongly is taken
+// back.
+func TestAVatIsKept(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	var v api.Vessel
+	c.post("/api/vessels", api.VesselPlan{Name: "Peel bin", CapacityMl: 20_000, StirEveryDays: 3, FirstDrawDays: 60}).gives(http.StatusCreated, &v)
+	at := "/api/vessels/" + v.Id.String()
+	do := func(a api.VesselAct) *answer { return c.post(at+"/events", a) }
+	do(api.VesselAct{Kind: "fed", Ml: 10_000, SugarG: 1000, PeelG: 3000}).gives(http.StatusCreated, &v)
+	assert.InDelta(t, 286, v.GasAtMostL, 1, "1000 g × 0.514 × 0.556 l")
+	require.Len(t, v.Due, 2)
+	assert.Equal(t, h.now.AddDate(0, 0, 3), v.Due[0].At.UTC())
+
+	// drawn by half after 70 days and filled up again: half of it is new
+	h.now = h.now.AddDate(0, 0, 70)
+	c = h.signIn("marl")
+	var waits []api.WaitingNote
+	c.get("/api/waiting").gives(http.StatusOK, &waits)
+	require.Len(t, waits, 2)
+	assert.Equal(t, "Peel bin: stir", waits[0].Text)
+	assert.Equal(t, "rack", waits[0].Station)
+	do(api.VesselAct{Kind: "drawn", Ml: 5000}).gives(http.StatusCreated, &v)
+	last := v.Events[len(v.Events)-1]
+	assert.InDelta(t, 70, last.MeanAgeDays, 1e-9)
+	assert.Zero(t, last.YoungShare)
+	do(api.VesselAct{Kind: "fed", Ml: 5000}).gives(http.StatusCreated, &v)
+	h.now = h.now.AddDate(0, 0, 10)
+	c.get(at).gives(http.StatusOK, &v)
+	assert.InDelta(t, 45, v.MeanAgeDays, 1e-9, "half of 80 and half of 10 days")
+	assert.InDelta(t, 0.5, v.YoungShare, 1e-9)
+	assert.Contains(t, v.Advice, "50 % is younger than a month")
+	assert.InDelta(t, 1, v.Ages[0].Share+v.Ages[1].Share+v.Ages[2].Share+v.Ages[3].Share+v.Ages[4].Share, 1e-12)
+
+	// what cannot be is refused, in its field
+	assert.Equal(t, "ml", do(api.VesselAct{Kind: "drawn", Ml: 10_001}).refuses(http.StatusUnprocessableEntity, "bad-value").Field)
+	assert.Contains(t, do(api.VesselAct{Kind: "fed", Ml: 10_001}).refuses(http.StatusUnprocessableEntity, "bad-value").Detail, "It holds 20000 ml")
+	do(api.VesselAct{Kind: "drawn"}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	do(api.VesselAct{Kind: "stirred", At: h.now.Add(time.Hour)}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	do(api.VesselAct{Kind: "shaken"}).gives(http.StatusUnprocessableEntity, nil)
+
+	// written down late, it is put where it belongs: before the draw
+	do(api.VesselAct{Kind: "fed", Ml: 1000, At: h.now.AddDate(0, 0, -11)}).gives(http.StatusCreated, &v)
+	assert.InDelta(t, 11_000, v.LevelMl, 1e-6)
+	assert.Less(t, v.Events[1].MeanAgeDays, 70.0, "a part of what was drawn was fed the day before")
+
+	// taken back, it stays in the log; what others rest on cannot be
+	c.post(at+"/undo", api.VesselUndo{Event: v.Events[len(v.Events)-1].Id}).gives(http.StatusCreated, &v)
+	assert.InDelta(t, 10_000, v.LevelMl, 1e-6)
+	assert.True(t, v.Events[len(v.Events)-1].Undone)
+	c.post(at+"/undo", api.VesselUndo{Event: v.Events[0].Id}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	c.post(at+"/undo", api.VesselUndo{Event: 1 << 40}).refuses(http.StatusNotFound, "not-found")
+
+	// put away, it is in no list and nothing is done to it
+	c.put(at, api.VesselPlan{Name: "Peel bin", CapacityMl: 20_000, PutAway: true}).gives(http.StatusOK, &v)
+	do(api.VesselAct{Kind: "stirred"}).refuses(http.StatusConflict, "put-away")
+	var all []api.Vessel
+	c.get("/api/vessels").gives(http.StatusOK, &all)
+	assert.Empty(t, all)
+	c.put(at, api.VesselPlan{Name: "Peel bin", CapacityMl: 9000}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	c.put(at, api.VesselPlan{Name: "Peel bin", CapacityMl: 30_000}).gives(http.StatusOK, &v)
+	assert.False(t, v.PutAway)
+}

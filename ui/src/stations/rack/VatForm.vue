@@ -1,0 +1,71 @@
+<script setup lang="ts">
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
+import { Button, Input, InputNumber } from 'ant-design-vue'
+import { reactive } from 'vue'
+
+import { api, ask, sentence, type Schemas } from '../../api/client'
+import SidePanel from '../../parts/SidePanel.vue'
+import type { Vessel } from './vessels'
+
+const props = defineProps<{ was?: Vessel }>()
+const emit = defineEmits<{ leave: []; kept: [string] }>()
+const client = useQueryClient()
+
+// common practice: stirred every third day, drawn first after two months
+const form = reactive({
+  name: props.was?.name ?? '',
+  litres: props.was ? props.was.capacity_ml / 1000 : 10,
+  stir: props.was?.stir_every_days ?? 3,
+  first: props.was?.first_draw_days ?? 60,
+  note: props.was?.note ?? '',
+})
+const keep = useMutation({
+  mutationFn: () => {
+    const body: Schemas['VesselPlan'] = {
+      name: form.name,
+      capacity_ml: (form.litres || 0) * 1000,
+      stir_every_days: form.stir || 0,
+      first_draw_days: form.first || 0,
+      note: form.note,
+    }
+    return props.was
+      ? ask(api.PUT('/api/vessels/{id}', { params: { path: { id: props.was.id } }, body }))
+      : ask(api.POST('/api/vessels', { body }))
+  },
+  onSuccess: (v) => {
+    void client.invalidateQueries({ queryKey: ['rack'] })
+    emit('kept', v.id)
+  },
+})
+</script>
+
+<template>
+  <SidePanel :title="was ? `How ${was.name} is kept` : 'A new vat'" @leave="$emit('leave')">
+    <form class="field-column" @submit.prevent="keep.mutate()">
+      <label>
+        <span class="field-label">Name</span>
+        <Input v-model:value="form.name" name="vat-name" placeholder="Peel bin by the door" />
+      </label>
+      <label>
+        <span class="field-label">It holds</span>
+        <InputNumber v-model:value="form.litres" :min="0.01" addon-after="l" name="vat-litres" />
+      </label>
+      <label>
+        <span class="field-label">Stirred every, 0 for never</span>
+        <InputNumber v-model:value="form.stir" :min="0" :max="365" addon-after="days" name="vat-stir" />
+      </label>
+      <label>
+        <span class="field-label">Stands before the first draw</span>
+        <InputNumber v-model:value="form.first" :min="0" :max="1000" addon-after="days" name="vat-first" />
+      </label>
+      <label>
+        <span class="field-label">Note</span>
+        <Input v-model:value="form.note" name="vat-note" placeholder="what goes in, where it stands" />
+      </label>
+      <p v-if="keep.error.value" class="bad" role="alert">{{ sentence(keep.error.value) }}</p>
+      <Button type="primary" html-type="submit" :loading="keep.isPending.value">
+        {{ was ? 'Keep' : 'Set it up' }}
+      </Button>
+    </form>
+  </SidePanel>
+</template>
