@@ -260,7 +260,8 @@ func costs(perGram costing.Price, massG quantity.Range) []quantity.Pair {
 // lives of what went in.
 func (a *Assessment) bottle() (*keeping.Bottle, []keeping.Ingredient) {
 	r := a.Resolved
-	b := &keeping.Bottle{Wet: a.State == formula.WetState, Kind: string(r.Formula.Kind.Info().Kind)}
+	info := r.Formula.Kind.Info()
+	b := &keeping.Bottle{Wet: a.State == formula.WetState, Ferments: info.Is(formula.Ferments), Infused: info.Is(formula.Infused), SoapNut: info.Is(formula.OfSoapNuts)}
 	protonated := 0.0
 	if a.Bottle != nil {
 		b.PH, b.PHKnown = a.Bottle.PH, a.Bottle.Known()
@@ -302,7 +303,7 @@ func (a *Assessment) intoBottle(b *keeping.Bottle, x *material.Material, share, 
 	}
 	b.Peroxide = b.Peroxide || x.Is(material.Peroxide)
 	b.Chlorine = b.Chlorine || x.Is(material.Chlorine) && b.Wet
-	b.SoapNut = b.SoapNut || x.Nature() == "soap-nut-liquid" || b.Kind == "soap-nut-extract"
+	b.SoapNut = b.SoapNut || x.Nature() == "soap-nut-liquid"
 	b.Perishable = b.Perishable || x.Is(material.Perishable) && !a.Resolved.StrainsOut(x)
 }
 
@@ -321,7 +322,7 @@ func (a *Assessment) dilute(bottle *keeping.Bottle) {
 	thin.WaterActivity = 1 - (1-thin.WaterActivity)*share
 	thin.PreservedBase *= share
 	thin.Ferment *= share
-	thin.Kind = "other"
+	thin.Ferments, thin.Infused = false, false
 	thin.Preservatives = nil
 	for _, l := range a.Resolved.Lines {
 		if l.Material == nil {
@@ -346,13 +347,14 @@ func (a *Assessment) mixture(bottle *keeping.Bottle) *safety.Mixture {
 	f := a.Resolved.Formula
 	info := f.Kind.Info()
 	m := &safety.Mixture{
-		Wet: bottle.Wet, Damp: a.State == formula.DampState, UsedOn: info.UsedOn, Kind: string(info.Kind),
+		Wet: bottle.Wet, Damp: a.State == formula.DampState, UsedOn: info.UsedOn, Sprayed: info.Is(formula.Sprayed), Ferments: info.Is(formula.Ferments),
 		Keeps:       !bottle.Wet || a.Class.Days > keeping.WetMild.Days,
 		Bottle:      a.BottlePH(),
 		InUse:       a.UsePH(),
 		Ingredients: make([]safety.Ingredient, 0, len(a.Resolved.Lines)),
 		Amounts:     a.amounts(),
 	}
+	m.Drain = info.Is(formula.OpensDrains)
 	about := strings.ToLower(f.Name)
 	for _, w := range drainWords {
 		m.Drain = m.Drain || strings.Contains(about, w)

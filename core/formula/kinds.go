@@ -15,7 +15,25 @@ type KindInfo struct {
 	Slow bool
 	// Used on laundry, dishes, surfaces, the toilet or skin.
 	UsedOn string
+	Nature Nature
 }
+
+// Nature is what becomes of a good by the way it is made or used, for the rules of
+// keeping and caution; most have none.
+type Nature uint8
+
+// It ferments, is infused in something sour, is water that soap nuts were in, is
+// sprayed, or opens drains.
+const (
+	Ferments Nature = 1 << iota
+	Infused
+	OfSoapNuts
+	Sprayed
+	OpensDrains
+)
+
+// Is reports whether a kind has a nature.
+func (k *KindInfo) Is(n Nature) bool { return k.Nature&n != 0 }
 
 // Kinds lists every kind of good, in the order a maker meets them.
 var Kinds = []KindInfo{
@@ -28,12 +46,12 @@ var Kinds = []KindInfo{
 	{Kind: "rinse-aid", Name: "Rinse aid", UsedOn: "dishes"},
 	{Kind: "toilet-bomb", Name: "Toilet bomb", Wetted: true, UsedOn: "toilet"},
 	{Kind: "hand-soap", Name: "Hand soap", UsedOn: "skin"},
-	{Kind: "spray", Name: "Spray", UsedOn: "surfaces"},
+	{Kind: "spray", Name: "Spray", UsedOn: "surfaces", Nature: Sprayed},
 	{Kind: "scouring-paste", Name: "Scouring paste", UsedOn: "surfaces"},
-	{Kind: "infused-vinegar", Name: "Infused vinegar", Slow: true, UsedOn: "surfaces"},
-	{Kind: "soap-nut-extract", Name: "Soap-nut extract", Slow: true, UsedOn: "laundry"},
-	{Kind: "ferment", Name: "Ferment", Slow: true, UsedOn: "surfaces"},
-	{Kind: "drain-cleaner", Name: "Drain cleaner", UsedOn: "drain"},
+	{Kind: "infused-vinegar", Name: "Infused vinegar", Slow: true, UsedOn: "surfaces", Nature: Infused},
+	{Kind: "soap-nut-extract", Name: "Soap-nut extract", Slow: true, UsedOn: "laundry", Nature: OfSoapNuts},
+	{Kind: "ferment", Name: "Ferment", Slow: true, UsedOn: "surfaces", Nature: Ferments},
+	{Kind: "drain-cleaner", Name: "Drain cleaner", UsedOn: "drain", Nature: OpensDrains},
 	{Kind: "fabric-softener", Name: "Fabric softener", UsedOn: "laundry"},
 	{Kind: "stain-remover", Name: "Stain remover", UsedOn: "laundry"},
 	{Kind: "other", Name: "Other good", UsedOn: "surfaces"},

@@ -61,8 +61,9 @@ const (
 // from that, not from what it was made of. Shares are of the whole by mass, 0
 // to 1.
 type Bottle struct {
-	Wet  bool
-	Kind string // of the formula, for slow goods
+	Wet bool
+	// Slow goods, by the kind of the formula.
+	Ferments, Infused bool
 
 	PH            quantity.Range // after the gas has left
 	PHKnown       bool
@@ -102,12 +103,12 @@ func Classify(b *Bottle) Class {
 		return WithAlcohol.because("alcohol", b.Alcohol*100, alcoholKeeps*100, "%", "%.0f %% of its liquid is alcohol, which keeps it about two years closed")
 	case b.WaterActivity > 0 && b.WaterActivity <= SafeActivity:
 		return WetStrong.because("water activity", b.WaterActivity, SafeActivity, "", "so much salt or sugar binds its water (activity %.2f) that nothing grows")
-	case (b.Kind == "ferment" || b.Ferment >= fermentShare) && (!b.PHKnown || b.PH.High < AcidifiedPH):
+	case (b.Ferments || b.Ferment >= fermentShare) && (!b.PHKnown || b.PH.High < AcidifiedPH):
 		if b.PHKnown {
 			return Ferment.because("pH", b.PH.Value, AcidifiedPH, "", "at pH %.1f a ferment keeps about a year cool")
 		}
 		return Ferment
-	case b.Kind == "infused-vinegar" && sour:
+	case b.Infused && sour:
 		return InfusedSour.because("pH", b.PH.Value, SourPH, "", "strained, at pH %.1f, it keeps about a year")
 	case sour && !b.Perishable:
 		return WetStrong.because("pH", b.PH.Value, SourPH, "", "at pH %.1f it is too sour for most mould")

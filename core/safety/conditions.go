@@ -16,10 +16,10 @@ var conditions = map[string]func(*Mixture) bool{
 	"toilet":        func(m *Mixture) bool { return m.UsedOn == "toilet" },
 	"laundry":       func(m *Mixture) bool { return m.UsedOn == "laundry" },
 	"dishes":        func(m *Mixture) bool { return m.UsedOn == "dishes" },
-	"spray":         func(m *Mixture) bool { return m.Kind == "spray" },
+	"spray":         func(m *Mixture) bool { return m.Sprayed },
 	"unpreserved":   func(m *Mixture) bool { return !m.Keeps },
 	"damp":          func(m *Mixture) bool { return m.Damp },
-	"drain":         func(m *Mixture) bool { return m.Drain || m.Kind == "drain-cleaner" },
+	"drain":         func(m *Mixture) bool { return m.Drain },
 	"boiling":       func(m *Mixture) bool { return m.Boiling },
 	"sour":          (*Mixture).sour,
 	"alkaline":      (*Mixture).alkaline,
@@ -50,7 +50,7 @@ func (m *Mixture) shareOf(component string) (share float64) {
 // ferments reports whether sugar can work in it: in a ferment, and in whatever
 // else is sweet enough and nothing keeps.
 func (m *Mixture) ferments() bool {
-	return m.Kind == "ferment" || !m.Keeps && m.shareOf("sucrose")+m.shareOf("white-sugar") >= FermentsShare
+	return m.Ferments || !m.Keeps && m.shareOf("sucrose")+m.shareOf("white-sugar") >= FermentsShare
 }
 
 // PH is the pH of a bottle or a use; the zero value is one that is not known.

@@ -60,7 +60,8 @@ type Mixture struct {
 	Ingredients []Ingredient
 	Wet         bool   // a pot of liquid; otherwise a jar of powder or tabs
 	UsedOn      string // laundry, dishes, surfaces, toilet, skin
-	Kind        string
+	Sprayed     bool
+	Ferments    bool
 	Keeps       bool // something in it stops mould
 	Damp        bool // a powder wetted with a little liquid
 	Boiling     bool // something is poured in boiling

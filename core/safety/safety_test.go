@@ -93,7 +93,7 @@ func TestConditionsNarrowARule(t *testing.T) {
 	m.Keeps = false
 	assert.Contains(t, severities(safety.Evaluate(m)), "nothing-keeps-it")
 	m = mixture(t, true, "water", "jaggery", "citrus peel")
-	m.Kind = "ferment"
+	m.Ferments = true
 	assert.Equal(t, "stop", severities(safety.Evaluate(m))["ferment-gas"])
 }
 
@@ -106,10 +106,10 @@ func TestEveryRuleCanBeMetAndNamesItsMaterials(t *testing.T) {
 	met := map[string]bool{}
 	for _, wet := range []bool{true, false} {
 		for _, used := range []string{"laundry", "dishes", "surfaces", "toilet"} {
-			for _, kind := range []string{"spray", "ferment"} {
+			for _, ferments := range []bool{false, true} {
 				for _, ph := range []safety.PH{{}, {Value: 13, Known: true}, {Value: 1, Known: true}, {Value: 8, Known: true}} {
 					for _, amounts := range []*safety.Amounts{nil, {Protonated: 0.9, SodaSpent: 0.9, GasMLPerKg: 9000, SoapLost: 0.9, SpentInBowl: 0.2}, {Wetting: 0.02}} {
-						m := &safety.Mixture{Wet: wet, UsedOn: used, Kind: kind, Amounts: amounts, Bottle: ph, InUse: ph, Damp: true, Boiling: true, Drain: true}
+						m := &safety.Mixture{Wet: wet, UsedOn: used, Sprayed: !ferments, Ferments: ferments, Amounts: amounts, Bottle: ph, InUse: ph, Damp: true, Boiling: true, Drain: true}
 						for _, x := range all {
 							m.Ingredients = append(m.Ingredients, safety.Ingredient{Material: x, Share: 1})
 						}
