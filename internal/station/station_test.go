@@ -30,6 +30,16 @@ import (
 
 func TestMain(m *testing.M) { testdb.Main(m) }
 
+// migrate makes the tables.
+func migrate(dsn string) error {
+	s, err := store.Open(context.Background(), dsn)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	return s.Migrate(context.Background(), bench.Upgrades(tenant.New(s, time.Now))...)
+}
+
 // work is a workshop at a clock that tests move.
 type work struct {
 	t     *testing.T
@@ -41,10 +51,9 @@ type work struct {
 func open(t *testing.T) *work {
 	t.Helper()
 	ctx := context.Background()
-	s, err := store.Open(ctx, testdb.New(t))
+	s, err := store.Open(ctx, testdb.Prepared(t, "migrated", migrate))
 	require.NoError(t, err)
 	t.Cleanup(func() { s.Close() })
-	require.NoError(t, s.Migrate(ctx))
 	now := time.Date(2026, 6, 1, 9, 0, 0, 0, time.UTC)
 	house := tenant.New(s, func() time.Time { return now })
 	actor, err := people.New(house).CreateWorkshop(ctx, api.NewWorkshop{Workshop: "Toll House", Login: "marl", Name: "Marl", Password: "a long password"})

@@ -8,6 +8,7 @@ import (
 	"net/url"
 	"os"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"testing"
 
@@ -79,6 +80,25 @@ func Copy(t testing.TB, from string) string {
 	u, err := url.Parse(from)
 	require.NoError(t, err)
 	return create(t, " template "+pgx.Identifier{strings.TrimPrefix(u.Path, "/")}.Sanitize())
+}
+
+// prepared are the databases that were made ready once, by name.
+var prepared sync.Map
+
+// Prepared makes a database like one that is made ready once in the tests of the
+// package. It is dropped after the test.
+func Prepared(t testing.TB, name string, prepare func(dsn string) error) string {
+	t.Helper()
+	once, _ := prepared.LoadOrStore(name, sync.OnceValues(func() (string, error) {
+		dsn, err := Keep(name)
+		if err != nil {
+			return "", err
+		}
+		return dsn, prepare(dsn)
+	}))
+	dsn, err := once.(func() (string, error))()
+	require.NoError(t, err)
+	return Copy(t, dsn)
 }
 
 // Keep makes an empty database of a name that stays until the tests of the

@@ -40,7 +40,17 @@ type house struct {
 	now    time.Time
 }
 
-func open(t testing.TB) *house { return openOn(t, testdb.New(t)) }
+func open(t testing.TB) *house { return openOn(t, testdb.Prepared(t, "migrated", migrate)) }
+
+// migrate makes the tables.
+func migrate(dsn string) error {
+	s, err := store.Open(context.Background(), dsn)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	return s.Migrate(context.Background(), bench.Upgrades(tenant.New(s, time.Now))...)
+}
 
 // openOn is open on a database that may hold something already.
 func openOn(t testing.TB, dsn string) *house {
@@ -222,7 +232,7 @@ func operation(method, path string) *openapi3.Operation {
 func (a *answer) fitsContract(method, path string) {
 	a.t.Helper()
 	op := operation(method, path)
-	if op == nil {
+	if op == nil || a.status == http.StatusNotModified { // it is what it was
 		return
 	}
 	res := op.Responses.Status(a.status)
