@@ -31,7 +31,7 @@ const form = reactive({
   note: own?.note ?? '',
 })
 
-const shipped = computed(() => (materials.value ?? []).filter((m) => !m.own))
+const shipped = computed(() => (materials.value ?? []).filter((m) => !m.own && !m.made_here))
 const likes = computed(() => [
   { value: '', label: 'nothing here' },
   ...shipped.value.map((m) => ({ value: m.id, label: m.name })),
