@@ -71,3 +71,21 @@ func TestAGoodOfAGoodIsJudgedByWhatIsInIt(t *testing.T) {
 		require.Equal(t, codes(a), codes(b))
 	})
 }
+
+// What went into a good and is no longer in the library is a danger that is not
+// known, and the caution says so.
+func TestWhatIsNoLongerKnownIsStillMinded(t *testing.T) {
+	shipped := material.Shipped()
+	water, err := shipped.Find("water")
+	require.NoError(t, err)
+	good := (&material.Made{ID: "good-1", Name: "Old mixture", Poured: true, Days: 100,
+		Of: []material.Base{{Material: water, Share: 0.9}, {Material: material.Unknown("own-gone"), Share: 0.1}}}).Material()
+	lib, err := shipped.With(good)
+	require.NoError(t, err)
+	a := assess.Formula(&formula.Formula{Name: "x", Kind: "spray", Lines: []formula.Line{{Material: "good-1", Amount: quantity.MustParse("500 g")}}}, lib, assess.Options{})
+	var codes []string
+	for _, c := range a.Cautions {
+		codes = append(codes, c.Code)
+	}
+	require.Contains(t, codes, "dangers-not-known")
+}

@@ -210,6 +210,9 @@ func (b *Batch) checkAmended(e *Event) error {
 		if math.Abs(e.Grams) > mostG || math.IsNaN(e.Grams) {
 			return refuse("bad-value", "grams", "A weighing is a mass in grams.")
 		}
+		if e.Grams*was.Grams < 0 {
+			return refuse("bad-value", "grams", "What went in did not come out: put it right to 0, and weigh anew.")
+		}
 		return b.checkLeft(was.Line, was.Lot, was.LotCode, e.Grams-was.Grams)
 	case was.Kind == Noted:
 		if e.Text == was.Text {

@@ -94,6 +94,7 @@ func TestAWeighingAndANoteArePutRight(t *testing.T) {
 	assert.Error(t, b.Apply(making.Event{ID: 4, Kind: making.Amended, Corrects: 1, Grams: 40}), "50 g were taken out of it")
 	require.NoError(t, b.Apply(making.Event{ID: 4, Kind: making.Amended, Corrects: 1, Grams: 205}))
 	assert.Equal(t, 155.0, b.OfLot(0, sodaBag))
+	assert.ErrorContains(t, b.Apply(making.Event{ID: 5, Kind: making.Amended, Corrects: 1, Grams: -5}), "did not come out")
 	require.NoError(t, b.Apply(making.Event{ID: 5, Kind: making.Amended, Corrects: 1, Grams: 210}), "once more")
 	assert.Equal(t, 160.0, b.OfLot(0, sodaBag))
 	require.NoError(t, b.Apply(making.Event{ID: 6, Kind: making.Amended, Corrects: 3, Text: "dry"}))

@@ -73,6 +73,13 @@ func MakeUp(in []Input, driedG float64) []Base {
 	return out
 }
 
+// Unknown stands for a bought material in a good that is no longer in the library:
+// that its dangers are not known is not lost with its name.
+func Unknown(id string) *Material {
+	return &Material{ID: id, Name: id, Label: id, Form: "powder", Functions: []string{"filler"}, Tags: Stranger, Own: true,
+		Keeps: Life{SealedDays: strangerSealedDays, OpenDays: strangerOpenDays, Source: CustomSource}}
+}
+
 // Made is a good that was made here, as a material for others.
 type Made struct {
 	ID, Name string

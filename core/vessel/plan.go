@@ -2,6 +2,7 @@ package vessel
 
 import (
 	"fmt"
+	"slices"
 	"time"
 )
 
@@ -51,10 +52,12 @@ func (o *Overflow) Error() string {
 }
 
 // Check refuses events that cannot be: more drawn than there was ([*Short]), or
-// more in it than it holds ([*Overflow]).
+// more in it than it holds ([*Overflow]) at any time.
 func (p *Plan) Check(events []Event) error {
-	for i := range events {
-		left, _, err := Follow(events[:i+1])
+	inOrder := slices.Clone(events)
+	slices.SortStableFunc(inOrder, func(a, b Event) int { return a.At.Compare(b.At) })
+	for i := range inOrder {
+		left, _, err := Follow(inOrder[:i+1])
 		if err != nil {
 			return err
 		}

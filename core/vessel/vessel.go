@@ -117,9 +117,8 @@ func (s *Short) Error() string {
 const tolerance = 1e-6
 
 // Follow says what is in a vessel after its events, and what each draw took, in the
-// order of the draws. Events that arrive late are put where they belong; those of one
-// moment stay in the order given. The error
-// is a [*Short].
+// order of the draws. Events that arrive late are put where they belong; those of
+// one moment stay in the order given. The error is a [*Short].
 func Follow(events []Event) (left Content, draws []Content, err error) {
 	inOrder := slices.Clone(events)
 	slices.SortStableFunc(inOrder, func(a, b Event) int { return a.At.Compare(b.At) })
@@ -150,12 +149,4 @@ func Follow(events []Event) (left Content, draws []Content, err error) {
 		}
 	}
 	return left, draws, nil
-}
-
-// FirstDraw is when all that is in it has been in for an age: zero when nothing is.
-func (c Content) FirstDraw(age time.Duration) time.Time {
-	if len(c) == 0 {
-		return time.Time{}
-	}
-	return c[len(c)-1].Since.Add(age)
 }

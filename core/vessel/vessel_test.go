@@ -63,8 +63,10 @@ func TestMoreThanThereIsCannotBeDrawn(t *testing.T) {
 	assert.Empty(t, left)
 	assert.Equal(t, 3*24*time.Hour, draws[0].MeanAge(day(3)))
 	assert.Zero(t, left.MeanAge(day(3)))
-	assert.True(t, left.FirstDraw(time.Hour).IsZero())
-	assert.Equal(t, day(60), vessel.Content{{Since: day(0), ML: 1}}.FirstDraw(60*24*time.Hour))
+	assert.Empty(t, left.Advice(day(3)))
+	for _, b := range left.Bands(day(3)) {
+		assert.Zero(t, b.Share, "nothing is of no age")
+	}
 }
 
 // Whatever is done, nothing is lost and nothing comes from nowhere; ages sum to
@@ -104,6 +106,23 @@ func TestVolumeIsKeptInAnyOrder(t *testing.T) {
 	})
 }
 
+func TestBandsPartAContentByAge(t *testing.T) {
+	c := vessel.Content{{Since: day(0), ML: 500}, {Since: day(70), ML: 300}, {Since: day(98), ML: 200}}
+	shares := map[string]float64{}
+	sum := 0.0
+	for _, b := range c.Bands(day(100)) {
+		shares[b.Name] = b.Share
+		sum += b.Share
+	}
+	assert.InDelta(t, 1, sum, 1e-12)
+	assert.InDelta(t, 0.2, shares["under a week"], 1e-12)
+	assert.InDelta(t, 0.3, shares["up to two months"], 1e-12)
+	assert.InDelta(t, 0.5, shares["up to four months"], 1e-12)
+	assert.Empty(t, c.Advice(day(100)))
+	c[2].ML = 400
+	assert.Contains(t, c.Advice(day(100)), "33 % is younger than a month")
+}
+
 // 0.514 g of carbon dioxide from a gram of sucrose (stoichiometry).
 func TestSugarGivesSoMuchGas(t *testing.T) {
 	assert.InDelta(t, 0.514, vessel.CO2PerSugar, 0.0005)
@@ -119,6 +138,7 @@ func TestAPlanSaysWhatIsDue(t *testing.T) {
 	assert.Equal(t, []vessel.Due{{What: "stir", At: day(5)}}, p.Due(events), "a draw is no stirring")
 	assert.NoError(t, p.Check(events))
 	var over *vessel.Overflow
+	assert.NoError(t, p.Check([]vessel.Event{events[1], events[2], events[0]}), "in whatever order they are written down")
 	require.ErrorAs(t, p.Check(append(events, vessel.Event{Kind: vessel.Fed, At: day(62), ML: 3001})), &over)
 	assert.Equal(t, "it holds 12000 ml, and would have 12001 ml in it: draw first, or take a larger one", over.Error())
 	_, err := vessel.ParseKind("shaken")

@@ -78,12 +78,14 @@ func withGoods(lib *material.Library, tx *store.Tx) (*material.Library, error) {
 		}
 		made := material.Made{ID: g.Item, Name: g.Name, Poured: s.Poured, Density: quantity.Range(s.Density), PH: quantity.Range(s.PH), Days: s.Class.Days}
 		for _, p := range s.MadeOf {
-			if base, err := lib.Find(p.Of); err == nil { // else it is no longer known
-				made.Of = append(made.Of, material.Base{Material: base, Share: p.Share})
+			base, err := lib.Find(p.Of)
+			if err != nil {
+				base = material.Unknown(p.Of)
 			}
+			made.Of = append(made.Of, material.Base{Material: base, Share: p.Share})
 		}
 		m := made.Material()
-		if len(made.Of) < len(s.MadeOf) || len(made.Of) == 0 {
+		if len(made.Of) == 0 {
 			m.Tags |= material.Stranger
 		}
 		materials = append(materials, m)

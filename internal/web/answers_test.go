@@ -1,7 +1,10 @@
 package web_test
 
 import (
+	"bytes"
 	"compress/gzip"
+	"context"
+	"encoding/json"
 	"fmt"
 	"io"
 	"net/http"
@@ -72,14 +75,19 @@ func TestWhatMakesSomethingNeedsAKey(t *testing.T) {
 				continue
 			}
 			keyed++
+			var content io.Reader
 			media := "application/json"
-			if op.RequestBody != nil {
-				for m := range op.RequestBody.Value.Content {
-					media = m
-				}
+			switch body := bodies(w)[op.OperationID].(type) {
+			case nil:
+			case string:
+				content, media = strings.NewReader(body), "text/csv"
+			default:
+				text, err := json.Marshal(body)
+				require.NoError(t, err)
+				content = bytes.NewReader(text)
 			}
 			at := fillIn(path, w.open.Id.String())
-			owner.send(method, at, strings.NewReader("{}"), map[string]string{"Content-Type": media, "X-CSRF-Token": owner.csrf}).gives(http.StatusUnprocessableEntity, nil)
+			owner.send(method, at, content, map[string]string{"Content-Type": media, "X-CSRF-Token": owner.csrf}).refuses(http.StatusUnprocessableEntity, "no-key")
 		}
 	}
 	assert.GreaterOrEqual(t, keyed, 14)
@@ -160,7 +168,18 @@ func TestTheScaleIsForThoseWhoWork(t *testing.T) {
 	var w api.Workshop
 	owner.get("/api/workshop").gives(http.StatusOK, &w)
 	w.ScaleStepG = 0.1
+	ctx, cancel := context.WithTimeout(t.Context(), 20*time.Second)
+	defer cancel()
+	readings := viewer.followAt(ctx, "/api/scale/stream")
+	assert.Contains(t, <-readings, `"step_g":1`)
 	owner.put("/api/workshop", w).gives(http.StatusOK, nil)
+	anew := false
+	for r := range readings { // those on their way first
+		if anew = strings.Contains(r, `"step_g":0.1`); anew {
+			break
+		}
+	}
+	assert.True(t, anew, "who reads the scale already reads the new one")
 	owner.post("/api/scale", api.ScaleTouch{}).gives(http.StatusOK, &r)
 	assert.Equal(t, 0.1, r.StepG)
 }

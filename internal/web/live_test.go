@@ -17,9 +17,12 @@ import (
 
 // follow opens the stream of changes and returns the events as they come,
 // once the server says that it listens.
-func (c *client) follow(ctx context.Context) <-chan string {
+func (c *client) follow(ctx context.Context) <-chan string { return c.followAt(ctx, "/api/events") }
+
+// followAt opens a stream and returns what its events carry as they come.
+func (c *client) followAt(ctx context.Context, path string) <-chan string {
 	c.t.Helper()
-	r, err := http.NewRequestWithContext(ctx, "GET", c.url+"/api/events", nil)
+	r, err := http.NewRequestWithContext(ctx, "GET", c.url+path, nil)
 	require.NoError(c.t, err)
 	res, err := (&http.Client{Jar: c.http.Jar}).Do(r)
 	require.NoError(c.t, err)

@@ -3,6 +3,7 @@ package bench
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 
 	"keencrock/api"
 	"keencrock/core/assess"
@@ -112,9 +113,12 @@ func snapshotOf(a *assess.Assessment, ph *stock.Measured) *tenant.Snapshot {
 func madeOf(b *batch) []tenant.Part {
 	var in []material.Input
 	for _, share := range b.InBowl() {
-		if m, err := b.set.Materials.Find(b.Lines[share.Line].Item); err == nil {
-			in = append(in, material.Input{Material: m, MassG: share.Grams, StrainedOut: b.strainsOut(m.ID)})
+		item := b.Lines[share.Line].Item
+		m, err := b.set.Materials.Find(item)
+		if err != nil {
+			m = material.Unknown(item)
 		}
+		in = append(in, material.Input{Material: m, MassG: share.Grams, StrainedOut: slices.Contains(b.assessed.StrainsOut, item)})
 	}
 	driedG := 0.0
 	if b.assessed.Dried {
@@ -126,15 +130,6 @@ func madeOf(b *batch) []tenant.Part {
 		out[i] = tenant.Part{Of: base.Material.ID, Share: base.Share}
 	}
 	return out
-}
-
-func (b *batch) strainsOut(item string) bool {
-	for _, id := range b.assessed.StrainsOut {
-		if id == item {
-			return true
-		}
-	}
-	return false
 }
 
 // Upgrades are the steps that bring the batches of an older database up to date.

@@ -212,6 +212,10 @@ func (s *Service) moveJars(ctx context.Context, ids []uuid.UUID, in api.JarMove,
 			if err != nil {
 				return err
 			}
+			if m == nil { // it is so already
+				out = append(out, exchange.Jar(lot.Code, p))
+				continue
+			}
 			if in.Gone {
 				p.GoneOn, p.GoneTo = s.Day(w), m.Party
 			} else {
@@ -258,7 +262,8 @@ func lockPieces(tx *store.Tx, ids []uuid.UUID) ([]stock.Piece, map[stock.ID]*sto
 }
 
 // move is the movement of a jar that goes or comes back. One that is there
-// already is refused, unless it is told again: then who took it is put right.
+// already is refused, unless it is told again: then who took it is put right, and it
+// is nil where nothing is.
 func move(p *stock.Piece, lot *stock.Lot, in api.JarMove, again bool) (*stock.Movement, error) {
 	m := &stock.Movement{Lot: lot.ID, Piece: p.ID, Kind: stock.Returned, Quantity: p.Left, Cost: p.Cost.Neg(), Party: p.GoneTo}
 	if in.Gone {
@@ -285,7 +290,7 @@ func move(p *stock.Piece, lot *stock.Lot, in api.JarMove, again bool) (*stock.Mo
 		m.Kind, m.Quantity, m.Cost = stock.Corrected, 0, decimal.Zero
 		m.Reason = fmt.Sprintf("jar %s was said to be gone to %s", exchange.JarCode(lot.Code, p.Number), cmp.Or(p.GoneTo, "nobody said where"))
 	default: // here, and said to be here
-		m.Quantity, m.Cost = 0, decimal.Zero
+		return nil, nil
 	}
 	return m, nil
 }

@@ -4,7 +4,6 @@ package rack
 import (
 	"context"
 	"errors"
-	"fmt"
 	"slices"
 	"strings"
 	"time"
@@ -23,18 +22,6 @@ type Service struct{ *tenant.House }
 
 // New returns the rack of a house.
 func New(h *tenant.House) *Service { return &Service{h} }
-
-const dayHours = 24
-
-// young is the age below which a ferment is not ripe. Common practice: it stands
-// about two months at first.
-const young = 60 * dayHours * time.Hour
-
-// bands are the ages that what is in a vat is shown in, the youngest first.
-var bands = []struct {
-	name string
-	days float64 // up to
-}{{"under a week", 7}, {"up to a month", 30}, {"up to two months", 60}, {"up to four months", 120}, {"older", 1e9}}
 
 // Vessels lists the vats that are in use.
 func (s *Service) Vessels(ctx context.Context) ([]api.Vessel, error) {
@@ -232,17 +219,19 @@ func show(row *store.Vessel, events []store.VesselEvent, now time.Time) (*api.Ve
 	if err != nil {
 		return nil, err
 	}
-	days := func(d time.Duration) float64 { return d.Hours() / dayHours }
+	days := func(d time.Duration) float64 { return d.Hours() / 24 }
 	plan := row.Plan()
 	out := &api.Vessel{Id: row.ID, Name: row.Name, CapacityMl: row.CapacityML, StirEveryDays: row.StirEveryDays, FirstDrawDays: row.FirstDrawDays, Note: row.Note,
 		PutAway: row.PutAwayAt != nil, LevelMl: left.ML(), MeanAgeDays: days(left.MeanAge(now)), YoungestTenthDays: days(left.Youngest(0.1, now)),
-		YoungShare: left.ShareYounger(young, now), GasAtMostL: vessel.GasAtMostL(happened), Ages: ages(left, now), Due: []api.VesselDue{}, Events: make([]api.VesselEvent, len(events))}
+		YoungShare: left.ShareYounger(vessel.Ripe, now), GasAtMostL: vessel.GasAtMostL(happened), Advice: left.Advice(now), Due: []api.VesselDue{}, Events: make([]api.VesselEvent, len(events))}
 	if row.PutAwayAt == nil {
 		for _, d := range plan.Due(happened) {
 			out.Due = append(out.Due, api.VesselDue{What: d.What, At: d.At, Late: d.At.Before(now)})
 		}
 	}
-	out.Advice = advice(left, now)
+	for _, b := range left.Bands(now) {
+		out.Ages = append(out.Ages, api.AgeBand{Name: b.Name, Share: b.Share, Ml: b.Share * out.LevelMl})
+	}
 	drawn := 0
 	of := map[int]vessel.Content{} // what a draw took, by the place of its event in time
 	for i, e := range happened {
@@ -254,34 +243,8 @@ func show(row *store.Vessel, events []store.VesselEvent, now time.Time) (*api.Ve
 	for i, e := range events {
 		out.Events[i] = api.VesselEvent{Id: e.ID, Kind: api.VesselEventKind(e.Kind.String()), At: e.At, By: e.By, Ml: e.ML, SugarG: e.SugarG, PeelG: e.PeelG, Text: e.Text, Undone: e.Undone}
 		if at := slices.Index(happened, e.Event); e.Kind == vessel.Drawn && !e.Undone && at >= 0 {
-			out.Events[i].MeanAgeDays, out.Events[i].YoungShare = days(of[at].MeanAge(e.At)), of[at].ShareYounger(young, e.At)
+			out.Events[i].MeanAgeDays, out.Events[i].YoungShare = days(of[at].MeanAge(e.At)), of[at].ShareYounger(vessel.Ripe, e.At)
 		}
 	}
 	return out, nil
-}
-
-// ages are the bands of age of what is in a vat.
-func ages(left vessel.Content, now time.Time) []api.AgeBand {
-	out := make([]api.AgeBand, len(bands))
-	whole, below := left.ML(), 0.0
-	for i, b := range bands {
-		share := left.ShareYounger(time.Duration(b.days*dayHours*float64(time.Hour)), now)
-		if i == len(bands)-1 && whole > 0 {
-			share = 1
-		}
-		out[i] = api.AgeBand{Name: b.name, Share: share - below, Ml: (share - below) * whole}
-		below = share
-	}
-	return out
-}
-
-// aQuarter is the share of what is young that is worth a word. From memory.
-const aQuarter = 0.25
-
-// advice says what to mind before a vat is drawn.
-func advice(left vessel.Content, now time.Time) string {
-	if share := left.ShareYounger(young/2, now); share >= aQuarter {
-		return fmt.Sprintf("Drawn today, %.0f %% is younger than a month: rest it longer, or draw less.", 100*share)
-	}
-	return ""
 }

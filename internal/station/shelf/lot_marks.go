@@ -60,11 +60,11 @@ func (s *Service) mark(tx *store.Tx, a tenant.Actor, l *stock.Lot, in api.LotMar
 			return
 		}
 		*mark = *to
-		if kind := is; *to {
-			events = append(events, [2]string{kind, in.Reason})
-		} else {
-			events = append(events, [2]string{isNot, in.Reason})
+		kind := isNot
+		if *to {
+			kind = is
 		}
+		events = append(events, [2]string{kind, in.Reason})
 	}
 	set(&l.Clumped, in.Clumped, "clumped", "loosened")
 	set(&l.SetAside, in.SetAside, "set-aside", "taken-up")
@@ -153,6 +153,9 @@ func (s *Service) correctLot(tx *store.Tx, a tenant.Actor, l *stock.Lot, in api.
 	}
 	if len(changes) == 0 {
 		return nil
+	}
+	if !l.Making.IsZero() {
+		return problem.Unfit("made-here", "This is what batch %s made: its code, cost and dates are the batch's.", before.Code).At("correct")
 	}
 	if l.Code == "" {
 		return problem.Unfit("bad-value", "A lot needs a code.").At("correct.code")
