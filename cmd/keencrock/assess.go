@@ -1,7 +1,6 @@
 package main
 
 import (
-	"encoding/json"
 	"io"
 	"os"
 
@@ -76,10 +75,7 @@ func assessFile(stdin io.Reader, out io.Writer, path string, o assessOptions) er
 	if len(a.Problems) > 0 { // a strength or a water that cannot be, as asked for on the command line
 		return problem.UnfitAll("bad-value", a.Problems[0].Detail, a.Problems)
 	}
-	e := json.NewEncoder(out)
-	e.SetIndent("", "  ")
-	e.SetEscapeHTML(false)
-	return e.Encode(a)
+	return printJSON(out, a)
 }
 
 func open(stdin io.Reader, path string) (io.ReadCloser, error) {

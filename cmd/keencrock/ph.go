@@ -1,7 +1,6 @@
 package main
 
 import (
-	"encoding/json"
 	"fmt"
 	"io"
 	"strconv"
@@ -101,9 +100,7 @@ func printEquilibrium(out io.Writer, e chem.Equilibrium) error {
 	for _, a := range e.HeldAt25 {
 		held = append(held, a.String())
 	}
-	j := json.NewEncoder(out)
-	j.SetIndent("", "  ")
-	return j.Encode(map[string]any{
+	return printJSON(out, map[string]any{
 		"ph": e.PH, "ph_low": e.Low, "ph_high": e.High, "beyond_model": e.Beyond,
 		"ionic_strength": e.IonicStrength, "buffer_mol_per_ph": e.Buffer,
 		"co2_gone": e.Gone, "calcite": e.Calcite, "soap_curdled_share": e.Protonated, "held_at_25": held,

@@ -2,7 +2,7 @@
 package curing
 
 import (
-	"maps"
+	"cmp"
 	"math"
 	"slices"
 	"time"
@@ -10,15 +10,20 @@ import (
 	"keencrock/core/quantity"
 )
 
-// Drying is a batch that dries: m(t) = end + (began − end)·e^(−kt), the thin-layer
-// law (Lewis, Ind. Eng. Chem. 13, 1921).
+// Drying is what is known of something that dries before it is weighed. It follows
+// m(t) = end + (began − end)·e^(−kt), the thin-layer law (Lewis, Ind. Eng. Chem. 13,
+// 1921).
 type Drying struct {
-	BeganG float64
-	Began  time.Time
-	// VolatileG is the water and spirits that went in: it cannot lose more. Some of
-	// the water may stay for good, as crystal water.
-	VolatileG float64
-	StepG     float64 // of the scale it is weighed on
+	// What its end can be, in grams; the same twice where the dry weight is known,
+	// and zero where nothing is.
+	EndLowG, EndHighG float64
+	StepG             float64 // of the scale it is weighed on
+}
+
+// OfWater is what is known of something of which so much water and spirits can
+// leave: it cannot lose more, and some of the water may stay for good, as crystals.
+func OfWater(beganG, volatileG, stepG float64) Drying {
+	return Drying{EndLowG: beganG - volatileG, EndHighG: beganG, StepG: stepG}
 }
 
 // Weighing is what it weighed at a time.
@@ -32,7 +37,7 @@ type State int
 
 // What can be said of what dries.
 const (
-	TooFew State = iota // nothing was weighed since it began
+	TooFew State = iota // to say anything
 	Losing
 	Dry       // within half a per cent of its end
 	NotDrying // it has not lost more than the scale can show
@@ -40,28 +45,29 @@ const (
 	Stuck     // it has stopped, with more left in it than usually stays
 )
 
-// Forecast is what follows from the weighings. Ranges hold the middle four fifths
-// of what may be.
+// Forecast is what follows from the weighings. Ranges hold nineteen twentieths of
+// what may be.
 type Forecast struct {
 	State   State
-	EndG    quantity.Range
+	BeganG  float64
+	Began   time.Time
+	EndG    quantity.Range // zero where it cannot be said
 	PerHour quantity.Range // k
 	// Ready is when it is within half a per cent of its end; zero where that cannot
 	// be said.
 	Ready, ReadyEarly, ReadyLate time.Time
 }
 
-// nearEnd is how near to its end it counts as dry, as a share of the end. Common
+// NearEnd is how near to its end it counts as dry, as a share of the end. Common
 // practice.
-const nearEnd = 0.005
+const NearEnd = 0.005
 
-// The rates that are looked at, an hour: from a week and a half to a quarter of an
-// hour for what is left to halve. From memory: an hour dries what is small, a day
-// most, two days a tab.
+// The rates that are looked at, an hour: from three weeks to six minutes for what
+// is left to halve. From memory: an hour dries what is small, a day most, two days
+// a tab.
 const (
-	slowest = math.Ln2 / 250
-	fastest = math.Ln2 / 0.25
-	grid    = 120
+	slowest = math.Ln2 / 500
+	fastest = math.Ln2 / 0.1
 )
 
 // usualStay is the share of the water that usually may stay in what is dry, bound
@@ -72,119 +78,154 @@ const usualStay = 0.6
 // share of the mass. From memory: a draught, a warm pan.
 const scaleSpread = 0.0003
 
-// Fit says what weighings mean, by how likely each end and rate makes them (a grid
-// over both, every rate as likely as another by its logarithm). It does not go on
-// beyond what falls: a curve that does not has no ready time.
+// regained is the share of all that was lost that it may seem to have gained by a
+// shaky weighing. From memory.
+const regained = 0.08
+
+// EndIsKnown reports whether its dry weight is known.
+func (d *Drying) EndIsKnown() bool { return d.EndHighG > 0 && d.EndLowG == d.EndHighG }
+
+// needed is how many weighings at different times say something.
+func (d *Drying) needed() int {
+	if d.EndHighG > 0 {
+		return 2
+	}
+	return 3
+}
+
+// Fit says what weighings mean, the first of them being how it began. Each rate is
+// as likely as another by its logarithm, each end as another; what they give is
+// weighed by how well it fits. It does not go on beyond what falls: a curve that
+// does not has no ready time.
 func (d *Drying) Fit(weighings []Weighing) Forecast {
-	seen := slices.DeleteFunc(slices.Clone(weighings), func(w Weighing) bool { return !w.At.After(d.Began) })
+	seen := slices.Clone(weighings)
 	slices.SortStableFunc(seen, func(a, b Weighing) int { return a.At.Compare(b.At) })
-	if len(seen) == 0 || d.VolatileG <= 0 {
-		return Forecast{State: TooFew}
+	times := 0
+	for i := range seen {
+		if i == 0 || seen[i].At.After(seen[i-1].At) {
+			times++
+		}
 	}
-	off := math.Hypot(max(d.StepG, 0.01)/math.Sqrt(12), scaleSpread*d.BeganG)
-	last := seen[len(seen)-1]
-	switch lost := d.BeganG - last.MassG; {
-	case lost < -3*off:
-		return Forecast{State: Gaining}
+	if times == 0 {
+		return Forecast{}
+	}
+	first, last := seen[0], seen[len(seen)-1]
+	known := Forecast{BeganG: first.MassG, Began: first.At}
+	if d.EndIsKnown() {
+		known.EndG = quantity.Exactly(d.EndHighG)
+	}
+	if times < d.needed() || first.MassG <= 0 {
+		return known
+	}
+	off := math.Hypot(max(d.StepG, 0.001)/math.Sqrt(12), scaleSpread*first.MassG)
+	least := slices.MinFunc(seen, func(a, b Weighing) int { return cmp.Compare(a.MassG, b.MassG) })
+	lost := first.MassG - least.MassG
+	switch {
+	case last.MassG > first.MassG+3*off,
+		last.MassG > least.MassG+max(4*off, regained*lost) && seen[len(seen)-2].MassG <= last.MassG+off:
+		known.State = Gaining
+		return known
+	case d.EndIsKnown() && last.MassG <= d.EndHighG*(1+NearEnd):
+		return d.dryAt(seen, off, known)
 	case lost < 3*off:
-		return Forecast{State: NotDrying}
+		known.State = NotDrying
+		return known
 	}
-	if len(seen) > 1 && last.MassG > seen[len(seen)-2].MassG+4*off {
-		return Forecast{State: Gaining}
-	}
-	f := d.likely(seen, off)
-	if last.MassG-f.EndG.Value <= nearEnd*f.EndG.Value && f.EndG.High-f.EndG.Low < 2*nearEnd*f.EndG.Value {
+	f := fit(seen, d.EndLowG, d.highest(first.MassG), off)
+	f.State = Losing
+	switch {
+	case d.EndIsKnown():
+		if stopped, at := hasStopped(seen, off); stopped && at.Low > d.EndHighG*(1+NearEnd) {
+			known.State = Stuck
+			return known
+		}
+	case f.isNear(last), f.hasSettled(seen, off):
 		f.State = Dry
-		if f.EndG.Low-(d.BeganG-d.VolatileG) > usualStay*d.VolatileG {
+		f.notAfter(last.At)
+		if d.EndHighG > 0 && f.EndG.Low-d.EndLowG > usualStay*(d.EndHighG-d.EndLowG) {
 			f.State = Stuck
 		}
 	}
 	return f
 }
 
-// likely weighs every end and rate by how well it gives the weighings.
-func (d *Drying) likely(seen []Weighing, off float64) Forecast {
-	var ends, rates, misfits [grid * grid]float64
-	least := math.Inf(1)
-	for i := range grid {
-		end := d.BeganG - d.VolatileG*(float64(i)+0.5)/grid
-		for j := range grid {
-			rate := slowest * math.Pow(fastest/slowest, (float64(j)+0.5)/grid)
-			misfit := 0.0
-			for _, w := range seen {
-				e := (w.MassG - d.at(end, rate, w.At)) / off
-				misfit += e * e / 2
-			}
-			at := i*grid + j
-			ends[at], rates[at], misfits[at] = end, rate, misfit
-			least = min(least, misfit)
-		}
+// dryAt is the forecast of what has come to its known end.
+func (d *Drying) dryAt(seen []Weighing, off float64, known Forecast) Forecast {
+	f := known
+	if known.BeganG > d.EndHighG*(1+NearEnd) {
+		f = fit(seen, d.EndLowG, d.EndHighG, off)
+	} else { // it was dry when it was weighed first
+		f.Ready, f.ReadyEarly, f.ReadyLate = known.Began, known.Began, known.Began
 	}
-	var end, rate, ready spread
-	for i, misfit := range misfits {
-		weight := math.Exp(least - misfit)
-		end.add(ends[i], weight)
-		rate.add(rates[i], weight)
-		ready.add(1+d.hoursUntilReady(ends[i], rates[i]), weight)
-	}
-	f := Forecast{State: Losing, EndG: end.middle(), PerHour: rate.middle()}
-	hours := ready.middle()
-	at := func(hours float64) time.Time { return d.Began.Add(time.Duration((hours - 1) * float64(time.Hour))) }
-	f.Ready, f.ReadyEarly, f.ReadyLate = at(hours.Value), at(hours.Low), at(hours.High)
+	f.State = Dry
+	f.notAfter(seen[len(seen)-1].At)
 	return f
 }
 
-// spread sums how likely the values of something above zero are, in steps of a
-// thousandth of their logarithm.
-type spread struct {
-	weights map[int]float64
-	whole   float64
-}
-
-const perStep = 1e-3
-
-func (s *spread) add(value, weight float64) {
-	if s.weights == nil {
-		s.weights = map[int]float64{}
-	}
-	if weight < 1e-12 {
-		return
-	}
-	s.weights[int(math.Round(math.Log(value)/perStep))] += weight
-	s.whole += weight
-}
-
-// middle is the range of the middle four fifths.
-func (s *spread) middle() (r quantity.Range) {
-	sum := 0.0
-	for _, step := range slices.Sorted(maps.Keys(s.weights)) {
-		before := sum
-		sum += s.weights[step]
-		value := math.Exp(float64(step) * perStep)
-		for _, q := range []struct {
-			share float64
-			into  *float64
-		}{{0.1, &r.Low}, {0.5, &r.Value}, {0.9, &r.High}} {
-			if before < q.share*s.whole && sum >= q.share*s.whole {
-				*q.into = value
-			}
+// notAfter says that it was ready by a time.
+func (f *Forecast) notAfter(t time.Time) {
+	for _, at := range []*time.Time{&f.ReadyEarly, &f.Ready, &f.ReadyLate} {
+		if at.After(t) {
+			*at = t
 		}
 	}
-	return r
 }
 
-// at is the mass at a time.
-func (d *Drying) at(end, rate float64, t time.Time) float64 {
-	return end + (d.BeganG-end)*math.Exp(-rate*t.Sub(d.Began).Hours())
+// hasSettled reports whether, by the last two weighings alone, what is still to go
+// is less than half a per cent: at a rate k it is the last loss over e^(kt) − 1.
+func (f *Forecast) hasSettled(seen []Weighing, off float64) bool {
+	if len(seen) < 3 {
+		return false
+	}
+	before, last := seen[len(seen)-2], seen[len(seen)-1]
+	grown := math.Expm1(f.PerHour.Low * last.At.Sub(before.At).Hours())
+	return max(0, before.MassG-last.MassG)+2*off <= grown*NearEnd*last.MassG
 }
 
-// hoursUntilReady is when it is within half a per cent of its end, in hours from
-// its beginning.
-func (d *Drying) hoursUntilReady(end, rate float64) float64 {
-	return max(0, math.Log((d.BeganG-end)/(nearEnd*end))/rate)
+// hasStopped reports whether what was weighed has come to some end, whatever is
+// known of it.
+func hasStopped(seen []Weighing, off float64) (bool, quantity.Range) {
+	if len(seen) < 3 {
+		return false, quantity.Range{}
+	}
+	f := fit(seen, 0, seen[0].MassG, off)
+	return f.isNear(seen[len(seen)-1]), f.EndG
+}
+
+// isNear reports whether a weighing is at the end of a forecast, and that end
+// narrow enough to say so.
+func (f *Forecast) isNear(w Weighing) bool {
+	return w.MassG-f.EndG.Value <= NearEnd*f.EndG.Value && f.EndG.High-f.EndG.Low < 2*NearEnd*f.EndG.Value
+}
+
+// highest is the most that its end can be.
+func (d *Drying) highest(beganG float64) float64 {
+	if d.EndHighG > 0 {
+		return d.EndHighG
+	}
+	return beganG
 }
 
 // Curve is the likely mass at a time, for a forecast that has an end.
-func (d *Drying) Curve(f Forecast, t time.Time) float64 {
-	return d.at(f.EndG.Value, f.PerHour.Value, t)
+func (f *Forecast) Curve(t time.Time) float64 {
+	return f.EndG.Value + (f.BeganG-f.EndG.Value)*math.Exp(-f.PerHour.Value*t.Sub(f.Began).Hours())
+}
+
+// Verdict is a state in one word: drying, dry, stuck, gaining or too-few.
+func (s State) Verdict() string {
+	return [...]string{"too-few", "drying", "dry", "stuck", "gaining", "stuck"}[s]
+}
+
+// Advice says what to do about a state, with the usual causes; empty where there is
+// nothing to do but wait.
+func (s State) Advice() string {
+	switch s {
+	case NotDrying:
+		return "It has not lost anything yet: air above the humidity at which it lumps keeps it wet. Move it where it is drier and air gets round it."
+	case Gaining:
+		return "It gains weight: it takes water out of the air. Move it where it is drier, or pack it if it was dry."
+	case Stuck:
+		return "It has stopped above its end: the air is too damp, or the binder was too much. Move it where it is drier, turn it, and weigh it again."
+	}
+	return ""
 }

@@ -56,13 +56,19 @@ func (o *Overflow) Error() string {
 func (p *Plan) Check(events []Event) error {
 	inOrder := slices.Clone(events)
 	slices.SortStableFunc(inOrder, func(a, b Event) int { return a.At.Compare(b.At) })
-	for i := range inOrder {
-		left, _, err := Follow(inOrder[:i+1])
-		if err != nil {
-			return err
+	level := 0.0
+	for _, e := range inOrder {
+		switch e.Kind {
+		case Fed:
+			level += e.ML
+		case Drawn:
+			if e.ML > level+tolerance {
+				return &Short{e, level, e.ML}
+			}
+			level = max(0, level-e.ML)
 		}
-		if ml := left.ML(); p.CapacityML > 0 && ml > p.CapacityML+tolerance {
-			return &Overflow{p.CapacityML, ml}
+		if p.CapacityML > 0 && level > p.CapacityML+tolerance {
+			return &Overflow{p.CapacityML, level}
 		}
 	}
 	return nil

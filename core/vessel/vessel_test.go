@@ -144,3 +144,19 @@ func TestAPlanSaysWhatIsDue(t *testing.T) {
 	_, err := vessel.ParseKind("shaken")
 	assert.Error(t, err)
 }
+
+// Two years of daily feeds and weekly draws.
+func BenchmarkFollow(b *testing.B) {
+	events := []vessel.Event{{Kind: vessel.Fed, At: day(0), ML: 20_000}}
+	for d := range 730 {
+		events = append(events, vessel.Event{Kind: vessel.Fed, At: day(float64(d) + 0.5), ML: 100})
+		if d%7 == 6 {
+			events = append(events, vessel.Event{Kind: vessel.Drawn, At: day(float64(d) + 0.6), ML: 700})
+		}
+	}
+	for b.Loop() {
+		if _, _, err := vessel.Follow(events); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
