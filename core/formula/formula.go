@@ -17,7 +17,8 @@ type Formula struct {
 	Use       quantity.Amount // one use: "1 tbsp", "1 tab"; zero when not said
 	UseWater  quantity.Amount // what one use goes into: "20 l"; zero when not said
 	LossShare float64         // share that sticks, dries off or is strained out, 0 to 0.5
-	Method    string
+	Steps     []Step          // how it is made, in order; none for one that says it in prose
+	Method    string          // how it is made, in prose
 	Notes     string
 	// MeasuredPH is what a strip or a meter read, of the good as it stands when
 	// it is wet, else as it is used; nil when it was not measured.

@@ -1,0 +1,157 @@
+package method_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/core/formula"
+	"keencrock/core/material"
+	"keencrock/core/method"
+	"keencrock/core/quantity"
+)
+
+func resolved(kind formula.Kind, lines ...string) *formula.Resolved {
+	f := &formula.Formula{Name: "X", Kind: kind}
+	for i := 0; i+1 < len(lines); i += 2 {
+		f.Lines = append(f.Lines, formula.LineOf(lines[i+1], lines[i]))
+	}
+	return formula.Resolve(f, material.Shipped(), formula.Workshop{})
+}
+
+func tabs() *formula.Resolved {
+	return resolved("dish-tab", "200 g", "washing soda", "100 g", "citric acid", "50 g", "salt", "10 ml", "water", "20 drops", "lemon oil")
+}
+
+func kinds(steps []formula.Step) []string {
+	out := make([]string, len(steps))
+	for i, s := range steps {
+		out[i] = string(s.Kind)
+	}
+	return out
+}
+
+// Every kind of good has usual steps, every check they ask is known, and of a
+// formula whose lines are all known each line goes in once. Common practice.
+func TestEveryKindHasUsualSteps(t *testing.T) {
+	for _, info := range formula.Kinds {
+		ways := method.UsualOf(info.Kind)
+		require.NotEmpty(t, ways, info.Kind)
+		for _, u := range ways {
+			r := resolved(info.Kind, "200 g", "washing soda", "1 l", "water", "50 g", "citric acid", "100 g", "grated soap", "100 ml", "liquid soap", "5 g", "xanthan gum", "10 drops", "lavender oil", "20", "soap nuts")
+			require.Empty(t, r.Questions)
+			steps := u.For(r)
+			assert.Equal(t, formula.Weigh, steps[0].Kind)
+			assert.Equal(t, formula.Fill, steps[len(steps)-1].Kind, "%s, %s", info.Kind, u.School)
+			seen := map[int]int{}
+			for _, s := range steps {
+				for _, l := range s.Lines {
+					seen[l]++
+				}
+				if s.Check != "" {
+					_, known := method.FindCheck(s.Check)
+					assert.True(t, known, s.Check)
+				}
+			}
+			for i := range r.Lines {
+				assert.Equal(t, 1, seen[i], "%s, %s: %s", info.Kind, u.School, r.Lines[i].Material.Name)
+			}
+		}
+	}
+}
+
+func TestATabIsMixedWettedPressedAndDried(t *testing.T) {
+	r := tabs()
+	steps := method.UsualOf("dish-tab")[0].For(r)
+	assert.Equal(t, []string{"weigh", "mix", "add", "check", "add", "press", "dry", "check", "fill"}, kinds(steps))
+	assert.Equal(t, []int{0, 1, 2}, steps[1].Lines)
+	assert.Equal(t, []int{3}, steps[2].Lines)
+	assert.Equal(t, formula.ByDrop, steps[2].By)
+	assert.Equal(t, []int{4}, steps[4].Lines)
+	assert.True(t, steps[6].ByWeight)
+	assert.Equal(t, 48*time.Hour, steps[6].For.High)
+	r.Formula.Steps = steps
+	assert.Empty(t, formula.OrderFindings(r), "the usual order breaks no rule")
+}
+
+// What is wrong with an order is said in terms of its steps. All are common practice.
+func TestTheOrderOfStepsIsChecked(t *testing.T) {
+	codes := func(r *formula.Resolved, steps ...formula.Step) map[string]int {
+		r.Formula.Steps = steps
+		found := map[string]int{}
+		for _, f := range formula.OrderFindings(r) {
+			found[f.Code] = f.Step
+		}
+		return found
+	}
+	mix := func(lines ...int) formula.Step { return formula.Step{Kind: formula.Mix, Lines: lines} }
+	assert.Equal(t, map[string]int{"binder-last": 0, "binder-slowly": 0, "no-step": -1}, codes(tabs(), mix(3), mix(0, 1, 2)))
+	assert.Equal(t, map[string]int{"binder-slowly": 1, "no-step": -1}, codes(tabs(), mix(0, 1, 2), mix(3)))
+	assert.Equal(t, map[string]int{"scent-last": 0}, codes(tabs(), mix(4), mix(0, 1, 2), formula.Step{Kind: formula.Add, Lines: []int{3}}))
+	gel := func() *formula.Resolved {
+		return resolved("dish-gel", "1 l", "water", "10 g", "xanthan gum", "50 g", "citric acid", "100 ml", "alkyl ether sulfate", "20 g", "salt", "10 drops", "lemon oil")
+	}
+	ten := formula.Step{Kind: formula.Mix, Lines: []int{0, 1}, For: quantity.Wait{Low: 10 * time.Minute, High: 10 * time.Minute}}
+	assert.Empty(t, codes(gel(), ten, mix(2), mix(3), mix(4), mix(5)))
+	assert.Equal(t, map[string]int{"thickener-hydrated": 1}, codes(gel(), mix(0, 1), mix(2), mix(3), mix(4), mix(5)))
+	assert.Equal(t, map[string]int{"thickener-before-acid": 1}, codes(gel(), mix(0), mix(2), ten, mix(3), mix(4), mix(5)))
+	assert.Equal(t, map[string]int{"soap-after-water": 0, "powder-before-soap": 0}, codes(gel(), mix(3), ten, mix(2), mix(4), mix(5)))
+	assert.Equal(t, map[string]int{"salt-after-surfactant": 1}, codes(gel(), ten, mix(4), mix(2), mix(3), mix(5)))
+	assert.Equal(t, map[string]int{"scent-heated": 3}, codes(gel(), ten, mix(2, 3, 4), mix(5), formula.Step{Kind: formula.Heat}))
+}
+
+func TestProseIsReadIntoSteps(t *testing.T) {
+	r := tabs()
+	steps := method.Read("Mix the washing soda, citric acid and salt for 5–10 min. Don't breathe the dust.\nAdd the water drop by drop, then press into the tray. Dry for two days.", r)
+	assert.Equal(t, []string{"weigh", "mix", "add", "press", "dry", "fill"}, kinds(steps))
+	assert.Equal(t, []int{0, 1, 2}, steps[1].Lines)
+	assert.Equal(t, "5–10 min", steps[1].For.String())
+	assert.Contains(t, steps[1].Text, "Don't breathe the dust.", "a remark stays with its step")
+	assert.Equal(t, []int{3}, steps[2].Lines)
+	assert.Equal(t, formula.ByDrop, steps[2].By)
+	assert.Equal(t, "2 days", steps[4].For.String())
+
+	nuts := resolved("soap-nut-extract", "15", "soap nuts", "1 l", "water")
+	steps = method.Read("Soak the nuts in the water overnight; simmer in a large pot for 30 to 40 minutes, cool, strain through a cloth and freeze the nuts", nuts)
+	assert.Equal(t, []string{"weigh", "steep", "heat", "cool", "strain", "fill"}, kinds(steps))
+	assert.Equal(t, 8*time.Hour, steps[1].For.Low)
+	assert.Equal(t, 95.0, steps[2].Celsius)
+	assert.Equal(t, "pot", steps[2].Vessel)
+	assert.Equal(t, "freezer", steps[4].Keep)
+
+	peel := resolved("infused-vinegar", "1 l", "vinegar", "200 g", "citrus peel")
+	steps = method.Read("Infuse the peel in the vinegar for 2 weeks. Stir every three days. Strain. Bottle.", peel)
+	assert.Equal(t, []string{"weigh", "infuse", "strain", "fill"}, kinds(steps))
+	assert.Equal(t, "3 days", steps[1].Stir.String())
+	assert.Equal(t, []int{0, 1}, steps[1].Lines)
+
+	assert.Empty(t, method.Read("Lovely stuff, my aunt's.", peel))
+	assert.Empty(t, method.Read("", peel))
+}
+
+func TestChecksAreWhole(t *testing.T) {
+	for _, c := range method.Checks {
+		assert.NotEmpty(t, c.Question)
+		assert.NotEmpty(t, c.Good)
+		good := 0
+		for _, a := range c.Answers {
+			if a.Good {
+				good++
+			} else {
+				assert.NotEmpty(t, a.Advice, "%s %s", c.ID, a.ID)
+			}
+			if a.Remedy.Material != "" {
+				_, err := material.Shipped().Find(a.Remedy.Material)
+				assert.NoError(t, err)
+			}
+		}
+		assert.Equal(t, 1, good, c.ID)
+	}
+	c, _ := method.FindCheck("handful")
+	a, _ := c.Find("crumbles")
+	assert.True(t, a.Remedy.Binder)
+	_, known := method.FindCheck("aura")
+	assert.False(t, known)
+}

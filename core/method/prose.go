@@ -1,0 +1,270 @@
+package method
+
+import (
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+
+	"keencrock/core/formula"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+)
+
+// verbs are the words that say what is done, by the kind of step. The first of a
+// clause tells; “then” and “and then” begin another.
+var verbs = []struct {
+	kind  formula.StepKind
+	words []string
+}{
+	{formula.Weigh, []string{"weigh", "measure"}},
+	{formula.Grate, []string{"grate", "shave", "shred"}},
+	{formula.Dissolve, []string{"dissolve", "melt in"}},
+	{formula.Whip, []string{"whip", "whisk", "beat"}},
+	{formula.Blend, []string{"blend", "blitz", "puree", "purée", "liquidise", "liquidize", "mash"}},
+	{formula.Rub, []string{"rub", "crumble", "break the lumps", "break up"}},
+	{formula.Heat, []string{"heat", "boil", "simmer", "warm", "melt", "cook", "bake", "bring to"}},
+	{formula.Strain, []string{"strain", "filter", "squeeze out", "wring"}},
+	{formula.MakeUp, []string{"make up to", "make it up to", "top up", "fill up with", "fill up to", "dilute to"}},
+	{formula.Check, []string{"check", "test", "look", "squeeze a handful"}},
+	{formula.Press, []string{"press", "mould", "mold", "pack into", "pack it into", "push into", "tamp", "shape"}},
+	{formula.Ferment, []string{"ferment"}},
+	{formula.Infuse, []string{"infuse", "macerate"}},
+	{formula.Steep, []string{"steep", "soak"}},
+	{formula.Rest, []string{"mature", "rest"}},
+	{formula.Dry, []string{"dry", "cure", "air"}},
+	{formula.Cool, []string{"cool", "let cool", "chill"}},
+	{formula.Stand, []string{"let stand", "let it stand", "leave", "let sit", "let it sit", "stand", "wait", "set aside"}},
+	{formula.Fill, []string{"fill", "bottle", "pour into", "pour it into", "decant", "jar", "store", "keep in"}},
+	{formula.Add, []string{"drip", "spray", "mist", "drizzle", "trickle"}},
+	{formula.Mix, []string{"mix", "stir", "combine", "add", "fold", "shake", "put", "pour", "sprinkle", "work in", "toss", "sift", "sieve"}},
+}
+
+// slowly are the words that tell that something is added a little at a time.
+var slowly = []struct {
+	by    formula.By
+	words []string
+}{
+	{formula.ByDrop, []string{"drop by drop", "by drops", "drops at a time", "dropwise", "drip", "drop at a time"}},
+	{formula.ByMist, []string{"mist", "spray", "spritz", "puff"}},
+	{formula.BySpoon, []string{"a little at a time", "bit by bit", "spoon by spoon", "spoon at a time", "slowly", "gradually"}},
+}
+
+// places are the vessels that a clause may name.
+var places = []string{"saucepan", "pot", "pan", "bowl", "bucket", "bin", "jug", "jar", "blender", "tray", "mould", "mold", "bottle", "crock"}
+
+var celsius = regexp.MustCompile(`(\d{2,3})\s*(?:°|degrees|deg)?\s*[cC]\b`)
+var every = regexp.MustCompile(`\bevery\b\s*(other day|.*)`)
+
+// Read proposes steps from prose on how a formula is made. What is not read as
+// something that is done stays with the step before it, as a remark; nothing is
+// lost. A prose that says nothing that is done gives no steps.
+func Read(prose string, r *formula.Resolved) []formula.Step {
+	var steps []formula.Step
+	taken := make([]bool, len(r.Lines))
+	for _, clause := range clauses(prose) {
+		kind, ok := kindOf(clause)
+		if !ok {
+			if len(steps) > 0 {
+				last := &steps[len(steps)-1]
+				last.Text = strings.TrimSpace(last.Text + " " + sentence(clause))
+			}
+			continue
+		}
+		if last := len(steps) - 1; last >= 0 && stirsOnly(clause) && steps[last].Kind.Info().Stage == formula.OnRack {
+			steps[last].Stir, steps[last].Text = everyIn(clause), steps[last].Text+" "+sentence(clause)
+			continue
+		}
+		steps = append(steps, stepOf(kind, clause, r, taken))
+		if len(steps) == formula.MaxSteps-2 {
+			break
+		}
+	}
+	if len(steps) == 0 {
+		return nil
+	}
+	if steps[0].Kind != formula.Weigh {
+		steps = append([]formula.Step{{Kind: formula.Weigh}}, steps...)
+	}
+	if !slices.ContainsFunc(steps, func(s formula.Step) bool { return s.Kind == formula.Fill }) {
+		steps = append(steps, formula.Step{Kind: formula.Fill})
+	}
+	return steps
+}
+
+func stepOf(kind formula.StepKind, clause string, r *formula.Resolved, taken []bool) formula.Step {
+	low := strings.ToLower(clause)
+	s := formula.Step{Kind: kind, Text: sentence(clause)}
+	untilEvery, _, _ := strings.Cut(low, "every")
+	if w, ok := quantity.FindWait(untilEvery); ok {
+		s.For = w
+	}
+	s.Stir = everyIn(low)
+	if m := celsius.FindStringSubmatch(clause); m != nil {
+		s.Celsius, _ = strconv.ParseFloat(m[1], 64)
+	} else if strings.Contains(low, "simmer") {
+		s.Celsius = 95
+	} else if strings.Contains(low, "boil") {
+		s.Celsius = 100
+	}
+	for _, p := range places {
+		if wordIn(low, p) && s.Vessel == "" && kind != formula.Press {
+			s.Vessel = p
+		}
+	}
+	if kind == formula.Mix || kind == formula.Add {
+		for _, how := range slowly {
+			if s.By == "" && slices.ContainsFunc(how.words, func(w string) bool { return strings.Contains(low, w) }) {
+				s.By, s.Kind = how.by, formula.Add
+			}
+		}
+	}
+	if kind == formula.Dry && (strings.Contains(low, "constant weight") || strings.Contains(low, "by weight")) {
+		s.ByWeight = true
+	}
+	if kind == formula.Strain && strings.Contains(low, "freez") {
+		s.Keep = "freezer"
+	}
+	if kind != formula.Weigh && s.Kind.Info().Stage != formula.AtFilling {
+		s.Lines = linesIn(low, r, taken)
+	}
+	if s.Kind == formula.Add && len(s.Lines) > 0 && s.By == "" {
+		s.By = formula.BySpoon
+	}
+	return s
+}
+
+// everyIn is how often a clause says that something is stirred.
+func everyIn(clause string) quantity.Wait {
+	m := every.FindStringSubmatch(strings.ToLower(clause))
+	if m == nil {
+		return quantity.Wait{}
+	}
+	if strings.HasPrefix(m[1], "other day") {
+		m[1] = "2 days"
+	}
+	if w, err := quantity.ParseWait(m[1]); err == nil {
+		return w
+	}
+	if w, ok := quantity.FindWait(m[1]); ok {
+		return w
+	}
+	if w, ok := quantity.FindWait("a " + strings.Replace(m[1], "third day", "3 days", 1)); ok {
+		return w
+	}
+	return quantity.Wait{}
+}
+
+// stirsOnly reports whether a clause says no more than how often it is stirred.
+func stirsOnly(clause string) bool {
+	low := strings.ToLower(clause)
+	return (strings.HasPrefix(low, "stir") || strings.HasPrefix(low, "shake")) && !everyIn(low).IsZero()
+}
+
+// kindOf is what a clause says is done: the first verb in it.
+func kindOf(clause string) (kind formula.StepKind, ok bool) {
+	low := " " + strings.ToLower(clause) + " "
+	at, length := len(low), 0
+	for _, v := range verbs {
+		for _, w := range v.words {
+			i := strings.Index(low, " "+w+" ")
+			for _, end := range []string{",", ".", ":", "ed ", "s "} {
+				if j := strings.Index(low, " "+w+end); j >= 0 && (i < 0 || j < i) && (end != "ed " && end != "s " || len(w) > 4) {
+					i = j
+				}
+			}
+			if i >= 0 && (i < at || i == at && len(w) > length) {
+				kind, at, length, ok = v.kind, i, len(w), true
+			}
+		}
+	}
+	return kind, ok
+}
+
+var (
+	stops = regexp.MustCompile(`[\n;]+|[.!]\s+|[.!]$`)
+	thens = regexp.MustCompile(`(?i),?\s*(?:\band\s+)?\bthen\b,?\s*`)
+	// a verb after a comma begins something else: “mix, press, dry a day”
+	commaVerb = regexp.MustCompile(`(?i),\s+(?:and\s+)?(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|leave|let|rest|bake|melt|sieve|pour)\b`)
+)
+
+// clauses parts prose into what is done one after the other: at stops, new lines,
+// semicolons, “then”, and a verb after a comma.
+func clauses(prose string) []string {
+	var out []string
+	for _, line := range stops.Split(prose, -1) {
+		for _, part := range thens.Split(commaVerb.ReplaceAllString(line, " then $1"), -1) {
+			if part = strings.Trim(part, " ,\t-–•*"); part != "" {
+				out = append(out, numbered.ReplaceAllString(part, ""))
+			}
+		}
+	}
+	return out
+}
+
+var numbered = regexp.MustCompile(`^\d+[.)]\s*`)
+
+// sentence is a clause with a capital and a stop.
+func sentence(clause string) string {
+	clause = strings.TrimSpace(clause)
+	if clause == "" {
+		return ""
+	}
+	return strings.ToUpper(clause[:1]) + clause[1:] + "."
+}
+
+// linesIn are the lines whose material a clause names, each taken once.
+func linesIn(clause string, r *formula.Resolved, taken []bool) []int {
+	var lines []int
+	for i := range r.Lines {
+		l := &r.Lines[i]
+		if taken[i] || l.Material == nil {
+			continue
+		}
+		if slices.ContainsFunc(namesOf(l), func(n string) bool { return wordIn(clause, n) }) || groupNamed(clause, l.Material) {
+			lines, taken[i] = append(lines, i), true
+		}
+	}
+	return lines
+}
+
+// namesOf are the names that prose may use of a line.
+func namesOf(l *formula.ResolvedLine) []string {
+	names := []string{strings.ToLower(l.Line.Material), strings.ToLower(l.Material.Name)}
+	for _, n := range slices.Clone(names) {
+		if words := strings.Fields(n); len(words) > 1 {
+			names = append(names, words[len(words)-1]) // vinegar of white vinegar
+		}
+	}
+	return names
+}
+
+// groups are words that mean all lines of a sort.
+var groups = map[string]string{"powders": "dry", "powder": "dry", "dry ingredients": "dry", "scent": "scent", "oils": "scent", "nuts": "botanical", "peel": "botanical", "peels": "botanical", "soda": "salts", "acid": "acid", "soap": "soap"}
+
+func groupNamed(clause string, m *material.Material) bool {
+	for word, taker := range groups {
+		if wordIn(clause, word) && takers[taker](m) {
+			return true
+		}
+	}
+	return false
+}
+
+// wordIn reports whether a text has a word or words that belong together.
+func wordIn(text, word string) bool {
+	for from := 0; ; {
+		i := strings.Index(text[from:], word)
+		if i < 0 || word == "" {
+			return false
+		}
+		i += from
+		end := i + len(word)
+		if (i == 0 || !isLetter(text[i-1])) && (end == len(text) || !isLetter(text[end])) {
+			return true
+		}
+		from = i + 1
+	}
+}
+
+func isLetter(b byte) bool { return b|0x20 >= 'a' && b|0x20 <= 'z' || b >= 0x80 }
