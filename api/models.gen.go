@@ -30,18 +30,116 @@ func (e AssessmentState) Valid() bool {
 	}
 }
 
+// Defines values for BatchActKind.
+const (
+	BatchActKindChecked       BatchActKind = "checked"
+	BatchActKindHandedOver    BatchActKind = "handed-over"
+	BatchActKindPiecesBroke   BatchActKind = "pieces-broke"
+	BatchActKindPiecesCounted BatchActKind = "pieces-counted"
+	BatchActKindPotWeighed    BatchActKind = "pot-weighed"
+	BatchActKindStepDone      BatchActKind = "step-done"
+	BatchActKindStepOpened    BatchActKind = "step-opened"
+	BatchActKindStepPassed    BatchActKind = "step-passed"
+	BatchActKindStirred       BatchActKind = "stirred"
+	BatchActKindTimerEnded    BatchActKind = "timer-ended"
+	BatchActKindTimerSet      BatchActKind = "timer-set"
+	BatchActKindUndone        BatchActKind = "undone"
+	BatchActKindWeighedIn     BatchActKind = "weighed-in"
+	BatchActKindYieldWeighed  BatchActKind = "yield-weighed"
+)
+
+// Valid indicates whether the value is a known member of the BatchActKind enum.
+func (e BatchActKind) Valid() bool {
+	switch e {
+	case BatchActKindChecked:
+		return true
+	case BatchActKindHandedOver:
+		return true
+	case BatchActKindPiecesBroke:
+		return true
+	case BatchActKindPiecesCounted:
+		return true
+	case BatchActKindPotWeighed:
+		return true
+	case BatchActKindStepDone:
+		return true
+	case BatchActKindStepOpened:
+		return true
+	case BatchActKindStepPassed:
+		return true
+	case BatchActKindStirred:
+		return true
+	case BatchActKindTimerEnded:
+		return true
+	case BatchActKindTimerSet:
+		return true
+	case BatchActKindUndone:
+		return true
+	case BatchActKindWeighedIn:
+		return true
+	case BatchActKindYieldWeighed:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BatchDueKind.
+const (
+	Ready   BatchDueKind = "ready"
+	Step    BatchDueKind = "step"
+	Stir    BatchDueKind = "stir"
+	Timer   BatchDueKind = "timer"
+	WeighIn BatchDueKind = "weigh-in"
+)
+
+// Valid indicates whether the value is a known member of the BatchDueKind enum.
+func (e BatchDueKind) Valid() bool {
+	switch e {
+	case Ready:
+		return true
+	case Step:
+		return true
+	case Stir:
+		return true
+	case Timer:
+		return true
+	case WeighIn:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for BatchEventKind.
 const (
-	BatchEventKindAbandoned BatchEventKind = "abandoned"
-	BatchEventKindCorrected BatchEventKind = "corrected"
-	BatchEventKindFinished  BatchEventKind = "finished"
-	BatchEventKindLeftOut   BatchEventKind = "left-out"
-	BatchEventKindMeasured  BatchEventKind = "measured"
-	BatchEventKindNoted     BatchEventKind = "noted"
-	BatchEventKindStarted   BatchEventKind = "started"
-	BatchEventKindTakenIn   BatchEventKind = "taken-in"
-	BatchEventKindTookOut   BatchEventKind = "took-out"
-	BatchEventKindWeighed   BatchEventKind = "weighed"
+	BatchEventKindAbandoned     BatchEventKind = "abandoned"
+	BatchEventKindChecked       BatchEventKind = "checked"
+	BatchEventKindCorrected     BatchEventKind = "corrected"
+	BatchEventKindFinished      BatchEventKind = "finished"
+	BatchEventKindHandedOver    BatchEventKind = "handed-over"
+	BatchEventKindKeptBack      BatchEventKind = "kept-back"
+	BatchEventKindLeftOut       BatchEventKind = "left-out"
+	BatchEventKindLineAdded     BatchEventKind = "line-added"
+	BatchEventKindMeasured      BatchEventKind = "measured"
+	BatchEventKindNoted         BatchEventKind = "noted"
+	BatchEventKindPacked        BatchEventKind = "packed"
+	BatchEventKindPiecesBroke   BatchEventKind = "pieces-broke"
+	BatchEventKindPiecesCounted BatchEventKind = "pieces-counted"
+	BatchEventKindPotWeighed    BatchEventKind = "pot-weighed"
+	BatchEventKindStarted       BatchEventKind = "started"
+	BatchEventKindStepDone      BatchEventKind = "step-done"
+	BatchEventKindStepOpened    BatchEventKind = "step-opened"
+	BatchEventKindStepPassed    BatchEventKind = "step-passed"
+	BatchEventKindStirred       BatchEventKind = "stirred"
+	BatchEventKindTakenIn       BatchEventKind = "taken-in"
+	BatchEventKindTimerEnded    BatchEventKind = "timer-ended"
+	BatchEventKindTimerSet      BatchEventKind = "timer-set"
+	BatchEventKindTookOut       BatchEventKind = "took-out"
+	BatchEventKindUndone        BatchEventKind = "undone"
+	BatchEventKindWeighed       BatchEventKind = "weighed"
+	BatchEventKindWeighedIn     BatchEventKind = "weighed-in"
+	BatchEventKindYieldWeighed  BatchEventKind = "yield-weighed"
 )
 
 // Valid indicates whether the value is a known member of the BatchEventKind enum.
@@ -49,23 +147,57 @@ func (e BatchEventKind) Valid() bool {
 	switch e {
 	case BatchEventKindAbandoned:
 		return true
+	case BatchEventKindChecked:
+		return true
 	case BatchEventKindCorrected:
 		return true
 	case BatchEventKindFinished:
 		return true
+	case BatchEventKindHandedOver:
+		return true
+	case BatchEventKindKeptBack:
+		return true
 	case BatchEventKindLeftOut:
+		return true
+	case BatchEventKindLineAdded:
 		return true
 	case BatchEventKindMeasured:
 		return true
 	case BatchEventKindNoted:
 		return true
+	case BatchEventKindPacked:
+		return true
+	case BatchEventKindPiecesBroke:
+		return true
+	case BatchEventKindPiecesCounted:
+		return true
+	case BatchEventKindPotWeighed:
+		return true
 	case BatchEventKindStarted:
+		return true
+	case BatchEventKindStepDone:
+		return true
+	case BatchEventKindStepOpened:
+		return true
+	case BatchEventKindStepPassed:
+		return true
+	case BatchEventKindStirred:
 		return true
 	case BatchEventKindTakenIn:
 		return true
+	case BatchEventKindTimerEnded:
+		return true
+	case BatchEventKindTimerSet:
+		return true
 	case BatchEventKindTookOut:
 		return true
+	case BatchEventKindUndone:
+		return true
 	case BatchEventKindWeighed:
+		return true
+	case BatchEventKindWeighedIn:
+		return true
+	case BatchEventKindYieldWeighed:
 		return true
 	default:
 		return false
@@ -103,6 +235,9 @@ func (e BatchLineStatus) Valid() bool {
 const (
 	BatchStateAbandoned BatchState = "abandoned"
 	BatchStateFinished  BatchState = "finished"
+	BatchStateInWork    BatchState = "in-work"
+	BatchStatePacking   BatchState = "packing"
+	BatchStateStanding  BatchState = "standing"
 	BatchStateWeighing  BatchState = "weighing"
 )
 
@@ -113,7 +248,61 @@ func (e BatchState) Valid() bool {
 		return true
 	case BatchStateFinished:
 		return true
+	case BatchStateInWork:
+		return true
+	case BatchStatePacking:
+		return true
+	case BatchStateStanding:
+		return true
 	case BatchStateWeighing:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BatchStepStage.
+const (
+	BatchStepStageBench   BatchStepStage = "bench"
+	BatchStepStageFilling BatchStepStage = "filling"
+	BatchStepStageRack    BatchStepStage = "rack"
+	BatchStepStageScale   BatchStepStage = "scale"
+)
+
+// Valid indicates whether the value is a known member of the BatchStepStage enum.
+func (e BatchStepStage) Valid() bool {
+	switch e {
+	case BatchStepStageBench:
+		return true
+	case BatchStepStageFilling:
+		return true
+	case BatchStepStageRack:
+		return true
+	case BatchStepStageScale:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for BatchStepStatus.
+const (
+	BatchStepStatusDone    BatchStepStatus = "done"
+	BatchStepStatusHere    BatchStepStatus = "here"
+	BatchStepStatusPassed  BatchStepStatus = "passed"
+	BatchStepStatusWaiting BatchStepStatus = "waiting"
+)
+
+// Valid indicates whether the value is a known member of the BatchStepStatus enum.
+func (e BatchStepStatus) Valid() bool {
+	switch e {
+	case BatchStepStatusDone:
+		return true
+	case BatchStepStatusHere:
+		return true
+	case BatchStepStatusPassed:
+		return true
+	case BatchStepStatusWaiting:
 		return true
 	default:
 		return false
@@ -249,6 +438,33 @@ func (e ChemistryUseBasis) Valid() bool {
 	}
 }
 
+// Defines values for DryingVerdict.
+const (
+	DryingVerdictDry     DryingVerdict = "dry"
+	DryingVerdictDrying  DryingVerdict = "drying"
+	DryingVerdictGaining DryingVerdict = "gaining"
+	DryingVerdictStuck   DryingVerdict = "stuck"
+	DryingVerdictTooFew  DryingVerdict = "too-few"
+)
+
+// Valid indicates whether the value is a known member of the DryingVerdict enum.
+func (e DryingVerdict) Valid() bool {
+	switch e {
+	case DryingVerdictDry:
+		return true
+	case DryingVerdictDrying:
+		return true
+	case DryingVerdictGaining:
+		return true
+	case DryingVerdictStuck:
+		return true
+	case DryingVerdictTooFew:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FormulaFileFormat.
 const (
 	Keencrockformula FormulaFileFormat = "keencrock/formula"
@@ -286,6 +502,7 @@ func (e FormulaFileParts) Valid() bool {
 const (
 	N1 FormulaFileVersion = 1
 	N2 FormulaFileVersion = 2
+	N3 FormulaFileVersion = 3
 )
 
 // Valid indicates whether the value is a known member of the FormulaFileVersion enum.
@@ -294,6 +511,29 @@ func (e FormulaFileVersion) Valid() bool {
 	case N1:
 		return true
 	case N2:
+		return true
+	case N3:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FormulaStepBy.
+const (
+	Drop  FormulaStepBy = "drop"
+	Mist  FormulaStepBy = "mist"
+	Spoon FormulaStepBy = "spoon"
+)
+
+// Valid indicates whether the value is a known member of the FormulaStepBy enum.
+func (e FormulaStepBy) Valid() bool {
+	switch e {
+	case Drop:
+		return true
+	case Mist:
+		return true
+	case Spoon:
 		return true
 	default:
 		return false
@@ -570,6 +810,84 @@ func (e SpokenWordBecame) Valid() bool {
 	}
 }
 
+// Defines values for StandingShape.
+const (
+	StandingShapeBench  StandingShape = "bench"
+	StandingShapeBin    StandingShape = "bin"
+	StandingShapeBottle StandingShape = "bottle"
+	StandingShapeJar    StandingShape = "jar"
+	StandingShapePot    StandingShape = "pot"
+	StandingShapeTray   StandingShape = "tray"
+)
+
+// Valid indicates whether the value is a known member of the StandingShape enum.
+func (e StandingShape) Valid() bool {
+	switch e {
+	case StandingShapeBench:
+		return true
+	case StandingShapeBin:
+		return true
+	case StandingShapeBottle:
+		return true
+	case StandingShapeJar:
+		return true
+	case StandingShapePot:
+		return true
+	case StandingShapeTray:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for StandingState.
+const (
+	StandingStateInWork   StandingState = "in-work"
+	StandingStatePacking  StandingState = "packing"
+	StandingStateStanding StandingState = "standing"
+	StandingStateWeighing StandingState = "weighing"
+)
+
+// Valid indicates whether the value is a known member of the StandingState enum.
+func (e StandingState) Valid() bool {
+	switch e {
+	case StandingStateInWork:
+		return true
+	case StandingStatePacking:
+		return true
+	case StandingStateStanding:
+		return true
+	case StandingStateWeighing:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for StepKindStage.
+const (
+	StepKindStageBench   StepKindStage = "bench"
+	StepKindStageFilling StepKindStage = "filling"
+	StepKindStageRack    StepKindStage = "rack"
+	StepKindStageScale   StepKindStage = "scale"
+)
+
+// Valid indicates whether the value is a known member of the StepKindStage enum.
+func (e StepKindStage) Valid() bool {
+	switch e {
+	case StepKindStageBench:
+		return true
+	case StepKindStageFilling:
+		return true
+	case StepKindStageRack:
+		return true
+	case StepKindStageScale:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for SwapCandidateBy.
 const (
 	SwapCandidateByAcid         SwapCandidateBy = "acid"
@@ -687,6 +1005,39 @@ func (e WaitingNoteTone) Valid() bool {
 	}
 }
 
+// Defines values for ListBatchesParamsState.
+const (
+	ListBatchesParamsStateAbandoned ListBatchesParamsState = "abandoned"
+	ListBatchesParamsStateFinished  ListBatchesParamsState = "finished"
+	ListBatchesParamsStateInWork    ListBatchesParamsState = "in-work"
+	ListBatchesParamsStateOpen      ListBatchesParamsState = "open"
+	ListBatchesParamsStatePacking   ListBatchesParamsState = "packing"
+	ListBatchesParamsStateStanding  ListBatchesParamsState = "standing"
+	ListBatchesParamsStateWeighing  ListBatchesParamsState = "weighing"
+)
+
+// Valid indicates whether the value is a known member of the ListBatchesParamsState enum.
+func (e ListBatchesParamsState) Valid() bool {
+	switch e {
+	case ListBatchesParamsStateAbandoned:
+		return true
+	case ListBatchesParamsStateFinished:
+		return true
+	case ListBatchesParamsStateInWork:
+		return true
+	case ListBatchesParamsStateOpen:
+		return true
+	case ListBatchesParamsStatePacking:
+		return true
+	case ListBatchesParamsStateStanding:
+		return true
+	case ListBatchesParamsStateWeighing:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ImportShelfParamsTake.
 const (
 	ImportShelfParamsTakeAll  ImportShelfParamsTake = "all"
@@ -709,6 +1060,34 @@ func (e ImportShelfParamsTake) Valid() bool {
 type Abandon struct {
 	Discarded bool   `json:"discarded"`
 	Reason    string `json:"reason"`
+}
+
+// Addition defines model for Addition.
+type Addition struct {
+	// Amount as written: 1/2 tsp, 10 g
+	Amount string `json:"amount"`
+
+	// Material id or any name in use
+	Material string `json:"material"`
+	Step     *int   `json:"step,omitempty"`
+	Why      string `json:"why,omitempty,omitzero"`
+}
+
+// AdditionTried defines model for AdditionTried.
+type AdditionTried struct {
+	// Cautions those that would come
+	Cautions []Caution `json:"cautions"`
+	Grams    float64   `json:"grams"`
+	Material string    `json:"material"`
+	Name     string    `json:"name"`
+	PhAfter  Range     `json:"ph_after,omitempty,omitzero"`
+	PhBefore Range     `json:"ph_before,omitempty,omitzero"`
+
+	// Says what would change
+	Says []string `json:"says"`
+
+	// Spoils a caution would come that is worse than a note
+	Spoils bool `json:"spoils"`
 }
 
 // AgeBand defines model for AgeBand.
@@ -812,6 +1191,7 @@ type Batch struct {
 	// CostCorrected prices of its lots that were put right since; its cost is what it was
 	CostCorrected  []string           `json:"cost_corrected,omitempty,omitzero"`
 	Currency       Currency           `json:"currency,omitempty,omitzero"`
+	Due            []BatchDue         `json:"due,omitempty,omitzero"`
 	EachG          float64            `json:"each_g,omitempty,omitzero"`
 	Events         []BatchEvent       `json:"events"`
 	Finished       time.Time          `json:"finished,omitempty,omitzero"`
@@ -820,8 +1200,14 @@ type Batch struct {
 	Id             openapi_types.UUID `json:"id"`
 	Jars           int                `json:"jars,omitempty,omitzero"`
 	Kind           string             `json:"kind"`
-	Lines          []BatchLine        `json:"lines"`
-	Loss           float64            `json:"loss"`
+
+	// Labels what a check found that has to stand on the label
+	Labels []string `json:"labels,omitempty,omitzero"`
+
+	// LikelyG what there is to pack by what was weighed on the way
+	LikelyG float64     `json:"likely_g,omitempty,omitzero"`
+	Lines   []BatchLine `json:"lines"`
+	Loss    float64     `json:"loss"`
 
 	// MeasuredPh a pH that was measured, of a good as it stands when it is wet, else as it is used; it stands in place of what is worked out. Of a lot, it stands in place of what is usual where its make-up is not known.
 	MeasuredPh MeasuredPh `json:"measured_ph,omitempty,omitzero"`
@@ -829,12 +1215,55 @@ type Batch struct {
 	Name       string     `json:"name"`
 
 	// NextLine index in lines of what to weigh next
-	NextLine *int       `json:"next_line,omitempty"`
+	NextLine *int `json:"next_line,omitempty"`
+
+	// Now what the server's clock says
+	Now     time.Time `json:"now,omitempty,omitzero"`
+	Outcome Outcome   `json:"outcome,omitempty,omitzero"`
+	PackedG float64   `json:"packed_g,omitempty,omitzero"`
+
+	// Pieces as they were counted last
+	Pieces   int        `json:"pieces,omitempty,omitzero"`
 	PlannedG float64    `json:"planned_g"`
 	Started  time.Time  `json:"started"`
 	State    BatchState `json:"state"`
-	WeighedG float64    `json:"weighed_g"`
+
+	// Step index in steps of the one at hand
+	Step     *int         `json:"step,omitempty"`
+	Steps    []BatchStep  `json:"steps,omitempty,omitzero"`
+	Timers   []BatchTimer `json:"timers,omitempty,omitzero"`
+	WeighedG float64      `json:"weighed_g"`
+
+	// With whom it was handed over to
+	With string `json:"with,omitempty,omitzero"`
 }
+
+// BatchAct defines model for BatchAct.
+type BatchAct struct {
+	// Answer to a check
+	Answer string `json:"answer,omitempty,omitzero"`
+
+	// At when it was; now when left out
+	At time.Time `json:"at,omitempty,omitzero"`
+
+	// Count of pieces
+	Count int `json:"count,omitempty,omitzero"`
+
+	// Event seq of the timer that is ended or of the event that is taken back
+	Event int          `json:"event,omitempty,omitzero"`
+	Grams float64      `json:"grams,omitempty,omitzero"`
+	Kind  BatchActKind `json:"kind"`
+
+	// Seconds a timer runs
+	Seconds float64 `json:"seconds,omitempty,omitzero"`
+
+	// Step from 0
+	Step *int   `json:"step,omitempty"`
+	Text string `json:"text,omitempty,omitzero"`
+}
+
+// BatchActKind defines model for BatchAct.Kind.
+type BatchActKind string
 
 // BatchCorrection defines model for BatchCorrection.
 type BatchCorrection struct {
@@ -848,13 +1277,29 @@ type BatchCorrection struct {
 	Text string `json:"text,omitempty,omitzero"`
 }
 
+// BatchDue defines model for BatchDue.
+type BatchDue struct {
+	At   time.Time    `json:"at"`
+	Kind BatchDueKind `json:"kind"`
+	Late bool         `json:"late"`
+	Step int          `json:"step,omitempty,omitzero"`
+	What string       `json:"what"`
+}
+
+// BatchDueKind defines model for BatchDue.Kind.
+type BatchDueKind string
+
 // BatchEvent defines model for BatchEvent.
 type BatchEvent struct {
-	At time.Time `json:"at"`
-	By string    `json:"by"`
+	// Answer to a check, in words
+	Answer  string    `json:"answer,omitempty,omitzero"`
+	At      time.Time `json:"at"`
+	By      string    `json:"by"`
+	CanUndo bool      `json:"can_undo,omitempty,omitzero"`
 
 	// Corrects the seq of the event that it puts right
 	Corrects int            `json:"corrects,omitempty,omitzero"`
+	Count    float64        `json:"count,omitempty,omitzero"`
 	Grams    float64        `json:"grams,omitempty,omitzero"`
 	Kind     BatchEventKind `json:"kind"`
 	Line     *int           `json:"line,omitempty"`
@@ -862,8 +1307,16 @@ type BatchEvent struct {
 
 	// MeasuredPh a pH that was measured, of a good as it stands when it is wet, else as it is used; it stands in place of what is worked out. Of a lot, it stands in place of what is usual where its make-up is not known.
 	MeasuredPh MeasuredPh `json:"measured_ph,omitempty,omitzero"`
-	Seq        int        `json:"seq"`
-	Text       string     `json:"text,omitempty,omitzero"`
+
+	// Name of a line that was added
+	Name    string  `json:"name,omitempty,omitzero"`
+	Seconds float64 `json:"seconds,omitempty,omitzero"`
+	Seq     int     `json:"seq"`
+	Step    *int    `json:"step,omitempty"`
+	Text    string  `json:"text,omitempty,omitzero"`
+
+	// Undone it was taken back
+	Undone bool `json:"undone,omitempty,omitzero"`
 
 	// WasGrams what that said before
 	WasGrams float64 `json:"was_grams,omitempty,omitzero"`
@@ -877,6 +1330,8 @@ type BatchEventKind string
 
 // BatchLine defines model for BatchLine.
 type BatchLine struct {
+	// Added at the bench; the formula does not have it
+	Added  bool   `json:"added,omitempty,omitzero"`
 	Advice string `json:"advice,omitempty,omitzero"`
 
 	// Amount as written in the formula
@@ -911,9 +1366,12 @@ type BatchLot struct {
 	Code       string             `json:"code"`
 	Lot        openapi_types.UUID `json:"lot"`
 	Past       bool               `json:"past,omitempty,omitzero"`
-	SuggestedG float64            `json:"suggested_g"`
-	Supplier   string             `json:"supplier,omitempty,omitzero"`
-	WeighedG   float64            `json:"weighed_g"`
+
+	// Rounds that it has served already
+	Rounds     int     `json:"rounds,omitempty,omitzero"`
+	SuggestedG float64 `json:"suggested_g"`
+	Supplier   string  `json:"supplier,omitempty,omitzero"`
+	WeighedG   float64 `json:"weighed_g"`
 }
 
 // BatchNote defines model for BatchNote.
@@ -930,6 +1388,52 @@ type BatchPage struct {
 // BatchState defines model for BatchState.
 type BatchState string
 
+// BatchStep defines model for BatchStep.
+type BatchStep struct {
+	Budgets  []Budget  `json:"budgets,omitempty,omitzero"`
+	By       string    `json:"by,omitempty,omitzero"`
+	ByWeight bool      `json:"by_weight,omitempty,omitzero"`
+	Celsius  float64   `json:"celsius,omitempty,omitzero"`
+	Check    StepCheck `json:"check,omitempty,omitzero"`
+	Closed   time.Time `json:"closed,omitempty,omitzero"`
+	ClosedBy string    `json:"closed_by,omitempty,omitzero"`
+	Drying   Drying    `json:"drying,omitempty,omitzero"`
+
+	// Event the seq of the event that closed it
+	Event int    `json:"event,omitempty,omitzero"`
+	For   string `json:"for,omitempty,omitzero"`
+	Keep  string `json:"keep,omitempty,omitzero"`
+	Kind  string `json:"kind"`
+
+	// Lines of the batch, from 0
+	Lines []int `json:"lines"`
+
+	// Looks what it looks like when it is right
+	Looks     string    `json:"looks,omitempty,omitzero"`
+	Mould     string    `json:"mould,omitempty,omitzero"`
+	Name      string    `json:"name"`
+	Pieces    int       `json:"pieces,omitempty,omitzero"`
+	ReadyFrom time.Time `json:"ready_from,omitempty,omitzero"`
+	ReadyTo   time.Time `json:"ready_to,omitempty,omitzero"`
+
+	// Seconds what a timer is set to
+	Seconds float64         `json:"seconds,omitempty,omitzero"`
+	Since   time.Time       `json:"since,omitempty,omitzero"`
+	Stage   BatchStepStage  `json:"stage"`
+	Status  BatchStepStatus `json:"status"`
+	Step    int             `json:"step"`
+	Stir    string          `json:"stir,omitempty,omitzero"`
+	Text    string          `json:"text,omitempty,omitzero"`
+	To      string          `json:"to,omitempty,omitzero"`
+	Vessel  string          `json:"vessel,omitempty,omitzero"`
+}
+
+// BatchStepStage defines model for BatchStep.Stage.
+type BatchStepStage string
+
+// BatchStepStatus defines model for BatchStep.Status.
+type BatchStepStatus string
+
 // BatchSummary defines model for BatchSummary.
 type BatchSummary struct {
 	Code string `json:"code"`
@@ -943,6 +1447,17 @@ type BatchSummary struct {
 	Name     string             `json:"name"`
 	Started  time.Time          `json:"started"`
 	State    BatchState         `json:"state"`
+}
+
+// BatchTimer defines model for BatchTimer.
+type BatchTimer struct {
+	Ends time.Time `json:"ends"`
+
+	// Event seq of the event that set it
+	Event int       `json:"event"`
+	Name  string    `json:"name"`
+	Set   time.Time `json:"set"`
+	Step  int       `json:"step"`
 }
 
 // BatchTrace defines model for BatchTrace.
@@ -972,6 +1487,24 @@ type Bottle struct {
 
 // BottleState defines model for Bottle.State.
 type BottleState string
+
+// Budget defines model for Budget.
+type Budget struct {
+	Each string `json:"each,omitempty,omitzero"`
+
+	// EachG a drop, a teaspoon or a puff of it
+	EachG float64 `json:"each_g,omitempty,omitzero"`
+
+	// GasSpent share of all its gas that is spent in the bowl already, as far as a liquid acid does that
+	GasSpent float64 `json:"gas_spent,omitempty,omitzero"`
+	Line     int     `json:"line"`
+	Name     string  `json:"name"`
+
+	// ShareOfDry of what is not liquid
+	ShareOfDry float64 `json:"share_of_dry"`
+	TargetG    float64 `json:"target_g"`
+	UsedG      float64 `json:"used_g"`
+}
 
 // Caking defines model for Caking.
 type Caking struct {
@@ -1017,6 +1550,19 @@ type Change struct {
 
 	// Topic what a station announces, such as shelf or batches
 	Topic string `json:"topic"`
+}
+
+// CheckAnswer defines model for CheckAnswer.
+type CheckAnswer struct {
+	// Advice what is done about it
+	Advice string `json:"advice"`
+	Good   bool   `json:"good"`
+	Id     string `json:"id"`
+
+	// Label what has to stand on the label then
+	Label  string `json:"label,omitempty,omitzero"`
+	Remedy Remedy `json:"remedy,omitempty,omitzero"`
+	Text   string `json:"text"`
 }
 
 // Chemistry What the formula does in the water it is used in. Hardness is mmol/l, shares are 0 to 1.
@@ -1231,6 +1777,22 @@ type Difference struct {
 	Unit   string `json:"unit"`
 }
 
+// Drying defines model for Drying.
+type Drying struct {
+	// Curve the likely mass until it is dry
+	Curve      []MassAt      `json:"curve"`
+	EndG       Range         `json:"end_g,omitempty,omitzero"`
+	Ready      time.Time     `json:"ready,omitempty,omitzero"`
+	ReadyEarly time.Time     `json:"ready_early,omitempty,omitzero"`
+	ReadyLate  time.Time     `json:"ready_late,omitempty,omitzero"`
+	Says       string        `json:"says"`
+	Verdict    DryingVerdict `json:"verdict"`
+	Weighings  []MassAt      `json:"weighings"`
+}
+
+// DryingVerdict defines model for Drying.Verdict.
+type DryingVerdict string
+
 // Figure defines model for Figure.
 type Figure struct {
 	High float64 `json:"high"`
@@ -1246,6 +1808,19 @@ type Figure struct {
 
 // Finish defines model for Finish.
 type Finish struct {
+	// Bulk half-made: it goes onto the shelf as a lot to be used in other goods, in no jars
+	Bulk bool `json:"bulk,omitempty,omitzero"`
+
+	// BulkG what it weighs then
+	BulkG float64 `json:"bulk_g,omitempty,omitzero"`
+
+	// Container id of the packaging that is filled
+	Container string `json:"container,omitempty,omitzero"`
+
+	// EachG what each holds really; what there is
+	EachG float64 `json:"each_g,omitempty,omitzero"`
+
+	// Jars that are filled now; 0 when all are packed already, or it goes onto the shelf as it is
 	Jars int    `json:"jars"`
 	Note string `json:"note,omitempty,omitzero"`
 }
@@ -1254,11 +1829,11 @@ type Finish struct {
 type FormulaEdit struct {
 	BaseVersion int `json:"base_version"`
 
-	// File The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
+	// File The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
 	File FormulaFile `json:"file"`
 }
 
-// FormulaFile The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
+// FormulaFile The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
 type FormulaFile struct {
 	Format FormulaFileFormat `json:"format"`
 
@@ -1270,19 +1845,24 @@ type FormulaFile struct {
 	Loss float64 `json:"loss,omitempty,omitzero"`
 
 	// MeasuredPh a pH that was measured, of a good as it stands when it is wet, else as it is used; it stands in place of what is worked out. Of a lot, it stands in place of what is usual where its make-up is not known.
-	MeasuredPh MeasuredPh       `json:"measured_ph,omitempty,omitzero"`
-	Measures   Measures         `json:"measures,omitempty,omitzero"`
-	Method     string           `json:"method,omitempty,omitzero"`
-	Name       string           `json:"name"`
-	Notes      string           `json:"notes,omitempty,omitzero"`
-	Parts      FormulaFileParts `json:"parts,omitempty,omitzero"`
+	MeasuredPh MeasuredPh `json:"measured_ph,omitempty,omitzero"`
+	Measures   Measures   `json:"measures,omitempty,omitzero"`
+
+	// Method how it is made, in prose
+	Method string           `json:"method,omitempty,omitzero"`
+	Name   string           `json:"name"`
+	Notes  string           `json:"notes,omitempty,omitzero"`
+	Parts  FormulaFileParts `json:"parts,omitempty,omitzero"`
 
 	// Questions what is still asked, as the file was written; not read
-	Questions []Question         `json:"questions,omitempty,omitzero"`
-	School    string             `json:"school,omitempty,omitzero"`
-	Uses      OneUse             `json:"uses,omitempty,omitzero"`
-	Version   FormulaFileVersion `json:"version"`
-	Yield     WrittenAmount      `json:"yield,omitempty,omitzero"`
+	Questions []Question `json:"questions,omitempty,omitzero"`
+	School    string     `json:"school,omitempty,omitzero"`
+
+	// Steps how it is made, in order
+	Steps   []FormulaStep      `json:"steps,omitempty,omitzero"`
+	Uses    OneUse             `json:"uses,omitempty,omitzero"`
+	Version FormulaFileVersion `json:"version"`
+	Yield   WrittenAmount      `json:"yield,omitempty,omitzero"`
 }
 
 // FormulaFileFormat defines model for FormulaFile.Format.
@@ -1314,6 +1894,46 @@ type FormulaLine struct {
 	Phase    string `json:"phase,omitempty,omitzero"`
 	Purpose  string `json:"purpose,omitempty,omitzero"`
 }
+
+// FormulaStep defines model for FormulaStep.
+type FormulaStep struct {
+	// By how a line is added slowly
+	By FormulaStepBy `json:"by,omitempty,omitzero"`
+
+	// ByWeight it dries until its weight no longer changes
+	ByWeight bool    `json:"by_weight,omitempty,omitzero"`
+	Celsius  float64 `json:"celsius,omitempty,omitzero"`
+
+	// Check id of a check that ships; a question of one's own stands in text
+	Check string `json:"check,omitempty,omitzero"`
+
+	// For how long: 5–10 min, 24 h, 2 weeks, overnight
+	For string `json:"for,omitempty,omitzero"`
+
+	// Keep where what is strained out goes: freezer, compost
+	Keep string `json:"keep,omitempty,omitzero"`
+
+	// Kind weigh, dissolve, mix, whip, blend, rub, grate, add, heat, cool, stand, strain, make-up, check, press, dry, infuse, steep, ferment, fill or rest
+	Kind string `json:"kind"`
+
+	// Lines the lines that go in, from 0
+	Lines  []int  `json:"lines,omitempty,omitzero"`
+	Mould  string `json:"mould,omitempty,omitzero"`
+	Pieces int    `json:"pieces,omitempty,omitzero"`
+
+	// Stir every so long: 3 days
+	Stir string `json:"stir,omitempty,omitzero"`
+
+	// Text what is done and why
+	Text string `json:"text,omitempty,omitzero"`
+
+	// To what it is made up to, such as 10 l
+	To     string `json:"to,omitempty,omitzero"`
+	Vessel string `json:"vessel,omitempty,omitzero"`
+}
+
+// FormulaStepBy how a line is added slowly
+type FormulaStepBy string
 
 // FormulaSummary defines model for FormulaSummary.
 type FormulaSummary struct {
@@ -1360,7 +1980,7 @@ type GoalQuestion struct {
 	// CostPerKg decimal
 	CostPerKg Money `json:"cost_per_kg,omitempty,omitzero"`
 
-	// File The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
+	// File The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
 	File       FormulaFile `json:"file"`
 	GasMlPerKg float64     `json:"gas_ml_per_kg,omitempty,omitzero"`
 
@@ -1445,6 +2065,20 @@ type Keeping struct {
 	Reason    string         `json:"reason"`
 }
 
+// KeptBack defines model for KeptBack.
+type KeptBack struct {
+	// Grams what it weighs now
+	Grams float64 `json:"grams"`
+	Line  int     `json:"line"`
+
+	// Rounds how many rounds it has served by now
+	Rounds int  `json:"rounds"`
+	Step   *int `json:"step,omitempty"`
+
+	// Where such as freezer
+	Where string `json:"where,omitempty,omitzero"`
+}
+
 // KindInfo defines model for KindInfo.
 type KindInfo struct {
 	Kind string `json:"kind"`
@@ -1470,6 +2104,13 @@ type LeftOver struct {
 type LineAlternative struct {
 	Amount   string `json:"amount"`
 	Material string `json:"material"`
+}
+
+// Loss defines model for Loss.
+type Loss struct {
+	Grams float64 `json:"grams"`
+	Name  string  `json:"name"`
+	Step  *int    `json:"step,omitempty"`
 }
 
 // Lot defines model for Lot.
@@ -1501,8 +2142,11 @@ type Lot struct {
 	PricePerKg Money              `json:"price_per_kg,omitempty,omitzero"`
 	Received   openapi_types.Date `json:"received"`
 	RemainingG float64            `json:"remaining_g"`
-	SetAside   bool               `json:"set_aside"`
-	Supplier   string             `json:"supplier,omitempty,omitzero"`
+
+	// Rounds that it has served already
+	Rounds   int    `json:"rounds,omitempty,omitzero"`
+	SetAside bool   `json:"set_aside"`
+	Supplier string `json:"supplier,omitempty,omitzero"`
 }
 
 // LotCorrection what was noted wrongly when it came; what it was before stays in the lot's movements. What is finished keeps the cost it had.
@@ -1559,6 +2203,15 @@ type MapPoint struct {
 	Name string  `json:"name"`
 	XG   float64 `json:"x_g"`
 	YG   float64 `json:"y_g"`
+}
+
+// MassAt defines model for MassAt.
+type MassAt struct {
+	At time.Time `json:"at"`
+
+	// Event seq of the event it was written down with
+	Event int     `json:"event,omitempty,omitzero"`
+	Grams float64 `json:"grams"`
 }
 
 // Material defines model for Material.
@@ -1692,8 +2345,22 @@ type OrderFinding struct {
 	Code   string `json:"code"`
 
 	// Line from 0
-	Line int    `json:"line"`
+	Line int `json:"line"`
+
+	// Step the step it goes in at, from 0; left out where steps say nothing of it
+	Step *int   `json:"step,omitempty"`
 	Text string `json:"text"`
+}
+
+// Outcome defines model for Outcome.
+type Outcome struct {
+	ExpectedG float64 `json:"expected_g"`
+	Jars      int     `json:"jars"`
+	Losses    []Loss  `json:"losses"`
+	PackedG   float64 `json:"packed_g"`
+	Pieces    int     `json:"pieces"`
+	Says      string  `json:"says,omitempty,omitzero"`
+	WeighedG  float64 `json:"weighed_g"`
 }
 
 // OwnFigures defines model for OwnFigures.
@@ -1743,6 +2410,17 @@ type OwnSize struct {
 	// Amount what one holds, such as 320 ml; empty goes back to the usual
 	Amount string `json:"amount"`
 	Unit   string `json:"unit"`
+}
+
+// Pack defines model for Pack.
+type Pack struct {
+	// Container id of the packaging that is filled
+	Container string `json:"container,omitempty,omitzero"`
+
+	// EachG what each holds really
+	EachG float64 `json:"each_g"`
+	Jars  int     `json:"jars"`
+	Note  string  `json:"note,omitempty,omitzero"`
 }
 
 // PantryLot defines model for PantryLot.
@@ -1903,7 +2581,7 @@ type Problem struct {
 	Title  string `json:"title"`
 	Type   string `json:"type"`
 
-	// Yours The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
+	// Yours The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
 	Yours FormulaFile `json:"yours,omitempty,omitzero"`
 }
 
@@ -1960,6 +2638,32 @@ type Question struct {
 // QuestionAnswers defines model for Question.Answers.
 type QuestionAnswers string
 
+// Rack defines model for Rack.
+type Rack struct {
+	// Now what the server's clock says
+	Now time.Time `json:"now"`
+
+	// Standing batches that stand or wait to be packed
+	Standing []Standing `json:"standing"`
+
+	// Timers of every batch, the first to end in front
+	Timers []RackTimer `json:"timers"`
+}
+
+// RackTimer defines model for RackTimer.
+type RackTimer struct {
+	Batch     openapi_types.UUID `json:"batch"`
+	BatchName string             `json:"batch_name"`
+	Code      string             `json:"code"`
+	Ends      time.Time          `json:"ends"`
+
+	// Event seq of the event that set it
+	Event int       `json:"event"`
+	Name  string    `json:"name"`
+	Set   time.Time `json:"set"`
+	Step  int       `json:"step"`
+}
+
 // Range defines model for Range.
 type Range struct {
 	High  float64 `json:"high"`
@@ -1987,6 +2691,14 @@ type ReadingMap struct {
 
 // ReadingName defines model for ReadingName.
 type ReadingName string
+
+// Remedy defines model for Remedy.
+type Remedy struct {
+	Amount   string  `json:"amount"`
+	Grams    float64 `json:"grams,omitempty,omitzero"`
+	Material string  `json:"material"`
+	Name     string  `json:"name,omitempty,omitzero"`
+}
 
 // Role defines model for Role.
 type Role string
@@ -2107,12 +2819,76 @@ type SpokenWord struct {
 // SpokenWordBecame defines model for SpokenWord.Became.
 type SpokenWordBecame string
 
+// Standing defines model for Standing.
+type Standing struct {
+	Batch    openapi_types.UUID `json:"batch"`
+	ByWeight bool               `json:"by_weight,omitempty,omitzero"`
+	Code     string             `json:"code"`
+	Due      []BatchDue         `json:"due"`
+
+	// Looks what it looks like when it is right
+	Looks     string    `json:"looks,omitempty,omitzero"`
+	Name      string    `json:"name"`
+	Pieces    int       `json:"pieces,omitempty,omitzero"`
+	ReadyFrom time.Time `json:"ready_from,omitempty,omitzero"`
+	ReadyTo   time.Time `json:"ready_to,omitempty,omitzero"`
+
+	// Says what its weighings say
+	Says string `json:"says,omitempty,omitzero"`
+
+	// Shape what it stands in
+	Shape StandingShape `json:"shape"`
+
+	// Share of its time that is over
+	Share    float64       `json:"share,omitempty,omitzero"`
+	Since    time.Time     `json:"since"`
+	State    StandingState `json:"state"`
+	Step     int           `json:"step"`
+	StepName string        `json:"step_name"`
+	WeighedG float64       `json:"weighed_g,omitempty,omitzero"`
+
+	// What what the maker wrote of the step
+	What string `json:"what"`
+}
+
+// StandingShape what it stands in
+type StandingShape string
+
+// StandingState defines model for Standing.State.
+type StandingState string
+
+// StepCheck defines model for StepCheck.
+type StepCheck struct {
+	Answers []CheckAnswer `json:"answers"`
+
+	// Good what it looks like when it is right
+	Good     string `json:"good"`
+	Id       string `json:"id"`
+	Question string `json:"question"`
+}
+
+// StepKind defines model for StepKind.
+type StepKind struct {
+	Kind  string        `json:"kind"`
+	Name  string        `json:"name"`
+	Stage StepKindStage `json:"stage"`
+}
+
+// StepKindStage defines model for StepKind.Stage.
+type StepKindStage string
+
+// StepKinds defines model for StepKinds.
+type StepKinds struct {
+	Checks []StepCheck `json:"checks"`
+	Kinds  []StepKind  `json:"kinds"`
+}
+
 // StoredFormula defines model for StoredFormula.
 type StoredFormula struct {
 	By      string    `json:"by,omitempty,omitzero"`
 	Changed time.Time `json:"changed"`
 
-	// File The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
+	// File The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
 	File    FormulaFile        `json:"file"`
 	Id      openapi_types.UUID `json:"id"`
 	PutAway bool               `json:"put_away,omitempty,omitzero"`
@@ -2146,7 +2922,7 @@ type SwapCandidateBy string
 
 // SwapQuestion defines model for SwapQuestion.
 type SwapQuestion struct {
-	// File The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
+	// File The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
 	File FormulaFile `json:"file"`
 
 	// Grams all of the line when left out
@@ -2216,10 +2992,10 @@ type TraceBatch struct {
 
 // TwoFormulas defines model for TwoFormulas.
 type TwoFormulas struct {
-	// A The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
+	// A The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
 	A FormulaFile `json:"a"`
 
-	// B The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
+	// B The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
 	B FormulaFile `json:"b"`
 }
 
@@ -2342,6 +3118,9 @@ type VesselUndo struct {
 
 // WaitingNote defines model for WaitingNote.
 type WaitingNote struct {
+	// At when it is, or was, due
+	At time.Time `json:"at,omitempty,omitzero"`
+
 	// Id what it is about in its station: a batch, or a material
 	Id      string          `json:"id"`
 	Station string          `json:"station"`
@@ -2351,6 +3130,15 @@ type WaitingNote struct {
 
 // WaitingNoteTone defines model for WaitingNote.Tone.
 type WaitingNoteTone string
+
+// WayOfMaking defines model for WayOfMaking.
+type WayOfMaking struct {
+	School string        `json:"school"`
+	Steps  []FormulaStep `json:"steps"`
+
+	// Written read out of the prose of the formula
+	Written bool `json:"written"`
+}
 
 // WeighedMeasure one measure of the material, put on the scale
 type WeighedMeasure struct {
@@ -2378,7 +3166,7 @@ type Weighing struct {
 
 // WhatIf defines model for WhatIf.
 type WhatIf struct {
-	// File The open formula format, keencrock/formula. Version 2 is written; version 1 is still read.
+	// File The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
 	File    FormulaFile `json:"file"`
 	Reading ReadingName `json:"reading"`
 	X       SweptAmount `json:"x"`
@@ -2456,12 +3244,16 @@ type AssessFormulaParams struct {
 
 // ListBatchesParams defines parameters for ListBatches.
 type ListBatchesParams struct {
-	State BatchState `form:"state,omitempty" json:"state,omitempty,omitzero"`
+	// State open is whatever is neither finished nor abandoned
+	State ListBatchesParamsState `form:"state,omitempty" json:"state,omitempty,omitzero"`
 
 	// After `next` of the page before
 	After After `form:"after,omitempty" json:"after,omitempty,omitzero"`
 	Limit Limit `form:"limit,omitempty" json:"limit,omitempty,omitzero"`
 }
+
+// ListBatchesParamsState defines parameters for ListBatches.
+type ListBatchesParamsState string
 
 // StartBatchParams defines parameters for StartBatch.
 type StartBatchParams struct {
@@ -2471,6 +3263,12 @@ type StartBatchParams struct {
 
 // AbandonBatchParams defines parameters for AbandonBatch.
 type AbandonBatchParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// ActOnBatchParams defines parameters for ActOnBatch.
+type ActOnBatchParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
@@ -2487,6 +3285,18 @@ type FinishBatchParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// KeepBackParams defines parameters for KeepBack.
+type KeepBackParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// AddToBatchParams defines parameters for AddToBatch.
+type AddToBatchParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // MeasureBatchParams defines parameters for MeasureBatch.
 type MeasureBatchParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
@@ -2495,6 +3305,12 @@ type MeasureBatchParams struct {
 
 // NoteBatchParams defines parameters for NoteBatch.
 type NoteBatchParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// PackBatchParams defines parameters for PackBatch.
+type PackBatchParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
@@ -2646,20 +3462,35 @@ type StartBatchJSONRequestBody = NewBatch
 // AbandonBatchJSONRequestBody defines body for AbandonBatch for application/json ContentType.
 type AbandonBatchJSONRequestBody = Abandon
 
+// ActOnBatchJSONRequestBody defines body for ActOnBatch for application/json ContentType.
+type ActOnBatchJSONRequestBody = BatchAct
+
 // CorrectBatchJSONRequestBody defines body for CorrectBatch for application/json ContentType.
 type CorrectBatchJSONRequestBody = BatchCorrection
 
 // FinishBatchJSONRequestBody defines body for FinishBatch for application/json ContentType.
 type FinishBatchJSONRequestBody = Finish
 
+// KeepBackJSONRequestBody defines body for KeepBack for application/json ContentType.
+type KeepBackJSONRequestBody = KeptBack
+
 // LeaveOutJSONRequestBody defines body for LeaveOut for application/json ContentType.
 type LeaveOutJSONRequestBody = LeaveOut
+
+// AddToBatchJSONRequestBody defines body for AddToBatch for application/json ContentType.
+type AddToBatchJSONRequestBody = Addition
 
 // MeasureBatchJSONRequestBody defines body for MeasureBatch for application/json ContentType.
 type MeasureBatchJSONRequestBody = MeasuredPh
 
 // NoteBatchJSONRequestBody defines body for NoteBatch for application/json ContentType.
 type NoteBatchJSONRequestBody = BatchNote
+
+// PackBatchJSONRequestBody defines body for PackBatch for application/json ContentType.
+type PackBatchJSONRequestBody = Pack
+
+// TryAdditionJSONRequestBody defines body for TryAddition for application/json ContentType.
+type TryAdditionJSONRequestBody = Addition
 
 // WeighJSONRequestBody defines body for Weigh for application/json ContentType.
 type WeighJSONRequestBody = Weighing
@@ -2726,6 +3557,9 @@ type PutSizeJSONRequestBody = OwnSize
 
 // ReadSpokenJSONRequestBody defines body for ReadSpoken for application/json ContentType.
 type ReadSpokenJSONRequestBody = SpokenText
+
+// ProposeStepsJSONRequestBody defines body for ProposeSteps for application/json ContentType.
+type ProposeStepsJSONRequestBody = FormulaFile
 
 // FindSwapsJSONRequestBody defines body for FindSwaps for application/json ContentType.
 type FindSwapsJSONRequestBody = SwapQuestion

@@ -41,7 +41,7 @@ var rooms = map[string]room{
 	"internal/store/": {ours: []string{"internal/store/", "core/stock/", "core/making/", "core/vessel/"}, standard: with(plain, "database/sql", "database/sql/driver", "io/fs", "net"),
 		others: []string{"gorm.io", "github.com/jackc/pgx", "github.com/pressly/goose", "github.com/shopspring/decimal", "github.com/google/uuid"}},
 	"internal/problem/": {ours: []string{"api/"}, standard: with(plain, "net/http")},
-	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/problem/", "api/"}, standard: with(plain, "crypto/sha256"),
+	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "crypto/sha256"),
 		others: []string{"github.com/google/uuid"}},
 	// a station knows what is under it, and no other station
 	"internal/station/": {ours: []string{"core/", "internal/tenant/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "crypto/rand", "crypto/sha256"),
@@ -69,7 +69,7 @@ var rooms = map[string]room{
 func with(list []string, more ...string) []string { return append(slices.Clone(list), more...) }
 
 // coreOrder is what may know what within the core: each knows only those before.
-var coreOrder = []string{"quantity", "chem", "material", "stock", "costing", "delivery", "formula", "method", "making", "curing", "vessel", "safety", "keeping", "solution", "swap", "goal", "assess"}
+var coreOrder = []string{"quantity", "chem", "material", "stock", "costing", "delivery", "formula", "method", "curing", "making", "vessel", "safety", "keeping", "solution", "swap", "goal", "assess"}
 
 // clock are the ways to ask for the time or to wait for it, which the core takes
 // as an argument.

@@ -114,7 +114,7 @@ func (d *Drying) Fit(weighings []Weighing) Forecast {
 	if d.EndIsKnown() {
 		known.EndG = quantity.Exactly(d.EndHighG)
 	}
-	if times < d.needed() || first.MassG <= 0 {
+	if times < 2 || first.MassG <= 0 {
 		return known
 	}
 	off := math.Hypot(max(d.StepG, 0.001)/math.Sqrt(12), scaleSpread*first.MassG)
@@ -124,6 +124,8 @@ func (d *Drying) Fit(weighings []Weighing) Forecast {
 	case last.MassG > first.MassG+3*off,
 		last.MassG > least.MassG+max(4*off, regained*lost) && seen[len(seen)-2].MassG <= last.MassG+off:
 		known.State = Gaining
+		return known
+	case times < d.needed():
 		return known
 	case d.EndIsKnown() && last.MassG <= d.EndHighG*(1+NearEnd):
 		return d.dryAt(seen, off, known)

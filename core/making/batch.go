@@ -4,8 +4,10 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
+	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/core/stock"
@@ -14,16 +16,20 @@ import (
 // State is how far a batch is.
 type State int
 
-// A batch is on the bench, has become a good, or was given up.
+// A batch is on the scale, in work at the bench, stands and waits, is packed, has
+// become a good, or was given up.
 const (
-	OnBench State = iota
+	Weighing State = iota
+	InWork
+	Standing
+	Packing
 	Finished
 	Abandoned
 )
 
-var stateNames = []string{"weighing", "finished", "abandoned"}
+var stateNames = []string{"weighing", "in-work", "standing", "packing", "finished", "abandoned"}
 
-// String returns weighing, finished or abandoned.
+// String returns weighing, in-work, standing, packing, finished or abandoned.
 func (s State) String() string { return stateNames[s] }
 
 // ParseState reads what [State.String] gives.
@@ -31,11 +37,14 @@ func ParseState(name string) (State, error) {
 	if i := slices.Index(stateNames, name); i >= 0 {
 		return State(i), nil
 	}
-	return 0, fmt.Errorf("a batch is not %q: expected weighing, finished or abandoned", name)
+	return 0, fmt.Errorf("a batch is not %q: expected one of %s", name, strings.Join(stateNames, ", "))
 }
 
 // IsOpen reports whether something can still be done to the batch.
-func (s State) IsOpen() bool { return s == OnBench }
+func (s State) IsOpen() bool { return s < Finished }
+
+// stateAt is the state of a batch whose step at hand is of a stage.
+var stateAt = map[formula.Stage]State{formula.AtScale: Weighing, formula.AtBench: InWork, formula.OnRack: Standing, formula.AtFilling: Packing}
 
 // Line is what has to be weighed for one line of a batch.
 type Line struct {
@@ -47,19 +56,37 @@ type Line struct {
 	TargetG   float64
 	Optional  bool
 	Unstocked bool // from the tap: no lot is asked for
+	Added     bool // at the bench: the formula does not have it
+	// VolatileShare is the share of it that can dry off, 0 to 1.
+	VolatileShare float64
+}
+
+// MadeBy is what a batch is made by.
+type MadeBy struct {
+	Lines  []Line
+	Steps  []formula.Step // their lines are those of the batch; none for weighing and filling
+	ScaleG float64        // the step that the scale shows
 }
 
 // Batch is where a batch stands: what follows from its events.
 type Batch struct {
 	Code  string // for what is said of it
-	Lines []Line
+	Lines []Line // those that were added at the end
+	Steps []formula.Step
 	State State
 	PH    *stock.Measured // as it was measured last; nil when it was not
 
+	by      MadeBy
 	events  []Event
-	amended map[int64]int // the last event that puts an event right, by its id
-	inBowl  []Share       // in the order first weighed
+	amended map[int64]int  // the last event that puts an event right, by its id
+	undone  map[int64]bool // events that were taken back
+	inBowl  []Share        // in the order first weighed
 	skipped map[int]bool
+	closed  map[int]Event     // steps that are done or passed, by what closed them
+	since   map[int]time.Time // when a step came to hand
+	firstIn map[int]Event     // the earliest weighing of what dries, by its step
+	packedG float64
+	jars    int
 }
 
 // Share is what a line of a batch holds of a lot.
@@ -70,14 +97,20 @@ type Share struct {
 }
 
 // Begin is a batch of which nothing has happened.
-func Begin(code string, lines []Line) *Batch {
-	return &Batch{Code: code, Lines: lines, amended: map[int64]int{}, skipped: map[int]bool{}}
+func Begin(code string, by MadeBy) *Batch {
+	if len(by.Steps) == 0 {
+		by.Steps = []formula.Step{{Kind: formula.Weigh}, {Kind: formula.Fill}}
+	}
+	b := &Batch{Code: code, Lines: slices.Clone(by.Lines), Steps: by.Steps, by: by,
+		amended: map[int64]int{}, undone: map[int64]bool{}, skipped: map[int]bool{}, closed: map[int]Event{}, since: map[int]time.Time{}, firstIn: map[int]Event{}}
+	b.come(time.Time{})
+	return b
 }
 
 // Replay is where a batch stands after its events. The error is a [*Refusal] of
 // the first that cannot be.
-func Replay(code string, lines []Line, events []Event) (*Batch, error) {
-	b := Begin(code, lines)
+func Replay(code string, by MadeBy, events []Event) (*Batch, error) {
+	b := Begin(code, by)
 	for i := range events {
 		if err := b.Apply(events[i]); err != nil {
 			return nil, fmt.Errorf("event %d of batch %s: %w", events[i].ID, code, err)
@@ -90,9 +123,20 @@ func Replay(code string, lines []Line, events []Event) (*Batch, error) {
 // then. An event that was applied already is one that was sent twice: who keeps
 // events has to know them by their keys.
 func (b *Batch) Apply(e Event) error {
-	if err := b.check(&e); err != nil {
+	if err := b.Check(e); err != nil {
 		return err
 	}
+	if e.Kind == Undone {
+		return b.undo(e)
+	}
+	b.apply(e)
+	b.events = append(b.events, e)
+	b.come(e.At)
+	return nil
+}
+
+// apply lets an event happen that can be.
+func (b *Batch) apply(e Event) {
 	switch e.Kind {
 	case Weighed, TookOut:
 		b.add(e.Line, e.Lot, e.Grams)
@@ -101,55 +145,81 @@ func (b *Batch) Apply(e Event) error {
 		b.skipped[e.Line] = true
 	case TakenIn:
 		delete(b.skipped, e.Line)
+	case LineAdded:
+		b.Lines = append(b.Lines, Line{Item: e.Item, Name: e.Name, TargetG: e.Grams, Optional: true, Added: true, Unstocked: e.Item == stock.Tap, Amount: e.Text, VolatileShare: e.Volatile})
+	case StepDone, StepPassed:
+		b.closed[e.Step] = e
+	case StepOpened:
+		delete(b.closed, e.Step)
+		b.since[e.Step] = e.At
+	case Checked:
+		if b.isGood(e) {
+			b.closed[e.Step] = e
+		}
 	case Measured:
 		b.PH = e.PH
+	case WeighedIn:
+		if first, has := b.firstIn[e.Step]; !has || e.At.Before(first.At) {
+			b.firstIn[e.Step] = e
+		}
 	case Amended:
 		if was := b.Event(e.Corrects); was.isWeighing() {
 			b.add(was.Line, was.Lot, e.Grams-was.Grams)
 		}
 		b.amended[e.Corrects] = len(b.events)
+	case TimerEnded:
+		b.undone[e.Corrects] = true
+	case Packed:
+		b.packedG = stock.Round(b.packedG + e.Count*e.Grams)
+		b.jars += int(e.Count)
 	case Completed:
 		b.State = Finished
 	case GivenUp:
 		b.State = Abandoned
 	}
-	b.events = append(b.events, e)
+}
+
+// come says which step is at hand since a time, and what state follows from it.
+func (b *Batch) come(at time.Time) {
+	if !b.State.IsOpen() {
+		return
+	}
+	step, ok := b.Step()
+	if !ok {
+		b.State = Packing
+		return
+	}
+	if b.since[step].IsZero() {
+		b.since[step] = at
+	}
+	b.State = stateAt[b.Steps[step].Kind.Info().Stage]
+}
+
+// undo takes an event back: the batch is what its other events make of it.
+func (b *Batch) undo(e Event) error {
+	again := Begin(b.Code, b.by)
+	for _, other := range b.events {
+		if other.Kind == Undone {
+			again.undone[other.Corrects] = true
+		}
+	}
+	again.undone[e.Corrects] = true
+	for _, other := range b.events {
+		if !again.undone[other.ID] && other.Kind != Undone {
+			if err := again.Check(other); err != nil {
+				return refuse("needed", "event", "That cannot be taken back: what came after it needs it.")
+			}
+			again.apply(other)
+		}
+		again.events = append(again.events, other)
+		again.come(other.At)
+	}
+	again.events = append(again.events, e)
+	*b = *again
 	return nil
 }
 
 func (e *Event) isWeighing() bool { return e.Kind == Weighed || e.Kind == TookOut }
-
-// Check refuses an event that cannot be, without letting it happen. The error is
-// a [*Refusal].
-func (b *Batch) Check(e Event) error { return b.check(&e) }
-
-func (b *Batch) check(e *Event) error {
-	if e.Kind != Noted && e.Kind != Measured && e.Kind != Amended && !b.State.IsOpen() {
-		return b.closed()
-	}
-	switch e.Kind {
-	case Weighed, TookOut:
-		return b.checkWeighing(e)
-	case Skipped:
-		return b.checkSkip(e.Line)
-	case TakenIn:
-		return b.checkLine(e.Line)
-	case Amended:
-		return b.checkAmended(e)
-	case Begun, Noted, Completed, GivenUp:
-		return nil
-	case Measured:
-		if e.PH == nil {
-			return refuse("bad-value", "ph", "Say what was measured.")
-		}
-		return nil
-	}
-	return refuse("bad-value", "kind", "Nothing of the kind %q happens to a batch.", e.Kind)
-}
-
-func (b *Batch) closed() error {
-	return refuse("batch-closed", "", "Batch %s is %s: nothing can be changed in it. Log a new batch instead.", b.Code, b.State)
-}
 
 func (b *Batch) checkLine(line int) error {
 	if line < 0 || line >= len(b.Lines) {
@@ -167,6 +237,9 @@ func (b *Batch) checkWeighing(e *Event) error {
 	}
 	if e.Grams == 0 || math.Abs(e.Grams) > mostG || math.IsNaN(e.Grams) {
 		return refuse("bad-value", "grams", "A weighing is a mass in grams other than nothing.")
+	}
+	if b.jars > 0 {
+		return refuse("packed", "", "Jars are filled of batch %s: nothing more goes into it or out of it.", b.Code)
 	}
 	return b.checkLeft(e.Line, e.Lot, e.LotCode, e.Grams)
 }
@@ -199,10 +272,10 @@ func (b *Batch) checkSkip(line int) error {
 func (b *Batch) checkAmended(e *Event) error {
 	was := b.Event(e.Corrects)
 	switch {
-	case was == nil:
+	case was == nil || b.undone[e.Corrects]:
 		return refuse("no-such-event", "event", "Batch %s has no such event.", b.Code)
-	case was.isWeighing() && !b.State.IsOpen():
-		return refuse("batch-closed", "event", "Batch %s is %s, and its bags are drawn down: note what was wrong, and count the bag on the shelf.", b.Code, b.State)
+	case was.isWeighing() && (!b.State.IsOpen() || b.jars > 0):
+		return refuse("batch-closed", "event", "The bags of batch %s are drawn down: note what was wrong, and count the bag on the shelf.", b.Code)
 	case was.isWeighing():
 		if e.Grams == was.Grams {
 			return refuse("bad-value", "grams", "%g g is what was noted.", e.Grams)
@@ -296,71 +369,66 @@ func (b *Batch) Lots() []stock.ID {
 	return lots
 }
 
-// Status says how a line stands on a scale of steps of stepG, and what is to be
-// done.
-func (b *Batch) Status(line int, stepG float64) (status WeighStatus, advice string) {
+// Status says how a line stands on the scale, and what is to be done.
+func (b *Batch) Status(line int) (status WeighStatus, advice string) {
 	l := &b.Lines[line]
-	status, advice = Judge(l.Name, l.TargetG, b.WeighedOf(line), stepG)
-	if status == Waiting && b.skipped[line] {
-		return LeftOut, advice
-	}
-	return status, advice
+	_, advice = Judge(l.Name, l.TargetG, b.WeighedOf(line), b.by.ScaleG)
+	return b.statusOf(line), advice
 }
 
-// Next is the first line that is not weighed out yet; ok is false when there is
-// none.
-func (b *Batch) Next(stepG float64) (line int, ok bool) {
+// statusOf says how a line stands on the scale.
+func (b *Batch) statusOf(line int) WeighStatus {
+	status := statusOf(b.Lines[line].TargetG, b.WeighedOf(line), b.by.ScaleG)
+	if status == Waiting && b.skipped[line] {
+		return LeftOut
+	}
+	return status
+}
+
+// Next is the line to weigh next, of the step at hand or added at the bench; ok is
+// false when there is none.
+func (b *Batch) Next() (line int, ok bool) {
+	step, ok := b.Step()
+	if !ok {
+		step = NoStep
+	}
 	for i := range b.Lines {
-		if status, _ := b.Status(i, stepG); status.IsOpen() {
+		if status := b.statusOf(i); status.IsOpen() && (b.Lines[i].Added && status == Waiting && !b.skipped[i] || step != NoStep && b.isWeighedAt(i, step)) {
 			return i, true
 		}
 	}
 	return 0, false
 }
 
-// Due is something that waits to be done to a batch.
-type Due struct {
-	What string
-	At   time.Time // since when, or by when
-}
-
-// Due says what waits to be done at a time, the first in front: of a batch on the
-// bench its next line, or that it can be finished.
-func (b *Batch) Due(now time.Time, stepG float64) []Due {
-	if !b.State.IsOpen() {
-		return nil
-	}
-	if line, open := b.Next(stepG); open {
-		return []Due{{"weigh " + material.InSentence(b.Lines[line].Name), now}}
-	}
-	return []Due{{"finish it", now}}
-}
-
 // Optionals are the optional lines that are still waited for: finishing leaves
 // them out.
-func (b *Batch) Optionals(stepG float64) []int {
+func (b *Batch) Optionals() []int {
 	var lines []int
 	for i := range b.Lines {
-		if status, _ := b.Status(i, stepG); b.Lines[i].Optional && status == Waiting {
+		if status := b.statusOf(i); b.Lines[i].Optional && status == Waiting {
 			lines = append(lines, i)
 		}
 	}
 	return lines
 }
 
-// ReadyToFinish refuses a batch of which something is still to be weighed, or
+// ReadyToPack refuses a batch of which something is still to be weighed or done, or
 // nothing was.
-func (b *Batch) ReadyToFinish(stepG float64) error {
+func (b *Batch) ReadyToPack() error {
 	if !b.State.IsOpen() {
-		return b.closed()
+		return b.isClosed()
 	}
-	if line, open := b.Next(stepG); open {
+	step, at := b.Step()
+	if line, open := b.Next(); open && at && b.Steps[step].Kind == formula.Weigh {
 		l := &b.Lines[line]
 		return refuse("not-weighed", "", "%s is not weighed out yet: %s of %s.",
 			l.Name, quantity.FormatGrams(b.WeighedOf(line), 1), quantity.FormatGrams(l.TargetG, 1))
 	}
 	if b.WeighedG() <= stock.Tolerance {
 		return refuse("not-weighed", "", "Nothing is weighed out yet: weigh something, or abandon the batch.")
+	}
+	if at && b.Steps[step].Kind.Info().Stage != formula.AtFilling {
+		return refuse("not-made", "", "Step %d, %s, is not done yet: do it, or pass it over.", step+1, lowered(b.Steps[step].Kind.Info().Name))
 	}
 	return nil
 }

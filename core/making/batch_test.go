@@ -18,12 +18,12 @@ var (
 	otherBag = stock.ID{2}
 )
 
-func lines() []making.Line {
-	return []making.Line{
+func by() making.MadeBy {
+	return making.MadeBy{ScaleG: 1, Lines: []making.Line{
 		{Item: "washing-soda", Name: "Washing soda", TargetG: 500},
 		{Item: "water", Name: "Water", TargetG: 1000, Unstocked: true},
 		{Item: "lavender-oil", Name: "Lavender oil", TargetG: 3, Optional: true},
-	}
+	}}
 }
 
 func weighing(id int64, line int, lot stock.ID, g float64) making.Event {
@@ -31,12 +31,12 @@ func weighing(id int64, line int, lot stock.ID, g float64) making.Event {
 	if g < 0 {
 		kind = making.TookOut
 	}
-	return making.Event{ID: id, Kind: kind, Line: line, Lot: lot, LotCode: "S1", Grams: g}
+	return making.Event{ID: id, Kind: kind, Line: line, Step: making.NoStep, Lot: lot, LotCode: "S1", Grams: g}
 }
 
 func TestABatchFollowsFromItsEvents(t *testing.T) {
-	b, err := making.Replay("TOW-A", lines(), []making.Event{
-		{ID: 1, Kind: making.Begun, Line: making.NoLine},
+	b, err := making.Replay("TOW-A", by(), []making.Event{
+		{ID: 1, Kind: making.Begun, Line: making.NoLine, Step: making.NoStep},
 		weighing(2, 0, sodaBag, 300), weighing(3, 0, otherBag, 230), weighing(4, 0, otherBag, -30),
 		weighing(5, 1, stock.ID{}, 1000),
 		{ID: 6, Kind: making.Measured, Line: making.NoLine, PH: &stock.Measured{PH: 11.2, With: "meter"}},
@@ -46,22 +46,22 @@ func TestABatchFollowsFromItsEvents(t *testing.T) {
 	assert.Equal(t, []stock.ID{sodaBag, otherBag}, b.Lots())
 	assert.Equal(t, 1500.0, b.WeighedG())
 	assert.Equal(t, 11.2, b.PH.PH)
-	line, open := b.Next(1)
+	line, open := b.Next()
 	assert.True(t, open)
 	assert.Equal(t, 2, line)
-	assert.Equal(t, "weigh lavender oil", b.Due(time.Time{}, 1)[0].What)
-	assert.ErrorContains(t, b.ReadyToFinish(1), "Lavender oil is not weighed out yet: 0 g of 3 g.")
-	assert.Equal(t, []int{2}, b.Optionals(1))
+	assert.Equal(t, "weigh lavender oil", b.Due(time.Time{})[0].What)
+	assert.ErrorContains(t, b.ReadyToPack(), "Lavender oil is not weighed out yet: 0 g of 3 g.")
+	assert.Equal(t, []int{2}, b.Optionals())
 	require.NoError(t, b.Apply(making.Event{ID: 7, Kind: making.Skipped, Line: 2}))
-	require.NoError(t, b.ReadyToFinish(1))
-	assert.Equal(t, "finish it", b.Due(time.Time{}, 1)[0].What)
+	require.NoError(t, b.ReadyToPack())
+	assert.Equal(t, "pack it", b.Due(time.Time{})[0].What)
 	require.NoError(t, b.Apply(making.Event{ID: 8, Kind: making.Completed, Line: making.NoLine}))
 	assert.Equal(t, making.Finished, b.State)
-	assert.Empty(t, b.Due(time.Time{}, 1))
+	assert.Empty(t, b.Due(time.Time{}))
 }
 
 func TestWhatCannotBeIsRefused(t *testing.T) {
-	b := making.Begin("TOW-A", lines())
+	b := making.Begin("TOW-A", by())
 	require.NoError(t, b.Apply(weighing(1, 0, sodaBag, 100)))
 	for _, c := range []struct {
 		event making.Event
@@ -87,7 +87,7 @@ func TestWhatCannotBeIsRefused(t *testing.T) {
 }
 
 func TestAWeighingAndANoteArePutRight(t *testing.T) {
-	b := making.Begin("TOW-A", lines())
+	b := making.Begin("TOW-A", by())
 	require.NoError(t, b.Apply(weighing(1, 0, sodaBag, 250)))
 	require.NoError(t, b.Apply(weighing(2, 0, sodaBag, -50)))
 	require.NoError(t, b.Apply(making.Event{ID: 3, Kind: making.Noted, Text: "damp"}))
@@ -109,7 +109,7 @@ func TestAWeighingAndANoteArePutRight(t *testing.T) {
 // the bowl holds the sum of what went in.
 func TestReplayOfTheLogEqualsTheBatch(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		b := making.Begin("X", lines())
+		b := making.Begin("X", by())
 		lots := []stock.ID{sodaBag, otherBag}
 		for i := range rapid.IntRange(1, 40).Draw(t, "events") {
 			e := making.Event{ID: int64(i + 1), Line: rapid.IntRange(0, 2).Draw(t, "line"), Lot: rapid.SampledFrom(lots).Draw(t, "lot"),
@@ -118,7 +118,7 @@ func TestReplayOfTheLogEqualsTheBatch(t *testing.T) {
 				Corrects: int64(rapid.IntRange(1, 40).Draw(t, "corrects"))}
 			_ = b.Apply(e) // refused, or not
 		}
-		again, err := making.Replay("X", lines(), b.Events())
+		again, err := making.Replay("X", by(), b.Events())
 		require.NoError(t, err)
 		require.Equal(t, b, again)
 		sum := 0.0

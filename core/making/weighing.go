@@ -33,22 +33,33 @@ func Tolerance(targetG, stepG float64) float64 {
 	return max(stepG, targetG*weighShare) * (1 + 1e-9)
 }
 
+// statusOf says how a line stands on a scale of steps of stepG.
+func statusOf(targetG, weighedG, stepG float64) WeighStatus {
+	switch tolerance := Tolerance(targetG, stepG); {
+	case weighedG <= 0:
+		return Waiting
+	case targetG <= 0:
+		return Done
+	case targetG-weighedG > tolerance:
+		return Started
+	case weighedG-targetG > tolerance:
+		return Over
+	}
+	return Done
+}
+
 // Judge says how a line stands and, where something is to be done, what.
 func Judge(name string, targetG, weighedG, stepG float64) (status WeighStatus, advice string) {
-	tolerance := Tolerance(targetG, stepG)
 	name = material.InSentence(name)
-	switch left := targetG - weighedG; {
-	case weighedG <= 0 && targetG <= 0:
-		return Waiting, fmt.Sprintf("No figure is said of %s: add as much as it takes, and weigh what went in.", name)
-	case weighedG <= 0:
-		return Waiting, ""
-	case targetG <= 0:
-		return Done, ""
-	case left > tolerance:
-		return Started, fmt.Sprintf("%s more %s.", quantity.FormatGrams(left, stepG), name)
-	case left < -tolerance:
-		return Over, fmt.Sprintf("%s too much %s. Take it out with a dry spoon, or keep it and note it: the batch then has %.0f %% more of it.",
-			quantity.FormatGrams(-left, stepG), name, math.Round(100*(weighedG/targetG-1)))
+	status = statusOf(targetG, weighedG, stepG)
+	switch {
+	case status == Waiting && targetG <= 0:
+		advice = fmt.Sprintf("No figure is said of %s: add as much as it takes, and weigh what went in.", name)
+	case status == Started:
+		advice = fmt.Sprintf("%s more %s.", quantity.FormatGrams(targetG-weighedG, stepG), name)
+	case status == Over:
+		advice = fmt.Sprintf("%s too much %s. Take it out with a dry spoon, or keep it and note it: the batch then has %.0f %% more of it.",
+			quantity.FormatGrams(weighedG-targetG, stepG), name, math.Round(100*(weighedG/targetG-1)))
 	}
-	return Done, ""
+	return status, advice
 }

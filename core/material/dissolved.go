@@ -51,3 +51,23 @@ func (m *Material) MLPerGInWater() quantity.Range {
 	}
 	return sum.Add(usualMLPerG.Scale(max(0, 1-known)))
 }
+
+// unknownVolatile is the share of a watery liquid of unknown make-up that dries off.
+// From memory.
+const unknownVolatile = 0.8
+
+// VolatileShare is the share of the material, 0 to 1, that dries off in a room: its
+// liquid water and spirits. Water that is bound in crystals stays.
+func (m *Material) VolatileShare() float64 {
+	if !m.Liquid() && !m.Is(Wet) {
+		return 0
+	}
+	share := 0.0
+	for _, of := range []string{"water", "ethanol", "isopropanol"} {
+		share += m.ShareOf(of)
+	}
+	if share == 0 && len(m.MakeUp) == 0 && len(m.MadeOf) == 0 && m.Is(Wet) {
+		return unknownVolatile
+	}
+	return min(1, share)
+}

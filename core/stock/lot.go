@@ -37,6 +37,7 @@ type Lot struct {
 	SetAside   bool      // not to be drawn on
 	Clumped    bool
 	Note       string
+	Rounds     int       // that it has served: nuts go round three or four times
 	PH         *Measured // nil when it was not measured
 }
 

@@ -39,6 +39,9 @@ func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *ma
 	}
 	for i, found := range a.Order {
 		out.Order[i] = api.OrderFinding{Code: found.Code, Line: found.Line, Text: found.Text, Advice: found.Advice}
+		if found.Step >= 0 {
+			out.Order[i].Step = &found.Step
+		}
 	}
 	if a.Solution != nil {
 		out.Chemistry = Chemistry(a.Solution, a.Pot)

@@ -18,7 +18,7 @@ import (
 // Name and version of the formula format.
 const (
 	FormulaFormat  = api.Keencrockformula
-	FormulaVersion = 2 // version 1, without what 2 added, is still read
+	FormulaVersion = 3 // versions without what later ones added are still read
 )
 
 // maxFormulaBytes is the largest formula file read.
@@ -99,6 +99,7 @@ func ToFormula(file *api.FormulaFile) (f *formula.Formula, problems []api.Proble
 	for i, l := range file.Lines {
 		f.Lines[i] = lineIn(l)
 	}
+	f.Steps = stepsIn(file, report)
 	if m := file.MeasuredPh; m.With != "" {
 		f.MeasuredPH = &formula.MeasuredPH{PH: m.Ph, With: formula.Meter(m.With)}
 	}

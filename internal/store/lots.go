@@ -52,6 +52,7 @@ type lotRow struct {
 	SetAside   bool
 	Clumped    bool
 	Note       string
+	Rounds     int
 	PH         *int64 `gorm:"column:ph"` // the measurement that holds
 }
 
@@ -81,7 +82,7 @@ func (t *Tx) lots() *gorm.DB {
 	workshop, _ := workshopOf(t.db.Statement.Context)
 	return t.db.Model(&lotRow{}).
 		Select(`lots.id, lots.item, lots.code, lots.original::float8, lots.remaining::float8, lots.landed, lots.currency, lots.making_id, lots.received,
-			lots.best_before, lots.opened, lots.set_aside, lots.clumped, lots.note, coalesce(p.name, ''), coalesce(h.held, 0)::float8, m.value::float8, coalesce(m.instrument, '')`).
+			lots.best_before, lots.opened, lots.set_aside, lots.clumped, lots.note, lots.rounds, coalesce(p.name, ''), coalesce(h.held, 0)::float8, m.value::float8, coalesce(m.instrument, '')`).
 		Joins("left join parties p on p.workshop_id = lots.workshop_id and p.id = lots.supplier_id").
 		Joins("left join measurements m on m.workshop_id = lots.workshop_id and m.id = lots.ph").
 		Joins("left join (select lot_id, sum(quantity) as held from allocations where workshop_id = ? group by lot_id) h on h.lot_id = lots.id", workshop)
@@ -103,7 +104,7 @@ func found(db *gorm.DB) ([]stock.Lot, error) {
 		var ph *float64
 		var instrument string
 		if err := rows.Scan(&id, &l.Item, &l.Code, &l.Original, &l.Remaining, &l.Landed, &l.Currency, &making, &l.Received,
-			&bestBefore, &opened, &l.SetAside, &l.Clumped, &l.Note, &l.Supplier, &l.Held, &ph, &instrument); err != nil {
+			&bestBefore, &opened, &l.SetAside, &l.Clumped, &l.Note, &l.Rounds, &l.Supplier, &l.Held, &ph, &instrument); err != nil {
 			return nil, err
 		}
 		l.ID, l.BestBefore, l.Opened = stock.ID(id), timeOf(bestBefore), timeOf(opened)
@@ -346,7 +347,7 @@ const rowsAtOnce = 500
 func newLotRow(l *stock.Lot, parties map[string]uuid.UUID) lotRow {
 	row := lotRow{ID: uuid.UUID(l.ID), Item: l.Item, Code: l.Code, Original: l.Original, Remaining: l.Remaining, Landed: l.Landed, Currency: l.Currency,
 		MakingID: idOrNull(l.Making), Received: l.Received, BestBefore: orNull(l.BestBefore), Opened: orNull(l.Opened),
-		SetAside: l.SetAside, Clumped: l.Clumped, Note: l.Note}
+		SetAside: l.SetAside, Clumped: l.Clumped, Note: l.Note, Rounds: l.Rounds}
 	if id, ok := parties[l.Supplier]; ok {
 		row.SupplierID = &id
 	}
@@ -360,15 +361,53 @@ func (t *Tx) AddMadeLot(l *stock.Lot, pieces []stock.Piece, by uuid.UUID, at tim
 	if err := orTaken(t.db.Create(&row).Error); err != nil {
 		return err
 	}
-	rows := make([]pieceRow, len(pieces))
-	for i, p := range pieces {
-		rows[i] = pieceRow{ID: uuid.UUID(p.ID), LotID: row.ID, Number: p.Number, Original: p.Original, Remaining: p.Left, Cost: p.Cost}
-	}
-	if err := t.db.CreateInBatches(&rows, rowsAtOnce).Error; err != nil {
+	if err := t.addPieces(row.ID, pieces); err != nil {
 		return err
 	}
 	return t.db.Omit(movementsElsewhere...).Create(&movementRow{LotID: row.ID, Kind: string(stock.Made), Quantity: l.Original, Cost: l.Landed, Currency: l.Currency,
 		MakingID: row.MakingID, PersonID: by, HappenedAt: at, RecordedAt: at}).Error
+}
+
+// AddToMadeLot adds what was packed of a making since, with the movement that brought
+// it in.
+func (t *Tx) AddToMadeLot(l *stock.Lot, quantity float64, cost decimal.Decimal, pieces []stock.Piece, by uuid.UUID, at time.Time) error {
+	id := uuid.UUID(l.ID)
+	if err := t.addPieces(id, pieces); err != nil {
+		return err
+	}
+	err := t.db.Model(&lotRow{}).Where("id = ?", id).Updates(map[string]any{"original": gorm.Expr("original + ?", quantity), "landed": gorm.Expr("landed + ?", cost)}).Error
+	if err != nil {
+		return err
+	}
+	return t.Move(&stock.Movement{Lot: l.ID, Kind: stock.Made, Quantity: quantity, Cost: cost, Making: l.Making, At: at}, by)
+}
+
+// RecostMadeLot keeps what a lot that was made here cost after all, and each of its
+// pieces, and says why as a movement of nothing.
+func (t *Tx) RecostMadeLot(l *stock.Lot, cost decimal.Decimal, pieces []stock.Piece, costs []decimal.Decimal, why string, by uuid.UUID, at time.Time) error {
+	if err := t.db.Model(&lotRow{}).Where("id = ?", uuid.UUID(l.ID)).Update("landed", cost).Error; err != nil {
+		return err
+	}
+	for i, p := range pieces {
+		if p.Cost.Equal(costs[i]) {
+			continue
+		}
+		if err := t.db.Model(&pieceRow{}).Where("id = ?", uuid.UUID(p.ID)).Update("cost", costs[i]).Error; err != nil {
+			return err
+		}
+	}
+	return t.Move(&stock.Movement{Lot: l.ID, Kind: stock.Corrected, Cost: cost.Sub(l.Landed), Making: l.Making, Reason: why, At: at}, by)
+}
+
+func (t *Tx) addPieces(lot uuid.UUID, pieces []stock.Piece) error {
+	if len(pieces) == 0 {
+		return nil
+	}
+	rows := make([]pieceRow, len(pieces))
+	for i, p := range pieces {
+		rows[i] = pieceRow{ID: uuid.UUID(p.ID), LotID: lot, Number: p.Number, Original: p.Original, Remaining: p.Left, Cost: p.Cost}
+	}
+	return t.db.CreateInBatches(&rows, rowsAtOnce).Error
 }
 
 // LotCode is the code of a lot, in small letters.

@@ -49,6 +49,11 @@ func (m *Making) State() making.State {
 	return state
 }
 
+// AnyOpen is the state of whatever is neither finished nor abandoned, in a query.
+const AnyOpen = "open"
+
+const isOpen = "state not in ('finished', 'abandoned')"
+
 // MakingQuery says which batches are wanted, newest first.
 type MakingQuery struct {
 	State        string
@@ -65,7 +70,11 @@ var listedOfMakings = "makings." + strings.ReplaceAll(listed, ", ", ", makings."
 // Makings lists one page of batches, without their snapshots.
 func (t *Tx) Makings(q MakingQuery) ([]Making, error) {
 	db := t.db.Model(&Making{}).Select(listed)
-	if q.State != "" {
+	switch q.State {
+	case "":
+	case AnyOpen:
+		db = db.Where(isOpen)
+	default:
 		db = db.Where("state = ?", q.State)
 	}
 	if q.AfterID != uuid.Nil {
@@ -123,6 +132,29 @@ func (t *Tx) CountMakings(codePrefix string) (int, error) {
 // AddMaking adds a batch; ErrTaken when its code is.
 func (t *Tx) AddMaking(m *Making) error { return orTaken(t.db.Omit("Person").Create(m).Error) }
 
+// OpenMakings lists the batches that are neither finished nor abandoned, the oldest
+// first, with what they are made by.
+func (t *Tx) OpenMakings() ([]Making, error) {
+	var makings []Making
+	return makings, t.db.Model(&Making{}).Select(listed + ", made_by, planned_g, loss").Where(isOpen).Order("started_at, id").Find(&makings).Error
+}
+
+// SaveState keeps how far a batch is, for lists.
+func (t *Tx) SaveState(m *Making) error {
+	return t.db.Model(&Making{}).Where("id = ?", m.ID).Update("state", m.StateName).Error
+}
+
+// SavePacked keeps what is packed of a batch by now.
+func (t *Tx) SavePacked(m *Making) error {
+	return t.db.Model(&Making{}).Where("id = ?", m.ID).Updates(map[string]any{"jars": m.Jars, "cost": m.Cost, "each_g": m.EachG, "assessed": m.Assessed,
+		"best_before": m.BestBefore, "best_before_reason": m.BestBeforeReason}).Error
+}
+
+// ReleaseHeld forgets what a batch held of lots.
+func (t *Tx) ReleaseHeld(batch uuid.UUID) error {
+	return t.db.Where("making_id = ?", batch).Delete(&allocationRow{}).Error
+}
+
 // SaveMakingEnd keeps how a batch ended, and forgets what it held.
 func (t *Tx) SaveMakingEnd(m *Making) error {
 	err := t.db.Model(&Making{}).Where("id = ?", m.ID).Updates(map[string]any{
@@ -132,7 +164,7 @@ func (t *Tx) SaveMakingEnd(m *Making) error {
 	if err != nil {
 		return err
 	}
-	return t.db.Where("making_id = ?", m.ID).Delete(&allocationRow{}).Error
+	return t.ReleaseHeld(m.ID)
 }
 
 // SaveAssessed keeps how a batch was assessed.
@@ -184,29 +216,44 @@ func (eventRow) TableName() string { return "events" }
 
 // eventBody is what an event says.
 type eventBody struct {
-	Line   *int       `json:"line,omitempty"`
-	Lot    *uuid.UUID `json:"lot,omitempty"`
-	Grams  float64    `json:"grams,omitempty"`
-	Text   string     `json:"text,omitempty"`
-	PH     *float64   `json:"ph,omitempty"`
-	PHWith string     `json:"ph_with,omitempty"`
+	Line     *int       `json:"line,omitempty"`
+	Step     *int       `json:"step,omitempty"`
+	Lot      *uuid.UUID `json:"lot,omitempty"`
+	Item     string     `json:"item,omitempty"`
+	Name     string     `json:"name,omitempty"`
+	Volatile float64    `json:"volatile,omitempty"`
+	Grams    float64    `json:"grams,omitempty"`
+	Count    float64    `json:"count,omitempty"`
+	Seconds  float64    `json:"seconds,omitempty"`
+	Text     string     `json:"text,omitempty"`
+	Answer   string     `json:"answer,omitempty"`
+	PH       *float64   `json:"ph,omitempty"`
+	PHWith   string     `json:"ph_with,omitempty"`
 }
 
-// AddEvent records what happened to a batch, under a key where it has one, and
-// returns it with its number; ErrTaken when the key was recorded before.
-func (t *Tx) AddEvent(batch uuid.UUID, e making.Event, key *uuid.UUID, by uuid.UUID) (making.Event, error) {
-	body := eventBody{Lot: idOrNull(e.Lot), Grams: e.Grams, Text: e.Text}
+func bodyOf(e making.Event) eventBody {
+	body := eventBody{Lot: idOrNull(e.Lot), Item: e.Item, Name: e.Name, Volatile: e.Volatile, Grams: e.Grams, Count: e.Count, Seconds: e.Seconds, Text: e.Text, Answer: e.Answer}
 	if e.Line != making.NoLine {
 		body.Line = &e.Line
+	}
+	if e.Step != making.NoStep {
+		body.Step = &e.Step
 	}
 	if e.PH != nil {
 		body.PH, body.PHWith = &e.PH.PH, e.PH.With
 	}
-	content, err := json.Marshal(body)
+	return body
+}
+
+// AddEvent records what happened to a batch, under a key where it has one, and
+// returns it with its number; ErrTaken when the key was recorded before. It may
+// have happened before it is recorded.
+func (t *Tx) AddEvent(batch uuid.UUID, e making.Event, key *uuid.UUID, by uuid.UUID, recorded time.Time) (making.Event, error) {
+	content, err := json.Marshal(bodyOf(e))
 	if err != nil {
 		return e, err
 	}
-	row := eventRow{MakingID: &batch, Kind: string(e.Kind), Body: content, Key: key, Corrects: orNull(e.Corrects), PersonID: by, HappenedAt: e.At, RecordedAt: e.At}
+	row := eventRow{MakingID: &batch, Kind: string(e.Kind), Body: content, Key: key, Corrects: orNull(e.Corrects), PersonID: by, HappenedAt: e.At, RecordedAt: recorded}
 	if err := orTaken(t.db.Omit("Person", "LotCode").Create(&row).Error); err != nil {
 		return e, err
 	}
@@ -234,23 +281,29 @@ func (t *Tx) HasEvent(batch, key uuid.UUID) (bool, error) {
 	return n > 0, err
 }
 
-// Events lists what happened to a batch, in order.
-func (t *Tx) Events(batch uuid.UUID) ([]making.Event, error) {
-	var rows []eventRow
-	err := t.db.Model(&eventRow{}).Select("events.*, p.name as person, coalesce(l.code, '') as lot_code").
+// Events lists what happened to batches, by batch, in the order recorded.
+func (t *Tx) Events(batches ...uuid.UUID) (map[uuid.UUID][]making.Event, error) {
+	rows, err := t.db.Model(&eventRow{}).Select("events.id, events.making_id, events.kind, events.body, events.corrects, events.happened_at, p.name, coalesce(l.code, '')").
 		Joins("join people p on p.workshop_id = events.workshop_id and p.id = events.person_id").
 		Joins("left join lots l on l.workshop_id = events.workshop_id and l.id = (events.body ->> 'lot')::uuid").
-		Where("events.making_id = ?", batch).Order("events.id").Find(&rows).Error
+		Where("events.making_id in ?", batches).Order("events.id").Rows()
 	if err != nil {
 		return nil, err
 	}
-	out := make([]making.Event, len(rows))
-	for i := range rows {
-		if out[i], err = rows[i].event(); err != nil {
+	defer rows.Close()
+	of := map[uuid.UUID][]making.Event{}
+	for rows.Next() {
+		var r eventRow
+		if err := rows.Scan(&r.ID, &r.MakingID, &r.Kind, &r.Body, &r.Corrects, &r.HappenedAt, &r.Person, &r.LotCode); err != nil {
 			return nil, err
 		}
+		e, err := r.event()
+		if err != nil {
+			return nil, err
+		}
+		of[*r.MakingID] = append(of[*r.MakingID], e)
 	}
-	return out, nil
+	return of, rows.Err()
 }
 
 func (r *eventRow) event() (making.Event, error) {
@@ -258,9 +311,14 @@ func (r *eventRow) event() (making.Event, error) {
 	if err := json.Unmarshal(r.Body, &body); err != nil {
 		return making.Event{}, err
 	}
-	e := making.Event{ID: r.ID, Kind: making.EventKind(r.Kind), Line: making.NoLine, LotCode: r.LotCode, Grams: body.Grams, Text: body.Text, By: r.Person, At: r.HappenedAt}
+	e := making.Happening(making.EventKind(r.Kind))
+	e.ID, e.LotCode, e.By, e.At = r.ID, r.LotCode, r.Person, r.HappenedAt
+	e.Item, e.Name, e.Volatile, e.Grams, e.Count, e.Seconds, e.Text, e.Answer = body.Item, body.Name, body.Volatile, body.Grams, body.Count, body.Seconds, body.Text, body.Answer
 	if body.Line != nil {
 		e.Line = *body.Line
+	}
+	if body.Step != nil {
+		e.Step = *body.Step
 	}
 	if body.Lot != nil {
 		e.Lot = stock.ID(*body.Lot)

@@ -71,15 +71,16 @@ func (s *Store) Close() error {
 	return pool.Close()
 }
 
-// Upgrade is a step of bringing a database up to date that needs the rules of the
-// job. It is run once for each workshop, in one transaction.
+// Upgrade brings data of an older version up to date by the rules of the job. It is
+// run once the tables are, of each workshop that has some, in one transaction: it
+// may use the store as it is.
 type Upgrade struct {
-	Version  int64 // its place among the migrations
+	Where    string // of the rows of makings that are not up to date
 	Workshop func(t *Tx) error
 }
 
-// Migrate brings the tables up to date. An advisory lock lets any number of
-// processes try at once.
+// Migrate brings the tables up to date, and the data in them. An advisory lock lets
+// any number of processes try at once.
 func (s *Store) Migrate(ctx context.Context, upgrades ...Upgrade) error {
 	pool, err := s.db.DB()
 	if err != nil {
@@ -93,40 +94,45 @@ func (s *Store) Migrate(ctx context.Context, upgrades ...Upgrade) error {
 	if err != nil {
 		return err
 	}
-	steps := make([]*goose.Migration, len(upgrades))
-	for i, u := range upgrades {
-		steps[i] = goose.NewGoMigration(u.Version, &goose.GoFunc{RunTx: u.run}, nil)
-	}
-	provider, err := goose.NewProvider(goose.DialectPostgres, pool, files, goose.WithSessionLocker(locker), goose.WithGoMigrations(steps...))
+	provider, err := goose.NewProvider(goose.DialectPostgres, pool, files, goose.WithSessionLocker(locker))
 	if err != nil {
 		return err
 	}
 	if _, err := provider.Up(ctx); err != nil {
 		return fmt.Errorf("bring the tables up to date: %w", err)
 	}
+	for _, u := range upgrades {
+		if err := s.upgrade(ctx, u); err != nil {
+			return fmt.Errorf("bring the data up to date: %w", err)
+		}
+	}
 	return nil
 }
 
-// run runs a step for each workshop.
-func (u Upgrade) run(ctx context.Context, tx *sql.Tx) error {
-	db, err := gorm.Open(postgres.New(postgres.Config{Conn: tx}), configuration())
+// upgrade runs an upgrade for each workshop that has something to bring up to date.
+// Another process that does so is waited for.
+func (s *Store) upgrade(ctx context.Context, u Upgrade) error {
+	workshops, err := s.outOfDate(ctx, u)
 	if err != nil {
 		return err
 	}
-	if err := db.Use(tenancy{}); err != nil {
-		return err
-	}
-	var workshops []uuid.UUID
-	if err := db.WithContext(acrossWorkshops(ctx)).Model(&Workshop{}).Pluck("id", &workshops).Error; err != nil {
-		return err
-	}
 	for _, id := range workshops {
-		ctx := WithWorkshop(ctx, id)
-		if err := u.Workshop(&Tx{db.WithContext(ctx)}); err != nil {
+		err := s.Tx(WithWorkshop(ctx, id), func(t *Tx) error {
+			if err := t.lock("upgrade"); err != nil {
+				return err
+			}
+			return u.Workshop(t)
+		})
+		if err != nil {
 			return fmt.Errorf("workshop %s: %w", id, err)
 		}
 	}
 	return nil
+}
+
+func (s *Store) outOfDate(ctx context.Context, u Upgrade) (workshops []uuid.UUID, err error) {
+	err = s.db.WithContext(acrossWorkshops(ctx)).Model(&Making{}).Where(u.Where).Distinct().Pluck("workshop_id", &workshops).Error
+	return workshops, err
 }
 
 // Ping reports whether the database answers.

@@ -23,13 +23,13 @@ var checks = []string{
 
 	`select w.name || ': batch ' || m.code || ' says it is ' || m.state || ', its events say ' || e.state
 	from makings m join workshops w on w.id = m.workshop_id
-	join lateral (select coalesce(max(case e.kind when 'finished' then 'finished' when 'abandoned' then 'abandoned' end), 'weighing') as state
+	join lateral (select coalesce(max(case e.kind when 'finished' then 'finished' when 'abandoned' then 'abandoned' end), 'open') as state
 		from events e where e.workshop_id = m.workshop_id and e.making_id = m.id) e on true
-	where m.state <> e.state`,
+	where case when m.state in ('finished', 'abandoned') then m.state else 'open' end <> e.state`,
 
 	`select w.name || ': batch ' || m.code || ' is ' || m.state || ' and still holds ' || a.quantity || ' of a lot'
 	from allocations a join makings m on m.workshop_id = a.workshop_id and m.id = a.making_id join workshops w on w.id = m.workshop_id
-	where m.state <> 'weighing'`,
+	where m.state in ('finished', 'abandoned') or m.jars > 0`,
 
 	`select w.name || ': batch ' || m.code || ' is finished and made no lot'
 	from makings m join workshops w on w.id = m.workshop_id

@@ -163,6 +163,12 @@ func bodies(w world) map[string]any {
 		"putVessel":       api.VesselPlan{Name: "theirs", CapacityMl: 1000},
 		"doToVessel":      api.VesselAct{Kind: "stirred"},
 		"undoToVessel":    api.VesselUndo{Event: 1},
+		"actOnBatch":      api.BatchAct{Kind: "timer-set", Step: new(int), Seconds: 60},
+		"addToBatch":      api.Addition{Material: "borax", Amount: "10 g"},
+		"tryAddition":     api.Addition{Material: "borax", Amount: "10 g"},
+		"keepBack":        api.KeptBack{Line: 0, Grams: 1},
+		"packBatch":       api.Pack{Jars: 1, EachG: 1},
+		"proposeSteps":    formulaFile("Made", "1 cup of borax"),
 		"correctBatch":    api.BatchCorrection{Event: 1, Text: "theirs"},
 		"measureBatch":    api.MeasuredPh{Ph: 9, With: api.Strip},
 		"finishBatch":     api.Finish{Jars: 1}, "abandonBatch": api.Abandon{Reason: "theirs"},
@@ -267,7 +273,7 @@ func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
 	owner := h.founded("marl")
 	w := h.furnish(owner, "OWN")
 	viewer, maker := h.with(owner, "viewer", api.Viewer), h.with(owner, "maker", api.Maker)
-	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true}
+	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "tryAddition": true, "proposeSteps": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true}
 	decides := map[string]bool{"putWorkshop": true, "addPerson": true, "removePerson": true, "changeRole": true}
 	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id}
 	tried := 0

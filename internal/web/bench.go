@@ -53,6 +53,31 @@ func (h *handlers) MeasureBatch(ctx context.Context, r contract.MeasureBatchRequ
 	return contract.MeasureBatch201JSONResponse(b), err
 }
 
+func (h *handlers) ActOnBatch(ctx context.Context, r contract.ActOnBatchRequestObject) (contract.ActOnBatchResponseObject, error) {
+	b, err := value(h.bench.Act(ctx, r.Id, *r.Body))
+	return contract.ActOnBatch201JSONResponse(b), err
+}
+
+func (h *handlers) AddToBatch(ctx context.Context, r contract.AddToBatchRequestObject) (contract.AddToBatchResponseObject, error) {
+	b, err := value(h.bench.Add(ctx, r.Id, *r.Body))
+	return contract.AddToBatch201JSONResponse(b), err
+}
+
+func (h *handlers) TryAddition(ctx context.Context, r contract.TryAdditionRequestObject) (contract.TryAdditionResponseObject, error) {
+	t, err := value(h.bench.Try(ctx, r.Id, *r.Body))
+	return contract.TryAddition200JSONResponse(t), err
+}
+
+func (h *handlers) KeepBack(ctx context.Context, r contract.KeepBackRequestObject) (contract.KeepBackResponseObject, error) {
+	b, err := value(h.bench.KeepBack(ctx, r.Id, *r.Body))
+	return contract.KeepBack201JSONResponse(b), err
+}
+
+func (h *handlers) PackBatch(ctx context.Context, r contract.PackBatchRequestObject) (contract.PackBatchResponseObject, error) {
+	b, err := value(h.bench.Pack(ctx, r.Id, *r.Body))
+	return contract.PackBatch201JSONResponse(b), err
+}
+
 func (h *handlers) FinishBatch(ctx context.Context, r contract.FinishBatchRequestObject) (contract.FinishBatchResponseObject, error) {
 	b, err := value(h.bench.Finish(ctx, r.Id, *r.Body))
 	return contract.FinishBatch200JSONResponse(b), err

@@ -11,6 +11,15 @@ func (h *handlers) ListKinds(context.Context, contract.ListKindsRequestObject) (
 	return contract.ListKinds200JSONResponse(h.crock.Kinds()), nil
 }
 
+func (h *handlers) ListStepKinds(context.Context, contract.ListStepKindsRequestObject) (contract.ListStepKindsResponseObject, error) {
+	return contract.ListStepKinds200JSONResponse(*h.crock.StepKinds()), nil
+}
+
+func (h *handlers) ProposeSteps(ctx context.Context, r contract.ProposeStepsRequestObject) (contract.ProposeStepsResponseObject, error) {
+	ways, err := h.crock.ProposeSteps(ctx, r.Body)
+	return contract.ProposeSteps200JSONResponse(ways), err
+}
+
 func (h *handlers) ReadSpoken(ctx context.Context, r contract.ReadSpokenRequestObject) (contract.ReadSpokenResponseObject, error) {
 	lines, err := h.crock.ReadText(ctx, r.Body.Text)
 	return contract.ReadSpoken200JSONResponse(lines), err

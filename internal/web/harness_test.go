@@ -9,6 +9,7 @@ import (
 	"net"
 	"net/http"
 	"net/http/cookiejar"
+	"reflect"
 	"strings"
 	"testing"
 	"time"
@@ -184,6 +185,7 @@ func (a *answer) gives(status int, into any) *answer {
 	a.t.Helper()
 	require.Equal(a.t, status, a.status, "%s: %s", a.what, a.body)
 	if into != nil {
+		reflect.ValueOf(into).Elem().SetZero() // nothing of an earlier answer stays
 		require.NoError(a.t, json.Unmarshal(a.body, into), "%s: %s", a.what, a.body)
 	}
 	return a

@@ -6,6 +6,11 @@ import (
 	"keencrock/internal/web/contract"
 )
 
+func (h *handlers) GetRack(ctx context.Context, _ contract.GetRackRequestObject) (contract.GetRackResponseObject, error) {
+	r, err := value(h.rack.Standing(ctx))
+	return contract.GetRack200JSONResponse(r), err
+}
+
 func (h *handlers) ListVessels(ctx context.Context, _ contract.ListVesselsRequestObject) (contract.ListVesselsResponseObject, error) {
 	all, err := h.rack.Vessels(ctx)
 	return contract.ListVessels200JSONResponse(all), err

@@ -11,6 +11,7 @@ import (
 
 	"keencrock/api"
 	"keencrock/core/making"
+	"keencrock/core/method"
 	"keencrock/core/quantity"
 	"keencrock/core/stock"
 	"keencrock/internal/exchange"
@@ -72,16 +73,16 @@ func (s *Service) read(tx *store.Tx, set *tenant.Settings, id uuid.UUID) (*api.B
 	if err != nil {
 		return nil, tenant.Explain(err, "batch")
 	}
-	b, err := load(tx, set, row)
+	b, err := tenant.LoadBatch(tx, set, row)
 	if err != nil {
 		return nil, err
 	}
-	return show(tx, b)
+	return s.show(tx, b)
 }
 
 // change lets one thing happen to a batch: f says what, seeing the batch locked.
 // It is nothing when f says so by no event.
-func (s *Service) change(ctx context.Context, id uuid.UUID, f func(tx *store.Tx, b *batch, a tenant.Actor) error) (*api.Batch, error) {
+func (s *Service) change(ctx context.Context, id uuid.UUID, f func(tx *store.Tx, b *tenant.Batch, a tenant.Actor) error) (*api.Batch, error) {
 	a, err := tenant.Require(ctx, tenant.Maker)
 	if err != nil {
 		return nil, err
@@ -96,25 +97,35 @@ func (s *Service) change(ctx context.Context, id uuid.UUID, f func(tx *store.Tx,
 		if err != nil {
 			return tenant.Explain(err, "batch")
 		}
-		b, err := load(tx, set, row)
+		b, err := tenant.LoadBatch(tx, set, row)
 		if err != nil {
 			return err
 		}
 		if err := f(tx, b, a); err != nil {
 			return refused(err)
 		}
-		if out, err = show(tx, b); err != nil {
+		if state := b.State.String(); state != b.Row.StateName {
+			b.Row.StateName = state
+			if err := tx.SaveState(b.Row); err != nil {
+				return err
+			}
+		}
+		if out, err = s.show(tx, b); err != nil {
 			return err
 		}
-		return tx.Announce("batches", id)
+		return announce(tx, id)
 	})
 	return out, err
 }
 
-// record lets an event happen to a batch and keeps it, under a key where it has
-// one.
-func (s *Service) record(tx *store.Tx, b *batch, a tenant.Actor, e making.Event, key uuid.UUID) error {
-	e.At, e.By = s.Now(), a.Name
+// record lets an event happen to a batch, now unless it says when, and keeps it,
+// under a key where it has one.
+func (s *Service) record(tx *store.Tx, b *tenant.Batch, a tenant.Actor, e making.Event, key uuid.UUID) error {
+	now := s.Now()
+	if e.At.IsZero() {
+		e.At = now
+	}
+	e.By = a.Name
 	if err := b.Check(e); err != nil {
 		return err
 	}
@@ -122,7 +133,7 @@ func (s *Service) record(tx *store.Tx, b *batch, a tenant.Actor, e making.Event,
 	if key != uuid.Nil {
 		under = &key
 	}
-	kept, err := tx.AddEvent(b.row.ID, e, under, a.Person)
+	kept, err := tx.AddEvent(b.Row.ID, e, under, a.Person, now)
 	if err != nil {
 		return err
 	}
@@ -135,22 +146,23 @@ func refused(err error) error {
 	if !errors.As(err, &r) {
 		return err
 	}
-	if r.Code == "batch-closed" {
+	switch r.Code {
+	case "batch-closed", "step-done", "undone", "packed":
 		return problem.Clash(r.Code, "%s", r.Detail)
 	}
 	return problem.Unfit(r.Code, "%s", r.Detail).At(r.Field)
 }
 
 // show puts a batch into the words of the contract.
-func show(tx *store.Tx, b *batch) (*api.Batch, error) {
-	row := b.row
+func (s *Service) show(tx *store.Tx, b *tenant.Batch) (*api.Batch, error) {
+	row := b.Row
 	out := &api.Batch{Id: row.ID, Code: row.Code, Name: row.Name, Kind: row.Kind, Formula: row.FormulaID, FormulaVersion: row.FormulaVersion,
 		State: api.BatchState(b.State.String()), Started: row.StartedAt, Finished: exchange.Time(row.EndedAt), By: row.Person,
 		PlannedG: row.PlannedG, WeighedG: b.WeighedG(), Loss: row.Loss, Jars: row.Jars, EachG: row.EachG, Currency: row.Currency,
 		MeasuredPh: exchange.Measured(b.PH), BestBefore: exchange.Date(exchange.Time(row.BestBefore)), BestBeforeReason: row.BestBeforeReason,
-		Method: b.by.File.Method, Cautions: b.assessed.Cautions, Lines: make([]api.BatchLine, len(b.Lines)), Events: events(b)}
-	if b.by.Containers.Count > 0 {
-		out.Containers = b.by.Containers
+		Method: b.By.File.Method, Cautions: b.Assessed.Cautions, Lines: make([]api.BatchLine, len(b.Lines)), Events: events(b)}
+	if b.By.Containers.Count > 0 {
+		out.Containers = b.By.Containers
 	}
 	if b.State == making.Finished {
 		out.Cost = exchange.Money(row.Cost)
@@ -169,30 +181,38 @@ func show(tx *store.Tx, b *batch) (*api.Batch, error) {
 	for i := range b.Lines {
 		out.Lines[i] = line(b, i, lots[b.Lines[i].Item])
 	}
-	if next, open := b.Next(b.stepG()); open {
+	if next, open := b.Next(); open {
 		out.NextLine = &next
 	}
+	s.showSteps(out, b)
 	return out, nil
 }
 
 // events is the log of a batch in the words of the contract. What puts something
 // right says what that was before.
-func events(b *batch) []api.BatchEvent {
+func events(b *tenant.Batch) []api.BatchEvent {
 	all := b.Events()
 	out := make([]api.BatchEvent, len(all))
 	at := map[int64]int{}           // where an event stands
 	now := map[int64]making.Event{} // as it is by then
 	for i, e := range all {
 		at[e.ID], now[e.ID] = i, e
-		out[i] = api.BatchEvent{Seq: i + 1, At: e.At, By: e.By, Kind: api.BatchEventKind(e.Kind), LotCode: e.LotCode, Grams: e.Grams, Text: e.Text, MeasuredPh: exchange.Measured(e.PH)}
+		out[i] = api.BatchEvent{Seq: i + 1, At: e.At, By: e.By, Kind: api.BatchEventKind(e.Kind), LotCode: e.LotCode, Grams: e.Grams, Text: e.Text, MeasuredPh: exchange.Measured(e.PH),
+			Name: e.Name, Count: e.Count, Seconds: e.Seconds, Answer: answered(b, &e), Undone: e.Kind != making.TimerSet && b.IsUndone(e.ID), CanUndo: canUndo(b, e)}
 		if e.Line != making.NoLine {
 			out[i].Line = &e.Line
+		}
+		if e.Step != making.NoStep {
+			out[i].Step = &e.Step
+		}
+		if was, known := at[e.Corrects]; known {
+			out[i].Corrects = was + 1
 		}
 		if e.Kind != making.Amended {
 			continue
 		}
 		was := now[e.Corrects]
-		out[i].Corrects, out[i].WasGrams, out[i].WasText, out[i].LotCode = at[e.Corrects]+1, was.Grams, was.Text, was.LotCode
+		out[i].WasGrams, out[i].WasText, out[i].LotCode = was.Grams, was.Text, was.LotCode
 		if was.Line != making.NoLine {
 			out[i].Line = &was.Line
 		}
@@ -202,9 +222,29 @@ func events(b *batch) []api.BatchEvent {
 	return out
 }
 
+// answered is what a check was answered, in words.
+func answered(b *tenant.Batch, e *making.Event) string {
+	if e.Kind != making.Checked {
+		return ""
+	}
+	if c, known := method.FindCheck(b.Steps[e.Step].Check); known {
+		if a, known := c.Find(e.Answer); known {
+			return a.Text
+		}
+	}
+	return e.Answer
+}
+
+// canUndo reports whether an event can be taken back.
+func canUndo(b *tenant.Batch, e making.Event) bool {
+	back := making.Happening(making.Undone)
+	back.Corrects = e.ID
+	return b.Check(back) == nil
+}
+
 // lotsFor are the lots a batch may take from or took from, by item, the one to
 // open first in front.
-func lotsFor(tx *store.Tx, b *batch) (map[string][]stock.Lot, error) {
+func lotsFor(tx *store.Tx, b *tenant.Batch) (map[string][]stock.Lot, error) {
 	by := map[string][]stock.Lot{}
 	seen := map[stock.ID]bool{}
 	add := func(l stock.Lot) {
@@ -221,7 +261,7 @@ func lotsFor(tx *store.Tx, b *batch) (map[string][]stock.Lot, error) {
 			return nil, err
 		}
 		for _, l := range lots {
-			if l.Making != stock.ID(b.row.ID) {
+			if l.Making != stock.ID(b.Row.ID) {
 				add(l)
 			}
 		}
@@ -235,20 +275,20 @@ func lotsFor(tx *store.Tx, b *batch) (map[string][]stock.Lot, error) {
 		add(*more[id])
 	}
 	for _, lots := range by {
-		slices.SortStableFunc(lots, func(x, y stock.Lot) int { return stock.BestFirst(b.set.Today)(&x, &y) })
+		slices.SortStableFunc(lots, func(x, y stock.Lot) int { return stock.BestFirst(b.Set.Today)(&x, &y) })
 	}
 	return by, nil
 }
 
 // line is a line of a batch with the lots it may come from.
-func line(b *batch, i int, lots []stock.Lot) api.BatchLine {
+func line(b *tenant.Batch, i int, lots []stock.Lot) api.BatchLine {
 	l := &b.Lines[i]
-	status, advice := b.Status(i, b.stepG())
+	status, advice := b.Status(i)
 	out := api.BatchLine{Line: i, Material: l.Item, Name: l.Name, Phase: l.Phase, Amount: l.Amount, Hand: l.Hand, TargetG: l.TargetG,
-		WeighedG: b.WeighedOf(i), ToleranceG: making.Tolerance(l.TargetG, b.stepG()), Status: api.BatchLineStatus(status), Advice: advice, Optional: l.Optional,
-		Unstocked: l.Unstocked, Lots: []api.BatchLot{}}
+		WeighedG: b.WeighedOf(i), ToleranceG: making.Tolerance(l.TargetG, b.Set.Workshop.ScaleStepG), Status: api.BatchLineStatus(status), Advice: advice, Optional: l.Optional,
+		Unstocked: l.Unstocked, Added: l.Added, Lots: []api.BatchLot{}}
 	out.LeftG = max(0, l.TargetG-out.WeighedG)
-	suggested, missing := making.Suggest(l.Item, out.LeftG, lots, b.set.Today)
+	suggested, missing := making.Suggest(l.Item, out.LeftG, lots, b.Set.Today)
 	for j := range lots {
 		lot := &lots[j]
 		taken := b.OfLot(i, lot.ID)
@@ -256,11 +296,11 @@ func line(b *batch, i int, lots []stock.Lot) api.BatchLine {
 			continue
 		}
 		out.Lots = append(out.Lots, api.BatchLot{Lot: uuid.UUID(lot.ID), Code: lot.Code, Supplier: lot.Supplier, AvailableG: lot.Available(),
-			WeighedG: taken, SuggestedG: suggested[lot.ID], BestBefore: exchange.Date(lot.BestBefore), Past: lot.PastOn(b.set.Today), Clumped: lot.Clumped})
+			WeighedG: taken, SuggestedG: suggested[lot.ID], BestBefore: exchange.Date(lot.BestBefore), Past: lot.PastOn(b.Set.Today), Clumped: lot.Clumped, Rounds: lot.Rounds})
 	}
 	if missing > out.ToleranceG && !out.Unstocked && status.IsOpen() {
 		out.Advice = strings.TrimSpace(fmt.Sprintf("%s The lots here hold %s too little. Take in a delivery, use another formula, or abandon and make a smaller batch.",
-			advice, quantity.FormatGrams(missing, b.stepG())))
+			advice, quantity.FormatGrams(missing, b.Set.Workshop.ScaleStepG)))
 	}
 	return out
 }

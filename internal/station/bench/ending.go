@@ -9,7 +9,6 @@ import (
 	"github.com/shopspring/decimal"
 
 	"keencrock/api"
-	"keencrock/core/costing"
 	"keencrock/core/making"
 	"keencrock/core/stock"
 	"keencrock/internal/problem"
@@ -17,89 +16,104 @@ import (
 	"keencrock/internal/tenant"
 )
 
-// Finish draws the lots down and fills the jars.
+// Finish fills what is left to fill, or puts it onto the shelf as it is, and closes
+// the batch.
 func (s *Service) Finish(ctx context.Context, id uuid.UUID, in api.Finish) (*api.Batch, error) {
-	if _, err := tenant.Require(ctx, tenant.Maker); err != nil {
-		return nil, err
-	}
-	if in.Jars < 1 {
-		return nil, problem.Unfit("bad-value", "A finished batch fills at least one jar.").At("jars")
-	}
-	return s.end(ctx, id, func(tx *store.Tx, b *batch, a tenant.Actor) error {
-		for _, line := range b.Optionals(b.stepG()) { // what was not wanted is left out
-			if err := s.record(tx, b, a, making.Event{Kind: making.Skipped, Line: line}, uuid.Nil); err != nil {
+	return s.end(ctx, id, func(tx *store.Tx, b *tenant.Batch, a tenant.Actor) error {
+		if !b.State.IsOpen() { // said before what is wrong with the jars
+			return b.ReadyToPack()
+		}
+		if in.Jars < 1 && !in.Bulk && b.Jars() == 0 {
+			return problem.Unfit("bad-value", "A finished batch fills at least one jar.").At("jars")
+		}
+		for _, line := range b.Optionals() { // what was not wanted is left out
+			if err := s.record(tx, b, a, making.Event{Kind: making.Skipped, Line: line, Step: making.NoStep}, uuid.Nil); err != nil {
 				return err
 			}
 		}
-		if err := b.ReadyToFinish(b.stepG()); err != nil {
+		if err := b.ReadyToPack(); err != nil {
 			return err
 		}
-		cost, used, err := s.drawDown(tx, a, b, stock.Drawn, "")
-		if err != nil {
-			return err
+		switch {
+		case in.Bulk:
+			if err := s.shelve(tx, a, b, in); err != nil {
+				return err
+			}
+		case in.Jars > 0:
+			each := in.EachG
+			if each == 0 {
+				each = making.Fill(b.LikelyG(b.Row.Loss), 0, in.Jars)
+			}
+			if err := s.pack(tx, a, b, api.Pack{Jars: in.Jars, EachG: each, Container: in.Container}); err != nil {
+				return err
+			}
 		}
-		b.row.Cost = cost
-		limit := bestBefore(b.set, b.assessed, used)
-		b.row.BestBefore, b.row.BestBeforeReason = &limit.Date, limit.Reason
-		if err := s.fill(tx, a, b, in.Jars); err != nil {
-			return err
-		}
-		b.assessed.MadeOf = madeOf(b)
-		if b.row.Assessed, err = json.Marshal(b.assessed); err != nil {
+		if err := s.settle(tx, a, b); err != nil {
 			return err
 		}
 		if err := tx.StampLibrary(); err != nil { // it can go into others now
 			return err
 		}
-		return s.record(tx, b, a, making.Event{Kind: making.Completed, Line: making.NoLine, Text: in.Note}, uuid.Nil)
+		done := making.Happening(making.Completed)
+		done.Text = in.Note
+		return s.record(tx, b, a, done, uuid.Nil)
 	})
 }
 
 // Abandon stops a batch. What was weighed goes back to the bags, or is drawn
 // from stock when it was thrown away.
 func (s *Service) Abandon(ctx context.Context, id uuid.UUID, in api.Abandon) (*api.Batch, error) {
-	return s.end(ctx, id, func(tx *store.Tx, b *batch, a tenant.Actor) error {
-		e := making.Event{Kind: making.GivenUp, Line: making.NoLine, Text: in.Reason}
+	return s.end(ctx, id, func(tx *store.Tx, b *tenant.Batch, a tenant.Actor) error {
+		e := making.Happening(making.GivenUp)
+		e.Text = in.Reason
 		if err := b.Check(e); err != nil {
 			return err
 		}
-		if in.Discarded {
+		switch {
+		case b.Jars() > 0: // its lots are drawn down: what is packed stays a good
+			if err := s.settle(tx, a, b); err != nil {
+				return err
+			}
+		case in.Discarded:
 			cost, _, err := s.drawDown(tx, a, b, stock.Discarded, in.Reason)
 			if err != nil {
 				return err
 			}
-			b.row.Cost = cost
+			b.Row.Cost = cost
 		}
 		return s.record(tx, b, a, e, uuid.Nil)
 	})
 }
 
 // end closes an open batch by what f does to it.
-func (s *Service) end(ctx context.Context, id uuid.UUID, f func(*store.Tx, *batch, tenant.Actor) error) (*api.Batch, error) {
-	return s.change(ctx, id, func(tx *store.Tx, b *batch, a tenant.Actor) error {
+func (s *Service) end(ctx context.Context, id uuid.UUID, f func(*store.Tx, *tenant.Batch, tenant.Actor) error) (*api.Batch, error) {
+	return s.change(ctx, id, func(tx *store.Tx, b *tenant.Batch, a tenant.Actor) error {
 		now := s.Now()
 		wasOpen := b.State.IsOpen()
 		if err := f(tx, b, a); err != nil {
 			return err
 		}
 		if wasOpen {
-			b.row.EndedAt = &now
+			b.Row.EndedAt = &now
 		}
-		b.row.StateName = b.State.String()
-		if err := tx.SaveMakingEnd(b.row); err != nil {
+		b.Row.StateName = b.State.String()
+		if err := tx.SaveMakingEnd(b.Row); err != nil {
 			return err
 		}
-		for _, topic := range []string{"shelf", "pantry"} {
-			if err := tx.Announce(topic, id); err != nil {
-				return err
-			}
-		}
-		return nil
+		return announceGoods(tx, id)
 	})
 }
 
+// announceGoods says that bags and goods are not as they were.
+func announceGoods(tx *store.Tx, batch uuid.UUID) error {
+	if err := tx.Announce("shelf", batch); err != nil {
+		return err
+	}
+	return tx.Announce("pantry", batch)
+}
+
 // drawDown takes what was weighed out of the lots, at what it cost.
-func (s *Service) drawDown(tx *store.Tx, a tenant.Actor, b *batch, kind stock.MovementKind, reason string) (decimal.Decimal, []*stock.Lot, error) {
+func (s *Service) drawDown(tx *store.Tx, a tenant.Actor, b *tenant.Batch, kind stock.MovementKind, reason string) (decimal.Decimal, []*stock.Lot, error) {
 	total := decimal.Zero
 	ids := b.Lots()
 	if err := tx.LockLots(ids); err != nil {
@@ -124,7 +138,7 @@ func (s *Service) drawDown(tx *store.Tx, a tenant.Actor, b *batch, kind stock.Mo
 				"Lot %s has %g g left on paper, but %g g were weighed from it. Count the lot on the shelf, then finish.", lot.Code, lot.Remaining, share.Grams)
 		}
 		cost := lot.Cost(share.Grams)
-		m := stock.Movement{Lot: lot.ID, Kind: kind, Quantity: -share.Grams, Cost: cost, Making: stock.ID(b.row.ID), Line: &share.Line, Reason: reason, At: s.Now()}
+		m := stock.Movement{Lot: lot.ID, Kind: kind, Quantity: -share.Grams, Cost: cost, Making: stock.ID(b.Row.ID), Line: &share.Line, Reason: reason, At: s.Now()}
 		if err := tx.Move(&m, a.Person); err != nil {
 			return total, nil, err
 		}
@@ -137,15 +151,15 @@ func (s *Service) drawDown(tx *store.Tx, a tenant.Actor, b *batch, kind stock.Mo
 			used = append(used, lot)
 		}
 	}
-	return total, used, nil
+	return total, used, tx.ReleaseHeld(b.Row.ID)
 }
 
 // emptyJars takes what was drawn of a good out of its jars.
-func emptyJars(tx *store.Tx, pieces []stock.Piece, grams float64, b *batch) error {
+func emptyJars(tx *store.Tx, pieces []stock.Piece, grams float64, b *tenant.Batch) error {
 	if len(pieces) == 0 {
 		return nil
 	}
-	taken, err := stock.TakeFromPieces(pieces, grams, b.set.Today)
+	taken, err := stock.TakeFromPieces(pieces, grams, b.Set.Today)
 	if err != nil {
 		return problem.Clash("short-lot", "%v: look in the pantry, then finish.", err)
 	}
@@ -160,30 +174,17 @@ func emptyJars(tx *store.Tx, pieces []stock.Piece, grams float64, b *batch) erro
 	return nil
 }
 
-// fill puts what was made onto the shelf, as a lot in numbered jars.
-func (s *Service) fill(tx *store.Tx, a tenant.Actor, b *batch, jars int) error {
-	b.row.Jars, b.row.EachG = jars, making.Fill(b.WeighedG(), b.row.Loss, jars)
-	if b.row.EachG <= 0 {
-		return problem.Unfit("bad-value", "%d jars are more than there is to fill.", jars).At("jars")
-	}
-	equal := make([]float64, jars)
-	for i := range equal {
-		equal[i] = 1
-	}
-	costs, err := costing.Split(b.row.Cost, equal)
+// open draws the lots of a batch down before its first jar is filled, and dates what
+// becomes of it.
+func (s *Service) open(tx *store.Tx, a tenant.Actor, b *tenant.Batch) error {
+	cost, used, err := s.drawDown(tx, a, b, stock.Drawn, "")
 	if err != nil {
 		return err
 	}
-	item := stock.Item{ID: stock.GoodID(b.row.FormulaID.String()), Kind: stock.Good, Unit: stock.InGrams, Name: b.row.Name}
-	if err := tx.PutItems(item); err != nil {
-		return err
-	}
-	lot := &stock.Lot{ID: stock.ID(store.NewID()), Item: item.ID, Code: b.row.Code, Original: stock.Round(b.row.EachG * float64(jars)), Landed: b.row.Cost,
-		Currency: b.row.Currency, Making: stock.ID(b.row.ID), Received: b.set.Today, BestBefore: *b.row.BestBefore}
-	lot.Remaining = lot.Original
-	pieces := make([]stock.Piece, jars)
-	for i := range pieces {
-		pieces[i] = stock.Piece{ID: stock.ID(store.NewID()), Number: i + 1, Original: b.row.EachG, Left: b.row.EachG, Cost: costs[i]}
-	}
-	return tx.AddMadeLot(lot, pieces, a.Person, s.Now())
+	b.Row.Cost = cost
+	limit := bestBefore(b.Set, b.Assessed, used)
+	b.Row.BestBefore, b.Row.BestBeforeReason = &limit.Date, limit.Reason
+	b.Assessed.MadeOf = madeOf(b)
+	b.Row.Assessed, err = json.Marshal(b.Assessed)
+	return err
 }

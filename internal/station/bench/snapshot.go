@@ -2,7 +2,6 @@ package bench
 
 import (
 	"encoding/json"
-	"fmt"
 	"slices"
 
 	"keencrock/api"
@@ -15,65 +14,6 @@ import (
 	"keencrock/internal/store"
 	"keencrock/internal/tenant"
 )
-
-// madeBy is what a batch is made by, as it stood when it began.
-type madeBy struct {
-	File       api.FormulaFile `json:"file"`
-	Target     api.Target      `json:"target"`
-	Containers api.Containers  `json:"containers"`
-	Lines      []madeLine      `json:"lines"`
-}
-
-// madeLine is what has to be weighed for one line.
-type madeLine struct {
-	Item      string  `json:"item"`
-	Name      string  `json:"name"`
-	Phase     string  `json:"phase,omitempty"`
-	Amount    string  `json:"amount,omitempty"`
-	Hand      string  `json:"hand,omitempty"`
-	TargetG   float64 `json:"target_g"`
-	Optional  bool    `json:"optional,omitempty"`
-	Unstocked bool    `json:"unstocked,omitempty"`
-}
-
-func (m *madeBy) lines() []making.Line {
-	out := make([]making.Line, len(m.Lines))
-	for i, l := range m.Lines {
-		out[i] = making.Line(l)
-	}
-	return out
-}
-
-// batch is a batch as it stands: its row, what it is made by, how it was assessed
-// and what happened to it.
-type batch struct {
-	set      *tenant.Settings
-	row      *store.Making
-	by       madeBy
-	assessed *tenant.Snapshot
-	*making.Batch
-}
-
-// load replays a batch.
-func load(tx *store.Tx, set *tenant.Settings, row *store.Making) (*batch, error) {
-	b := &batch{set: set, row: row}
-	if err := json.Unmarshal(row.MadeBy, &b.by); err != nil {
-		return nil, fmt.Errorf("what batch %s is made by: %w", row.Code, err)
-	}
-	var err error
-	if b.assessed, err = tenant.ReadSnapshot(row.Assessed); err != nil {
-		return nil, err
-	}
-	events, err := tx.Events(row.ID)
-	if err != nil {
-		return nil, err
-	}
-	b.Batch, err = making.Replay(row.Code, b.by.lines(), events)
-	return b, err
-}
-
-// stepG is what the scale shows.
-func (b *batch) stepG() float64 { return b.set.Workshop.ScaleStepG }
 
 // assessFile assesses what a batch is made by, of a pH that was measured of it;
 // nil for none. It is the full chemistry: never call it while holding locks.
@@ -98,6 +38,9 @@ func snapshotOf(a *assess.Assessment, ph *stock.Measured) *tenant.Snapshot {
 	if a.Bottle != nil && a.Bottle.DensityGPerML.Value > 0 {
 		s.Density = tenant.Figure(a.Bottle.DensityGPerML)
 	}
+	if a.Solution != nil {
+		s.SpentInBowl = a.Solution.Gas.SpentInBowl
+	}
 	if ph != nil {
 		s.PH = tenant.Figure(tenant.MeasuredRange(ph))
 	}
@@ -110,19 +53,19 @@ func snapshotOf(a *assess.Assessment, ph *stock.Measured) *tenant.Snapshot {
 }
 
 // madeOf is what a batch is made of, of what was weighed out.
-func madeOf(b *batch) []tenant.Part {
+func madeOf(b *tenant.Batch) []tenant.Part {
 	var in []material.Input
 	for _, share := range b.InBowl() {
 		item := b.Lines[share.Line].Item
-		m, err := b.set.Materials.Find(item)
+		m, err := b.Set.Materials.Find(item)
 		if err != nil {
 			m = material.Unknown(item)
 		}
-		in = append(in, material.Input{Material: m, MassG: share.Grams, StrainedOut: slices.Contains(b.assessed.StrainsOut, item)})
+		in = append(in, material.Input{Material: m, MassG: share.Grams, StrainedOut: slices.Contains(b.Assessed.StrainsOut, item)})
 	}
 	driedG := 0.0
-	if b.assessed.Dried {
-		driedG = b.row.Loss * b.WeighedG()
+	if b.Assessed.Dried {
+		driedG = b.Row.Loss * b.WeighedG()
 	}
 	bases := material.MakeUp(in, driedG)
 	out := make([]tenant.Part, len(bases))
@@ -134,11 +77,8 @@ func madeOf(b *batch) []tenant.Part {
 
 // Upgrades are the steps that bring the batches of an older database up to date.
 func Upgrades(h *tenant.House) []store.Upgrade {
-	return []store.Upgrade{{Version: assessOldVersion, Workshop: assessOld(h)}}
+	return []store.Upgrade{{Where: "assessed is null", Workshop: assessOld(h)}}
 }
-
-// assessOldVersion is the place of assessOld among the migrations.
-const assessOldVersion = 10
 
 // assessOld takes snapshots of the batches that were made before there were any.
 func assessOld(h *tenant.House) func(*store.Tx) error {
@@ -158,7 +98,7 @@ func assessOld(h *tenant.House) func(*store.Tx) error {
 		}
 		seen := map[key]tenant.Snapshot{}
 		for i := range rows {
-			b, err := load(tx, set, &rows[i])
+			b, err := tenant.LoadBatch(tx, set, &rows[i])
 			if err != nil {
 				return err
 			}
@@ -167,10 +107,10 @@ func assessOld(h *tenant.House) func(*store.Tx) error {
 				k.ph = *b.PH
 			}
 			if _, done := seen[k]; !done {
-				seen[k] = *assessFile(&b.by.File, set, b.PH)
+				seen[k] = *assessFile(&b.By.File, set, b.PH)
 			}
 			s := seen[k]
-			b.assessed = &s
+			b.Assessed = &s
 			if b.State == making.Finished {
 				s.MadeOf = madeOf(b)
 			}

@@ -4,6 +4,8 @@ import (
 	"context"
 	"encoding/json"
 
+	"github.com/google/uuid"
+
 	"keencrock/api"
 	"keencrock/core/making"
 	"keencrock/core/quantity"
@@ -43,28 +45,41 @@ func (s *Service) StartBatch(ctx context.Context, in api.NewBatch) (*api.Batch, 
 		if err := tx.AddMaking(row); err != nil {
 			return tenant.Explain(err, "batch")
 		}
-		if _, err := tx.AddEvent(row.ID, making.Event{Kind: making.Begun, Line: making.NoLine, At: row.StartedAt}, nil, a.Person); err != nil {
+		begun := making.Happening(making.Begun)
+		begun.At = row.StartedAt
+		if _, err := tx.AddEvent(row.ID, begun, nil, a.Person, row.StartedAt); err != nil {
 			return err
 		}
 		if out, err = s.read(tx, p.set, row.ID); err != nil {
 			return err
 		}
-		return tx.Announce("batches", row.ID)
+		return announce(tx, row.ID)
 	})
 	return out, err
+}
+
+// announce says that a batch is not as it was, and what stands neither.
+func announce(tx *store.Tx, batch uuid.UUID) error {
+	if err := tx.Announce("batches", batch); err != nil {
+		return err
+	}
+	return tx.Announce("rack", batch)
 }
 
 // making is the batch that is planned, with the snapshots of what it is made by.
 func (p *planned) making(target api.Target) (*store.Making, error) {
 	r := p.assessed.Resolved
-	by := madeBy{File: p.stored.File, Target: target, Containers: p.containers, Lines: make([]madeLine, len(p.plan.Lines))}
+	by := tenant.MadeBy{File: p.stored.File, Target: target, Containers: p.containers, Lines: make([]tenant.MadeLine, len(p.plan.Lines)), Pieces: p.plan.Pieces}
+	of := make([]int, len(p.plan.Lines))
 	for i, l := range p.plan.Lines {
-		of := &r.Lines[l.Line]
-		by.Lines[i] = madeLine{Item: l.Material, Name: of.Material.Name, Phase: of.Line.Phase, Amount: of.Line.Written, TargetG: stock.Round(l.MassG),
-			Optional: of.Line.Optional || l.Open != quantity.NotOpen, Hand: l.Hand.String(), Unstocked: l.Material == stock.Tap}
+		from := &r.Lines[l.Line]
+		of[i] = l.Line
+		by.Lines[i] = tenant.MadeLine{Item: l.Material, Name: from.Material.Name, Phase: from.Line.Phase, Amount: from.Line.Written, TargetG: stock.Round(l.MassG),
+			Optional: from.Line.Optional || l.Open != quantity.NotOpen, Hand: l.Hand.String(), Unstocked: l.Material == stock.Tap, Volatile: from.Material.VolatileShare()}
 	}
+	by.Steps = tenant.StepsOf(r.Formula.Steps, of)
 	row := &store.Making{Name: p.stored.File.Name, Kind: string(r.Formula.Kind), FormulaID: p.stored.Id, FormulaVersion: p.stored.Version,
-		StateName: making.OnBench.String(), Loss: r.LostShare(), PlannedG: p.plan.TotalG, EachG: p.eachG, UseG: p.assessed.UseG, Currency: p.set.Workshop.Currency}
+		StateName: making.Weighing.String(), Loss: r.LostShare(), PlannedG: p.plan.TotalG, EachG: p.eachG, UseG: p.assessed.UseG, Currency: p.set.Workshop.Currency}
 	var err error
 	if row.MadeBy, err = json.Marshal(by); err != nil {
 		return nil, err

@@ -21,18 +21,18 @@ import (
 
 // Weigh records one weighing. It is saved when this returns.
 func (s *Service) Weigh(ctx context.Context, id uuid.UUID, in api.Weighing) (*api.Batch, error) {
-	return s.change(ctx, id, func(tx *store.Tx, b *batch, a tenant.Actor) error {
+	return s.change(ctx, id, func(tx *store.Tx, b *tenant.Batch, a tenant.Actor) error {
 		if in.Key != uuid.Nil {
 			seen, err := tx.HasEvent(id, in.Key)
 			if err != nil || seen { // sent twice: the answer to the first may have been lost
 				return err
 			}
 		}
-		e := making.Event{Kind: making.Weighed, Line: in.Line, Grams: stock.Round(in.Grams)}
+		e := making.Event{Kind: making.Weighed, Line: in.Line, Step: making.NoStep, Grams: stock.Round(in.Grams)}
 		if e.Grams < 0 {
 			e.Kind = making.TookOut
 		}
-		if err := b.Check(making.Event{Kind: making.Weighed, Line: in.Line, Grams: max(e.Grams, -e.Grams)}); err != nil {
+		if err := b.Check(making.Event{Kind: making.Weighed, Line: in.Line, Step: making.NoStep, Grams: max(e.Grams, -e.Grams)}); err != nil {
 			return err // no such line, or nothing weighed: before a lot is looked for
 		}
 		l := &b.Lines[in.Line]
@@ -54,7 +54,7 @@ func (s *Service) Weigh(ctx context.Context, id uuid.UUID, in api.Weighing) (*ap
 			return err
 		}
 		if lot.Opened.IsZero() && e.Grams > 0 {
-			lot.Opened = b.set.Today
+			lot.Opened = b.Set.Today
 			return tx.SaveLotMarks(lot)
 		}
 		return nil
@@ -63,7 +63,7 @@ func (s *Service) Weigh(ctx context.Context, id uuid.UUID, in api.Weighing) (*ap
 
 // findLot finds the lot a weighing is from, locked, and refuses a wrong one,
 // saying what to do.
-func findLot(tx *store.Tx, b *batch, l *making.Line, in api.Weighing) (*stock.Lot, error) {
+func findLot(tx *store.Tx, b *tenant.Batch, l *making.Line, in api.Weighing) (*stock.Lot, error) {
 	refuse := func(code, detail string, args ...any) error {
 		return problem.Unfit(code, detail, args...).At("lot")
 	}
@@ -88,7 +88,7 @@ func findLot(tx *store.Tx, b *batch, l *making.Line, in api.Weighing) (*stock.Lo
 	}
 	i := slices.IndexFunc(found, func(lot stock.Lot) bool { return lot.Item == l.Item })
 	if i < 0 {
-		other := b.set.NameOf(found[0].Item)
+		other := b.Set.NameOf(found[0].Item)
 		return nil, refuse("wrong-lot", "Lot %s is %s, not %s. Put it back. %s", found[0].Code, strings.ToLower(other), strings.ToLower(l.Name), rightLots(tx, b, l))
 	}
 	if err := tx.LockLots([]stock.ID{found[i].ID}); err != nil {
@@ -101,7 +101,7 @@ func findLot(tx *store.Tx, b *batch, l *making.Line, in api.Weighing) (*stock.Lo
 	if lot.SetAside {
 		return nil, refuse("lot-set-aside", "Lot %s was set aside. %s", lot.Code, rightLots(tx, b, l))
 	}
-	if lot.PastOn(b.set.Today) && !in.AcceptPast && in.Grams > 0 {
+	if lot.PastOn(b.Set.Today) && !in.AcceptPast && in.Grams > 0 {
 		return nil, refuse("lot-past", "Lot %s was good until %s. Use a fresher one, or look and smell, and accept it all the same.", lot.Code, lot.BestBefore.Format("2 January 2006"))
 	}
 	return lot, nil
@@ -109,16 +109,16 @@ func findLot(tx *store.Tx, b *batch, l *making.Line, in api.Weighing) (*stock.Lo
 
 // goodLots are the lots of a line's item that may be drawn on, the one to open
 // first in front.
-func goodLots(tx *store.Tx, b *batch, l *making.Line) ([]stock.Lot, error) {
+func goodLots(tx *store.Tx, b *tenant.Batch, l *making.Line) ([]stock.Lot, error) {
 	lots, err := tx.Stock(l.Item)
 	slices.SortFunc(lots, func(x, y stock.Lot) int { return stock.FirstExpiredFirst(&x, &y) })
 	return slices.DeleteFunc(lots, func(lot stock.Lot) bool {
-		return !lot.UsableOn(b.set.Today) || lot.Available() <= stock.Tolerance
+		return !lot.UsableOn(b.Set.Today) || lot.Available() <= stock.Tolerance
 	}), err
 }
 
 // rightLots says where a line's item is to be had.
-func rightLots(tx *store.Tx, b *batch, l *making.Line) string {
+func rightLots(tx *store.Tx, b *tenant.Batch, l *making.Line) string {
 	lots, err := goodLots(tx, b, l)
 	if err != nil {
 		return ""
@@ -135,7 +135,7 @@ func rightLots(tx *store.Tx, b *batch, l *making.Line) string {
 }
 
 // tooLittle is the problem of a lot that does not hold what was weighed.
-func tooLittle(tx *store.Tx, b *batch, l *making.Line, lot *stock.Lot) error {
+func tooLittle(tx *store.Tx, b *tenant.Batch, l *making.Line, lot *stock.Lot) error {
 	lots, err := goodLots(tx, b, l)
 	if err != nil {
 		return err
@@ -150,15 +150,15 @@ func tooLittle(tx *store.Tx, b *batch, l *making.Line, lot *stock.Lot) error {
 
 // LeaveOut leaves an optional line of a batch out, or takes it in again.
 func (s *Service) LeaveOut(ctx context.Context, id uuid.UUID, in api.LeaveOut) (*api.Batch, error) {
-	return s.change(ctx, id, func(tx *store.Tx, b *batch, a tenant.Actor) error {
-		e := making.Event{Kind: making.TakenIn, Line: in.Line}
+	return s.change(ctx, id, func(tx *store.Tx, b *tenant.Batch, a tenant.Actor) error {
+		e := making.Event{Kind: making.TakenIn, Line: in.Line, Step: making.NoStep}
 		if in.Out {
 			e.Kind = making.Skipped
 		}
-		if err := b.Check(making.Event{Kind: making.TakenIn, Line: in.Line}); err != nil {
+		if err := b.Check(making.Event{Kind: making.TakenIn, Line: in.Line, Step: making.NoStep}); err != nil {
 			return err
 		}
-		if status, _ := b.Status(in.Line, b.stepG()); (status == making.LeftOut) == in.Out {
+		if status, _ := b.Status(in.Line); (status == making.LeftOut) == in.Out {
 			return nil // it is so already
 		}
 		return s.record(tx, b, a, e, uuid.Nil)
@@ -167,15 +167,15 @@ func (s *Service) LeaveOut(ctx context.Context, id uuid.UUID, in api.LeaveOut) (
 
 // Note logs a remark.
 func (s *Service) Note(ctx context.Context, id uuid.UUID, text string) (*api.Batch, error) {
-	return s.change(ctx, id, func(tx *store.Tx, b *batch, a tenant.Actor) error {
-		return s.record(tx, b, a, making.Event{Kind: making.Noted, Line: making.NoLine, Text: text}, uuid.Nil)
+	return s.change(ctx, id, func(tx *store.Tx, b *tenant.Batch, a tenant.Actor) error {
+		return s.record(tx, b, a, making.Event{Kind: making.Noted, Line: making.NoLine, Step: making.NoStep, Text: text}, uuid.Nil)
 	})
 }
 
 // Correct puts a weighing or a note right; what it was stays in the log.
 func (s *Service) Correct(ctx context.Context, id uuid.UUID, in api.BatchCorrection) (*api.Batch, error) {
-	return s.change(ctx, id, func(tx *store.Tx, b *batch, a tenant.Actor) error {
-		e := making.Event{Kind: making.Amended, Line: making.NoLine, Grams: stock.Round(in.Grams), Text: in.Text}
+	return s.change(ctx, id, func(tx *store.Tx, b *tenant.Batch, a tenant.Actor) error {
+		e := making.Event{Kind: making.Amended, Line: making.NoLine, Step: making.NoStep, Grams: stock.Round(in.Grams), Text: in.Text}
 		var was *making.Event
 		if all := b.Events(); in.Event <= len(all) {
 			e.Corrects = all[in.Event-1].ID
@@ -219,22 +219,22 @@ func (s *Service) Measure(ctx context.Context, id uuid.UUID, in api.MeasuredPh) 
 		if err != nil {
 			return tenant.Explain(err, "batch")
 		}
-		b, err := load(tx, set, row)
+		b, err := tenant.LoadBatch(tx, set, row)
 		if err != nil {
 			return err
 		}
-		assessed = assessFile(&b.by.File, set, ph)
+		assessed = assessFile(&b.By.File, set, ph)
 		return nil
 	})
 	if err != nil {
 		return nil, err
 	}
-	return s.change(ctx, id, func(tx *store.Tx, b *batch, a tenant.Actor) error {
-		if err := s.record(tx, b, a, making.Event{Kind: making.Measured, Line: making.NoLine, PH: ph}, uuid.Nil); err != nil {
+	return s.change(ctx, id, func(tx *store.Tx, b *tenant.Batch, a tenant.Actor) error {
+		if err := s.record(tx, b, a, making.Event{Kind: making.Measured, Line: making.NoLine, Step: making.NoStep, PH: ph}, uuid.Nil); err != nil {
 			return err
 		}
-		assessed.MadeOf = b.assessed.MadeOf // what went in stays what it was
-		b.assessed = assessed
+		assessed.MadeOf = b.Assessed.MadeOf // what went in stays what it was
+		b.Assessed = assessed
 		content, err := json.Marshal(assessed)
 		if err != nil {
 			return err

@@ -71,10 +71,12 @@ func (s *Service) Pantry(ctx context.Context, q Query) (goods []api.PantryLot, n
 			return nil
 		}
 		last := makings[len(makings)-1]
-		next = exchange.PageAfter(*last.EndedAt, last.ID)
-		if lot := lots[stock.ID(last.ID)]; !q.All {
-			next = exchange.PageAfter(lot.Received, uuid.UUID(lot.ID))
+		if q.All {
+			next = exchange.PageAfter(*last.EndedAt, last.ID)
+			return nil
 		}
+		lot := lots[stock.ID(last.ID)]
+		next = exchange.PageAfter(lot.Received, uuid.UUID(lot.ID))
 		return nil
 	})
 	return goods, next, err
@@ -155,7 +157,7 @@ var stateOf = map[stock.Nearness]api.PantryLotState{stock.Far: api.PantryLotStat
 
 func (s *Service) pantryLot(m *store.Making, lot *stock.Lot, pieces []stock.Piece, w *store.Workshop) api.PantryLot {
 	out := api.PantryLot{Batch: m.ID, Lot: uuid.UUID(lot.ID), Code: m.Code, Name: m.Name, Kind: m.Kind, KindName: formula.Kind(m.Kind).Info().Name,
-		Made: exchange.Date(tenant.DayOf(*m.EndedAt, w)), BestBefore: exchange.Date(lot.BestBefore), BestBeforeReason: m.BestBeforeReason,
+		Made: exchange.Date(lot.Received), BestBefore: exchange.Date(lot.BestBefore), BestBeforeReason: m.BestBeforeReason,
 		Jars: m.Jars, EachG: m.EachG, Cost: exchange.Money(m.Cost), Currency: m.Currency, JarList: exchange.Jars(lot.Code, pieces),
 		State: stateOf[stock.NearnessOn(lot.BestBefore, s.Day(w))]}
 	for i := range pieces {

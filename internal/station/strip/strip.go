@@ -51,13 +51,11 @@ func (s *Service) Waiting(ctx context.Context) ([]api.WaitingNote, error) {
 		if err != nil {
 			return err
 		}
-		open, err := tx.Makings(store.MakingQuery{State: making.OnBench.String(), Limit: mostBatches})
+		open, err := tenant.OpenBatches(tx, set)
 		if err != nil {
 			return err
 		}
-		for _, b := range open {
-			n.add(api.WaitingNoteToneGood, "bench", b.ID.String(), "%s is on the bench", b.Name)
-		}
+		n.batches(open, s.Now())
 		if err := n.standing(tx, s.Now()); err != nil {
 			return err
 		}
@@ -81,6 +79,47 @@ func (s *Service) Waiting(ctx context.Context) ([]api.WaitingNote, error) {
 		return nil
 	})
 	return n, err
+}
+
+// soon is how long before it is due something is worth a note.
+const soon = 12 * time.Hour
+
+// batches notes what waits of open batches: what is late in front, then what is at
+// the bench, then what is due soon.
+func (n *notes) batches(open []*tenant.Batch, now time.Time) {
+	var late, bench, next notes
+	for _, b := range slices.Backward(open) {
+		if b.State == making.Weighing || b.State == making.InWork {
+			if len(bench) < mostBatches {
+				bench.add(api.WaitingNoteToneGood, "bench", b.Row.ID.String(), "%s is on the bench", b.Row.Name)
+			}
+			continue
+		}
+		for _, d := range b.Due(now) {
+			tone, into := api.WaitingNoteToneGood, &next
+			switch {
+			case d.Kind == making.DueTimer || d.Kind == making.DueStep && b.State == making.Standing || d.At.After(now.Add(soon)):
+				continue
+			case d.Kind == making.DueStep:
+				into.add(tone, "bench", b.Row.ID.String(), "%s can be packed", b.Row.Name)
+				continue
+			case d.At.Before(now):
+				tone, into = api.WaitingNoteToneWatch, &late
+			}
+			into.add(tone, "rack", b.Row.ID.String(), "%s: %s", b.Row.Name, d.What)
+			if of := *into; len(of) > 0 {
+				of[len(of)-1].At = d.At
+			}
+			break // the nearest tells
+		}
+	}
+	for _, of := range []notes{late, bench, next} {
+		for _, note := range of {
+			if len(*n) < mostNotes {
+				*n = append(*n, note)
+			}
+		}
+	}
 }
 
 // standing notes what is late of what stands.

@@ -34,24 +34,39 @@ type ServerInterface interface {
 	// AbandonBatch Stop a batch; `discarded` draws what was weighed from stock, else it goes back to the bags
 	// (POST /api/batches/{id}/abandon)
 	AbandonBatch(c fiber.Ctx, id Id, params AbandonBatchParams) error
+	// ActOnBatch Do a step, answer a check, set a timer, weigh what dries, count pieces, hand over, or take one of these back
+	// (POST /api/batches/{id}/acts)
+	ActOnBatch(c fiber.Ctx, id Id, params ActOnBatchParams) error
 	// CorrectBatch Put a weighing or a note right; what it was stays in the log
 	// (POST /api/batches/{id}/corrections)
 	CorrectBatch(c fiber.Ctx, id Id, params CorrectBatchParams) error
 	// FinishBatch Draw the lots down, fill the jars and date them
 	// (POST /api/batches/{id}/finish)
 	FinishBatch(c fiber.Ctx, id Id, params FinishBatchParams) error
+	// KeepBack Put what was strained out back on the shelf, to be used again
+	// (POST /api/batches/{id}/kept)
+	KeepBack(c fiber.Ctx, id Id, params KeepBackParams) error
 	// LeaveOut Leave an optional line of a batch out, or take it in again
 	// (POST /api/batches/{id}/left-out)
 	LeaveOut(c fiber.Ctx, id Id) error
+	// AddToBatch Add a material that the formula does not have; it is then weighed from a lot
+	// (POST /api/batches/{id}/lines)
+	AddToBatch(c fiber.Ctx, id Id, params AddToBatchParams) error
 	// MeasureBatch Log the pH that was measured of it; the newest stands in place of what is worked out
 	// (POST /api/batches/{id}/measurements)
 	MeasureBatch(c fiber.Ctx, id Id, params MeasureBatchParams) error
 	// NoteBatch Log a correction or remark as it is made
 	// (POST /api/batches/{id}/notes)
 	NoteBatch(c fiber.Ctx, id Id, params NoteBatchParams) error
+	// PackBatch Fill some jars of a batch; the first draws its lots down
+	// (POST /api/batches/{id}/packs)
+	PackBatch(c fiber.Ctx, id Id, params PackBatchParams) error
 	// TraceBatch From the jars of a batch back to each bag
 	// (GET /api/batches/{id}/trace)
 	TraceBatch(c fiber.Ctx, id Id) error
+	// TryAddition What would become of a batch if something were added; nothing is stored
+	// (POST /api/batches/{id}/try)
+	TryAddition(c fiber.Ctx, id Id) error
 	// Weigh Record one weighing from one lot; saved at once
 	// (POST /api/batches/{id}/weighings)
 	Weigh(c fiber.Ctx, id Id) error
@@ -148,6 +163,9 @@ type ServerInterface interface {
 	// ChangeRole Give a person another role (owner)
 	// (PATCH /api/people/{id})
 	ChangeRole(c fiber.Ctx, id Id) error
+	// GetRack What stands and waits, by what is due next, and the timers that run
+	// (GET /api/rack)
+	GetRack(c fiber.Ctx) error
 	// TouchScale Put something on the simulated scale's pan, take it off, or tare
 	// (POST /api/scale)
 	TouchScale(c fiber.Ctx) error
@@ -187,6 +205,12 @@ type ServerInterface interface {
 	// ReadSpoken Read a formula the way a maker says it
 	// (POST /api/spoken)
 	ReadSpoken(c fiber.Ctx) error
+	// ListStepKinds What a step can be, and what is looked at on the way
+	// (GET /api/steps)
+	ListStepKinds(c fiber.Ctx) error
+	// ProposeSteps How a formula is usually made, school by school, and as its prose says; nothing is stored
+	// (POST /api/steps)
+	ProposeSteps(c fiber.Ctx) error
 	// FindSwaps What replaces so many grams of a line, the best first; nothing is stored
 	// (POST /api/swaps)
 	FindSwaps(c fiber.Ctx, params FindSwapsParams) error
@@ -460,6 +484,59 @@ func (siw *ServerInterfaceWrapper) AbandonBatch(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ActOnBatch operation middleware
+func (siw *ServerInterfaceWrapper) ActOnBatch(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ActOnBatchParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ActOnBatch(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // CorrectBatch operation middleware
 func (siw *ServerInterfaceWrapper) CorrectBatch(c fiber.Ctx) error {
 
@@ -566,6 +643,59 @@ func (siw *ServerInterfaceWrapper) FinishBatch(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// KeepBack operation middleware
+func (siw *ServerInterfaceWrapper) KeepBack(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params KeepBackParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.KeepBack(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // LeaveOut operation middleware
 func (siw *ServerInterfaceWrapper) LeaveOut(c fiber.Ctx) error {
 
@@ -582,6 +712,59 @@ func (siw *ServerInterfaceWrapper) LeaveOut(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.LeaveOut(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// AddToBatch operation middleware
+func (siw *ServerInterfaceWrapper) AddToBatch(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddToBatchParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddToBatch(c, id, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -701,6 +884,59 @@ func (siw *ServerInterfaceWrapper) NoteBatch(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// PackBatch operation middleware
+func (siw *ServerInterfaceWrapper) PackBatch(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PackBatchParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PackBatch(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // TraceBatch operation middleware
 func (siw *ServerInterfaceWrapper) TraceBatch(c fiber.Ctx) error {
 
@@ -717,6 +953,35 @@ func (siw *ServerInterfaceWrapper) TraceBatch(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.TraceBatch(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// TryAddition operation middleware
+func (siw *ServerInterfaceWrapper) TryAddition(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.TryAddition(c, id)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1768,6 +2033,24 @@ func (siw *ServerInterfaceWrapper) ChangeRole(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// GetRack operation middleware
+func (siw *ServerInterfaceWrapper) GetRack(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetRack(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // TouchScale operation middleware
 func (siw *ServerInterfaceWrapper) TouchScale(c fiber.Ctx) error {
 
@@ -2048,6 +2331,42 @@ func (siw *ServerInterfaceWrapper) ReadSpoken(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.ReadSpoken(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListStepKinds operation middleware
+func (siw *ServerInterfaceWrapper) ListStepKinds(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListStepKinds(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ProposeSteps operation middleware
+func (siw *ServerInterfaceWrapper) ProposeSteps(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ProposeSteps(c)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -2487,6 +2806,16 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/batches/:id/measurements", wrapper.MeasureBatch)
 
+	router.Post(options.BaseURL+"/api/batches/:id/acts", wrapper.ActOnBatch)
+
+	router.Post(options.BaseURL+"/api/batches/:id/lines", wrapper.AddToBatch)
+
+	router.Post(options.BaseURL+"/api/batches/:id/kept", wrapper.KeepBack)
+
+	router.Post(options.BaseURL+"/api/batches/:id/packs", wrapper.PackBatch)
+
+	router.Post(options.BaseURL+"/api/batches/:id/try", wrapper.TryAddition)
+
 	router.Post(options.BaseURL+"/api/batches/:id/finish", wrapper.FinishBatch)
 
 	router.Post(options.BaseURL+"/api/batches/:id/abandon", wrapper.AbandonBatch)
@@ -2506,6 +2835,10 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Post(options.BaseURL+"/api/swaps", wrapper.FindSwaps)
 
 	router.Post(options.BaseURL+"/api/goals", wrapper.FormulateToGoal)
+
+	router.Get(options.BaseURL+"/api/steps", wrapper.ListStepKinds)
+
+	router.Post(options.BaseURL+"/api/steps", wrapper.ProposeSteps)
 
 	router.Get(options.BaseURL+"/api/formulas", wrapper.ListFormulas)
 
@@ -2554,6 +2887,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Delete(options.BaseURL+"/api/people/:id", wrapper.RemovePerson)
 
 	router.Patch(options.BaseURL+"/api/people/:id", wrapper.ChangeRole)
+
+	router.Get(options.BaseURL+"/api/rack", wrapper.GetRack)
 
 	router.Get(options.BaseURL+"/api/vessels", wrapper.ListVessels)
 
@@ -2770,6 +3105,37 @@ func (response AbandonBatchdefaultApplicationProblemPlusJSONResponse) VisitAband
 	return ctx.JSON(&response.Body)
 }
 
+type ActOnBatchRequestObject struct {
+	Id     Id `json:"id"`
+	Params ActOnBatchParams
+	Body   *ActOnBatchJSONRequestBody
+}
+
+type ActOnBatchResponseObject interface {
+	VisitActOnBatchResponse(ctx fiber.Ctx) error
+}
+
+type ActOnBatch201JSONResponse Batch
+
+func (response ActOnBatch201JSONResponse) VisitActOnBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type ActOnBatchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ActOnBatchdefaultApplicationProblemPlusJSONResponse) VisitActOnBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type CorrectBatchRequestObject struct {
 	Id     Id `json:"id"`
 	Params CorrectBatchParams
@@ -2832,6 +3198,37 @@ func (response FinishBatchdefaultApplicationProblemPlusJSONResponse) VisitFinish
 	return ctx.JSON(&response.Body)
 }
 
+type KeepBackRequestObject struct {
+	Id     Id `json:"id"`
+	Params KeepBackParams
+	Body   *KeepBackJSONRequestBody
+}
+
+type KeepBackResponseObject interface {
+	VisitKeepBackResponse(ctx fiber.Ctx) error
+}
+
+type KeepBack201JSONResponse Batch
+
+func (response KeepBack201JSONResponse) VisitKeepBackResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type KeepBackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepBackdefaultApplicationProblemPlusJSONResponse) VisitKeepBackResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type LeaveOutRequestObject struct {
 	Id   Id `json:"id"`
 	Body *LeaveOutJSONRequestBody
@@ -2856,6 +3253,37 @@ type LeaveOutdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response LeaveOutdefaultApplicationProblemPlusJSONResponse) VisitLeaveOutResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type AddToBatchRequestObject struct {
+	Id     Id `json:"id"`
+	Params AddToBatchParams
+	Body   *AddToBatchJSONRequestBody
+}
+
+type AddToBatchResponseObject interface {
+	VisitAddToBatchResponse(ctx fiber.Ctx) error
+}
+
+type AddToBatch201JSONResponse Batch
+
+func (response AddToBatch201JSONResponse) VisitAddToBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type AddToBatchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddToBatchdefaultApplicationProblemPlusJSONResponse) VisitAddToBatchResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -2924,6 +3352,37 @@ func (response NoteBatchdefaultApplicationProblemPlusJSONResponse) VisitNoteBatc
 	return ctx.JSON(&response.Body)
 }
 
+type PackBatchRequestObject struct {
+	Id     Id `json:"id"`
+	Params PackBatchParams
+	Body   *PackBatchJSONRequestBody
+}
+
+type PackBatchResponseObject interface {
+	VisitPackBatchResponse(ctx fiber.Ctx) error
+}
+
+type PackBatch201JSONResponse Batch
+
+func (response PackBatch201JSONResponse) VisitPackBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type PackBatchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PackBatchdefaultApplicationProblemPlusJSONResponse) VisitPackBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type TraceBatchRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -2947,6 +3406,36 @@ type TraceBatchdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response TraceBatchdefaultApplicationProblemPlusJSONResponse) VisitTraceBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type TryAdditionRequestObject struct {
+	Id   Id `json:"id"`
+	Body *TryAdditionJSONRequestBody
+}
+
+type TryAdditionResponseObject interface {
+	VisitTryAdditionResponse(ctx fiber.Ctx) error
+}
+
+type TryAddition200JSONResponse AdditionTried
+
+func (response TryAddition200JSONResponse) VisitTryAdditionResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type TryAdditiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryAdditiondefaultApplicationProblemPlusJSONResponse) VisitTryAdditionResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -3897,6 +4386,34 @@ func (response ChangeRoledefaultApplicationProblemPlusJSONResponse) VisitChangeR
 	return ctx.JSON(&response.Body)
 }
 
+type GetRackRequestObject struct {
+}
+
+type GetRackResponseObject interface {
+	VisitGetRackResponse(ctx fiber.Ctx) error
+}
+
+type GetRack200JSONResponse Rack
+
+func (response GetRack200JSONResponse) VisitGetRackResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetRackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRackdefaultApplicationProblemPlusJSONResponse) VisitGetRackResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type TouchScaleRequestObject struct {
 	Body *TouchScaleJSONRequestBody
 }
@@ -4280,6 +4797,63 @@ func (response ReadSpokendefaultApplicationProblemPlusJSONResponse) VisitReadSpo
 	return ctx.JSON(&response.Body)
 }
 
+type ListStepKindsRequestObject struct {
+}
+
+type ListStepKindsResponseObject interface {
+	VisitListStepKindsResponse(ctx fiber.Ctx) error
+}
+
+type ListStepKinds200JSONResponse StepKinds
+
+func (response ListStepKinds200JSONResponse) VisitListStepKindsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListStepKindsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListStepKindsdefaultApplicationProblemPlusJSONResponse) VisitListStepKindsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ProposeStepsRequestObject struct {
+	Body *ProposeStepsJSONRequestBody
+}
+
+type ProposeStepsResponseObject interface {
+	VisitProposeStepsResponse(ctx fiber.Ctx) error
+}
+
+type ProposeSteps200JSONResponse []WayOfMaking
+
+func (response ProposeSteps200JSONResponse) VisitProposeStepsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ProposeStepsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ProposeStepsdefaultApplicationProblemPlusJSONResponse) VisitProposeStepsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type FindSwapsRequestObject struct {
 	Params FindSwapsParams
 	Body   *FindSwapsJSONRequestBody
@@ -4621,24 +5195,39 @@ type StrictServerInterface interface {
 	// AbandonBatch Stop a batch; `discarded` draws what was weighed from stock, else it goes back to the bags
 	// (POST /api/batches/{id}/abandon)
 	AbandonBatch(ctx context.Context, request AbandonBatchRequestObject) (AbandonBatchResponseObject, error)
+	// ActOnBatch Do a step, answer a check, set a timer, weigh what dries, count pieces, hand over, or take one of these back
+	// (POST /api/batches/{id}/acts)
+	ActOnBatch(ctx context.Context, request ActOnBatchRequestObject) (ActOnBatchResponseObject, error)
 	// CorrectBatch Put a weighing or a note right; what it was stays in the log
 	// (POST /api/batches/{id}/corrections)
 	CorrectBatch(ctx context.Context, request CorrectBatchRequestObject) (CorrectBatchResponseObject, error)
 	// FinishBatch Draw the lots down, fill the jars and date them
 	// (POST /api/batches/{id}/finish)
 	FinishBatch(ctx context.Context, request FinishBatchRequestObject) (FinishBatchResponseObject, error)
+	// KeepBack Put what was strained out back on the shelf, to be used again
+	// (POST /api/batches/{id}/kept)
+	KeepBack(ctx context.Context, request KeepBackRequestObject) (KeepBackResponseObject, error)
 	// LeaveOut Leave an optional line of a batch out, or take it in again
 	// (POST /api/batches/{id}/left-out)
 	LeaveOut(ctx context.Context, request LeaveOutRequestObject) (LeaveOutResponseObject, error)
+	// AddToBatch Add a material that the formula does not have; it is then weighed from a lot
+	// (POST /api/batches/{id}/lines)
+	AddToBatch(ctx context.Context, request AddToBatchRequestObject) (AddToBatchResponseObject, error)
 	// MeasureBatch Log the pH that was measured of it; the newest stands in place of what is worked out
 	// (POST /api/batches/{id}/measurements)
 	MeasureBatch(ctx context.Context, request MeasureBatchRequestObject) (MeasureBatchResponseObject, error)
 	// NoteBatch Log a correction or remark as it is made
 	// (POST /api/batches/{id}/notes)
 	NoteBatch(ctx context.Context, request NoteBatchRequestObject) (NoteBatchResponseObject, error)
+	// PackBatch Fill some jars of a batch; the first draws its lots down
+	// (POST /api/batches/{id}/packs)
+	PackBatch(ctx context.Context, request PackBatchRequestObject) (PackBatchResponseObject, error)
 	// TraceBatch From the jars of a batch back to each bag
 	// (GET /api/batches/{id}/trace)
 	TraceBatch(ctx context.Context, request TraceBatchRequestObject) (TraceBatchResponseObject, error)
+	// TryAddition What would become of a batch if something were added; nothing is stored
+	// (POST /api/batches/{id}/try)
+	TryAddition(ctx context.Context, request TryAdditionRequestObject) (TryAdditionResponseObject, error)
 	// Weigh Record one weighing from one lot; saved at once
 	// (POST /api/batches/{id}/weighings)
 	Weigh(ctx context.Context, request WeighRequestObject) (WeighResponseObject, error)
@@ -4735,6 +5324,9 @@ type StrictServerInterface interface {
 	// ChangeRole Give a person another role (owner)
 	// (PATCH /api/people/{id})
 	ChangeRole(ctx context.Context, request ChangeRoleRequestObject) (ChangeRoleResponseObject, error)
+	// GetRack What stands and waits, by what is due next, and the timers that run
+	// (GET /api/rack)
+	GetRack(ctx context.Context, request GetRackRequestObject) (GetRackResponseObject, error)
 	// TouchScale Put something on the simulated scale's pan, take it off, or tare
 	// (POST /api/scale)
 	TouchScale(ctx context.Context, request TouchScaleRequestObject) (TouchScaleResponseObject, error)
@@ -4774,6 +5366,12 @@ type StrictServerInterface interface {
 	// ReadSpoken Read a formula the way a maker says it
 	// (POST /api/spoken)
 	ReadSpoken(ctx context.Context, request ReadSpokenRequestObject) (ReadSpokenResponseObject, error)
+	// ListStepKinds What a step can be, and what is looked at on the way
+	// (GET /api/steps)
+	ListStepKinds(ctx context.Context, request ListStepKindsRequestObject) (ListStepKindsResponseObject, error)
+	// ProposeSteps How a formula is usually made, school by school, and as its prose says; nothing is stored
+	// (POST /api/steps)
+	ProposeSteps(ctx context.Context, request ProposeStepsRequestObject) (ProposeStepsResponseObject, error)
 	// FindSwaps What replaces so many grams of a line, the best first; nothing is stored
 	// (POST /api/swaps)
 	FindSwaps(ctx context.Context, request FindSwapsRequestObject) (FindSwapsResponseObject, error)
@@ -5006,6 +5604,48 @@ func (sh *strictHandler) AbandonBatch(ctx fiber.Ctx, id Id, params AbandonBatchP
 	return nil
 }
 
+// ActOnBatch operation middleware
+func (sh *strictHandler) ActOnBatch(ctx fiber.Ctx, id Id, params ActOnBatchParams) error {
+	var request ActOnBatchRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body ActOnBatchJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ActOnBatch(ctx.Context(), request.(ActOnBatchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ActOnBatch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ActOnBatchResponseObject); ok {
+		if err := validResponse.VisitActOnBatchResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // CorrectBatch operation middleware
 func (sh *strictHandler) CorrectBatch(ctx fiber.Ctx, id Id, params CorrectBatchParams) error {
 	var request CorrectBatchRequestObject
@@ -5090,6 +5730,48 @@ func (sh *strictHandler) FinishBatch(ctx fiber.Ctx, id Id, params FinishBatchPar
 	return nil
 }
 
+// KeepBack operation middleware
+func (sh *strictHandler) KeepBack(ctx fiber.Ctx, id Id, params KeepBackParams) error {
+	var request KeepBackRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body KeepBackJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepBack(ctx.Context(), request.(KeepBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepBackResponseObject); ok {
+		if err := validResponse.VisitKeepBackResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // LeaveOut operation middleware
 func (sh *strictHandler) LeaveOut(ctx fiber.Ctx, id Id) error {
 	var request LeaveOutRequestObject
@@ -5123,6 +5805,48 @@ func (sh *strictHandler) LeaveOut(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(LeaveOutResponseObject); ok {
 		if err := validResponse.VisitLeaveOutResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddToBatch operation middleware
+func (sh *strictHandler) AddToBatch(ctx fiber.Ctx, id Id, params AddToBatchParams) error {
+	var request AddToBatchRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body AddToBatchJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddToBatch(ctx.Context(), request.(AddToBatchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddToBatch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddToBatchResponseObject); ok {
+		if err := validResponse.VisitAddToBatchResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -5215,6 +5939,48 @@ func (sh *strictHandler) NoteBatch(ctx fiber.Ctx, id Id, params NoteBatchParams)
 	return nil
 }
 
+// PackBatch operation middleware
+func (sh *strictHandler) PackBatch(ctx fiber.Ctx, id Id, params PackBatchParams) error {
+	var request PackBatchRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body PackBatchJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PackBatch(ctx.Context(), request.(PackBatchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PackBatch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PackBatchResponseObject); ok {
+		if err := validResponse.VisitPackBatchResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // TraceBatch operation middleware
 func (sh *strictHandler) TraceBatch(ctx fiber.Ctx, id Id) error {
 	var request TraceBatchRequestObject
@@ -5234,6 +6000,47 @@ func (sh *strictHandler) TraceBatch(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(TraceBatchResponseObject); ok {
 		if err := validResponse.VisitTraceBatchResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TryAddition operation middleware
+func (sh *strictHandler) TryAddition(ctx fiber.Ctx, id Id) error {
+	var request TryAdditionRequestObject
+
+	request.Id = id
+
+	var body TryAdditionJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.TryAddition(ctx.Context(), request.(TryAdditionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryAddition")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TryAdditionResponseObject); ok {
+		if err := validResponse.VisitTryAdditionResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -6319,6 +7126,31 @@ func (sh *strictHandler) ChangeRole(ctx fiber.Ctx, id Id) error {
 	return nil
 }
 
+// GetRack operation middleware
+func (sh *strictHandler) GetRack(ctx fiber.Ctx) error {
+	var request GetRackRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRack(ctx.Context(), request.(GetRackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetRackResponseObject); ok {
+		if err := validResponse.VisitGetRackResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // TouchScale operation middleware
 func (sh *strictHandler) TouchScale(ctx fiber.Ctx) error {
 	var request TouchScaleRequestObject
@@ -6726,6 +7558,70 @@ func (sh *strictHandler) ReadSpoken(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(ReadSpokenResponseObject); ok {
 		if err := validResponse.VisitReadSpokenResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListStepKinds operation middleware
+func (sh *strictHandler) ListStepKinds(ctx fiber.Ctx) error {
+	var request ListStepKindsRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListStepKinds(ctx.Context(), request.(ListStepKindsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListStepKinds")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListStepKindsResponseObject); ok {
+		if err := validResponse.VisitListStepKindsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ProposeSteps operation middleware
+func (sh *strictHandler) ProposeSteps(ctx fiber.Ctx) error {
+	var request ProposeStepsRequestObject
+
+	var body ProposeStepsJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ProposeSteps(ctx.Context(), request.(ProposeStepsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ProposeSteps")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ProposeStepsResponseObject); ok {
+		if err := validResponse.VisitProposeStepsResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

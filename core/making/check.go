@@ -1,0 +1,229 @@
+package making
+
+import (
+	"math"
+	"slices"
+
+	"keencrock/core/formula"
+	"keencrock/core/method"
+)
+
+// Check refuses an event that cannot be, without letting it happen. The error is a
+// [*Refusal].
+func (b *Batch) Check(e Event) error {
+	switch e.Kind {
+	case Begun, Noted:
+		return nil
+	case Measured:
+		if e.PH == nil {
+			return refuse("bad-value", "ph", "Say what was measured.")
+		}
+		return nil
+	case Amended:
+		return b.checkAmended(&e)
+	}
+	if !b.State.IsOpen() {
+		return b.isClosed()
+	}
+	switch e.Kind {
+	case Weighed, TookOut:
+		return b.checkWeighing(&e)
+	case Skipped:
+		return b.checkSkip(e.Line)
+	case TakenIn:
+		return b.checkLine(e.Line)
+	case LineAdded:
+		return b.checkAdded(&e)
+	case StepDone, StepPassed, StepOpened:
+		return b.checkStep(&e)
+	case Checked:
+		return b.checkAnswer(&e)
+	case TimerSet:
+		return b.checkTimer(&e)
+	case TimerEnded, Undone:
+		return b.checkTakenBack(&e)
+	case PotWeighed, Yielded, Counted, WeighedIn, KeptBack, Broke, Stirred:
+		return b.checkMeasure(&e)
+	case HandedOver:
+		if e.Text == "" {
+			return refuse("bad-value", "text", "Say to whom.")
+		}
+		return nil
+	case Packed:
+		return b.checkPacked(&e)
+	case Completed, GivenUp:
+		return nil
+	}
+	return refuse("bad-value", "kind", "Nothing of the kind %q happens to a batch.", e.Kind)
+}
+
+func (b *Batch) isClosed() error {
+	return refuse("batch-closed", "", "Batch %s is %s: nothing can be changed in it. Log a new batch instead.", b.Code, b.State)
+}
+
+// checkIsStep refuses a step that the batch does not have.
+func (b *Batch) checkIsStep(step int) error {
+	if step < 0 || step >= len(b.Steps) {
+		return refuse("no-such-step", "step", "Batch %s has %d steps; there is no step %d.", b.Code, len(b.Steps), step+1)
+	}
+	return nil
+}
+
+func (b *Batch) checkStep(e *Event) error {
+	if err := b.checkIsStep(e.Step); err != nil {
+		return err
+	}
+	closed, isClosed := b.closed[e.Step]
+	step := &b.Steps[e.Step]
+	switch {
+	case e.Kind == StepOpened && !isClosed:
+		return refuse("step-open", "step", "Step %d is not done yet.", e.Step+1)
+	case e.Kind == StepOpened && b.jars > 0:
+		return refuse("packed", "step", "Jars are filled of batch %s: there is no going back.", b.Code)
+	case e.Kind == StepOpened:
+		return nil
+	case isClosed:
+		return refuse("step-done", "step", "Step %d, %s, was done already, by %s at %s: nothing was changed.", e.Step+1, lowered(step.Kind.Info().Name), closed.By, closed.At.Format("15:04"))
+	case step.Kind == formula.Weigh:
+		return refuse("not-weighed", "step", "Weighing out is done when its lines are weighed.")
+	case step.Kind.Info().Stage == formula.AtFilling && e.Kind == StepDone:
+		return refuse("not-packed", "step", "Filling is done when the batch is finished.")
+	case step.Kind == formula.Check && e.Kind == StepDone && step.Check != "":
+		return refuse("not-answered", "step", "Say what you see.")
+	}
+	return nil
+}
+
+// isGood reports whether an answer says that it is as it should be.
+func (b *Batch) isGood(e Event) bool {
+	c, known := method.FindCheck(b.Steps[e.Step].Check)
+	if !known {
+		return e.Answer == "good"
+	}
+	a, known := c.Find(e.Answer)
+	return known && a.Good
+}
+
+func (b *Batch) checkAnswer(e *Event) error {
+	if err := b.checkIsStep(e.Step); err != nil {
+		return err
+	}
+	if closed, done := b.closed[e.Step]; done {
+		return refuse("step-done", "step", "Step %d was checked already, by %s at %s: nothing was changed.", e.Step+1, closed.By, closed.At.Format("15:04"))
+	}
+	c, known := method.FindCheck(b.Steps[e.Step].Check)
+	if b.Steps[e.Step].Kind != formula.Check {
+		return refuse("no-check", "step", "Step %d asks nothing.", e.Step+1)
+	}
+	if known {
+		if _, ok := c.Find(e.Answer); !ok {
+			return refuse("bad-value", "answer", "That is none of the answers to “%s”", c.Question)
+		}
+	} else if e.Answer != "good" && e.Answer != "not" {
+		return refuse("bad-value", "answer", "Say whether it is good, or not.")
+	}
+	return nil
+}
+
+// longestTimer is the longest a timer runs: a hundred days, in seconds.
+const longestTimer = 100 * 24 * 3600
+
+func (b *Batch) checkTimer(e *Event) error {
+	if err := b.checkIsStep(e.Step); err != nil {
+		return err
+	}
+	if !(e.Seconds >= 1 && e.Seconds <= longestTimer) {
+		return refuse("bad-value", "seconds", "A timer runs for between a second and a hundred days.")
+	}
+	return nil
+}
+
+// takenBack are the kinds that can be undone. What moved stock cannot.
+var takenBack = []EventKind{StepDone, StepPassed, StepOpened, Checked, TimerSet, LineAdded, PotWeighed, Yielded, Counted, Broke, WeighedIn, Stirred, HandedOver}
+
+func (b *Batch) checkTakenBack(e *Event) error {
+	was := b.Event(e.Corrects)
+	switch {
+	case was == nil:
+		return refuse("no-such-event", "event", "Batch %s has no such event.", b.Code)
+	case b.undone[e.Corrects]:
+		return refuse("undone", "event", "That was taken back already: nothing was changed.")
+	case e.Kind == TimerEnded && was.Kind != TimerSet:
+		return refuse("bad-value", "event", "That is no timer.")
+	case e.Kind == TimerEnded:
+		return nil
+	case !slices.Contains(takenBack, was.Kind):
+		return refuse("bad-value", "event", "That cannot be taken back. Put it right, or note what was wrong.")
+	case b.jars > 0:
+		return refuse("packed", "event", "Jars are filled of batch %s: there is no going back.", b.Code)
+	}
+	return nil
+}
+
+// grown is how much more than at first what dries may weigh before it is not the
+// same thing on the pan. From memory.
+const grown = 1.25
+
+func (b *Batch) checkMeasure(e *Event) error {
+	if e.Step != NoStep || e.Kind == WeighedIn || e.Kind == Stirred {
+		if err := b.checkIsStep(e.Step); err != nil {
+			return err
+		}
+	}
+	bad := func(v float64) bool { return !(v > 0 && v <= mostG) }
+	switch e.Kind {
+	case Stirred:
+		return nil
+	case Counted, Broke:
+		if bad(e.Count) || e.Count != math.Trunc(e.Count) {
+			return refuse("bad-value", "count", "Count whole pieces.")
+		}
+		if e.Grams < 0 || e.Grams > mostG || math.IsNaN(e.Grams) {
+			return refuse("bad-value", "grams", "What they weigh is a mass in grams.")
+		}
+		if have := b.Pieces(); e.Kind == Broke && have > 0 && int(e.Count) > have {
+			return refuse("bad-value", "count", "There are only %d pieces.", have)
+		}
+		return nil
+	}
+	if bad(e.Grams) {
+		return refuse("bad-value", "grams", "A weight is above 0 g.")
+	}
+	if first, has := b.firstIn[e.Step]; e.Kind == WeighedIn && has && e.At.After(first.At) && e.Grams > grown*first.Grams {
+		return refuse("grown", "grams", "It weighed %g g at first and would have grown to %g g: look what stands on the pan with it, or weigh it without its tray.", first.Grams, e.Grams)
+	}
+	return nil
+}
+
+// beyond is how much more than what went in may come out before it is not
+// believed: a scale and a tare are no better than that. From memory.
+const beyond = 1.1
+
+func (b *Batch) checkPacked(e *Event) error {
+	if err := b.ReadyToPack(); err != nil {
+		return err
+	}
+	switch {
+	case !(e.Count >= 1 && e.Count <= 10_000) || e.Count != math.Trunc(e.Count):
+		return refuse("bad-value", "jars", "So many jars cannot be filled.")
+	case !(e.Grams > 0 && e.Grams <= mostG):
+		return refuse("bad-value", "each_g", "Say what each holds.")
+	case b.packedG+e.Count*e.Grams > beyond*b.WeighedG():
+		return refuse("too-much-packed", "each_g", "%g g would be packed of %g g that went in: weigh a jar again, without its own weight.", b.packedG+e.Count*e.Grams, b.WeighedG())
+	}
+	return nil
+}
+
+func (b *Batch) checkAdded(e *Event) error {
+	switch {
+	case e.Item == "" || e.Name == "":
+		return refuse("bad-value", "material", "Say what is added.")
+	case !(e.Grams > 0 && e.Grams <= mostG):
+		return refuse("bad-value", "grams", "Say how much of it, in grams.")
+	case len(b.Lines) >= formula.MaxLines:
+		return refuse("too-many-lines", "", "A batch has at most %d lines.", formula.MaxLines)
+	case b.jars > 0:
+		return refuse("packed", "", "Jars are filled of batch %s: nothing more goes into it.", b.Code)
+	}
+	return nil
+}

@@ -1,0 +1,210 @@
+package bench
+
+import (
+	"context"
+	"fmt"
+
+	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
+
+	"keencrock/api"
+	"keencrock/core/costing"
+	"keencrock/core/making"
+	"keencrock/core/stock"
+	"keencrock/internal/problem"
+	"keencrock/internal/store"
+	"keencrock/internal/tenant"
+)
+
+// Pack fills some jars of a batch, which stays open for more.
+func (s *Service) Pack(ctx context.Context, id uuid.UUID, in api.Pack) (*api.Batch, error) {
+	return s.change(ctx, id, func(tx *store.Tx, b *tenant.Batch, a tenant.Actor) error {
+		if err := s.pack(tx, a, b, in); err != nil {
+			return err
+		}
+		if err := tx.SavePacked(b.Row); err != nil {
+			return err
+		}
+		return announceGoods(tx, id)
+	})
+}
+
+// pack fills jars of a batch: of containers that stand on the shelf where it says of
+// which. The first draws the lots of the batch down. Each part costs by what it
+// holds of all there is to pack.
+func (s *Service) pack(tx *store.Tx, a tenant.Actor, b *tenant.Batch, in api.Pack) error {
+	e := making.Happening(making.Packed)
+	e.Count, e.Grams, e.Text = float64(in.Jars), stock.Round(in.EachG), in.Note
+	if e.Grams <= 0 {
+		return problem.Unfit("bad-value", "%d jars are more than there is to fill.", in.Jars).At("jars")
+	}
+	if err := b.Check(e); err != nil {
+		return err
+	}
+	partG := stock.Round(e.Count * e.Grams)
+	whole := max(b.PackedG()+b.LikelyG(b.Row.Loss), b.PackedG()+partG)
+	first := b.Jars() == 0
+	if first {
+		if err := s.open(tx, a, b); err != nil {
+			return err
+		}
+	}
+	containers, err := s.takeContainers(tx, a, b, in)
+	if err != nil {
+		return err
+	}
+	cost := b.Row.Cost.Mul(decimal.NewFromFloat(partG)).DivRound(decimal.NewFromFloat(whole), 2).Add(containers)
+	b.Row.Cost = b.Row.Cost.Add(containers)
+	numbered := b.Jars()
+	if err := s.record(tx, b, a, e, uuid.Nil); err != nil {
+		return err
+	}
+	pieces, err := filled(numbered, in.Jars, e.Grams, cost)
+	if err != nil {
+		return err
+	}
+	b.Row.Jars, b.Row.EachG = b.Jars(), e.Grams
+	if !first {
+		lots, err := tx.LotsOfMakings(stock.ID(b.Row.ID))
+		if err != nil {
+			return err
+		}
+		lot := lots[stock.ID(b.Row.ID)]
+		return tx.AddToMadeLot(lot, partG, cost, pieces, a.Person, s.Now())
+	}
+	lot, err := madeLot(tx, b, stock.Good, partG, cost, s)
+	if err != nil {
+		return err
+	}
+	return tx.AddMadeLot(lot, pieces, a.Person, s.Now())
+}
+
+// filled are so many jars, numbered from after the last.
+func filled(after, jars int, eachG float64, cost decimal.Decimal) ([]stock.Piece, error) {
+	equal := make([]float64, jars)
+	for i := range equal {
+		equal[i] = 1
+	}
+	costs, err := costing.Split(cost, equal)
+	if err != nil {
+		return nil, err
+	}
+	pieces := make([]stock.Piece, jars)
+	for i := range pieces {
+		pieces[i] = stock.Piece{ID: stock.ID(store.NewID()), Number: after + i + 1, Original: eachG, Left: eachG, Cost: costs[i]}
+	}
+	return pieces, nil
+}
+
+// madeLot is the lot that a batch becomes.
+func madeLot(tx *store.Tx, b *tenant.Batch, kind stock.Kind, grams float64, cost decimal.Decimal, s *Service) (*stock.Lot, error) {
+	item := stock.Item{ID: stock.GoodID(b.Row.FormulaID.String()), Kind: kind, Unit: stock.InGrams, Name: b.Row.Name}
+	if err := tx.PutItems(item); err != nil {
+		return nil, err
+	}
+	return &stock.Lot{ID: stock.ID(store.NewID()), Item: item.ID, Code: b.Row.Code, Original: grams, Remaining: grams, Landed: cost,
+		Currency: b.Row.Currency, Making: stock.ID(b.Row.ID), Received: b.Set.Today, BestBefore: *b.Row.BestBefore}, nil
+}
+
+// takeContainers takes what is filled off the shelf, and says what it cost.
+func (s *Service) takeContainers(tx *store.Tx, a tenant.Actor, b *tenant.Batch, in api.Pack) (decimal.Decimal, error) {
+	total := decimal.Zero
+	if in.Container == "" {
+		return total, nil
+	}
+	lots, err := tx.Stock(in.Container)
+	if err != nil {
+		return total, err
+	}
+	draws, shorts := stock.Allocate([]stock.Need{{Item: in.Container, Quantity: float64(in.Jars)}}, lots, b.Set.Today)
+	if len(shorts) > 0 {
+		return total, problem.Unfit("short-lot", "Only %g of them are on the shelf: fill those first, or take another.", float64(in.Jars)-shorts[0].Missing).At("container")
+	}
+	ids := make([]stock.ID, len(draws))
+	for i, d := range draws {
+		ids[i] = d.Lot
+	}
+	if err := tx.LockLots(ids); err != nil {
+		return total, err
+	}
+	locked, err := tx.LotsByID(ids)
+	if err != nil {
+		return total, err
+	}
+	for _, d := range draws {
+		lot := locked[d.Lot]
+		if lot.Available()+stock.Tolerance < d.Quantity {
+			return total, problem.Clash("short-lot", "Some of them were taken meanwhile: look at the shelf, and pack again.").At("container")
+		}
+		cost := lot.Cost(d.Quantity)
+		total = total.Add(cost)
+		m := stock.Movement{Lot: lot.ID, Kind: stock.Drawn, Quantity: -d.Quantity, Cost: cost, Making: stock.ID(b.Row.ID), Reason: "filled", At: s.Now()}
+		if err := tx.Move(&m, a.Person); err != nil {
+			return total, err
+		}
+	}
+	return total, nil
+}
+
+// shelve puts what was made onto the shelf as one lot, to be used in other goods.
+func (s *Service) shelve(tx *store.Tx, a tenant.Actor, b *tenant.Batch, in api.Finish) error {
+	grams := stock.Round(in.BulkG)
+	switch {
+	case b.Jars() > 0 || in.Jars > 0:
+		return problem.Unfit("bad-value", "Some of it is in jars: fill the rest as well.").At("bulk")
+	case grams == 0:
+		grams = b.LikelyG(b.Row.Loss)
+	}
+	if grams > 1.1*b.WeighedG() {
+		return problem.Unfit("too-much-packed", "%g g would come out of %g g that went in: weigh it again, without its vessel.", grams, b.WeighedG()).At("bulk_g")
+	}
+	if err := s.open(tx, a, b); err != nil {
+		return err
+	}
+	e := making.Happening(making.Yielded)
+	e.Grams = grams
+	if step, at := b.Step(); at {
+		e.Step = step
+	}
+	if err := s.record(tx, b, a, e, uuid.Nil); err != nil {
+		return err
+	}
+	lot, err := madeLot(tx, b, stock.HalfMade, grams, b.Row.Cost, s)
+	if err != nil {
+		return err
+	}
+	return tx.AddMadeLot(lot, nil, a.Person, s.Now())
+}
+
+// settle gives what a batch cost and no part has had yet to what it made, now that no
+// more will be packed.
+func (s *Service) settle(tx *store.Tx, a tenant.Actor, b *tenant.Batch) error {
+	lots, err := tx.LotsOfMakings(stock.ID(b.Row.ID))
+	if err != nil {
+		return err
+	}
+	lot := lots[stock.ID(b.Row.ID)]
+	if lot == nil {
+		return nil
+	}
+	rest := b.Row.Cost.Sub(lot.Landed)
+	if rest.IsZero() {
+		return nil
+	}
+	pieces, err := tx.Pieces(lot.ID)
+	if err != nil {
+		return err
+	}
+	weights := make([]float64, len(pieces[lot.ID]))
+	for i, p := range pieces[lot.ID] {
+		weights[i] = p.Original
+	}
+	costs := []decimal.Decimal{}
+	if len(weights) > 0 {
+		if costs, err = costing.Split(b.Row.Cost, weights); err != nil {
+			return err
+		}
+	}
+	why := fmt.Sprintf("what batch %s cost, shared over all of it", b.Row.Code)
+	return tx.RecostMadeLot(lot, b.Row.Cost, pieces[lot.ID], costs, why, a.Person, s.Now())
+}

@@ -1,0 +1,282 @@
+package bench
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/google/uuid"
+
+	"keencrock/api"
+	"keencrock/core/curing"
+	"keencrock/core/formula"
+	"keencrock/core/making"
+	"keencrock/core/method"
+	"keencrock/core/quantity"
+	"keencrock/internal/exchange"
+	"keencrock/internal/problem"
+	"keencrock/internal/store"
+	"keencrock/internal/tenant"
+)
+
+// Act lets something of its steps happen to a batch, now or earlier.
+func (s *Service) Act(ctx context.Context, id uuid.UUID, in api.BatchAct) (*api.Batch, error) {
+	return s.change(ctx, id, func(tx *store.Tx, b *tenant.Batch, a tenant.Actor) error {
+		e := making.Happening(making.EventKind(in.Kind))
+		e.Grams, e.Count, e.Seconds, e.Text, e.Answer, e.At = in.Grams, float64(in.Count), in.Seconds, strings.TrimSpace(in.Text), in.Answer, in.At
+		if in.Step != nil {
+			e.Step = *in.Step
+		} else if step, at := b.Step(); at {
+			e.Step = step
+		}
+		if in.Event > 0 {
+			if all := b.Events(); in.Event <= len(all) {
+				e.Corrects = all[in.Event-1].ID
+			}
+		}
+		if err := s.checkTime(b, e.At); err != nil {
+			return err
+		}
+		if e.Kind == making.Broke && e.Text == "" {
+			return problem.Unfit("bad-value", "Say what happened to them.").At("text")
+		}
+		return s.record(tx, b, a, e, uuid.Nil)
+	})
+}
+
+// checkTime refuses a time that is still to come, or before the batch began.
+func (s *Service) checkTime(b *tenant.Batch, at time.Time) error {
+	switch {
+	case at.IsZero():
+		return nil
+	case at.After(s.Now().Add(time.Minute)):
+		return problem.Unfit("bad-value", "That is still to come: say when it was.").At("at")
+	case at.Before(b.Row.StartedAt):
+		return problem.Unfit("bad-value", "Batch %s was begun only after that.", b.Code).At("at")
+	}
+	return nil
+}
+
+// showSteps puts the steps of a batch into the words of the contract, and what is
+// due of it.
+func (s *Service) showSteps(out *api.Batch, b *tenant.Batch) {
+	out.Now = s.Now()
+	seq := map[int64]int{}
+	for i, e := range b.Events() {
+		seq[e.ID] = i + 1
+	}
+	here, open := b.Step()
+	out.Steps = make([]api.BatchStep, len(b.Steps))
+	for i := range b.Steps {
+		out.Steps[i] = showStep(b, i, open && i == here && b.State.IsOpen(), seq)
+	}
+	if open && b.State.IsOpen() {
+		out.Step = &here
+	}
+	out.Timers = []api.BatchTimer{}
+	for _, t := range b.Timers() {
+		out.Timers = append(out.Timers, api.BatchTimer{Event: seq[t.ID], Step: t.Step, Name: stepName(b, t.Step), Set: t.Set, Ends: t.Ends})
+	}
+	out.Due = exchange.Due(b.Due(out.Now), out.Now)
+	out.Pieces, out.PackedG = b.Pieces(), b.PackedG()
+	if b.State.IsOpen() {
+		out.LikelyG = b.LikelyG(b.Row.Loss)
+	}
+	out.Labels = labels(b)
+	for _, e := range b.Events() {
+		if e.Kind == making.HandedOver && !b.IsUndone(e.ID) {
+			out.With = e.Text
+		}
+	}
+	if b.PackedG() > 0 || b.State == making.Finished {
+		out.Outcome = outcome(b)
+	}
+}
+
+// stepName is a step as a maker says it.
+func stepName(b *tenant.Batch, step int) string { return b.Steps[step].Kind.Info().Name }
+
+// labels are what checks found that has to stand on the label.
+func labels(b *tenant.Batch) []string {
+	var out []string
+	for _, e := range b.Events() {
+		if e.Kind != making.Checked || b.IsUndone(e.ID) {
+			continue
+		}
+		if c, known := method.FindCheck(b.Steps[e.Step].Check); known {
+			if a, known := c.Find(e.Answer); known && a.Label != "" {
+				out = append(out, a.Label)
+			}
+		}
+	}
+	return out
+}
+
+func showStep(b *tenant.Batch, i int, here bool, seq map[int64]int) api.BatchStep {
+	step := &b.Steps[i]
+	file := exchange.StepFile(step)
+	out := api.BatchStep{Step: i, Kind: file.Kind, Name: stepName(b, i), Stage: api.BatchStepStage(exchange.Stage(step.Kind.Info().Stage)), Status: api.BatchStepStatusWaiting,
+		Text: file.Text, Lines: append([]int{}, step.Lines...), For: file.For, Seconds: step.For.Low.Seconds(), Celsius: file.Celsius, Vessel: file.Vessel, Stir: file.Stir,
+		Check: remedies(b, exchange.Check(step.Check)), Mould: file.Mould, Pieces: file.Pieces, By: string(file.By), To: file.To, Keep: file.Keep, ByWeight: file.ByWeight,
+		Since: b.Since(i), Looks: making.Looks(step.Kind)}
+	if step.Kind == formula.Press && out.Pieces == 0 {
+		out.Pieces = int(b.By.Pieces)
+	}
+	closed, by := b.Closed(i)
+	switch {
+	case here:
+		out.Status = api.BatchStepStatusHere
+		out.ReadyFrom, out.ReadyTo = b.ReadyAt(i)
+	case by && closed.Kind == making.StepPassed:
+		out.Status = api.BatchStepStatusPassed
+	case b.IsStepClosed(i):
+		out.Status = api.BatchStepStatusDone
+	}
+	if by {
+		out.Closed, out.ClosedBy, out.Event = closed.At, closed.By, seq[closed.ID]
+	}
+	for _, line := range b.SlowlyAt(i) {
+		out.Budgets = append(out.Budgets, budget(b, line, step.By))
+	}
+	if weighings, f := b.DryingAt(i); len(weighings) > 0 {
+		out.Drying = drying(weighings, f)
+	}
+	return out
+}
+
+// Sizes of what a line is added by, in ml. A drop is the workshop's own.
+const (
+	teaspoonML = 5
+	puffML     = 0.8 // of a trigger spray. From memory.
+)
+
+// budget is how far a line that is added slowly has come.
+func budget(b *tenant.Batch, line int, by formula.By) api.Budget {
+	have := b.BudgetOf(line)
+	l := &b.Lines[line]
+	out := api.Budget{Line: line, Name: l.Name, UsedG: have.UsedG, TargetG: have.TargetG, ShareOfDry: have.ShareOfDry}
+	density := 1.0
+	m, err := b.Set.Materials.Find(l.Item)
+	if err == nil && m.Density.Value > 0 {
+		density = m.Density.Value
+	}
+	switch by {
+	case formula.ByDrop:
+		dropML := b.Set.Tools().DropML.Value
+		if dropML <= 0 {
+			dropML = 1.0 / 20
+		}
+		out.Each, out.EachG = "drop", dropML*density
+	case formula.ByMist:
+		out.Each, out.EachG = "puff", puffML*density
+	default:
+		out.Each, out.EachG = "teaspoon", teaspoonML*density
+	}
+	if err == nil && m.Does("acid") && have.TargetG > 0 {
+		out.GasSpent = b.Assessed.SpentInBowl * min(have.UsedG/have.TargetG, 5)
+	}
+	return out
+}
+
+// remedies are the answers to a check with what is added then, by what is in the
+// batch: its binder, or the powder there is most of.
+func remedies(b *tenant.Batch, check api.StepCheck) api.StepCheck {
+	c, known := method.FindCheck(check.Id)
+	if !known {
+		return check
+	}
+	for i, a := range c.Answers {
+		if a.Remedy.IsNothing() {
+			continue
+		}
+		if line := remedyLine(b, &a.Remedy); line >= 0 {
+			l := &b.Lines[line]
+			check.Answers[i].Remedy = api.Remedy{Material: l.Item, Name: l.Name, Amount: a.Remedy.Amount.String()}
+		} else if m, err := b.Set.Materials.Find(a.Remedy.Material); err == nil {
+			check.Answers[i].Remedy = api.Remedy{Material: m.ID, Name: m.Name, Amount: a.Remedy.Amount.String()}
+		}
+	}
+	return check
+}
+
+// remedyLine is the line of a batch that a remedy is of; −1 for one of no line.
+func remedyLine(b *tenant.Batch, r *method.Remedy) int {
+	best := -1
+	for i := range b.Lines {
+		m, err := b.Set.Materials.Find(b.Lines[i].Item)
+		if err != nil || b.Lines[i].Added {
+			continue
+		}
+		wet := m.Liquid()
+		if r.Binder && !wet || r.Most && wet || !r.Binder && !r.Most {
+			continue
+		}
+		if best < 0 || b.Lines[i].TargetG > b.Lines[best].TargetG {
+			best = i
+		}
+	}
+	return best
+}
+
+// curvePoints is how many points a drying curve is drawn by.
+const curvePoints = 40
+
+// drying is how what dries goes on, in the words of the contract.
+func drying(weighings []curing.Weighing, f curing.Forecast) api.Drying {
+	out := api.Drying{Verdict: api.DryingVerdict(f.State.Verdict()), Says: f.State.Advice(), Weighings: make([]api.MassAt, len(weighings)), Curve: []api.MassAt{}}
+	for i, w := range weighings {
+		out.Weighings[i] = api.MassAt{At: w.At, Grams: w.MassG}
+	}
+	switch f.State {
+	case curing.TooFew:
+		out.Says = "Weigh it again later: two weighings say when it is dry where the water in it is known, three where it is not."
+	case curing.Dry:
+		out.Says = "It is dry: within half a per cent of its end."
+	}
+	if f.EndG.IsZero() || f.Ready.IsZero() {
+		return out
+	}
+	out.EndG = exchange.Range(f.EndG)
+	if f.State == curing.Stuck {
+		return out
+	}
+	out.Ready, out.ReadyEarly, out.ReadyLate = f.Ready, f.ReadyEarly, f.ReadyLate
+	first, last := weighings[0].At, f.ReadyLate
+	if end := weighings[len(weighings)-1].At; end.After(last) {
+		last = end
+	}
+	if most := first.Add(3 * f.Ready.Sub(first)); last.After(most) && f.Ready.After(first) {
+		last = most
+	}
+	for i := range curvePoints + 1 {
+		at := first.Add(time.Duration(float64(last.Sub(first)) * float64(i) / curvePoints))
+		out.Curve = append(out.Curve, api.MassAt{At: at, Grams: f.Curve(at)})
+	}
+	return out
+}
+
+// outcome is what came of a batch, with what is to be said of it.
+func outcome(b *tenant.Batch) api.Outcome {
+	o := b.Outcome(b.Row.PlannedG * (1 - b.Row.Loss))
+	out := api.Outcome{WeighedG: o.WeighedG, ExpectedG: o.ExpectedG, PackedG: o.PackedG, Jars: o.Jars, Pieces: o.Pieces, Losses: make([]api.Loss, len(o.Losses))}
+	var why []string
+	for i, l := range o.Losses {
+		out.Losses[i] = api.Loss{Name: l.Name, Grams: l.Grams}
+		if l.Step != making.NoStep {
+			out.Losses[i].Step = &l.Step
+		}
+		if l.Grams > 0 {
+			why = append(why, fmt.Sprintf("%s %s", quantity.FormatGrams(l.Grams, 1), l.Name))
+		}
+	}
+	if o.PackedG <= 0 || o.ExpectedG <= 0 {
+		return out
+	}
+	off := 100 * (o.PackedG/o.ExpectedG - 1)
+	out.Says = fmt.Sprintf("%s came out of %s that went in, %+.0f %% against what was expected.", quantity.FormatGrams(o.PackedG, 1), quantity.FormatGrams(o.WeighedG, 1), off)
+	if len(why) > 0 {
+		out.Says += " " + strings.Join(why, ", ") + "."
+	}
+	return out
+}

@@ -1,0 +1,18 @@
+-- From the mixing bowl to the shelf: batches are open in more ways than one, and
+-- what was used once goes back to the shelf with the rounds it served.
+
+-- +goose Up
+create index makings_open on makings (workshop_id, started_at, id) where state not in ('finished', 'abandoned');
+create index makings_not_assessed on makings (workshop_id) where assessed is null;
+alter table lots add column rounds smallint not null default 0 check (rounds >= 0);
+
+-- of packaging: what one holds and what it weighs empty
+alter table items add column holds_ml double precision not null default 0;
+alter table items add column tare_g double precision not null default 0;
+
+-- +goose Down
+alter table items drop column tare_g;
+alter table items drop column holds_ml;
+alter table lots drop column rounds;
+drop index makings_not_assessed;
+drop index makings_open;
