@@ -1817,7 +1817,7 @@ type Finish struct {
 	// Container id of the packaging that is filled
 	Container string `json:"container,omitempty,omitzero"`
 
-	// EachG what each holds really; what there is
+	// EachG what each holds really; what there is, shared out, when left out
 	EachG float64 `json:"each_g,omitempty,omitzero"`
 
 	// Jars that are filled now; 0 when all are packed already, or it goes onto the shelf as it is
@@ -2839,7 +2839,7 @@ type Standing struct {
 	// Shape what it stands in
 	Shape StandingShape `json:"shape"`
 
-	// Share of its time that is over
+	// Share of its time that is over, 0 to 1
 	Share    float64       `json:"share,omitempty,omitzero"`
 	Since    time.Time     `json:"since"`
 	State    StandingState `json:"state"`

@@ -51,6 +51,7 @@ type scenario struct {
 	Deliveries []deliveryEntry   `json:"deliveries"`
 	Marks      []markEntry       `json:"marks"`
 	Formulas   []api.FormulaFile `json:"formulas"`
+	Schools    map[string]string `json:"schools"` // by which a formula is made; the first of its kind for others
 	Batches    []batchEntry      `json:"batches"`
 	Vats       []vatEntry        `json:"vats"`
 }
@@ -81,10 +82,30 @@ type markEntry struct {
 
 type vatEntry struct {
 	api.VesselPlan
-	Events []struct {
-		DaysAgo int `json:"days_ago"`
-		api.VesselAct
-	} `json:"events"`
+	Events []vatAct `json:"events"`
+	// Daily is what it is fed every so many days, from a day on: peel of the cafés.
+	Daily struct {
+		FromDaysAgo int     `json:"from_days_ago"`
+		EveryDays   int     `json:"every_days"`
+		PeelG       float64 `json:"peel_g"`
+		Text        string  `json:"text"`
+	} `json:"daily"`
+}
+
+type vatAct struct {
+	DaysAgo int `json:"days_ago"`
+	api.VesselAct
+}
+
+// all are the events of a vat with its daily feeds, the first in front.
+func (e *vatEntry) all() []vatAct {
+	all := slices.Clone(e.Events)
+	for day := e.Daily.FromDaysAgo; e.Daily.EveryDays > 0 && day > 1; day -= e.Daily.EveryDays {
+		peelG := math.Round(e.Daily.PeelG * (1 + 0.3*math.Sin(float64(day))))
+		all = append(all, vatAct{day, api.VesselAct{Kind: "fed", PeelG: peelG, Text: e.Daily.Text}})
+	}
+	slices.SortStableFunc(all, func(a, b vatAct) int { return cmp.Compare(b.DaysAgo, a.DaysAgo) })
+	return all
 }
 
 type batchEntry struct {
@@ -102,6 +123,7 @@ type batchEntry struct {
 	Reason         string `json:"reason"`
 	Discarded      bool   `json:"discarded"`
 	StopAfterLines int    `json:"stop_after_lines"`
+	InTime         inTime `json:"in_time"`
 }
 
 // loading is the name the workshop bears until all of it is there, so that a
@@ -156,7 +178,7 @@ func Load(ctx context.Context, s *store.Store, today time.Time) error {
 	if err := json.Unmarshal(content, &sc); err != nil {
 		return fmt.Errorf("read the demo: %w", err)
 	}
-	p := &player{sc: &sc, today: today, formulas: map[string]uuid.UUID{}, clock: today.AddDate(0, 0, -250)}
+	p := &player{sc: &sc, today: today, formulas: map[string]uuid.UUID{}, clock: today.AddDate(0, 0, -275)}
 	p.enter(tenant.New(s, func() time.Time { return p.clock }))
 	if err := p.play(ctx); err != nil {
 		return errors.Join(fmt.Errorf("load the demo: %w", err), Remove(ctx, s))
@@ -282,6 +304,9 @@ func (p *player) open(ctx context.Context) (context.Context, error) {
 		}
 	}
 	for i := range p.sc.Formulas {
+		if err := p.steps(ctx, &p.sc.Formulas[i]); err != nil {
+			return nil, err
+		}
 		f, err := p.crock.AddFormula(ctx, &p.sc.Formulas[i])
 		if err != nil {
 			return nil, fmt.Errorf("formula %s: %w", p.sc.Formulas[i].Name, err)
@@ -314,46 +339,14 @@ func (p *player) mark(ctx context.Context, m markEntry) error {
 	return fmt.Errorf("there is no lot %s of %s to mark", m.Lot, m.Material)
 }
 
-func (p *player) make(ctx context.Context, e batchEntry) error {
-	p.at(e.DaysAgo, 9, 0)
-	b, err := p.bench.StartBatch(ctx, api.NewBatch{Formula: p.formulas[e.Formula], Target: api.Target{Containers: e.Containers}})
-	if err != nil {
-		return fmt.Errorf("batch of %s %d days ago: %w", e.Formula, e.DaysAgo, err)
-	}
-	for i := range b.Lines {
-		if e.StopAfterLines > 0 && i == e.StopAfterLines {
-			return nil
-		}
-		p.pass(4 * time.Minute)
-		if err := p.weighLine(ctx, b, i); err != nil {
-			return fmt.Errorf("batch %s, %s: %w", b.Code, b.Lines[i].Name, err)
-		}
-	}
-	for _, note := range e.Notes {
-		if _, err := p.bench.Note(ctx, b.Id, note); err != nil {
-			return err
-		}
-	}
-	p.at(e.DaysAgo, 11, 30)
-	if e.State == "abandoned" {
-		_, err := p.bench.Abandon(ctx, b.Id, api.Abandon{Discarded: e.Discarded, Reason: e.Reason})
-		return err
-	}
-	jars := cmp.Or(e.Jars, e.Containers.Count)
-	if _, err := p.bench.Finish(ctx, b.Id, api.Finish{Jars: jars}); err != nil {
-		return fmt.Errorf("finish %s: %w", b.Code, err)
-	}
-	return p.sendAway(ctx, b, e)
-}
-
 // vat sets a vat up and does to it what was done, each on its day.
 func (p *player) vat(ctx context.Context, e vatEntry) error {
 	v, err := p.rack.Add(ctx, e.VesselPlan)
 	if err != nil {
 		return fmt.Errorf("vat %s: %w", e.Name, err)
 	}
-	for i, act := range e.Events {
-		p.at(act.DaysAgo, 16, i)
+	for i, act := range e.all() {
+		p.at(act.DaysAgo, 16, i%60)
 		if _, err := p.rack.Do(ctx, v.Id, act.VesselAct); err != nil {
 			return fmt.Errorf("vat %s, %d days ago: %w", e.Name, act.DaysAgo, err)
 		}
@@ -363,11 +356,10 @@ func (p *player) vat(ctx context.Context, e vatEntry) error {
 
 // weighLine weighs a line from the lots suggested, missing by a little as
 // hands do.
-func (p *player) weighLine(ctx context.Context, b *api.Batch, i int) error {
+func (p *player) weighLine(ctx context.Context, b *api.Batch, i int) (*api.Batch, error) {
 	line := b.Lines[i]
 	if line.Unstocked {
-		_, err := p.bench.Weigh(ctx, b.Id, api.Weighing{Line: i, Grams: line.TargetG})
-		return err
+		return p.bench.Weigh(ctx, b.Id, api.Weighing{Line: i, Grams: line.TargetG})
 	}
 	for _, lot := range line.Lots {
 		if lot.SuggestedG <= 0 {
@@ -376,11 +368,16 @@ func (p *player) weighLine(ctx context.Context, b *api.Batch, i int) error {
 		p.weighing++
 		miss := 1 + 0.004*math.Sin(float64(p.weighing))
 		grams := min(math.Max(1, math.Round(lot.SuggestedG*miss)), lot.AvailableG)
-		if _, err := p.bench.Weigh(ctx, b.Id, api.Weighing{Line: i, Lot: lot.Lot.String(), Grams: grams}); err != nil {
-			return err
+		after, err := p.bench.Weigh(ctx, b.Id, api.Weighing{Line: i, Lot: lot.Lot.String(), Grams: grams})
+		if err != nil {
+			return b, fmt.Errorf("batch %s, %s: %w", b.Code, line.Name, err)
 		}
+		b = after
 	}
-	return nil
+	if b.Lines[i].WeighedG == line.WeighedG {
+		return b, fmt.Errorf("batch %s: nothing of %s is on the shelf", b.Code, line.Name)
+	}
+	return b, nil
 }
 
 func (p *player) sendAway(ctx context.Context, b *api.Batch, e batchEntry) error {

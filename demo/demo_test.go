@@ -13,6 +13,7 @@ import (
 	"keencrock/internal/station/bench"
 	"keencrock/internal/station/crock"
 	"keencrock/internal/station/people"
+	"keencrock/internal/station/rack"
 	"keencrock/internal/station/shelf"
 	"keencrock/internal/store"
 	"keencrock/internal/tenant"
@@ -83,6 +84,24 @@ func TestTheDemoIsWholeOnAnyDay(t *testing.T) {
 		}
 		assert.Positive(t, states["abandoned"], "a tray cracked")
 		assert.Positive(t, states["weighing"], "one is on the bench")
+		assert.Positive(t, states["in-work"], "one is in the midst of a step")
+		assert.GreaterOrEqual(t, states["standing"], 3, "tabs and bombs dry, Willow steeps")
+		assert.Positive(t, states["packing"], "one is packed in part")
+		standing, err := rack.New(house).Standing(ctx)
+		require.NoError(t, err)
+		assert.Len(t, standing.Timers, 1)
+		late := map[string]bool{}
+		for _, thing := range standing.Standing {
+			for _, d := range thing.Due {
+				if d.Late {
+					late[d.What] = true
+				}
+			}
+		}
+		assert.True(t, late["stir"], "a stir is late")
+		broken, err := s.Verify(ctx)
+		require.NoError(t, err)
+		assert.Empty(t, broken)
 
 		require.NoError(t, demo.Remove(ctx, s))
 		empty, err := s.Empty(ctx)

@@ -104,3 +104,25 @@ export function life(days: number): string {
 export function count(n: number): string {
   return fixed(n, 0)
 }
+
+/** A moment as people say it: today 14:00, Thu 14:00, 3 Dec. */
+export function moment(at: string | undefined): string {
+  if (!at) return ''
+  const t = dayjs(at)
+  const days = t.startOf('day').diff(dayjs().startOf('day'), 'day')
+  if (days === 0) return `today ${t.format('HH:mm')}`
+  if (days === 1) return `tomorrow ${t.format('HH:mm')}`
+  if (days === -1) return `yesterday ${t.format('HH:mm')}`
+  if (Math.abs(days) < 7) return t.format('ddd HH:mm')
+  return t.format('D MMM')
+}
+
+/** The day and about when: Thursday about 14 h. */
+export function about(at: string | undefined): string {
+  if (!at) return ''
+  const t = dayjs(at)
+  const days = t.startOf('day').diff(dayjs().startOf('day'), 'day')
+  const name =
+    days === 0 ? 'today' : days === 1 ? 'tomorrow' : Math.abs(days) < 7 ? t.format('dddd') : t.format('D MMM')
+  return `${name} about ${t.format('H')} h`
+}

@@ -63,9 +63,21 @@ export const useWaiting = () =>
 
 export const useOpenBatches = () =>
   useQuery({
-    queryKey: ['batches', 'weighing'],
-    queryFn: () => ask(api.GET('/api/batches', { params: { query: { state: 'weighing', limit: 20 } } })),
+    queryKey: ['batches', 'open'],
+    queryFn: () => ask(api.GET('/api/batches', { params: { query: { state: 'open', limit: 100 } } })),
   })
+
+/** What stands and waits, and the timers that run. */
+export const useRack = () =>
+  useQuery({
+    queryKey: ['rack', 'standing'],
+    queryFn: () => ask(api.GET('/api/rack')),
+    refetchInterval: 60_000,
+  })
+
+/** What a step can be, and what is looked at on the way. */
+export const useStepKinds = () =>
+  useQuery({ queryKey: ['steps'], queryFn: () => ask(api.GET('/api/steps')), staleTime: Infinity })
 
 export const useLotTrace = (lot: MaybeRefOrGetter<string>) =>
   useQuery({

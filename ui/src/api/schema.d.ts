@@ -206,6 +206,101 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{id}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Do a step, answer a check, set a timer, weigh what dries, count pieces, hand over, or take one of these back */
+        post: operations["actOnBatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add a material that the formula does not have; it is then weighed from a lot */
+        post: operations["addToBatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put what was strained out back on the shelf, to be used again */
+        post: operations["keepBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/packs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fill some jars of a batch; the first draws its lots down */
+        post: operations["packBatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would become of a batch if something were added; nothing is stored */
+        post: operations["tryAddition"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{id}/finish": {
         parameters: {
             query?: never;
@@ -391,6 +486,24 @@ export interface paths {
         put?: never;
         /** A formula for wanted readings, or which wishes contradict each other; nothing is stored */
         post: operations["formulateToGoal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/steps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a step can be, and what is looked at on the way */
+        get: operations["listStepKinds"];
+        put?: never;
+        /** How a formula is usually made, school by school, and as its prose says; nothing is stored */
+        post: operations["proposeSteps"];
         delete?: never;
         options?: never;
         head?: never;
@@ -693,6 +806,23 @@ export interface paths {
         head?: never;
         /** Give a person another role (owner) */
         patch: operations["changeRole"];
+        trace?: never;
+    };
+    "/api/rack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What stands and waits, by what is due next, and the timers that run */
+        get: operations["getRack"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/vessels": {
@@ -1100,17 +1230,19 @@ export interface components {
             set_aside: boolean;
             clumped: boolean;
             past?: boolean;
+            /** @description that it has served already */
+            rounds?: number;
             note?: string;
             measured_ph?: components["schemas"]["MeasuredPh"];
             /** @description the batch that made it; none for what was bought */
             made_by?: string;
         };
-        /** @description The open formula format, keencrock/formula. Version 2 is written; version 1 is still read. */
+        /** @description The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read. */
         FormulaFile: {
             /** @enum {string} */
             format: "keencrock/formula";
             /** @enum {integer} */
-            version: 1 | 2;
+            version: 1 | 2 | 3;
             name: string;
             /** @description laundry-powder, dish-tab and so on; other when left out */
             kind?: string;
@@ -1125,7 +1257,10 @@ export interface components {
              * @description share lost in making
              */
             loss?: number;
+            /** @description how it is made, in prose */
             method?: string;
+            /** @description how it is made, in order */
+            steps?: components["schemas"]["FormulaStep"][];
             notes?: string;
             school?: string;
             measured_ph?: components["schemas"]["MeasuredPh"];
@@ -1189,6 +1324,36 @@ export interface components {
             /** @description what may take its place */
             alternatives?: components["schemas"]["LineAlternative"][];
         };
+        FormulaStep: {
+            /** @description weigh, dissolve, mix, whip, blend, rub, grate, add, heat, cool, stand, strain, make-up, check, press, dry, infuse, steep, ferment, fill or rest */
+            kind: string;
+            /** @description what is done and why */
+            text?: string;
+            /** @description the lines that go in, from 0 */
+            lines?: number[];
+            /** @description how long: 5–10 min, 24 h, 2 weeks, overnight */
+            for?: string;
+            /** Format: double */
+            celsius?: number;
+            vessel?: string;
+            /** @description every so long: 3 days */
+            stir?: string;
+            /** @description id of a check that ships; a question of one's own stands in text */
+            check?: string;
+            mould?: string;
+            pieces?: number;
+            /**
+             * @description how a line is added slowly
+             * @enum {string}
+             */
+            by?: "drop" | "spoon" | "mist";
+            /** @description what it is made up to, such as 10 l */
+            to?: string;
+            /** @description where what is strained out goes: freezer, compost */
+            keep?: string;
+            /** @description it dries until its weight no longer changes */
+            by_weight?: boolean;
+        };
         LineAlternative: {
             material: string;
             amount: string;
@@ -1229,8 +1394,41 @@ export interface components {
             text: string;
             advice: string;
         };
+        StepCheck: {
+            id: string;
+            question: string;
+            /** @description what it looks like when it is right */
+            good: string;
+            answers: components["schemas"]["CheckAnswer"][];
+        };
+        CheckAnswer: {
+            id: string;
+            text: string;
+            good: boolean;
+            /** @description what is done about it */
+            advice: string;
+            remedy?: components["schemas"]["Remedy"];
+            /** @description what has to stand on the label then */
+            label?: string;
+        };
+        Remedy: {
+            material: string;
+            name?: string;
+            amount: string;
+            /** Format: double */
+            grams?: number;
+        };
+        BatchDue: {
+            /** @enum {string} */
+            kind: "step" | "timer" | "stir" | "weigh-in" | "ready";
+            what: string;
+            step?: number;
+            /** Format: date-time */
+            at: string;
+            late: boolean;
+        };
         /** @enum {string} */
-        BatchState: "weighing" | "finished" | "abandoned";
+        BatchState: "weighing" | "in-work" | "standing" | "packing" | "finished" | "abandoned";
         Change: {
             /** @description what a station announces, such as shelf or batches */
             topic: string;
@@ -1363,6 +1561,220 @@ export interface components {
             /** @description prices of its lots that were put right since; its cost is what it was */
             cost_corrected?: string[];
             events: components["schemas"]["BatchEvent"][];
+            steps?: components["schemas"]["BatchStep"][];
+            /** @description index in steps of the one at hand */
+            step?: number;
+            timers?: components["schemas"]["BatchTimer"][];
+            due?: components["schemas"]["BatchDue"][];
+            /**
+             * Format: date-time
+             * @description what the server's clock says
+             */
+            now?: string;
+            /** @description as they were counted last */
+            pieces?: number;
+            /**
+             * Format: double
+             * @description what there is to pack by what was weighed on the way
+             */
+            likely_g?: number;
+            /** Format: double */
+            packed_g?: number;
+            outcome?: components["schemas"]["Outcome"];
+            /** @description whom it was handed over to */
+            with?: string;
+            /** @description what a check found that has to stand on the label */
+            labels?: string[];
+        };
+        BatchStep: {
+            step: number;
+            kind: string;
+            name: string;
+            /** @enum {string} */
+            stage: "scale" | "bench" | "rack" | "filling";
+            /** @enum {string} */
+            status: "waiting" | "here" | "done" | "passed";
+            text?: string;
+            /** @description of the batch, from 0 */
+            lines: number[];
+            for?: string;
+            /**
+             * Format: double
+             * @description what a timer is set to
+             */
+            seconds?: number;
+            /** Format: double */
+            celsius?: number;
+            vessel?: string;
+            stir?: string;
+            check?: components["schemas"]["StepCheck"];
+            mould?: string;
+            pieces?: number;
+            by?: string;
+            to?: string;
+            keep?: string;
+            by_weight?: boolean;
+            /** Format: date-time */
+            since?: string;
+            /** Format: date-time */
+            closed?: string;
+            closed_by?: string;
+            /** Format: date-time */
+            ready_from?: string;
+            /** Format: date-time */
+            ready_to?: string;
+            /** @description what it looks like when it is right */
+            looks?: string;
+            /** @description the seq of the event that closed it */
+            event?: number;
+            budgets?: components["schemas"]["Budget"][];
+            drying?: components["schemas"]["Drying"];
+        };
+        Budget: {
+            line: number;
+            name: string;
+            /** Format: double */
+            used_g: number;
+            /** Format: double */
+            target_g: number;
+            /**
+             * Format: double
+             * @description of what is not liquid
+             */
+            share_of_dry: number;
+            /**
+             * Format: double
+             * @description a drop, a teaspoon or a puff of it
+             */
+            each_g?: number;
+            each?: string;
+            /**
+             * Format: double
+             * @description share of all its gas that is spent in the bowl already, as far as a liquid acid does that
+             */
+            gas_spent?: number;
+        };
+        Drying: {
+            /** @enum {string} */
+            verdict: "drying" | "dry" | "stuck" | "gaining" | "too-few";
+            says: string;
+            weighings: components["schemas"]["MassAt"][];
+            /** @description the likely mass until it is dry */
+            curve: components["schemas"]["MassAt"][];
+            end_g?: components["schemas"]["Range"];
+            /** Format: date-time */
+            ready?: string;
+            /** Format: date-time */
+            ready_early?: string;
+            /** Format: date-time */
+            ready_late?: string;
+        };
+        MassAt: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            grams: number;
+            /** @description seq of the event it was written down with */
+            event?: number;
+        };
+        BatchTimer: {
+            /** @description seq of the event that set it */
+            event: number;
+            step: number;
+            name: string;
+            /** Format: date-time */
+            set: string;
+            /** Format: date-time */
+            ends: string;
+        };
+        Outcome: {
+            /** Format: double */
+            weighed_g: number;
+            /** Format: double */
+            expected_g: number;
+            /** Format: double */
+            packed_g: number;
+            jars: number;
+            pieces: number;
+            losses: components["schemas"]["Loss"][];
+            says?: string;
+        };
+        Loss: {
+            name: string;
+            step?: number;
+            /** Format: double */
+            grams: number;
+        };
+        BatchAct: {
+            /** @enum {string} */
+            kind: "step-done" | "step-passed" | "step-opened" | "checked" | "timer-set" | "timer-ended" | "pot-weighed" | "yield-weighed" | "pieces-counted" | "pieces-broke" | "weighed-in" | "stirred" | "handed-over" | "undone";
+            /** @description from 0 */
+            step?: number;
+            /** @description to a check */
+            answer?: string;
+            /** Format: double */
+            grams?: number;
+            /** @description of pieces */
+            count?: number;
+            /**
+             * Format: double
+             * @description a timer runs
+             */
+            seconds?: number;
+            text?: string;
+            /** @description seq of the timer that is ended or of the event that is taken back */
+            event?: number;
+            /**
+             * Format: date-time
+             * @description when it was; now when left out
+             */
+            at?: string;
+        };
+        Addition: {
+            /** @description id or any name in use */
+            material: string;
+            /** @description as written: 1/2 tsp, 10 g */
+            amount: string;
+            step?: number;
+            why?: string;
+        };
+        AdditionTried: {
+            material: string;
+            name: string;
+            /** Format: double */
+            grams: number;
+            /** @description what would change */
+            says: string[];
+            /** @description a caution would come that is worse than a note */
+            spoils: boolean;
+            /** @description those that would come */
+            cautions: components["schemas"]["Caution"][];
+            ph_before?: components["schemas"]["Range"];
+            ph_after?: components["schemas"]["Range"];
+        };
+        KeptBack: {
+            line: number;
+            step?: number;
+            /**
+             * Format: double
+             * @description what it weighs now
+             */
+            grams: number;
+            /** @description such as freezer */
+            where?: string;
+            /** @description how many rounds it has served by now */
+            rounds: number;
+        };
+        Pack: {
+            jars: number;
+            /**
+             * Format: double
+             * @description what each holds really
+             */
+            each_g: number;
+            /** @description id of the packaging that is filled */
+            container?: string;
+            note?: string;
         };
         BatchLine: {
             line: number;
@@ -1387,6 +1799,8 @@ export interface components {
             optional?: boolean;
             advice?: string;
             unstocked?: boolean;
+            /** @description at the bench; the formula does not have it */
+            added?: boolean;
             lots: components["schemas"]["BatchLot"][];
         };
         BatchLot: {
@@ -1404,6 +1818,8 @@ export interface components {
             best_before?: string;
             past?: boolean;
             clumped?: boolean;
+            /** @description that it has served already */
+            rounds?: number;
         };
         BatchEvent: {
             seq: number;
@@ -1411,7 +1827,7 @@ export interface components {
             at: string;
             by: string;
             /** @enum {string} */
-            kind: "started" | "weighed" | "took-out" | "left-out" | "taken-in" | "noted" | "measured" | "corrected" | "finished" | "abandoned";
+            kind: "started" | "weighed" | "took-out" | "left-out" | "taken-in" | "line-added" | "step-done" | "step-passed" | "step-opened" | "timer-set" | "timer-ended" | "checked" | "pot-weighed" | "yield-weighed" | "pieces-counted" | "pieces-broke" | "weighed-in" | "stirred" | "kept-back" | "handed-over" | "noted" | "measured" | "corrected" | "undone" | "packed" | "finished" | "abandoned";
             measured_ph?: components["schemas"]["MeasuredPh"];
             line?: number;
             lot_code?: string;
@@ -1427,6 +1843,18 @@ export interface components {
             was_grams?: number;
             /** @description what that said before */
             was_text?: string;
+            step?: number;
+            /** @description of a line that was added */
+            name?: string;
+            /** Format: double */
+            count?: number;
+            /** Format: double */
+            seconds?: number;
+            /** @description to a check, in words */
+            answer?: string;
+            /** @description it was taken back */
+            undone?: boolean;
+            can_undo?: boolean;
         };
         BatchCorrection: {
             /** @description the seq of the weighing or the note that is put right */
@@ -1483,7 +1911,22 @@ export interface components {
             text: string;
         };
         Finish: {
+            /** @description that are filled now; 0 when all are packed already, or it goes onto the shelf as it is */
             jars: number;
+            /**
+             * Format: double
+             * @description what each holds really; what there is, shared out, when left out
+             */
+            each_g?: number;
+            /** @description id of the packaging that is filled */
+            container?: string;
+            /** @description half-made: it goes onto the shelf as a lot to be used in other goods, in no jars */
+            bulk?: boolean;
+            /**
+             * Format: double
+             * @description what it weighs then
+             */
+            bulk_g?: number;
             note?: string;
         };
         Abandon: {
@@ -1503,6 +1946,22 @@ export interface components {
             overload: boolean;
             /** Format: double */
             step_g: number;
+        };
+        StepKinds: {
+            kinds: components["schemas"]["StepKind"][];
+            checks: components["schemas"]["StepCheck"][];
+        };
+        StepKind: {
+            kind: string;
+            name: string;
+            /** @enum {string} */
+            stage: "scale" | "bench" | "rack" | "filling";
+        };
+        WayOfMaking: {
+            school: string;
+            /** @description read out of the prose of the formula */
+            written: boolean;
+            steps: components["schemas"]["FormulaStep"][];
         };
         KindInfo: {
             kind: string;
@@ -2070,6 +2529,8 @@ export interface components {
             code: string;
             /** @description from 0 */
             line: number;
+            /** @description the step it goes in at, from 0; left out where steps say nothing of it */
+            step?: number;
             text: string;
             advice: string;
         };
@@ -2200,6 +2661,68 @@ export interface components {
             name: string;
             password: string;
             role: components["schemas"]["Role"];
+        };
+        Rack: {
+            /**
+             * Format: date-time
+             * @description what the server's clock says
+             */
+            now: string;
+            /** @description batches that stand or wait to be packed */
+            standing: components["schemas"]["Standing"][];
+            /** @description of every batch, the first to end in front */
+            timers: components["schemas"]["RackTimer"][];
+        };
+        Standing: {
+            /** Format: uuid */
+            batch: string;
+            code: string;
+            name: string;
+            /** @enum {string} */
+            state: "standing" | "packing" | "in-work" | "weighing";
+            /**
+             * @description what it stands in
+             * @enum {string}
+             */
+            shape: "tray" | "jar" | "bottle" | "pot" | "bin" | "bench";
+            step: number;
+            step_name: string;
+            /** @description what the maker wrote of the step */
+            what: string;
+            /** @description what it looks like when it is right */
+            looks?: string;
+            /** Format: date-time */
+            since: string;
+            /** Format: date-time */
+            ready_from?: string;
+            /** Format: date-time */
+            ready_to?: string;
+            by_weight?: boolean;
+            /**
+             * Format: double
+             * @description of its time that is over, 0 to 1
+             */
+            share?: number;
+            /** @description what its weighings say */
+            says?: string;
+            pieces?: number;
+            /** Format: double */
+            weighed_g?: number;
+            due: components["schemas"]["BatchDue"][];
+        };
+        RackTimer: {
+            /** Format: uuid */
+            batch: string;
+            code: string;
+            batch_name: string;
+            /** @description seq of the event that set it */
+            event: number;
+            step: number;
+            name: string;
+            /** Format: date-time */
+            set: string;
+            /** Format: date-time */
+            ends: string;
         };
         VesselPlan: {
             name: string;
@@ -2522,6 +3045,11 @@ export interface components {
         };
         WaitingNote: {
             text: string;
+            /**
+             * Format: date-time
+             * @description when it is, or was, due
+             */
+            at?: string;
             /** @enum {string} */
             tone: "good" | "watch" | "stop";
             station: string;
@@ -2672,7 +3200,8 @@ export interface operations {
     listBatches: {
         parameters: {
             query?: {
-                state?: components["schemas"]["BatchState"];
+                /** @description open is whatever is neither finished nor abandoned */
+                state?: "open" | "weighing" | "in-work" | "standing" | "packing" | "finished" | "abandoned";
                 /** @description `next` of the page before */
                 after?: components["parameters"]["After"];
                 limit?: components["parameters"]["Limit"];
@@ -2885,6 +3414,153 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    actOnBatch: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchAct"];
+            };
+        };
+        responses: {
+            /** @description Batch */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addToBatch: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Addition"];
+            };
+        };
+        responses: {
+            /** @description Batch */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepBack: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptBack"];
+            };
+        };
+        responses: {
+            /** @description Batch */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    packBatch: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Pack"];
+            };
+        };
+        responses: {
+            /** @description Batch */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryAddition: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Addition"];
+            };
+        };
+        responses: {
+            /** @description What would change */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdditionTried"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3195,6 +3871,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Proposal"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listStepKinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Kinds of step and checks */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepKinds"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    proposeSteps: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FormulaFile"];
+            };
+        };
+        responses: {
+            /** @description Ways of making it */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayOfMaking"][];
                 };
             };
             default: components["responses"]["Problem"];
@@ -3749,6 +4471,27 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What stands */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rack"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -9,6 +9,7 @@ import AwayBand from './AwayBand.vue'
 import FindBox from './FindBox.vue'
 import Glyph from './Glyph.vue'
 import KeysHelp from './KeysHelp.vue'
+import Timers from './Timers.vue'
 import { useKeys, useSingleKeys } from './useKeys'
 import WaitingStrip from './WaitingStrip.vue'
 
@@ -93,7 +94,10 @@ watch(
         <Glyph name="find" :size="18" /> <span>Find or do</span> <kbd>/</kbd>
       </button>
     </header>
-    <AwayBand />
+    <div class="bands">
+      <AwayBand />
+      <Timers />
+    </div>
     <main ref="body" class="station-body" tabindex="-1" :aria-label="placeName()"><slot /></main>
     <FindBox v-if="finding" @leave="finding = false" />
     <KeysHelp v-if="helping" @leave="helping = false" />

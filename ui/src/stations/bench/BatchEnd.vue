@@ -1,70 +1,114 @@
 <script setup lang="ts">
-import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { InputNumber } from 'ant-design-vue'
 import { computed, ref } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { isOpen, type Of } from '../../api/batch'
+import type { Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import { day, grams, money } from '../../words'
 
-const props = defineProps<{ batch: Schemas['Batch'] }>()
-const client = useQueryClient()
-const jars = ref(props.batch.containers?.count ?? 1)
-const net = computed(() => props.batch.weighed_g * (1 - props.batch.loss))
+// The end of a batch: jars are filled, all at once or in parts, or it goes onto the
+// shelf as it is; and what came of it.
+const props = defineProps<{ of: Of; batch: Schemas['Batch'] }>()
+const jars = ref(props.batch.jars ? 0 : (props.batch.containers?.count ?? 1))
+const each = ref<number>()
+const likely = computed(() => props.batch.likely_g ?? 0)
+const fair = computed(() => likely.value / (jars.value || 1))
+const packed = computed(() => (props.batch.jars ?? 0) > 0)
+const busy = computed(() => props.of.finish.isPending.value || props.of.pack.isPending.value)
 
-const finish = useMutation({
-  mutationFn: () =>
-    ask(
-      api.POST('/api/batches/{id}/finish', {
-        params: { path: { id: props.batch.id } },
-        body: { jars: jars.value },
-      }),
-    ),
-  onSuccess: (b) => {
-    client.setQueryData(['batch', props.batch.id], b)
-    for (const key of ['pantry', 'shelf', 'batches', 'waiting'])
-      void client.invalidateQueries({ queryKey: [key] })
-  },
-})
+function part() {
+  props.of.pack.mutate(
+    { jars: jars.value, each_g: each.value ?? Math.round(fair.value * 1000) / 1000 },
+    { onSuccess: () => (jars.value = 1) },
+  )
+}
+const losses = computed(() => (props.batch.outcome?.losses ?? []).filter((l) => Math.abs(l.grams) >= 0.05))
 </script>
 
 <template>
-  <div v-if="batch.state === 'weighing'" class="end">
-    <h1>All is weighed</h1>
+  <div v-if="isOpen(batch)" class="end">
+    <h1>{{ packed ? 'Pack the rest' : 'All is weighed' }}</h1>
     <p class="say">
-      {{ grams(batch.weighed_g) }} are in the bowl. Mix as written, fill the jars, and say how many there are.
+      <template v-if="packed">
+        {{ batch.jars }} {{ batch.jars === 1 ? 'jar' : 'jars' }} are filled, {{ grams(batch.packed_g ?? 0) }}.
+        {{ likely > 0.5 ? `About ${grams(likely)} are left.` : 'Nothing should be left.' }}
+      </template>
+      <template v-else>
+        {{ grams(batch.weighed_g) }} went in, about {{ grams(likely) }} are there. Fill the jars, and say how
+        many there are.
+      </template>
     </p>
+    <p v-for="l in batch.labels ?? []" :key="l" class="say watch">On the label: {{ l }}</p>
     <div class="fill">
       <InputNumber
         v-model:value="jars"
-        :min="1"
+        :min="packed ? 0 : 1"
         :max="10000"
         size="large"
         name="filled-jars"
         aria-label="Jars filled"
       />
       <span class="of"
-        >jars of about <strong class="num">{{ grams(net / (jars || 1)) }}</strong></span
+        >jars of about <strong class="num">{{ grams(fair) }}</strong></span
       >
+      <label class="of really">
+        really
+        <InputNumber
+          v-model:value="each"
+          :min="0"
+          size="large"
+          name="each-grams"
+          placeholder="each"
+          addon-after="g"
+        />
+      </label>
     </div>
-    <p v-if="finish.isError.value" class="bad" role="alert">{{ sentence(finish.error.value) }}</p>
-    <button
-      v-if="canMake"
-      class="done"
-      type="button"
-      :disabled="!jars || finish.isPending.value"
-      @click="finish.mutate()"
-    >
-      Finish the batch
-    </button>
+    <p v-if="of.problem.value" class="bad" role="alert">{{ of.problem.value.detail }}</p>
+    <template v-if="canMake">
+      <button
+        class="done"
+        type="button"
+        :disabled="(!jars && !packed) || busy"
+        @click="of.finish.mutate({ jars: jars, each_g: jars ? each : undefined })"
+      >
+        Finish the batch
+      </button>
+      <p class="other">
+        <button class="big-do" type="button" :disabled="!jars || busy" @click="part">
+          Pack these, the rest later
+        </button>
+        <button
+          v-if="!packed"
+          class="big-do"
+          type="button"
+          :disabled="busy"
+          title="Half-made: a lot to be used in other goods"
+          @click="of.finish.mutate({ jars: 0, bulk: true })"
+        >
+          Onto the shelf, to go into others
+        </button>
+      </p>
+    </template>
   </div>
   <div v-else-if="batch.state === 'finished'" class="end">
     <h1>Finished</h1>
     <p class="code num">{{ batch.code }}</p>
     <p class="say">
-      {{ batch.jars }} {{ batch.jars === 1 ? 'jar' : 'jars' }} of {{ grams(batch.each_g ?? 0) }}, for
+      <template v-if="batch.jars"
+        >{{ batch.jars }} {{ batch.jars === 1 ? 'jar' : 'jars' }} of {{ grams(batch.each_g ?? 0) }}, for </template
+      ><template v-else>On the shelf as it is, for </template>
       <strong class="num">{{ money(batch.cost, batch.currency ?? 'EUR') }}</strong> together.
     </p>
+    <p v-if="batch.outcome?.says" class="say">{{ batch.outcome.says }}</p>
+    <table v-if="losses.length" class="rows losses">
+      <tbody>
+        <tr v-for="l in losses" :key="l.name + l.grams">
+          <td>{{ l.name }}</td>
+          <td class="num right">{{ grams(l.grams) }}</td>
+        </tr>
+      </tbody>
+    </table>
     <p v-for="c in batch.cost_corrected ?? []" :key="c" class="watch">
       A price was put right since, {{ c }}. The batch keeps what it cost then.
     </p>
@@ -86,8 +130,24 @@ const finish = useMutation({
 }
 
 .say {
-  font-size: 20px;
-  max-width: 32em;
+  max-width: 34em;
+}
+
+.really {
+  align-items: center;
+  display: flex;
+  gap: 8px;
+}
+
+.other {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 0;
+  margin-top: 16px;
+}
+
+.losses {
+  max-width: 420px;
 }
 
 .code {

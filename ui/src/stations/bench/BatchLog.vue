@@ -3,18 +3,15 @@ import { Button } from 'ant-design-vue'
 import dayjs from 'dayjs'
 import { computed, ref } from 'vue'
 
+import { isOpen, type Of } from '../../api/batch'
 import type { Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import CautionList from '../../parts/CautionList.vue'
 import PhFields from '../../parts/PhFields.vue'
+import { clock } from '../../parts/useClock'
 import { grams } from '../../words'
 
-const props = defineProps<{ batch: Schemas['Batch'] }>()
-const emit = defineEmits<{
-  note: [string]
-  measure: [Schemas['MeasuredPh']]
-  correct: [Schemas['BatchCorrection']]
-}>()
+const props = defineProps<{ batch: Schemas['Batch']; of: Of }>()
 
 const text = ref('')
 const ph = ref<Schemas['MeasuredPh']>()
@@ -31,6 +28,40 @@ function say(e: Schemas['BatchEvent']): string {
       return `${grams(e.grams ?? 0)} ${line}${lot}`
     case 'took-out':
       return `took out ${grams(-(e.grams ?? 0))} ${line}${lot}`
+    case 'line-added':
+      return `added a line: ${grams(e.grams ?? 0)} ${e.name}`
+    case 'step-done':
+      return `${stepName(e)}: done`
+    case 'step-passed':
+      return `${stepName(e)}: passed over`
+    case 'step-opened':
+      return `${stepName(e)}: opened again`
+    case 'timer-set':
+      return `${stepName(e)}: timer for ${clock(e.seconds ?? 0)}`
+    case 'timer-ended':
+      return `${stepName(e)}: timer heard`
+    case 'checked':
+      return `${stepName(e)}: ${e.answer}`
+    case 'pot-weighed':
+      return `the pot weighs ${grams(e.grams ?? 0)}`
+    case 'yield-weighed':
+      return `${grams(e.grams ?? 0)} came of it`
+    case 'pieces-counted':
+      return `${e.count} pieces${e.grams ? `, ${grams(e.grams)}` : ''}`
+    case 'pieces-broke':
+      return `${e.count} pieces broke: ${e.text}`
+    case 'weighed-in':
+      return `weighed in, ${grams(e.grams ?? 0)}`
+    case 'stirred':
+      return 'stirred'
+    case 'kept-back':
+      return `kept ${grams(e.grams ?? 0)} ${line}${e.text ? `, ${e.text}` : ''}`
+    case 'handed-over':
+      return `handed over to ${e.text}`
+    case 'packed':
+      return `packed ${e.count} of ${grams(e.grams ?? 0)}`
+    case 'undone':
+      return `took back: ${undone(e)}`
     case 'left-out':
       return `left out ${line}`
     case 'taken-in':
@@ -50,13 +81,23 @@ function say(e: Schemas['BatchEvent']): string {
   }
 }
 
+const stepName = (e: Schemas['BatchEvent']) =>
+  e.step === undefined ? '' : (props.batch.steps?.[e.step]?.name ?? '')
+function undone(e: Schemas['BatchEvent']): string {
+  const was = props.batch.events.find((o) => o.seq === e.corrects)
+  return was ? say(was) : ''
+}
+
 function note() {
-  if (text.value.trim()) emit('note', text.value.trim())
+  if (text.value.trim()) props.of.note.mutate(text.value.trim())
   text.value = ''
 }
 
 /** Entries that were put right since. */
-const amended = computed(() => new Set(props.batch.events.flatMap((e) => (e.corrects ? [e.corrects] : []))))
+const amended = computed(
+  () =>
+    new Set(props.batch.events.flatMap((e) => (e.corrects && e.kind === 'corrected' ? [e.corrects] : []))),
+)
 
 /** The entry that is being put right, and what it is to say. */
 const wrong = ref<Schemas['BatchEvent']>()
@@ -65,7 +106,7 @@ const right = ref('')
 /** Whether an entry can be put right: a weighing while the batch is open, a note always. */
 function amendable(e: Schemas['BatchEvent']) {
   const weighing = e.kind === 'weighed' || e.kind === 'took-out'
-  return canMake.value && (e.kind === 'noted' || (weighing && props.batch.state === 'weighing'))
+  return canMake.value && (e.kind === 'noted' || (weighing && isOpen(props.batch)))
 }
 
 function amend(e: Schemas['BatchEvent']) {
@@ -76,17 +117,17 @@ function amend(e: Schemas['BatchEvent']) {
 function putRight() {
   const e = wrong.value
   if (!e) return
-  if (e.kind === 'noted') emit('correct', { event: e.seq, text: right.value.trim() })
+  if (e.kind === 'noted') props.of.correct.mutate({ event: e.seq, text: right.value.trim() })
   else {
     const g = Number(right.value.replace(',', '.'))
     if (!Number.isFinite(g)) return
-    emit('correct', { event: e.seq, grams: g })
+    props.of.correct.mutate({ event: e.seq, grams: g })
   }
   wrong.value = undefined
 }
 
 function measure() {
-  if (ph.value) emit('measure', ph.value)
+  if (ph.value) props.of.measure.mutate(ph.value)
   ph.value = undefined
 }
 </script>
@@ -97,7 +138,10 @@ function measure() {
       <h3>Do not forget</h3>
       <CautionList :cautions="mind" />
     </template>
-    <template v-if="batch.method">
+    <template v-for="l in batch.labels ?? []" :key="l">
+      <p class="label">On the label: {{ l }}</p>
+    </template>
+    <template v-if="batch.method && (batch.steps?.length ?? 0) <= 2">
       <h3>How it is made</h3>
       <p class="method">{{ batch.method }}</p>
     </template>
@@ -112,7 +156,7 @@ function measure() {
     <ol>
       <li v-for="e in latest" :key="e.seq">
         <span class="soft small num" :title="dayjs(e.at).format('D MMM YYYY HH:mm:ss')">{{
-          dayjs(e.at).format('HH:mm')
+          dayjs(e.at).isSame(dayjs(), 'day') ? dayjs(e.at).format('HH:mm') : dayjs(e.at).format('D MMM')
         }}</span>
         <form v-if="wrong?.seq === e.seq" class="right" @submit.prevent="putRight">
           <input
@@ -124,8 +168,16 @@ function measure() {
           <Button html-type="submit" size="small">Put right</Button>
         </form>
         <span v-else>
-          <component :is="amended.has(e.seq) ? 's' : 'span'">{{ say(e) }}</component>
+          <component :is="amended.has(e.seq) || e.undone ? 's' : 'span'">{{ say(e) }}</component>
           <button v-if="amendable(e)" class="plain amend" type="button" @click="amend(e)">not so</button>
+          <button
+            v-else-if="canMake && e.can_undo && !e.undone"
+            class="plain amend"
+            type="button"
+            @click="of.act.mutate({ kind: 'undone', event: e.seq })"
+          >
+            take back
+          </button>
         </span>
       </li>
     </ol>
@@ -142,6 +194,12 @@ function measure() {
 
 h3 {
   margin: 0 0 6px;
+}
+
+.label {
+  background: var(--ochre-wash);
+  margin: 0 0 10px;
+  padding: 4px 8px;
 }
 
 .method {

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 
+import { stateWords } from '../../api/batch'
 import { useOpenBatches } from '../../api/queries'
 import Looking from '../../parts/Looking.vue'
 import { fromNow } from '../../words'
@@ -19,15 +20,15 @@ const { data: open, isPending, error, refetch } = useOpenBatches()
     <h1>Bench</h1>
     <Looking :pending="isPending" :error="error" @again="refetch()" />
     <p v-if="open?.batches.length === 0">
-      Nothing is being weighed. <RouterLink to="/crock">Choose a formula</RouterLink>, size it under “Make
-      it”, and bring it here.
+      Nothing is on the bench. <RouterLink to="/crock">Choose a formula</RouterLink>, size it under “Make it”,
+      and bring it here.
     </p>
     <ul>
       <li v-for="b in open?.batches ?? []" :key="b.id">
         <RouterLink :to="`/bench/${b.id}`">
           <strong>{{ b.name }}</strong>
           <span class="num">{{ b.code }}</span>
-          <span class="soft">begun {{ fromNow(b.started) }}</span>
+          <span class="soft">{{ stateWords[b.state] }}, begun {{ fromNow(b.started) }}</span>
         </RouterLink>
       </li>
     </ul>

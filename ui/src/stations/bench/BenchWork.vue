@@ -1,59 +1,36 @@
 <script setup lang="ts">
+import { computed, ref } from 'vue'
+
+import { isOpen, useBatch } from '../../api/batch'
 import { sentence } from '../../api/client'
 import { canMake } from '../../api/session'
-import { useSingleKeys } from '../../parts/useKeys'
-import { grams } from '../../words'
+import StandCard from '../../parts/StandCard.vue'
+import AddMaterial from './AddMaterial.vue'
 import BatchEnd from './BatchEnd.vue'
 import BatchLog from './BatchLog.vue'
-import LotPick from './LotPick.vue'
-import ScaleHand from './ScaleHand.vue'
-import ScaleMeter from './ScaleMeter.vue'
+import CheckWork from './CheckWork.vue'
+import HandOver from './HandOver.vue'
 import StepList from './StepList.vue'
+import StepWork from './StepWork.vue'
 import { useWeighing } from './useWeighing'
+import WeighWork from './WeighWork.vue'
 
 const props = defineProps<{ id: string }>()
-const {
-  batch,
-  missing,
-  current,
-  next,
-  chosen,
-  stay,
-  lot,
-  wanted,
-  typed,
-  code,
-  problem,
-  field,
-  weigh,
-  record,
-  useAllTheSame,
-  stepG,
-  ready,
-  takeReading,
-  takeTyped,
-  over,
-  takeOut,
-  keepOver,
-  leaveOut,
-  note,
-  measure,
-  correct,
-  scale,
-} = useWeighing(props.id)
+const of = useBatch(props.id)
+const weighing = useWeighing(of)
+const { batch, missing } = of
+const { current, chosen, stay } = weighing
 
-useSingleKeys(
-  [
-    { keys: 'Space', does: 'take the reading' },
-    { keys: 't', does: 'tare' },
-    { keys: 'w', does: 'type a weight' },
-  ],
-  {
-    ' ': takeReading,
-    t: () => void scale.touch({ tare: true }),
-    w: () => field.value?.focus(),
-  },
-)
+const step = computed(() => {
+  const b = batch.value
+  return b && isOpen(b) && b.step !== undefined ? b.steps?.[b.step] : undefined
+})
+/** The step that was closed last, to go back to. */
+const before = computed(() => {
+  const closed = (batch.value?.steps ?? []).filter((s) => s.closed && s.event)
+  return closed.sort((a, b) => (a.closed ?? '').localeCompare(b.closed ?? '')).at(-1)
+})
+const more = ref<'' | 'add' | 'hand'>('')
 </script>
 
 <template>
@@ -62,105 +39,41 @@ useSingleKeys(
   </p>
   <div v-else-if="batch" class="bench">
     <StepList :batch="batch" :current="current?.line" @pick="(i) => ((chosen = i), (stay = null))" />
-    <section class="work" :aria-busy="weigh.isPending.value">
-      <template v-if="current">
+    <section class="work" :aria-busy="weighing.weigh.isPending.value || of.act.isPending.value">
+      <p v-if="batch.with && isOpen(batch)" class="soft with">with {{ batch.with }} now</p>
+      <WeighWork v-if="current" :of="of" :weighing="weighing" />
+      <template v-else-if="step && step.stage === 'rack'">
         <header class="what">
-          <h1>{{ current.name }}</h1>
-          <p class="soft">
-            line {{ current.line + 1 }} of {{ batch.lines.length
-            }}<template v-if="current.phase"> · {{ current.phase }}</template>
-            <template v-if="next"> · then {{ next.name }}</template>
-          </p>
+          <p class="soft">step {{ step.step + 1 }} of {{ batch.steps?.length }}: stands on the rack</p>
+          <h1>{{ step.name }}</h1>
         </header>
-        <ScaleMeter :wanted-g="wanted" :line="current" :reading="scale.reading.value" :step-g="stepG" />
-
-        <p v-if="scale.reading.value?.overload" class="say stop" role="alert">
-          More than the scale bears. Take some off, and weigh it in two goes.
-        </p>
-        <p v-if="weigh.isPending.value && weigh.failureReason.value" class="say stop" role="alert">
-          The server does not answer. This weighing is sent again until it does.
-        </p>
-        <p v-else-if="problem" class="say stop" role="alert">
-          {{ problem.detail }}
-          <button v-if="problem.code === 'lot-past'" class="big-do" type="button" @click="useAllTheSame">
-            Use it all the same
-          </button>
-        </p>
-        <p
-          v-else-if="current.advice"
-          class="say"
-          :class="current.status === 'over' ? 'watch' : 'plain-say'"
-          role="status"
-        >
-          {{ current.advice }}
-          <template v-if="current.status === 'over' && canMake">
-            <button class="big-do" type="button" @click="takeOut">I took {{ grams(over) }} out</button>
-            <button class="big-do" type="button" @click="keepOver">Keep it and note it</button>
-          </template>
-        </p>
-
-        <LotPick v-if="!current.unstocked" v-model="lot" :lots="current.lots" :step-g="stepG" />
-        <p v-else class="soft">From the tap: no bag to name.</p>
-
-        <div v-if="canMake" class="do-row">
-          <button
-            v-if="current.hand && current.weighed_g === 0"
-            class="big-do main"
-            type="button"
-            :disabled="weigh.isPending.value"
-            @click="record(current.target_g)"
-          >
-            {{ current.hand }} went in
-          </button>
-          <button
-            v-else
-            class="big-do main"
-            type="button"
-            :disabled="!ready || weigh.isPending.value"
-            @click="takeReading"
-          >
-            Take this reading
-          </button>
-          <form class="typed" @submit.prevent="takeTyped">
-            <input
-              ref="field"
-              v-model="typed"
-              name="typed-grams"
-              inputmode="decimal"
-              placeholder="or grams"
-              aria-label="Grams, typed"
-            />
-            <input
-              v-if="!current.unstocked"
-              v-model="code"
-              name="lot-code"
-              placeholder="lot code"
-              aria-label="Code on the bag"
-            />
-            <button class="big-do" type="submit" :disabled="!typed || weigh.isPending.value">Enter</button>
-          </form>
-        </div>
-        <p v-if="canMake && current.optional && current.weighed_g === 0" class="optional">
-          {{ current.target_g > 0 ? 'This line is optional.' : 'It may need none.' }}
-          <button
-            class="big-do"
-            type="button"
-            :disabled="leaveOut.isPending.value"
-            @click="leaveOut.mutate({ line: current.line, out: current.status !== 'left-out' })"
-          >
-            {{ current.status === 'left-out' ? 'Take it in after all' : 'Leave it out' }}
-          </button>
-        </p>
-        <ScaleHand v-if="canMake" :wanted="wanted" @touch="scale.touch" />
+        <StandCard :of="of" :step="step" />
       </template>
-      <BatchEnd v-else :batch="batch" />
+      <CheckWork v-else-if="step && step.kind === 'check'" :of="of" :step="step" />
+      <StepWork v-else-if="step && step.stage === 'bench'" :of="of" :step="step" />
+      <BatchEnd v-else :of="of" :batch="batch" />
+
+      <div v-if="canMake && isOpen(batch)" class="more">
+        <button
+          v-if="before && !batch.packed_g"
+          class="plain do"
+          type="button"
+          :disabled="of.act.isPending.value"
+          @click="of.act.mutate({ kind: 'undone', event: before.event })"
+        >
+          back to step {{ before.step + 1 }}, {{ before.name.toLowerCase() }}
+        </button>
+        <button class="plain do" type="button" @click="more = more === 'add' ? '' : 'add'">
+          add something else
+        </button>
+        <button class="plain do" type="button" @click="more = more === 'hand' ? '' : 'hand'">
+          hand over
+        </button>
+      </div>
+      <AddMaterial v-if="more === 'add'" :of="of" @added="more = ''" />
+      <HandOver v-if="more === 'hand'" :of="of" @done="more = ''" />
     </section>
-    <BatchLog
-      :batch="batch"
-      @note="(t) => note.mutate(t)"
-      @measure="(m) => measure.mutate(m)"
-      @correct="(c) => correct.mutate(c)"
-    />
+    <BatchLog :batch="batch" :of="of" />
   </div>
 </template>
 
@@ -180,111 +93,38 @@ useSingleKeys(
   padding: 16px 28px 24px;
 }
 
-.what h1 {
-  font-size: 44px;
+.with {
+  float: right;
+  margin: 0;
 }
 
-.what p {
-  margin: 2px 0 0;
-}
-
-.say {
-  border-left: 5px solid var(--clay);
-  font-size: 19px;
-  margin: 8px 0;
-  padding: 8px 14px;
-}
-
-.say.stop {
-  background: var(--oxblood-wash);
-  border-color: var(--oxblood);
-}
-
-.say.watch {
-  background: var(--ochre-wash);
-  border-color: var(--ochre);
-}
-
-.do-row {
+.more {
+  border-top: 1px solid var(--clay-line);
   display: flex;
   flex-wrap: wrap;
-  gap: 12px;
-  margin: 14px 0;
+  gap: 0 26px;
+  margin-top: 18px;
+  padding-top: 6px;
 }
 
-.big-do {
-  background: var(--slip-raised);
-  border: 2px solid var(--cobalt);
-  border-radius: var(--corner);
+.do {
   color: var(--cobalt);
-  cursor: pointer;
-  font: 600 19px var(--slab);
-  margin-right: 8px;
-  min-height: 56px;
-  padding: 0 20px;
-}
-
-.big-do.main {
-  background: var(--cobalt);
-  color: var(--on-cobalt);
-  flex: 1 1 260px;
-  font-size: 24px;
-  min-height: 72px;
-}
-
-.big-do:disabled {
-  cursor: default;
-  opacity: 0.4;
-}
-
-.optional {
-  align-items: center;
-  display: flex;
-  font-size: 17px;
-  gap: 14px;
-  margin: 0 0 14px;
-}
-
-.typed {
-  align-items: stretch;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px;
-  min-width: 0;
-}
-
-.typed input {
-  background: var(--slip-raised);
-  border: 2px solid var(--clay-line);
-  border-radius: var(--corner);
-  color: inherit;
-  font: 20px var(--slab);
-  padding: 0 12px;
-  width: 140px;
-}
-
-.typed input[name='lot-code'] {
-  width: 108px;
+  min-height: 44px;
+  text-decoration: underline;
 }
 
 @media (max-width: 1100px) {
   .bench {
-    display: block;
-    overflow: auto;
-  }
-}
-
-/* in the hand the weighing comes first, the list after it */
-@media (max-width: 700px) {
-  .bench {
     display: flex;
     flex-direction: column;
+    overflow: auto;
   }
 
   .bench > * {
     flex: none;
   }
 
+  /* at arm's length the step comes first, the list and the log after it */
   .bench > .steps {
     order: 1;
   }
@@ -295,6 +135,11 @@ useSingleKeys(
 
   .work {
     overflow: visible;
+  }
+}
+
+@media (max-width: 700px) {
+  .work {
     padding: 12px 16px 20px;
   }
 }

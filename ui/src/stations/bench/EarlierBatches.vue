@@ -2,6 +2,7 @@
 import { useInfiniteQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 
+import { isOpen } from '../../api/batch'
 import { api, ask, sentence } from '../../api/client'
 import { day } from '../../words'
 
@@ -13,9 +14,7 @@ const { data, error, hasNextPage, fetchNextPage, isFetching } = useInfiniteQuery
   initialPageParam: '',
   getNextPageParam: (page) => page.next,
 })
-const earlier = computed(() =>
-  (data.value?.pages ?? []).flatMap((p) => p.batches).filter((b) => b.state !== 'weighing'),
-)
+const earlier = computed(() => (data.value?.pages ?? []).flatMap((p) => p.batches).filter((b) => !isOpen(b)))
 </script>
 
 <template>

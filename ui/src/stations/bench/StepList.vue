@@ -1,10 +1,13 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+
+import { isOpen } from '../../api/batch'
 import type { Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import { grams } from '../../words'
 import AbandonBatch from './AbandonBatch.vue'
 
-defineProps<{ batch: Schemas['Batch']; current?: number }>()
+const props = defineProps<{ batch: Schemas['Batch']; current?: number }>()
 defineEmits<{ pick: [line: number] }>()
 
 const signs = { waiting: '○', started: '◐', done: '●', over: '▲', 'left-out': '–' } as const
@@ -15,36 +18,90 @@ const words = {
   over: 'too much',
   'left-out': 'left out',
 } as const
+const stepSigns = { waiting: '○', here: '◐', done: '●', passed: '–' } as const
+const stepWords = { waiting: 'waits', here: 'at hand', done: 'done', passed: 'passed over' } as const
+
+const steps = computed(() => props.batch.steps ?? [])
+/** The lines that stand under a step: those it weighs out, or adds slowly. */
+function linesOf(s: Schemas['BatchStep']) {
+  const slow = new Set(steps.value.flatMap((o) => (o.kind === 'add' ? o.lines : [])))
+  if (s.kind === 'add') return props.batch.lines.filter((l) => s.lines.includes(l.line))
+  if (s.kind !== 'weigh') return []
+  return props.batch.lines.filter(
+    (l) => !l.added && (s.lines.length ? s.lines.includes(l.line) : !slow.has(l.line)),
+  )
+}
+const added = computed(() => props.batch.lines.filter((l) => l.added))
+/** One that only weighs and fills is shown by its lines. */
+const plain = computed(() => steps.value.every((s) => s.kind === 'weigh' || s.kind === 'fill'))
 </script>
 
 <template>
-  <nav class="steps" aria-label="Lines to weigh">
+  <nav class="steps" aria-label="Steps and lines">
     <h2>{{ batch.name }}</h2>
     <p class="num soft">{{ batch.code }}</p>
     <ol>
-      <li v-for="l in batch.lines" :key="l.line">
-        <button
-          class="plain step"
-          type="button"
-          :class="[l.status, { here: l.line === current }]"
-          :disabled="batch.state !== 'weighing'"
-          @click="$emit('pick', l.line)"
+      <li v-for="s in steps" :key="s.step">
+        <div
+          v-if="!plain"
+          class="head"
+          :class="[s.status, { here: s.status === 'here' }]"
+          :aria-current="s.status === 'here' ? 'step' : undefined"
         >
-          <span class="sign" :title="words[l.status]">{{ signs[l.status] }}</span>
-          <span class="name">
-            {{ l.name }}
-            <span v-if="l.status === 'left-out'" class="small">left out</span>
-            <span v-else-if="l.optional" class="small">optional</span>
-          </span>
-          <span class="num g">{{
-            l.status !== 'waiting'
-              ? grams(l.weighed_g)
-              : l.hand || (l.target_g > 0 ? grams(l.target_g) : 'as needed')
-          }}</span>
-        </button>
+          <span class="sign" :title="stepWords[s.status]">{{ stepSigns[s.status] }}</span>
+          <span class="name"
+            ><span class="num">{{ s.step + 1 }}</span> {{ s.name
+            }}<span v-if="s.for" class="small soft"> {{ s.for }}</span></span
+          >
+        </div>
+        <ol
+          v-if="linesOf(s).length && (plain || s.status === 'here' || s.kind === 'add')"
+          class="inner"
+          :class="{ plain }"
+        >
+          <li v-for="l in linesOf(s)" :key="l.line">
+            <button
+              class="plain step"
+              type="button"
+              :class="[l.status, { here: l.line === current }]"
+              :disabled="!isOpen(batch)"
+              @click="$emit('pick', l.line)"
+            >
+              <span class="sign" :title="words[l.status]">{{ signs[l.status] }}</span>
+              <span class="name">
+                {{ l.name }}
+                <span v-if="l.status === 'left-out'" class="small">left out</span>
+                <span v-else-if="l.optional" class="small">optional</span>
+              </span>
+              <span class="num g">{{
+                l.status !== 'waiting'
+                  ? grams(l.weighed_g)
+                  : l.hand || (l.target_g > 0 ? grams(l.target_g) : 'as needed')
+              }}</span>
+            </button>
+          </li>
+        </ol>
       </li>
     </ol>
-    <AbandonBatch v-if="batch.state === 'weighing' && canMake" :batch="batch" />
+    <template v-if="added.length">
+      <p class="soft small">added at the bench</p>
+      <ol class="inner plain">
+        <li v-for="l in added" :key="l.line">
+          <button
+            class="plain step"
+            type="button"
+            :class="[l.status, { here: l.line === current }]"
+            :disabled="!isOpen(batch)"
+            @click="$emit('pick', l.line)"
+          >
+            <span class="sign" :title="words[l.status]">{{ signs[l.status] }}</span>
+            <span class="name">{{ l.name }}</span>
+            <span class="num g">{{ grams(l.status === 'waiting' ? l.target_g : l.weighed_g) }}</span>
+          </button>
+        </li>
+      </ol>
+    </template>
+    <AbandonBatch v-if="isOpen(batch) && canMake" :batch="batch" />
     <p class="soft small">{{ grams(batch.weighed_g) }} of {{ grams(batch.planned_g) }} weighed</p>
   </nav>
 </template>
@@ -65,6 +122,31 @@ ol {
   list-style: none;
   margin: 8px 0 12px;
   padding: 0;
+}
+
+.inner {
+  margin: 0 0 4px 14px;
+}
+
+.inner.plain {
+  margin-left: 0;
+}
+
+.head {
+  display: grid;
+  gap: 8px;
+  grid-template-columns: 18px 1fr;
+  padding: 6px 4px;
+}
+
+.head.here {
+  background: var(--slip-raised);
+  box-shadow: inset 3px 0 var(--cobalt);
+  font-weight: 600;
+}
+
+.head.passed .name {
+  color: var(--ink-soft);
 }
 
 .step {

@@ -1,30 +1,26 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useMutation } from '@tanstack/vue-query'
 import { computed, nextTick, ref, watch } from 'vue'
 
-import { api, ask, newKey, ProblemError, sentence, type Schemas } from '../../api/client'
+import { isOpen, type Of } from '../../api/batch'
+import { api, ask, newKey, ProblemError, type Schemas } from '../../api/client'
 import { session } from '../../api/session'
 import { grams } from '../../words'
 import { useScale } from './useScale'
 
 /**
- * A batch being weighed out: the line and the lot that are at hand, what the scale
- * or the hand says, and what can be done about it.
+ * Weighing for a batch: the line and the lot that are at hand, what the scale or the
+ * hand says, and what can be done about it.
  */
-export function useWeighing(id: string) {
-  const client = useQueryClient()
+export function useWeighing(of: Of) {
   const scale = useScale()
 
-  const { data: batch, error: missing } = useQuery({
-    queryKey: ['batch', id],
-    queryFn: () => ask(api.GET('/api/batches/{id}', { params: { path: { id: id } } })),
-    retry: false,
-  })
+  const { id, batch, problem, took, leaveOut, note } = of
 
   const chosen = ref<number | null>(null) // a line picked by hand
   const stay = ref<number | null>(null) // an over-weighed line that wants a decision
   const current = computed(() => {
     const b = batch.value
-    if (!b || b.state !== 'weighing') return undefined
+    if (!b || !isOpen(b)) return undefined
     const i = stay.value ?? chosen.value ?? b.next_line
     return i === undefined ? undefined : b.lines[i]
   })
@@ -59,7 +55,6 @@ export function useWeighing(id: string) {
   const typed = ref('')
   let entered = '' // what was typed when a weighing was last sent
   const code = ref('')
-  const problem = ref<Schemas['Problem'] | null>(null)
   const field = ref<HTMLInputElement>()
 
   const weigh = useMutation({
@@ -75,15 +70,12 @@ export function useWeighing(id: string) {
       chosen.value = null
       stay.value = b.lines[sent.line]?.status === 'over' ? sent.line : null
       await tipPan() // before anything else is asked for
-      client.setQueryData(['batch', id], b)
+      took(b)
       await nextTick()
       field.value?.focus()
     },
     onError: (e) => {
-      problem.value =
-        e instanceof ProblemError
-          ? e.problem
-          : { type: '', title: '', status: 0, code: '', detail: sentence(e) }
+      of.failed(e)
     },
   })
 
@@ -139,43 +131,12 @@ export function useWeighing(id: string) {
     const from = line?.lots.find((l) => l.weighed_g >= over.value)
     record(-Math.round(over.value * 1000) / 1000, from?.lot)
   }
-  const leaveOut = useMutation({
-    mutationFn: (body: Schemas['LeaveOut']) =>
-      ask(api.POST('/api/batches/{id}/left-out', { params: { path: { id: id } }, body })),
-    onSuccess: (b) => {
-      chosen.value = null
-      client.setQueryData(['batch', id], b)
-    },
-    onError: (e) => {
-      if (e instanceof ProblemError) problem.value = e.problem
-    },
-  })
-  const note = useMutation({
-    mutationFn: (text: string) =>
-      ask(api.POST('/api/batches/{id}/notes', { params: { path: { id: id } }, body: { text } })),
-    onSuccess: (b) => client.setQueryData(['batch', id], b),
-  })
-  const measure = useMutation({
-    mutationFn: (body: Schemas['MeasuredPh']) =>
-      ask(api.POST('/api/batches/{id}/measurements', { params: { path: { id: id } }, body })),
-    onSuccess: (b) => client.setQueryData(['batch', id], b),
-  })
-  const correct = useMutation({
-    mutationFn: (body: Schemas['BatchCorrection']) =>
-      ask(api.POST('/api/batches/{id}/corrections', { params: { path: { id } }, body })),
-    onSuccess: (b) => client.setQueryData(['batch', id], b),
-    onError: (e) => {
-      if (e instanceof ProblemError) problem.value = e.problem
-    },
-  })
   function keepOver() {
     const line = current.value
     if (line) note.mutate(`Kept ${grams(over.value)} too much ${line.name.toLowerCase()}.`)
     stay.value = null
   }
   return {
-    batch,
-    missing,
     current,
     next,
     chosen,
@@ -184,7 +145,6 @@ export function useWeighing(id: string) {
     wanted,
     typed,
     code,
-    problem,
     field,
     weigh,
     record,
@@ -197,9 +157,6 @@ export function useWeighing(id: string) {
     takeOut,
     keepOver,
     leaveOut,
-    note,
-    measure,
-    correct,
     scale,
   }
 }

@@ -10,6 +10,8 @@ import Conflict from './Conflict.vue'
 import FormulaLines from './FormulaLines.vue'
 import Panels from './Panels.vue'
 import SayIt from './SayIt.vue'
+import StepSide from './StepSide.vue'
+import StepsEditor from './StepsEditor.vue'
 import Strata from './Strata.vue'
 import Versions from './Versions.vue'
 import { useAssessment } from './useAssessment'
@@ -134,9 +136,11 @@ useKeys(
       />
 
       <UseFields :draft="draft" :assessment="assessment" />
-      <details class="method" :open="!!file.method">
+      <details class="method" :open="!!file.method || !!file.steps?.length">
         <summary>How it is made</summary>
+        <StepsEditor :draft="draft" :assessment="assessment" />
         <textarea
+          v-if="canMake || file.method"
           :value="file.method ?? ''"
           rows="3"
           aria-label="How it is made"
@@ -194,6 +198,7 @@ useKeys(
 
     <section class="section" aria-label="The crock in section">
       <Strata :assessment="assessment" :frozen="!canMake" @shift="shift" />
+      <StepSide v-if="file.steps?.length" :steps="file.steps" />
     </section>
 
     <Panels
@@ -225,8 +230,15 @@ useKeys(
   background: var(--slip-sunk);
   border-left: 1px solid var(--clay-line);
   border-right: 1px solid var(--clay-line);
+  display: flex;
+  flex-direction: column;
   min-width: 0;
   padding: 14px 10px;
+}
+
+.section :deep(figure) {
+  flex: 1;
+  min-height: 280px;
 }
 
 .name {

@@ -6,6 +6,7 @@ import { useMaterials } from '../../api/queries'
 import { canMake } from '../../api/session'
 import { grams, percent, spread } from '../../words'
 import LineQuestion from './LineQuestion.vue'
+import { moveLine, removeLine } from './steps'
 import type { useDraft } from './useDraft'
 
 const props = defineProps<{ draft: ReturnType<typeof useDraft>; assessment?: Schemas['Assessment'] }>()
@@ -36,7 +37,7 @@ function remarks(i: number): string[] {
 }
 
 function order(i: number) {
-  return (props.assessment?.order ?? []).filter((o) => o.line === i)
+  return (props.assessment?.order ?? []).filter((o) => o.line === i && o.step === undefined && o.code !== 'no-step')
 }
 
 const nameOf = (material: string) => materials.value?.find((m) => m.id === material)?.name ?? material
@@ -82,10 +83,7 @@ function focus(i: number, part: string) {
 function move(i: number, by: number) {
   const to = i + by
   if (to < 0 || to >= props.draft.file.value.lines.length) return
-  props.draft.change('', (f) => {
-    const [line] = f.lines.splice(i, 1)
-    if (line) f.lines.splice(to, 0, line)
-  })
+  props.draft.change('', (f) => moveLine(f, i, to))
   focus(to, 'amount')
 }
 
@@ -146,7 +144,7 @@ function key(e: KeyboardEvent, i: number) {
         type="button"
         :aria-label="`Take out line ${i + 1}`"
         title="Take this line out"
-        @click="draft.change('', (f) => f.lines.splice(i, 1))"
+        @click="draft.change('', (f) => removeLine(f, i))"
       >
         ×
       </button>

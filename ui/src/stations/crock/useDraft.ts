@@ -7,7 +7,7 @@ export type FormulaFile = Schemas['FormulaFile']
 
 export const emptyFormula = (): FormulaFile => ({
   format: 'keencrock/formula',
-  version: 2,
+  version: 3,
   name: '',
   kind: 'laundry-powder',
   lines: [],

@@ -2,9 +2,15 @@
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
+import { useRack } from '../../api/queries'
 import { canMake } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
+import { useClock } from '../../parts/useClock'
 import { useKeys, useSingleKeys } from '../../parts/useKeys'
+import { fromNow } from '../../words'
+import { boards, nextOf } from './shelves'
+import StandPanel from './StandPanel.vue'
+import ThingPicture from './ThingPicture.vue'
 import VatForm from './VatForm.vue'
 import VatPanel from './VatPanel.vue'
 import VatPicture from './VatPicture.vue'
@@ -14,7 +20,13 @@ const route = useRoute()
 const router = useRouter()
 const { data: vats, isPending, error, refetch } = useVessels()
 const id = computed(() => String(route.params.id ?? ''))
-const { data: open } = useVessel(id)
+const { data: rack, isPending: looking, error: lost, refetch: again } = useRack()
+const now = useClock()
+const shelves = computed(() => boards(rack.value?.standing ?? [], now.value))
+/** What is opened is a vat, or a batch that stands or stood. */
+const isVat = computed(() => (vats.value ?? []).some((v) => v.id === id.value))
+const batchID = computed(() => (vats.value && id.value && id.value !== 'new' && !isVat.value ? id.value : ''))
+const { data: open } = useVessel(computed(() => (isVat.value ? id.value : '')))
 const changing = computed(() => 'change' in route.query)
 
 useSingleKeys([{ keys: 'n', does: 'a new vat' }], { n: () => canMake.value && void router.push('/rack/new') })
@@ -31,29 +43,64 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
         <span class="spring" />
         <RouterLink v-if="canMake" to="/rack/new">A new vat</RouterLink>
       </header>
-      <Looking :pending="isPending" :error="error" @again="refetch()" />
-      <p v-if="vats?.length === 0" class="empty">
-        Nothing stands here. <RouterLink v-if="canMake" to="/rack/new">Set up a vat</RouterLink> that is fed,
-        stirred and drawn: it says how old what comes out is, and when to stir.
+      <Looking :pending="isPending || looking" :error="error ?? lost" @again="(refetch(), again())" />
+      <p v-if="vats?.length === 0 && rack?.standing.length === 0" class="empty">
+        Nothing stands here. A batch comes here when its steps say that it dries, steeps or rests.
+        <RouterLink v-if="canMake" to="/rack/new">Set up a vat</RouterLink> that is fed, stirred and drawn: it
+        says how old what comes out is, and when to stir.
       </p>
-      <ul class="vats">
-        <li v-for="v in vats ?? []" :key="v.id">
-          <button
-            class="plain vat"
-            type="button"
-            :class="{ open: v.id === id }"
-            @click="router.push(`/rack/${v.id}`)"
-          >
-            <VatPicture :vat="v" class="picture" />
-            <strong>{{ v.name }}</strong>
-            <span class="num">{{ volume(v.level_ml) }} of {{ volume(v.capacity_ml) }}</span>
-            <span v-if="v.level_ml" class="soft small">{{ age(v.mean_age_days) }} old in the mean</span>
-            <span v-for="d in v.due" :key="d.what" class="small" :class="d.late ? 'watch' : 'soft'">
-              {{ d.late ? '▲ ' : '' }}{{ dueWords(d) }}
-            </span>
-          </button>
-        </li>
-      </ul>
+      <section
+        v-for="board in shelves"
+        :key="board.name"
+        class="board"
+        :class="{ late: board.name === 'now' }"
+      >
+        <h2>{{ board.name }}</h2>
+        <ul>
+          <li v-for="t in board.things" :key="t.batch">
+            <button
+              class="plain thing"
+              type="button"
+              :class="{ open: t.batch === id }"
+              @click="router.push(`/rack/${t.batch}`)"
+            >
+              <ThingPicture :thing="t" class="picture" />
+              <span class="tag">
+                <strong>{{ t.name }}</strong>
+                <span class="soft small">{{ t.step_name.toLowerCase() }}</span>
+                <span v-if="nextOf(t)?.kind === 'step'" class="small good">can be packed</span>
+                <span v-else-if="nextOf(t)" class="small" :class="nextOf(t)?.late ? 'watch' : 'soft'">
+                  {{ nextOf(t)?.late ? '▲ ' : '' }}{{ nextOf(t)?.what }}, {{ fromNow(nextOf(t)?.at) }}
+                </span>
+                <span v-if="t.says" class="small watch">{{ t.says.split(':')[0] }}</span>
+              </span>
+            </button>
+          </li>
+        </ul>
+      </section>
+      <section v-if="vats?.length" class="board floor">
+        <h2>vats, on the floor</h2>
+        <ul>
+          <li v-for="v in vats ?? []" :key="v.id">
+            <button
+              class="plain thing"
+              type="button"
+              :class="{ open: v.id === id }"
+              @click="router.push(`/rack/${v.id}`)"
+            >
+              <VatPicture :vat="v" class="picture vat" />
+              <span class="tag">
+                <strong>{{ v.name }}</strong>
+                <span class="num">{{ volume(v.level_ml) }} of {{ volume(v.capacity_ml) }}</span>
+                <span v-if="v.level_ml" class="soft small">{{ age(v.mean_age_days) }} old in the mean</span>
+                <span v-for="d in v.due" :key="d.what" class="small" :class="d.late ? 'watch' : 'soft'">
+                  {{ d.late ? '▲ ' : '' }}{{ dueWords(d) }}
+                </span>
+              </span>
+            </button>
+          </li>
+        </ul>
+      </section>
     </section>
     <VatForm
       v-if="canMake && (id === 'new' || (changing && open))"
@@ -69,6 +116,7 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
       @leave="router.push('/rack')"
       @change="router.push(`/rack/${id}?change`)"
     />
+    <StandPanel v-else-if="batchID" :id="batchID" :key="batchID" @leave="router.push('/rack')" />
   </div>
 </template>
 
@@ -83,43 +131,87 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
   flex: 1;
 }
 
-.vats {
+.board {
+  border-bottom: 9px solid var(--clay);
+  margin-top: 20px;
+  position: relative;
+}
+
+.board.floor {
+  border-bottom: 2px solid var(--ink);
+}
+
+.board.late h2 {
+  color: var(--ochre-ink);
+}
+
+h2 {
+  color: var(--ink-soft);
+  font-size: 15px;
+}
+
+ul {
   display: grid;
-  gap: 22px;
-  grid-template-columns: repeat(auto-fill, minmax(190px, 1fr));
+  gap: 0 18px;
+  grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
   list-style: none;
-  margin: 18px 0 0;
+  margin: 0;
   padding: 0;
 }
 
-.vat {
-  align-items: start;
-  border-bottom: 4px solid var(--clay);
+li {
+  display: flex;
+}
+
+.thing {
+  align-items: center;
   display: flex;
   flex-direction: column;
-  gap: 2px;
-  padding: 10px 10px 14px;
-  text-align: left;
+  justify-content: flex-end;
+  padding: 8px 6px 0;
   width: 100%;
 }
 
-.vat:hover,
-.vat.open {
+.thing:hover,
+.thing.open {
   background: var(--slip-raised);
 }
 
-.vat.open {
-  border-bottom-color: var(--cobalt);
+.thing.open {
+  box-shadow: inset 0 -4px var(--cobalt);
 }
 
-.vat strong {
+.tag {
+  align-items: center;
+  display: flex;
+  flex-direction: column;
+  order: -1;
+  text-align: center;
+}
+
+.tag strong {
   font-family: var(--slab);
-  font-size: 20px;
+  font-size: 19px;
 }
 
 .picture {
-  align-self: center;
-  height: 150px;
+  display: block;
+  height: 96px;
+  margin-top: 6px;
+}
+
+.picture.vat {
+  height: 130px;
+}
+
+.good {
+  color: var(--celadon-ink);
+  font-weight: 600;
+}
+
+.watch {
+  color: var(--ochre-ink);
+  font-weight: 600;
 }
 
 .empty {

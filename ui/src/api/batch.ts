@@ -1,0 +1,116 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { ref } from 'vue'
+
+import { api, ask, ProblemError, sentence, type Schemas } from './client'
+
+export type Batch = Schemas['Batch']
+export type Step = Schemas['BatchStep']
+
+/** A batch as it stands, and what can be done to it from the bench or the rack. */
+export function useBatch(id: string) {
+  const client = useQueryClient()
+  const params = { path: { id } }
+  const problem = ref<Schemas['Problem'] | null>(null)
+
+  const { data: batch, error: missing } = useQuery({
+    queryKey: ['batch', id],
+    queryFn: () => ask(api.GET('/api/batches/{id}', { params })),
+    retry: false,
+  })
+
+  function took(b: Batch) {
+    problem.value = null
+    client.setQueryData(['batch', id], b)
+    void client.invalidateQueries({ queryKey: ['rack'] })
+    void client.invalidateQueries({ queryKey: ['waiting'] })
+  }
+  function failed(e: unknown) {
+    problem.value =
+      e instanceof ProblemError
+        ? e.problem
+        : { type: '', title: '', status: 0, code: '', detail: sentence(e) }
+    // someone else was faster: show what they did
+    if (problem.value.status === 409) void client.invalidateQueries({ queryKey: ['batch', id] })
+  }
+  const onto = { onSuccess: took, onError: failed }
+
+  const act = useMutation({
+    mutationFn: (body: Schemas['BatchAct']) => ask(api.POST('/api/batches/{id}/acts', { params, body })),
+    ...onto,
+  })
+  const add = useMutation({
+    mutationFn: (body: Schemas['Addition']) => ask(api.POST('/api/batches/{id}/lines', { params, body })),
+    ...onto,
+  })
+  const tryOut = useMutation({
+    mutationFn: (body: Schemas['Addition']) => ask(api.POST('/api/batches/{id}/try', { params, body })),
+    onError: failed,
+  })
+  const keepBack = useMutation({
+    mutationFn: (body: Schemas['KeptBack']) => ask(api.POST('/api/batches/{id}/kept', { params, body })),
+    ...onto,
+  })
+  const pack = useMutation({
+    mutationFn: (body: Schemas['Pack']) => ask(api.POST('/api/batches/{id}/packs', { params, body })),
+    ...onto,
+  })
+  const finish = useMutation({
+    mutationFn: (body: Schemas['Finish']) => ask(api.POST('/api/batches/{id}/finish', { params, body })),
+    onSuccess: (b: Batch) => {
+      took(b)
+      for (const key of ['pantry', 'shelf', 'batches']) void client.invalidateQueries({ queryKey: [key] })
+    },
+    onError: failed,
+  })
+  const leaveOut = useMutation({
+    mutationFn: (body: Schemas['LeaveOut']) => ask(api.POST('/api/batches/{id}/left-out', { params, body })),
+    ...onto,
+  })
+  const note = useMutation({
+    mutationFn: (text: string) => ask(api.POST('/api/batches/{id}/notes', { params, body: { text } })),
+    ...onto,
+  })
+  const measure = useMutation({
+    mutationFn: (body: Schemas['MeasuredPh']) =>
+      ask(api.POST('/api/batches/{id}/measurements', { params, body })),
+    ...onto,
+  })
+  const correct = useMutation({
+    mutationFn: (body: Schemas['BatchCorrection']) =>
+      ask(api.POST('/api/batches/{id}/corrections', { params, body })),
+    ...onto,
+  })
+  return {
+    id,
+    batch,
+    missing,
+    problem,
+    took,
+    failed,
+    act,
+    add,
+    tryOut,
+    keepBack,
+    pack,
+    finish,
+    leaveOut,
+    note,
+    measure,
+    correct,
+  }
+}
+
+export type Of = ReturnType<typeof useBatch>
+
+/** What the words of a state are. */
+export const stateWords: Record<Schemas['BatchState'], string> = {
+  weighing: 'is weighed out',
+  'in-work': 'in work',
+  standing: 'stands',
+  packing: 'to be packed',
+  finished: 'finished',
+  abandoned: 'abandoned',
+}
+
+export const isOpen = (b: { state: Schemas['BatchState'] }) =>
+  b.state !== 'finished' && b.state !== 'abandoned'

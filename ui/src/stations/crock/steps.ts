@@ -1,0 +1,75 @@
+import type { Schemas } from '../../api/client'
+import type { FormulaFile } from './useDraft'
+
+export type FormulaStep = Schemas['FormulaStep']
+
+/** Writes the steps so that they name the same lines after those have moved. */
+function renumber(f: FormulaFile, to: (line: number) => number) {
+  for (const s of f.steps ?? []) {
+    if (!s.lines) continue
+    s.lines = s.lines.map(to).filter((l) => l >= 0)
+  }
+}
+
+/** Moves a line of a formula to another place. */
+export function moveLine(f: FormulaFile, from: number, to: number) {
+  const [line] = f.lines.splice(from, 1)
+  if (!line) return
+  f.lines.splice(to, 0, line)
+  renumber(f, (l) => {
+    if (l === from) return to
+    if (from < l && l <= to) return l - 1
+    if (to <= l && l < from) return l + 1
+    return l
+  })
+}
+
+/** Takes a line out of a formula. */
+export function removeLine(f: FormulaFile, at: number) {
+  f.lines.splice(at, 1)
+  renumber(f, (l) => (l === at ? -1 : l > at ? l - 1 : l))
+}
+
+/** Moves a step to another place. */
+export function moveStep(f: FormulaFile, from: number, to: number) {
+  if (!f.steps || to < 0 || to >= f.steps.length) return
+  const [step] = f.steps.splice(from, 1)
+  if (step) f.steps.splice(to, 0, step)
+}
+
+/** Lets a step take a line, or no longer; a line goes in at one step only. */
+export function toggleLine(f: FormulaFile, step: number, line: number) {
+  const of = f.steps?.[step]
+  if (!of) return
+  const had = of.lines?.includes(line)
+  for (const s of f.steps ?? []) if (s.kind !== 'weigh') s.lines = s.lines?.filter((l) => l !== line)
+  if (!had) of.lines = [...(of.lines ?? []), line].sort((a, b) => a - b)
+}
+
+/** What can be set of a kind of step. */
+export function fieldsOf(kind: string): string[] {
+  switch (kind) {
+    case 'weigh':
+    case 'fill':
+    case 'check':
+      return []
+    case 'add':
+      return ['by']
+    case 'heat':
+      return ['for', 'celsius', 'vessel']
+    case 'press':
+      return ['mould', 'pieces']
+    case 'dry':
+      return ['for', 'by_weight']
+    case 'strain':
+      return ['keep']
+    case 'make-up':
+      return ['to']
+    case 'infuse':
+    case 'steep':
+    case 'ferment':
+      return ['for', 'stir', 'vessel']
+    default:
+      return ['for', 'vessel']
+  }
+}
