@@ -168,7 +168,7 @@ func (p *player) stand(s api.BatchStep, e batchEntry, act func(api.BatchAct) err
 		if p.clock.After(p.today) {
 			break
 		}
-		g := math.Round(massG * (0.975 + 0.025*math.Exp(-0.11*h)))
+		g := math.Round(massG * (0.965 + 0.035*math.Exp(-0.06*h)))
 		if err := act(api.BatchAct{Kind: "weighed-in", Grams: g}); err != nil {
 			return err
 		}

@@ -229,3 +229,11 @@ func (b *browser) picture(path string) {
 	require.NoError(b.t, os.MkdirAll(filepath.Dir(path), 0o755))
 	require.NoError(b.t, os.WriteFile(path, png, 0o644))
 }
+
+// evaluateAsync returns the text that a JavaScript promise comes to.
+func (b *browser) evaluateAsync(js string) string {
+	b.t.Helper()
+	b.script("ask", fmt.Sprintf("(window.came = undefined, (%s).then(t => window.came = String(t)))", js))
+	b.until("an answer", "window.came !== undefined")
+	return b.evaluate("window.came")
+}

@@ -332,7 +332,7 @@ func TestTheFirstVisitMakesTheOwner(t *testing.T) {
 	b.goTo("/crock")
 	b.see("No formula yet")
 	b.goTo("/bench")
-	b.see("Nothing is being weighed")
+	b.see("Nothing is on the bench")
 }
 
 // A count puts the shelf right, with its reason.

@@ -80,7 +80,11 @@ func serve(ctx context.Context, o serveOptions, out io.Writer) (err error) {
 	if err != nil {
 		return err
 	}
-	server, err := web.New(web.Config{House: tenant.New(s, time.Now), Version: version, Now: time.Now})
+	now, err := clock()
+	if err != nil {
+		return err
+	}
+	server, err := web.New(web.Config{House: tenant.New(s, now), Version: version, Now: now})
 	if err != nil {
 		return err
 	}
@@ -179,4 +183,18 @@ func prepareDemo(ctx context.Context, s *store.Store, o serveOptions, out io.Wri
 		state = demo.Loaded
 	}
 	return state == demo.Loaded, nil
+}
+
+// clock is the time, or ahead of it by what KEEN_CROCK_CLOCK_AHEAD says (48h): for
+// tests of what takes days.
+func clock() (func() time.Time, error) {
+	ahead := os.Getenv("KEEN_CROCK_CLOCK_AHEAD")
+	if ahead == "" {
+		return time.Now, nil
+	}
+	by, err := time.ParseDuration(ahead)
+	if err != nil {
+		return nil, fmt.Errorf("KEEN_CROCK_CLOCK_AHEAD: %w", err)
+	}
+	return func() time.Time { return time.Now().Add(by) }, nil
 }

@@ -204,6 +204,10 @@ const (
 	DueReady   DueKind = "ready"
 )
 
+// IsPressing reports whether something can be late. Work at the bench is done when it
+// is done, and a weighing only tells more.
+func (k DueKind) IsPressing() bool { return k != DueStep && k != DueWeighIn }
+
 // Due is something that waits to be done to a batch.
 type Due struct {
 	Kind DueKind

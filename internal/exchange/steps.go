@@ -95,7 +95,7 @@ func Stage(s formula.Stage) api.StepKindStage {
 func Due(due []making.Due, now time.Time) []api.BatchDue {
 	out := make([]api.BatchDue, len(due))
 	for i, d := range due {
-		out[i] = api.BatchDue{Kind: api.BatchDueKind(d.Kind), What: d.What, Step: d.Step, At: d.At, Late: d.At.Before(now) && d.Kind != making.DueStep}
+		out[i] = api.BatchDue{Kind: api.BatchDueKind(d.Kind), What: d.What, Step: d.Step, At: d.At, Late: d.At.Before(now) && d.Kind.IsPressing()}
 	}
 	return out
 }

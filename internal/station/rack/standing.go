@@ -52,11 +52,15 @@ func seqOf(b *tenant.Batch, id int64) int {
 	return 1 + slices.IndexFunc(b.Events(), func(e making.Event) bool { return e.ID == id })
 }
 
+// soonest is when something that stands is due next; a weighing that is only asked
+// for does not press.
 func soonest(s *api.Standing) time.Time {
-	if len(s.Due) == 0 {
-		return s.Since.AddDate(100, 0, 0)
+	for _, d := range s.Due {
+		if d.Kind != api.WeighIn {
+			return d.At
+		}
 	}
-	return s.Due[0].At
+	return s.Since.AddDate(100, 0, 0)
 }
 
 // standing is a batch that stands, in the words of the contract.

@@ -26,7 +26,7 @@ func New(h *tenant.House) *Service { return &Service{h} }
 
 // How many notes the strip has room for, and how many batches on the bench.
 const (
-	mostNotes   = 12
+	mostNotes   = 20
 	mostBatches = 5
 )
 
@@ -98,7 +98,7 @@ func (n *notes) batches(open []*tenant.Batch, now time.Time) {
 		for _, d := range b.Due(now) {
 			tone, into := api.WaitingNoteToneGood, &next
 			switch {
-			case d.Kind == making.DueTimer || d.Kind == making.DueStep && b.State == making.Standing || d.At.After(now.Add(soon)):
+			case d.Kind == making.DueTimer || d.Kind == making.DueWeighIn || d.Kind == making.DueStep && b.State == making.Standing || d.At.After(now.Add(soon)):
 				continue
 			case d.Kind == making.DueStep:
 				into.add(tone, "bench", b.Row.ID.String(), "%s can be packed", b.Row.Name)

@@ -2,7 +2,9 @@
 import { computed, ref, watch } from 'vue'
 
 import type { Of, Step } from '../../api/batch'
+import type { Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import { clock, useClock } from '../../parts/useClock'
 import { grams } from '../../words'
 
 // One step at the bench, to be read from a metre off: what to do, with what, how
@@ -23,7 +25,10 @@ const seconds = computed(() => {
   const [a, b] = (props.step.for ?? '').split('–').map((s) => parseFloat(s))
   return b && a ? [low, (low * b) / a] : [low]
 })
-const running = computed(() => (batch.value?.timers ?? []).some((t) => t.step === props.step.step))
+const timers = computed(() => (batch.value?.timers ?? []).filter((t) => t.step === props.step.step))
+const running = computed(() => timers.value.length > 0)
+const now = useClock()
+const left = (t: Schemas['BatchTimer']) => (new Date(t.ends).getTime() - now.value) / 1000
 
 const act = props.of.act
 const send = (body: Parameters<typeof act.mutate>[0]) => act.mutate({ step: props.step.step, ...body })
@@ -89,6 +94,18 @@ const value = (e: Event) => number((e.target as HTMLInputElement).value)
     role="alert"
   >
     {{ of.problem.value.detail }}
+  </p>
+
+  <p v-for="t in timers" :key="t.event" class="timer" :class="{ over: left(t) <= 0 }" role="timer">
+    <span class="num">{{ clock(left(t)) }}</span>
+    <button
+      v-if="canMake"
+      class="big-do"
+      type="button"
+      @click="act.mutate({ kind: 'timer-ended', event: t.event })"
+    >
+      {{ left(t) > 0 ? 'Stop it' : 'Heard' }}
+    </button>
   </p>
 
   <template v-if="canMake">
@@ -255,6 +272,20 @@ const value = (e: Event) => number((e.target as HTMLInputElement).value)
 
 .facts strong {
   font-size: 34px;
+}
+
+.timer {
+  align-items: center;
+  display: flex;
+  font-size: 64px;
+  font-weight: 600;
+  gap: 24px;
+  line-height: 1;
+  margin: 14px 0;
+}
+
+.timer.over {
+  color: var(--ochre-ink);
 }
 
 .row {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Button, Select } from 'ant-design-vue'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 
 import { sentence } from '../../api/client'
 import { useKinds } from '../../api/queries'
@@ -41,6 +41,12 @@ const measureOptions = [
 ]
 
 const older = ref(false) // the older versions are open
+const madeShown = ref(false) // how it is made is open
+watch(
+  () => !!file.value.method || !!file.value.steps?.length,
+  (said) => (madeShown.value ||= said),
+  { immediate: true },
+)
 /** What a version holds; what it does not have is taken away. */
 const lookedAt = (f: FormulaFile) =>
   Object.assign(Object.fromEntries(Object.keys(file.value).map((k) => [k, undefined])), f)
@@ -136,9 +142,13 @@ useKeys(
       />
 
       <UseFields :draft="draft" :assessment="assessment" />
-      <details class="method" :open="!!file.method || !!file.steps?.length">
+      <details
+        class="method"
+        :open="madeShown"
+        @toggle="madeShown = ($event.target as HTMLDetailsElement).open"
+      >
         <summary>How it is made</summary>
-        <StepsEditor :draft="draft" :assessment="assessment" />
+        <StepsEditor v-if="madeShown" :draft="draft" :assessment="assessment" />
         <textarea
           v-if="canMake || file.method"
           :value="file.method ?? ''"

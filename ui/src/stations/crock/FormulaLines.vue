@@ -37,7 +37,9 @@ function remarks(i: number): string[] {
 }
 
 function order(i: number) {
-  return (props.assessment?.order ?? []).filter((o) => o.line === i && o.step === undefined && o.code !== 'no-step')
+  return (props.assessment?.order ?? []).filter(
+    (o) => o.line === i && o.step === undefined && o.code !== 'no-step',
+  )
 }
 
 const nameOf = (material: string) => materials.value?.find((m) => m.id === material)?.name ?? material

@@ -22,7 +22,7 @@ const shown = computed(() =>
     <li v-for="(s, i) in shown" :key="i" :class="s.stage">
       <span class="num">{{ i + 1 }}</span>
       <span
-        >{{ s.name }}<span v-if="s.for" class="soft small"> {{ s.for }}</span></span
+        >{{ s.name }}<span v-if="s.for" class="soft small for"> {{ s.for }}</span></span
       >
       <span class="layers" :title="s.layers ? `${s.layers} go in` : ''">{{
         '▬'.repeat(Math.min(s.layers, 5))
@@ -52,6 +52,10 @@ li {
 /* what leaves the bench and stands */
 li.rack {
   border-left-style: dotted;
+}
+
+.for {
+  margin-left: 6px;
 }
 
 .layers {

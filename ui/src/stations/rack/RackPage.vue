@@ -70,7 +70,9 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
                 <span class="soft small">{{ t.step_name.toLowerCase() }}</span>
                 <span v-if="nextOf(t)?.kind === 'step'" class="small good">can be packed</span>
                 <span v-else-if="nextOf(t)" class="small" :class="nextOf(t)?.late ? 'watch' : 'soft'">
-                  {{ nextOf(t)?.late ? '▲ ' : '' }}{{ nextOf(t)?.what }}, {{ fromNow(nextOf(t)?.at) }}
+                  {{ nextOf(t)?.late ? '▲ ' : ''
+                  }}{{ nextOf(t)?.kind === 'ready' ? 'ready' : nextOf(t)?.what }}
+                  {{ fromNow(nextOf(t)?.at) }}
                 </span>
                 <span v-if="t.says" class="small watch">{{ t.says.split(':')[0] }}</span>
               </span>
@@ -133,8 +135,9 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
 
 .board {
   border-bottom: 9px solid var(--clay);
-  margin-top: 20px;
-  position: relative;
+  display: grid;
+  grid-template-columns: 84px 1fr;
+  margin-top: 14px;
 }
 
 .board.floor {
@@ -146,8 +149,10 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
 }
 
 h2 {
+  align-self: end;
   color: var(--ink-soft);
   font-size: 15px;
+  padding-bottom: 8px;
 }
 
 ul {
@@ -196,12 +201,12 @@ li {
 
 .picture {
   display: block;
-  height: 96px;
-  margin-top: 6px;
+  height: 78px;
+  margin-top: 4px;
 }
 
 .picture.vat {
-  height: 130px;
+  height: 110px;
 }
 
 .good {
@@ -212,6 +217,12 @@ li {
 .watch {
   color: var(--ochre-ink);
   font-weight: 600;
+}
+
+@media (max-width: 700px) {
+  .board {
+    display: block;
+  }
 }
 
 .empty {

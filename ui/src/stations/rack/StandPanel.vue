@@ -28,7 +28,7 @@ const step = computed(() => {
       {{ grams(batch.weighed_g) }}<template v-if="batch.pieces">, {{ batch.pieces }} pieces</template>
     </p>
     <template v-if="step?.stage === 'rack'">
-      <h3>{{ step.name }}, since {{ fromNow(step.since).replace(' ago', '') }}</h3>
+      <h3>{{ step.name }}, for {{ fromNow(step.since).replace(' ago', '') }} now</h3>
       <StandCard :of="of" :step="step" />
     </template>
     <p v-else-if="batch.state === 'packing'">

@@ -4,8 +4,8 @@ import type { Schemas } from '../../api/client'
 
 export type Thing = Schemas['Standing']
 
-/** What is due next of something that stands; undefined for nothing. */
-export const nextOf = (t: Thing) => t.due[0]
+/** What presses next of something that stands; undefined for nothing. */
+export const nextOf = (t: Thing) => t.due.find((d) => d.kind !== 'weigh-in')
 
 export interface Board {
   name: string
