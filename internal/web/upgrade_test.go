@@ -8,6 +8,7 @@ import (
 	"math"
 	"net/http"
 	"os"
+	"strings"
 	"testing"
 	"time"
 
@@ -31,25 +32,25 @@ func unpacked(t *testing.T, name string) []byte {
 	return text
 }
 
-// A database that the last version made opens in this one: last-version.sql is a
-// dump of it, with the demo, jars that went and came back, a batch on the bench,
-// one given up, lots put right and measured, and materials of one's own; and
-// last-version.json what its answers were, by their address. Every figure of them
-// is still there; more may have come. Both are made anew when a version is
-// released.
-func TestDataOfTheLastVersionOpens(t *testing.T) {
+// openOld is a house on a database that an older version made, with what its answers
+// were, by their address.
+func openOld(t *testing.T, name string, now time.Time) (h *house, seen map[string]any) {
+	t.Helper()
 	dsn := testdb.New(t)
 	conn, err := pgx.Connect(context.Background(), dsn)
 	require.NoError(t, err)
-	_, err = conn.Exec(context.Background(), string(unpacked(t, "last-version.sql.gz")))
+	_, err = conn.Exec(context.Background(), string(unpacked(t, name+".sql.gz")))
 	require.NoError(t, err)
 	require.NoError(t, conn.Close(context.Background()))
-	h := openOn(t, dsn)
-	h.now = time.Date(2026, 11, 25, 18, 0, 0, 0, time.UTC)
-	c := h.signInWith("keeper", "lockside-demo")
+	h = openOn(t, dsn)
+	h.now = now
+	require.NoError(t, json.Unmarshal(unpacked(t, name+".json.gz"), &seen))
+	return h, seen
+}
 
-	var seen map[string]any
-	require.NoError(t, json.Unmarshal(unpacked(t, "last-version.json.gz"), &seen))
+// holdsAll holds that every figure of the answers is still there; more may have come.
+func holdsAll(t *testing.T, h *house, c *client, seen map[string]any) {
+	t.Helper()
 	for path, before := range seen {
 		if text, isFile := before.(string); isFile {
 			assert.Equal(t, text, string(c.get(path).gives(http.StatusOK, nil).body), path)
@@ -62,14 +63,31 @@ func TestDataOfTheLastVersionOpens(t *testing.T) {
 	broken, err := h.store().Verify(context.Background())
 	require.NoError(t, err)
 	assert.Empty(t, broken, "stock adds up after the move")
+}
 
-	// what was begun goes on, and what was made can go into something else
-	begun := api.Batch{}
+// batchOf finds a batch among answers by the beginning of its code.
+func batchOf(t *testing.T, c *client, seen map[string]any, code string) api.Batch {
+	t.Helper()
+	var found api.Batch
 	for _, b := range seen["/api/batches?limit=200"].(map[string]any)["batches"].([]any) {
-		if b := b.(map[string]any); b["code"] == "HAZ-261125-A" {
-			c.get("/api/batches/"+b["id"].(string)).gives(http.StatusOK, &begun)
+		if b := b.(map[string]any); strings.HasPrefix(b["code"].(string), code) {
+			c.get("/api/batches/"+b["id"].(string)).gives(http.StatusOK, &found)
 		}
 	}
+	require.NotEmpty(t, found.Code, code)
+	return found
+}
+
+// A database of before there was one stock opens in this version: with the demo, jars
+// that went and came back, a batch on the bench, one given up, lots put right and
+// measured, and materials of one's own.
+func TestDataOfBeforeOneStockOpens(t *testing.T) {
+	h, seen := openOld(t, "schema-08", time.Date(2026, 11, 25, 18, 0, 0, 0, time.UTC))
+	c := h.signInWith("keeper", "lockside-demo")
+	holdsAll(t, h, c, seen)
+
+	// what was begun goes on, and what was made can go into something else
+	begun := batchOf(t, c, seen, "HAZ-261125-A")
 	require.Len(t, begun.Lines, 3)
 	begun = c.weigh(begun, 0, "", 850)
 	begun = c.weigh(begun, 1, "QP-1", 3)
@@ -79,6 +97,29 @@ func TestDataOfTheLastVersionOpens(t *testing.T) {
 	second := c.begin(f, api.Target{Factor: 1})
 	require.NotEmpty(t, second.Lines[0].Lots)
 	c.weigh(second, 0, second.Lines[0].Lots[0].Code, 100)
+}
+
+// A database that the last version made opens in this one: with the demo, a vat, a
+// weighing that was put right, a batch on the bench whose pH was measured. It and its
+// answers are made anew when a version is released.
+func TestDataOfTheLastVersionOpens(t *testing.T) {
+	h, seen := openOld(t, "schema-11", time.Date(2026, 11, 25, 20, 0, 0, 0, time.UTC))
+	c := h.signInWith("keeper", "lockside-demo")
+	holdsAll(t, h, c, seen)
+
+	// a batch that was begun before there were steps is weighed out and packed
+	begun := batchOf(t, c, seen, "HAZ-261125-A")
+	assert.Equal(t, []string{"weigh", "fill"}, kindsOf(begun))
+	for i := range begun.Lines {
+		if l := begun.Lines[i]; l.WeighedG == 0 {
+			begun = c.weigh(begun, i, l.Lots[0].Code, l.TargetG)
+		}
+	}
+	assert.Equal(t, api.BatchStatePacking, begun.State)
+	c.post("/api/batches/"+begun.Id.String()+"/finish", api.Finish{Jars: 2}).gives(http.StatusOK, &begun)
+	var rack api.Rack
+	c.get("/api/rack").gives(http.StatusOK, &rack)
+	assert.Empty(t, rack.Standing, "nothing of then stands")
 }
 
 // assertHolds holds that everything that was in an answer still is; more may
