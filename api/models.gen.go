@@ -3035,6 +3035,9 @@ type Vessel struct {
 	Events        []VesselEvent `json:"events"`
 	FirstDrawDays float64       `json:"first_draw_days"`
 
+	// Formula what it makes
+	Formula openapi_types.UUID `json:"formula,omitempty,omitzero"`
+
 	// GasAtMostL all the gas that the sugar fed can give
 	GasAtMostL    float64            `json:"gas_at_most_l"`
 	Id            openapi_types.UUID `json:"id"`
@@ -3043,6 +3046,7 @@ type Vessel struct {
 	Name          string             `json:"name"`
 	Note          string             `json:"note,omitempty,omitzero"`
 	PutAway       bool               `json:"put_away"`
+	RestDays      float64            `json:"rest_days,omitempty,omitzero"`
 	StirEveryDays float64            `json:"stir_every_days"`
 
 	// YoungShare of it that has stood for less than two months, 0 to 1
@@ -3059,8 +3063,11 @@ type VesselAct struct {
 	Kind VesselActKind `json:"kind"`
 
 	// Ml of liquid
-	Ml     float64 `json:"ml,omitempty,omitzero"`
-	PeelG  float64 `json:"peel_g,omitempty,omitzero"`
+	Ml    float64 `json:"ml,omitempty,omitzero"`
+	PeelG float64 `json:"peel_g,omitempty,omitzero"`
+
+	// Rests what is drawn rests in a vessel of its own, as a batch of what the vat makes
+	Rests  bool    `json:"rests,omitempty,omitzero"`
 	SugarG float64 `json:"sugar_g,omitempty,omitzero"`
 	Text   string  `json:"text,omitempty,omitzero"`
 }
@@ -3077,10 +3084,13 @@ type VesselDue struct {
 
 // VesselEvent defines model for VesselEvent.
 type VesselEvent struct {
-	At   time.Time       `json:"at"`
-	By   string          `json:"by"`
-	Id   int64           `json:"id"`
-	Kind VesselEventKind `json:"kind"`
+	At time.Time `json:"at"`
+
+	// Batch that what was drawn became
+	Batch openapi_types.UUID `json:"batch,omitempty,omitzero"`
+	By    string             `json:"by"`
+	Id    int64              `json:"id"`
+	Kind  VesselEventKind    `json:"kind"`
 
 	// MeanAgeDays of what was drawn
 	MeanAgeDays float64 `json:"mean_age_days,omitempty,omitzero"`
@@ -3103,9 +3113,15 @@ type VesselPlan struct {
 
 	// FirstDrawDays how long what is in it stands before the first draw
 	FirstDrawDays float64 `json:"first_draw_days,omitempty,omitzero"`
-	Name          string  `json:"name"`
-	Note          string  `json:"note,omitempty,omitzero"`
-	PutAway       bool    `json:"put_away,omitempty,omitzero"`
+
+	// Formula what it makes; what is drawn then becomes a batch of it
+	Formula openapi_types.UUID `json:"formula,omitempty,omitzero"`
+	Name    string             `json:"name"`
+	Note    string             `json:"note,omitempty,omitzero"`
+	PutAway bool               `json:"put_away,omitempty,omitzero"`
+
+	// RestDays how long what is drawn rests before it is packed
+	RestDays float64 `json:"rest_days,omitempty,omitzero"`
 
 	// StirEveryDays 0 for never
 	StirEveryDays float64 `json:"stir_every_days,omitempty,omitzero"`

@@ -82,6 +82,7 @@ type markEntry struct {
 
 type vatEntry struct {
 	api.VesselPlan
+	Makes  string   `json:"makes"` // the name of a formula
 	Events []vatAct `json:"events"`
 	// Daily is what it is fed every so many days, from a day on: peel of the cafés.
 	Daily struct {
@@ -341,6 +342,9 @@ func (p *player) mark(ctx context.Context, m markEntry) error {
 
 // vat sets a vat up and does to it what was done, each on its day.
 func (p *player) vat(ctx context.Context, e vatEntry) error {
+	if e.Makes != "" {
+		e.Formula = p.formulas[e.Makes]
+	}
 	v, err := p.rack.Add(ctx, e.VesselPlan)
 	if err != nil {
 		return fmt.Errorf("vat %s: %w", e.Name, err)

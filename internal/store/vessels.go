@@ -19,6 +19,8 @@ type Vessel struct {
 	CapacityML    float64 `gorm:"column:capacity_ml"`
 	StirEveryDays float64
 	FirstDrawDays float64
+	FormulaID     *uuid.UUID // what it makes
+	RestDays      float64    // how long what is drawn rests
 	Note          string
 	PutAwayAt     *time.Time
 }
@@ -35,7 +37,8 @@ type VesselEvent struct {
 	ID     int64
 	By     string
 	Text   string
-	Undone bool // taken back by another
+	Batch  *uuid.UUID // that what was drawn became
+	Undone bool       // taken back by another
 }
 
 // Happened are the events that count, in the order they happened.
@@ -82,7 +85,7 @@ func (t *Tx) Vessel(id uuid.UUID) (*Vessel, error) {
 // SaveVessel keeps how a vessel is kept, and whether it is in use.
 func (t *Tx) SaveVessel(v *Vessel) error {
 	return t.db.Model(&Vessel{}).Where("id = ?", v.ID).Updates(map[string]any{"name": v.Name, "capacity_ml": v.CapacityML,
-		"stir_every_days": v.StirEveryDays, "first_draw_days": v.FirstDrawDays, "note": v.Note, "put_away_at": v.PutAwayAt}).Error
+		"stir_every_days": v.StirEveryDays, "first_draw_days": v.FirstDrawDays, "formula_id": v.FormulaID, "rest_days": v.RestDays, "note": v.Note, "put_away_at": v.PutAwayAt}).Error
 }
 
 // vesselBody is what an event of a vessel says.
@@ -91,11 +94,13 @@ type vesselBody struct {
 	SugarG float64 `json:"sugar_g,omitempty"`
 	PeelG  float64 `json:"peel_g,omitempty"`
 	Text   string  `json:"text,omitempty"`
+
+	Batch *uuid.UUID `json:"batch,omitempty"`
 }
 
 // AddVesselEvent records what was done to a vessel.
 func (t *Tx) AddVesselEvent(id uuid.UUID, e VesselEvent, by uuid.UUID, recorded time.Time) error {
-	return t.addVesselRow(id, e.Kind.String(), vesselBody{e.ML, e.SugarG, e.PeelG, e.Text}, nil, e.At, by, recorded)
+	return t.addVesselRow(id, e.Kind.String(), vesselBody{e.ML, e.SugarG, e.PeelG, e.Text, e.Batch}, nil, e.At, by, recorded)
 }
 
 // UndoVesselEvent records that an event is taken back.
@@ -142,7 +147,7 @@ func (t *Tx) VesselEvents(ids ...uuid.UUID) (map[uuid.UUID][]VesselEvent, error)
 		if err := json.Unmarshal(r.Body, &body); err != nil {
 			return nil, fmt.Errorf("event %d: %w", r.ID, err)
 		}
-		of[*r.VesselID] = append(of[*r.VesselID], VesselEvent{ID: r.ID, By: r.Person, Text: body.Text, Undone: undone[r.ID],
+		of[*r.VesselID] = append(of[*r.VesselID], VesselEvent{ID: r.ID, By: r.Person, Text: body.Text, Batch: body.Batch, Undone: undone[r.ID],
 			Event: vessel.Event{Kind: kind, At: r.HappenedAt, ML: body.ML, SugarG: body.SugarG, PeelG: body.PeelG}})
 	}
 	return of, nil

@@ -19,8 +19,9 @@ type MadeBy struct {
 	Target     api.Target        `json:"target"`
 	Containers api.Containers    `json:"containers"`
 	Lines      []MadeLine        `json:"lines"`
-	Steps      []api.FormulaStep `json:"steps,omitempty"`  // their lines are those of the batch
-	Pieces     float64           `json:"pieces,omitempty"` // that are expected
+	Steps      []api.FormulaStep `json:"steps,omitempty"`       // their lines are those of the batch
+	Pieces     float64           `json:"pieces,omitempty"`      // that are expected
+	FromVessel string            `json:"from_vessel,omitempty"` // by name, of what was drawn from one
 }
 
 // MadeLine is what has to be weighed for one line.
@@ -97,6 +98,23 @@ func LoadBatch(tx *store.Tx, set *Settings, row *store.Making) (*Batch, error) {
 	}
 	b.Batch, err = making.Replay(row.Code, b.By.recipe(set.Workshop.ScaleStepG), events[row.ID])
 	return b, err
+}
+
+// Begin begins a batch that has all but its id and code, when it says.
+func (s *Settings) Begin(tx *store.Tx, row *store.Making) error {
+	day := DayOf(row.StartedAt, s.Workshop)
+	n, err := tx.CountMakings(making.CodePrefix(row.Name, day))
+	if err != nil {
+		return err
+	}
+	row.ID, row.Code = store.NewID(), making.Code(row.Name, day, n)
+	if err := tx.AddMaking(row); err != nil {
+		return Explain(err, "batch")
+	}
+	begun := making.Happening(making.Begun)
+	begun.At = row.StartedAt
+	_, err = tx.AddEvent(row.ID, begun, nil, row.PersonID, row.StartedAt)
+	return err
 }
 
 // OpenBatches replays every batch that is neither finished nor abandoned, the oldest

@@ -5,6 +5,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -74,4 +75,45 @@ func TestAVatIsKept(t *testing.T) {
 	c.put(at, api.VesselPlan{Name: "Peel bin", CapacityMl: 9000}).refuses(http.StatusUnprocessableEntity, "bad-value")
 	c.put(at, api.VesselPlan{Name: "Peel bin", CapacityMl: 30_000}).gives(http.StatusOK, &v)
 	assert.False(t, v.PutAway)
+}
+
+// What is drawn of a vat that makes a good rests, is packed as that good, and goes
+// into others.
+func TestWhatIsDrawnBecomesAGood(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	file := formulaFile("Bittern", "8 l of water", "800 g of jaggery", "2400 g of citrus peel")
+	file.Kind = "ferment"
+	var f api.StoredFormula
+	c.post("/api/formulas", file).gives(http.StatusCreated, &f)
+	var v api.Vessel
+	c.post("/api/vessels", api.VesselPlan{Name: "Bin", CapacityMl: 20_000, Formula: f.Id, RestDays: 30}).gives(http.StatusCreated, &v)
+	at := "/api/vessels/" + v.Id.String()
+	c.post(at+"/events", api.VesselAct{Kind: "fed", Ml: 10_000, SugarG: 1000, PeelG: 3000}).gives(http.StatusCreated, &v)
+	h.now = h.now.AddDate(0, 0, 70)
+	c = h.signIn("marl")
+	c.post(at+"/events", api.VesselAct{Kind: "drawn", Ml: 3000, Rests: true}).gives(http.StatusCreated, &v)
+	drawn := v.Events[1]
+	require.NotEqual(t, uuid.Nil, drawn.Batch)
+	c.post(at+"/undo", api.VesselUndo{Event: drawn.Id}).refuses(http.StatusConflict, "needed")
+	var b api.Batch
+	c.get("/api/batches/"+drawn.Batch.String()).gives(http.StatusOK, &b)
+	assert.Equal(t, api.BatchStateStanding, b.State)
+	assert.Equal(t, []string{"weigh", "rest", "fill"}, kindsOf(b))
+	assert.Equal(t, h.now.AddDate(0, 0, 30), b.Steps[1].ReadyFrom.UTC())
+	assert.InDelta(t, 3000, b.WeighedG, 300)
+	h.now = h.now.AddDate(0, 0, 31)
+	c = h.signIn("marl")
+	c.act(&b, api.BatchAct{Kind: "step-done", Step: step(1)})
+	c.post("/api/batches/"+b.Id.String()+"/finish", api.Finish{Jars: 4}).gives(http.StatusOK, &b)
+	assert.Equal(t, 4, b.Jars)
+	spray := c.keep("Spray", "100 g of Bittern", "400 g of water")
+	s := c.begin(spray, api.Target{Factor: 1})
+	s = c.weigh(s, 0, b.Code, 100)
+	c.weigh(s, 1, "", 400)
+	c.post(at+"/events", api.VesselAct{Kind: "fed", Ml: 3000, Rests: true}).refuses(http.StatusUnprocessableEntity, "no-formula")
+	c.put(at, api.VesselPlan{Name: "Bin", CapacityMl: 20_000, Formula: s.Id}).refuses(http.StatusNotFound, "not-found")
+	broken, err := h.store().Verify(t.Context())
+	require.NoError(t, err)
+	assert.Empty(t, broken)
 }

@@ -184,7 +184,9 @@ func (s *Service) open(tx *store.Tx, a tenant.Actor, b *tenant.Batch) error {
 	b.Row.Cost = cost
 	limit := bestBefore(b.Set, b.Assessed, used)
 	b.Row.BestBefore, b.Row.BestBeforeReason = &limit.Date, limit.Reason
-	b.Assessed.MadeOf = madeOf(b)
+	if b.By.FromVessel == "" { // what was drawn is made of what its formula is
+		b.Assessed.MadeOf = madeOf(b)
+	}
 	b.Row.Assessed, err = json.Marshal(b.Assessed)
 	return err
 }

@@ -180,7 +180,7 @@ func (p *planned) bestBefore() keeping.Limit {
 	for i, d := range p.draws {
 		lots[i] = p.lots[d.Lot]
 	}
-	return bestBefore(p.set, snapshotOf(p.assessed, nil), lots)
+	return bestBefore(p.set, tenant.SnapshotOf(p.assessed, nil), lots)
 }
 
 // bestBefore is the earliest limit for a good made of these lots today. What is

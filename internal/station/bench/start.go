@@ -35,19 +35,8 @@ func (s *Service) StartBatch(ctx context.Context, in api.NewBatch) (*api.Batch, 
 	}
 	row.PersonID, row.StartedAt = a.Person, s.Now()
 	var out *api.Batch
-	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
-		day := tenant.DayOf(row.StartedAt, p.set.Workshop)
-		n, err := tx.CountMakings(making.CodePrefix(row.Name, day))
-		if err != nil {
-			return err
-		}
-		row.ID, row.Code = store.NewID(), making.Code(row.Name, day, n)
-		if err := tx.AddMaking(row); err != nil {
-			return tenant.Explain(err, "batch")
-		}
-		begun := making.Happening(making.Begun)
-		begun.At = row.StartedAt
-		if _, err := tx.AddEvent(row.ID, begun, nil, a.Person, row.StartedAt); err != nil {
+	err = s.Store.Tx(ctx, func(tx *store.Tx) (err error) {
+		if err := p.set.Begin(tx, row); err != nil {
 			return err
 		}
 		if out, err = s.read(tx, p.set, row.ID); err != nil {
@@ -84,6 +73,6 @@ func (p *planned) making(target api.Target) (*store.Making, error) {
 	if row.MadeBy, err = json.Marshal(by); err != nil {
 		return nil, err
 	}
-	row.Assessed, err = json.Marshal(assessFile(&p.stored.File, p.set, nil))
+	row.Assessed, err = json.Marshal(tenant.AssessFile(&p.stored.File, p.set, nil))
 	return row, err
 }

@@ -223,7 +223,7 @@ func (s *Service) Measure(ctx context.Context, id uuid.UUID, in api.MeasuredPh) 
 		if err != nil {
 			return err
 		}
-		assessed = assessFile(&b.By.File, set, ph)
+		assessed = tenant.AssessFile(&b.By.File, set, ph)
 		return nil
 	})
 	if err != nil {

@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"keencrock/api"
+	"keencrock/core/making"
 	"keencrock/core/vessel"
 	"keencrock/internal/problem"
 	"keencrock/internal/store"
@@ -85,6 +86,9 @@ func (s *Service) Add(ctx context.Context, in api.VesselPlan) (*api.Vessel, erro
 	}
 	var out *api.Vessel
 	err := s.Store.Tx(ctx, func(tx *store.Tx) (err error) {
+		if err := hasFormula(tx, row); err != nil {
+			return err
+		}
 		if err := tx.AddVessel(row); err != nil {
 			return err
 		}
@@ -99,7 +103,11 @@ func (s *Service) Add(ctx context.Context, in api.VesselPlan) (*api.Vessel, erro
 // take takes over how a vat is kept.
 func take(row *store.Vessel, in api.VesselPlan, now time.Time) error {
 	row.Name, row.CapacityML, row.Note = strings.TrimSpace(in.Name), in.CapacityMl, strings.TrimSpace(in.Note)
-	row.StirEveryDays, row.FirstDrawDays = in.StirEveryDays, in.FirstDrawDays
+	row.StirEveryDays, row.FirstDrawDays, row.RestDays = in.StirEveryDays, in.FirstDrawDays, in.RestDays
+	row.FormulaID = nil
+	if in.Formula != uuid.Nil {
+		row.FormulaID = &in.Formula
+	}
 	if row.Name == "" {
 		return problem.Unfit("bad-value", "Give the vat a name.").At("name")
 	}
@@ -118,6 +126,9 @@ func (s *Service) Keep(ctx context.Context, id uuid.UUID, in api.VesselPlan) (*a
 		if err := take(row, in, s.Now()); err != nil {
 			return err
 		}
+		if err := hasFormula(tx, row); err != nil {
+			return err
+		}
 		plan := row.Plan()
 		if err := plan.Check(store.Happened(events)); err != nil {
 			return refused(err, "capacity_ml")
@@ -129,6 +140,13 @@ func (s *Service) Keep(ctx context.Context, id uuid.UUID, in api.VesselPlan) (*a
 // Do feeds, draws or stirs a vat. What was done earlier and is written down late
 // is put where it belongs.
 func (s *Service) Do(ctx context.Context, id uuid.UUID, in api.VesselAct) (*api.Vessel, error) {
+	var drawn *drawnBatch
+	if in.Rests {
+		var err error
+		if drawn, err = s.readyToRest(ctx, id, in); err != nil {
+			return nil, err
+		}
+	}
 	return s.change(ctx, id, func(tx *store.Tx, row *store.Vessel, events []store.VesselEvent, a tenant.Actor) error {
 		now := s.Now()
 		e := store.VesselEvent{Text: strings.TrimSpace(in.Text), Event: vessel.Event{At: now, ML: in.Ml, SugarG: in.SugarG, PeelG: in.PeelG}}
@@ -151,6 +169,12 @@ func (s *Service) Do(ctx context.Context, id uuid.UUID, in api.VesselAct) (*api.
 		if err := plan.Check(store.Happened(append(slices.Clone(events), e))); err != nil {
 			return refused(err, "ml")
 		}
+		if drawn != nil {
+			if err := drawn.begin(tx, a, e.At); err != nil {
+				return err
+			}
+			e.Batch = &drawn.row.ID
+		}
 		return tx.AddVesselEvent(id, e, a.Person, now)
 	})
 }
@@ -164,6 +188,15 @@ func (s *Service) Undo(ctx context.Context, id uuid.UUID, event int64) (*api.Ves
 		}
 		if events[i].Undone {
 			return nil // it is so already
+		}
+		if of := events[i].Batch; of != nil {
+			batch, err := tx.Making(*of)
+			if err != nil {
+				return err
+			}
+			if batch.State() != making.Abandoned {
+				return problem.Clash("needed", "What was drawn became batch %s: abandon that first.", batch.Code).At("event")
+			}
 		}
 		events[i].Undone = true
 		plan := row.Plan()
@@ -221,9 +254,12 @@ func show(row *store.Vessel, events []store.VesselEvent, now time.Time) (*api.Ve
 	}
 	days := func(d time.Duration) float64 { return d.Hours() / 24 }
 	plan := row.Plan()
-	out := &api.Vessel{Id: row.ID, Name: row.Name, CapacityMl: row.CapacityML, StirEveryDays: row.StirEveryDays, FirstDrawDays: row.FirstDrawDays, Note: row.Note,
+	out := &api.Vessel{Id: row.ID, Name: row.Name, CapacityMl: row.CapacityML, StirEveryDays: row.StirEveryDays, FirstDrawDays: row.FirstDrawDays, RestDays: row.RestDays, Note: row.Note,
 		PutAway: row.PutAwayAt != nil, LevelMl: left.ML(), MeanAgeDays: days(left.MeanAge(now)), YoungestTenthDays: days(left.Youngest(0.1, now)),
 		YoungShare: left.ShareYounger(vessel.Ripe, now), GasAtMostL: vessel.GasAtMostL(happened), Advice: left.Advice(now), Due: []api.VesselDue{}, Events: make([]api.VesselEvent, len(events))}
+	if row.FormulaID != nil {
+		out.Formula = *row.FormulaID
+	}
 	if row.PutAwayAt == nil {
 		for _, d := range plan.Due(happened) {
 			out.Due = append(out.Due, api.VesselDue{What: d.What, At: d.At, Late: d.At.Before(now)})
@@ -242,6 +278,9 @@ func show(row *store.Vessel, events []store.VesselEvent, now time.Time) (*api.Ve
 	}
 	for i, e := range events {
 		out.Events[i] = api.VesselEvent{Id: e.ID, Kind: api.VesselEventKind(e.Kind.String()), At: e.At, By: e.By, Ml: e.ML, SugarG: e.SugarG, PeelG: e.PeelG, Text: e.Text, Undone: e.Undone}
+		if e.Batch != nil {
+			out.Events[i].Batch = *e.Batch
+		}
 		if at := slices.Index(happened, e.Event); e.Kind == vessel.Drawn && !e.Undone && at >= 0 {
 			out.Events[i].MeanAgeDays, out.Events[i].YoungShare = days(of[at].MeanAge(e.At)), of[at].ShareYounger(vessel.Ripe, e.At)
 		}

@@ -10,7 +10,14 @@ alter table lots add column rounds smallint not null default 0 check (rounds >= 
 alter table items add column holds_ml double precision not null default 0;
 alter table items add column tare_g double precision not null default 0;
 
+-- a vat makes a good: what is drawn of it rests, and is packed
+alter table vessels add column formula_id uuid;
+alter table vessels add column rest_days numeric(6, 2) not null default 0 check (rest_days >= 0);
+alter table vessels add foreign key (workshop_id, formula_id) references formulas;
+
 -- +goose Down
+alter table vessels drop column rest_days;
+alter table vessels drop column formula_id;
 alter table items drop column tare_g;
 alter table items drop column holds_ml;
 alter table lots drop column rounds;

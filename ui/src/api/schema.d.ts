@@ -2738,6 +2738,16 @@ export interface components {
              * @description how long what is in it stands before the first draw
              */
             first_draw_days?: number;
+            /**
+             * Format: uuid
+             * @description what it makes; what is drawn then becomes a batch of it
+             */
+            formula?: string;
+            /**
+             * Format: double
+             * @description how long what is drawn rests before it is packed
+             */
+            rest_days?: number;
             note?: string;
             put_away?: boolean;
         };
@@ -2754,6 +2764,8 @@ export interface components {
             /** Format: double */
             peel_g?: number;
             text?: string;
+            /** @description what is drawn rests in a vessel of its own, as a batch of what the vat makes */
+            rests?: boolean;
             /**
              * Format: date-time
              * @description when it was done; now when left out
@@ -2774,6 +2786,13 @@ export interface components {
             stir_every_days: number;
             /** Format: double */
             first_draw_days: number;
+            /**
+             * Format: uuid
+             * @description what it makes
+             */
+            formula?: string;
+            /** Format: double */
+            rest_days?: number;
             note?: string;
             put_away: boolean;
             /** Format: double */
@@ -2831,6 +2850,11 @@ export interface components {
             peel_g?: number;
             text?: string;
             undone: boolean;
+            /**
+             * Format: uuid
+             * @description that what was drawn became
+             */
+            batch?: string;
             /**
              * Format: double
              * @description of what was drawn

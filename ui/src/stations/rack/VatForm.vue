@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
-import { Button, Input, InputNumber } from 'ant-design-vue'
-import { reactive } from 'vue'
+import { Button, Input, InputNumber, Select } from 'ant-design-vue'
+import { computed, reactive } from 'vue'
 
 import { api, ask, sentence, type Schemas } from '../../api/client'
+import { useFormulas } from '../../api/queries'
 import SidePanel from '../../parts/SidePanel.vue'
 import type { Vessel } from './vessels'
 
@@ -18,7 +19,14 @@ const form = reactive({
   stir: props.was?.stir_every_days ?? 3,
   first: props.was?.first_draw_days ?? 60,
   note: props.was?.note ?? '',
+  formula: props.was?.formula ?? '',
+  rest: props.was?.rest_days ?? 30,
 })
+const { data: formulas } = useFormulas()
+const choices = computed(() => [
+  { value: '', label: 'nothing that is kept here' },
+  ...(formulas.value ?? []).map((f) => ({ value: f.id, label: f.name })),
+])
 const keep = useMutation({
   mutationFn: () => {
     const body: Schemas['VesselPlan'] = {
@@ -27,6 +35,8 @@ const keep = useMutation({
       stir_every_days: form.stir || 0,
       first_draw_days: form.first || 0,
       note: form.note,
+      formula: form.formula || undefined,
+      rest_days: form.formula ? form.rest || 0 : 0,
     }
     return props.was
       ? ask(api.PUT('/api/vessels/{id}', { params: { path: { id: props.was.id } }, body }))
@@ -53,6 +63,14 @@ const keep = useMutation({
       <label>
         <span class="field-label">Stirred every, 0 for never</span>
         <InputNumber v-model:value="form.stir" :min="0" :max="365" addon-after="days" name="vat-stir" />
+      </label>
+      <label>
+        <span class="field-label">It makes</span>
+        <Select v-model:value="form.formula" :options="choices" class="wide" />
+      </label>
+      <label v-if="form.formula">
+        <span class="field-label">What is drawn rests</span>
+        <InputNumber v-model:value="form.rest" :min="0" :max="1000" addon-after="days" name="vat-rest" />
       </label>
       <label>
         <span class="field-label">Stands before the first draw</span>

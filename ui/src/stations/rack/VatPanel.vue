@@ -20,7 +20,7 @@ const feed = reactive({
   peel_g: undefined as Amount,
   text: '',
 })
-const draw = reactive({ ml: undefined as Amount })
+const draw = reactive({ ml: undefined as Amount, rests: true })
 const path = { id: props.vat.id }
 const shown = () => void client.invalidateQueries({ queryKey: ['rack'] })
 
@@ -104,13 +104,22 @@ function say(e: Schemas['VesselEvent']): string {
         </label>
         <Button html-type="submit">Goes in</Button>
       </form>
-      <form class="fields" @submit.prevent="draw.ml && act.mutate({ kind: 'drawn', ml: draw.ml })">
+      <form
+        class="fields"
+        @submit.prevent="
+          draw.ml && act.mutate({ kind: 'drawn', ml: draw.ml, rests: !!vat.formula && draw.rests })
+        "
+      >
         <h3>Draw, stirred and through the sieve</h3>
         <label>
           <span class="field-label">liquid</span>
           <InputNumber v-model:value="draw.ml" :min="0" :max="vat.level_ml" addon-after="ml" name="draw-ml" />
         </label>
         <Button html-type="submit" :disabled="!draw.ml">Comes out</Button>
+        <label v-if="vat.formula" class="rests">
+          <input v-model="draw.rests" type="checkbox" /> it rests
+          {{ vat.rest_days ? `${vat.rest_days} days` : '' }} and is packed as a good
+        </label>
       </form>
       <p v-if="act.error.value ?? undo.error.value" class="bad" role="alert">
         {{ sentence(act.error.value ?? undo.error.value) }}
@@ -123,6 +132,7 @@ function say(e: Schemas['VesselEvent']): string {
         <span class="soft small num">{{ when(e.at) }}</span>
         <span>
           <component :is="e.undone ? 's' : 'span'">{{ say(e) }}</component>
+          <RouterLink v-if="e.batch && !e.undone" :to="`/rack/${e.batch}`" class="small"> rests</RouterLink>
           <button v-if="canMake && !e.undone" class="plain do small" type="button" @click="undo.mutate(e.id)">
             undo
           </button>
@@ -172,6 +182,10 @@ h3 {
   display: grid;
   gap: 8px;
   grid-template-columns: 1fr 1fr;
+}
+
+.rests {
+  grid-column: 1 / -1;
 }
 
 .log {
