@@ -2708,6 +2708,32 @@ type RoleChange struct {
 	Role Role `json:"role"`
 }
 
+// Room defines model for Room.
+type Room struct {
+	Now RoomReading `json:"now,omitempty,omitzero"`
+
+	// Readings of two days, the oldest first
+	Readings []RoomReading `json:"readings"`
+}
+
+// RoomNote defines model for RoomNote.
+type RoomNote struct {
+	// At when it was read; now when left out
+	At       time.Time `json:"at,omitempty,omitzero"`
+	Celsius  float64   `json:"celsius"`
+	Humidity float64   `json:"humidity"`
+}
+
+// RoomReading defines model for RoomReading.
+type RoomReading struct {
+	At      time.Time `json:"at"`
+	ByHand  bool      `json:"by_hand,omitempty,omitzero"`
+	Celsius float64   `json:"celsius"`
+
+	// Humidity relative, in per cent
+	Humidity float64 `json:"humidity"`
+}
+
 // ScaleReading defines model for ScaleReading.
 type ScaleReading struct {
 	Grams    float64 `json:"grams"`
@@ -3039,7 +3065,10 @@ type Vessel struct {
 	Formula openapi_types.UUID `json:"formula,omitempty,omitzero"`
 
 	// GasAtMostL all the gas that the sugar fed can give
-	GasAtMostL    float64            `json:"gas_at_most_l"`
+	GasAtMostL float64 `json:"gas_at_most_l"`
+
+	// GasPerDayL the gas that it may give today at the warmth of the room
+	GasPerDayL    float64            `json:"gas_per_day_l,omitempty,omitzero"`
 	Id            openapi_types.UUID `json:"id"`
 	LevelMl       float64            `json:"level_ml"`
 	MeanAgeDays   float64            `json:"mean_age_days"`
@@ -3048,6 +3077,9 @@ type Vessel struct {
 	PutAway       bool               `json:"put_away"`
 	RestDays      float64            `json:"rest_days,omitempty,omitzero"`
 	StirEveryDays float64            `json:"stir_every_days"`
+
+	// Warmth what the warmth of the room does to it
+	Warmth string `json:"warmth,omitempty,omitzero"`
 
 	// YoungShare of it that has stood for less than two months, 0 to 1
 	YoungShare float64 `json:"young_share"`
@@ -3200,6 +3232,9 @@ type Workshop struct {
 	// Hardness as written, such as 268 mg/l
 	Hardness      string `json:"hardness"`
 	HardnessClass string `json:"hardness_class,omitempty,omitzero"`
+
+	// Hygrometer the hygrometer on the wall is read every half hour
+	Hygrometer bool `json:"hygrometer,omitempty,omitzero"`
 
 	// LaundryWaterL the water of one wash, in litres; 0 for the usual 20
 	LaundryWaterL  float64  `json:"laundry_water_l,omitempty,omitzero"`
@@ -3409,6 +3444,12 @@ type GetPantryParams struct {
 	Limit Limit `form:"limit,omitempty" json:"limit,omitempty,omitzero"`
 }
 
+// NoteRoomParams defines parameters for NoteRoom.
+type NoteRoomParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // SignOutParams defines parameters for SignOut.
 type SignOutParams struct {
 	// Everywhere end every session of this person
@@ -3555,6 +3596,9 @@ type AddPersonJSONRequestBody = NewPerson
 
 // ChangeRoleJSONRequestBody defines body for ChangeRole for application/json ContentType.
 type ChangeRoleJSONRequestBody = RoleChange
+
+// NoteRoomJSONRequestBody defines body for NoteRoom for application/json ContentType.
+type NoteRoomJSONRequestBody = RoomNote
 
 // TouchScaleJSONRequestBody defines body for TouchScale for application/json ContentType.
 type TouchScaleJSONRequestBody = ScaleTouch

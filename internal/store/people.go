@@ -21,6 +21,7 @@ type Workshop struct {
 	LaundryWaterL  float64 `gorm:"column:laundry_water_l"`
 	DishesWaterL   float64 `gorm:"column:dishes_water_l"`
 	TimeZone       string  // of the IANA database; empty for the server's
+	Hygrometer     bool    // one is on the wall, and is read
 	Version        int
 	CreatedAt      time.Time
 	LibraryStamp   uuid.UUID `gorm:"default:gen_random_uuid()"` // changes with its figures and own materials
@@ -105,7 +106,7 @@ func (s *Store) CreateFirstWorkshop(ctx context.Context, w *Workshop, owner *Per
 
 // ownedTables hold rows of a workshop, in the order in which they can go.
 var ownedTables = []string{"allocations", "movements", "events", "vessels", "pieces", "lots", "measurements", "makings", "items", "parties", "formula_versions", "formulas",
-	"done_requests", "own_materials", "own_sizes", "material_settings", "sessions", "people"}
+	"room_readings", "done_requests", "own_materials", "own_sizes", "material_settings", "sessions", "people"}
 
 // DeleteWorkshop removes a workshop and everything in it. Only the demo is
 // ever removed, to be loaded anew.
@@ -218,7 +219,7 @@ func (t *Tx) SaveWorkshop(w *Workshop) error {
 	read := w.Version
 	w.Version++
 	result := t.db.Model(w).Where("version = ?", read).
-		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "laundry_water_l", "dishes_water_l", "time_zone", "version").Updates(w)
+		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "laundry_water_l", "dishes_water_l", "time_zone", "hygrometer", "version").Updates(w)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return ErrStale
 	}

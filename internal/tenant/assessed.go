@@ -35,6 +35,9 @@ func SnapshotOf(a *assess.Assessment, ph *stock.Measured) *Snapshot {
 	}
 	if a.Solution != nil {
 		s.SpentInBowl = a.Solution.Gas.SpentInBowl
+		if a.Solution.Caking != nil {
+			s.DrinksAbove = a.Solution.Caking.AboveRH
+		}
 	}
 	if ph != nil {
 		s.PH = Figure(MeasuredRange(ph))

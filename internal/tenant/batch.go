@@ -15,13 +15,14 @@ import (
 
 // MadeBy is what a batch is made by, as it stood when it began.
 type MadeBy struct {
-	File       api.FormulaFile   `json:"file"`
-	Target     api.Target        `json:"target"`
-	Containers api.Containers    `json:"containers"`
-	Lines      []MadeLine        `json:"lines"`
-	Steps      []api.FormulaStep `json:"steps,omitempty"`       // their lines are those of the batch
-	Pieces     float64           `json:"pieces,omitempty"`      // that are expected
-	FromVessel string            `json:"from_vessel,omitempty"` // by name, of what was drawn from one
+	File        api.FormulaFile   `json:"file"`
+	Target      api.Target        `json:"target"`
+	Containers  api.Containers    `json:"containers"`
+	Lines       []MadeLine        `json:"lines"`
+	Steps       []api.FormulaStep `json:"steps,omitempty"`        // their lines are those of the batch
+	Pieces      float64           `json:"pieces,omitempty"`       // that are expected
+	DrinksAbove float64           `json:"drinks_above,omitempty"` // the humidity, in per cent, from which it drinks water; 0 for none known
+	FromVessel  string            `json:"from_vessel,omitempty"`  // by name, of what was drawn from one
 }
 
 // MadeLine is what has to be weighed for one line.
@@ -117,6 +118,10 @@ func (s *Settings) Begin(tx *store.Tx, row *store.Making) error {
 	return err
 }
 
+// DrinksAbove is the humidity, in per cent, from which it drinks water; 0 where none is
+// known.
+func (b *Batch) DrinksAbove() float64 { return b.By.DrinksAbove }
+
 // OpenBatches replays every batch that is neither finished nor abandoned, the oldest
 // first. Of what they are made by only lines and steps are read.
 func OpenBatches(tx *store.Tx, set *Settings) ([]*Batch, error) {
@@ -135,13 +140,14 @@ func OpenBatches(tx *store.Tx, set *Settings) ([]*Batch, error) {
 	out := make([]*Batch, len(rows))
 	for i := range rows {
 		var parts struct {
-			Lines []MadeLine        `json:"lines"`
-			Steps []api.FormulaStep `json:"steps"`
+			Lines       []MadeLine        `json:"lines"`
+			Steps       []api.FormulaStep `json:"steps"`
+			DrinksAbove float64           `json:"drinks_above"`
 		}
 		if err := json.Unmarshal(rows[i].MadeBy, &parts); err != nil {
 			return nil, fmt.Errorf("what batch %s is made by: %w", rows[i].Code, err)
 		}
-		b := &Batch{Set: set, Row: &rows[i], By: MadeBy{Lines: parts.Lines, Steps: parts.Steps}}
+		b := &Batch{Set: set, Row: &rows[i], By: MadeBy{Lines: parts.Lines, Steps: parts.Steps, DrinksAbove: parts.DrinksAbove}}
 		if b.Batch, err = making.Replay(b.Row.Code, b.By.recipe(set.Workshop.ScaleStepG), events[b.Row.ID]); err != nil {
 			return nil, err
 		}

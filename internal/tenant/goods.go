@@ -26,6 +26,7 @@ type Snapshot struct {
 	// SpentInBowl is the share of the soda that an acid liquid spends while it is
 	// mixed, as it was planned.
 	SpentInBowl float64 `json:"spent_in_bowl,omitempty"`
+	DrinksAbove float64 `json:"drinks_above,omitempty"` // the humidity, in per cent, from which it drinks water
 }
 
 // Class is the keeping class that was found.

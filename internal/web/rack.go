@@ -11,6 +11,16 @@ func (h *handlers) GetRack(ctx context.Context, _ contract.GetRackRequestObject)
 	return contract.GetRack200JSONResponse(r), err
 }
 
+func (h *handlers) GetRoom(ctx context.Context, _ contract.GetRoomRequestObject) (contract.GetRoomResponseObject, error) {
+	r, err := value(h.rack.Room(ctx))
+	return contract.GetRoom200JSONResponse(r), err
+}
+
+func (h *handlers) NoteRoom(ctx context.Context, r contract.NoteRoomRequestObject) (contract.NoteRoomResponseObject, error) {
+	room, err := value(h.rack.NoteRoom(ctx, *r.Body))
+	return contract.NoteRoom201JSONResponse(room), err
+}
+
 func (h *handlers) ListVessels(ctx context.Context, _ contract.ListVesselsRequestObject) (contract.ListVesselsResponseObject, error) {
 	all, err := h.rack.Vessels(ctx)
 	return contract.ListVessels200JSONResponse(all), err

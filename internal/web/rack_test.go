@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"keencrock/api"
+	"keencrock/internal/station/rack"
 )
 
 // A vat is fed, stirred and drawn over months: it says how full it is, how old
@@ -116,4 +117,52 @@ func TestWhatIsDrawnBecomesAGood(t *testing.T) {
 	broken, err := h.store().Verify(t.Context())
 	require.NoError(t, err)
 	assert.Empty(t, broken)
+}
+
+// The hygrometer is read at a rhythm, once however many processes read it, where it is
+// switched on; and written by hand just as well. Damp air is said of what dries in it.
+func TestTheRoomIsKnown(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	var w api.Workshop
+	c.get("/api/workshop").gives(http.StatusOK, &w)
+	service := rack.New(h.tenant)
+	read := func([16]byte, time.Time) (float64, float64) { return 21, 55 }
+	require.NoError(t, service.ReadHygrometers(t.Context(), read))
+	var room api.Room
+	c.get("/api/room").gives(http.StatusOK, &room)
+	assert.Empty(t, room.Readings, "none is on the wall")
+	w.Hygrometer = true
+	c.put("/api/workshop", w).gives(http.StatusOK, &w)
+	for range 3 {
+		require.NoError(t, service.ReadHygrometers(t.Context(), read))
+	}
+	h.now = h.now.Add(rack.ReadingTime)
+	require.NoError(t, service.ReadHygrometers(t.Context(), read))
+	c.get("/api/room").gives(http.StatusOK, &room)
+	require.Len(t, room.Readings, 2)
+	assert.Equal(t, 21.0, room.Now.Celsius)
+
+	soda, acid := c.take("1 kg washing soda 4.00"), c.take("1 kg citric acid 6.00")
+	b := c.begin(c.tabFormula(), api.Target{Factor: 1})
+	b = c.weigh(b, 0, soda.Code, 600)
+	b = c.weigh(b, 1, acid.Code, 300)
+	for b.State != api.BatchStateStanding {
+		c.act(&b, api.BatchAct{Kind: "step-passed"})
+	}
+	h.now = h.now.Add(time.Minute)
+	c.post("/api/room", api.RoomNote{Celsius: 12, Humidity: 92}).gives(http.StatusCreated, &room)
+	assert.True(t, room.Now.ByHand)
+	var all api.Rack
+	c.get("/api/rack").gives(http.StatusOK, &all)
+	assert.Contains(t, all.Standing[0].Says, "it drinks water, and does not dry")
+	var v api.Vessel
+	c.post("/api/vessels", api.VesselPlan{Name: "Bin", CapacityMl: 20_000}).gives(http.StatusCreated, &v)
+	c.post("/api/vessels/"+v.Id.String()+"/events", api.VesselAct{Kind: "fed", Ml: 10_000, SugarG: 1000}).gives(http.StatusCreated, &v)
+	assert.Contains(t, v.Warmth, "1.7 times as long")
+	assert.Positive(t, v.GasPerDayL)
+	c.post("/api/room", api.RoomNote{Celsius: 12, Humidity: 92, At: h.now.Add(time.Hour)}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	h.now = h.now.Add(4 * time.Hour)
+	c.get("/api/room").gives(http.StatusOK, &room)
+	assert.Zero(t, room.Now.At, "an old reading says nothing of now")
 }

@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fmt"
 	"net"
+	"sync"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -77,9 +78,12 @@ func New(cfg Config) (*Server, error) {
 	contract.RegisterHandlers(app, contract.NewStrictHandler(h, nil))
 	servePage(app)
 
+	var running sync.WaitGroup
+	running.Go(func() { s.hub.listen(ctx, cfg.House) })
+	running.Go(func() { readHygrometers(ctx, h.rack) })
 	go func() {
-		defer close(s.ended)
-		s.hub.listen(ctx, cfg.House)
+		running.Wait()
+		close(s.ended)
 	}()
 	return s, nil
 }

@@ -66,6 +66,8 @@ func (p *planned) making(target api.Target) (*store.Making, error) {
 		by.Lines[i] = tenant.MadeLine{Item: l.Material, Name: from.Material.Name, Phase: from.Line.Phase, Amount: from.Line.Written, TargetG: stock.Round(l.MassG),
 			Optional: from.Line.Optional || l.Open != quantity.NotOpen, Hand: l.Hand.String(), Unstocked: l.Material == stock.Tap, Volatile: from.Material.VolatileShare()}
 	}
+	assessed := tenant.AssessFile(&p.stored.File, p.set, nil)
+	by.DrinksAbove = assessed.DrinksAbove
 	by.Steps = tenant.StepsOf(r.Formula.Steps, of)
 	row := &store.Making{Name: p.stored.File.Name, Kind: string(r.Formula.Kind), FormulaID: p.stored.Id, FormulaVersion: p.stored.Version,
 		StateName: making.Weighing.String(), Loss: r.LostShare(), PlannedG: p.plan.TotalG, EachG: p.eachG, UseG: p.assessed.UseG, Currency: p.set.Workshop.Currency}
@@ -73,6 +75,6 @@ func (p *planned) making(target api.Target) (*store.Making, error) {
 	if row.MadeBy, err = json.Marshal(by); err != nil {
 		return nil, err
 	}
-	row.Assessed, err = json.Marshal(tenant.AssessFile(&p.stored.File, p.set, nil))
+	row.Assessed, err = json.Marshal(assessed)
 	return row, err
 }

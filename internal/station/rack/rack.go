@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"keencrock/api"
+	"keencrock/core/curing"
 	"keencrock/core/making"
 	"keencrock/core/vessel"
 	"keencrock/internal/problem"
@@ -43,8 +44,12 @@ func (s *Service) Vessels(ctx context.Context) ([]api.Vessel, error) {
 		if err != nil {
 			return err
 		}
+		air, err := s.air(tx)
+		if err != nil {
+			return err
+		}
 		for i := range rows {
-			v, err := show(&rows[i], events[rows[i].ID], s.Now())
+			v, err := show(&rows[i], events[rows[i].ID], air, s.Now())
 			if err != nil {
 				return err
 			}
@@ -72,7 +77,11 @@ func (s *Service) read(tx *store.Tx, id uuid.UUID) (*api.Vessel, error) {
 	if err != nil {
 		return nil, err
 	}
-	return show(row, events[id], s.Now())
+	air, err := s.air(tx)
+	if err != nil {
+		return nil, err
+	}
+	return show(row, events[id], air, s.Now())
 }
 
 // Add sets a vat up.
@@ -246,7 +255,7 @@ func refused(err error, field string) error {
 }
 
 // show puts a vat into the words of the contract.
-func show(row *store.Vessel, events []store.VesselEvent, now time.Time) (*api.Vessel, error) {
+func show(row *store.Vessel, events []store.VesselEvent, air curing.Air, now time.Time) (*api.Vessel, error) {
 	happened := store.Happened(events)
 	left, draws, err := vessel.Follow(happened)
 	if err != nil {
@@ -257,6 +266,9 @@ func show(row *store.Vessel, events []store.VesselEvent, now time.Time) (*api.Ve
 	out := &api.Vessel{Id: row.ID, Name: row.Name, CapacityMl: row.CapacityML, StirEveryDays: row.StirEveryDays, FirstDrawDays: row.FirstDrawDays, RestDays: row.RestDays, Note: row.Note,
 		PutAway: row.PutAwayAt != nil, LevelMl: left.ML(), MeanAgeDays: days(left.MeanAge(now)), YoungestTenthDays: days(left.Youngest(0.1, now)),
 		YoungShare: left.ShareYounger(vessel.Ripe, now), GasAtMostL: vessel.GasAtMostL(happened), Advice: left.Advice(now), Due: []api.VesselDue{}, Events: make([]api.VesselEvent, len(events))}
+	if air.Celsius != 0 {
+		out.GasPerDayL, out.Warmth = vessel.GasPerDayL(happened, now, air.Celsius), vessel.PaceAdvice(air.Celsius)
+	}
 	if row.FormulaID != nil {
 		out.Formula = *row.FormulaID
 	}

@@ -7,8 +7,10 @@ import (
 	"time"
 
 	"keencrock/api"
+	"keencrock/core/curing"
 	"keencrock/core/formula"
 	"keencrock/core/making"
+	"keencrock/core/vessel"
 	"keencrock/internal/exchange"
 	"keencrock/internal/store"
 	"keencrock/internal/tenant"
@@ -31,13 +33,17 @@ func (s *Service) Standing(ctx context.Context) (*api.Rack, error) {
 		if err != nil {
 			return err
 		}
+		air, err := s.air(tx)
+		if err != nil {
+			return err
+		}
 		for _, b := range open {
 			for _, t := range b.Timers() {
 				out.Timers = append(out.Timers, api.RackTimer{Batch: b.Row.ID, Code: b.Code, BatchName: b.Row.Name, Event: seqOf(b, t.ID), Step: t.Step,
 					Name: b.Steps[t.Step].Kind.Info().Name, Set: t.Set, Ends: t.Ends})
 			}
 			if b.State == making.Standing || b.State == making.Packing {
-				out.Standing = append(out.Standing, standing(b, now))
+				out.Standing = append(out.Standing, standing(b, air, now))
 			}
 		}
 		return nil
@@ -64,7 +70,7 @@ func soonest(s *api.Standing) time.Time {
 }
 
 // standing is a batch that stands, in the words of the contract.
-func standing(b *tenant.Batch, now time.Time) api.Standing {
+func standing(b *tenant.Batch, air curing.Air, now time.Time) api.Standing {
 	step, at := b.Step()
 	if !at {
 		step = len(b.Steps) - 1
@@ -80,6 +86,12 @@ func standing(b *tenant.Batch, now time.Time) api.Standing {
 	}
 	if weighings, f := b.DryingAt(step); len(weighings) > 0 {
 		out.Says = f.State.Advice()
+	}
+	switch {
+	case out.Says == "" && of.Kind == formula.Dry:
+		out.Says = air.Hinders(b.DrinksAbove())
+	case of.Kind == formula.Ferment && air.Celsius != 0:
+		out.Says = vessel.PaceAdvice(air.Celsius)
 	}
 	return out
 }

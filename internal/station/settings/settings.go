@@ -51,7 +51,7 @@ func (s *Service) SaveWorkshop(ctx context.Context, in api.Workshop) (*api.Works
 		w.ScaleStepG, w.ScaleCapacityG = in.ScaleStepG, in.ScaleCapacityG
 		w.DropsPerML, w.ScoopML, w.Version = in.DropsPerMl, in.ScoopMl, in.Version
 		w.LaundryWaterL, w.DishesWaterL = in.LaundryWaterL, in.DishesWaterL
-		w.TimeZone = in.TimeZone
+		w.TimeZone, w.Hygrometer = in.TimeZone, in.Hygrometer
 		if err := tx.SaveWorkshop(w); err != nil {
 			return tenant.Explain(err, "workshop")
 		}

@@ -15,7 +15,20 @@ alter table vessels add column formula_id uuid;
 alter table vessels add column rest_days numeric(6, 2) not null default 0 check (rest_days >= 0);
 alter table vessels add foreign key (workshop_id, formula_id) references formulas;
 
+-- warmth and damp of the room, from a hygrometer at a rhythm or by hand
+alter table workshops add column hygrometer boolean not null default false;
+create table room_readings (
+    workshop_id uuid          not null references workshops,
+    at          timestamptz   not null,
+    celsius     numeric(5, 2) not null,
+    humidity    numeric(5, 2) not null check (humidity between 0 and 100),
+    by_hand     boolean       not null default false,
+    primary key (workshop_id, at)
+);
+
 -- +goose Down
+drop table room_readings;
+alter table workshops drop column hygrometer;
 alter table vessels drop column rest_days;
 alter table vessels drop column formula_id;
 alter table items drop column tare_g;

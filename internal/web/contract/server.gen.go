@@ -166,6 +166,12 @@ type ServerInterface interface {
 	// GetRack What stands and waits, by what is due next, and the timers that run
 	// (GET /api/rack)
 	GetRack(c fiber.Ctx) error
+	// GetRoom How warm and damp the room is, and was in the last two days
+	// (GET /api/room)
+	GetRoom(c fiber.Ctx) error
+	// NoteRoom Note what a hygrometer shows, by hand
+	// (POST /api/room)
+	NoteRoom(c fiber.Ctx, params NoteRoomParams) error
 	// TouchScale Put something on the simulated scale's pan, take it off, or tare
 	// (POST /api/scale)
 	TouchScale(c fiber.Ctx) error
@@ -2051,6 +2057,69 @@ func (siw *ServerInterfaceWrapper) GetRack(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// GetRoom operation middleware
+func (siw *ServerInterfaceWrapper) GetRoom(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetRoom(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// NoteRoom operation middleware
+func (siw *ServerInterfaceWrapper) NoteRoom(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params NoteRoomParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.NoteRoom(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // TouchScale operation middleware
 func (siw *ServerInterfaceWrapper) TouchScale(c fiber.Ctx) error {
 
@@ -2887,6 +2956,10 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Delete(options.BaseURL+"/api/people/:id", wrapper.RemovePerson)
 
 	router.Patch(options.BaseURL+"/api/people/:id", wrapper.ChangeRole)
+
+	router.Get(options.BaseURL+"/api/room", wrapper.GetRoom)
+
+	router.Post(options.BaseURL+"/api/room", wrapper.NoteRoom)
 
 	router.Get(options.BaseURL+"/api/rack", wrapper.GetRack)
 
@@ -4414,6 +4487,64 @@ func (response GetRackdefaultApplicationProblemPlusJSONResponse) VisitGetRackRes
 	return ctx.JSON(&response.Body)
 }
 
+type GetRoomRequestObject struct {
+}
+
+type GetRoomResponseObject interface {
+	VisitGetRoomResponse(ctx fiber.Ctx) error
+}
+
+type GetRoom200JSONResponse Room
+
+func (response GetRoom200JSONResponse) VisitGetRoomResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetRoomdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRoomdefaultApplicationProblemPlusJSONResponse) VisitGetRoomResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type NoteRoomRequestObject struct {
+	Params NoteRoomParams
+	Body   *NoteRoomJSONRequestBody
+}
+
+type NoteRoomResponseObject interface {
+	VisitNoteRoomResponse(ctx fiber.Ctx) error
+}
+
+type NoteRoom201JSONResponse Room
+
+func (response NoteRoom201JSONResponse) VisitNoteRoomResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type NoteRoomdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response NoteRoomdefaultApplicationProblemPlusJSONResponse) VisitNoteRoomResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type TouchScaleRequestObject struct {
 	Body *TouchScaleJSONRequestBody
 }
@@ -5327,6 +5458,12 @@ type StrictServerInterface interface {
 	// GetRack What stands and waits, by what is due next, and the timers that run
 	// (GET /api/rack)
 	GetRack(ctx context.Context, request GetRackRequestObject) (GetRackResponseObject, error)
+	// GetRoom How warm and damp the room is, and was in the last two days
+	// (GET /api/room)
+	GetRoom(ctx context.Context, request GetRoomRequestObject) (GetRoomResponseObject, error)
+	// NoteRoom Note what a hygrometer shows, by hand
+	// (POST /api/room)
+	NoteRoom(ctx context.Context, request NoteRoomRequestObject) (NoteRoomResponseObject, error)
 	// TouchScale Put something on the simulated scale's pan, take it off, or tare
 	// (POST /api/scale)
 	TouchScale(ctx context.Context, request TouchScaleRequestObject) (TouchScaleResponseObject, error)
@@ -7143,6 +7280,72 @@ func (sh *strictHandler) GetRack(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(GetRackResponseObject); ok {
 		if err := validResponse.VisitGetRackResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetRoom operation middleware
+func (sh *strictHandler) GetRoom(ctx fiber.Ctx) error {
+	var request GetRoomRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRoom(ctx.Context(), request.(GetRoomRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRoom")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetRoomResponseObject); ok {
+		if err := validResponse.VisitGetRoomResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// NoteRoom operation middleware
+func (sh *strictHandler) NoteRoom(ctx fiber.Ctx, params NoteRoomParams) error {
+	var request NoteRoomRequestObject
+
+	request.Params = params
+
+	var body NoteRoomJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.NoteRoom(ctx.Context(), request.(NoteRoomRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "NoteRoom")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(NoteRoomResponseObject); ok {
+		if err := validResponse.VisitNoteRoomResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -808,6 +808,24 @@ export interface paths {
         patch: operations["changeRole"];
         trace?: never;
     };
+    "/api/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How warm and damp the room is, and was in the last two days */
+        get: operations["getRoom"];
+        put?: never;
+        /** Note what a hygrometer shows, by hand */
+        post: operations["noteRoom"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rack": {
         parameters: {
             query?: never;
@@ -1186,6 +1204,8 @@ export interface components {
              * @description the water of one dishwasher run, in litres; 0 for the usual 4
              */
             dishes_water_l?: number;
+            /** @description the hygrometer on the wall is read every half hour */
+            hygrometer?: boolean;
             /** @description of the IANA database, such as Europe/Vienna: what is today there; none for the server's */
             time_zone?: string;
             version: number;
@@ -2662,6 +2682,34 @@ export interface components {
             password: string;
             role: components["schemas"]["Role"];
         };
+        Room: {
+            now?: components["schemas"]["RoomReading"];
+            /** @description of two days, the oldest first */
+            readings: components["schemas"]["RoomReading"][];
+        };
+        RoomReading: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            celsius: number;
+            /**
+             * Format: double
+             * @description relative, in per cent
+             */
+            humidity: number;
+            by_hand?: boolean;
+        };
+        RoomNote: {
+            /** Format: double */
+            celsius: number;
+            /** Format: double */
+            humidity: number;
+            /**
+             * Format: date-time
+             * @description when it was read; now when left out
+             */
+            at?: string;
+        };
         Rack: {
             /**
              * Format: date-time
@@ -2812,6 +2860,13 @@ export interface components {
             /** @description of what is in it, the youngest first */
             ages: components["schemas"]["AgeBand"][];
             due: components["schemas"]["VesselDue"][];
+            /**
+             * Format: double
+             * @description the gas that it may give today at the warmth of the room
+             */
+            gas_per_day_l?: number;
+            /** @description what the warmth of the room does to it */
+            warmth?: string;
             /**
              * Format: double
              * @description all the gas that the sugar fed can give
@@ -4495,6 +4550,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Person"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRoom: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The room */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Room"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    noteRoom: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoomNote"];
+            };
+        };
+        responses: {
+            /** @description The room */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Room"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -9,6 +9,7 @@ import { useClock } from '../../parts/useClock'
 import { useKeys, useSingleKeys } from '../../parts/useKeys'
 import { fromNow } from '../../words'
 import { boards, nextOf } from './shelves'
+import RoomLine from './RoomLine.vue'
 import StandPanel from './StandPanel.vue'
 import ThingPicture from './ThingPicture.vue'
 import VatForm from './VatForm.vue'
@@ -40,6 +41,7 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
     <section class="main-part">
       <header class="head">
         <h1>Rack</h1>
+        <RoomLine />
         <span class="spring" />
         <RouterLink v-if="canMake" to="/rack/new">A new vat</RouterLink>
       </header>

@@ -75,7 +75,11 @@ function say(e: Schemas['VesselEvent']): string {
     <p v-if="vat.gas_at_most_l" class="mind small">
       The sugar that went in can give {{ vat.gas_at_most_l.toFixed(1) }} l of gas. Never close it tight: a lid
       against flies that lets the gas out, in a room with air.
+      <template v-if="vat.gas_per_day_l && vat.gas_per_day_l >= 0.05">
+        About {{ vat.gas_per_day_l.toFixed(1) }} l of it today.
+      </template>
     </p>
+    <p v-if="vat.warmth" class="mind small">{{ vat.warmth }}</p>
 
     <template v-if="canMake">
       <Button size="large" :loading="act.isPending.value" @click="act.mutate({ kind: 'stirred' })"

@@ -90,6 +90,10 @@ const pairs: Field[][] = [
         />
       </label>
     </div>
+    <label class="tick">
+      <input v-model="form.hygrometer" type="checkbox" name="hygrometer" :disabled="!isOwner" />
+      A hygrometer is on the wall, and is read every half hour (a simulated one ships)
+    </label>
     <p v-if="save.isError.value" class="bad" role="alert">{{ sentence(save.error.value) }}</p>
     <Button v-if="isOwner" type="primary" html-type="submit">Keep</Button>
     <span class="soft" role="status"> {{ saved }}</span>
