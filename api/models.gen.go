@@ -2423,6 +2423,37 @@ type Pack struct {
 	Note  string  `json:"note,omitempty,omitzero"`
 }
 
+// Packaging defines model for Packaging.
+type Packaging struct {
+	// Each what one cost last
+	Each Money `json:"each,omitempty,omitzero"`
+
+	// HoldsG of what a batch became, where it is asked for one
+	HoldsG  float64 `json:"holds_g,omitempty,omitzero"`
+	HoldsMl float64 `json:"holds_ml,omitempty,omitzero"`
+	Id      string  `json:"id"`
+	Left    int     `json:"left"`
+	Name    string  `json:"name"`
+	TareG   float64 `json:"tare_g,omitempty,omitzero"`
+}
+
+// PackagingDelivery defines model for PackagingDelivery.
+type PackagingDelivery struct {
+	HoldsMl float64 `json:"holds_ml,omitempty,omitzero"`
+	Lot     string  `json:"lot,omitempty,omitzero"`
+
+	// Name such as jar 0.7 l with lid
+	Name   string `json:"name"`
+	Pieces int    `json:"pieces"`
+
+	// Price of all of them
+	Price    Money  `json:"price,omitempty,omitzero"`
+	Supplier string `json:"supplier,omitempty,omitzero"`
+
+	// TareG what one weighs empty
+	TareG float64 `json:"tare_g,omitempty,omitzero"`
+}
+
 // PantryLot defines model for PantryLot.
 type PantryLot struct {
 	Batch            openapi_types.UUID `json:"batch"`
@@ -3434,6 +3465,12 @@ type AddMaterialParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// TakePackagingParams defines parameters for TakePackaging.
+type TakePackagingParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // GetPantryParams defines parameters for GetPantry.
 type GetPantryParams struct {
 	// All with those that are used up
@@ -3590,6 +3627,9 @@ type PutMaterialJSONRequestBody = OwnMaterial
 
 // PutFiguresJSONRequestBody defines body for PutFigures for application/json ContentType.
 type PutFiguresJSONRequestBody = OwnFigures
+
+// TakePackagingJSONRequestBody defines body for TakePackaging for application/json ContentType.
+type TakePackagingJSONRequestBody = PackagingDelivery
 
 // AddPersonJSONRequestBody defines body for AddPerson for application/json ContentType.
 type AddPersonJSONRequestBody = NewPerson

@@ -48,12 +48,16 @@ type scenario struct {
 		Material string `json:"material"`
 		api.WeighedMeasure
 	} `json:"weighed"`
-	Deliveries []deliveryEntry   `json:"deliveries"`
-	Marks      []markEntry       `json:"marks"`
-	Formulas   []api.FormulaFile `json:"formulas"`
-	Schools    map[string]string `json:"schools"` // by which a formula is made; the first of its kind for others
-	Batches    []batchEntry      `json:"batches"`
-	Vats       []vatEntry        `json:"vats"`
+	Deliveries []deliveryEntry `json:"deliveries"`
+	Packaging  []struct {
+		DaysAgo int `json:"days_ago"`
+		api.PackagingDelivery
+	} `json:"packaging"`
+	Marks    []markEntry       `json:"marks"`
+	Formulas []api.FormulaFile `json:"formulas"`
+	Schools  map[string]string `json:"schools"` // by which a formula is made; the first of its kind for others
+	Batches  []batchEntry      `json:"batches"`
+	Vats     []vatEntry        `json:"vats"`
 }
 
 type person struct {
@@ -245,6 +249,12 @@ func (p *player) play(ctx context.Context) error {
 	var steps []step
 	for _, d := range p.sc.Deliveries {
 		steps = append(steps, step{d.DaysAgo, func(ctx context.Context) error { return p.deliver(ctx, d) }})
+	}
+	for _, d := range p.sc.Packaging {
+		steps = append(steps, step{d.DaysAgo, func(ctx context.Context) error {
+			_, err := p.shelf.TakePackaging(ctx, d.PackagingDelivery)
+			return err
+		}})
 	}
 	for _, b := range p.sc.Batches {
 		steps = append(steps, step{b.DaysAgo, func(ctx context.Context) error { return p.make(ctx, b) }})

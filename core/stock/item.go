@@ -57,3 +57,34 @@ func GoodID(formula string) string { return goodPrefix + formula }
 // FormulaOf returns the formula an item is made by; ok is false when it is not
 // made here.
 func FormulaOf(item string) (formula string, ok bool) { return strings.CutPrefix(item, goodPrefix) }
+
+// packagingPrefix begins the item of every container.
+const packagingPrefix = "pack-"
+
+// PackagingID is the item of a container.
+func PackagingID(id string) string { return packagingPrefix + id }
+
+// IsPackaging reports whether an item is a container.
+func IsPackaging(item string) bool { return strings.HasPrefix(item, packagingPrefix) }
+
+// Container is a sort of jar, bottle or pouch that is filled.
+type Container struct {
+	Item    string
+	Name    string
+	HoldsML float64 // 0 where that is not known
+	TareG   float64 // what it weighs empty; 0 where that is not known
+}
+
+// overfull is how much more than it holds a container takes when it is filled to the
+// brim. From memory.
+const overfull = 1.05
+
+// HoldsG is what it holds of something of a density, in grams; 0 where that is not
+// known.
+func (c *Container) HoldsG(gPerML float64) float64 { return Round(c.HoldsML * gPerML) }
+
+// Overflows reports whether so much of something of a density does not go in.
+func (c *Container) Overflows(grams, gPerML float64) bool {
+	holds := c.HoldsG(gPerML)
+	return holds > 0 && grams > overfull*holds
+}

@@ -17,6 +17,8 @@ type itemRow struct {
 	Kind       string
 	Unit       string
 	Name       string
+	HoldsML    float64 `gorm:"column:holds_ml"` // of a container
+	TareG      float64 `gorm:"column:tare_g"`   // of a container
 }
 
 // TableName is read by GORM.
@@ -129,8 +131,8 @@ type LotQuery struct {
 	Limit         int
 }
 
-// bought leaves out what was made here.
-const bought = "lots.making_id is null"
+// bought leaves out what was made here, and what is filled.
+const bought = "lots.making_id is null and lots.item not like 'pack-%'"
 
 // Lots lists one page of lots.
 func (t *Tx) Lots(q LotQuery) ([]stock.Lot, error) {

@@ -168,6 +168,7 @@ func bodies(w world) map[string]any {
 		"tryAddition":     api.Addition{Material: "borax", Amount: "10 g"},
 		"keepBack":        api.KeptBack{Line: 0, Grams: 1},
 		"packBatch":       api.Pack{Jars: 1, EachG: 1},
+		"takePackaging":   api.PackagingDelivery{Name: "theirs", Pieces: 1},
 		"noteRoom":        api.RoomNote{Celsius: 20, Humidity: 50},
 		"proposeSteps":    formulaFile("Made", "1 cup of borax"),
 		"correctBatch":    api.BatchCorrection{Event: 1, Text: "theirs"},

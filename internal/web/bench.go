@@ -78,6 +78,11 @@ func (h *handlers) PackBatch(ctx context.Context, r contract.PackBatchRequestObj
 	return contract.PackBatch201JSONResponse(b), err
 }
 
+func (h *handlers) ListContainersForBatch(ctx context.Context, r contract.ListContainersForBatchRequestObject) (contract.ListContainersForBatchResponseObject, error) {
+	all, err := h.bench.Containers(ctx, r.Id)
+	return contract.ListContainersForBatch200JSONResponse(all), err
+}
+
 func (h *handlers) FinishBatch(ctx context.Context, r contract.FinishBatchRequestObject) (contract.FinishBatchResponseObject, error) {
 	b, err := value(h.bench.Finish(ctx, r.Id, *r.Body))
 	return contract.FinishBatch200JSONResponse(b), err

@@ -269,3 +269,41 @@ func TestAnActIsDoneOnce(t *testing.T) {
 	c.post(at(b, "acts"), api.BatchAct{Kind: "undone", Event: 9000}).refuses(http.StatusUnprocessableEntity, "no-such-event")
 	c.post(at(b, "acts"), api.BatchAct{Kind: "pieces-broke", Step: step(6), Count: 2}).refuses(http.StatusUnprocessableEntity, "bad-value")
 }
+
+// Jars come from the shelf at what they cost; what does not go into one is said before
+// it is poured.
+func TestJarsComeFromTheShelf(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	var jar api.Packaging
+	c.post("/api/packaging", api.PackagingDelivery{Name: "bottle 15 oz", HoldsMl: 444, Pieces: 12, Price: "6.00", Supplier: "Quayside"}).gives(http.StatusCreated, &jar)
+	assert.Equal(t, 12, jar.Left)
+	assert.Equal(t, api.Money("0.50"), jar.Each)
+	c.post("/api/packaging", api.PackagingDelivery{Name: "Bottle 15 oz", Pieces: 4, Price: "2.40"}).gives(http.StatusCreated, &jar)
+	assert.Equal(t, 16, jar.Left, "of the same name is the same")
+	c.post("/api/packaging", api.PackagingDelivery{Name: "jug", Pieces: 1, Price: "dear"}).refuses(http.StatusUnprocessableEntity, "bad-value")
+
+	salt := c.take("1 kg salt 1.00")
+	b := c.begin(c.keep("Brine", "900 g of water", "50 g of salt"), api.Target{Factor: 1})
+	b = c.weigh(b, 0, "", 900)
+	b = c.weigh(b, 1, salt.Code, 50)
+	var fits []api.Packaging
+	c.get(at(b, "packaging")).gives(http.StatusOK, &fits)
+	require.Len(t, fits, 1)
+	assert.InDelta(t, 444*1.036, fits[0].HoldsG, 4, "5 % brine weighs 1.036 g/ml (CRC Handbook)")
+	p := c.post(at(b, "packs"), api.Pack{Jars: 1, EachG: 500, Container: jar.Id}).refuses(http.StatusUnprocessableEntity, "overfull")
+	assert.Contains(t, p.Detail, "bottle 15 oz holds about")
+	c.post(at(b, "packs"), api.Pack{Jars: 1, EachG: 450, Container: "pack-none"}).refuses(http.StatusUnprocessableEntity, "unknown-container")
+	c.post(at(b, "finish"), api.Finish{Jars: 2, EachG: 450, Container: jar.Id}).gives(http.StatusOK, &b)
+	assert.Equal(t, api.Money("1.05"), b.Cost, "two bottles at 0.50, and 50 g of salt")
+	c.get("/api/packaging").gives(http.StatusOK, &fits)
+	assert.Equal(t, 14, fits[0].Left)
+	var lots api.LotPage
+	c.get("/api/lots").gives(http.StatusOK, &lots)
+	assert.Len(t, lots.Lots, 1, "bottles are no material")
+	var trace api.BatchTrace
+	c.get("/api/batches/"+b.Id.String()+"/trace").gives(http.StatusOK, &trace)
+	broken, err := h.store().Verify(t.Context())
+	require.NoError(t, err)
+	assert.Empty(t, broken)
+}

@@ -9,6 +9,16 @@ import (
 	"keencrock/internal/web/contract"
 )
 
+func (h *handlers) ListPackaging(ctx context.Context, _ contract.ListPackagingRequestObject) (contract.ListPackagingResponseObject, error) {
+	all, err := h.shelf.Packaging(ctx)
+	return contract.ListPackaging200JSONResponse(all), err
+}
+
+func (h *handlers) TakePackaging(ctx context.Context, r contract.TakePackagingRequestObject) (contract.TakePackagingResponseObject, error) {
+	p, err := value(h.shelf.TakePackaging(ctx, *r.Body))
+	return contract.TakePackaging201JSONResponse(p), err
+}
+
 func (h *handlers) ListMaterials(ctx context.Context, _ contract.ListMaterialsRequestObject) (contract.ListMaterialsResponseObject, error) {
 	all, err := h.shelf.Materials(ctx)
 	return contract.ListMaterials200JSONResponse(all), err

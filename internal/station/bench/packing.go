@@ -112,6 +112,16 @@ func (s *Service) takeContainers(tx *store.Tx, a tenant.Actor, b *tenant.Batch, 
 	if in.Container == "" {
 		return total, nil
 	}
+	container, err := tenant.ContainerOf(tx, in.Container)
+	switch {
+	case err != nil:
+		return total, err
+	case container == nil:
+		return total, problem.Unfit("unknown-container", "There is no such packaging on the shelf.").At("container")
+	case container.Overflows(in.EachG, densityOf(b)):
+		return total, problem.Unfit("overfull", "%s holds about %.0f g of this: %g g do not go in. Fill less into each, and name what is left over.",
+			container.Name, container.HoldsG(densityOf(b)), in.EachG).At("each_g")
+	}
 	lots, err := tx.Stock(in.Container)
 	if err != nil {
 		return total, err
@@ -207,4 +217,38 @@ func (s *Service) settle(tx *store.Tx, a tenant.Actor, b *tenant.Batch) error {
 	}
 	why := fmt.Sprintf("what batch %s cost, shared over all of it", b.Row.Code)
 	return tx.RecostMadeLot(lot, b.Row.Cost, pieces[lot.ID], costs, why, a.Person, s.Now())
+}
+
+// densityOf is what a millilitre of a batch weighs, in grams; 1 where that is not
+// known.
+func densityOf(b *tenant.Batch) float64 {
+	if d := b.Assessed.Density.Value; d > 0 {
+		return d
+	}
+	return 1
+}
+
+// Containers lists what a batch can be filled into, with how much of it each holds.
+func (s *Service) Containers(ctx context.Context, id uuid.UUID) ([]api.Packaging, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, err
+	}
+	var out []api.Packaging
+	err := s.Store.Snapshot(ctx, func(tx *store.Tx) error {
+		set, err := s.Settings(tx)
+		if err != nil {
+			return err
+		}
+		row, err := tx.Making(id)
+		if err != nil {
+			return tenant.Explain(err, "batch")
+		}
+		b, err := tenant.LoadBatch(tx, set, row)
+		if err != nil {
+			return err
+		}
+		out, err = tenant.Packaging(tx, densityOf(b))
+		return err
+	})
+	return out, err
 }

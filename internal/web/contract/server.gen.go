@@ -58,6 +58,9 @@ type ServerInterface interface {
 	// NoteBatch Log a correction or remark as it is made
 	// (POST /api/batches/{id}/notes)
 	NoteBatch(c fiber.Ctx, id Id, params NoteBatchParams) error
+	// ListContainersForBatch What a batch can be filled into, and how much of it each holds
+	// (GET /api/batches/{id}/packaging)
+	ListContainersForBatch(c fiber.Ctx, id Id) error
 	// PackBatch Fill some jars of a batch; the first draws its lots down
 	// (POST /api/batches/{id}/packs)
 	PackBatch(c fiber.Ctx, id Id, params PackBatchParams) error
@@ -145,6 +148,12 @@ type ServerInterface interface {
 	// PutFigures Set this workshop's own figures of a material; an empty one goes back to the library
 	// (PUT /api/materials/{material}/figures)
 	PutFigures(c fiber.Ctx, material MaterialId) error
+	// ListPackaging Jars, bottles and pouches to fill, and how many there are
+	// (GET /api/packaging)
+	ListPackaging(c fiber.Ctx) error
+	// TakePackaging Take in jars, bottles or pouches; a name that is new is a new sort
+	// (POST /api/packaging)
+	TakePackaging(c fiber.Ctx, params TakePackagingParams) error
 	// GetPantry Finished lots with jars left, the newest first, a page at a time
 	// (GET /api/pantry)
 	GetPantry(c fiber.Ctx, params GetPantryParams) error
@@ -877,6 +886,35 @@ func (siw *ServerInterfaceWrapper) NoteBatch(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.NoteBatch(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListContainersForBatch operation middleware
+func (siw *ServerInterfaceWrapper) ListContainersForBatch(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListContainersForBatch(c, id)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1852,6 +1890,69 @@ func (siw *ServerInterfaceWrapper) PutFigures(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.PutFigures(c, material)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListPackaging operation middleware
+func (siw *ServerInterfaceWrapper) ListPackaging(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListPackaging(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// TakePackaging operation middleware
+func (siw *ServerInterfaceWrapper) TakePackaging(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TakePackagingParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.TakePackaging(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -2885,6 +2986,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/batches/:id/try", wrapper.TryAddition)
 
+	router.Get(options.BaseURL+"/api/batches/:id/packaging", wrapper.ListContainersForBatch)
+
 	router.Post(options.BaseURL+"/api/batches/:id/finish", wrapper.FinishBatch)
 
 	router.Post(options.BaseURL+"/api/batches/:id/abandon", wrapper.AbandonBatch)
@@ -2982,6 +3085,10 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Get(options.BaseURL+"/api/sizes", wrapper.ListSizes)
 
 	router.Put(options.BaseURL+"/api/sizes", wrapper.PutSize)
+
+	router.Get(options.BaseURL+"/api/packaging", wrapper.ListPackaging)
+
+	router.Post(options.BaseURL+"/api/packaging", wrapper.TakePackaging)
 
 	router.Get(options.BaseURL+"/api/materials", wrapper.ListMaterials)
 
@@ -3419,6 +3526,35 @@ type NoteBatchdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response NoteBatchdefaultApplicationProblemPlusJSONResponse) VisitNoteBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListContainersForBatchRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListContainersForBatchResponseObject interface {
+	VisitListContainersForBatchResponse(ctx fiber.Ctx) error
+}
+
+type ListContainersForBatch200JSONResponse []Packaging
+
+func (response ListContainersForBatch200JSONResponse) VisitListContainersForBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListContainersForBatchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListContainersForBatchdefaultApplicationProblemPlusJSONResponse) VisitListContainersForBatchResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -4272,6 +4408,64 @@ type PutFiguresdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutFiguresdefaultApplicationProblemPlusJSONResponse) VisitPutFiguresResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListPackagingRequestObject struct {
+}
+
+type ListPackagingResponseObject interface {
+	VisitListPackagingResponse(ctx fiber.Ctx) error
+}
+
+type ListPackaging200JSONResponse []Packaging
+
+func (response ListPackaging200JSONResponse) VisitListPackagingResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListPackagingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListPackagingdefaultApplicationProblemPlusJSONResponse) VisitListPackagingResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type TakePackagingRequestObject struct {
+	Params TakePackagingParams
+	Body   *TakePackagingJSONRequestBody
+}
+
+type TakePackagingResponseObject interface {
+	VisitTakePackagingResponse(ctx fiber.Ctx) error
+}
+
+type TakePackaging201JSONResponse Packaging
+
+func (response TakePackaging201JSONResponse) VisitTakePackagingResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type TakePackagingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakePackagingdefaultApplicationProblemPlusJSONResponse) VisitTakePackagingResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -5350,6 +5544,9 @@ type StrictServerInterface interface {
 	// NoteBatch Log a correction or remark as it is made
 	// (POST /api/batches/{id}/notes)
 	NoteBatch(ctx context.Context, request NoteBatchRequestObject) (NoteBatchResponseObject, error)
+	// ListContainersForBatch What a batch can be filled into, and how much of it each holds
+	// (GET /api/batches/{id}/packaging)
+	ListContainersForBatch(ctx context.Context, request ListContainersForBatchRequestObject) (ListContainersForBatchResponseObject, error)
 	// PackBatch Fill some jars of a batch; the first draws its lots down
 	// (POST /api/batches/{id}/packs)
 	PackBatch(ctx context.Context, request PackBatchRequestObject) (PackBatchResponseObject, error)
@@ -5437,6 +5634,12 @@ type StrictServerInterface interface {
 	// PutFigures Set this workshop's own figures of a material; an empty one goes back to the library
 	// (PUT /api/materials/{material}/figures)
 	PutFigures(ctx context.Context, request PutFiguresRequestObject) (PutFiguresResponseObject, error)
+	// ListPackaging Jars, bottles and pouches to fill, and how many there are
+	// (GET /api/packaging)
+	ListPackaging(ctx context.Context, request ListPackagingRequestObject) (ListPackagingResponseObject, error)
+	// TakePackaging Take in jars, bottles or pouches; a name that is new is a new sort
+	// (POST /api/packaging)
+	TakePackaging(ctx context.Context, request TakePackagingRequestObject) (TakePackagingResponseObject, error)
 	// GetPantry Finished lots with jars left, the newest first, a page at a time
 	// (GET /api/pantry)
 	GetPantry(ctx context.Context, request GetPantryRequestObject) (GetPantryResponseObject, error)
@@ -6068,6 +6271,33 @@ func (sh *strictHandler) NoteBatch(ctx fiber.Ctx, id Id, params NoteBatchParams)
 		return err
 	} else if validResponse, ok := response.(NoteBatchResponseObject); ok {
 		if err := validResponse.VisitNoteBatchResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListContainersForBatch operation middleware
+func (sh *strictHandler) ListContainersForBatch(ctx fiber.Ctx, id Id) error {
+	var request ListContainersForBatchRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListContainersForBatch(ctx.Context(), request.(ListContainersForBatchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListContainersForBatch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListContainersForBatchResponseObject); ok {
+		if err := validResponse.VisitListContainersForBatchResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -7069,6 +7299,72 @@ func (sh *strictHandler) PutFigures(ctx fiber.Ctx, material MaterialId) error {
 		return err
 	} else if validResponse, ok := response.(PutFiguresResponseObject); ok {
 		if err := validResponse.VisitPutFiguresResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListPackaging operation middleware
+func (sh *strictHandler) ListPackaging(ctx fiber.Ctx) error {
+	var request ListPackagingRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListPackaging(ctx.Context(), request.(ListPackagingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListPackaging")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListPackagingResponseObject); ok {
+		if err := validResponse.VisitListPackagingResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakePackaging operation middleware
+func (sh *strictHandler) TakePackaging(ctx fiber.Ctx, params TakePackagingParams) error {
+	var request TakePackagingRequestObject
+
+	request.Params = params
+
+	var body TakePackagingJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.TakePackaging(ctx.Context(), request.(TakePackagingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakePackaging")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakePackagingResponseObject); ok {
+		if err := validResponse.VisitTakePackagingResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -301,6 +301,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{id}/packaging": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What a batch can be filled into, and how much of it each holds */
+        get: operations["listContainersForBatch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{id}/finish": {
         parameters: {
             query?: never;
@@ -955,6 +974,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packaging": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Jars, bottles and pouches to fill, and how many there are */
+        get: operations["listPackaging"];
+        put?: never;
+        /** Take in jars, bottles or pouches; a name that is new is a new sort */
+        post: operations["takePackaging"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/materials": {
         parameters: {
             query?: never;
@@ -1413,6 +1450,22 @@ export interface components {
             materials: string[];
             text: string;
             advice: string;
+        };
+        Packaging: {
+            id: string;
+            name: string;
+            /** Format: double */
+            holds_ml?: number;
+            /** Format: double */
+            tare_g?: number;
+            left: number;
+            /** @description what one cost last */
+            each?: components["schemas"]["Money"];
+            /**
+             * Format: double
+             * @description of what a batch became, where it is asked for one
+             */
+            holds_g?: number;
         };
         StepCheck: {
             id: string;
@@ -2940,6 +2993,22 @@ export interface components {
             /** @description what one holds, such as 320 ml; empty goes back to the usual */
             amount: string;
         };
+        PackagingDelivery: {
+            /** @description such as jar 0.7 l with lid */
+            name: string;
+            /** Format: double */
+            holds_ml?: number;
+            /**
+             * Format: double
+             * @description what one weighs empty
+             */
+            tare_g?: number;
+            pieces: number;
+            /** @description of all of them */
+            price?: components["schemas"]["Money"];
+            supplier?: string;
+            lot?: string;
+        };
         Figure: {
             /** Format: double */
             value: number;
@@ -3640,6 +3709,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AdditionTried"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listContainersForBatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Packaging */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Packaging"][];
                 };
             };
             default: components["responses"]["Problem"];
@@ -4871,6 +4963,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Size"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPackaging: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Packaging */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Packaging"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takePackaging: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackagingDelivery"];
+            };
+        };
+        responses: {
+            /** @description Packaging */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Packaging"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import { useQuery } from '@tanstack/vue-query'
 import { InputNumber } from 'ant-design-vue'
 import { computed, ref } from 'vue'
 
 import { isOpen, type Of } from '../../api/batch'
-import type { Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import { day, grams, money } from '../../words'
 
@@ -19,10 +20,28 @@ const busy = computed(() => props.of.finish.isPending.value || props.of.pack.isP
 
 function part() {
   props.of.pack.mutate(
-    { jars: jars.value, each_g: each.value ?? Math.round(fair.value * 1000) / 1000 },
+    { jars: jars.value, each_g: each.value ?? Math.round(fair.value * 1000) / 1000, ...into.value },
     { onSuccess: () => (jars.value = 1) },
   )
 }
+const { data: containers } = useQuery({
+  queryKey: ['shelf', 'packaging', props.batch.id],
+  queryFn: () => ask(api.GET('/api/batches/{id}/packaging', { params: { path: { id: props.batch.id } } })),
+})
+const container = ref('')
+const chosen = computed(() => containers.value?.find((c) => c.id === container.value))
+const holds = computed(() => chosen.value?.holds_g ?? 0)
+/** What is said before anything is poured: it does not go in, or there are too few. */
+const mind = computed(() => {
+  const c = chosen.value
+  if (!c) return ''
+  const g = each.value ?? fair.value
+  if (holds.value && g > holds.value * 1.05)
+    return `${c.name} holds about ${grams(holds.value)} of this: ${Math.floor(likely.value / holds.value)} full ones, and ${grams(likely.value % holds.value)} left over.`
+  if (c.left < jars.value) return `Only ${c.left} of them are on the shelf.`
+  return ''
+})
+const into = computed(() => ({ container: container.value || undefined }))
 const losses = computed(() => (props.batch.outcome?.losses ?? []).filter((l) => Math.abs(l.grams) >= 0.05))
 </script>
 
@@ -64,13 +83,23 @@ const losses = computed(() => (props.batch.outcome?.losses ?? []).filter((l) => 
         />
       </label>
     </div>
+    <label v-if="containers?.length" class="of into">
+      into
+      <select v-model="container" class="plain-field" name="container">
+        <option value="">what is at hand</option>
+        <option v-for="c in containers" :key="c.id" :value="c.id">
+          {{ c.name }}, {{ c.left }} there{{ c.holds_g ? `, holds ${grams(c.holds_g)}` : '' }}
+        </option>
+      </select>
+    </label>
+    <p v-if="mind" class="say watch">{{ mind }}</p>
     <p v-if="of.problem.value" class="bad" role="alert">{{ of.problem.value.detail }}</p>
     <template v-if="canMake">
       <button
         class="done"
         type="button"
         :disabled="(!jars && !packed) || busy"
-        @click="of.finish.mutate({ jars: jars, each_g: jars ? each : undefined })"
+        @click="of.finish.mutate({ jars: jars, each_g: jars ? each : undefined, ...into })"
       >
         Finish the batch
       </button>
@@ -137,6 +166,13 @@ const losses = computed(() => (props.batch.outcome?.losses ?? []).filter((l) => 
   align-items: center;
   display: flex;
   gap: 8px;
+}
+
+.into select {
+  font-size: 18px;
+  height: 48px;
+  margin-left: 8px;
+  width: auto;
 }
 
 .other {

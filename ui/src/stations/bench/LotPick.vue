@@ -26,7 +26,9 @@ function hint(l: Schemas['BatchLot']): string {
       <span class="num lot-code">{{ l.code }}</span>
       <span>{{ hint(l) }}</span>
       <span class="soft small">
-        {{ grams(l.available_g) }} left<template v-if="l.clumped"> · clumped: crush it</template
+        {{ grams(l.available_g) }} left<template v-if="l.rounds">
+          · served {{ l.rounds }} {{ l.rounds === 1 ? 'round' : 'rounds' }}, weaker</template
+        ><template v-if="l.clumped"> · clumped: crush it</template
         ><template v-if="l.weighed_g > 0"> · {{ grams(l.weighed_g) }} in the bowl</template>
       </span>
     </button>

@@ -105,6 +105,9 @@ function weigh() {
         <span v-if="l.measured_ph">
           · pH <span class="num">{{ l.measured_ph.ph }}</span> by a {{ l.measured_ph.with }}
         </span>
+        <span v-if="l.rounds" class="mark"
+          >served {{ l.rounds }} {{ l.rounds === 1 ? 'round' : 'rounds' }}</span
+        >
         <span v-if="l.clumped" class="mark watch">clumped</span>
         <span v-if="l.set_aside" class="mark stop">set aside</span>
       </div>

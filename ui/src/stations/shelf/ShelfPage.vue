@@ -9,6 +9,7 @@ import Looking from '../../parts/Looking.vue'
 import { useKeys, useSingleKeys } from '../../parts/useKeys'
 import DeliveryLine from './DeliveryLine.vue'
 import MaterialPanel from './MaterialPanel.vue'
+import PackagingPanel from './PackagingPanel.vue'
 import OwnMaterialForm from './OwnMaterialForm.vue'
 import ShelfFiles from './ShelfFiles.vue'
 import ShelfJar from './ShelfJar.vue'
@@ -65,6 +66,7 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
         </div>
         <span class="spring" />
         <RouterLink v-if="canMake" to="/shelf/new">A material of your own</RouterLink>
+        <RouterLink to="/shelf/packaging">Jars and bottles</RouterLink>
         <ShelfFiles />
       </header>
       <DeliveryLine v-if="canMake" ref="delivery" />
@@ -91,6 +93,7 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
       @leave="router.push(changing ? `/shelf/${changing.id}` : '/shelf')"
       @kept="(m) => router.push(`/shelf/${m.id}`)"
     />
+    <PackagingPanel v-else-if="route.params.material === 'packaging'" @leave="router.push('/shelf')" />
     <MaterialPanel v-else-if="open" :key="open.material" :jar="open" @leave="router.push('/shelf')" />
   </div>
 </template>
