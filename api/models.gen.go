@@ -1390,14 +1390,16 @@ type BatchState string
 
 // BatchStep defines model for BatchStep.
 type BatchStep struct {
-	Budgets  []Budget  `json:"budgets,omitempty,omitzero"`
-	By       string    `json:"by,omitempty,omitzero"`
-	ByWeight bool      `json:"by_weight,omitempty,omitzero"`
-	Celsius  float64   `json:"celsius,omitempty,omitzero"`
-	Check    StepCheck `json:"check,omitempty,omitzero"`
-	Closed   time.Time `json:"closed,omitempty,omitzero"`
-	ClosedBy string    `json:"closed_by,omitempty,omitzero"`
-	Drying   Drying    `json:"drying,omitempty,omitzero"`
+	// BakedShare of baking soda in the oven that has become soda ash, by what it lost, 0 to 1
+	BakedShare float64   `json:"baked_share,omitempty,omitzero"`
+	Budgets    []Budget  `json:"budgets,omitempty,omitzero"`
+	By         string    `json:"by,omitempty,omitzero"`
+	ByWeight   bool      `json:"by_weight,omitempty,omitzero"`
+	Celsius    float64   `json:"celsius,omitempty,omitzero"`
+	Check      StepCheck `json:"check,omitempty,omitzero"`
+	Closed     time.Time `json:"closed,omitempty,omitzero"`
+	ClosedBy   string    `json:"closed_by,omitempty,omitzero"`
+	Drying     Drying    `json:"drying,omitempty,omitzero"`
 
 	// Event the seq of the event that closed it
 	Event int    `json:"event,omitempty,omitzero"`

@@ -42,7 +42,7 @@ var rooms = map[string]room{
 		others: []string{"gorm.io", "github.com/jackc/pgx", "github.com/pressly/goose", "github.com/shopspring/decimal", "github.com/google/uuid"}},
 	"internal/problem/": {ours: []string{"api/"}, standard: with(plain, "net/http")},
 	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "crypto/sha256"),
-		others: []string{"github.com/google/uuid"}},
+		others: []string{"github.com/google/uuid", "github.com/shopspring/decimal"}},
 	// a station knows what is under it, and no other station
 	"internal/station/": {ours: []string{"core/", "internal/tenant/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "crypto/rand", "crypto/sha256"),
 		others: []string{"github.com/alexedwards/argon2id", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},

@@ -87,6 +87,7 @@ type Batch struct {
 	firstIn map[int]Event     // the earliest weighing of what dries, by its step
 	packedG float64
 	jars    int
+	dried   *dryings
 }
 
 // Share is what a line of a batch holds of a lot.
@@ -102,7 +103,7 @@ func Begin(code string, by MadeBy) *Batch {
 		by.Steps = []formula.Step{{Kind: formula.Weigh}, {Kind: formula.Fill}}
 	}
 	b := &Batch{Code: code, Lines: slices.Clone(by.Lines), Steps: by.Steps, by: by,
-		amended: map[int64]int{}, undone: map[int64]bool{}, skipped: map[int]bool{}, closed: map[int]Event{}, since: map[int]time.Time{}, firstIn: map[int]Event{}}
+		amended: map[int64]int{}, undone: map[int64]bool{}, skipped: map[int]bool{}, closed: map[int]Event{}, since: map[int]time.Time{}, firstIn: map[int]Event{}, dried: &dryings{}}
 	b.come(time.Time{})
 	return b
 }

@@ -2,6 +2,7 @@ package making
 
 import (
 	"math"
+	"slices"
 
 	"keencrock/core/formula"
 	"keencrock/core/stock"
@@ -53,8 +54,8 @@ func (b *Batch) Outcome(expectedG float64) Outcome {
 	}
 	for step := range b.Steps {
 		kind := b.Steps[step].Kind
-		if pot := b.happened(PotWeighed, step); len(pot) > 1 {
-			lose(lossName(kind), step, pot[0].Grams-pot[len(pot)-1].Grams)
+		if g, weighed := b.PotLostG(step); weighed {
+			lose(lossName(kind), step, g)
 		}
 		if counted := b.happened(Counted, step); len(counted) > 0 && counted[len(counted)-1].Grams > 0 {
 			lose(lossName(kind), step, running-counted[len(counted)-1].Grams)
@@ -113,3 +114,47 @@ func (b *Batch) PackedG() float64 { return b.packedG }
 
 // Jars is how many jars are filled by now.
 func (b *Batch) Jars() int { return b.jars }
+
+// waterLost are the steps at which it is water that goes.
+var waterLost = []formula.StepKind{formula.Heat, formula.Dry, formula.Cool, formula.Stand}
+
+// WaterLostG is what was weighed to have dried, boiled or steamed off, in grams; ok is
+// false where nothing was weighed of it.
+func (b *Batch) WaterLostG() (grams float64, ok bool) {
+	for _, l := range b.Outcome(0).Losses {
+		if l.Step != NoStep && l.Name == lossName(b.Steps[l.Step].Kind) && slices.Contains(waterLost, b.Steps[l.Step].Kind) {
+			grams, ok = grams+l.Grams, true
+		}
+	}
+	return max(0, grams), ok
+}
+
+// bakingCelsius is from where on baking soda gives off its gas. From memory; an oven
+// is set to 200 °C.
+const bakingCelsius = 100
+
+// IsBakedAt reports whether a step bakes: hot, and with nothing wet in it.
+func (b *Batch) IsBakedAt(step int) bool {
+	s := &b.Steps[step]
+	return s.Kind == formula.Heat && s.Celsius > bakingCelsius && b.VolatileShare() < 0.01
+}
+
+// IsBaked reports whether a batch was baked.
+func (b *Batch) IsBaked() bool {
+	for i := range b.Steps {
+		if closed, done := b.closed[i]; b.IsBakedAt(i) && done && closed.Kind != StepPassed {
+			return true
+		}
+	}
+	return false
+}
+
+// PotLostG is what went at a step between the first and the last time the pot was
+// weighed, in grams; ok is false where it was not weighed twice.
+func (b *Batch) PotLostG(step int) (grams float64, ok bool) {
+	pot := b.happened(PotWeighed, step)
+	if len(pot) < 2 {
+		return 0, false
+	}
+	return pot[0].Grams - pot[len(pot)-1].Grams, true
+}

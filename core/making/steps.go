@@ -3,6 +3,7 @@ package making
 import (
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"keencrock/core/curing"
@@ -139,27 +140,62 @@ func (b *Batch) weighIns(step int) []Event {
 	return in
 }
 
+// dryings are the forecasts that were worked out of a batch, by step. They may be
+// asked for by many at once.
+type dryings struct {
+	mu sync.Mutex
+	of map[int]drying
+}
+
+type drying struct {
+	events    int // as many as there were then
+	weighings []curing.Weighing
+	forecast  curing.Forecast
+}
+
 // DryingAt says how what dries at a step goes on: what it was weighed at, and what
-// follows. Pieces that broke in between are counted as if they were still there.
+// follows. Pieces that broke in between are counted as if they were still there. It
+// is worked out once, until something more happens.
 func (b *Batch) DryingAt(step int) ([]curing.Weighing, curing.Forecast) {
-	in := b.weighIns(step)
-	if len(in) == 0 {
+	if _, weighed := b.firstIn[step]; !weighed {
 		return nil, curing.Forecast{}
 	}
+	b.dried.mu.Lock()
+	defer b.dried.mu.Unlock()
+	if d, known := b.dried.of[step]; known && d.events == len(b.events) {
+		return d.weighings, d.forecast
+	}
+	weighings := b.asIfWhole(b.weighIns(step))
+	d := drying{len(b.events), weighings, b.forecast(weighings)}
+	if b.dried.of == nil {
+		b.dried.of = map[int]drying{}
+	}
+	b.dried.of[step] = d
+	return d.weighings, d.forecast
+}
+
+// asIfWhole are weighings of what dries, with what broke in between added.
+func (b *Batch) asIfWhole(in []Event) []curing.Weighing {
 	broke := b.happened(Broke, NoStep)
 	weighings := make([]curing.Weighing, len(in))
 	for i, e := range in {
 		lost := 0.0
 		for _, gone := range broke {
-			if happenedBefore(in[0], gone) && happenedBefore(gone, e) {
-				lost += gone.Grams
-				if have := float64(b.Pieces()) + gone.Count; gone.Grams == 0 && have > 0 {
-					lost += e.Grams * gone.Count / (have - gone.Count + 1e-9)
-				}
+			if !happenedBefore(in[0], gone) || !happenedBefore(gone, e) {
+				continue
+			}
+			lost += gone.Grams
+			if left := float64(b.Pieces()); gone.Grams == 0 && left > 0 {
+				lost += e.Grams * gone.Count / left
 			}
 		}
 		weighings[i] = curing.Weighing{At: e.At, MassG: e.Grams + lost}
 	}
+	return weighings
+}
+
+// forecast is what follows from weighings and the water that is known to be in it.
+func (b *Batch) forecast(weighings []curing.Weighing) curing.Forecast {
 	d := curing.Drying{StepG: b.by.ScaleG}
 	beganG, leastG := weighings[0].MassG, weighings[0].MassG
 	for _, w := range weighings {
@@ -169,7 +205,7 @@ func (b *Batch) DryingAt(step int) ([]curing.Weighing, curing.Forecast) {
 	if volatileG := b.VolatileShare() * beganG; volatileG > beganG-leastG {
 		d = curing.OfWater(beganG, volatileG, b.by.ScaleG)
 	}
-	return weighings, d.Fit(weighings)
+	return d.Fit(weighings)
 }
 
 // happenedBefore reports whether an event happened before another; of one moment the

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"keencrock/core/chem"
 	"keencrock/core/quantity"
 )
 
@@ -37,7 +38,14 @@ type Input struct {
 	Material    *Material
 	MassG       float64
 	StrainedOut bool
+	// BakedTo is what baking soda becomes in a hot oven: soda ash; nil for what was
+	// not baked.
+	BakedTo *Material
 }
+
+// BakingLoss is the share of its mass that baking soda loses when all of it has become
+// soda ash: 2 NaHCO3 → Na2CO3 + H2O + CO2, from the molar masses.
+const BakingLoss = 1 - chem.GramsNa2CO3/(2*chem.GramsNaHCO3)
 
 // MakeUp returns the bought materials in a good and their shares by mass, the
 // most first: what went in by weight, less what was strained out and less so
@@ -50,8 +58,12 @@ func MakeUp(in []Input, driedG float64) []Base {
 			continue
 		}
 		for base, share := range i.Material.Bases() {
-			massG[base] += i.MassG * share
-			total += i.MassG * share
+			g := i.MassG * share
+			if i.BakedTo != nil && base.Is(Bicarbonate) {
+				base, g = i.BakedTo, g*(1-BakingLoss)
+			}
+			massG[base] += g
+			total += g
 		}
 	}
 	for base, g := range massG {

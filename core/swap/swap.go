@@ -87,10 +87,6 @@ func strengthOf(m *material.Material) strength {
 	return s
 }
 
-// bakingLoss is the share of its mass that baking soda loses on its way to
-// soda ash: 2 NaHCO3 → Na2CO3 + H2O + CO2, from the molar masses.
-const bakingLoss = 1 - chem.GramsNa2CO3/(2*chem.GramsNaHCO3)
-
 // maxCandidates bounds the list.
 const maxCandidates = 8
 
@@ -194,8 +190,8 @@ func sameCompound(from, m *material.Material) (ratio float64, same bool) {
 func baked(from, bakingSoda *material.Material, grams float64) Candidate {
 	mol := grams * strengthOf(from).alkali / 2 // of soda
 	soda := 2 * mol * bakingSoda.MolarMass
-	return Candidate{Material: bakingSoda, Grams: soda * (1 - bakingLoss), By: ByAlkali,
-		Bake: &Bake{BakingSodaG: soda, StopAtG: soda * (1 - bakingLoss)}}
+	return Candidate{Material: bakingSoda, Grams: soda * (1 - material.BakingLoss), By: ByAlkali,
+		Bake: &Bake{BakingSodaG: soda, StopAtG: soda * (1 - material.BakingLoss)}}
 }
 
 // need is what has to be on the shelf.

@@ -132,11 +132,26 @@ func (t *Tx) CountMakings(codePrefix string) (int, error) {
 // AddMaking adds a batch; ErrTaken when its code is.
 func (t *Tx) AddMaking(m *Making) error { return orTaken(t.db.Omit("Person").Create(m).Error) }
 
+// OpenMaking is a batch that is neither finished nor abandoned, and the last that
+// happened to it.
+type OpenMaking struct {
+	ID        uuid.UUID
+	LastEvent int64
+}
+
 // OpenMakings lists the batches that are neither finished nor abandoned, the oldest
-// first, with what they are made by.
-func (t *Tx) OpenMakings() ([]Making, error) {
+// first.
+func (t *Tx) OpenMakings() ([]OpenMaking, error) {
+	var open []OpenMaking
+	return open, t.sql(`select m.id, coalesce(e.id, 0) as last_event from makings m
+		left join lateral (select id from events where events.workshop_id = m.workshop_id and events.making_id = m.id order by id desc limit 1) e on true
+		where m.workshop_id = @workshop and m.`+isOpen+` order by m.started_at, m.id`, nil).Find(&open).Error
+}
+
+// MakingsMadeBy returns batches by id, with what they are made by.
+func (t *Tx) MakingsMadeBy(ids ...uuid.UUID) ([]Making, error) {
 	var makings []Making
-	return makings, t.db.Model(&Making{}).Select(listed + ", made_by, planned_g, loss").Where(isOpen).Order("started_at, id").Find(&makings).Error
+	return makings, t.db.Model(&Making{}).Select(listed+", made_by, planned_g, loss").Where("id in ?", ids).Find(&makings).Error
 }
 
 // SaveState keeps how far a batch is, for lists.

@@ -3,6 +3,7 @@ package tenant
 import (
 	"encoding/json"
 	"fmt"
+	"sync"
 
 	"github.com/google/uuid"
 
@@ -122,22 +123,82 @@ func (s *Settings) Begin(tx *store.Tx, row *store.Making) error {
 // known.
 func (b *Batch) DrinksAbove() float64 { return b.By.DrinksAbove }
 
+// openBatches are the open batches that were replayed, by their ids. They are never
+// changed, and hold as long as nothing more has happened to them.
+type openBatches struct {
+	mu sync.Mutex
+	of map[uuid.UUID]openBatch
+}
+
+type openBatch struct {
+	last   int64 // event
+	scaleG float64
+	batch  *Batch
+}
+
+// mostOpen is how many are kept; beyond, all are let go.
+const mostOpen = 5000
+
+func (o *openBatches) find(id uuid.UUID, last int64, scaleG float64) (*Batch, bool) {
+	o.mu.Lock()
+	defer o.mu.Unlock()
+	b, there := o.of[id]
+	return b.batch, there && b.last == last && b.scaleG == scaleG
+}
+
+func (o *openBatches) keep(b *Batch, last int64) {
+	o.mu.Lock()
+	defer o.mu.Unlock()
+	if o.of == nil || len(o.of) >= mostOpen {
+		o.of = map[uuid.UUID]openBatch{}
+	}
+	o.of[b.Row.ID] = openBatch{last, b.Set.Workshop.ScaleStepG, b}
+}
+
 // OpenBatches replays every batch that is neither finished nor abandoned, the oldest
-// first. Of what they are made by only lines and steps are read.
-func OpenBatches(tx *store.Tx, set *Settings) ([]*Batch, error) {
+// first, to be looked at and not changed. Of what they are made by only lines and
+// steps are read, and those to which nothing has happened since are not replayed.
+func (h *House) OpenBatches(tx *store.Tx, set *Settings) ([]*Batch, error) {
 	rows, err := tx.OpenMakings()
 	if err != nil || len(rows) == 0 {
 		return nil, err
 	}
-	ids := make([]uuid.UUID, len(rows))
-	for i := range rows {
-		ids[i] = rows[i].ID
+	out := make([]*Batch, len(rows))
+	var anew []uuid.UUID
+	for i, row := range rows {
+		b, known := h.open.find(row.ID, row.LastEvent, set.Workshop.ScaleStepG)
+		if out[i] = b; !known {
+			out[i] = nil
+			anew = append(anew, row.ID)
+		}
+	}
+	if len(anew) == 0 {
+		return out, nil
+	}
+	replayed, err := replayOpen(tx, set, anew)
+	if err != nil {
+		return nil, err
+	}
+	for i, row := range rows {
+		if out[i] == nil {
+			out[i] = replayed[row.ID]
+			h.open.keep(out[i], row.LastEvent)
+		}
+	}
+	return out, nil
+}
+
+// replayOpen replays batches for being looked at, by their ids.
+func replayOpen(tx *store.Tx, set *Settings, ids []uuid.UUID) (map[uuid.UUID]*Batch, error) {
+	rows, err := tx.MakingsMadeBy(ids...)
+	if err != nil {
+		return nil, err
 	}
 	events, err := tx.Events(ids...)
 	if err != nil {
 		return nil, err
 	}
-	out := make([]*Batch, len(rows))
+	out := map[uuid.UUID]*Batch{}
 	for i := range rows {
 		var parts struct {
 			Lines       []MadeLine        `json:"lines"`
@@ -147,11 +208,12 @@ func OpenBatches(tx *store.Tx, set *Settings) ([]*Batch, error) {
 		if err := json.Unmarshal(rows[i].MadeBy, &parts); err != nil {
 			return nil, fmt.Errorf("what batch %s is made by: %w", rows[i].Code, err)
 		}
+		rows[i].MadeBy = nil
 		b := &Batch{Set: set, Row: &rows[i], By: MadeBy{Lines: parts.Lines, Steps: parts.Steps, DrinksAbove: parts.DrinksAbove}}
 		if b.Batch, err = making.Replay(b.Row.Code, b.By.recipe(set.Workshop.ScaleStepG), events[b.Row.ID]); err != nil {
 			return nil, err
 		}
-		out[i] = b
+		out[b.Row.ID] = b
 	}
 	return out, nil
 }

@@ -21,6 +21,7 @@ type House struct {
 	Store     *store.Store
 	clock     func() time.Time
 	libraries libraries
+	open      openBatches
 }
 
 // New returns a house over a store. Time is asked of now.

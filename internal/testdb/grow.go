@@ -43,3 +43,23 @@ func Grow(t testing.TB, dsn string, lots, batches int) {
 		require.NoError(t, err, sql)
 	}
 }
+
+// Again copies the newest batch of every workshop, with its events, so many times.
+func Again(t testing.TB, dsn string, times int) {
+	t.Helper()
+	ctx := context.Background()
+	conn, err := pgx.Connect(ctx, dsn)
+	require.NoError(t, err)
+	defer conn.Close(ctx)
+	for _, sql := range []string{
+		`create temp table copies as select m.*, gen_random_uuid() as new_id, n from generate_series(1, $times) n, lateral (select * from makings order by started_at desc limit 1) m`,
+		`insert into makings (workshop_id, id, code, name, kind, formula_id, formula_version, state, person_id, made_by, assessed, planned_g, currency, started_at)
+			select workshop_id, new_id, code || n, name, kind, formula_id, formula_version, state, person_id, made_by, assessed, planned_g, currency, started_at from copies`,
+		`insert into events (workshop_id, making_id, kind, body, person_id, happened_at, recorded_at)
+			select e.workshop_id, c.new_id, e.kind, e.body, e.person_id, e.happened_at, e.recorded_at from copies c join events e on e.making_id = c.id order by c.n, e.id`,
+		`analyze`,
+	} {
+		_, err := conn.Exec(ctx, strings.ReplaceAll(sql, "$times", strconv.Itoa(times)))
+		require.NoError(t, err, sql)
+	}
+}

@@ -106,3 +106,36 @@ func BenchmarkLists(b *testing.B) {
 		})
 	}
 }
+
+// BenchmarkRack reads the rack with 500 things on it, each dried, weighed in three
+// times and stirred. The figure is the median.
+func BenchmarkRack(b *testing.B) {
+	h := open(b)
+	c := h.founded("marl")
+	soda, acid := c.take("2 kg washing soda 8.00"), c.take("1 kg citric acid 6.00")
+	batch := c.begin(c.tabFormula(), api.Target{Factor: 1})
+	batch = c.weigh(batch, 0, soda.Code, 600)
+	batch = c.weigh(batch, 1, acid.Code, 300)
+	for batch.State != api.BatchStateStanding {
+		c.act(&batch, api.BatchAct{Kind: "step-passed"})
+	}
+	for _, g := range []float64{900, 896, 893} {
+		h.now = h.now.Add(5 * time.Hour)
+		c = h.signIn("marl")
+		c.act(&batch, api.BatchAct{Kind: "weighed-in", Grams: g})
+	}
+	testdb.Again(b, h.dsn, 499)
+	var took []time.Duration
+	for b.Loop() {
+		since := time.Now()
+		res, err := c.http.Get(c.url + "/api/rack")
+		require.NoError(b, err)
+		n, _ := io.Copy(io.Discard, res.Body)
+		res.Body.Close()
+		require.Equal(b, http.StatusOK, res.StatusCode)
+		require.Greater(b, n, int64(100_000))
+		took = append(took, time.Since(since))
+	}
+	slices.Sort(took)
+	b.ReportMetric(float64(took[len(took)/2].Microseconds())/1000, "ms/median")
+}

@@ -307,3 +307,31 @@ func TestJarsComeFromTheShelf(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, broken)
 }
+
+// Baking soda in the oven becomes soda ash: the weight says how far it is, and what
+// comes of it is that, to everything it goes into. It loses 36.9 % (stoichiometry).
+func TestBakedSodaIsSodaAsh(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	soda := c.take("2 kg baking soda 4.00")
+	file := formulaFile("Own ash", "1000 g of baking soda")
+	file.Version, file.Steps = 3, []api.FormulaStep{{Kind: "weigh"}, {Kind: "heat", Celsius: 200, For: "1 h", Lines: []int{0}}, {Kind: "fill"}}
+	var f api.StoredFormula
+	c.post("/api/formulas", file).gives(http.StatusCreated, &f)
+	b := c.begin(f, api.Target{Factor: 1})
+	b = c.weigh(b, 0, soda.Code, 1000)
+	c.act(&b, api.BatchAct{Kind: "pot-weighed", Grams: 1500})
+	c.act(&b, api.BatchAct{Kind: "pot-weighed", Grams: 1315})
+	assert.InDelta(t, 0.5, b.Steps[1].BakedShare, 0.01)
+	c.act(&b, api.BatchAct{Kind: "pot-weighed", Grams: 1131})
+	assert.InDelta(t, 1, b.Steps[1].BakedShare, 0.001)
+	c.act(&b, api.BatchAct{Kind: "step-done"})
+	c.post(at(b, "finish"), api.Finish{Bulk: true}).gives(http.StatusOK, &b)
+	assert.InDelta(t, 631, b.Outcome.WeighedG-b.Outcome.Losses[0].Grams, 1)
+	read := func(line string) float64 {
+		var a api.Assessment
+		c.post("/api/assess?use=5+g/l", formulaFile("P", line)).gives(http.StatusOK, &a)
+		return a.Chemistry.Ph.Closed
+	}
+	assert.InDelta(t, read("100 g of soda ash"), read("100 g of Own ash"), 0.01)
+}

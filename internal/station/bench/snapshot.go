@@ -11,8 +11,13 @@ import (
 	"keencrock/internal/tenant"
 )
 
-// madeOf is what a batch is made of, of what was weighed out.
+// madeOf is what a batch is made of: what was weighed out, less what was strained out
+// and the water that dried or boiled off; baked soda is soda ash.
 func madeOf(b *tenant.Batch) []tenant.Part {
+	var ash *material.Material
+	if b.IsBaked() {
+		ash, _ = b.Set.Materials.Find("sodium-carbonate")
+	}
 	var in []material.Input
 	for _, share := range b.InBowl() {
 		item := b.Lines[share.Line].Item
@@ -20,10 +25,13 @@ func madeOf(b *tenant.Batch) []tenant.Part {
 		if err != nil {
 			m = material.Unknown(item)
 		}
-		in = append(in, material.Input{Material: m, MassG: share.Grams, StrainedOut: slices.Contains(b.Assessed.StrainsOut, item)})
+		in = append(in, material.Input{Material: m, MassG: share.Grams, StrainedOut: slices.Contains(b.Assessed.StrainsOut, item), BakedTo: ash})
 	}
-	driedG := 0.0
-	if b.Assessed.Dried {
+	driedG, weighed := b.WaterLostG()
+	switch {
+	case ash != nil:
+		driedG = 0
+	case !weighed && b.Assessed.Dried:
 		driedG = b.Row.Loss * b.WeighedG()
 	}
 	return tenant.PartsOf(material.MakeUp(in, driedG))

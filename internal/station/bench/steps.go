@@ -12,6 +12,7 @@ import (
 	"keencrock/core/curing"
 	"keencrock/core/formula"
 	"keencrock/core/making"
+	"keencrock/core/material"
 	"keencrock/core/method"
 	"keencrock/core/quantity"
 	"keencrock/internal/exchange"
@@ -138,6 +139,17 @@ func showStep(b *tenant.Batch, i int, here bool, seq map[int64]int) api.BatchSte
 	}
 	for _, line := range b.SlowlyAt(i) {
 		out.Budgets = append(out.Budgets, budget(b, line, step.By))
+	}
+	if lost, weighed := b.PotLostG(i); weighed && b.IsBakedAt(i) {
+		soda := 0.0
+		for _, s := range b.InBowl() {
+			if m, err := b.Set.Materials.Find(b.Lines[s.Line].Item); err == nil && m.Is(material.Bicarbonate) {
+				soda += s.Grams
+			}
+		}
+		if soda > 0 {
+			out.BakedShare = min(1, max(0, lost/(material.BakingLoss*soda)))
+		}
 	}
 	if weighings, f := b.DryingAt(i); len(weighings) > 0 {
 		out.Drying = drying(weighings, f)

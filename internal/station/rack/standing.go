@@ -29,7 +29,7 @@ func (s *Service) Standing(ctx context.Context) (*api.Rack, error) {
 		if err != nil {
 			return err
 		}
-		open, err := tenant.OpenBatches(tx, set)
+		open, err := s.OpenBatches(tx, set)
 		if err != nil {
 			return err
 		}

@@ -51,7 +51,7 @@ func (s *Service) Waiting(ctx context.Context) ([]api.WaitingNote, error) {
 		if err != nil {
 			return err
 		}
-		open, err := tenant.OpenBatches(tx, set)
+		open, err := s.OpenBatches(tx, set)
 		if err != nil {
 			return err
 		}

@@ -1700,6 +1700,11 @@ export interface components {
             looks?: string;
             /** @description the seq of the event that closed it */
             event?: number;
+            /**
+             * Format: double
+             * @description of baking soda in the oven that has become soda ash, by what it lost, 0 to 1
+             */
+            baked_share?: number;
             budgets?: components["schemas"]["Budget"][];
             drying?: components["schemas"]["Drying"];
         };

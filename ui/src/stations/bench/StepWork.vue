@@ -5,7 +5,7 @@ import type { Of, Step } from '../../api/batch'
 import type { Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import { clock, useClock } from '../../parts/useClock'
-import { grams } from '../../words'
+import { grams, percent } from '../../words'
 
 // One step at the bench, to be read from a metre off: what to do, with what, how
 // long, and what is to be measured of it.
@@ -108,6 +108,10 @@ const value = (e: Event) => number((e.target as HTMLInputElement).value)
     </button>
   </p>
 
+  <p v-if="step.baked_share" class="say" role="status">
+    {{ percent(step.baked_share) }} of the baking soda has become soda ash, by what it lost.
+    {{ step.baked_share > 0.97 ? 'It is done.' : 'Bake on, and weigh it again.' }}
+  </p>
   <template v-if="canMake">
     <div v-if="minutes.length && !running" class="row">
       <button
