@@ -62,6 +62,13 @@ func TestEveryKindHasUsualSteps(t *testing.T) {
 	}
 }
 
+// Only a bar has to be grated.
+func TestFlakesAreNotGrated(t *testing.T) {
+	way := method.UsualOf("laundry-powder")[0]
+	assert.NotContains(t, kinds(way.For(resolved("laundry-powder", "200 g", "soap flakes", "200 g", "washing soda"))), "grate")
+	assert.Contains(t, kinds(way.For(resolved("laundry-powder", "1 bar", "bar of soap", "200 g", "washing soda"))), "grate")
+}
+
 func TestATabIsMixedWettedPressedAndDried(t *testing.T) {
 	r := tabs()
 	steps := method.UsualOf("dish-tab")[0].For(r)

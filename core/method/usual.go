@@ -45,7 +45,7 @@ func UsualOf(kind formula.Kind) []Usual {
 // takers tell which materials go in where, by their names in the data.
 var takers = map[string]func(*material.Material) bool{
 	"water":     func(m *material.Material) bool { return m.Is(material.Water) },
-	"bar-soap":  func(m *material.Material) bool { return m.Is(material.Soap) && m.Is(material.Dry) },
+	"bar-soap":  func(m *material.Material) bool { return m.Is(material.Soap) && m.Form == "bar" },
 	"soap":      func(m *material.Material) bool { return m.Tags&(material.Soap|material.Surfactant) != 0 },
 	"thickener": func(m *material.Material) bool { return m.Does("thickener") },
 	"acid":      func(m *material.Material) bool { return m.Is(material.Acid) },

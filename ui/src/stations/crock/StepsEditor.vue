@@ -28,7 +28,8 @@ const byOptions = [
 ]
 const lineName = (i: number) =>
   props.assessment?.lines[i]?.name || props.draft.file.value.lines[i]?.material || `line ${i + 1}`
-const takes = (s: FormulaStep) => s.kind !== 'weigh' && s.kind !== 'fill' && s.kind !== 'check'
+const takesNothing = ['weigh', 'fill', 'check', 'press', 'dry', 'rest', 'cool', 'strain']
+const takes = (s: FormulaStep) => !takesNothing.includes(s.kind)
 const findings = (i: number) => (props.assessment?.order ?? []).filter((o) => o.step === i)
 const left = computed(() => (props.assessment?.order ?? []).filter((o) => o.code === 'no-step'))
 
