@@ -58,8 +58,9 @@ func TestTabsFromTheFormulaToTheJar(t *testing.T) {
 	b := a.open()
 	b.signIn()
 	b.beginTabs()
-	b.weighOnScale()
-	b.weighOnScale()
+	for b.asked() != "Mix" {
+		b.weighOnScale()
+	}
 
 	b.step("Mix")
 	b.click("Timer, 5 min")

@@ -14,5 +14,5 @@ func (a Air) Hinders(drinksAbove float64) string {
 	if drinksAbove <= 0 || a.Humidity <= 0 || a.Humidity < drinksAbove {
 		return ""
 	}
-	return fmt.Sprintf("The air is at %.0f %%: above %.0f %% it drinks water, and does not dry. Move it where it is drier, or warm the room.", a.Humidity, drinksAbove)
+	return fmt.Sprintf("Too damp to dry: the air is at %.0f %%, and above %.0f %% it drinks water. Move it where it is drier, or warm the room.", a.Humidity, drinksAbove)
 }

@@ -155,7 +155,7 @@ func TestTheRoomIsKnown(t *testing.T) {
 	assert.True(t, room.Now.ByHand)
 	var all api.Rack
 	c.get("/api/rack").gives(http.StatusOK, &all)
-	assert.Contains(t, all.Standing[0].Says, "it drinks water, and does not dry")
+	assert.Contains(t, all.Standing[0].Says, "Too damp to dry: the air is at 92 %")
 	var v api.Vessel
 	c.post("/api/vessels", api.VesselPlan{Name: "Bin", CapacityMl: 20_000}).gives(http.StatusCreated, &v)
 	c.post("/api/vessels/"+v.Id.String()+"/events", api.VesselAct{Kind: "fed", Ml: 10_000, SugarG: 1000}).gives(http.StatusCreated, &v)

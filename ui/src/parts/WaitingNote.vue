@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
+import { fromNow } from '../words'
 
 // One thing that waits, with its sign; pressed, it leads there.
 defineProps<{ note: Schemas['WaitingNote'] }>()
@@ -10,7 +11,8 @@ const tones = { good: '●', watch: '▲', stop: '■' } as const
 
 <template>
   <button class="plain note" type="button" @click="$emit('go')">
-    <span :class="note.tone" aria-hidden="true">{{ tones[note.tone] }}</span> {{ note.text }}
+    <span :class="note.tone" aria-hidden="true">{{ tones[note.tone] }}</span> {{ note.text
+    }}{{ note.at ? ` ${fromNow(note.at)}` : '' }}
   </button>
 </template>
 

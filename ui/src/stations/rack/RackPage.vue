@@ -160,7 +160,7 @@ h2 {
 ul {
   display: grid;
   gap: 0 18px;
-  grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(250px, 1fr));
   list-style: none;
   margin: 0;
   padding: 0;
@@ -171,11 +171,10 @@ li {
 }
 
 .thing {
-  align-items: center;
+  align-items: flex-end;
   display: flex;
-  flex-direction: column;
-  justify-content: flex-end;
-  padding: 8px 6px 0;
+  gap: 12px;
+  padding: 6px 6px 0;
   width: 100%;
 }
 
@@ -189,11 +188,11 @@ li {
 }
 
 .tag {
-  align-items: center;
   display: flex;
+  flex: 1;
   flex-direction: column;
-  order: -1;
-  text-align: center;
+  min-width: 0;
+  padding-bottom: 8px;
 }
 
 .tag strong {
@@ -203,8 +202,8 @@ li {
 
 .picture {
   display: block;
-  height: 78px;
-  margin-top: 4px;
+  flex: none;
+  height: 84px;
 }
 
 .picture.vat {
