@@ -78,9 +78,12 @@ const usualStay = 0.6
 // share of the mass. From memory: a draught, a warm pan.
 const scaleSpread = 0.0003
 
-// regained is the share of all that was lost that it may seem to have gained by a
-// shaky weighing. From memory.
-const regained = 0.08
+// regained is the share of all that was lost that it may seem to have gained by shaky
+// weighings, and regainedMuch by a single one. From memory.
+const (
+	regained     = 0.08
+	regainedMuch = 0.25
+)
 
 // EndIsKnown reports whether its dry weight is known.
 func (d *Drying) EndIsKnown() bool { return d.EndHighG > 0 && d.EndLowG == d.EndHighG }
@@ -121,8 +124,7 @@ func (d *Drying) Fit(weighings []Weighing) Forecast {
 	least := slices.MinFunc(seen, func(a, b Weighing) int { return cmp.Compare(a.MassG, b.MassG) })
 	lost := first.MassG - least.MassG
 	switch {
-	case last.MassG > first.MassG+3*off,
-		last.MassG > least.MassG+max(4*off, regained*lost) && seen[len(seen)-2].MassG <= last.MassG+off:
+	case last.MassG > first.MassG+3*off || rises(seen, least.MassG, lost, off):
 		known.State = Gaining
 		return known
 	case times < d.needed():
@@ -149,6 +151,14 @@ func (d *Drying) Fit(weighings []Weighing) Forecast {
 		}
 	}
 	return f
+}
+
+// rises reports whether what had fallen to its least rises again: by much, or by
+// something twice in a row.
+func rises(seen []Weighing, leastG, lostG, off float64) bool {
+	last, before := seen[len(seen)-1].MassG-leastG, seen[len(seen)-2].MassG-leastG
+	some := max(4*off, regained*lostG)
+	return last > max(4*off, regainedMuch*lostG) || last > some && before > some/2 && last >= before
 }
 
 // dryAt is the forecast of what has come to its known end.

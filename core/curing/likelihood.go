@@ -9,33 +9,41 @@ import (
 	"keencrock/core/quantity"
 )
 
-// rateSteps is how many rates are looked at, first over all of them and then over
-// those that fit; endSteps is how many ends of each.
+// rateSteps is how many rates are looked at, first over all of them and then, as
+// closeSteps, over those that fit; endSteps is how many ends of each.
 const (
-	rateSteps = 120
-	endSteps  = 11
+	rateSteps  = 120
+	closeSteps = 48
+	endSteps   = 9
 )
+
+// doubts are how much more or less a weighing may be off than the scale should be,
+// and how likely each is beforehand. From memory.
+var doubts = []struct{ times, weight float64 }{{0.4, 0.2}, {0.8, 0.35}, {1.6, 0.25}, {3.2, 0.12}, {6.4, 0.08}}
 
 // faintest is the likelihood below which a rate is passed over, as a share of the
 // best.
-const faintest = 1e-7
+const faintest = 1e-5
 
-// fit weighs every rate and every end between two bounds by how well they give the
-// weighings, the first of which is how it began. off is how far a weighing may be
-// off, and is widened where even the best curve misses by more.
+// fit weighs every rate, every end between two bounds and every doubt of the scale by
+// how well they give the weighings, the first of which is how it began. off is how far
+// a weighing should be off at the most.
 func fit(seen []Weighing, lowG, highG, off float64) Forecast {
-	d := data{seen: seen, low: lowG, high: highG, off: off}
+	d := data{seen: seen, low: lowG, high: highG}
 	from, to := math.Log(slowest), math.Log(fastest)
-	curves := d.scan(from, to)
-	if free := len(seen) - d.unknowns(); free > 0 {
-		if best := slices.MinFunc(curves, func(a, b curve) int { return cmp.Compare(a.misfit, b.misfit) }); best.misfit > float64(free) {
-			d.off *= math.Sqrt(best.misfit / float64(free))
-			curves = d.scan(from, to)
+	step := (to - from) / rateSteps
+	var curves []curve
+	for _, doubt := range doubts {
+		d.off = off * doubt.times
+		least, most := span(d.scan(from, to, rateSteps))
+		width := min(to, most+step) - max(from, least-step)
+		// likelier the wider the rates that are looked at closely, and the less it is off
+		prior := math.Log(doubt.weight) + math.Log(width) - float64(len(seen)-d.linear())*math.Log(d.off)
+		for _, c := range d.scan(max(from, least-step), min(to, most+step), closeSteps) {
+			c.log += prior
+			curves = append(curves, c)
 		}
 	}
-	least, most := span(curves)
-	step := (to - from) / rateSteps
-	curves = d.scan(max(from, least-step), min(to, most+step))
 	var ends, rates, hours spread
 	top := likeliest(curves)
 	for _, c := range curves {
@@ -66,20 +74,20 @@ type data struct {
 
 func (d *data) endKnown() bool { return d.low == d.high }
 
-// unknowns is how many figures are looked for: the beginning, the rate, and the end
+// linear is how many figures are worked out for a rate: the beginning, and the end
 // where it is not known.
-func (d *data) unknowns() int {
+func (d *data) linear() int {
 	if d.endKnown() {
-		return 2
+		return 1
 	}
-	return 3
+	return 2
 }
 
-// scan looks at rates between two logarithms.
-func (d *data) scan(from, to float64) []curve {
-	curves := make([]curve, rateSteps)
+// scan looks at so many rates between two logarithms.
+func (d *data) scan(from, to float64, steps int) []curve {
+	curves := make([]curve, steps)
 	for i := range curves {
-		curves[i] = d.curve(math.Exp(from + (to-from)*(float64(i)+0.5)/rateSteps))
+		curves[i] = d.curve(math.Exp(from + (to-from)*(float64(i)+0.5)/float64(steps)))
 	}
 	return curves
 }
@@ -88,7 +96,6 @@ func (d *data) scan(from, to float64) []curve {
 // end and the beginning, so that both are normal about their least squares.
 type curve struct {
 	rate        float64
-	misfit      float64 // of the best end, in squares of what a weighing may be off
 	log         float64 // how likely the rate is
 	end, spread float64 // of the end, normal
 	below, upto float64 // the shares of it that the bounds cut off and leave
@@ -111,18 +118,16 @@ func (d *data) curve(rate float64) curve {
 	if d.endKnown() {
 		c.end = d.low - zero
 		began := c.fixed + c.slope*c.end
-		c.misfit = max(0, mm-2*(c.end*um+began*em)+c.end*c.end*uu+2*c.end*began*eu+began*began*ee) / square
-		c.log, c.upto = -c.misfit/2-math.Log(ee)/2, 1
+		misfit := max(0, mm-2*(c.end*um+began*em)+c.end*c.end*uu+2*c.end*began*eu+began*began*ee) / square
+		c.log, c.upto = -misfit/2-math.Log(ee)/2, 1
 	} else {
 		free := uu - eu*eu/ee // of what is left of the end when the beginning follows it
 		if free <= 1e-12 {
-			c.log, c.misfit = math.Inf(-1), math.Inf(1)
+			c.log = math.Inf(-1)
 			return c
 		}
 		c.end = (um - eu*em/ee) / free
 		c.spread = d.off / math.Sqrt(free)
-		best := min(max(c.end, d.low-zero), d.high-zero)
-		c.misfit = max(0, mm-em*em/ee-c.end*c.end*free+(best-c.end)*(best-c.end)*free) / square
 		c.below, c.upto = normal((d.low-zero-c.end)/c.spread), normal((d.high-zero-c.end)/c.spread)
 		inside := c.upto - c.below
 		if inside <= 1e-300 {

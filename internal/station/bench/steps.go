@@ -3,6 +3,7 @@ package bench
 import (
 	"context"
 	"fmt"
+	"math"
 	"strings"
 	"time"
 
@@ -286,7 +287,11 @@ func outcome(b *tenant.Batch) api.Outcome {
 		return out
 	}
 	off := 100 * (o.PackedG/o.ExpectedG - 1)
-	out.Says = fmt.Sprintf("%s came out of %s that went in, %+.0f %% against what was expected.", quantity.FormatGrams(o.PackedG, 1), quantity.FormatGrams(o.WeighedG, 1), off)
+	against := "as was expected"
+	if math.Abs(off) >= 0.5 {
+		against = fmt.Sprintf("%+.0f %% against what was expected", off)
+	}
+	out.Says = fmt.Sprintf("%s came out of %s that went in, %s.", quantity.FormatGrams(o.PackedG, 1), quantity.FormatGrams(o.WeighedG, 1), against)
 	if len(why) > 0 {
 		out.Says += " " + strings.Join(why, ", ") + "."
 	}
