@@ -150,6 +150,7 @@ func TestSwapsAndGoalsAreOneStep(t *testing.T) {
 	materials := func() string {
 		return b.evaluate(`[...document.querySelectorAll('.line .material')].map(m => m.value).join(', ')`)
 	}
+	b.until("the names of the materials", `[...document.querySelectorAll('.line .material')].some(m => m.value === 'Borax')`)
 	before := materials()
 	b.click("Swap")
 	b.choose("select[name=swap-line]", "2")

@@ -2,13 +2,11 @@ package making
 
 import (
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 	"time"
 
 	"keencrock/core/formula"
-	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/core/stock"
 )
@@ -221,81 +219,6 @@ func (b *Batch) undo(e Event) error {
 }
 
 func (e *Event) isWeighing() bool { return e.Kind == Weighed || e.Kind == TookOut }
-
-func (b *Batch) checkLine(line int) error {
-	if line < 0 || line >= len(b.Lines) {
-		return refuse("no-such-line", "line", "Batch %s has %d lines; there is no line %d.", b.Code, len(b.Lines), line+1)
-	}
-	return nil
-}
-
-// mostG is the most that one weighing can be.
-const mostG = 1e7
-
-func (b *Batch) checkWeighing(e *Event) error {
-	if err := b.checkLine(e.Line); err != nil {
-		return err
-	}
-	if e.Grams == 0 || math.Abs(e.Grams) > mostG || math.IsNaN(e.Grams) {
-		return refuse("bad-value", "grams", "A weighing is a mass in grams other than nothing.")
-	}
-	if b.jars > 0 {
-		return refuse("packed", "", "Jars are filled of batch %s: nothing more goes into it or out of it.", b.Code)
-	}
-	return b.checkLeft(e.Line, e.Lot, e.LotCode, e.Grams)
-}
-
-// checkLeft refuses to take more out of a line than is in it.
-func (b *Batch) checkLeft(line int, lot stock.ID, code string, grams float64) error {
-	have := b.OfLot(line, lot)
-	switch {
-	case grams >= 0 || have+grams >= -stock.Tolerance:
-		return nil
-	case lot.IsZero():
-		return refuse("too-much-out", "grams", "Only %g g were weighed in: no more can be taken out.", have)
-	}
-	return refuse("too-much-out", "grams", "Only %g g of lot %s are in the bowl: no more can be taken out.", have, code)
-}
-
-func (b *Batch) checkSkip(line int) error {
-	if err := b.checkLine(line); err != nil {
-		return err
-	}
-	switch l := &b.Lines[line]; {
-	case !l.Optional:
-		return refuse("not-optional", "line", "%s is no optional line: weigh it, or abandon the batch.", l.Name)
-	case b.WeighedOf(line) > stock.Tolerance:
-		return refuse("weighed-already", "line", "%g g of %s are in the bowl: take them out first.", b.WeighedOf(line), material.InSentence(l.Name))
-	}
-	return nil
-}
-
-func (b *Batch) checkAmended(e *Event) error {
-	was := b.Event(e.Corrects)
-	switch {
-	case was == nil || b.undone[e.Corrects]:
-		return refuse("no-such-event", "event", "Batch %s has no such event.", b.Code)
-	case was.isWeighing() && (!b.State.IsOpen() || b.jars > 0):
-		return refuse("batch-closed", "event", "The bags of batch %s are drawn down: note what was wrong, and count the bag on the shelf.", b.Code)
-	case was.isWeighing():
-		if e.Grams == was.Grams {
-			return refuse("bad-value", "grams", "%g g is what was noted.", e.Grams)
-		}
-		if math.Abs(e.Grams) > mostG || math.IsNaN(e.Grams) {
-			return refuse("bad-value", "grams", "A weighing is a mass in grams.")
-		}
-		if e.Grams*was.Grams < 0 {
-			return refuse("bad-value", "grams", "What went in did not come out: put it right to 0, and weigh anew.")
-		}
-		return b.checkLeft(was.Line, was.Lot, was.LotCode, e.Grams-was.Grams)
-	case was.Kind == Noted:
-		if e.Text == was.Text {
-			return refuse("bad-value", "text", "That is what was noted.")
-		}
-		return nil
-	}
-	return refuse("bad-value", "event", "Only a weighing or a note can be put right.")
-}
 
 // Event returns an event as it stands by now, put right where it was; nil when
 // there is none of that id.

@@ -33,6 +33,8 @@ const left = (t: Schemas['BatchTimer']) => (new Date(t.ends).getTime() - now.val
 const act = props.of.act
 const send = (body: Parameters<typeof act.mutate>[0]) => act.mutate({ step: props.step.step, ...body })
 
+/** What may stay in a sieve: solids that were weighed in. */
+const strained = computed(() => (batch.value?.lines ?? []).filter((l) => !l.unstocked && l.weighed_g > 0))
 const pieces = ref<number>()
 const weight = ref<number>()
 const kept = ref<number>()
@@ -46,8 +48,6 @@ watch(
   },
   { immediate: true },
 )
-/** What may stay in a sieve: solids that were weighed in. */
-const strained = computed(() => (batch.value?.lines ?? []).filter((l) => !l.unstocked && l.weighed_g > 0))
 const pots = computed(
   () =>
     (batch.value?.events ?? []).filter(
