@@ -2461,7 +2461,10 @@ type PantryLot struct {
 	Batch            openapi_types.UUID `json:"batch"`
 	BestBefore       openapi_types.Date `json:"best_before,omitempty,omitzero"`
 	BestBeforeReason string             `json:"best_before_reason,omitempty,omitzero"`
-	Code             string             `json:"code"`
+
+	// BulkG what is left of a half-made good, which is in no jars
+	BulkG float64 `json:"bulk_g,omitempty,omitzero"`
+	Code  string  `json:"code"`
 
 	// Cost decimal
 	Cost Money `json:"cost,omitempty,omitzero"`

@@ -107,7 +107,7 @@ func (p *player) through(ctx context.Context, b *api.Batch, s api.BatchStep, e b
 	stays := s.Kind == e.InTime.StopAt
 	switch s.Stage {
 	case api.BatchStepStageRack:
-		if err := p.stand(s, e, act); err != nil || stays {
+		if err := p.stand(b.WeighedG, s, e, act); err != nil || stays {
 			return b, err
 		}
 	default:
@@ -148,7 +148,7 @@ func (p *player) through(ctx context.Context, b *api.Batch, s api.BatchStep, e b
 
 // stand lets a batch stand: weighed in while it dries, stirred, until it is ready or
 // today.
-func (p *player) stand(s api.BatchStep, e batchEntry, act func(api.BatchAct) error) error {
+func (p *player) stand(inBowlG float64, s api.BatchStep, e batchEntry, act func(api.BatchAct) error) error {
 	since := p.clock
 	stays := s.Kind == e.InTime.StopAt
 	whole := time.Duration(s.Seconds * float64(time.Second))
@@ -161,7 +161,7 @@ func (p *player) stand(s api.BatchStep, e batchEntry, act func(api.BatchAct) err
 	for _, h := range weighIns {
 		if massG == 0 {
 			p.weighing++
-			massG = 900 + 40*math.Sin(float64(p.weighing))
+			massG = inBowlG * (0.986 + 0.004*math.Sin(float64(p.weighing))) // some sticks to the mould
 		}
 		// what it loses, and how fast: from memory
 		p.clock = since.Add(time.Duration(h * float64(time.Hour)))

@@ -166,12 +166,14 @@ func (s *Service) pantryLot(m *store.Making, lot *stock.Lot, pieces []stock.Piec
 		}
 	}
 	if m.Jars > 0 {
-		out.CostPerJar = exchange.Money(m.Cost.DivRound(decimal.NewFromInt(int64(m.Jars)), 4))
+		out.CostPerJar = exchange.Money(lot.Landed.DivRound(decimal.NewFromInt(int64(m.Jars)), 4))
+	} else {
+		out.EachG, out.BulkG = 0, lot.Remaining
 	}
 	if m.UseG > 0 {
 		out.UsesLeft = lot.Remaining / m.UseG
-		if made := m.EachG * float64(m.Jars); made > 0 {
-			out.CostPerUse = m.Cost.Mul(decimal.NewFromFloat(m.UseG)).DivRound(decimal.NewFromFloat(made), 4).StringFixed(4)
+		if made := lot.Original; made > 0 {
+			out.CostPerUse = lot.Landed.Mul(decimal.NewFromFloat(m.UseG)).DivRound(decimal.NewFromFloat(made), 4).StringFixed(4)
 		}
 	}
 	return out

@@ -2635,6 +2635,11 @@ export interface components {
             left: number;
             /** Format: double */
             each_g: number;
+            /**
+             * Format: double
+             * @description what is left of a half-made good, which is in no jars
+             */
+            bulk_g?: number;
             /** Format: double */
             uses_left?: number;
             cost_per_jar: components["schemas"]["Money"];

@@ -49,15 +49,19 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
             <span class="what">
               <strong>{{ g.name }}</strong>
               <span class="soft small">{{ g.kind_name }} · {{ g.code }} · made {{ fromNow(g.made) }}</span>
-              <span class="jars" :aria-label="`${g.left} of ${g.jars} jars left`">
+              <span v-if="g.jars" class="jars" :aria-label="`${g.left} of ${g.jars} jars left`">
                 <svg v-for="j in g.jar_list" :key="j.id" viewBox="0 0 10 14" :class="{ gone: j.gone }">
                   <path d="M2 1h6v2l1 2v7.5H1V5l1-2z" />
                 </svg>
               </span>
             </span>
-            <span class="fig">
+            <span v-if="g.jars" class="fig">
               <span class="num big">{{ g.left }}</span>
               <span class="soft small">of {{ g.jars }} jars, {{ grams(g.each_g) }} each</span>
+            </span>
+            <span v-else class="fig">
+              <span class="num big">{{ grams(g.bulk_g ?? 0) }}</span>
+              <span class="soft small">half-made, to go into others</span>
             </span>
             <span class="fig">
               <span class="num mid">{{ day(g.best_before) }}</span>
@@ -65,11 +69,10 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
               <span class="soft small reason">{{ g.best_before_reason }}</span>
             </span>
             <span class="fig">
-              <span class="num mid">{{ money(g.cost_per_jar, g.currency) }}</span>
+              <span class="num mid">{{ money(g.jars ? g.cost_per_jar : g.cost, g.currency) }}</span>
               <span class="soft small">
-                a jar<template v-if="g.cost_per_use"
-                  >, {{ money(g.cost_per_use, g.currency) }} a use</template
-                >
+                {{ g.jars ? 'a jar' : 'all that was made'
+                }}<template v-if="g.cost_per_use">, {{ money(g.cost_per_use, g.currency) }} a use</template>
               </span>
               <span v-if="g.uses_left" class="soft small">about {{ count(g.uses_left) }} uses left</span>
             </span>
