@@ -118,6 +118,7 @@ func TestDropsAreCountedAndTheRestIsWeighedAsItGoesIn(t *testing.T) {
 	b.click("10 drops went in")
 	b.see("as much as it takes")
 	b.seeIn(".say", "weigh what went in")
+	b.idle()
 	b.fill(`input[name="typed-grams"]`, "42")
 	b.press(kb.Enter)
 	b.see("All is weighed")
