@@ -1418,7 +1418,7 @@ type BatchStep struct {
 	ReadyFrom time.Time `json:"ready_from,omitempty,omitzero"`
 	ReadyTo   time.Time `json:"ready_to,omitempty,omitzero"`
 
-	// Seconds what a timer is set to
+	// Seconds the shortest it takes
 	Seconds float64         `json:"seconds,omitempty,omitzero"`
 	Since   time.Time       `json:"since,omitempty,omitzero"`
 	Stage   BatchStepStage  `json:"stage"`
@@ -1428,6 +1428,9 @@ type BatchStep struct {
 	Text    string          `json:"text,omitempty,omitzero"`
 	To      string          `json:"to,omitempty,omitzero"`
 	Vessel  string          `json:"vessel,omitempty,omitzero"`
+
+	// Waits what a timer may be set to
+	Waits []StepWait `json:"waits,omitempty,omitzero"`
 }
 
 // BatchStepStage defines model for BatchStep.Stage.
@@ -2430,13 +2433,22 @@ type Packaging struct {
 	// Each what one cost last
 	Each Money `json:"each,omitempty,omitzero"`
 
+	// Full how many all of it fills
+	Full int `json:"full,omitempty,omitzero"`
+
 	// HoldsG of what a batch became, where it is asked for one
 	HoldsG  float64 `json:"holds_g,omitempty,omitzero"`
 	HoldsMl float64 `json:"holds_ml,omitempty,omitzero"`
 	Id      string  `json:"id"`
 	Left    int     `json:"left"`
-	Name    string  `json:"name"`
-	TareG   float64 `json:"tare_g,omitempty,omitzero"`
+
+	// MostG the most of it that goes in
+	MostG float64 `json:"most_g,omitempty,omitzero"`
+	Name  string  `json:"name"`
+
+	// OverG what is left over then
+	OverG float64 `json:"over_g,omitempty,omitzero"`
+	TareG float64 `json:"tare_g,omitempty,omitzero"`
 }
 
 // PackagingDelivery defines model for PackagingDelivery.
@@ -2943,6 +2955,12 @@ type StepKindStage string
 type StepKinds struct {
 	Checks []StepCheck `json:"checks"`
 	Kinds  []StepKind  `json:"kinds"`
+}
+
+// StepWait defines model for StepWait.
+type StepWait struct {
+	Says    string  `json:"says"`
+	Seconds float64 `json:"seconds"`
 }
 
 // StoredFormula defines model for StoredFormula.

@@ -210,8 +210,15 @@ func (b *Batch) checkPacked(e *Event) error {
 		return refuse("bad-value", "jars", "So many jars cannot be filled.")
 	case !(e.Grams > 0 && e.Grams <= mostG):
 		return refuse("bad-value", "each_g", "Say what each holds.")
-	case b.packedG+e.Count*e.Grams > beyond*b.WeighedG():
-		return refuse("too-much-packed", "each_g", "%g g would be packed of %g g that went in: weigh a jar again, without its own weight.", b.packedG+e.Count*e.Grams, b.WeighedG())
+	}
+	return b.CheckYield(b.packedG+e.Count*e.Grams, "each_g")
+}
+
+// CheckYield refuses more grams to come out than can be believed of what went in; field
+// is what said so.
+func (b *Batch) CheckYield(grams float64, field string) error {
+	if grams > beyond*b.WeighedG() {
+		return refuse("too-much-packed", field, "%g g would come out of %g g that went in: weigh it again, without its jar or vessel.", grams, b.WeighedG())
 	}
 	return nil
 }

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"keencrock/core/formula"
+	"keencrock/core/method"
 	"keencrock/core/stock"
 )
 
@@ -131,4 +132,26 @@ func (b *Batch) BudgetOf(line int) Budget {
 		out.ShareOfDry = used / dry
 	}
 	return out
+}
+
+// Labels are what checks found that has to stand on the label.
+func (b *Batch) Labels() []string {
+	var out []string
+	for _, e := range b.happened(Checked, NoStep) {
+		if c, known := method.FindCheck(b.Steps[e.Step].Check); known {
+			if a, known := c.Find(e.Answer); known && a.Label != "" && !slices.Contains(out, a.Label) {
+				out = append(out, a.Label)
+			}
+		}
+	}
+	return out
+}
+
+// With is whom the batch was handed over to last; empty for who began it.
+func (b *Batch) With() string {
+	handed := b.happened(HandedOver, NoStep)
+	if len(handed) == 0 {
+		return ""
+	}
+	return handed[len(handed)-1].Text
 }

@@ -47,6 +47,15 @@ type Input struct {
 // soda ash: 2 NaHCO3 → Na2CO3 + H2O + CO2, from the molar masses.
 const BakingLoss = 1 - chem.GramsNa2CO3/(2*chem.GramsNaHCO3)
 
+// BakedShare is the share of baking soda, 0 to 1, that has become soda ash by what it
+// lost; both in grams.
+func BakedShare(sodaG, lostG float64) float64 {
+	if sodaG <= 0 {
+		return 0
+	}
+	return min(1, max(0, lostG/(BakingLoss*sodaG)))
+}
+
 // MakeUp returns the bought materials in a good and their shares by mass, the
 // most first: what went in by weight, less what was strained out and less so
 // many grams of water that dried or boiled off.

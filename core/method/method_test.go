@@ -162,3 +162,33 @@ func TestChecksAreWhole(t *testing.T) {
 	_, known := method.FindCheck("aura")
 	assert.False(t, known)
 }
+
+// A drop is a twentieth of a millilitre, a teaspoon five (common practice), unless the
+// workshop has its own drop.
+func TestDosesWeighWhatTheirVolumeDoes(t *testing.T) {
+	vinegar, err := material.Shipped().Find("vinegar")
+	require.NoError(t, err)
+	name, g := method.Dose(formula.ByDrop, vinegar, 0)
+	assert.Equal(t, "drop", name)
+	assert.InDelta(t, 0.05*vinegar.Density.Value, g, 1e-9)
+	_, own := method.Dose(formula.ByDrop, vinegar, 0.04)
+	assert.InDelta(t, 0.8*g, own, 1e-9)
+	_, spoon := method.Dose(formula.BySpoon, nil, 0)
+	assert.Equal(t, 5.0, spoon)
+}
+
+func TestARemedyIsOfWhatIsInTheBowl(t *testing.T) {
+	r := tabs()
+	in, massG := []*material.Material{nil}, []float64{900}
+	for i := range r.Lines {
+		in, massG = append(in, r.Lines[i].Material), append(massG, r.Lines[i].MassG.Value)
+	}
+	handful, _ := method.FindCheck("handful")
+	crumbles, _ := handful.Find("crumbles")
+	runny, _ := handful.Find("runny")
+	assert.Equal(t, "Water", in[crumbles.Remedy.Of(in, massG)].Name, "the binder")
+	assert.Equal(t, "Washing soda", in[runny.Remedy.Of(in, massG)].Name, "the powder there is most of")
+	paste, _ := method.FindCheck("paste")
+	lumpy, _ := paste.Find("lumpy")
+	assert.Equal(t, -1, lumpy.Remedy.Of(in, massG), "water, whatever is in it")
+}

@@ -83,8 +83,22 @@ const overfull = 1.05
 // known.
 func (c *Container) HoldsG(gPerML float64) float64 { return Round(c.HoldsML * gPerML) }
 
+// MostG is the most of something of a density that goes in, in grams; 0 where that is
+// not known.
+func (c *Container) MostG(gPerML float64) float64 { return Round(overfull * c.HoldsG(gPerML)) }
+
 // Overflows reports whether so much of something of a density does not go in.
 func (c *Container) Overflows(grams, gPerML float64) bool {
+	most := c.MostG(gPerML)
+	return most > 0 && grams > most
+}
+
+// Fill says how many are full of so many grams, and what is left over.
+func (c *Container) Fill(grams, gPerML float64) (full int, overG float64) {
 	holds := c.HoldsG(gPerML)
-	return holds > 0 && grams > overfull*holds
+	if holds <= 0 {
+		return 0, 0
+	}
+	full = int(grams / holds)
+	return full, Round(grams - float64(full)*holds)
 }

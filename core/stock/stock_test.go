@@ -199,3 +199,17 @@ func TestWhatIsTakenOutOfJarsIsMissingInThem(t *testing.T) {
 		require.InDelta(t, before-want, left, 0.001)
 	})
 }
+
+func TestAContainerSaysWhatGoesIn(t *testing.T) {
+	c := stock.Container{Name: "bottle 15 oz", HoldsML: 444}
+	assert.Equal(t, 444.0, c.HoldsG(1))
+	assert.False(t, c.Overflows(460, 1), "to the brim")
+	assert.True(t, c.Overflows(480, 1))
+	full, over := c.Fill(1000, 1)
+	assert.Equal(t, 2, full)
+	assert.Equal(t, 112.0, over)
+	unknown := stock.Container{Name: "jug"}
+	assert.False(t, unknown.Overflows(1e6, 1))
+	full, _ = unknown.Fill(1000, 1)
+	assert.Zero(t, full)
+}

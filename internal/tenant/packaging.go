@@ -9,9 +9,10 @@ import (
 	"keencrock/internal/store"
 )
 
-// Packaging lists what can be filled, with how many there are and how much of
-// something of a density each holds; 0 for none asked for.
-func Packaging(tx *store.Tx, gPerML float64) ([]api.Packaging, error) {
+// Packaging lists what can be filled, with how many there are and, of so many grams of
+// something of a density, how much each holds and how many are filled; 0 for none asked
+// for.
+func Packaging(tx *store.Tx, grams, gPerML float64) ([]api.Packaging, error) {
 	containers, err := tx.Containers()
 	out := make([]api.Packaging, len(containers))
 	if err != nil || len(containers) == 0 {
@@ -20,7 +21,8 @@ func Packaging(tx *store.Tx, gPerML float64) ([]api.Packaging, error) {
 	items, at := make([]string, len(containers)), map[string]int{}
 	for i, c := range containers {
 		items[i], at[c.Item] = c.Item, i
-		out[i] = api.Packaging{Id: c.Item, Name: c.Name, HoldsMl: c.HoldsML, TareG: c.TareG, HoldsG: c.HoldsG(gPerML)}
+		out[i] = api.Packaging{Id: c.Item, Name: c.Name, HoldsMl: c.HoldsML, TareG: c.TareG, HoldsG: c.HoldsG(gPerML), MostG: c.MostG(gPerML)}
+		out[i].Full, out[i].OverG = c.Fill(grams, gPerML)
 	}
 	lots, err := tx.Stock(items...)
 	if err != nil {

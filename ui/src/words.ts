@@ -126,3 +126,9 @@ export function about(at: string | undefined): string {
     days === 0 ? 'today' : days === 1 ? 'tomorrow' : Math.abs(days) < 7 ? t.format('dddd') : t.format('D MMM')
   return `${name} about ${t.format('H')} h`
 }
+
+/** A number as it is typed, with a point or a comma; nothing for what is none. */
+export function typedNumber(text: string): number | undefined {
+  const n = text.trim() === '' ? NaN : Number(text.replace(',', '.'))
+  return Number.isFinite(n) ? n : undefined
+}

@@ -165,8 +165,8 @@ func (s *Service) shelve(tx *store.Tx, a tenant.Actor, b *tenant.Batch, in api.F
 	case grams == 0:
 		grams = b.LikelyG(b.Row.Loss)
 	}
-	if grams > 1.1*b.WeighedG() {
-		return problem.Unfit("too-much-packed", "%g g would come out of %g g that went in: weigh it again, without its vessel.", grams, b.WeighedG()).At("bulk_g")
+	if err := b.CheckYield(grams, "bulk_g"); err != nil {
+		return err
 	}
 	if err := s.open(tx, a, b); err != nil {
 		return err
@@ -247,7 +247,7 @@ func (s *Service) Containers(ctx context.Context, id uuid.UUID) ([]api.Packaging
 		if err != nil {
 			return err
 		}
-		out, err = tenant.Packaging(tx, densityOf(b))
+		out, err = tenant.Packaging(tx, b.LikelyG(row.Loss), densityOf(b))
 		return err
 	})
 	return out, err

@@ -85,12 +85,7 @@ func (s *Service) showSteps(out *api.Batch, b *tenant.Batch) {
 	if b.State.IsOpen() {
 		out.LikelyG = b.LikelyG(b.Row.Loss)
 	}
-	out.Labels = labels(b)
-	for _, e := range b.Events() {
-		if e.Kind == making.HandedOver && !b.IsUndone(e.ID) {
-			out.With = e.Text
-		}
-	}
+	out.Labels, out.With = b.Labels(), b.With()
 	if b.PackedG() > 0 || b.State == making.Finished {
 		out.Outcome = outcome(b)
 	}
@@ -98,22 +93,6 @@ func (s *Service) showSteps(out *api.Batch, b *tenant.Batch) {
 
 // stepName is a step as a maker says it.
 func stepName(b *tenant.Batch, step int) string { return b.Steps[step].Kind.Info().Name }
-
-// labels are what checks found that has to stand on the label.
-func labels(b *tenant.Batch) []string {
-	var out []string
-	for _, e := range b.Events() {
-		if e.Kind != making.Checked || b.IsUndone(e.ID) {
-			continue
-		}
-		if c, known := method.FindCheck(b.Steps[e.Step].Check); known {
-			if a, known := c.Find(e.Answer); known && a.Label != "" {
-				out = append(out, a.Label)
-			}
-		}
-	}
-	return out
-}
 
 func showStep(b *tenant.Batch, i int, here bool, seq map[int64]int) api.BatchStep {
 	step := &b.Steps[i]
@@ -124,6 +103,12 @@ func showStep(b *tenant.Batch, i int, here bool, seq map[int64]int) api.BatchSte
 		Since: b.Since(i), Looks: making.Looks(step.Kind)}
 	if step.Kind == formula.Press && out.Pieces == 0 {
 		out.Pieces = int(b.By.Pieces)
+	}
+	if step.For.Low > 0 {
+		out.Waits = append(out.Waits, waitOf(step.For.Low))
+	}
+	if step.For.High > step.For.Low {
+		out.Waits = append(out.Waits, waitOf(step.For.High))
 	}
 	closed, by := b.Closed(i)
 	switch {
@@ -148,9 +133,7 @@ func showStep(b *tenant.Batch, i int, here bool, seq map[int64]int) api.BatchSte
 				soda += s.Grams
 			}
 		}
-		if soda > 0 {
-			out.BakedShare = min(1, max(0, lost/(material.BakingLoss*soda)))
-		}
+		out.BakedShare = material.BakedShare(soda, lost)
 	}
 	if weighings, f := b.DryingAt(i); len(weighings) > 0 {
 		out.Drying = drying(weighings, f)
@@ -158,34 +141,18 @@ func showStep(b *tenant.Batch, i int, here bool, seq map[int64]int) api.BatchSte
 	return out
 }
 
-// Sizes of what a line is added by, in ml. A drop is the workshop's own.
-const (
-	teaspoonML = 5
-	puffML     = 0.8 // of a trigger spray. From memory.
-)
+// waitOf is a time that a timer can be set to.
+func waitOf(d time.Duration) api.StepWait {
+	return api.StepWait{Says: quantity.Wait{Low: d, High: d}.String(), Seconds: d.Seconds()}
+}
 
 // budget is how far a line that is added slowly has come.
 func budget(b *tenant.Batch, line int, by formula.By) api.Budget {
 	have := b.BudgetOf(line)
 	l := &b.Lines[line]
 	out := api.Budget{Line: line, Name: l.Name, UsedG: have.UsedG, TargetG: have.TargetG, ShareOfDry: have.ShareOfDry}
-	density := 1.0
 	m, err := b.Set.Materials.Find(l.Item)
-	if err == nil && m.Density.Value > 0 {
-		density = m.Density.Value
-	}
-	switch by {
-	case formula.ByDrop:
-		dropML := b.Set.Tools().DropML.Value
-		if dropML <= 0 {
-			dropML = 1.0 / 20
-		}
-		out.Each, out.EachG = "drop", dropML*density
-	case formula.ByMist:
-		out.Each, out.EachG = "puff", puffML*density
-	default:
-		out.Each, out.EachG = "teaspoon", teaspoonML*density
-	}
+	out.Each, out.EachG = method.Dose(by, m, b.Set.Tools().DropML.Value)
 	if err == nil && m.Does("acid") && have.TargetG > 0 {
 		out.GasSpent = b.Assessed.SpentInBowl * min(have.UsedG/have.TargetG, 5)
 	}
@@ -199,11 +166,18 @@ func remedies(b *tenant.Batch, check api.StepCheck) api.StepCheck {
 	if !known {
 		return check
 	}
+	in, massG := make([]*material.Material, len(b.By.Lines)), make([]float64, len(b.By.Lines))
+	for i, l := range b.By.Lines {
+		massG[i] = l.TargetG
+		if m, err := b.Set.Materials.Find(l.Item); err == nil {
+			in[i] = m
+		}
+	}
 	for i, a := range c.Answers {
 		if a.Remedy.IsNothing() {
 			continue
 		}
-		if line := remedyLine(b, &a.Remedy); line >= 0 {
+		if line := a.Remedy.Of(in, massG); line >= 0 {
 			l := &b.Lines[line]
 			check.Answers[i].Remedy = api.Remedy{Material: l.Item, Name: l.Name, Amount: a.Remedy.Amount.String()}
 		} else if m, err := b.Set.Materials.Find(a.Remedy.Material); err == nil {
@@ -211,25 +185,6 @@ func remedies(b *tenant.Batch, check api.StepCheck) api.StepCheck {
 		}
 	}
 	return check
-}
-
-// remedyLine is the line of a batch that a remedy is of; −1 for one of no line.
-func remedyLine(b *tenant.Batch, r *method.Remedy) int {
-	best := -1
-	for i := range b.Lines {
-		m, err := b.Set.Materials.Find(b.Lines[i].Item)
-		if err != nil || b.Lines[i].Added {
-			continue
-		}
-		wet := m.Liquid()
-		if r.Binder && !wet || r.Most && wet || !r.Binder && !r.Most {
-			continue
-		}
-		if best < 0 || b.Lines[i].TargetG > b.Lines[best].TargetG {
-			best = i
-		}
-	}
-	return best
 }
 
 // curvePoints is how many points a drying curve is drawn by.

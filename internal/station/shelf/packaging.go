@@ -20,7 +20,7 @@ func (s *Service) Packaging(ctx context.Context) ([]api.Packaging, error) {
 	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
 		return nil, err
 	}
-	return tenant.Packaging(s.Store.Read(ctx), 0)
+	return tenant.Packaging(s.Store.Read(ctx), 0, 0)
 }
 
 // TakePackaging takes in jars, bottles or pouches. One of a name that is not there
@@ -71,7 +71,7 @@ func (s *Service) TakePackaging(ctx context.Context, in api.PackagingDelivery) (
 		if err := tx.AddLots([]stock.Lot{lot}, a.Person, s.Now()); err != nil {
 			return tenant.Explain(err, "lot")
 		}
-		all, err := tenant.Packaging(tx, 0)
+		all, err := tenant.Packaging(tx, 0, 0)
 		if err != nil {
 			return err
 		}

@@ -1466,6 +1466,18 @@ export interface components {
              * @description of what a batch became, where it is asked for one
              */
             holds_g?: number;
+            /**
+             * Format: double
+             * @description the most of it that goes in
+             */
+            most_g?: number;
+            /** @description how many all of it fills */
+            full?: number;
+            /**
+             * Format: double
+             * @description what is left over then
+             */
+            over_g?: number;
         };
         StepCheck: {
             id: string;
@@ -1673,9 +1685,11 @@ export interface components {
             for?: string;
             /**
              * Format: double
-             * @description what a timer is set to
+             * @description the shortest it takes
              */
             seconds?: number;
+            /** @description what a timer may be set to */
+            waits?: components["schemas"]["StepWait"][];
             /** Format: double */
             celsius?: number;
             vessel?: string;
@@ -1707,6 +1721,11 @@ export interface components {
             baked_share?: number;
             budgets?: components["schemas"]["Budget"][];
             drying?: components["schemas"]["Drying"];
+        };
+        StepWait: {
+            says: string;
+            /** Format: double */
+            seconds: number;
         };
         Budget: {
             line: number;

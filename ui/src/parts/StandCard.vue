@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 
 import type { Of, Step } from '../api/batch'
 import { canMake } from '../api/session'
-import { about, fromNow, grams, moment } from '../words'
+import { about, fromNow, grams, moment, typedNumber } from '../words'
 import DryingCurve from './DryingCurve.vue'
 
 // What stands: until when, what it looks like when it is right, and what is done to
@@ -18,10 +18,7 @@ const broken = ref('')
 const why = ref('')
 const breaking = ref(false)
 const drying = computed(() => props.step.drying)
-const number = (text: string) => {
-  const n = Number(text.replace(',', '.'))
-  return Number.isFinite(n) && n > 0 ? n : undefined
-}
+const number = (text: string) => Math.max(0, typedNumber(text) ?? 0)
 
 function weighIn() {
   const g = number(weight.value)

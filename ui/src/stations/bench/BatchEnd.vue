@@ -30,14 +30,13 @@ const { data: containers } = useQuery({
 })
 const container = ref('')
 const chosen = computed(() => containers.value?.find((c) => c.id === container.value))
-const holds = computed(() => chosen.value?.holds_g ?? 0)
 /** What is said before anything is poured: it does not go in, or there are too few. */
 const mind = computed(() => {
   const c = chosen.value
   if (!c) return ''
   const g = each.value ?? fair.value
-  if (holds.value && g > holds.value * 1.05)
-    return `${c.name} holds about ${grams(holds.value)} of this: ${Math.floor(likely.value / holds.value)} full ones, and ${grams(likely.value % holds.value)} left over.`
+  if (c.most_g && g > c.most_g)
+    return `${c.name} holds about ${grams(c.holds_g ?? 0)} of this: ${c.full} full ones, and ${grams(c.over_g ?? 0)} left over.`
   if (c.left < jars.value) return `Only ${c.left} of them are on the shelf.`
   return ''
 })

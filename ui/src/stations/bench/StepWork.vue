@@ -5,7 +5,7 @@ import type { Of, Step } from '../../api/batch'
 import type { Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import { clock, useClock } from '../../parts/useClock'
-import { grams, percent } from '../../words'
+import { grams, percent, typedNumber } from '../../words'
 
 // One step at the bench, to be read from a metre off: what to do, with what, how
 // long, and what is to be measured of it.
@@ -15,16 +15,6 @@ const lines = computed(() =>
   props.step.lines.map((i) => batch.value?.lines[i]).filter((l) => l !== undefined),
 )
 
-const minutes = computed(() => {
-  const [low, high] = (props.step.for ?? '').split('–')
-  const unit = (high ?? low ?? '').replace(/[\d.\s]/g, '')
-  return high ? [`${low} ${unit}`, high] : props.step.for ? [props.step.for] : []
-})
-const seconds = computed(() => {
-  const low = props.step.seconds ?? 0
-  const [a, b] = (props.step.for ?? '').split('–').map((s) => parseFloat(s))
-  return b && a ? [low, (low * b) / a] : [low]
-})
 const timers = computed(() => (batch.value?.timers ?? []).filter((t) => t.step === props.step.step))
 const running = computed(() => timers.value.length > 0)
 const now = useClock()
@@ -54,11 +44,8 @@ const pots = computed(
       (e) => e.kind === 'pot-weighed' && e.step === props.step.step && !e.undone,
     ).length,
 )
-const number = (text: string) => {
-  const n = Number(text.replace(',', '.'))
-  return Number.isFinite(n) && n > 0 ? n : undefined
-}
-const value = (e: Event) => number((e.target as HTMLInputElement).value)
+/** What is typed, above nothing. */
+const value = (e: Event) => typedNumber((e.target as HTMLInputElement).value) || undefined
 </script>
 
 <template>
@@ -113,16 +100,16 @@ const value = (e: Event) => number((e.target as HTMLInputElement).value)
     {{ step.baked_share > 0.97 ? 'It is done.' : 'Bake on, and weigh it again.' }}
   </p>
   <template v-if="canMake">
-    <div v-if="minutes.length && !running" class="row">
+    <div v-if="step.waits?.length && !running" class="row">
       <button
-        v-for="(m, i) in minutes"
-        :key="m"
+        v-for="w in step.waits"
+        :key="w.says"
         class="big-do"
         type="button"
         :disabled="act.isPending.value"
-        @click="send({ kind: 'timer-set', seconds: seconds[i] })"
+        @click="send({ kind: 'timer-set', seconds: w.seconds })"
       >
-        Timer, {{ m }}
+        Timer, {{ w.says }}
       </button>
     </div>
 

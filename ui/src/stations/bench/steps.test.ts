@@ -76,7 +76,16 @@ const submit = (w: ReturnType<typeof mount>, n: number) => w.findAll('form')[n]?
 
 describe('StepWork', () => {
   it('says what to do, with what and how long, and sets timers for both ends', async () => {
-    const s = step({ text: 'Break the lumps.', for: '5–10 min', seconds: 300, lines: [0], celsius: 40 })
+    const s = step({
+      text: 'Break the lumps.',
+      for: '5–10 min',
+      waits: [
+        { says: '5 min', seconds: 300 },
+        { says: '10 min', seconds: 600 },
+      ],
+      lines: [0],
+      celsius: 40,
+    })
     const { of, act } = fake(batch({ lines: [line({ weighed_g: 246 })], steps: [s, s] }))
     const w = mount(StepWork, { props: { of, step: s }, global })
     expect(w.text()).toContain('Break the lumps.')
@@ -94,7 +103,7 @@ describe('StepWork', () => {
   })
 
   it('shows the timer that runs in place of setting another', () => {
-    const s = step({ for: '5 min', seconds: 300 })
+    const s = step({ for: '5 min', waits: [{ says: '5 min', seconds: 300 }] })
     const ends = new Date(Date.now() + 125_000).toISOString()
     const { of } = fake(batch({ timers: [{ event: 3, step: 1, name: 'Mix', set: ends, ends }] }))
     const w = mount(StepWork, { props: { of, step: s }, global })

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 
 import { api, ask, sentence } from '../../api/client'
 import { canMake } from '../../api/session'
-import { fromNow } from '../../words'
+import { fromNow, typedNumber } from '../../words'
 
 // How warm and damp the room is, with the last two days as a line, and a reading by
 // hand.
@@ -17,14 +17,15 @@ const { data: room } = useQuery({
 const noting = ref(false)
 const celsius = ref('')
 const humidity = ref('')
-const number = (text: string) => (text.trim() === '' ? NaN : Number(text.replace(',', '.')))
 const ready = computed(
-  () => Number.isFinite(number(celsius.value)) && Number.isFinite(number(humidity.value)),
+  () => typedNumber(celsius.value) !== undefined && typedNumber(humidity.value) !== undefined,
 )
 const note = useMutation({
   mutationFn: () =>
     ask(
-      api.POST('/api/room', { body: { celsius: number(celsius.value), humidity: number(humidity.value) } }),
+      api.POST('/api/room', {
+        body: { celsius: typedNumber(celsius.value) ?? 0, humidity: typedNumber(humidity.value) ?? 0 },
+      }),
     ),
   onSuccess: () => {
     noting.value = false
