@@ -587,6 +587,7 @@ const (
 	MovementKindCorrected MovementKind = "corrected"
 	MovementKindDiscarded MovementKind = "discarded"
 	MovementKindDrawn     MovementKind = "drawn"
+	MovementKindFilled    MovementKind = "filled"
 	MovementKindGone      MovementKind = "gone"
 	MovementKindMade      MovementKind = "made"
 	MovementKindReceived  MovementKind = "received"
@@ -601,6 +602,8 @@ func (e MovementKind) Valid() bool {
 	case MovementKindDiscarded:
 		return true
 	case MovementKindDrawn:
+		return true
+	case MovementKindFilled:
 		return true
 	case MovementKindGone:
 		return true

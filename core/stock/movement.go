@@ -15,8 +15,9 @@ type MovementKind string
 const (
 	Received  MovementKind = "received"
 	Made      MovementKind = "made"
-	Drawn     MovementKind = "drawn" // into a making
-	Gone      MovementKind = "gone"  // out of the house
+	Drawn     MovementKind = "drawn"  // into a making
+	Filled    MovementKind = "filled" // a container, with what a making became
+	Gone      MovementKind = "gone"   // out of the house
 	Returned  MovementKind = "returned"
 	Discarded MovementKind = "discarded"
 	Corrected MovementKind = "corrected"

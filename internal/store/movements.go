@@ -161,7 +161,7 @@ func (t *Tx) drawn(where string, ids []uuid.UUID) ([]Drawn, error) {
 		Cost     decimal.Decimal
 	}
 	err := t.sql(`select making_id, lot_id, -sum(quantity) as quantity, sum(cost) as cost from movements
-		where workshop_id = @workshop and making_id is not null and kind <> 'made' and reason <> 'filled' and `+where+`
+		where workshop_id = @workshop and making_id is not null and kind not in ('made', 'filled') and `+where+`
 		group by making_id, lot_id having sum(quantity) <> 0 order by making_id, lot_id`, map[string]any{"ids": ids}).Scan(&rows).Error
 	out := make([]Drawn, len(rows))
 	for i, r := range rows {

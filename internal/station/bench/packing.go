@@ -148,7 +148,7 @@ func (s *Service) takeContainers(tx *store.Tx, a tenant.Actor, b *tenant.Batch, 
 		}
 		cost := lot.Cost(d.Quantity)
 		total = total.Add(cost)
-		m := stock.Movement{Lot: lot.ID, Kind: stock.Drawn, Quantity: -d.Quantity, Cost: cost, Making: stock.ID(b.Row.ID), Reason: "filled", At: s.Now()}
+		m := stock.Movement{Lot: lot.ID, Kind: stock.Filled, Quantity: -d.Quantity, Cost: cost, Making: stock.ID(b.Row.ID), At: s.Now()}
 		if err := tx.Move(&m, a.Person); err != nil {
 			return total, err
 		}

@@ -3180,7 +3180,7 @@ export interface components {
             /** Format: date-time */
             at: string;
             /** @enum {string} */
-            kind: "received" | "made" | "drawn" | "gone" | "returned" | "discarded" | "corrected";
+            kind: "received" | "made" | "drawn" | "filled" | "gone" | "returned" | "discarded" | "corrected";
             /** Format: double */
             grams: number;
             cost?: components["schemas"]["Money"];
