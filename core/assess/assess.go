@@ -13,6 +13,7 @@ import (
 
 	"keencrock/core/costing"
 	"keencrock/core/formula"
+	"keencrock/core/hazard"
 	"keencrock/core/keeping"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
@@ -48,6 +49,7 @@ type Assessment struct {
 	Keeping  keeping.Life
 	Cautions []safety.Caution
 	Order    []formula.Finding
+	Hazard   *hazard.Result // of the good as it stands; nil when there is nothing in it
 	// Bottle is the good as it stands; nil unless it is wet.
 	Bottle        *solution.Standing
 	Preservatives []keeping.Preservative // and whether they work in the bottle
@@ -98,6 +100,7 @@ func Formula(f *formula.Formula, lib *material.Library, o Options) *Assessment {
 	a.Class = keeping.Classify(bottle)
 	a.Keeping = keeping.FromNew(a.Class, ingredients)
 	a.dilute(bottle)
+	a.screen(lib)
 	a.Cautions = safety.Evaluate(a.mixture(bottle))
 	a.neutralise()
 	return a
@@ -351,6 +354,7 @@ func (a *Assessment) mixture(bottle *keeping.Bottle) *safety.Mixture {
 		Keeps:       !bottle.Wet || a.Class.Days > keeping.WetMild.Days,
 		Bottle:      a.BottlePH(),
 		InUse:       a.UsePH(),
+		Screened:    a.screened(),
 		Ingredients: make([]safety.Ingredient, 0, len(a.Resolved.Lines)),
 		Amounts:     a.amounts(),
 	}

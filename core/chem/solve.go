@@ -118,6 +118,14 @@ func Solve(s *Solution, c Conditions) (Equilibrium, error) {
 // closed solution to a pH, nothing falling out; 0 when it is below it already.
 // The error is of [Solve].
 func Titrate(s *Solution, celsius, toPH float64) (float64, error) {
+	acid, err := Neutralise(s, celsius, toPH)
+	return max(0, acid), err
+}
+
+// Neutralise returns the strong acid, in mol to a kg of water, that brings a closed
+// solution to a pH, nothing falling out; below zero it is strong alkali that does. The
+// error is of [Solve].
+func Neutralise(s *Solution, celsius, toPH float64) (float64, error) {
 	if !(celsius >= MinCelsius && celsius <= MaxCelsius) {
 		return 0, fmt.Errorf("%w, not at %g °C", ErrConditions, celsius)
 	}
@@ -135,7 +143,7 @@ func Titrate(s *Solution, celsius, toPH float64) (float64, error) {
 		next := v.sp.ionic + added/2
 		v.s.Ions.Chloride += added
 		if math.Abs(next-v.ionic) <= roughIonic*next && math.Abs(added) <= roughIonic*next {
-			return max(0, v.s.Ions.Chloride-s.Ions.Chloride), nil
+			return v.s.Ions.Chloride - s.Ions.Chloride, nil
 		}
 		v.ionic = max(next, v.ionic/10)
 	}

@@ -29,8 +29,9 @@ var families = []string{"alkalis", "acids", "chelants", "salts", "bleaches", "so
 // many goroutines once made.
 type Library struct {
 	materials []*Material
-	folded    [][]string           // of each material: its id and names, folded
-	byName    map[string]*Material // by those
+	pure      map[string]*Substance // what mixtures are made of and nobody buys by itself
+	folded    [][]string            // of each material: its id and names, folded
+	byName    map[string]*Material  // by those
 	sources   map[string]string
 }
 
@@ -56,12 +57,10 @@ type materialEntry struct {
 	DrinksNone      bool
 	PH              *figureEntry
 	Keeps           Life
-	Hazards         struct {
-		Statements []string
-		Limits     map[string]float64
-		Source     string
-	}
-	Note string
+	Hazards         Hazards
+	Declares        Declared
+	Allergens       map[string]*figureEntry
+	Note            string
 }
 
 type componentEntry struct {
@@ -88,6 +87,9 @@ func load() (*Library, error) {
 		return nil, err
 	}
 	lib.sources[CustomSource] = "measured in your workshop"
+	if err := lib.readSubstances(); err != nil {
+		return nil, err
+	}
 	for _, family := range families {
 		var rows []materialEntry
 		if err := readFile(family, &rows); err != nil {
@@ -104,6 +106,25 @@ func load() (*Library, error) {
 		}
 	}
 	return lib, nil
+}
+
+// readSubstances reads what mixtures are made of.
+func (l *Library) readSubstances() error {
+	var rows map[string]struct {
+		Name string
+		Hazards
+	}
+	if err := readFile("substances", &rows); err != nil {
+		return err
+	}
+	l.pure = map[string]*Substance{}
+	for id, row := range rows {
+		if err := row.Hazards.validate(); err != nil {
+			return fmt.Errorf("substance %s: %w", id, err)
+		}
+		l.pure[id] = &Substance{ID: id, Name: row.Name, Hazards: row.Hazards}
+	}
+	return nil
 }
 
 func readFile(name string, into any) error {
@@ -126,7 +147,13 @@ func (e materialEntry) material() (*Material, error) {
 		Functions: e.Functions, Formula: e.Formula, Note: e.Note,
 		Density: e.Density.figure(), Piece: e.Piece.figure(), DrinksAt: e.DrinksAtRH.figure(),
 		DrinksNone: e.DrinksNone, PH: e.PH.figure(),
-		Keeps: e.Keeps, Hazards: e.Hazards.Statements, HazardLimits: e.Hazards.Limits,
+		Keeps: e.Keeps, Hazards: e.Hazards, Declares: e.Declares,
+	}
+	for name, share := range e.Allergens {
+		if m.Allergens == nil {
+			m.Allergens = map[string]Figure{}
+		}
+		m.Allergens[name] = share.figure()
 	}
 	if e.Piece != nil {
 		m.PieceUnit = e.Piece.Unit
@@ -195,6 +222,9 @@ func (l *Library) validate(m *Material) error {
 		if !slices.Contains(knownFunctions, f) {
 			return fmt.Errorf("function %q is not known", f)
 		}
+	}
+	if err := errors.Join(m.Hazards.validate(), m.Declares.validate()); err != nil {
+		return err
 	}
 	figures := map[string]Figure{"density": m.Density, "piece": m.Piece, "humidity": m.DrinksAt, "pH": m.PH}
 	if err := formNeeds(m); err != nil {
@@ -354,7 +384,7 @@ func (l *Library) With(own ...Material) (*Library, error) {
 	for i := range own {
 		replaced[own[i].ID] = true
 	}
-	next := &Library{byName: map[string]*Material{}, sources: l.sources}
+	next := &Library{byName: map[string]*Material{}, sources: l.sources, pure: l.pure}
 	for _, m := range l.materials {
 		if !replaced[m.ID] {
 			if err := next.add(m); err != nil {

@@ -45,14 +45,16 @@ type Material struct {
 	// ferment; unknown where its make-up tells.
 	PH      Figure
 	Keeps   Life
-	Hazards []string // H-statements, a screen only
-	// HazardLimits are the shares from which a statement holds in a mixture,
-	// where they differ from the general ones.
-	HazardLimits map[string]float64
-	Note         string
-	Own          bool   // of the workshop, not shipped
-	MadeOf       []Base // the bought materials in what was made here; empty for what was bought
-	Like         string // id of the shipped material it is like, for one of the workshop\'s own; empty when it is like none
+	Hazards Hazards
+	// Declares is the class it is declared by in a list of ingredients.
+	Declares Declared
+	// Allergens are the fragrance allergens in it, by their names in such a list, as
+	// shares of it by mass.
+	Allergens map[string]Figure
+	Note      string
+	Own       bool   // of the workshop, not shipped
+	MadeOf    []Base // the bought materials in what was made here; empty for what was bought
+	Like      string // id of the shipped material it is like, for one of the workshop\'s own; empty when it is like none
 }
 
 // Component is one part of a mixture by mass fraction.

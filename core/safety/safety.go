@@ -69,8 +69,9 @@ type Mixture struct {
 	// Bottle and InUse are the pH where it stands, when it is wet, and where it
 	// is used.
 	Bottle, InUse PH
-	Idle          []Idle   // preservatives that do nothing in it
-	Amounts       *Amounts // how much reacts; nil when it is not known
+	Screened      []Screened // the hazards of the whole
+	Idle          []Idle     // preservatives that do nothing in it
+	Amounts       *Amounts   // how much reacts; nil when it is not known
 }
 
 // Idle is a preservative that does not work where it is, and why.

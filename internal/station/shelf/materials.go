@@ -47,7 +47,7 @@ func materialOf(m *material.Material, set *tenant.Settings) api.Material {
 	out := api.Material{
 		Id: m.ID, Name: m.Name, Label: m.Label, Also: append([]string{}, m.Also...), Form: m.Form, Functions: m.Functions,
 		Formula: m.Formula, MolarMass: m.MolarMass, Density: figure(m.Density), PieceG: figure(m.Piece), DrinksAtRh: figure(m.DrinksAt),
-		KeepsSealedDays: m.Keeps.SealedDays, KeepsOpenDays: m.Keeps.OpenDays, Hazards: m.Hazards, Note: m.Note,
+		KeepsSealedDays: m.Keeps.SealedDays, KeepsOpenDays: m.Keeps.OpenDays, Hazards: m.Hazards.Statements, Note: m.Note,
 		ReorderG: set.Figures[m.ID].ReorderG, MadeHere: tenant.IsMade(m.ID),
 	}
 	if _, _, known := solution.Contents(m); !known || tenant.IsMade(m.ID) { // else it is worked out
