@@ -540,6 +540,27 @@ func (e FormulaStepBy) Valid() bool {
 	}
 }
 
+// Defines values for HazardSignalWord.
+const (
+	Danger  HazardSignalWord = "danger"
+	Empty   HazardSignalWord = ""
+	Warning HazardSignalWord = "warning"
+)
+
+// Valid indicates whether the value is a known member of the HazardSignalWord enum.
+func (e HazardSignalWord) Valid() bool {
+	switch e {
+	case Danger:
+		return true
+	case Empty:
+		return true
+	case Warning:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for MeasuredPhWith.
 const (
 	Meter MeasuredPhWith = "meter"
@@ -1144,14 +1165,17 @@ type Assessment struct {
 	Cost      Cost      `json:"cost,omitempty,omitzero"`
 
 	// Defer who decides
-	Defer         string         `json:"defer"`
-	DensityGPerMl float64        `json:"density_g_per_ml,omitempty,omitzero"`
-	GramsPerUse   float64        `json:"grams_per_use,omitempty,omitzero"`
-	Keeping       Keeping        `json:"keeping"`
-	Kind          string         `json:"kind"`
-	Lines         []AssessedLine `json:"lines"`
-	Name          string         `json:"name"`
-	NetMassG      Range          `json:"net_mass_g"`
+	Defer         string  `json:"defer"`
+	DensityGPerMl float64 `json:"density_g_per_ml,omitempty,omitzero"`
+	GramsPerUse   float64 `json:"grams_per_use,omitempty,omitzero"`
+
+	// Hazard A screen of the good as it stands in its jar or bottle, after Regulation (EC) 1272/2008; not a classification.
+	Hazard   Hazard         `json:"hazard,omitempty,omitzero"`
+	Keeping  Keeping        `json:"keeping"`
+	Kind     string         `json:"kind"`
+	Lines    []AssessedLine `json:"lines"`
+	Name     string         `json:"name"`
+	NetMassG Range          `json:"net_mass_g"`
 
 	// Neutralise what the sulfonic acid in it takes
 	Neutralise []Neutralise    `json:"neutralise,omitempty,omitzero"`
@@ -2000,6 +2024,93 @@ type GoalQuestion struct {
 
 	// TotalG what the formula weighs when left out
 	TotalG float64 `json:"total_g,omitempty,omitzero"`
+}
+
+// Hazard A screen of the good as it stands in its jar or bottle, after Regulation (EC) 1272/2008; not a classification.
+type Hazard struct {
+	// ChildProof a closure that children cannot open is asked for
+	ChildProof bool `json:"child_proof"`
+
+	// Cleared would be met but for what is known of the mixture
+	Cleared []HazardFinding `json:"cleared"`
+
+	// Near classes missed by less than half of their limit
+	Near  []HazardFinding `json:"near"`
+	Notes []string        `json:"notes"`
+
+	// Notice who decides
+	Notice string `json:"notice"`
+
+	// Pictograms codes of the published symbols, such as GHS05
+	Pictograms []string `json:"pictograms"`
+
+	// Possible met only where every scoop is at its fullest
+	Possible    []HazardFinding  `json:"possible"`
+	Precautions []Statement      `json:"precautions"`
+	SignalWord  HazardSignalWord `json:"signal_word"`
+
+	// Statements in the order of a label
+	Statements []HazardFinding `json:"statements"`
+
+	// TactileWarning a warning the blind can feel is asked for
+	TactileWarning bool `json:"tactile_warning"`
+
+	// Unknown materials whose classes are not known
+	Unknown []string `json:"unknown"`
+
+	// UnknownShare 0 to 1, by mass
+	UnknownShare float64 `json:"unknown_share"`
+}
+
+// HazardSignalWord defines model for Hazard.SignalWord.
+type HazardSignalWord string
+
+// HazardFinding defines model for HazardFinding.
+type HazardFinding struct {
+	Because string `json:"because"`
+
+	// Below it is met at or below the limit
+	Below bool   `json:"below"`
+	Code  string `json:"code"`
+
+	// From what counts for it
+	From []HazardPart `json:"from"`
+
+	// Less What would bring it under its limit, the rest filling what becomes free.
+	Less  HazardLess `json:"less,omitempty,omitzero"`
+	Limit float64    `json:"limit"`
+	Name  string     `json:"name"`
+	Rule  string     `json:"rule"`
+	Sum   float64    `json:"sum"`
+
+	// Text the statement
+	Text string `json:"text"`
+	Unit string `json:"unit"`
+}
+
+// HazardLess What would bring it under its limit, the rest filling what becomes free.
+type HazardLess struct {
+	Material string `json:"material"`
+	Name     string `json:"name"`
+	Says     string `json:"says"`
+
+	// Share of the whole
+	Share float64 `json:"share"`
+}
+
+// HazardPart defines model for HazardPart.
+type HazardPart struct {
+	Id string `json:"id"`
+
+	// Material it came with
+	Material string `json:"material"`
+	Name     string `json:"name"`
+
+	// Part of the limit
+	Part float64 `json:"part"`
+
+	// Share of the good as it stands, 0 to 1
+	Share float64 `json:"share"`
 }
 
 // Health defines model for Health.
@@ -2933,6 +3044,12 @@ type StandingShape string
 
 // StandingState defines model for Standing.State.
 type StandingState string
+
+// Statement defines model for Statement.
+type Statement struct {
+	Code string `json:"code"`
+	Text string `json:"text"`
+}
 
 // StepCheck defines model for StepCheck.
 type StepCheck struct {

@@ -43,6 +43,9 @@ func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *ma
 			out.Order[i].Step = &found.Step
 		}
 	}
+	if a.Hazard != nil {
+		out.Hazard = hazardOf(a.Hazard)
+	}
 	if a.Solution != nil {
 		out.Chemistry = Chemistry(a.Solution, a.Pot)
 	}

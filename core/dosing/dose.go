@@ -1,0 +1,430 @@
+package dosing
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"keencrock/core/formula"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+	"keencrock/core/solution"
+)
+
+// Soil is how dirty a load is.
+type Soil string
+
+// How dirty a load may be, and what that does to what is wanted of the wash. From
+// memory: the label scales of detergents go from three quarters to one and a half.
+const (
+	Light  Soil = "light"
+	Normal Soil = "normal"
+	Heavy  Soil = "heavy"
+)
+
+var soils = map[Soil]float64{Light: 0.75, Normal: 1, Heavy: 1.5}
+
+// ParseSoil reads a soil; empty is normal.
+func ParseSoil(s string) (Soil, error) {
+	if s == "" {
+		return Normal, nil
+	}
+	if _, ok := soils[Soil(s)]; !ok {
+		return "", fmt.Errorf("soil is light, normal or heavy, not “%s”", s)
+	}
+	return Soil(s), nil
+}
+
+// Wanted is what a good is to bring about in its water. Zero values want nothing.
+type Wanted struct {
+	AlkalinityGPerL float64 // at least, free, as Na2O
+	HardnessLeft    float64 // at most, mmol/l; none wanted where it is negative
+	SoapLeftGPerL   float64 // at least, of soap that is still soap
+	SourBelow       float64 // a pH at most
+	PHAbove         float64 // a pH at least
+	PHBelow         float64 // a pH that must not be passed
+}
+
+// What is wanted of each use at normal soil. From memory, as the mains of household
+// products give it: a wash liquor of 0.25 g/l Na2O at pH 9 to 11.3; soap from 0.2 g/l
+// on makes suds that stay; a dishwasher's water at 0.5 g/l Na2O and hardness under
+// 0.4 mmol/l, above which film stays; a last rinse below pH 7; a bowl below pH 5 where
+// limescale is to go.
+var wants = map[string]Wanted{
+	"laundry":  {AlkalinityGPerL: 0.25, SoapLeftGPerL: 0.2, HardnessLeft: 0.4, PHBelow: 11.3},
+	"dishes":   {AlkalinityGPerL: 0.5, HardnessLeft: 0.4, PHBelow: 12},
+	"surfaces": {AlkalinityGPerL: 0.5, SoapLeftGPerL: 0.5, HardnessLeft: -1, PHBelow: 11.5},
+	"toilet":   {HardnessLeft: -1, SourBelow: 5},
+}
+
+// rinseSour is what a rinse aid is for: a last rinse that leaves no lime.
+var rinseSour = Wanted{HardnessLeft: -1, SourBelow: 7}
+
+// WantedOf is what can be asked of a good: nothing of what it has none of.
+func WantedOf(r *formula.Resolved, soil Soil) Wanted {
+	info := r.Formula.Kind.Info()
+	w := wants[info.UsedOn]
+	if info.Kind == "rinse-aid" {
+		w = rinseSour
+	}
+	soap, alkali, acid, chelant := contents(r)
+	if soap < 0.03 {
+		w.SoapLeftGPerL = 0
+	}
+	if alkali < 0.1 {
+		w.AlkalinityGPerL = 0
+	}
+	if alkali < 0.1 && chelant < 0.02 || w.SoapLeftGPerL > 0 { // soap that is left tells it already
+		w.HardnessLeft = -1
+	}
+	if acid < 0.02 {
+		w.SourBelow = 0
+	}
+	factor := soils[soil]
+	w.AlkalinityGPerL *= factor
+	w.SoapLeftGPerL *= factor
+	return w
+}
+
+// nothing reports whether anything is wanted at all.
+func (w Wanted) nothing() bool {
+	return w.AlkalinityGPerL == 0 && w.SoapLeftGPerL == 0 && w.HardnessLeft < 0 && w.SourBelow == 0
+}
+
+// contents are shares of a good by mass.
+func contents(r *formula.Resolved) (soap, alkali, acid, chelant float64) {
+	for i := range r.Lines {
+		l := &r.Lines[i]
+		if l.Material == nil {
+			continue
+		}
+		for m, share := range l.Material.Bases() {
+			share *= l.Share.Value
+			soap += share * (m.ShareOf("soap") + m.ShareOf("potassium-soap"))
+			if m.Is(material.Alkali) {
+				alkali += share
+			}
+			if m.Is(material.Acid) {
+				acid += share
+			}
+			if m.Is(material.Chelant) || m.Is(material.Citrate) {
+				chelant += share
+			}
+		}
+	}
+	return soap, alkali, acid, chelant
+}
+
+// misses says what a strength falls short of; empty when it meets all.
+func (w Wanted) misses(d solution.Dosed) string {
+	switch {
+	case d.AlkalinityGPerL < w.AlkalinityGPerL:
+		return fmt.Sprintf("free alkali %.2f of %.2f g/l", max(0, d.AlkalinityGPerL), w.AlkalinityGPerL)
+	case w.HardnessLeft >= 0 && d.HardnessLeft > w.HardnessLeft:
+		return fmt.Sprintf("%.0f mg/l of hardness left, %.0f at most", 100.09*d.HardnessLeft, 100.09*w.HardnessLeft)
+	case d.SoapLeftGPerL < w.SoapLeftGPerL:
+		return fmt.Sprintf("soap left %.2f of %.2f g/l", d.SoapLeftGPerL, w.SoapLeftGPerL)
+	case w.SourBelow > 0 && d.PH > w.SourBelow:
+		return fmt.Sprintf("pH %.1f where %.1f is wanted", d.PH, w.SourBelow)
+	}
+	return ""
+}
+
+// Where is one row of a dose table: a machine, its water and how dirty the load is.
+type Where struct {
+	Machine  Machine
+	Hardness quantity.Hardness
+	Celsius  float64 // 0 for 25
+	Soil     Soil
+	Load     float64 // of a full one, 0 to 1; 0 for full
+}
+
+// Row is how much of a good to use.
+type Row struct {
+	Where
+	Said  quantity.Amount // as makers say it; zero where nothing is usual
+	SaidG float64
+
+	// Reaches says that Grams meets what is wanted; Says how, or what it falls short
+	// of and what to do. Computed is false where nothing can be asked of the good.
+	Computed, Reaches bool
+	Grams             float64
+	Measure           quantity.Amount
+	Pieces            int // of tabs and bombs; Measure is zero then
+	Uses              float64
+	SodaFirstG        float64 // soda ash to be put into the water before it
+	Says              string
+	Dosed             solution.Dosed
+}
+
+// Options are what a table is made for.
+type Options struct {
+	ScoopML float64 // the scoop of the workshop; 0 for spoons and cups
+	PieceG  float64 // of one tab or bomb; 0 for what is scooped
+	TotalG  float64 // that uses are counted of; 0 for what the formula makes
+	SaidG   float64 // one use as the formula says it, in grams; 0 where it does not
+	Said    quantity.Amount
+}
+
+// mostGramsPerLitre is more than anybody would put into a wash. From memory: the
+// strongest soaks are 20 g to a litre.
+const mostGramsPerLitre = 20
+
+// Table says how much of a good to use in each place. The error is of
+// solution.ErrNothing or a water that cannot be.
+func Table(r *formula.Resolved, rows []Where, o Options) ([]Row, error) {
+	if o.TotalG == 0 {
+		o.TotalG = r.NetG().Value
+	}
+	out := make([]Row, len(rows))
+	for i, w := range rows {
+		row, err := doseIn(r, w, o)
+		if err != nil {
+			return nil, err
+		}
+		out[i] = row
+	}
+	return out, nil
+}
+
+// measure is an amount a hand can take, and what it weighs.
+type measure struct {
+	amount quantity.Amount
+	pieces int
+	grams  float64
+}
+
+func doseIn(r *formula.Resolved, w Where, o Options) (row Row, err error) {
+	row.Where = w
+	if err := w.Machine.Check(); err != nil {
+		return row, err
+	}
+	if w.Soil == "" {
+		row.Soil, w.Soil = Normal, Normal
+	}
+	row.said(r, o)
+	use := solution.Use{GramsPerLitre: 1, Basis: solution.Given, Dose: quantity.Exactly(1), Hardness: w.Hardness, Celsius: w.Celsius}
+	if use.Celsius == 0 {
+		use.Celsius = 25
+	}
+	d, known, err := solution.NewDoser(r, use)
+	if err != nil {
+		return row, err
+	}
+	if err := use.Check(); err != nil {
+		return row, err
+	}
+	want := WantedOf(r, w.Soil)
+	if w.Load > 0 && w.Load < 1 { // less cloth, less dirt in the same water; from memory: half of it goes by the water
+		want.AlkalinityGPerL *= (1 + w.Load) / 2
+		want.SoapLeftGPerL *= (1 + w.Load) / 2
+	}
+	if want.nothing() || !known {
+		row.Grams, row.Measure = row.SaidG, row.Said
+		row.Says = "Nothing in it that can be worked out: as makers say it."
+		if !known {
+			row.Says = "What is in it is not known well enough to work out a dose: as makers say it."
+		}
+		row.countUses(o)
+		return row, nil
+	}
+	row.Computed = true
+	measures := measuresOf(r, o, w.Machine.WaterL*mostGramsPerLitre)
+	if len(measures) == 0 {
+		return row, fmt.Errorf("a dose of %s cannot be measured: its density is not known", r.Formula.Name)
+	}
+	if err := row.search(d, want, measures); err != nil {
+		return row, err
+	}
+	if !row.Reaches && w.Hardness > 0 && want.SourBelow == 0 {
+		if err := row.softened(r, use, want, measures); err != nil {
+			return row, err
+		}
+	}
+	row.countUses(o)
+	return row, nil
+}
+
+// said notes the dose that makers give: that of the formula in the water it speaks
+// of, else what is usual for its kind.
+func (row *Row) said(r *formula.Resolved, o Options) {
+	a, ok := said(r.Formula.Kind, row.Machine.ID, row.Hardness)
+	if !ok && !o.Said.IsZero() {
+		a, ok = o.Said, true
+	}
+	if !ok {
+		return
+	}
+	row.Said = a
+	if n, counted := a.Pieces(); counted {
+		row.SaidG = n.Value * o.PieceG
+		if o.PieceG == 0 {
+			row.SaidG = o.SaidG
+		}
+		return
+	}
+	if ml, isVolume := a.Millilitres(handling(r)); isVolume {
+		row.SaidG = ml.Value * r.Density()
+	} else if g, isMass := a.MassOnly(); isMass {
+		row.SaidG = g.Value
+	}
+}
+
+func handling(r *formula.Resolved) quantity.Handling {
+	return quantity.Handling{Measures: r.Formula.Measures}
+}
+
+// search takes the smallest measure that meets what is wanted. What is wanted grows
+// with the dose, so that it is halved towards.
+func (row *Row) search(d *solution.Doser, want Wanted, measures []measure) error {
+	var failed error
+	at := func(i int) solution.Dosed {
+		dosed, err := d.At(measures[i].grams / row.Machine.WaterL)
+		if err != nil {
+			failed = err
+		}
+		return dosed
+	}
+	low, high := 0, len(measures)
+	for low < high && failed == nil {
+		mid := (low + high) / 2
+		if want.misses(at(mid)) == "" {
+			high = mid
+		} else {
+			low = mid + 1
+		}
+	}
+	if failed != nil {
+		return failed
+	}
+	row.Reaches = low < len(measures)
+	if row.Reaches {
+		row.take(measures[low])
+		row.Dosed = at(low)
+		row.Says = says(want, row.Dosed)
+		if want.PHBelow > 0 && row.Dosed.PH > want.PHBelow {
+			row.Says += fmt.Sprintf(" It stands at pH %.1f then: gloves, and not for wool or silk.", row.Dosed.PH)
+		}
+		return failed
+	}
+	last := at(len(measures) - 1)
+	row.Dosed = last
+	row.Grams, row.Measure = row.SaidG, row.Said
+	row.Says = fmt.Sprintf("No dose reaches it in this water: %s even at %.0f g/l.", want.misses(last), measures[len(measures)-1].grams/row.Machine.WaterL)
+	return failed
+}
+
+func (row *Row) take(m measure) {
+	row.Grams, row.Measure, row.Pieces = m.grams, m.amount, m.pieces
+}
+
+// says tells what a dose brings about.
+func says(want Wanted, d solution.Dosed) string {
+	var parts []string
+	if want.AlkalinityGPerL > 0 {
+		parts = append(parts, fmt.Sprintf("%.2f g/l free alkali", d.AlkalinityGPerL))
+	}
+	if want.SoapLeftGPerL > 0 {
+		parts = append(parts, fmt.Sprintf("%.2f g/l of soap still soap", d.SoapLeftGPerL))
+	}
+	if want.HardnessLeft >= 0 {
+		parts = append(parts, fmt.Sprintf("%.0f mg/l of hardness left", 100.09*d.HardnessLeft))
+	}
+	parts = append(parts, fmt.Sprintf("pH %.1f", d.PH))
+	return "Gives " + strings.Join(parts, ", ") + "."
+}
+
+// chalkSurplus is how much more soda than its match brings hardness down. From
+// memory: a tenth over leaves less than a strip shows.
+const chalkSurplus = 1.1
+
+const gramsSodaPerMMol = 0.105988
+
+// softened says how much soda makes a water soft enough for a dose, and the dose
+// then. What soda leaves is taken as a fifth of the hardness at most.
+func (row *Row) softened(r *formula.Resolved, use solution.Use, want Wanted, measures []measure) error {
+	soda := float64(use.Hardness) * row.Machine.WaterL * gramsSodaPerMMol * chalkSurplus
+	soft := use
+	soft.Hardness /= 10
+	d, _, err := solution.NewDoser(r, soft)
+	if err != nil {
+		return err
+	}
+	short := row.Says
+	if err := row.search(d, want, measures); err != nil || !row.Reaches {
+		return err
+	}
+	row.Reaches = false // not by a dose alone
+	row.SodaFirstG = soda
+	row.Says = fmt.Sprintf("%s First put %.0f g of soda ash into the water and wait until it is clear, then %s.", short, math.Ceil(soda), row.words())
+	return nil
+}
+
+// words are the dose as it is measured.
+func (row *Row) words() string {
+	if row.Pieces > 0 {
+		return plural(row.Pieces, "piece")
+	}
+	return row.Measure.String()
+}
+
+func plural(n int, word string) string {
+	if n == 1 {
+		return "1 " + word
+	}
+	return fmt.Sprintf("%d %ss", n, word)
+}
+
+func (row *Row) countUses(o Options) {
+	if row.Grams > 0 {
+		row.Uses = o.TotalG / row.Grams
+	}
+}
+
+// scoops are the measures a dose may be, in teaspoons, tablespoons and cups.
+var (
+	teas   = []string{"1/4 tsp", "1/2 tsp", "1 tsp", "2 tsp"}
+	spoons = []string{"1 tbsp", "1 1/2 tbsp", "2 tbsp", "3 tbsp"}
+	cups   = []string{"1/4 cup", "1/3 cup", "1/2 cup", "2/3 cup", "3/4 cup", "1 cup", "1 1/4 cup", "1 1/2 cup", "2 cup", "2 1/2 cup", "3 cup"}
+	own    = []string{"1/2 scoop", "1 scoop", "1 1/2 scoop", "2 scoop", "3 scoop", "4 scoop", "6 scoop", "8 scoop"}
+)
+
+// measuresOf are the measures a dose may be of, the smallest first: pieces of what is
+// pressed, the workshop's scoop, else spoons and cups; up to so many grams.
+func measuresOf(r *formula.Resolved, o Options, mostG float64) (out []measure) {
+	if o.PieceG > 0 {
+		for n := 1; float64(n)*o.PieceG <= mostG && n <= 12; n++ {
+			out = append(out, measure{pieces: n, grams: float64(n) * o.PieceG})
+		}
+		if len(out) == 0 {
+			out = append(out, measure{pieces: 1, grams: o.PieceG})
+		}
+		return out
+	}
+	names := slices.Concat(teas, spoons, cups)
+	if o.ScoopML > 0 {
+		names = slices.Concat(teas, own)
+	}
+	h := handling(r)
+	if o.ScoopML > 0 {
+		h.ScoopML = quantity.Exactly(o.ScoopML)
+	}
+	for _, name := range names {
+		a := quantity.MustParse(name)
+		ml, ok := a.Millilitres(h)
+		if g := ml.Value * r.Density(); ok && g > 0 && g <= mostG {
+			out = append(out, measure{amount: a, grams: g})
+		}
+	}
+	slices.SortStableFunc(out, func(a, b measure) int {
+		switch {
+		case a.grams < b.grams:
+			return -1
+		case a.grams > b.grams:
+			return 1
+		}
+		return 0
+	})
+	return out
+}

@@ -1,0 +1,213 @@
+package dosing_test
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"keencrock/core/dosing"
+	"keencrock/core/formula"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+	"keencrock/core/solution"
+)
+
+func resolve(t testing.TB, kind formula.Kind, use string, lines ...string) *formula.Resolved {
+	t.Helper()
+	f := &formula.Formula{Name: "test", Kind: kind, Measures: quantity.US}
+	if use != "" {
+		f.Use = quantity.MustParse(use)
+	}
+	for i := 0; i < len(lines); i += 2 {
+		f.Lines = append(f.Lines, formula.Line{Material: lines[i], Written: lines[i+1], Amount: quantity.MustParse(lines[i+1])})
+	}
+	r := formula.Resolve(f, material.Shipped(), formula.Workshop{})
+	require.Empty(t, r.Questions)
+	return r
+}
+
+func machine(t testing.TB, id string) dosing.Machine {
+	t.Helper()
+	for _, m := range dosing.Machines() {
+		if m.ID == id {
+			return m
+		}
+	}
+	t.Fatal("no machine", id)
+	return dosing.Machine{}
+}
+
+func dose(t testing.TB, r *formula.Resolved, id string, h quantity.Hardness, soil dosing.Soil) dosing.Row {
+	t.Helper()
+	rows, err := dosing.Table(r, []dosing.Where{{Machine: machine(t, id), Hardness: h, Soil: soil}}, dosing.Options{})
+	require.NoError(t, err)
+	return rows[0]
+}
+
+func mgPerL(v float64) quantity.Hardness { return quantity.Hardness(v / 100.09) }
+
+func laundry(t testing.TB) *formula.Resolved {
+	return resolve(t, "laundry-powder", "1 tbsp", "washing soda", "500 g", "baking soda", "250 g", "grated soap", "250 g")
+}
+
+// Harder water, more water and more dirt need more; common practice.
+func TestDosesFollowWaterAndDirt(t *testing.T) {
+	r := laundry(t)
+	last := 0.0
+	for _, h := range []float64{0, 60, 120, 180} {
+		row := dose(t, r, "front-loader", mgPerL(h), dosing.Normal)
+		require.True(t, row.Computed)
+		if !row.Reaches {
+			assert.Positive(t, row.SodaFirstG)
+			break
+		}
+		assert.GreaterOrEqual(t, row.Grams, last, "%g mg/l", h)
+		last = row.Grams
+	}
+	assert.Greater(t, last, 5.0)
+	soft := mgPerL(30)
+	assert.Less(t, dose(t, r, "front-loader", soft, dosing.Light).Grams, dose(t, r, "front-loader", soft, dosing.Heavy).Grams)
+	assert.Less(t, dose(t, r, "front-loader", soft, dosing.Normal).Grams, dose(t, r, "top-loader", soft, dosing.Normal).Grams)
+}
+
+// What a dose is said to give is what the chemistry gives at that strength.
+func TestADoseGivesWhatItSays(t *testing.T) {
+	r := laundry(t)
+	row := dose(t, r, "front-loader", mgPerL(60), dosing.Normal)
+	require.True(t, row.Reaches)
+	full, err := solution.Run(r, solution.Use{GramsPerLitre: row.Grams / row.Machine.WaterL, Basis: solution.Given, Dose: quantity.Exactly(1), Hardness: mgPerL(60), Celsius: 25})
+	require.NoError(t, err)
+	assert.InDelta(t, full.ClosedPH.Value, row.Dosed.PH, 0.02)
+	assert.InDelta(t, full.FreeAlkalinity.Value, row.Dosed.AlkalinityGPerL, 0.01)
+	assert.InDelta(t, full.Hardness.Left, row.Dosed.HardnessLeft, 0.01)
+	want := dosing.WantedOf(r, dosing.Normal)
+	assert.GreaterOrEqual(t, row.Dosed.AlkalinityGPerL, want.AlkalinityGPerL)
+	assert.GreaterOrEqual(t, row.Dosed.SoapLeftGPerL, want.SoapLeftGPerL)
+}
+
+// 60 l of 300 mg/l take about 110 g of soap (2 mol of soap to a mol): soap alone does
+// not reach it in a front loader's water within what anybody would pour.
+func TestSoapAloneInHardWaterIsSoftenedFirst(t *testing.T) {
+	r := resolve(t, "laundry-powder", "1 tbsp", "soap flakes", "100 g", "table salt", "900 g")
+	row := dose(t, r, "top-loader", mgPerL(300), dosing.Normal)
+	require.False(t, row.Reaches)
+	// 300 mg/l in 60 l are 180 mmol; soda 0.106 g a mmol, a tenth over
+	assert.InDelta(t, 180*0.106*1.1, row.SodaFirstG, 0.2)
+	assert.Contains(t, row.Says, "First put 21 g of soda ash")
+}
+
+func TestWhatIsNotKnownIsAsMakersSay(t *testing.T) {
+	r := resolve(t, "soap-nut-extract", "", "soap nut", "20 pieces", "water", "1 l")
+	row := dose(t, r, "front-loader", mgPerL(268), dosing.Normal)
+	assert.False(t, row.Computed)
+	assert.Equal(t, "3 tbsp", row.Measure.String(), "hard water, common practice")
+	assert.Contains(t, row.Says, "as makers say")
+}
+
+func TestTabsAreCounted(t *testing.T) {
+	r := resolve(t, "dish-tab", "1 tab", "washing soda", "300 g", "baking soda", "300 g", "citric acid", "60 g")
+	rows, err := dosing.Table(r, []dosing.Where{{Machine: machine(t, "dishwasher"), Hardness: mgPerL(30)}}, dosing.Options{PieceG: 20})
+	require.NoError(t, err)
+	require.True(t, rows[0].Reaches, rows[0].Says)
+	assert.Positive(t, rows[0].Pieces)
+	assert.InDelta(t, 660/rows[0].Grams, rows[0].Uses, 1e-9)
+}
+
+func TestMachinesThatCannotBe(t *testing.T) {
+	for _, m := range []dosing.Machine{{Name: "dry", UsedOn: "laundry"}, {Name: "pool", WaterL: 1e6}, {WaterL: 20}, {Name: "x", WaterL: math.NaN()}} {
+		_, err := dosing.Table(laundry(t), []dosing.Where{{Machine: m}}, dosing.Options{})
+		require.Error(t, err)
+	}
+	_, err := dosing.ParseSoil("filthy")
+	require.ErrorContains(t, err, "light, normal or heavy")
+}
+
+// Any way of saying it. US measures by NIST Handbook 44: a quart is 4 cups, a gallon
+// 256 tablespoons.
+func TestDilutionsAsPeopleSayThem(t *testing.T) {
+	h := quantity.Handling{Measures: quantity.US}
+	for text, want := range map[string]float64{
+		"1:5": 1.0 / 6, "1 in 6": 1.0 / 6, "one part to four": 0.2, "1 part to 4 parts water": 0.2, "5 %": 0.05, "5%": 0.05, "2,5 per cent": 0.025,
+		"1/4 cup to a quart": 0.25 / 4.25, "¼ cup to a quart": 0.25 / 4.25, "1 tbsp to 2 gallons": 1.0 / 513, "half and half": 0.5, "neat": 1,
+		"20 drops in 500 ml": 1.0 / 501, "20 ml/l": 20.0 / 1020, "10:1": 1.0 / 11, "1:1": 0.5, "2 tbsp per litre of water": 29.574 / 1029.574,
+		"1 cup to 1 gallon of hot water": 1.0 / 17,
+	} {
+		d, err := dosing.ParseDilution(text, h)
+		require.NoError(t, err, text)
+		assert.InDelta(t, want, d.Share, 1e-4, text)
+	}
+	for _, text := range []string{"", "strong", "1:", "0:0", "0:5", "120 %", "6 in 1", "1 kettle of fish to 2", "-1:5", "1 tbsp to", "NaN:1"} {
+		_, err := dosing.ParseDilution(text, h)
+		require.Error(t, err, text)
+	}
+	d, err := dosing.ParseDilution("10:1", h)
+	require.NoError(t, err)
+	assert.True(t, d.Turned)
+}
+
+// C1 V1 = C2 V2, as handbooks have it: 500 ml at 1:4 take 100 ml.
+func TestFillingABottle(t *testing.T) {
+	h := quantity.Handling{Measures: quantity.US}
+	f, err := dosing.Dilution{Share: 0.2}.Fill(500, 0, 0, h)
+	require.NoError(t, err)
+	assert.InDelta(t, 100, f.GoodML, 1e-9)
+	assert.InDelta(t, 400, f.WaterML, 1e-9)
+
+	// half full at a tenth: 200 − 0.1 × 250 = 75 ml are missing
+	f, err = dosing.Dilution{Share: 0.2}.Fill(500, 250, 0.1, h)
+	require.NoError(t, err)
+	assert.InDelta(t, 75, f.GoodML, 1e-9)
+	assert.InDelta(t, 0.2, f.Share, 1e-12)
+
+	f, err = dosing.Dilution{Share: 0.002}.Fill(500, 0, 0, h)
+	require.NoError(t, err)
+	assert.InDelta(t, 20, f.Drops, 0.5, "1 ml, at 20 drops a ml")
+
+	_, err = dosing.Dilution{Share: 0.2}.Fill(500, 600, 0, h)
+	require.Error(t, err)
+}
+
+// Whatever is in the bottle, it ends full and at the strength asked for, and nothing
+// is poured that is not there; said again it is the same dilution.
+func TestABottleEndsAtItsStrength(t *testing.T) {
+	h := quantity.Handling{Measures: quantity.Metric}
+	rapid.Check(t, func(t *rapid.T) {
+		d := dosing.Dilution{Share: rapid.Float64Range(0.001, 1).Draw(t, "share")}
+		bottle := rapid.Float64Range(10, 5000).Draw(t, "bottle")
+		inside := rapid.Float64Range(0, 1).Draw(t, "full") * bottle
+		strength := rapid.Float64Range(0, 1).Draw(t, "strength")
+		f, err := d.Fill(bottle, inside, strength, h)
+		require.NoError(t, err)
+		require.InDelta(t, d.Share, f.Share, 1e-9)
+		require.InDelta(t, bottle, inside-f.PourOutML+f.GoodML+f.WaterML, 1e-6*bottle)
+		require.GreaterOrEqual(t, f.PourOutML, 0.0)
+		require.LessOrEqual(t, f.PourOutML, inside+1e-9)
+
+		parts, inAll, percent, _ := d.Words()
+		for _, words := range []string{parts, inAll, percent} {
+			again, err := dosing.ParseDilution(words, h)
+			require.NoError(t, err, words)
+			require.InEpsilon(t, d.Share, again.Share, 0.2, words)
+		}
+	})
+}
+
+func BenchmarkTableOf24(b *testing.B) {
+	r := laundry(b)
+	var rows []dosing.Where
+	for _, m := range dosing.Machines()[:4] {
+		for _, h := range []float64{30, 90, 268} {
+			for _, soil := range []dosing.Soil{dosing.Normal, dosing.Heavy} {
+				rows = append(rows, dosing.Where{Machine: m, Hardness: mgPerL(h), Soil: soil})
+			}
+		}
+	}
+	for b.Loop() {
+		if _, err := dosing.Table(r, rows, dosing.Options{}); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

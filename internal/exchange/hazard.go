@@ -1,0 +1,69 @@
+package exchange
+
+import (
+	"fmt"
+	"math"
+
+	"keencrock/api"
+	"keencrock/core/hazard"
+	"keencrock/core/material"
+	"keencrock/core/wording"
+)
+
+// hazardOf puts a screen into the words of the contract.
+func hazardOf(h *hazard.Result) api.Hazard {
+	english, err := wording.Find(wording.English)
+	if err != nil {
+		panic(err) // it is embedded, and a test reads it
+	}
+	out := api.Hazard{Notice: hazard.Notice, SignalWord: api.HazardSignalWord(h.Signal.String()), Pictograms: append([]string{}, h.Pictograms...),
+		Statements: findings(h.Statements, english), Near: findings(h.Near, english), Possible: findings(h.Possible, english), Cleared: findings(h.Cleared, english),
+		Precautions: make([]api.Statement, len(h.Precautions)), Unknown: []string{}, UnknownShare: h.UnknownShare, Notes: append([]string{}, h.Notes...),
+		ChildProof: h.ChildProof, TactileWarning: h.TactileWarning}
+	for i, code := range h.Precautions {
+		out.Precautions[i] = api.Statement{Code: code, Text: english.Statement(code)}
+	}
+	for _, m := range h.Unknown {
+		out.Unknown = append(out.Unknown, m.Name)
+	}
+	for i := range h.Statements {
+		if h.Statements[i].Code == "EUH208" {
+			out.Statements[i].Text = english.Statement("EUH208", h.Sensitisers...)
+		}
+	}
+	return out
+}
+
+func findings(all []hazard.Finding, l *wording.Language) []api.HazardFinding {
+	out := make([]api.HazardFinding, len(all))
+	for i := range all {
+		f := &all[i]
+		out[i] = api.HazardFinding{Code: f.Code, Name: f.Name, Text: l.Statement(f.Code, names(f.From)...), Because: f.Because, Rule: f.Rule,
+			Sum: f.Sum, Limit: f.Limit, Unit: f.Unit, Below: f.Below, From: make([]api.HazardPart, len(f.From))}
+		for j, c := range f.From {
+			out[i].From[j] = api.HazardPart{Id: c.ID, Name: c.Name, Material: c.Material.ID, Share: c.Share, Part: c.Part}
+		}
+		if f.Less != nil {
+			out[i].Less = api.HazardLess{Material: f.Less.Material.ID, Name: f.Less.Material.Name, Share: f.Less.Share, Says: lessOf(f)}
+		}
+	}
+	return out
+}
+
+// lessOf says what would bring a finding under: rounded up, so that it does.
+func lessOf(f *hazard.Finding) string {
+	percent := 100 * f.Less.Share
+	step := 0.1
+	if percent < 1 {
+		step = 0.01
+	}
+	return fmt.Sprintf("%g %% less %s and this goes", math.Round(math.Ceil(percent/step)*step*100)/100, material.InSentence(f.Less.Material.Name))
+}
+
+func names(from []hazard.Contribution) []string {
+	out := make([]string, len(from))
+	for i := range from {
+		out[i] = from[i].Name
+	}
+	return out
+}
