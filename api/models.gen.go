@@ -438,6 +438,27 @@ func (e ChemistryUseBasis) Valid() bool {
 	}
 }
 
+// Defines values for DoseRowSoil.
+const (
+	Heavy  DoseRowSoil = "heavy"
+	Light  DoseRowSoil = "light"
+	Normal DoseRowSoil = "normal"
+)
+
+// Valid indicates whether the value is a known member of the DoseRowSoil enum.
+func (e DoseRowSoil) Valid() bool {
+	switch e {
+	case Heavy:
+		return true
+	case Light:
+		return true
+	case Normal:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for DryingVerdict.
 const (
 	DryingVerdictDry     DryingVerdict = "dry"
@@ -1808,6 +1829,47 @@ type Difference struct {
 	Places int    `json:"places"`
 	Unit   string `json:"unit"`
 }
+
+// DoseRow How much of a good to use in one place.
+type DoseRow struct {
+	// Computed the dose is worked out; else it is as makers say it
+	Computed bool `json:"computed"`
+
+	// CostPerUse decimal
+	CostPerUse    Money   `json:"cost_per_use,omitempty,omitzero"`
+	Grams         float64 `json:"grams"`
+	HardnessClass string  `json:"hardness_class"`
+
+	// HardnessMgPerL as CaCO3
+	HardnessMgPerL float64 `json:"hardness_mg_per_l"`
+	Machine        string  `json:"machine"`
+
+	// Measure what a hand can scoop or count
+	Measure string `json:"measure"`
+	Name    string `json:"name"`
+
+	// Ph in that water
+	Ph float64 `json:"ph,omitempty,omitzero"`
+
+	// Reaches the dose alone meets what is wanted
+	Reaches bool `json:"reaches"`
+
+	// Said as makers say it; empty where nothing is usual
+	Said  string  `json:"said,omitempty,omitzero"`
+	SaidG float64 `json:"said_g,omitempty,omitzero"`
+	Says  string  `json:"says"`
+
+	// SodaFirstG soda ash to put into the water before it
+	SodaFirstG float64     `json:"soda_first_g,omitempty,omitzero"`
+	Soil       DoseRowSoil `json:"soil"`
+
+	// Uses that are in the whole
+	Uses   float64 `json:"uses"`
+	WaterL float64 `json:"water_l"`
+}
+
+// DoseRowSoil defines model for DoseRow.Soil.
+type DoseRowSoil string
 
 // Drying defines model for Drying.
 type Drying struct {

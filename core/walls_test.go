@@ -48,6 +48,8 @@ var rooms = map[string]room{
 		others: []string{"github.com/alexedwards/argon2id", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
 	"internal/exchange/": {ours: []string{"core/", "internal/problem/", "api/"}, standard: plain,
 		others: []string{"github.com/shopspring/decimal", "golang.org/x/text", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types"}},
+	"internal/exchange/paper/": {ours: []string{"core/label/"}, standard: with(plain, "encoding/base64", "encoding/xml"),
+		others: []string{"github.com/signintech/gopdf", "github.com/boombuler/barcode", "golang.org/x/image"}},
 	"internal/device/": {standard: with(plain, "math/rand/v2")},
 	"internal/localpg/": {standard: with(plain, "crypto/rand", "crypto/sha256", "encoding/hex", "log/slog", "net", "net/url", "os", "os/exec", "os/user", "path/filepath", "syscall"),
 		others: []string{"github.com/jackc/pgx"}},

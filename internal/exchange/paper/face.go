@@ -1,0 +1,206 @@
+// Package paper draws what package label has laid out: as PDF with its fonts in it, and
+// as SVG.
+package paper
+
+import (
+	"embed"
+	"fmt"
+	"sync"
+
+	"github.com/boombuler/barcode/qr"
+	"golang.org/x/image/font"
+	"golang.org/x/image/font/sfnt"
+	"golang.org/x/image/math/fixed"
+
+	"keencrock/core/label"
+)
+
+// The fonts of the page, cut to Latin letters, under the SIL Open Font License (see
+// fonts/LICENSE-*). Of each cut a file holds the letters of western Europe, another
+// those of the rest of Europe.
+//
+//go:embed fonts/*.ttf fonts/*.woff2
+var fontFiles embed.FS
+
+var cuts = [...]struct{ name, family, weight, file string }{
+	label.Plain: {"plain", "Atkinson Hyperlegible Next", "400", "atkinson-hyperlegible-next-%s-400"},
+	label.Bold:  {"bold", "Atkinson Hyperlegible Next", "700", "atkinson-hyperlegible-next-%s-700"},
+	label.Title: {"title", "Zilla Slab", "700", "zilla-slab-%s-700"},
+}
+
+// halves are the two files of a cut.
+var halves = [...]string{"latin", "latin-ext"}
+
+// Face measures letters of the shipped fonts. It is safe for use by many goroutines.
+type Face struct {
+	cuts [len(cuts)][len(halves)]*half
+}
+
+// half is one file of a cut.
+type half struct {
+	data []byte
+	font *sfnt.Font
+	em   float64
+	xMM  float64 // height of small letters, and of capitals, to a size of 1
+	capH float64
+
+	mu      sync.Mutex
+	buffer  sfnt.Buffer
+	advance map[rune]float64 // to a size of 1; −1 for a letter it does not have
+}
+
+// Shipped are the fonts that ship. It panics when they cannot be read, which a test
+// rules out.
+var Shipped = sync.OnceValue(func() *Face {
+	f := &Face{}
+	for style := range cuts {
+		for i, name := range halves {
+			h, err := readHalf("fonts/" + fmt.Sprintf(cuts[style].file, name) + ".ttf")
+			if err != nil {
+				panic(fmt.Sprintf("paper: %v", err))
+			}
+			f.cuts[style][i] = h
+		}
+	}
+	return f
+})
+
+func readHalf(path string) (*half, error) {
+	data, err := fontFiles.ReadFile(path)
+	if err != nil {
+		return nil, err
+	}
+	h := &half{data: data, advance: map[rune]float64{}}
+	if h.font, err = sfnt.Parse(data); err != nil {
+		return nil, fmt.Errorf("%s: %w", path, err)
+	}
+	em := h.font.UnitsPerEm()
+	h.em = float64(em)
+	m, err := h.font.Metrics(&h.buffer, fixed.I(int(em)), font.HintingNone)
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", path, err)
+	}
+	h.xMM, h.capH = float64(m.XHeight)/64/h.em, float64(m.CapHeight)/64/h.em
+	return h, nil
+}
+
+// width of a letter at a size of 1; ok is false for one it does not have.
+func (h *half) width(r rune) (w float64, ok bool) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	if w, known := h.advance[r]; known {
+		return w, w >= 0
+	}
+	w = -1
+	if i, err := h.font.GlyphIndex(&h.buffer, r); err == nil && i != 0 {
+		if a, err := h.font.GlyphAdvance(&h.buffer, i, fixed.I(int(h.em)), font.HintingNone); err == nil {
+			w = float64(a) / 64 / h.em
+		}
+	}
+	h.advance[r] = w
+	return w, w >= 0
+}
+
+// noBreak is a space that keeps words together, as wide as any.
+const noBreak = '\u00a0'
+
+// Width is how wide a text is at a size, in mm.
+func (f *Face) Width(s label.Style, text string, sizeMM float64) (w float64) {
+	for _, r := range text {
+		if r == noBreak {
+			r = ' '
+		}
+		for _, h := range f.cuts[s] {
+			if a, ok := h.width(r); ok {
+				w += a
+				break
+			}
+		}
+	}
+	return w * sizeMM
+}
+
+// XHeight is how high a small letter is, to a size of 1.
+func (f *Face) XHeight(s label.Style) float64 { return f.cuts[s][0].xMM }
+
+// CapHeight is how high a capital or a figure is, to a size of 1.
+func (f *Face) CapHeight(s label.Style) float64 { return f.cuts[s][0].capH }
+
+// Missing are letters no cut of the style has.
+func (f *Face) Missing(s label.Style, text string) (missing []rune) {
+	for _, r := range text {
+		if _, ok := f.half(s, r); !ok {
+			missing = append(missing, r)
+		}
+	}
+	return missing
+}
+
+func (f *Face) half(s label.Style, r rune) (i int, ok bool) {
+	for i, h := range f.cuts[s] {
+		if _, ok := h.width(r); ok {
+			return i, true
+		}
+	}
+	return 0, false
+}
+
+// run is a piece of text whose letters are in one file.
+type run struct {
+	half int
+	text string
+}
+
+func (f *Face) runs(s label.Style, text string) (out []run) {
+	for _, r := range text {
+		i, _ := f.half(s, r)
+		if n := len(out); n > 0 && out[n-1].half == i {
+			out[n-1].text += string(r)
+		} else {
+			out = append(out, run{i, string(r)})
+		}
+	}
+	return out
+}
+
+// CodeModules is how many modules the code of an address is wide; 0 where there can be
+// none.
+func (f *Face) CodeModules(url string) int {
+	return len(code(url))
+}
+
+// code are the modules of the code of an address, row by row; nil where it is too long
+// for one.
+func code(url string) (rows [][]bool) {
+	c, err := qr.Encode(url, qr.M, qr.Auto)
+	if err != nil {
+		return nil
+	}
+	b := c.Bounds()
+	for y := b.Min.Y; y < b.Max.Y; y++ {
+		row := make([]bool, b.Dx())
+		for x := range row {
+			red, _, _, _ := c.At(b.Min.X+x, y).RGBA()
+			row[x] = red == 0
+		}
+		rows = append(rows, row)
+	}
+	return rows
+}
+
+// stripes are the dark modules of a code, joined along their rows: where each begins
+// and how many it takes.
+func stripes(rows [][]bool, each func(x, y, n int)) {
+	for y, row := range rows {
+		for x := 0; x < len(row); x++ {
+			n := 0
+			for x+n < len(row) && row[x+n] {
+				n++
+			}
+			if n > 0 {
+				each(x, y, n)
+				x += n
+			}
+		}
+	}
+}

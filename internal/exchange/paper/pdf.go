@@ -1,0 +1,91 @@
+package paper
+
+import (
+	"fmt"
+
+	"github.com/signintech/gopdf"
+
+	"keencrock/core/label"
+)
+
+// Placed is a drawing on a page of a PDF.
+type Placed struct {
+	*label.Drawing
+	label.Place
+}
+
+// pt makes points of mm.
+func pt(mm float64) float64 { return mm * 72 / 25.4 }
+
+var rgb = map[label.Colour][3]uint8{label.Black: {0, 0, 0}, label.Red: {200, 16, 32}, label.White: {255, 255, 255}}
+
+// PDF writes drawings onto pages of a size in mm, at true size, with the letters that
+// are used in it. title is what the document is called.
+func PDF(title string, pageWidthMM, pageHeightMM float64, labels []Placed) ([]byte, error) {
+	face := Shipped()
+	doc := gopdf.GoPdf{}
+	doc.Start(gopdf.Config{Unit: gopdf.UnitPT, PageSize: gopdf.Rect{W: pt(pageWidthMM), H: pt(pageHeightMM)}})
+	doc.SetInfo(gopdf.PdfInfo{Title: title})
+	for style := range cuts {
+		for i := range halves {
+			if err := doc.AddTTFFontData(family(label.Style(style), i), face.cuts[style][i].data); err != nil {
+				return nil, fmt.Errorf("the letters of a label: %w", err)
+			}
+		}
+	}
+	page := -1
+	for _, l := range labels {
+		for ; page < l.Page; page++ {
+			doc.AddPage()
+		}
+		if err := drawPDF(&doc, face, l); err != nil {
+			return nil, err
+		}
+	}
+	return doc.GetBytesPdfReturnErr()
+}
+
+func family(s label.Style, half int) string { return cuts[s].name + halves[half] }
+
+func drawPDF(doc *gopdf.GoPdf, face *Face, l Placed) error {
+	at := func(x, y float64) (float64, float64) { return pt(l.X + x), pt(l.Y + y) }
+	for _, p := range l.Polygons {
+		points := make([]gopdf.Point, len(p.Points))
+		for i, q := range p.Points {
+			points[i].X, points[i].Y = at(q.X, q.Y)
+		}
+		c := rgb[p.Colour]
+		if p.LineMM > 0 {
+			doc.SetStrokeColor(c[0], c[1], c[2])
+			doc.SetLineWidth(pt(p.LineMM))
+			doc.Polygon(points, "D")
+			continue
+		}
+		doc.SetFillColor(c[0], c[1], c[2])
+		doc.Polygon(points, "F")
+	}
+	if c := l.Code; c != nil {
+		doc.SetFillColor(0, 0, 0)
+		rows := code(c.URL)
+		module := c.SideMM / float64(len(rows))
+		stripes(rows, func(x, y, n int) {
+			left, top := at(c.X+float64(x)*module, c.Y+float64(y)*module)
+			doc.RectFromUpperLeftWithStyle(left, top, pt(module*float64(n)), pt(module), "F")
+		})
+	}
+	doc.SetTextColor(0, 0, 0)
+	for _, t := range l.Texts {
+		x := t.X
+		for _, r := range face.runs(t.Style, t.Text) {
+			if err := doc.SetFont(family(t.Style, r.half), "", pt(t.SizeMM)); err != nil {
+				return err
+			}
+			doc.SetXY(at(x, t.Y))
+			if err := doc.Text(r.text); err != nil {
+				return fmt.Errorf("“%s”: %w", r.text, err)
+			}
+			x += face.Width(t.Style, r.text, t.SizeMM)
+		}
+	}
+	return nil
+}

@@ -1,0 +1,90 @@
+package paper
+
+import (
+	"encoding/base64"
+	"encoding/xml"
+	"fmt"
+	"strconv"
+	"strings"
+	"sync"
+
+	"keencrock/core/label"
+)
+
+// styleSheet carries the letters of western Europe with the picture, so that it looks
+// the same wherever it is opened; other letters are those of the reader.
+var styleSheet = sync.OnceValue(func() string {
+	var b strings.Builder
+	for _, c := range cuts {
+		data, err := fontFiles.ReadFile("fonts/" + fmt.Sprintf(c.file, halves[0]) + ".woff2")
+		if err != nil {
+			panic(fmt.Sprintf("paper: %v", err))
+		}
+		fmt.Fprintf(&b, "@font-face{font-family:'label %s';src:url(data:font/woff2;base64,%s)}", c.name, base64.StdEncoding.EncodeToString(data))
+		fmt.Fprintf(&b, ".%s{font-family:'label %s','%s',sans-serif;font-weight:%s}", c.name, c.name, c.family, c.weight)
+	}
+	return b.String()
+})
+
+var hex = map[label.Colour]string{label.Black: "#000", label.Red: "#c81020", label.White: "#fff"}
+
+// SVG writes a drawing as a picture at true size, with its letters in it. title is what
+// a reader of the screen is told.
+func SVG(title string, d *label.Drawing) []byte {
+	var b strings.Builder
+	n := func(v float64) string { return strconv.FormatFloat(v, 'f', -1, 32) }
+	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" width="%smm" height="%smm" viewBox="0 0 %s %s" role="img">`, n(d.WidthMM), n(d.HeightMM), n(d.WidthMM), n(d.HeightMM))
+	fmt.Fprintf(&b, "<title>%s</title><style>%s</style>", escape(title), styleSheet())
+	if d.Round {
+		fmt.Fprintf(&b, `<circle cx="%s" cy="%s" r="%s" fill="#fff"/>`, n(d.WidthMM/2), n(d.HeightMM/2), n(d.WidthMM/2))
+	} else {
+		fmt.Fprintf(&b, `<rect width="%s" height="%s" fill="#fff"/>`, n(d.WidthMM), n(d.HeightMM))
+	}
+	for _, p := range d.Polygons {
+		points := make([]string, len(p.Points))
+		for i, q := range p.Points {
+			points[i] = fmt.Sprintf("%.3f,%.3f", q.X, q.Y)
+		}
+		paint := fmt.Sprintf(`fill="%s"`, hex[p.Colour])
+		if p.LineMM > 0 {
+			paint = fmt.Sprintf(`fill="none" stroke="%s" stroke-width="%.3f"`, hex[p.Colour], p.LineMM)
+		}
+		fmt.Fprintf(&b, `<polygon points="%s" %s/>`, strings.Join(points, " "), paint)
+	}
+	if c := d.Code; c != nil {
+		rows := code(c.URL)
+		module := c.SideMM / float64(len(rows))
+		b.WriteString(`<path shape-rendering="crispEdges" d="`)
+		stripes(rows, func(x, y, wide int) {
+			fmt.Fprintf(&b, "M%.3f %.3fh%.3fv%.3fh-%.3fz", c.X+float64(x)*module, c.Y+float64(y)*module, module*float64(wide), module, module*float64(wide))
+		})
+		b.WriteString(`"/>`)
+	}
+	for _, t := range d.Texts {
+		fmt.Fprintf(&b, `<text class="%s" x="%.3f" y="%.3f" font-size="%.3f">%s</text>`, cuts[t.Style].name, t.X, t.Y, t.SizeMM, escape(t.Text))
+	}
+	b.WriteString("</svg>")
+	return []byte(b.String())
+}
+
+// CodeSVG is the code of an address alone, with its quiet zone; empty where it is too
+// long for one.
+func CodeSVG(title, url string) []byte {
+	rows := code(url)
+	if len(rows) == 0 {
+		return nil
+	}
+	const quiet = 4
+	side := len(rows) + 2*quiet
+	var b strings.Builder
+	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %d %d" role="img"><title>%s</title><rect width="%d" height="%d" fill="#fff"/><path shape-rendering="crispEdges" d="`, side, side, escape(title), side, side)
+	stripes(rows, func(x, y, n int) { fmt.Fprintf(&b, "M%d %dh%dv1h-%dz", x+quiet, y+quiet, n, n) })
+	b.WriteString(`"/></svg>`)
+	return []byte(b.String())
+}
+
+func escape(s string) string {
+	var b strings.Builder
+	_ = xml.EscapeText(&b, []byte(s)) // of a builder
+	return b.String()
+}
