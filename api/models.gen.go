@@ -438,21 +438,63 @@ func (e ChemistryUseBasis) Valid() bool {
 	}
 }
 
+// Defines values for ChoreState.
+const (
+	Late  ChoreState = "late"
+	Later ChoreState = "later"
+	Today ChoreState = "today"
+)
+
+// Valid indicates whether the value is a known member of the ChoreState enum.
+func (e ChoreState) Valid() bool {
+	switch e {
+	case Late:
+		return true
+	case Later:
+		return true
+	case Today:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for DoseRowSoil.
 const (
-	Heavy  DoseRowSoil = "heavy"
-	Light  DoseRowSoil = "light"
-	Normal DoseRowSoil = "normal"
+	DoseRowSoilHeavy  DoseRowSoil = "heavy"
+	DoseRowSoilLight  DoseRowSoil = "light"
+	DoseRowSoilNormal DoseRowSoil = "normal"
 )
 
 // Valid indicates whether the value is a known member of the DoseRowSoil enum.
 func (e DoseRowSoil) Valid() bool {
 	switch e {
-	case Heavy:
+	case DoseRowSoilHeavy:
 		return true
-	case Light:
+	case DoseRowSoilLight:
 		return true
-	case Normal:
+	case DoseRowSoilNormal:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DoseTableSoil.
+const (
+	DoseTableSoilHeavy  DoseTableSoil = "heavy"
+	DoseTableSoilLight  DoseTableSoil = "light"
+	DoseTableSoilNormal DoseTableSoil = "normal"
+)
+
+// Valid indicates whether the value is a known member of the DoseTableSoil enum.
+func (e DoseTableSoil) Valid() bool {
+	switch e {
+	case DoseTableSoilHeavy:
+		return true
+	case DoseTableSoilLight:
+		return true
+	case DoseTableSoilNormal:
 		return true
 	default:
 		return false
@@ -480,6 +522,42 @@ func (e DryingVerdict) Valid() bool {
 	case DryingVerdictStuck:
 		return true
 	case DryingVerdictTooFew:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FillCheckUnit.
+const (
+	FillCheckUnitG  FillCheckUnit = "g"
+	FillCheckUnitMl FillCheckUnit = "ml"
+)
+
+// Valid indicates whether the value is a known member of the FillCheckUnit enum.
+func (e FillCheckUnit) Valid() bool {
+	switch e {
+	case FillCheckUnitG:
+		return true
+	case FillCheckUnitMl:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for FillWeighingsUnit.
+const (
+	FillWeighingsUnitG  FillWeighingsUnit = "g"
+	FillWeighingsUnitMl FillWeighingsUnit = "ml"
+)
+
+// Valid indicates whether the value is a known member of the FillWeighingsUnit enum.
+func (e FillWeighingsUnit) Valid() bool {
+	switch e {
+	case FillWeighingsUnitG:
+		return true
+	case FillWeighingsUnitMl:
 		return true
 	default:
 		return false
@@ -563,19 +641,82 @@ func (e FormulaStepBy) Valid() bool {
 
 // Defines values for HazardSignalWord.
 const (
-	Danger  HazardSignalWord = "danger"
-	Empty   HazardSignalWord = ""
-	Warning HazardSignalWord = "warning"
+	HazardSignalWordDanger  HazardSignalWord = "danger"
+	HazardSignalWordEmpty   HazardSignalWord = ""
+	HazardSignalWordWarning HazardSignalWord = "warning"
 )
 
 // Valid indicates whether the value is a known member of the HazardSignalWord enum.
 func (e HazardSignalWord) Valid() bool {
 	switch e {
-	case Danger:
+	case HazardSignalWordDanger:
 		return true
-	case Empty:
+	case HazardSignalWordEmpty:
 		return true
-	case Warning:
+	case HazardSignalWordWarning:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for JarPageSignalWord.
+const (
+	JarPageSignalWordDanger  JarPageSignalWord = "danger"
+	JarPageSignalWordEmpty   JarPageSignalWord = ""
+	JarPageSignalWordWarning JarPageSignalWord = "warning"
+)
+
+// Valid indicates whether the value is a known member of the JarPageSignalWord enum.
+func (e JarPageSignalWord) Valid() bool {
+	switch e {
+	case JarPageSignalWordDanger:
+		return true
+	case JarPageSignalWordEmpty:
+		return true
+	case JarPageSignalWordWarning:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for LabelClaimField.
+const (
+	LabelClaimFieldName LabelClaimField = "name"
+	LabelClaimFieldUse  LabelClaimField = "use"
+)
+
+// Valid indicates whether the value is a known member of the LabelClaimField enum.
+func (e LabelClaimField) Valid() bool {
+	switch e {
+	case LabelClaimFieldName:
+		return true
+	case LabelClaimFieldUse:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for MachineUsedOn.
+const (
+	Dishes   MachineUsedOn = "dishes"
+	Laundry  MachineUsedOn = "laundry"
+	Surfaces MachineUsedOn = "surfaces"
+	Toilet   MachineUsedOn = "toilet"
+)
+
+// Valid indicates whether the value is a known member of the MachineUsedOn enum.
+func (e MachineUsedOn) Valid() bool {
+	switch e {
+	case Dishes:
+		return true
+	case Laundry:
+		return true
+	case Surfaces:
+		return true
+	case Toilet:
 		return true
 	default:
 		return false
@@ -1573,6 +1714,15 @@ type CakingWithout struct {
 	Name     string  `json:"name"`
 }
 
+// CardGood defines model for CardGood.
+type CardGood struct {
+	Batch openapi_types.UUID `json:"batch"`
+	Code  string             `json:"code"`
+	Left  string             `json:"left"`
+	Name  string             `json:"name"`
+	Past  bool               `json:"past,omitempty,omitzero"`
+}
+
 // Caution defines model for Caution.
 type Caution struct {
 	Advice    string         `json:"advice"`
@@ -1732,6 +1882,19 @@ type ChemistryGasLimitedBy string
 // ChemistryUseBasis defines model for Chemistry.Use.Basis.
 type ChemistryUseBasis string
 
+// Chore defines model for Chore.
+type Chore struct {
+	Card      string             `json:"card,omitempty,omitzero"`
+	EveryDays int                `json:"every_days"`
+	Id        openapi_types.UUID `json:"id"`
+	Next      openapi_types.Date `json:"next"`
+	State     ChoreState         `json:"state"`
+	Title     string             `json:"title"`
+}
+
+// ChoreState defines model for Chore.State.
+type ChoreState string
+
 // Comparison defines model for Comparison.
 type Comparison struct {
 	A           Assessment   `json:"a"`
@@ -1830,6 +1993,50 @@ type Difference struct {
 	Unit   string `json:"unit"`
 }
 
+// Dilution defines model for Dilution.
+type Dilution struct {
+	BottleMl float64   `json:"bottle_ml"`
+	Cautions []Caution `json:"cautions"`
+
+	// Drops where it is little
+	Drops     float64 `json:"drops,omitempty,omitzero"`
+	GoodG     float64 `json:"good_g"`
+	GoodMl    float64 `json:"good_ml"`
+	InAll     string  `json:"in_all"`
+	KeepsDays int     `json:"keeps_days"`
+	Measure   string  `json:"measure"`
+	Parts     string  `json:"parts"`
+	PerLitre  string  `json:"per_litre"`
+	Percent   string  `json:"percent"`
+	Ph        float64 `json:"ph,omitempty,omitzero"`
+
+	// PourOutMl of what is in the bottle
+	PourOutMl float64 `json:"pour_out_ml"`
+	Says      string  `json:"says"`
+
+	// Share by volume, 0 to 1
+	Share float64 `json:"share"`
+
+	// Turned what stood first was taken as the water
+	Turned  bool    `json:"turned"`
+	WaterMl float64 `json:"water_ml"`
+}
+
+// DilutionWish defines model for DilutionWish.
+type DilutionWish struct {
+	// Bottle such as 500 ml
+	Bottle string `json:"bottle"`
+
+	// Inside what is in it already, such as 200 ml
+	Inside string `json:"inside,omitempty,omitzero"`
+
+	// InsideSaid how strong that is; water where it is left out
+	InsideSaid string `json:"inside_said,omitempty,omitzero"`
+
+	// Said such as 1:5, 1 in 6, 1/4 cup to a quart, 5 %
+	Said string `json:"said"`
+}
+
 // DoseRow How much of a good to use in one place.
 type DoseRow struct {
 	// Computed the dose is worked out; else it is as makers say it
@@ -1871,6 +2078,21 @@ type DoseRow struct {
 // DoseRowSoil defines model for DoseRow.Soil.
 type DoseRowSoil string
 
+// DoseTable defines model for DoseTable.
+type DoseTable struct {
+	Counted     TrueDose `json:"counted,omitempty,omitzero"`
+	Currency    Currency `json:"currency,omitempty,omitzero"`
+	OwnMachines bool     `json:"own_machines"`
+
+	// RefillDays of a rinse aid, at five runs a week from a compartment of 120 ml
+	RefillDays float64       `json:"refill_days,omitempty,omitzero"`
+	Rows       []DoseRow     `json:"rows"`
+	Soil       DoseTableSoil `json:"soil"`
+}
+
+// DoseTableSoil defines model for DoseTable.Soil.
+type DoseTableSoil string
+
 // Drying defines model for Drying.
 type Drying struct {
 	// Curve the likely mass until it is dry
@@ -1899,6 +2121,48 @@ type Figure struct {
 	Source string  `json:"source"`
 	Value  float64 `json:"value"`
 }
+
+// FillCheck defines model for FillCheck.
+type FillCheck struct {
+	At time.Time `json:"at"`
+
+	// FillTo what to aim for with this spread
+	FillTo float64 `json:"fill_to"`
+
+	// FillToG the same on the scale, without the jar
+	FillToG float64            `json:"fill_to_g"`
+	Id      openapi_types.UUID `json:"id"`
+	Mean    float64            `json:"mean"`
+	N       int                `json:"n"`
+	Nominal float64            `json:"nominal"`
+	Passes  bool               `json:"passes"`
+	Spread  float64            `json:"spread"`
+
+	// T1 how much less one pack may hold
+	T1      float64       `json:"t1"`
+	UnderT1 int           `json:"under_t1"`
+	UnderT2 int           `json:"under_t2"`
+	Unit    FillCheckUnit `json:"unit"`
+	Why     string        `json:"why"`
+}
+
+// FillCheckUnit defines model for FillCheck.Unit.
+type FillCheckUnit string
+
+// FillWeighings defines model for FillWeighings.
+type FillWeighings struct {
+	GrossG []float64 `json:"gross_g"`
+
+	// Nominal what the label says, in g or ml; 0 for what the jars hold
+	Nominal float64 `json:"nominal,omitempty,omitzero"`
+
+	// TareG of an empty jar with its lid
+	TareG float64           `json:"tare_g,omitempty,omitzero"`
+	Unit  FillWeighingsUnit `json:"unit,omitempty,omitzero"`
+}
+
+// FillWeighingsUnit defines model for FillWeighings.Unit.
+type FillWeighingsUnit string
 
 // Finish defines model for Finish.
 type Finish struct {
@@ -2222,11 +2486,55 @@ type Jar struct {
 	Number int                `json:"number"`
 }
 
+// JarDose defines model for JarDose.
+type JarDose struct {
+	Much  string `json:"much"`
+	Says  string `json:"says"`
+	Where string `json:"where"`
+}
+
 // JarMove defines model for JarMove.
 type JarMove struct {
 	Gone   bool   `json:"gone"`
 	GoneTo string `json:"gone_to,omitempty,omitzero"`
 }
+
+// JarPage defines model for JarPage.
+type JarPage struct {
+	Address    string             `json:"address,omitempty,omitzero"`
+	BestBefore openapi_types.Date `json:"best_before,omitempty,omitzero"`
+	Cards      []UseCard          `json:"cards"`
+	Code       string             `json:"code"`
+
+	// Contact whom to ask
+	Contact        string             `json:"contact,omitempty,omitzero"`
+	Doses          []JarDose          `json:"doses"`
+	Extra          []string           `json:"extra,omitempty,omitzero"`
+	HardnessClass  string             `json:"hardness_class,omitempty,omitzero"`
+	HardnessMgPerL float64            `json:"hardness_mg_per_l,omitempty,omitzero"`
+	Ingredients    string             `json:"ingredients,omitempty,omitzero"`
+	KindName       string             `json:"kind_name"`
+	Made           openapi_types.Date `json:"made,omitempty,omitzero"`
+	Name           string             `json:"name"`
+	Net            string             `json:"net,omitempty,omitzero"`
+	NotOn          []string           `json:"not_on,omitempty,omitzero"`
+
+	// Notice who decides
+	Notice string `json:"notice"`
+
+	// Past past that day
+	Past        bool              `json:"past,omitempty,omitzero"`
+	Pictograms  []string          `json:"pictograms"`
+	Precautions []Statement       `json:"precautions"`
+	SignalWord  JarPageSignalWord `json:"signal_word"`
+	Statements  []Statement       `json:"statements"`
+	Unknown     string            `json:"unknown,omitempty,omitzero"`
+	Use         string            `json:"use,omitempty,omitzero"`
+	Workshop    string            `json:"workshop"`
+}
+
+// JarPageSignalWord defines model for JarPage.SignalWord.
+type JarPageSignalWord string
 
 // JarsMove defines model for JarsMove.
 type JarsMove struct {
@@ -2266,6 +2574,146 @@ type KindInfo struct {
 	Name string `json:"name"`
 }
 
+// LabelClaim defines model for LabelClaim.
+type LabelClaim struct {
+	// At of its first letter, in characters
+	At      int             `json:"at"`
+	Field   LabelClaimField `json:"field"`
+	Instead string          `json:"instead"`
+	Why     string          `json:"why"`
+	Word    string          `json:"word"`
+}
+
+// LabelClaimField defines model for LabelClaim.Field.
+type LabelClaimField string
+
+// LabelForm defines model for LabelForm.
+type LabelForm struct {
+	HeightMm float64 `json:"height_mm"`
+	Id       string  `json:"id"`
+	Name     string  `json:"name"`
+	Round    bool    `json:"round"`
+	WidthMm  float64 `json:"width_mm"`
+}
+
+// LabelKinds defines model for LabelKinds.
+type LabelKinds struct {
+	Forms     []LabelForm     `json:"forms"`
+	Languages []LabelLanguage `json:"languages"`
+	Sheets    []LabelSheet    `json:"sheets"`
+}
+
+// LabelLanguage defines model for LabelLanguage.
+type LabelLanguage struct {
+	Code string `json:"code"`
+	Name string `json:"name"`
+}
+
+// LabelMisfit defines model for LabelMisfit.
+type LabelMisfit struct {
+	Advice string `json:"advice"`
+	Block  string `json:"block"`
+
+	// Grave it keeps the label from being printed
+	Grave bool   `json:"grave"`
+	Says  string `json:"says"`
+}
+
+// LabelOrder defines model for LabelOrder.
+type LabelOrder struct {
+	// Copies of each; 0 for one
+	Copies int `json:"copies,omitempty,omitzero"`
+
+	// Jars one label each; every jar that is here where it is left out
+	Jars  []openapi_types.UUID `json:"jars,omitempty,omitzero"`
+	Label LabelWish            `json:"label"`
+	Sheet string               `json:"sheet"`
+
+	// Start places of the sheet that are used up
+	Start int `json:"start,omitempty,omitzero"`
+}
+
+// LabelPrint defines model for LabelPrint.
+type LabelPrint struct {
+	At       time.Time          `json:"at"`
+	By       string             `json:"by"`
+	Form     string             `json:"form"`
+	FormName string             `json:"form_name,omitempty,omitzero"`
+	HeightMm float64            `json:"height_mm"`
+	Id       openapi_types.UUID `json:"id"`
+
+	// Jars their numbers
+	Jars []int `json:"jars,omitempty,omitzero"`
+
+	// Labels how many
+	Labels    int      `json:"labels"`
+	Languages []string `json:"languages"`
+	Name      string   `json:"name"`
+
+	// NextStart where the sheet goes on; 0 for a fresh one
+	NextStart int     `json:"next_start,omitempty,omitzero"`
+	Sheet     string  `json:"sheet"`
+	Start     int     `json:"start"`
+	WidthMm   float64 `json:"width_mm"`
+}
+
+// LabelSheet defines model for LabelSheet.
+type LabelSheet struct {
+	Id   string `json:"id"`
+	Name string `json:"name"`
+
+	// Single the page is the label, for a roll
+	Single bool `json:"single"`
+}
+
+// LabelView defines model for LabelView.
+type LabelView struct {
+	Claims []LabelClaim `json:"claims"`
+
+	// Draft who decides
+	Draft    string        `json:"draft"`
+	HeightMm float64       `json:"height_mm"`
+	Misfits  []LabelMisfit `json:"misfits"`
+
+	// Net g, or ml of what is poured
+	Net    float64 `json:"net"`
+	Poured bool    `json:"poured,omitempty,omitzero"`
+	Round  bool    `json:"round"`
+	Svg    string  `json:"svg"`
+
+	// TextMm size of the running text
+	TextMm float64 `json:"text_mm"`
+
+	// Unknown what is not known of its hazards, in a sentence
+	Unknown string  `json:"unknown,omitempty,omitzero"`
+	WidthMm float64 `json:"width_mm"`
+}
+
+// LabelWish defines model for LabelWish.
+type LabelWish struct {
+	// Doses with the doses for the water of the workshop
+	Doses    bool    `json:"doses,omitempty,omitzero"`
+	Form     string  `json:"form"`
+	HeightMm float64 `json:"height_mm,omitempty,omitzero"`
+
+	// Jar whose code is shown; the first where it is left out
+	Jar       openapi_types.UUID `json:"jar,omitempty,omitzero"`
+	Languages []string           `json:"languages"`
+
+	// Name as in the formula when it is left out
+	Name string `json:"name,omitempty,omitzero"`
+
+	// Net g, or ml of what is poured; 0 for what the jars hold
+	Net float64 `json:"net,omitempty,omitzero"`
+
+	// Origin where phones reach this server, such as https://works.example; the code is left out without it
+	Origin string `json:"origin,omitempty,omitzero"`
+	Use    string `json:"use,omitempty,omitzero"`
+
+	// WidthMm 0 for that of the form
+	WidthMm float64 `json:"width_mm,omitempty,omitzero"`
+}
+
 // LeaveOut defines model for LeaveOut.
 type LeaveOut struct {
 	Line int `json:"line"`
@@ -2285,6 +2733,13 @@ type LeftOver struct {
 type LineAlternative struct {
 	Amount   string `json:"amount"`
 	Material string `json:"material"`
+}
+
+// LoadsCount defines model for LoadsCount.
+type LoadsCount struct {
+	// Grams that they took; 0 for one jar
+	Grams float64 `json:"grams,omitempty,omitzero"`
+	Loads float64 `json:"loads"`
 }
 
 // Loss defines model for Loss.
@@ -2378,6 +2833,17 @@ type LotTrace struct {
 	Batches []TraceBatch `json:"batches"`
 	Lot     Lot          `json:"lot"`
 }
+
+// Machine defines model for Machine.
+type Machine struct {
+	Id     string        `json:"id"`
+	Name   string        `json:"name"`
+	UsedOn MachineUsedOn `json:"used_on"`
+	WaterL float64       `json:"water_l"`
+}
+
+// MachineUsedOn defines model for Machine.UsedOn.
+type MachineUsedOn string
 
 // MapPoint defines model for MapPoint.
 type MapPoint struct {
@@ -2487,6 +2953,16 @@ type NewBatch struct {
 	Target Target `json:"target"`
 }
 
+// NewChore defines model for NewChore.
+type NewChore struct {
+	Card      string `json:"card,omitempty,omitzero"`
+	EveryDays int    `json:"every_days"`
+
+	// First today where it is left out
+	First openapi_types.Date `json:"first,omitempty,omitzero"`
+	Title string             `json:"title"`
+}
+
 // NewPerson defines model for NewPerson.
 type NewPerson struct {
 	Login    string `json:"login"`
@@ -2542,6 +3018,27 @@ type Outcome struct {
 	Pieces    int     `json:"pieces"`
 	Says      string  `json:"says,omitempty,omitzero"`
 	WeighedG  float64 `json:"weighed_g"`
+}
+
+// OwnCard defines model for OwnCard.
+type OwnCard struct {
+	EveryDays int `json:"every_days,omitempty,omitzero"`
+
+	// Formula what makes the good
+	Formula      openapi_types.UUID `json:"formula"`
+	How          string             `json:"how"`
+	LeaveMinutes int                `json:"leave_minutes,omitempty,omitzero"`
+	NotOn        []string           `json:"not_on,omitempty,omitzero"`
+	Order        string             `json:"order,omitempty,omitzero"`
+	Rinse        bool               `json:"rinse,omitempty,omitzero"`
+	Seen         string             `json:"seen,omitempty,omitzero"`
+	Shake        bool               `json:"shake,omitempty,omitzero"`
+	Strength     string             `json:"strength,omitempty,omitzero"`
+	Surfaces     []string           `json:"surfaces,omitempty,omitzero"`
+	Task         string             `json:"task"`
+	Tool         string             `json:"tool,omitempty,omitzero"`
+	Version      int                `json:"version,omitempty,omitzero"`
+	Water        string             `json:"water,omitempty,omitzero"`
 }
 
 // OwnFigures defines model for OwnFigures.
@@ -3252,6 +3749,14 @@ type TraceBatch struct {
 	State BatchState   `json:"state"`
 }
 
+// TrueDose defines model for TrueDose.
+type TrueDose struct {
+	Grams        float64 `json:"grams"`
+	GramsPerLoad float64 `json:"grams_per_load"`
+	Loads        float64 `json:"loads"`
+	Measure      string  `json:"measure"`
+}
+
 // TwoFormulas defines model for TwoFormulas.
 type TwoFormulas struct {
 	// A The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
@@ -3280,6 +3785,40 @@ type UnknownMakeUp struct {
 	Material string `json:"material"`
 	Name     string `json:"name"`
 	Needs    string `json:"needs"`
+}
+
+// UseCard defines model for UseCard.
+type UseCard struct {
+	Claims    []LabelClaim `json:"claims,omitempty,omitzero"`
+	EveryDays int          `json:"every_days,omitempty,omitzero"`
+
+	// Formula of one of the workshop's own
+	Formula openapi_types.UUID `json:"formula,omitempty,omitzero"`
+
+	// Goods in the pantry
+	Goods []CardGood `json:"goods"`
+	How   string     `json:"how"`
+	Id    string     `json:"id"`
+
+	// Leave in words
+	Leave        string   `json:"leave,omitempty,omitzero"`
+	LeaveMinutes int      `json:"leave_minutes,omitempty,omitzero"`
+	Nature       string   `json:"nature,omitempty,omitzero"`
+	NotOn        []string `json:"not_on"`
+	Order        string   `json:"order,omitempty,omitzero"`
+	Own          bool     `json:"own"`
+	Rinse        bool     `json:"rinse"`
+	Seen         string   `json:"seen,omitempty,omitzero"`
+	Shake        bool     `json:"shake,omitempty,omitzero"`
+	Strength     string   `json:"strength"`
+	Surfaces     []string `json:"surfaces"`
+	Task         string   `json:"task"`
+	Tool         string   `json:"tool,omitempty,omitzero"`
+	Version      int      `json:"version,omitempty,omitzero"`
+
+	// Warned what was asked about and must not be
+	Warned []string `json:"warned"`
+	Water  string   `json:"water,omitempty,omitzero"`
 }
 
 // Verdict defines model for Verdict.
@@ -3459,6 +3998,11 @@ type WhatIf struct {
 
 // Workshop defines model for Workshop.
 type Workshop struct {
+	// Address as it stands on labels
+	Address string `json:"address,omitempty,omitzero"`
+
+	// Contact whom to ask, as the page of a jar says
+	Contact  string   `json:"contact,omitempty,omitzero"`
 	Currency Currency `json:"currency"`
 
 	// DishesWaterL the water of one dishwasher run, in litres; 0 for the usual 4
@@ -3473,12 +4017,15 @@ type Workshop struct {
 	Hygrometer bool `json:"hygrometer,omitempty,omitzero"`
 
 	// LaundryWaterL the water of one wash, in litres; 0 for the usual 20
-	LaundryWaterL  float64  `json:"laundry_water_l,omitempty,omitzero"`
-	Measures       Measures `json:"measures"`
-	Name           string   `json:"name"`
-	ScaleCapacityG float64  `json:"scale_capacity_g"`
-	ScaleStepG     float64  `json:"scale_step_g"`
-	ScoopMl        float64  `json:"scoop_ml,omitempty,omitzero"`
+	LaundryWaterL float64  `json:"laundry_water_l,omitempty,omitzero"`
+	Measures      Measures `json:"measures"`
+	Name          string   `json:"name"`
+
+	// PrivateJars the code of a jar shows nothing to a phone that is not signed in
+	PrivateJars    bool    `json:"private_jars,omitempty,omitzero"`
+	ScaleCapacityG float64 `json:"scale_capacity_g"`
+	ScaleStepG     float64 `json:"scale_step_g"`
+	ScoopMl        float64 `json:"scoop_ml,omitempty,omitzero"`
 
 	// TimeZone of the IANA database, such as Europe/Vienna: what is today there; none for the server's
 	TimeZone string `json:"time_zone,omitempty,omitzero"`
@@ -3566,6 +4113,12 @@ type CorrectBatchParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// CheckFillParams defines parameters for CheckFill.
+type CheckFillParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // FinishBatchParams defines parameters for FinishBatch.
 type FinishBatchParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
@@ -3598,6 +4151,39 @@ type NoteBatchParams struct {
 
 // PackBatchParams defines parameters for PackBatch.
 type PackBatchParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// PrintLabelsParams defines parameters for PrintLabels.
+type PrintLabelsParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// ListCardsParams defines parameters for ListCards.
+type ListCardsParams struct {
+	// Ask a task and a surface, such as burnt pan, aluminium
+	Ask string `form:"ask,omitempty" json:"ask,omitempty,omitzero"`
+
+	// Batch only of what one batch made
+	Batch openapi_types.UUID `form:"batch,omitempty" json:"batch,omitempty,omitzero"`
+}
+
+// AddCardParams defines parameters for AddCard.
+type AddCardParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// AddChoreParams defines parameters for AddChore.
+type AddChoreParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// DoChoreParams defines parameters for DoChore.
+type DoChoreParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
@@ -3646,6 +4232,12 @@ type FormulateToGoalParams struct {
 	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
 }
 
+// ReadJarParams defines parameters for ReadJar.
+type ReadJarParams struct {
+	// Hardness of the water where it is used, such as 15 °dH
+	Hardness string `form:"hardness,omitempty" json:"hardness,omitempty,omitzero"`
+}
+
 // MoveJarsParams defines parameters for MoveJars.
 type MoveJarsParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
@@ -3663,6 +4255,9 @@ type ListLotsParams struct {
 	After After `form:"after,omitempty" json:"after,omitempty,omitzero"`
 	Limit Limit `form:"limit,omitempty" json:"limit,omitempty,omitzero"`
 }
+
+// PutMachinesJSONBody defines parameters for PutMachines.
+type PutMachinesJSONBody = []Machine
 
 // AddMaterialParams defines parameters for AddMaterial.
 type AddMaterialParams struct {
@@ -3684,6 +4279,30 @@ type GetPantryParams struct {
 	// After `next` of the page before
 	After After `form:"after,omitempty" json:"after,omitempty,omitzero"`
 	Limit Limit `form:"limit,omitempty" json:"limit,omitempty,omitzero"`
+}
+
+// GetDosesParams defines parameters for GetDoses.
+type GetDosesParams struct {
+	// Hardness such as 15 °dH; that of the workshop and of soft, medium and hard water where it is left out
+	Hardness string `form:"hardness,omitempty" json:"hardness,omitempty,omitzero"`
+	Soil     string `form:"soil,omitempty" json:"soil,omitempty,omitzero"`
+
+	// Load of a full one
+	Load float64 `form:"load,omitempty" json:"load,omitempty,omitzero"`
+}
+
+// CountLoadsParams defines parameters for CountLoads.
+type CountLoadsParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// GetPrintParams defines parameters for GetPrint.
+type GetPrintParams struct {
+	Sheet string `form:"sheet,omitempty" json:"sheet,omitempty,omitzero"`
+
+	// Place of the sheet where the first goes, from 1; as it was printed where it is left out
+	Place int `form:"place,omitempty" json:"place,omitempty,omitzero"`
 }
 
 // NoteRoomParams defines parameters for NoteRoom.
@@ -3767,11 +4386,17 @@ type ActOnBatchJSONRequestBody = BatchAct
 // CorrectBatchJSONRequestBody defines body for CorrectBatch for application/json ContentType.
 type CorrectBatchJSONRequestBody = BatchCorrection
 
+// CheckFillJSONRequestBody defines body for CheckFill for application/json ContentType.
+type CheckFillJSONRequestBody = FillWeighings
+
 // FinishBatchJSONRequestBody defines body for FinishBatch for application/json ContentType.
 type FinishBatchJSONRequestBody = Finish
 
 // KeepBackJSONRequestBody defines body for KeepBack for application/json ContentType.
 type KeepBackJSONRequestBody = KeptBack
+
+// ViewLabelJSONRequestBody defines body for ViewLabel for application/json ContentType.
+type ViewLabelJSONRequestBody = LabelWish
 
 // LeaveOutJSONRequestBody defines body for LeaveOut for application/json ContentType.
 type LeaveOutJSONRequestBody = LeaveOut
@@ -3788,11 +4413,23 @@ type NoteBatchJSONRequestBody = BatchNote
 // PackBatchJSONRequestBody defines body for PackBatch for application/json ContentType.
 type PackBatchJSONRequestBody = Pack
 
+// PrintLabelsJSONRequestBody defines body for PrintLabels for application/json ContentType.
+type PrintLabelsJSONRequestBody = LabelOrder
+
 // TryAdditionJSONRequestBody defines body for TryAddition for application/json ContentType.
 type TryAdditionJSONRequestBody = Addition
 
 // WeighJSONRequestBody defines body for Weigh for application/json ContentType.
 type WeighJSONRequestBody = Weighing
+
+// AddCardJSONRequestBody defines body for AddCard for application/json ContentType.
+type AddCardJSONRequestBody = OwnCard
+
+// PutCardJSONRequestBody defines body for PutCard for application/json ContentType.
+type PutCardJSONRequestBody = OwnCard
+
+// AddChoreJSONRequestBody defines body for AddChore for application/json ContentType.
+type AddChoreJSONRequestBody = NewChore
 
 // CompareFormulasJSONRequestBody defines body for CompareFormulas for application/json ContentType.
 type CompareFormulasJSONRequestBody = TwoFormulas
@@ -3824,6 +4461,9 @@ type MoveJarJSONRequestBody = JarMove
 // MarkLotJSONRequestBody defines body for MarkLot for application/json ContentType.
 type MarkLotJSONRequestBody = LotMark
 
+// PutMachinesJSONRequestBody defines body for PutMachines for application/json ContentType.
+type PutMachinesJSONRequestBody = PutMachinesJSONBody
+
 // AddMaterialJSONRequestBody defines body for AddMaterial for application/json ContentType.
 type AddMaterialJSONRequestBody = OwnMaterial
 
@@ -3835,6 +4475,12 @@ type PutFiguresJSONRequestBody = OwnFigures
 
 // TakePackagingJSONRequestBody defines body for TakePackaging for application/json ContentType.
 type TakePackagingJSONRequestBody = PackagingDelivery
+
+// DiluteJSONRequestBody defines body for Dilute for application/json ContentType.
+type DiluteJSONRequestBody = DilutionWish
+
+// CountLoadsJSONRequestBody defines body for CountLoads for application/json ContentType.
+type CountLoadsJSONRequestBody = LoadsCount
 
 // AddPersonJSONRequestBody defines body for AddPerson for application/json ContentType.
 type AddPersonJSONRequestBody = NewPerson

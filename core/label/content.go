@@ -55,9 +55,9 @@ type block struct {
 	optional int
 }
 
-// netWords is the net quantity as it is written (Directive 76/211/EEC): one figure, in
+// NetWords is the net quantity as it is written (Directive 76/211/EEC): one figure, in
 // g or kg, ml or l.
-func (c *Content) netWords(l *wording.Language) string {
+func (c *Content) NetWords(l *wording.Language) string {
 	write := func(v float64, small, large string) string {
 		if v >= 1000 {
 			return l.Number(trim(fmt.Sprintf("%.2f", v/1000))) + " " + large
@@ -93,8 +93,8 @@ func (c *Content) nominal() float64 { return max(c.NetML, c.NetG) }
 // dateWords is a day as figures, which every language reads.
 func dateWords(t time.Time) string { return t.Format("2006-01-02") }
 
-// ingredientWords is the list of ingredients.
-func (c *Content) ingredientWords(l *wording.Language) string {
+// IngredientWords is the list of ingredients.
+func (c *Content) IngredientWords(l *wording.Language) string {
 	var parts []string
 	for i := 0; i < len(c.Ingredients.Classes); {
 		band := c.Ingredients.Classes[i].Band
@@ -196,7 +196,7 @@ func (c *Content) blocks(form Form, languages []*wording.Language) (out []block)
 		case "precautions":
 			b.text = each(c.precautionWords)
 		case "ingredients":
-			b.text = each(c.ingredientWords)
+			b.text = each(c.IngredientWords)
 		case "use":
 			b.optional = 2
 			b.text = each(func(l *wording.Language) string { return prefixed(l.Words["use"], c.Use) })

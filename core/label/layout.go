@@ -390,7 +390,7 @@ func (p *page) name() {
 func (p *page) net() {
 	var texts []string
 	for _, l := range p.languages {
-		if t := p.content.netWords(l); t != "" && !slices.Contains(texts, t) {
+		if t := p.content.NetWords(l); t != "" && !slices.Contains(texts, t) {
 			texts = append(texts, t)
 		}
 	}
@@ -413,7 +413,7 @@ func (p *page) pictograms() {
 	x := x0
 	if row := float64(len(codes)) * (side + gap); x1-x0-row < besideMM && x1-x0-side-gap >= besideMM && len(codes) <= 3 { // one under the other
 		for i, code := range codes {
-			p.Polygons = append(p.Polygons, pictogram(code, x, p.y+float64(i)*(side+gap), side)...)
+			p.Polygons = append(p.Polygons, Pictogram(code, x, p.y+float64(i)*(side+gap), side)...)
 		}
 		p.symbolsX, p.symbolsY = x+side+gap, p.y+row
 		return
@@ -423,7 +423,7 @@ func (p *page) pictograms() {
 			x = x0
 			p.y += side + gap
 		}
-		p.Polygons = append(p.Polygons, pictogram(code, x, p.y, side)...)
+		p.Polygons = append(p.Polygons, Pictogram(code, x, p.y, side)...)
 		x += side + gap
 	}
 	if x1-x >= besideMM { // the row that is last

@@ -22,10 +22,10 @@ type Polygon struct {
 	LineMM float64
 }
 
-// pictogram returns a hazard pictogram (Regulation (EC) 1272/2008, Annex V) with its
+// Pictogram returns a hazard pictogram (Regulation (EC) 1272/2008, Annex V) with its
 // point up in a square of so many mm: a red frame on white, and the symbol, redrawn here
 // from simple shapes on a square of a hundred by a hundred.
-func pictogram(code string, x, y, side float64) []Polygon {
+func Pictogram(code string, x, y, side float64) []Polygon {
 	unit := side / 100
 	frame := []Point{{50, 2.5}, {97.5, 50}, {50, 97.5}, {2.5, 50}}
 	shapes := []Polygon{{Points: frame, Colour: White}}

@@ -22,6 +22,10 @@ type Workshop struct {
 	DishesWaterL   float64 `gorm:"column:dishes_water_l"`
 	TimeZone       string  // of the IANA database; empty for the server's
 	Hygrometer     bool    // one is on the wall, and is read
+	Address        string  // as it stands on labels
+	Contact        string  // whom to ask, as a jar's page says
+	PublicJars     bool    `gorm:"default:true"`            // a phone that reads a jar's code is shown what its label says
+	Machines       []byte  `gorm:"type:jsonb;default:'[]'"` // the workshop's own, in place of the usual ones
 	Version        int
 	CreatedAt      time.Time
 	LibraryStamp   uuid.UUID `gorm:"default:gen_random_uuid()"` // changes with its figures and own materials
@@ -105,7 +109,7 @@ func (s *Store) CreateFirstWorkshop(ctx context.Context, w *Workshop, owner *Per
 }
 
 // ownedTables hold rows of a workshop, in the order in which they can go.
-var ownedTables = []string{"allocations", "movements", "events", "vessels", "pieces", "lots", "measurements", "makings", "items", "parties", "formula_versions", "formulas",
+var ownedTables = []string{"label_prints", "fill_checks", "counted_loads", "use_cards", "chores", "allocations", "movements", "events", "vessels", "pieces", "lots", "measurements", "makings", "items", "parties", "formula_versions", "formulas",
 	"room_readings", "done_requests", "own_materials", "own_sizes", "material_settings", "sessions", "people"}
 
 // DeleteWorkshop removes a workshop and everything in it. Only the demo is
@@ -219,7 +223,7 @@ func (t *Tx) SaveWorkshop(w *Workshop) error {
 	read := w.Version
 	w.Version++
 	result := t.db.Model(w).Where("version = ?", read).
-		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "laundry_water_l", "dishes_water_l", "time_zone", "hygrometer", "version").Updates(w)
+		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "laundry_water_l", "dishes_water_l", "time_zone", "hygrometer", "address", "contact", "public_jars", "machines", "version").Updates(w)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return ErrStale
 	}

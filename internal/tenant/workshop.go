@@ -13,7 +13,8 @@ import (
 func WorkshopOf(w *store.Workshop) *api.Workshop {
 	out := &api.Workshop{Name: w.Name, Measures: api.Measures(w.Measures), Currency: w.Currency, Hardness: w.Hardness,
 		ScaleStepG: w.ScaleStepG, ScaleCapacityG: w.ScaleCapacityG,
-		DropsPerMl: w.DropsPerML, ScoopMl: w.ScoopML, LaundryWaterL: w.LaundryWaterL, DishesWaterL: w.DishesWaterL, TimeZone: w.TimeZone, Hygrometer: w.Hygrometer, Version: w.Version}
+		DropsPerMl: w.DropsPerML, ScoopMl: w.ScoopML, LaundryWaterL: w.LaundryWaterL, DishesWaterL: w.DishesWaterL, TimeZone: w.TimeZone, Hygrometer: w.Hygrometer,
+		Address: w.Address, Contact: w.Contact, PrivateJars: !w.PublicJars, Version: w.Version}
 	if h, err := quantity.ParseHardness(w.Hardness); err == nil {
 		out.HardnessClass = h.Class()
 	}

@@ -5,6 +5,7 @@ import (
 	"crypto/subtle"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 	"time"
 
@@ -109,6 +110,14 @@ var public = map[string]bool{
 	"GET /api/health": true, "GET /api/openapi.yaml": true, "GET /api/setup": true, "POST /api/setup": true, "POST /api/session": true,
 }
 
+// publicBelow are beginnings of paths that are read without a session: what a phone
+// shows of a jar whose code it read.
+var publicBelow = []string{"/api/jar-pages/", "/api/pictograms/"}
+
+func isPublic(method, path string) bool {
+	return public[method+" "+path] || method == http.MethodGet && slices.ContainsFunc(publicBelow, func(p string) bool { return strings.HasPrefix(path, p) })
+}
+
 type signedInKey struct{}
 
 // signedIn is what a request's session is known by.
@@ -136,7 +145,7 @@ func authenticate(door *people.Service) fiber.Handler {
 		if method == http.MethodHead {
 			method = http.MethodGet
 		}
-		if public[method+" "+c.Path()] {
+		if isPublic(method, c.Path()) {
 			c.SetContext(ctx)
 			return c.Next()
 		}

@@ -40,17 +40,7 @@ func SVG(title string, d *label.Drawing) []byte {
 	} else {
 		fmt.Fprintf(&b, `<rect width="%s" height="%s" fill="#fff"/>`, n(d.WidthMM), n(d.HeightMM))
 	}
-	for _, p := range d.Polygons {
-		points := make([]string, len(p.Points))
-		for i, q := range p.Points {
-			points[i] = fmt.Sprintf("%.3f,%.3f", q.X, q.Y)
-		}
-		paint := fmt.Sprintf(`fill="%s"`, hex[p.Colour])
-		if p.LineMM > 0 {
-			paint = fmt.Sprintf(`fill="none" stroke="%s" stroke-width="%.3f"`, hex[p.Colour], p.LineMM)
-		}
-		fmt.Fprintf(&b, `<polygon points="%s" %s/>`, strings.Join(points, " "), paint)
-	}
+	polygons(&b, d.Polygons)
 	if c := d.Code; c != nil {
 		rows := code(c.URL)
 		module := c.SideMM / float64(len(rows))
@@ -87,4 +77,29 @@ func escape(s string) string {
 	var b strings.Builder
 	_ = xml.EscapeText(&b, []byte(s)) // of a builder
 	return b.String()
+}
+
+// PictogramSVG is a hazard pictogram alone.
+func PictogramSVG(code string) []byte {
+	const side = 100
+	d := &label.Drawing{WidthMM: side, HeightMM: side, Polygons: label.Pictogram(code, 0, 0, side)}
+	var b strings.Builder
+	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %d %d" role="img"><title>%s</title>`, side, side, escape(code))
+	polygons(&b, d.Polygons)
+	b.WriteString("</svg>")
+	return []byte(b.String())
+}
+
+func polygons(b *strings.Builder, all []label.Polygon) {
+	for _, p := range all {
+		points := make([]string, len(p.Points))
+		for i, q := range p.Points {
+			points[i] = fmt.Sprintf("%.3f,%.3f", q.X, q.Y)
+		}
+		paint := fmt.Sprintf(`fill="%s"`, hex[p.Colour])
+		if p.LineMM > 0 {
+			paint = fmt.Sprintf(`fill="none" stroke="%s" stroke-width="%.3f"`, hex[p.Colour], p.LineMM)
+		}
+		fmt.Fprintf(b, `<polygon points="%s" %s/>`, strings.Join(points, " "), paint)
+	}
 }

@@ -52,6 +52,7 @@ func (s *Service) SaveWorkshop(ctx context.Context, in api.Workshop) (*api.Works
 		w.DropsPerML, w.ScoopML, w.Version = in.DropsPerMl, in.ScoopMl, in.Version
 		w.LaundryWaterL, w.DishesWaterL = in.LaundryWaterL, in.DishesWaterL
 		w.TimeZone, w.Hygrometer = in.TimeZone, in.Hygrometer
+		w.Address, w.Contact, w.PublicJars = in.Address, in.Contact, !in.PrivateJars
 		if err := tx.SaveWorkshop(w); err != nil {
 			return tenant.Explain(err, "workshop")
 		}

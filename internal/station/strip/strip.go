@@ -59,6 +59,9 @@ func (s *Service) Waiting(ctx context.Context) ([]api.WaitingNote, error) {
 		if err := n.standing(tx, s.Now()); err != nil {
 			return err
 		}
+		if err := n.chores(tx, set.Today); err != nil {
+			return err
+		}
 		goods, err := tx.DatedGoods(set.Today.AddDate(0, 0, stock.SoonDays), mostNotes)
 		if err != nil {
 			return err
@@ -79,6 +82,19 @@ func (s *Service) Waiting(ctx context.Context) ([]api.WaitingNote, error) {
 		return nil
 	})
 	return n, err
+}
+
+// chores notes what comes round today, and what is late.
+func (n *notes) chores(tx *store.Tx, today time.Time) error {
+	chores, err := tx.Chores(today)
+	for _, c := range chores {
+		tone := api.WaitingNoteToneGood
+		if c.NextOn.Before(today) {
+			tone = api.WaitingNoteToneWatch
+		}
+		n.add(tone, "rack", c.ID.String(), "%s", c.Title)
+	}
+	return err
 }
 
 // soon is how long before it is due something is worth a note.

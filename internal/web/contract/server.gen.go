@@ -40,12 +40,21 @@ type ServerInterface interface {
 	// CorrectBatch Put a weighing or a note right; what it was stays in the log
 	// (POST /api/batches/{id}/corrections)
 	CorrectBatch(c fiber.Ctx, id Id, params CorrectBatchParams) error
+	// ListFillChecks The checks of a filling, the newest first
+	// (GET /api/batches/{id}/fill-checks)
+	ListFillChecks(c fiber.Ctx, id Id) error
+	// CheckFill Judge packed jars by their weights, after the rules of the e-mark
+	// (POST /api/batches/{id}/fill-checks)
+	CheckFill(c fiber.Ctx, id Id, params CheckFillParams) error
 	// FinishBatch Draw the lots down, fill the jars and date them
 	// (POST /api/batches/{id}/finish)
 	FinishBatch(c fiber.Ctx, id Id, params FinishBatchParams) error
 	// KeepBack Put what was strained out back on the shelf, to be used again
 	// (POST /api/batches/{id}/kept)
 	KeepBack(c fiber.Ctx, id Id, params KeepBackParams) error
+	// ViewLabel A label as it will be, from what the batch made; nothing is kept
+	// (POST /api/batches/{id}/label)
+	ViewLabel(c fiber.Ctx, id Id) error
 	// LeaveOut Leave an optional line of a batch out, or take it in again
 	// (POST /api/batches/{id}/left-out)
 	LeaveOut(c fiber.Ctx, id Id) error
@@ -64,6 +73,12 @@ type ServerInterface interface {
 	// PackBatch Fill some jars of a batch; the first draws its lots down
 	// (POST /api/batches/{id}/packs)
 	PackBatch(c fiber.Ctx, id Id, params PackBatchParams) error
+	// ListPrints What was printed for a batch, the newest first
+	// (GET /api/batches/{id}/prints)
+	ListPrints(c fiber.Ctx, id Id) error
+	// PrintLabels Keep labels as they are printed, for which jars; refused where what must stand on them does not fit
+	// (POST /api/batches/{id}/prints)
+	PrintLabels(c fiber.Ctx, id Id, params PrintLabelsParams) error
 	// TraceBatch From the jars of a batch back to each bag
 	// (GET /api/batches/{id}/trace)
 	TraceBatch(c fiber.Ctx, id Id) error
@@ -73,6 +88,30 @@ type ServerInterface interface {
 	// Weigh Record one weighing from one lot; saved at once
 	// (POST /api/batches/{id}/weighings)
 	Weigh(c fiber.Ctx, id Id) error
+	// ListCards Use cards, the best for what is asked first, each with the goods in the pantry that it goes with
+	// (GET /api/cards)
+	ListCards(c fiber.Ctx, params ListCardsParams) error
+	// AddCard Write a card of the workshop's own
+	// (POST /api/cards)
+	AddCard(c fiber.Ctx, params AddCardParams) error
+	// RemoveCard Put a card of the workshop's own away
+	// (DELETE /api/cards/{id})
+	RemoveCard(c fiber.Ctx, id Id) error
+	// PutCard Change a card of the workshop's own
+	// (PUT /api/cards/{id})
+	PutCard(c fiber.Ctx, id Id) error
+	// ListChores What comes round, the next first
+	// (GET /api/chores)
+	ListChores(c fiber.Ctx) error
+	// AddChore Put what comes round into what is due
+	// (POST /api/chores)
+	AddChore(c fiber.Ctx, params AddChoreParams) error
+	// RemoveChore It comes round no more
+	// (DELETE /api/chores/{id})
+	RemoveChore(c fiber.Ctx, id Id) error
+	// DoChore Say that it is done today; it comes round again
+	// (POST /api/chores/{id})
+	DoChore(c fiber.Ctx, id Id, params DoChoreParams) error
 	// CompareFormulas Two formulas side by side in the same water, the differences that matter first; nothing is stored
 	// (POST /api/compare)
 	CompareFormulas(c fiber.Ctx, params CompareFormulasParams) error
@@ -115,6 +154,9 @@ type ServerInterface interface {
 	// GetHealth Whether the server and its database answer
 	// (GET /api/health)
 	GetHealth(c fiber.Ctx) error
+	// ReadJar What a jar's label says and more, for whoever reads its code; nothing of cost or stock
+	// (GET /api/jar-pages/{token})
+	ReadJar(c fiber.Ctx, token string, params ReadJarParams) error
 	// MoveJars Say where several jars went, or that they came back; all of them or none
 	// (POST /api/jars/moves)
 	MoveJars(c fiber.Ctx, params MoveJarsParams) error
@@ -124,6 +166,9 @@ type ServerInterface interface {
 	// ListKinds The kinds of good
 	// (GET /api/kinds)
 	ListKinds(c fiber.Ctx) error
+	// ListLabels The forms of labels, the sheets they are printed on, and the languages they may have
+	// (GET /api/labels)
+	ListLabels(c fiber.Ctx) error
 	// ListLots Bought lots, the newest delivery first, a page at a time
 	// (GET /api/lots)
 	ListLots(c fiber.Ctx, params ListLotsParams) error
@@ -136,6 +181,12 @@ type ServerInterface interface {
 	// TraceLot From a bag to every jar
 	// (GET /api/lots/{id}/trace)
 	TraceLot(c fiber.Ctx, id Id) error
+	// ListMachines What goods are used in here, and the water it takes
+	// (GET /api/machines)
+	ListMachines(c fiber.Ctx) error
+	// PutMachines Say what goods are used in here; none goes back to the usual ones
+	// (PUT /api/machines)
+	PutMachines(c fiber.Ctx) error
 	// ListMaterials The library with the workshop's own materials, figures and goods
 	// (GET /api/materials)
 	ListMaterials(c fiber.Ctx) error
@@ -160,6 +211,18 @@ type ServerInterface interface {
 	// GetGood What one batch made
 	// (GET /api/pantry/{id})
 	GetGood(c fiber.Ctx, id Id) error
+	// Dilute Fill a bottle with a dilution of a good; nothing is kept
+	// (POST /api/pantry/{id}/dilution)
+	Dilute(c fiber.Ctx, id Id) error
+	// GetDoses How much of what one batch made to use, by machine, water and dirt
+	// (GET /api/pantry/{id}/doses)
+	GetDoses(c fiber.Ctx, id Id, params GetDosesParams) error
+	// CountLoads Say how many loads so much of a good gave
+	// (POST /api/pantry/{id}/loads)
+	CountLoads(c fiber.Ctx, id Id, params CountLoadsParams) error
+	// GetSheet The page a customer gets with what one batch made
+	// (GET /api/pantry/{id}/sheet)
+	GetSheet(c fiber.Ctx, id Id) error
 	// ListPeople Who may sign in
 	// (GET /api/people)
 	ListPeople(c fiber.Ctx) error
@@ -172,6 +235,12 @@ type ServerInterface interface {
 	// ChangeRole Give a person another role (owner)
 	// (PATCH /api/people/{id})
 	ChangeRole(c fiber.Ctx, id Id) error
+	// GetPictogram A hazard pictogram as a picture
+	// (GET /api/pictograms/{code})
+	GetPictogram(c fiber.Ctx, code string) error
+	// GetPrint Labels as they were printed, as PDF at true size, on the same sheet or another
+	// (GET /api/prints/{id}/file)
+	GetPrint(c fiber.Ctx, id Id, params GetPrintParams) error
 	// GetRack What stands and waits, by what is due next, and the timers that run
 	// (GET /api/rack)
 	GetRack(c fiber.Ctx) error
@@ -605,6 +674,88 @@ func (siw *ServerInterfaceWrapper) CorrectBatch(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ListFillChecks operation middleware
+func (siw *ServerInterfaceWrapper) ListFillChecks(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListFillChecks(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// CheckFill operation middleware
+func (siw *ServerInterfaceWrapper) CheckFill(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CheckFillParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.CheckFill(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // FinishBatch operation middleware
 func (siw *ServerInterfaceWrapper) FinishBatch(c fiber.Ctx) error {
 
@@ -698,6 +849,35 @@ func (siw *ServerInterfaceWrapper) KeepBack(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.KeepBack(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ViewLabel operation middleware
+func (siw *ServerInterfaceWrapper) ViewLabel(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ViewLabel(c, id)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -981,6 +1161,88 @@ func (siw *ServerInterfaceWrapper) PackBatch(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ListPrints operation middleware
+func (siw *ServerInterfaceWrapper) ListPrints(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListPrints(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// PrintLabels operation middleware
+func (siw *ServerInterfaceWrapper) PrintLabels(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PrintLabelsParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PrintLabels(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // TraceBatch operation middleware
 func (siw *ServerInterfaceWrapper) TraceBatch(c fiber.Ctx) error {
 
@@ -1055,6 +1317,298 @@ func (siw *ServerInterfaceWrapper) Weigh(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.Weigh(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListCards operation middleware
+func (siw *ServerInterfaceWrapper) ListCards(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListCardsParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "ask" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "ask", query, &params.Ask, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter ask: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "batch" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "batch", query, &params.Batch, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter batch: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListCards(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// AddCard operation middleware
+func (siw *ServerInterfaceWrapper) AddCard(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddCardParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddCard(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// RemoveCard operation middleware
+func (siw *ServerInterfaceWrapper) RemoveCard(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.RemoveCard(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// PutCard operation middleware
+func (siw *ServerInterfaceWrapper) PutCard(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PutCard(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListChores operation middleware
+func (siw *ServerInterfaceWrapper) ListChores(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListChores(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// AddChore operation middleware
+func (siw *ServerInterfaceWrapper) AddChore(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddChoreParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddChore(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// RemoveChore operation middleware
+func (siw *ServerInterfaceWrapper) RemoveChore(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.RemoveChore(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// DoChore operation middleware
+func (siw *ServerInterfaceWrapper) DoChore(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params DoChoreParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.DoChore(c, id, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1545,6 +2099,51 @@ func (siw *ServerInterfaceWrapper) GetHealth(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ReadJar operation middleware
+func (siw *ServerInterfaceWrapper) ReadJar(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Params("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter token: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ReadJarParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "hardness" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "hardness", query, &params.Hardness, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter hardness: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ReadJar(c, token, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // MoveJars operation middleware
 func (siw *ServerInterfaceWrapper) MoveJars(c fiber.Ctx) error {
 
@@ -1624,6 +2223,24 @@ func (siw *ServerInterfaceWrapper) ListKinds(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.ListKinds(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListLabels operation middleware
+func (siw *ServerInterfaceWrapper) ListLabels(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListLabels(c)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1769,6 +2386,42 @@ func (siw *ServerInterfaceWrapper) TraceLot(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.TraceLot(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListMachines operation middleware
+func (siw *ServerInterfaceWrapper) ListMachines(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListMachines(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// PutMachines operation middleware
+func (siw *ServerInterfaceWrapper) PutMachines(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PutMachines(c)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -2046,6 +2699,176 @@ func (siw *ServerInterfaceWrapper) GetGood(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// Dilute operation middleware
+func (siw *ServerInterfaceWrapper) Dilute(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.Dilute(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetDoses operation middleware
+func (siw *ServerInterfaceWrapper) GetDoses(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetDosesParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "hardness" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "hardness", query, &params.Hardness, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter hardness: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "soil" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "soil", query, &params.Soil, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter soil: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "load" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "load", query, &params.Load, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter load: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetDoses(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// CountLoads operation middleware
+func (siw *ServerInterfaceWrapper) CountLoads(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params CountLoadsParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.CountLoads(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetSheet operation middleware
+func (siw *ServerInterfaceWrapper) GetSheet(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetSheet(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // ListPeople operation middleware
 func (siw *ServerInterfaceWrapper) ListPeople(c fiber.Ctx) error {
 
@@ -2127,6 +2950,87 @@ func (siw *ServerInterfaceWrapper) ChangeRole(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.ChangeRole(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetPictogram operation middleware
+func (siw *ServerInterfaceWrapper) GetPictogram(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "code" -------------
+	var code string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "code", c.Params("code"), &code, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter code: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetPictogram(c, code)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetPrint operation middleware
+func (siw *ServerInterfaceWrapper) GetPrint(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetPrintParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "sheet" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "sheet", query, &params.Sheet, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter sheet: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "place" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "place", query, &params.Place, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter place: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetPrint(c, id, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -3028,6 +3932,26 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Get(options.BaseURL+"/api/formulas/:id/file", wrapper.ExportFormula)
 
+	router.Get(options.BaseURL+"/api/labels", wrapper.ListLabels)
+
+	router.Post(options.BaseURL+"/api/batches/:id/label", wrapper.ViewLabel)
+
+	router.Get(options.BaseURL+"/api/batches/:id/prints", wrapper.ListPrints)
+
+	router.Post(options.BaseURL+"/api/batches/:id/prints", wrapper.PrintLabels)
+
+	router.Get(options.BaseURL+"/api/prints/:id/file", wrapper.GetPrint)
+
+	router.Get(options.BaseURL+"/api/batches/:id/fill-checks", wrapper.ListFillChecks)
+
+	router.Post(options.BaseURL+"/api/batches/:id/fill-checks", wrapper.CheckFill)
+
+	router.Get(options.BaseURL+"/api/pictograms/:code", wrapper.GetPictogram)
+
+	router.Get(options.BaseURL+"/api/jar-pages/:token", wrapper.ReadJar)
+
+	router.Get(options.BaseURL+"/api/pantry/:id/sheet", wrapper.GetSheet)
+
 	router.Get(options.BaseURL+"/api/lots/:id/trace", wrapper.TraceLot)
 
 	router.Get(options.BaseURL+"/api/batches/:id/trace", wrapper.TraceBatch)
@@ -3115,6 +4039,32 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Patch(options.BaseURL+"/api/lots/:id", wrapper.MarkLot)
 
 	router.Get(options.BaseURL+"/api/waiting", wrapper.GetWaiting)
+
+	router.Get(options.BaseURL+"/api/pantry/:id/doses", wrapper.GetDoses)
+
+	router.Post(options.BaseURL+"/api/pantry/:id/loads", wrapper.CountLoads)
+
+	router.Post(options.BaseURL+"/api/pantry/:id/dilution", wrapper.Dilute)
+
+	router.Get(options.BaseURL+"/api/machines", wrapper.ListMachines)
+
+	router.Put(options.BaseURL+"/api/machines", wrapper.PutMachines)
+
+	router.Get(options.BaseURL+"/api/cards", wrapper.ListCards)
+
+	router.Post(options.BaseURL+"/api/cards", wrapper.AddCard)
+
+	router.Delete(options.BaseURL+"/api/cards/:id", wrapper.RemoveCard)
+
+	router.Put(options.BaseURL+"/api/cards/:id", wrapper.PutCard)
+
+	router.Get(options.BaseURL+"/api/chores", wrapper.ListChores)
+
+	router.Post(options.BaseURL+"/api/chores", wrapper.AddChore)
+
+	router.Delete(options.BaseURL+"/api/chores/:id", wrapper.RemoveChore)
+
+	router.Post(options.BaseURL+"/api/chores/:id", wrapper.DoChore)
 
 }
 
@@ -3347,6 +4297,66 @@ func (response CorrectBatchdefaultApplicationProblemPlusJSONResponse) VisitCorre
 	return ctx.JSON(&response.Body)
 }
 
+type ListFillChecksRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListFillChecksResponseObject interface {
+	VisitListFillChecksResponse(ctx fiber.Ctx) error
+}
+
+type ListFillChecks200JSONResponse []FillCheck
+
+func (response ListFillChecks200JSONResponse) VisitListFillChecksResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListFillChecksdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListFillChecksdefaultApplicationProblemPlusJSONResponse) VisitListFillChecksResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type CheckFillRequestObject struct {
+	Id     Id `json:"id"`
+	Params CheckFillParams
+	Body   *CheckFillJSONRequestBody
+}
+
+type CheckFillResponseObject interface {
+	VisitCheckFillResponse(ctx fiber.Ctx) error
+}
+
+type CheckFill201JSONResponse FillCheck
+
+func (response CheckFill201JSONResponse) VisitCheckFillResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type CheckFilldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CheckFilldefaultApplicationProblemPlusJSONResponse) VisitCheckFillResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type FinishBatchRequestObject struct {
 	Id     Id `json:"id"`
 	Params FinishBatchParams
@@ -3403,6 +4413,36 @@ type KeepBackdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response KeepBackdefaultApplicationProblemPlusJSONResponse) VisitKeepBackResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ViewLabelRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ViewLabelJSONRequestBody
+}
+
+type ViewLabelResponseObject interface {
+	VisitViewLabelResponse(ctx fiber.Ctx) error
+}
+
+type ViewLabel200JSONResponse LabelView
+
+func (response ViewLabel200JSONResponse) VisitViewLabelResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ViewLabeldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ViewLabeldefaultApplicationProblemPlusJSONResponse) VisitViewLabelResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -3592,6 +4632,66 @@ func (response PackBatchdefaultApplicationProblemPlusJSONResponse) VisitPackBatc
 	return ctx.JSON(&response.Body)
 }
 
+type ListPrintsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListPrintsResponseObject interface {
+	VisitListPrintsResponse(ctx fiber.Ctx) error
+}
+
+type ListPrints200JSONResponse []LabelPrint
+
+func (response ListPrints200JSONResponse) VisitListPrintsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListPrintsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListPrintsdefaultApplicationProblemPlusJSONResponse) VisitListPrintsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type PrintLabelsRequestObject struct {
+	Id     Id `json:"id"`
+	Params PrintLabelsParams
+	Body   *PrintLabelsJSONRequestBody
+}
+
+type PrintLabelsResponseObject interface {
+	VisitPrintLabelsResponse(ctx fiber.Ctx) error
+}
+
+type PrintLabels201JSONResponse LabelPrint
+
+func (response PrintLabels201JSONResponse) VisitPrintLabelsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type PrintLabelsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PrintLabelsdefaultApplicationProblemPlusJSONResponse) VisitPrintLabelsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type TraceBatchRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -3675,6 +4775,239 @@ type WeighdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response WeighdefaultApplicationProblemPlusJSONResponse) VisitWeighResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListCardsRequestObject struct {
+	Params ListCardsParams
+}
+
+type ListCardsResponseObject interface {
+	VisitListCardsResponse(ctx fiber.Ctx) error
+}
+
+type ListCards200JSONResponse []UseCard
+
+func (response ListCards200JSONResponse) VisitListCardsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListCardsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListCardsdefaultApplicationProblemPlusJSONResponse) VisitListCardsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type AddCardRequestObject struct {
+	Params AddCardParams
+	Body   *AddCardJSONRequestBody
+}
+
+type AddCardResponseObject interface {
+	VisitAddCardResponse(ctx fiber.Ctx) error
+}
+
+type AddCard201JSONResponse UseCard
+
+func (response AddCard201JSONResponse) VisitAddCardResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type AddCarddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddCarddefaultApplicationProblemPlusJSONResponse) VisitAddCardResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type RemoveCardRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type RemoveCardResponseObject interface {
+	VisitRemoveCardResponse(ctx fiber.Ctx) error
+}
+
+type RemoveCard204Response struct {
+}
+
+func (response RemoveCard204Response) VisitRemoveCardResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type RemoveCarddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveCarddefaultApplicationProblemPlusJSONResponse) VisitRemoveCardResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type PutCardRequestObject struct {
+	Id   Id `json:"id"`
+	Body *PutCardJSONRequestBody
+}
+
+type PutCardResponseObject interface {
+	VisitPutCardResponse(ctx fiber.Ctx) error
+}
+
+type PutCard200JSONResponse UseCard
+
+func (response PutCard200JSONResponse) VisitPutCardResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type PutCarddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutCarddefaultApplicationProblemPlusJSONResponse) VisitPutCardResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListChoresRequestObject struct {
+}
+
+type ListChoresResponseObject interface {
+	VisitListChoresResponse(ctx fiber.Ctx) error
+}
+
+type ListChores200JSONResponse []Chore
+
+func (response ListChores200JSONResponse) VisitListChoresResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListChoresdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListChoresdefaultApplicationProblemPlusJSONResponse) VisitListChoresResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type AddChoreRequestObject struct {
+	Params AddChoreParams
+	Body   *AddChoreJSONRequestBody
+}
+
+type AddChoreResponseObject interface {
+	VisitAddChoreResponse(ctx fiber.Ctx) error
+}
+
+type AddChore201JSONResponse Chore
+
+func (response AddChore201JSONResponse) VisitAddChoreResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type AddChoredefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddChoredefaultApplicationProblemPlusJSONResponse) VisitAddChoreResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type RemoveChoreRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type RemoveChoreResponseObject interface {
+	VisitRemoveChoreResponse(ctx fiber.Ctx) error
+}
+
+type RemoveChore204Response struct {
+}
+
+func (response RemoveChore204Response) VisitRemoveChoreResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type RemoveChoredefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveChoredefaultApplicationProblemPlusJSONResponse) VisitRemoveChoreResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type DoChoreRequestObject struct {
+	Id     Id `json:"id"`
+	Params DoChoreParams
+}
+
+type DoChoreResponseObject interface {
+	VisitDoChoreResponse(ctx fiber.Ctx) error
+}
+
+type DoChore200JSONResponse Chore
+
+func (response DoChore200JSONResponse) VisitDoChoreResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type DoChoredefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DoChoredefaultApplicationProblemPlusJSONResponse) VisitDoChoreResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -4091,6 +5424,36 @@ func (response GetHealthdefaultApplicationProblemPlusJSONResponse) VisitGetHealt
 	return ctx.JSON(&response.Body)
 }
 
+type ReadJarRequestObject struct {
+	Token  string `json:"token"`
+	Params ReadJarParams
+}
+
+type ReadJarResponseObject interface {
+	VisitReadJarResponse(ctx fiber.Ctx) error
+}
+
+type ReadJar200JSONResponse JarPage
+
+func (response ReadJar200JSONResponse) VisitReadJarResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ReadJardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadJardefaultApplicationProblemPlusJSONResponse) VisitReadJarResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type MoveJarsRequestObject struct {
 	Params MoveJarsParams
 	Body   *MoveJarsJSONRequestBody
@@ -4173,6 +5536,34 @@ type ListKindsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListKindsdefaultApplicationProblemPlusJSONResponse) VisitListKindsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListLabelsRequestObject struct {
+}
+
+type ListLabelsResponseObject interface {
+	VisitListLabelsResponse(ctx fiber.Ctx) error
+}
+
+type ListLabels200JSONResponse LabelKinds
+
+func (response ListLabels200JSONResponse) VisitListLabelsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListLabelsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListLabelsdefaultApplicationProblemPlusJSONResponse) VisitListLabelsResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -4290,6 +5681,63 @@ type TraceLotdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response TraceLotdefaultApplicationProblemPlusJSONResponse) VisitTraceLotResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListMachinesRequestObject struct {
+}
+
+type ListMachinesResponseObject interface {
+	VisitListMachinesResponse(ctx fiber.Ctx) error
+}
+
+type ListMachines200JSONResponse []Machine
+
+func (response ListMachines200JSONResponse) VisitListMachinesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListMachinesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListMachinesdefaultApplicationProblemPlusJSONResponse) VisitListMachinesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type PutMachinesRequestObject struct {
+	Body *PutMachinesJSONRequestBody
+}
+
+type PutMachinesResponseObject interface {
+	VisitPutMachinesResponse(ctx fiber.Ctx) error
+}
+
+type PutMachines200JSONResponse []Machine
+
+func (response PutMachines200JSONResponse) VisitPutMachinesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type PutMachinesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutMachinesdefaultApplicationProblemPlusJSONResponse) VisitPutMachinesResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -4538,6 +5986,126 @@ func (response GetGooddefaultApplicationProblemPlusJSONResponse) VisitGetGoodRes
 	return ctx.JSON(&response.Body)
 }
 
+type DiluteRequestObject struct {
+	Id   Id `json:"id"`
+	Body *DiluteJSONRequestBody
+}
+
+type DiluteResponseObject interface {
+	VisitDiluteResponse(ctx fiber.Ctx) error
+}
+
+type Dilute200JSONResponse Dilution
+
+func (response Dilute200JSONResponse) VisitDiluteResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type DilutedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DilutedefaultApplicationProblemPlusJSONResponse) VisitDiluteResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetDosesRequestObject struct {
+	Id     Id `json:"id"`
+	Params GetDosesParams
+}
+
+type GetDosesResponseObject interface {
+	VisitGetDosesResponse(ctx fiber.Ctx) error
+}
+
+type GetDoses200JSONResponse DoseTable
+
+func (response GetDoses200JSONResponse) VisitGetDosesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetDosesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDosesdefaultApplicationProblemPlusJSONResponse) VisitGetDosesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type CountLoadsRequestObject struct {
+	Id     Id `json:"id"`
+	Params CountLoadsParams
+	Body   *CountLoadsJSONRequestBody
+}
+
+type CountLoadsResponseObject interface {
+	VisitCountLoadsResponse(ctx fiber.Ctx) error
+}
+
+type CountLoads200JSONResponse TrueDose
+
+func (response CountLoads200JSONResponse) VisitCountLoadsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type CountLoadsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CountLoadsdefaultApplicationProblemPlusJSONResponse) VisitCountLoadsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetSheetRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetSheetResponseObject interface {
+	VisitGetSheetResponse(ctx fiber.Ctx) error
+}
+
+type GetSheet200JSONResponse JarPage
+
+func (response GetSheet200JSONResponse) VisitGetSheetResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetSheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSheetdefaultApplicationProblemPlusJSONResponse) VisitGetSheetResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type ListPeopleRequestObject struct {
 }
 
@@ -4647,6 +6215,85 @@ type ChangeRoledefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ChangeRoledefaultApplicationProblemPlusJSONResponse) VisitChangeRoleResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetPictogramRequestObject struct {
+	Code string `json:"code"`
+}
+
+type GetPictogramResponseObject interface {
+	VisitGetPictogramResponse(ctx fiber.Ctx) error
+}
+
+type GetPictogram200ImagesvgXmlResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPictogram200ImagesvgXmlResponse) VisitGetPictogramResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "image/svg+xml")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type GetPictogramdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPictogramdefaultApplicationProblemPlusJSONResponse) VisitGetPictogramResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetPrintRequestObject struct {
+	Id     Id `json:"id"`
+	Params GetPrintParams
+}
+
+type GetPrintResponseObject interface {
+	VisitGetPrintResponse(ctx fiber.Ctx) error
+}
+
+type GetPrint200ApplicationpdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPrint200ApplicationpdfResponse) VisitGetPrintResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type GetPrintdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPrintdefaultApplicationProblemPlusJSONResponse) VisitGetPrintResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -5526,12 +7173,21 @@ type StrictServerInterface interface {
 	// CorrectBatch Put a weighing or a note right; what it was stays in the log
 	// (POST /api/batches/{id}/corrections)
 	CorrectBatch(ctx context.Context, request CorrectBatchRequestObject) (CorrectBatchResponseObject, error)
+	// ListFillChecks The checks of a filling, the newest first
+	// (GET /api/batches/{id}/fill-checks)
+	ListFillChecks(ctx context.Context, request ListFillChecksRequestObject) (ListFillChecksResponseObject, error)
+	// CheckFill Judge packed jars by their weights, after the rules of the e-mark
+	// (POST /api/batches/{id}/fill-checks)
+	CheckFill(ctx context.Context, request CheckFillRequestObject) (CheckFillResponseObject, error)
 	// FinishBatch Draw the lots down, fill the jars and date them
 	// (POST /api/batches/{id}/finish)
 	FinishBatch(ctx context.Context, request FinishBatchRequestObject) (FinishBatchResponseObject, error)
 	// KeepBack Put what was strained out back on the shelf, to be used again
 	// (POST /api/batches/{id}/kept)
 	KeepBack(ctx context.Context, request KeepBackRequestObject) (KeepBackResponseObject, error)
+	// ViewLabel A label as it will be, from what the batch made; nothing is kept
+	// (POST /api/batches/{id}/label)
+	ViewLabel(ctx context.Context, request ViewLabelRequestObject) (ViewLabelResponseObject, error)
 	// LeaveOut Leave an optional line of a batch out, or take it in again
 	// (POST /api/batches/{id}/left-out)
 	LeaveOut(ctx context.Context, request LeaveOutRequestObject) (LeaveOutResponseObject, error)
@@ -5550,6 +7206,12 @@ type StrictServerInterface interface {
 	// PackBatch Fill some jars of a batch; the first draws its lots down
 	// (POST /api/batches/{id}/packs)
 	PackBatch(ctx context.Context, request PackBatchRequestObject) (PackBatchResponseObject, error)
+	// ListPrints What was printed for a batch, the newest first
+	// (GET /api/batches/{id}/prints)
+	ListPrints(ctx context.Context, request ListPrintsRequestObject) (ListPrintsResponseObject, error)
+	// PrintLabels Keep labels as they are printed, for which jars; refused where what must stand on them does not fit
+	// (POST /api/batches/{id}/prints)
+	PrintLabels(ctx context.Context, request PrintLabelsRequestObject) (PrintLabelsResponseObject, error)
 	// TraceBatch From the jars of a batch back to each bag
 	// (GET /api/batches/{id}/trace)
 	TraceBatch(ctx context.Context, request TraceBatchRequestObject) (TraceBatchResponseObject, error)
@@ -5559,6 +7221,30 @@ type StrictServerInterface interface {
 	// Weigh Record one weighing from one lot; saved at once
 	// (POST /api/batches/{id}/weighings)
 	Weigh(ctx context.Context, request WeighRequestObject) (WeighResponseObject, error)
+	// ListCards Use cards, the best for what is asked first, each with the goods in the pantry that it goes with
+	// (GET /api/cards)
+	ListCards(ctx context.Context, request ListCardsRequestObject) (ListCardsResponseObject, error)
+	// AddCard Write a card of the workshop's own
+	// (POST /api/cards)
+	AddCard(ctx context.Context, request AddCardRequestObject) (AddCardResponseObject, error)
+	// RemoveCard Put a card of the workshop's own away
+	// (DELETE /api/cards/{id})
+	RemoveCard(ctx context.Context, request RemoveCardRequestObject) (RemoveCardResponseObject, error)
+	// PutCard Change a card of the workshop's own
+	// (PUT /api/cards/{id})
+	PutCard(ctx context.Context, request PutCardRequestObject) (PutCardResponseObject, error)
+	// ListChores What comes round, the next first
+	// (GET /api/chores)
+	ListChores(ctx context.Context, request ListChoresRequestObject) (ListChoresResponseObject, error)
+	// AddChore Put what comes round into what is due
+	// (POST /api/chores)
+	AddChore(ctx context.Context, request AddChoreRequestObject) (AddChoreResponseObject, error)
+	// RemoveChore It comes round no more
+	// (DELETE /api/chores/{id})
+	RemoveChore(ctx context.Context, request RemoveChoreRequestObject) (RemoveChoreResponseObject, error)
+	// DoChore Say that it is done today; it comes round again
+	// (POST /api/chores/{id})
+	DoChore(ctx context.Context, request DoChoreRequestObject) (DoChoreResponseObject, error)
 	// CompareFormulas Two formulas side by side in the same water, the differences that matter first; nothing is stored
 	// (POST /api/compare)
 	CompareFormulas(ctx context.Context, request CompareFormulasRequestObject) (CompareFormulasResponseObject, error)
@@ -5601,6 +7287,9 @@ type StrictServerInterface interface {
 	// GetHealth Whether the server and its database answer
 	// (GET /api/health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
+	// ReadJar What a jar's label says and more, for whoever reads its code; nothing of cost or stock
+	// (GET /api/jar-pages/{token})
+	ReadJar(ctx context.Context, request ReadJarRequestObject) (ReadJarResponseObject, error)
 	// MoveJars Say where several jars went, or that they came back; all of them or none
 	// (POST /api/jars/moves)
 	MoveJars(ctx context.Context, request MoveJarsRequestObject) (MoveJarsResponseObject, error)
@@ -5610,6 +7299,9 @@ type StrictServerInterface interface {
 	// ListKinds The kinds of good
 	// (GET /api/kinds)
 	ListKinds(ctx context.Context, request ListKindsRequestObject) (ListKindsResponseObject, error)
+	// ListLabels The forms of labels, the sheets they are printed on, and the languages they may have
+	// (GET /api/labels)
+	ListLabels(ctx context.Context, request ListLabelsRequestObject) (ListLabelsResponseObject, error)
 	// ListLots Bought lots, the newest delivery first, a page at a time
 	// (GET /api/lots)
 	ListLots(ctx context.Context, request ListLotsRequestObject) (ListLotsResponseObject, error)
@@ -5622,6 +7314,12 @@ type StrictServerInterface interface {
 	// TraceLot From a bag to every jar
 	// (GET /api/lots/{id}/trace)
 	TraceLot(ctx context.Context, request TraceLotRequestObject) (TraceLotResponseObject, error)
+	// ListMachines What goods are used in here, and the water it takes
+	// (GET /api/machines)
+	ListMachines(ctx context.Context, request ListMachinesRequestObject) (ListMachinesResponseObject, error)
+	// PutMachines Say what goods are used in here; none goes back to the usual ones
+	// (PUT /api/machines)
+	PutMachines(ctx context.Context, request PutMachinesRequestObject) (PutMachinesResponseObject, error)
 	// ListMaterials The library with the workshop's own materials, figures and goods
 	// (GET /api/materials)
 	ListMaterials(ctx context.Context, request ListMaterialsRequestObject) (ListMaterialsResponseObject, error)
@@ -5646,6 +7344,18 @@ type StrictServerInterface interface {
 	// GetGood What one batch made
 	// (GET /api/pantry/{id})
 	GetGood(ctx context.Context, request GetGoodRequestObject) (GetGoodResponseObject, error)
+	// Dilute Fill a bottle with a dilution of a good; nothing is kept
+	// (POST /api/pantry/{id}/dilution)
+	Dilute(ctx context.Context, request DiluteRequestObject) (DiluteResponseObject, error)
+	// GetDoses How much of what one batch made to use, by machine, water and dirt
+	// (GET /api/pantry/{id}/doses)
+	GetDoses(ctx context.Context, request GetDosesRequestObject) (GetDosesResponseObject, error)
+	// CountLoads Say how many loads so much of a good gave
+	// (POST /api/pantry/{id}/loads)
+	CountLoads(ctx context.Context, request CountLoadsRequestObject) (CountLoadsResponseObject, error)
+	// GetSheet The page a customer gets with what one batch made
+	// (GET /api/pantry/{id}/sheet)
+	GetSheet(ctx context.Context, request GetSheetRequestObject) (GetSheetResponseObject, error)
 	// ListPeople Who may sign in
 	// (GET /api/people)
 	ListPeople(ctx context.Context, request ListPeopleRequestObject) (ListPeopleResponseObject, error)
@@ -5658,6 +7368,12 @@ type StrictServerInterface interface {
 	// ChangeRole Give a person another role (owner)
 	// (PATCH /api/people/{id})
 	ChangeRole(ctx context.Context, request ChangeRoleRequestObject) (ChangeRoleResponseObject, error)
+	// GetPictogram A hazard pictogram as a picture
+	// (GET /api/pictograms/{code})
+	GetPictogram(ctx context.Context, request GetPictogramRequestObject) (GetPictogramResponseObject, error)
+	// GetPrint Labels as they were printed, as PDF at true size, on the same sheet or another
+	// (GET /api/prints/{id}/file)
+	GetPrint(ctx context.Context, request GetPrintRequestObject) (GetPrintResponseObject, error)
 	// GetRack What stands and waits, by what is due next, and the timers that run
 	// (GET /api/rack)
 	GetRack(ctx context.Context, request GetRackRequestObject) (GetRackResponseObject, error)
@@ -6028,6 +7744,75 @@ func (sh *strictHandler) CorrectBatch(ctx fiber.Ctx, id Id, params CorrectBatchP
 	return nil
 }
 
+// ListFillChecks operation middleware
+func (sh *strictHandler) ListFillChecks(ctx fiber.Ctx, id Id) error {
+	var request ListFillChecksRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListFillChecks(ctx.Context(), request.(ListFillChecksRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListFillChecks")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListFillChecksResponseObject); ok {
+		if err := validResponse.VisitListFillChecksResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CheckFill operation middleware
+func (sh *strictHandler) CheckFill(ctx fiber.Ctx, id Id, params CheckFillParams) error {
+	var request CheckFillRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body CheckFillJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.CheckFill(ctx.Context(), request.(CheckFillRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CheckFill")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CheckFillResponseObject); ok {
+		if err := validResponse.VisitCheckFillResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // FinishBatch operation middleware
 func (sh *strictHandler) FinishBatch(ctx fiber.Ctx, id Id, params FinishBatchParams) error {
 	var request FinishBatchRequestObject
@@ -6104,6 +7889,47 @@ func (sh *strictHandler) KeepBack(ctx fiber.Ctx, id Id, params KeepBackParams) e
 		return err
 	} else if validResponse, ok := response.(KeepBackResponseObject); ok {
 		if err := validResponse.VisitKeepBackResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ViewLabel operation middleware
+func (sh *strictHandler) ViewLabel(ctx fiber.Ctx, id Id) error {
+	var request ViewLabelRequestObject
+
+	request.Id = id
+
+	var body ViewLabelJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ViewLabel(ctx.Context(), request.(ViewLabelRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ViewLabel")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ViewLabelResponseObject); ok {
+		if err := validResponse.VisitViewLabelResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -6348,6 +8174,75 @@ func (sh *strictHandler) PackBatch(ctx fiber.Ctx, id Id, params PackBatchParams)
 	return nil
 }
 
+// ListPrints operation middleware
+func (sh *strictHandler) ListPrints(ctx fiber.Ctx, id Id) error {
+	var request ListPrintsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListPrints(ctx.Context(), request.(ListPrintsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListPrints")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListPrintsResponseObject); ok {
+		if err := validResponse.VisitListPrintsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PrintLabels operation middleware
+func (sh *strictHandler) PrintLabels(ctx fiber.Ctx, id Id, params PrintLabelsParams) error {
+	var request PrintLabelsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body PrintLabelsJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PrintLabels(ctx.Context(), request.(PrintLabelsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PrintLabels")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PrintLabelsResponseObject); ok {
+		if err := validResponse.VisitPrintLabelsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // TraceBatch operation middleware
 func (sh *strictHandler) TraceBatch(ctx fiber.Ctx, id Id) error {
 	var request TraceBatchRequestObject
@@ -6449,6 +8344,263 @@ func (sh *strictHandler) Weigh(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(WeighResponseObject); ok {
 		if err := validResponse.VisitWeighResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListCards operation middleware
+func (sh *strictHandler) ListCards(ctx fiber.Ctx, params ListCardsParams) error {
+	var request ListCardsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListCards(ctx.Context(), request.(ListCardsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListCards")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListCardsResponseObject); ok {
+		if err := validResponse.VisitListCardsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddCard operation middleware
+func (sh *strictHandler) AddCard(ctx fiber.Ctx, params AddCardParams) error {
+	var request AddCardRequestObject
+
+	request.Params = params
+
+	var body AddCardJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddCard(ctx.Context(), request.(AddCardRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddCard")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddCardResponseObject); ok {
+		if err := validResponse.VisitAddCardResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RemoveCard operation middleware
+func (sh *strictHandler) RemoveCard(ctx fiber.Ctx, id Id) error {
+	var request RemoveCardRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveCard(ctx.Context(), request.(RemoveCardRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveCard")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RemoveCardResponseObject); ok {
+		if err := validResponse.VisitRemoveCardResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutCard operation middleware
+func (sh *strictHandler) PutCard(ctx fiber.Ctx, id Id) error {
+	var request PutCardRequestObject
+
+	request.Id = id
+
+	var body PutCardJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PutCard(ctx.Context(), request.(PutCardRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutCard")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutCardResponseObject); ok {
+		if err := validResponse.VisitPutCardResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListChores operation middleware
+func (sh *strictHandler) ListChores(ctx fiber.Ctx) error {
+	var request ListChoresRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListChores(ctx.Context(), request.(ListChoresRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListChores")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListChoresResponseObject); ok {
+		if err := validResponse.VisitListChoresResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddChore operation middleware
+func (sh *strictHandler) AddChore(ctx fiber.Ctx, params AddChoreParams) error {
+	var request AddChoreRequestObject
+
+	request.Params = params
+
+	var body AddChoreJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddChore(ctx.Context(), request.(AddChoreRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddChore")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddChoreResponseObject); ok {
+		if err := validResponse.VisitAddChoreResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RemoveChore operation middleware
+func (sh *strictHandler) RemoveChore(ctx fiber.Ctx, id Id) error {
+	var request RemoveChoreRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveChore(ctx.Context(), request.(RemoveChoreRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveChore")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RemoveChoreResponseObject); ok {
+		if err := validResponse.VisitRemoveChoreResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// DoChore operation middleware
+func (sh *strictHandler) DoChore(ctx fiber.Ctx, id Id, params DoChoreParams) error {
+	var request DoChoreRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.DoChore(ctx.Context(), request.(DoChoreRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "DoChore")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DoChoreResponseObject); ok {
+		if err := validResponse.VisitDoChoreResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -6930,6 +9082,34 @@ func (sh *strictHandler) GetHealth(ctx fiber.Ctx) error {
 	return nil
 }
 
+// ReadJar operation middleware
+func (sh *strictHandler) ReadJar(ctx fiber.Ctx, token string, params ReadJarParams) error {
+	var request ReadJarRequestObject
+
+	request.Token = token
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadJar(ctx.Context(), request.(ReadJarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadJar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReadJarResponseObject); ok {
+		if err := validResponse.VisitReadJarResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // MoveJars operation middleware
 func (sh *strictHandler) MoveJars(ctx fiber.Ctx, params MoveJarsParams) error {
 	var request MoveJarsRequestObject
@@ -7029,6 +9209,31 @@ func (sh *strictHandler) ListKinds(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(ListKindsResponseObject); ok {
 		if err := validResponse.VisitListKindsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListLabels operation middleware
+func (sh *strictHandler) ListLabels(ctx fiber.Ctx) error {
+	var request ListLabelsRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListLabels(ctx.Context(), request.(ListLabelsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListLabels")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListLabelsResponseObject); ok {
+		if err := validResponse.VisitListLabelsResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -7151,6 +9356,70 @@ func (sh *strictHandler) TraceLot(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(TraceLotResponseObject); ok {
 		if err := validResponse.VisitTraceLotResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListMachines operation middleware
+func (sh *strictHandler) ListMachines(ctx fiber.Ctx) error {
+	var request ListMachinesRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListMachines(ctx.Context(), request.(ListMachinesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListMachines")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListMachinesResponseObject); ok {
+		if err := validResponse.VisitListMachinesResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutMachines operation middleware
+func (sh *strictHandler) PutMachines(ctx fiber.Ctx) error {
+	var request PutMachinesRequestObject
+
+	var body PutMachinesJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PutMachines(ctx.Context(), request.(PutMachinesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutMachines")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutMachinesResponseObject); ok {
+		if err := validResponse.VisitPutMachinesResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -7427,6 +9696,144 @@ func (sh *strictHandler) GetGood(ctx fiber.Ctx, id Id) error {
 	return nil
 }
 
+// Dilute operation middleware
+func (sh *strictHandler) Dilute(ctx fiber.Ctx, id Id) error {
+	var request DiluteRequestObject
+
+	request.Id = id
+
+	var body DiluteJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.Dilute(ctx.Context(), request.(DiluteRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Dilute")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(DiluteResponseObject); ok {
+		if err := validResponse.VisitDiluteResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetDoses operation middleware
+func (sh *strictHandler) GetDoses(ctx fiber.Ctx, id Id, params GetDosesParams) error {
+	var request GetDosesRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDoses(ctx.Context(), request.(GetDosesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDoses")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetDosesResponseObject); ok {
+		if err := validResponse.VisitGetDosesResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// CountLoads operation middleware
+func (sh *strictHandler) CountLoads(ctx fiber.Ctx, id Id, params CountLoadsParams) error {
+	var request CountLoadsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body CountLoadsJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.CountLoads(ctx.Context(), request.(CountLoadsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CountLoads")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CountLoadsResponseObject); ok {
+		if err := validResponse.VisitCountLoadsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetSheet operation middleware
+func (sh *strictHandler) GetSheet(ctx fiber.Ctx, id Id) error {
+	var request GetSheetRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSheet(ctx.Context(), request.(GetSheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSheetResponseObject); ok {
+		if err := validResponse.VisitGetSheetResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListPeople operation middleware
 func (sh *strictHandler) ListPeople(ctx fiber.Ctx) error {
 	var request ListPeopleRequestObject
@@ -7551,6 +9958,61 @@ func (sh *strictHandler) ChangeRole(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(ChangeRoleResponseObject); ok {
 		if err := validResponse.VisitChangeRoleResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPictogram operation middleware
+func (sh *strictHandler) GetPictogram(ctx fiber.Ctx, code string) error {
+	var request GetPictogramRequestObject
+
+	request.Code = code
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPictogram(ctx.Context(), request.(GetPictogramRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPictogram")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPictogramResponseObject); ok {
+		if err := validResponse.VisitGetPictogramResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPrint operation middleware
+func (sh *strictHandler) GetPrint(ctx fiber.Ctx, id Id, params GetPrintParams) error {
+	var request GetPrintRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPrint(ctx.Context(), request.(GetPrintRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPrint")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPrintResponseObject); ok {
+		if err := validResponse.VisitGetPrintResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

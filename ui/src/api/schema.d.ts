@@ -625,6 +625,158 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The forms of labels, the sheets they are printed on, and the languages they may have */
+        get: operations["listLabels"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A label as it will be, from what the batch made; nothing is kept */
+        post: operations["viewLabel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/prints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What was printed for a batch, the newest first */
+        get: operations["listPrints"];
+        put?: never;
+        /** Keep labels as they are printed, for which jars; refused where what must stand on them does not fit */
+        post: operations["printLabels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prints/{id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Labels as they were printed, as PDF at true size, on the same sheet or another */
+        get: operations["getPrint"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/fill-checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The checks of a filling, the newest first */
+        get: operations["listFillChecks"];
+        put?: never;
+        /** Judge packed jars by their weights, after the rules of the e-mark */
+        post: operations["checkFill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictograms/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        /** A hazard pictogram as a picture */
+        get: operations["getPictogram"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jar-pages/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        /** What a jar's label says and more, for whoever reads its code; nothing of cost or stock */
+        get: operations["readJar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pantry/{id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The page a customer gets with what one batch made */
+        get: operations["getSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lots/{id}/trace": {
         parameters: {
             query?: never;
@@ -1171,6 +1323,157 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pantry/{id}/doses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** How much of what one batch made to use, by machine, water and dirt */
+        get: operations["getDoses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pantry/{id}/loads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say how many loads so much of a good gave */
+        post: operations["countLoads"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pantry/{id}/dilution": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Fill a bottle with a dilution of a good; nothing is kept */
+        post: operations["dilute"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What goods are used in here, and the water it takes */
+        get: operations["listMachines"];
+        /** Say what goods are used in here; none goes back to the usual ones */
+        put: operations["putMachines"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Use cards, the best for what is asked first, each with the goods in the pantry that it goes with */
+        get: operations["listCards"];
+        put?: never;
+        /** Write a card of the workshop's own */
+        post: operations["addCard"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change a card of the workshop's own */
+        put: operations["putCard"];
+        post?: never;
+        /** Put a card of the workshop's own away */
+        delete: operations["removeCard"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/chores": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What comes round, the next first */
+        get: operations["listChores"];
+        put?: never;
+        /** Put what comes round into what is due */
+        post: operations["addChore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/chores/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say that it is done today; it comes round again */
+        post: operations["doChore"];
+        /** It comes round no more */
+        delete: operations["removeChore"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1241,6 +1544,12 @@ export interface components {
              * @description the water of one dishwasher run, in litres; 0 for the usual 4
              */
             dishes_water_l?: number;
+            /** @description as it stands on labels */
+            address?: string;
+            /** @description whom to ask, as the page of a jar says */
+            contact?: string;
+            /** @description the code of a jar shows nothing to a phone that is not signed in */
+            private_jars?: boolean;
             /** @description the hygrometer on the wall is read every half hour */
             hygrometer?: boolean;
             /** @description of the IANA database, such as Europe/Vienna: what is today there; none for the server's */
@@ -2134,12 +2443,92 @@ export interface components {
             problems: components["schemas"]["Problem"][];
             questions: components["schemas"]["Question"][];
             bottle?: components["schemas"]["Bottle"];
+            hazard?: components["schemas"]["Hazard"];
             use?: components["schemas"]["InUse"];
             /** @description who decides */
             defer: string;
             chemistry?: components["schemas"]["Chemistry"];
             /** @description what the sulfonic acid in it takes */
             neutralise?: components["schemas"]["Neutralise"][];
+        };
+        /** @description A screen of the good as it stands in its jar or bottle, after Regulation (EC) 1272/2008; not a classification. */
+        Hazard: {
+            /** @description who decides */
+            notice: string;
+            /** @enum {string} */
+            signal_word: "" | "warning" | "danger";
+            /** @description codes of the published symbols, such as GHS05 */
+            pictograms: string[];
+            /** @description in the order of a label */
+            statements: components["schemas"]["HazardFinding"][];
+            precautions: components["schemas"]["Statement"][];
+            /** @description classes missed by less than half of their limit */
+            near: components["schemas"]["HazardFinding"][];
+            /** @description met only where every scoop is at its fullest */
+            possible: components["schemas"]["HazardFinding"][];
+            /** @description would be met but for what is known of the mixture */
+            cleared: components["schemas"]["HazardFinding"][];
+            /** @description materials whose classes are not known */
+            unknown: string[];
+            /**
+             * Format: double
+             * @description 0 to 1, by mass
+             */
+            unknown_share: number;
+            notes: string[];
+            /** @description a closure that children cannot open is asked for */
+            child_proof: boolean;
+            /** @description a warning the blind can feel is asked for */
+            tactile_warning: boolean;
+        };
+        HazardFinding: {
+            code: string;
+            name: string;
+            /** @description the statement */
+            text: string;
+            because: string;
+            rule: string;
+            /** Format: double */
+            sum: number;
+            /** Format: double */
+            limit: number;
+            unit: string;
+            /** @description it is met at or below the limit */
+            below: boolean;
+            /** @description what counts for it */
+            from: components["schemas"]["HazardPart"][];
+            less?: components["schemas"]["HazardLess"];
+        };
+        HazardPart: {
+            id: string;
+            name: string;
+            /** @description it came with */
+            material: string;
+            /**
+             * Format: double
+             * @description of the good as it stands, 0 to 1
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description of the limit
+             */
+            part: number;
+        };
+        /** @description What would bring it under its limit, the rest filling what becomes free. */
+        HazardLess: {
+            material: string;
+            name: string;
+            /**
+             * Format: double
+             * @description of the whole
+             */
+            share: number;
+            says: string;
+        };
+        Statement: {
+            code: string;
+            text: string;
         };
         /** @description The good as it stands in its bottle or jar, before it is used. Keeping, burns and the label go by this. */
         Bottle: {
@@ -2630,6 +3019,263 @@ export interface components {
             step?: number;
             text: string;
             advice: string;
+        };
+        LabelKinds: {
+            forms: components["schemas"]["LabelForm"][];
+            sheets: components["schemas"]["LabelSheet"][];
+            languages: components["schemas"]["LabelLanguage"][];
+        };
+        LabelForm: {
+            id: string;
+            name: string;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            round: boolean;
+        };
+        LabelSheet: {
+            id: string;
+            name: string;
+            /** @description the page is the label, for a roll */
+            single: boolean;
+        };
+        LabelLanguage: {
+            code: string;
+            name: string;
+        };
+        LabelWish: {
+            form: string;
+            /**
+             * Format: double
+             * @description 0 for that of the form
+             */
+            width_mm?: number;
+            /** Format: double */
+            height_mm?: number;
+            languages: string[];
+            /** @description as in the formula when it is left out */
+            name?: string;
+            use?: string;
+            /**
+             * Format: double
+             * @description g, or ml of what is poured; 0 for what the jars hold
+             */
+            net?: number;
+            /** @description with the doses for the water of the workshop */
+            doses?: boolean;
+            /** @description where phones reach this server, such as https://works.example; the code is left out without it */
+            origin?: string;
+            /**
+             * Format: uuid
+             * @description whose code is shown; the first where it is left out
+             */
+            jar?: string;
+        };
+        LabelView: {
+            svg: string;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            round: boolean;
+            misfits: components["schemas"]["LabelMisfit"][];
+            claims: components["schemas"]["LabelClaim"][];
+            /**
+             * Format: double
+             * @description size of the running text
+             */
+            text_mm: number;
+            /**
+             * Format: double
+             * @description g, or ml of what is poured
+             */
+            net: number;
+            poured?: boolean;
+            /** @description who decides */
+            draft: string;
+            /** @description what is not known of its hazards, in a sentence */
+            unknown?: string;
+        };
+        LabelMisfit: {
+            block: string;
+            says: string;
+            advice: string;
+            /** @description it keeps the label from being printed */
+            grave: boolean;
+        };
+        LabelClaim: {
+            /** @enum {string} */
+            field: "name" | "use";
+            word: string;
+            /** @description of its first letter, in characters */
+            at: number;
+            why: string;
+            instead: string;
+        };
+        LabelOrder: {
+            label: components["schemas"]["LabelWish"];
+            sheet: string;
+            /** @description places of the sheet that are used up */
+            start?: number;
+            /** @description one label each; every jar that is here where it is left out */
+            jars?: string[];
+            /** @description of each; 0 for one */
+            copies?: number;
+        };
+        LabelPrint: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            form: string;
+            form_name?: string;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            languages: string[];
+            sheet: string;
+            start: number;
+            /** @description how many */
+            labels: number;
+            /** @description their numbers */
+            jars?: number[];
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** @description where the sheet goes on; 0 for a fresh one */
+            next_start?: number;
+        };
+        FillWeighings: {
+            /**
+             * Format: double
+             * @description what the label says, in g or ml; 0 for what the jars hold
+             */
+            nominal?: number;
+            /** @enum {string} */
+            unit?: "g" | "ml";
+            /**
+             * Format: double
+             * @description of an empty jar with its lid
+             */
+            tare_g?: number;
+            gross_g: number[];
+        };
+        FillCheck: {
+            /** Format: uuid */
+            id: string;
+            /** Format: double */
+            nominal: number;
+            /** @enum {string} */
+            unit: "g" | "ml";
+            n: number;
+            /** Format: double */
+            mean: number;
+            /** Format: double */
+            spread: number;
+            /**
+             * Format: double
+             * @description how much less one pack may hold
+             */
+            t1: number;
+            under_t1: number;
+            under_t2: number;
+            passes: boolean;
+            /**
+             * Format: double
+             * @description what to aim for with this spread
+             */
+            fill_to: number;
+            /**
+             * Format: double
+             * @description the same on the scale, without the jar
+             */
+            fill_to_g: number;
+            why: string;
+            /** Format: date-time */
+            at: string;
+        };
+        JarPage: {
+            workshop: string;
+            address?: string;
+            /** @description whom to ask */
+            contact?: string;
+            name: string;
+            kind_name: string;
+            code: string;
+            net?: string;
+            /** Format: date */
+            made?: string;
+            /** Format: date */
+            best_before?: string;
+            /** @description past that day */
+            past?: boolean;
+            /** @enum {string} */
+            signal_word: "" | "warning" | "danger";
+            pictograms: string[];
+            statements: components["schemas"]["Statement"][];
+            precautions: components["schemas"]["Statement"][];
+            ingredients?: string;
+            use?: string;
+            not_on?: string[];
+            extra?: string[];
+            unknown?: string;
+            /** Format: double */
+            hardness_mg_per_l?: number;
+            hardness_class?: string;
+            doses: components["schemas"]["JarDose"][];
+            cards: components["schemas"]["UseCard"][];
+            /** @description who decides */
+            notice: string;
+        };
+        JarDose: {
+            where: string;
+            much: string;
+            says: string;
+        };
+        /** @description How much of a good to use in one place. */
+        DoseRow: {
+            machine: string;
+            name: string;
+            /** Format: double */
+            water_l: number;
+            /**
+             * Format: double
+             * @description as CaCO3
+             */
+            hardness_mg_per_l: number;
+            hardness_class: string;
+            /** @enum {string} */
+            soil: "light" | "normal" | "heavy";
+            /** @description as makers say it; empty where nothing is usual */
+            said?: string;
+            /** Format: double */
+            said_g?: number;
+            /** @description the dose is worked out; else it is as makers say it */
+            computed: boolean;
+            /** @description the dose alone meets what is wanted */
+            reaches: boolean;
+            /** Format: double */
+            grams: number;
+            /** @description what a hand can scoop or count */
+            measure: string;
+            /**
+             * Format: double
+             * @description that are in the whole
+             */
+            uses: number;
+            cost_per_use?: components["schemas"]["Money"];
+            /**
+             * Format: double
+             * @description soda ash to put into the water before it
+             */
+            soda_first_g?: number;
+            /**
+             * Format: double
+             * @description in that water
+             */
+            ph?: number;
+            says: string;
         };
         PantryLot: {
             /** Format: uuid */
@@ -3232,6 +3878,173 @@ export interface components {
             station: string;
             /** @description what it is about in its station: a batch, or a material */
             id: string;
+        };
+        DoseTable: {
+            rows: components["schemas"]["DoseRow"][];
+            /** @enum {string} */
+            soil: "light" | "normal" | "heavy";
+            own_machines: boolean;
+            currency?: components["schemas"]["Currency"];
+            counted?: components["schemas"]["TrueDose"];
+            /**
+             * Format: double
+             * @description of a rinse aid, at five runs a week from a compartment of 120 ml
+             */
+            refill_days?: number;
+        };
+        LoadsCount: {
+            /** Format: double */
+            loads: number;
+            /**
+             * Format: double
+             * @description that they took; 0 for one jar
+             */
+            grams?: number;
+        };
+        TrueDose: {
+            /** Format: double */
+            loads: number;
+            /** Format: double */
+            grams: number;
+            /** Format: double */
+            grams_per_load: number;
+            measure: string;
+        };
+        DilutionWish: {
+            /** @description such as 1:5, 1 in 6, 1/4 cup to a quart, 5 % */
+            said: string;
+            /** @description such as 500 ml */
+            bottle: string;
+            /** @description what is in it already, such as 200 ml */
+            inside?: string;
+            /** @description how strong that is; water where it is left out */
+            inside_said?: string;
+        };
+        Dilution: {
+            /**
+             * Format: double
+             * @description by volume, 0 to 1
+             */
+            share: number;
+            parts: string;
+            in_all: string;
+            percent: string;
+            per_litre: string;
+            /** Format: double */
+            bottle_ml: number;
+            /** Format: double */
+            good_ml: number;
+            /** Format: double */
+            good_g: number;
+            /** Format: double */
+            water_ml: number;
+            measure: string;
+            /**
+             * Format: double
+             * @description where it is little
+             */
+            drops?: number;
+            /**
+             * Format: double
+             * @description of what is in the bottle
+             */
+            pour_out_ml: number;
+            /** @description what stood first was taken as the water */
+            turned: boolean;
+            /** Format: double */
+            ph?: number;
+            keeps_days: number;
+            cautions: components["schemas"]["Caution"][];
+            says: string;
+        };
+        Machine: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            used_on: "laundry" | "dishes" | "surfaces" | "toilet";
+            /** Format: double */
+            water_l: number;
+        };
+        UseCard: {
+            id: string;
+            nature?: string;
+            /**
+             * Format: uuid
+             * @description of one of the workshop's own
+             */
+            formula?: string;
+            task: string;
+            surfaces: string[];
+            strength: string;
+            how: string;
+            leave_minutes?: number;
+            /** @description in words */
+            leave?: string;
+            tool?: string;
+            water?: string;
+            rinse: boolean;
+            order?: string;
+            every_days?: number;
+            not_on: string[];
+            shake?: boolean;
+            seen?: string;
+            own: boolean;
+            version?: number;
+            /** @description in the pantry */
+            goods: components["schemas"]["CardGood"][];
+            /** @description what was asked about and must not be */
+            warned: string[];
+            claims?: components["schemas"]["LabelClaim"][];
+        };
+        CardGood: {
+            /** Format: uuid */
+            batch: string;
+            name: string;
+            code: string;
+            left: string;
+            past?: boolean;
+        };
+        OwnCard: {
+            /**
+             * Format: uuid
+             * @description what makes the good
+             */
+            formula: string;
+            task: string;
+            surfaces?: string[];
+            strength?: string;
+            how: string;
+            leave_minutes?: number;
+            tool?: string;
+            water?: string;
+            rinse?: boolean;
+            order?: string;
+            every_days?: number;
+            not_on?: string[];
+            shake?: boolean;
+            seen?: string;
+            version?: number;
+        };
+        NewChore: {
+            title: string;
+            every_days: number;
+            card?: string;
+            /**
+             * Format: date
+             * @description today where it is left out
+             */
+            first?: string;
+        };
+        Chore: {
+            /** Format: uuid */
+            id: string;
+            title: string;
+            every_days: number;
+            card?: string;
+            /** Format: date */
+            next: string;
+            /** @enum {string} */
+            state: "late" | "today" | "later";
         };
     };
     responses: {
@@ -4314,6 +5127,259 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    listLabels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What there is */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelKinds"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    viewLabel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelWish"];
+            };
+        };
+        responses: {
+            /** @description Label */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelView"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPrints: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Prints */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelPrint"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    printLabels: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelOrder"];
+            };
+        };
+        responses: {
+            /** @description Printed */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelPrint"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPrint: {
+        parameters: {
+            query?: {
+                sheet?: string;
+                /** @description of the sheet where the first goes, from 1; as it was printed where it is left out */
+                place?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Labels */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listFillChecks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Checks */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FillCheck"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    checkFill: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FillWeighings"];
+            };
+        };
+        responses: {
+            /** @description Check */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FillCheck"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPictogram: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Pictogram */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readJar: {
+        parameters: {
+            query?: {
+                /** @description of the water where it is used, such as 15 °dH */
+                hardness?: string;
+            };
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Jar */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JarPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sheet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JarPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     traceLot: {
         parameters: {
             query?: never;
@@ -5370,6 +6436,336 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["WaitingNote"][];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDoses: {
+        parameters: {
+            query?: {
+                /** @description such as 15 °dH; that of the workshop and of soft, medium and hard water where it is left out */
+                hardness?: string;
+                soil?: string;
+                /** @description of a full one */
+                load?: number;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Doses */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoseTable"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    countLoads: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LoadsCount"];
+            };
+        };
+        responses: {
+            /** @description The true dose so far */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrueDose"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    dilute: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DilutionWish"];
+            };
+        };
+        responses: {
+            /** @description Dilution */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Dilution"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listMachines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Machines */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Machine"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putMachines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Machine"][];
+            };
+        };
+        responses: {
+            /** @description Machines */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Machine"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listCards: {
+        parameters: {
+            query?: {
+                /** @description a task and a surface, such as burnt pan, aluminium */
+                ask?: string;
+                /** @description only of what one batch made */
+                batch?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Cards */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseCard"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addCard: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnCard"];
+            };
+        };
+        responses: {
+            /** @description Card */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseCard"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putCard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OwnCard"];
+            };
+        };
+        responses: {
+            /** @description Card */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UseCard"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removeCard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Gone */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listChores: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Chores */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Chore"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addChore: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewChore"];
+            };
+        };
+        responses: {
+            /** @description Chore */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Chore"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    doChore: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Chore */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Chore"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removeChore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Gone */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -1,0 +1,159 @@
+package pantry
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+
+	"keencrock/api"
+	"keencrock/core/dosing"
+	"keencrock/core/formula"
+	"keencrock/core/hazard"
+	"keencrock/core/quantity"
+	"keencrock/core/stock"
+	"keencrock/core/wording"
+	"keencrock/internal/exchange"
+	"keencrock/internal/problem"
+	"keencrock/internal/store"
+	"keencrock/internal/tenant"
+)
+
+// zeroDay is no day.
+var zeroDay time.Time
+
+// ReadJar is what the code of a jar shows to whoever reads it: what its label says and
+// more, nothing of cost or stock. What is not shown is not told from what is not there.
+func (s *Service) ReadJar(ctx context.Context, token, hardness string) (*api.JarPage, error) {
+	unknown := problem.Missing("not-found", "There is no such jar, or its workshop shows it to nobody. Ask whoever gave it to you.")
+	const shortest = 20 // nobody guesses through a shorter one
+	if len(token) < shortest {
+		return nil, unknown
+	}
+	jar, err := s.Store.JarByToken(ctx, token)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, unknown
+	} else if err != nil {
+		return nil, err
+	}
+	var out *api.JarPage
+	err = s.Store.Snapshot(store.WithWorkshop(ctx, jar.WorkshopID), func(tx *store.Tx) error {
+		m, err := s.made(tx, jar.MakingID)
+		if err != nil {
+			return err
+		}
+		out, err = s.page(tx, m, hardness)
+		if err == nil {
+			out.Code = exchange.JarCode(m.row.Code, jar.Number)
+		}
+		return err
+	})
+	return out, err
+}
+
+// Sheet is the page a customer gets with what one batch made.
+func (s *Service) Sheet(ctx context.Context, batch uuid.UUID) (*api.JarPage, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, err
+	}
+	var out *api.JarPage
+	err := s.Store.Snapshot(ctx, func(tx *store.Tx) error {
+		m, err := s.made(tx, batch)
+		if err != nil {
+			return err
+		}
+		out, err = s.page(tx, m, "")
+		return err
+	})
+	return out, err
+}
+
+// mostCards is how many cards stand on a page that is handed out.
+const mostCards = 8
+
+func (s *Service) page(tx *store.Tx, m *made, hardness string) (*api.JarPage, error) {
+	english, err := wording.Find(wording.English)
+	if err != nil {
+		return nil, err
+	}
+	c, err := s.content(m, &api.LabelWish{})
+	if err != nil {
+		return nil, err
+	}
+	w := m.set.Workshop
+	out := &api.JarPage{Workshop: w.Name, Address: w.Address, Contact: w.Contact, Name: m.row.Name, KindName: formula.Kind(m.row.Kind).Info().Name, Code: m.row.Code,
+		Net: c.NetWords(english), Made: exchange.Date(m.lot.Received), BestBefore: exchange.Date(m.lot.BestBefore),
+		Past: stock.NearnessOn(m.lot.BestBefore, s.Day(w)) == stock.Past, SignalWord: api.JarPageSignalWord(c.Signal), Pictograms: append([]string{}, c.Pictograms...),
+		Statements: []api.Statement{}, Precautions: []api.Statement{}, Ingredients: c.IngredientWords(english), NotOn: c.NotOn, Unknown: unknownWords(c), Notice: hazard.Notice,
+		Doses: []api.JarDose{}, Cards: []api.UseCard{}}
+	for _, st := range c.Statements {
+		out.Statements = append(out.Statements, api.Statement{Code: st.Code, Text: english.Statement(st.Code, st.Names...)})
+	}
+	for _, code := range c.Precautions {
+		out.Precautions = append(out.Precautions, api.Statement{Code: code, Text: english.Statement(code)})
+	}
+	for _, e := range c.Extra {
+		out.Extra = append(out.Extra, english.Words[e])
+	}
+	if err := m.pageDoses(out, hardness); err != nil {
+		return nil, err
+	}
+	goods, err := s.goodsHere(tx, m.row.ID)
+	if err != nil {
+		return nil, err
+	}
+	cards, err := cardsFor(tx, goods, "", true)
+	if err != nil {
+		return nil, err
+	}
+	for _, card := range cards[:min(mostCards, len(cards))] {
+		card.Goods, card.Version, card.Claims, card.Formula = []api.CardGood{}, 0, nil, uuid.Nil // nothing of stock
+		out.Cards = append(out.Cards, card)
+	}
+	out.Use = lastUse(tx, m)
+	return out, nil
+}
+
+// lastUse is how a good is used as its label said last; empty where none was printed.
+func lastUse(tx *store.Tx, m *made) string {
+	prints, err := tx.LabelPrints(m.row.ID)
+	if err != nil {
+		return ""
+	}
+	for i := range prints {
+		if use := useOf(&prints[i]); use != "" {
+			return use
+		}
+	}
+	return ""
+}
+
+// pageDoses puts the doses for a water onto a page; that of the workshop where none is
+// given.
+func (m *made) pageDoses(out *api.JarPage, hardness string) error {
+	h := m.set.Water().Hardness
+	if hardness != "" {
+		var err error
+		if h, err = quantity.ParseHardness(hardness); err != nil {
+			return problem.Unfit("bad-value", "%v.", err).At("hardness")
+		}
+	}
+	out.HardnessMgPerL, out.HardnessClass = mgPerMMol*float64(h), h.Class()
+	rows, err := m.doses(&h, dosing.Normal, 0)
+	if err != nil {
+		return err
+	}
+	for _, row := range rows {
+		if row.Measure == "" {
+			continue
+		}
+		d := api.JarDose{Where: fmt.Sprintf("%s, about %.0f l", row.Name, row.WaterL), Much: row.Measure}
+		if !row.Reaches && row.SodaFirstG > 0 {
+			d.Says = fmt.Sprintf("The water is hard: put %.0f g of soda ash into it first.", row.SodaFirstG)
+		}
+		out.Doses = append(out.Doses, d)
+	}
+	return nil
+}
