@@ -2342,11 +2342,20 @@ type GoalQuestion struct {
 	File       FormulaFile `json:"file"`
 	GasMlPerKg float64     `json:"gas_ml_per_kg,omitempty,omitzero"`
 
+	// KeepsDays at least, as a powder
+	KeepsDays int `json:"keeps_days,omitempty,omitzero"`
+
 	// Materials others that may be used too
 	Materials []string `json:"materials,omitempty,omitzero"`
-	OnlyShelf bool     `json:"only_shelf,omitempty,omitzero"`
-	PhHigh    float64  `json:"ph_high,omitempty,omitzero"`
-	PhLow     float64  `json:"ph_low,omitempty,omitzero"`
+
+	// NoEyeDamage by the hazard screen
+	NoEyeDamage bool `json:"no_eye_damage,omitempty,omitzero"`
+
+	// NoSignalWord no class by the hazard screen that brings one
+	NoSignalWord bool    `json:"no_signal_word,omitempty,omitzero"`
+	OnlyShelf    bool    `json:"only_shelf,omitempty,omitzero"`
+	PhHigh       float64 `json:"ph_high,omitempty,omitzero"`
+	PhLow        float64 `json:"ph_low,omitempty,omitzero"`
 
 	// TotalG what the formula weighs when left out
 	TotalG float64 `json:"total_g,omitempty,omitzero"`
@@ -3315,9 +3324,12 @@ type Proposal struct {
 	Chemistry Chemistry `json:"chemistry"`
 
 	// CostPerKg decimal
-	CostPerKg Money          `json:"cost_per_kg,omitempty,omitzero"`
-	Currency  Currency       `json:"currency,omitempty,omitzero"`
-	Lines     []ProposedLine `json:"lines"`
+	CostPerKg Money `json:"cost_per_kg,omitempty,omitzero"`
+
+	// Costs what a wish costs
+	Costs    []WishCost     `json:"costs,omitempty,omitzero"`
+	Currency Currency       `json:"currency,omitempty,omitzero"`
+	Lines    []ProposedLine `json:"lines"`
 }
 
 // ProposedLine defines model for ProposedLine.
@@ -3994,6 +4006,13 @@ type WhatIf struct {
 	Reading ReadingName `json:"reading"`
 	X       SweptAmount `json:"x"`
 	Y       SweptAmount `json:"y"`
+}
+
+// WishCost defines model for WishCost.
+type WishCost struct {
+	// PerKg decimal
+	PerKg Money  `json:"per_kg"`
+	Wish  string `json:"wish"`
 }
 
 // Workshop defines model for Workshop.

@@ -44,7 +44,7 @@ var rooms = map[string]room{
 	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "crypto/sha256"),
 		others: []string{"github.com/google/uuid", "github.com/shopspring/decimal"}},
 	// a station knows what is under it, and no other station
-	"internal/station/": {ours: []string{"core/", "internal/tenant/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "crypto/rand", "crypto/sha256"),
+	"internal/station/": {ours: []string{"core/", "internal/tenant/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "crypto/rand", "crypto/sha256", "net/url"),
 		others: []string{"github.com/alexedwards/argon2id", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
 	"internal/exchange/": {ours: []string{"core/", "internal/problem/", "api/"}, standard: plain,
 		others: []string{"github.com/shopspring/decimal", "golang.org/x/text", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types"}},

@@ -188,6 +188,10 @@ func Table(r *formula.Resolved, rows []Where, o Options) ([]Row, error) {
 	return out, nil
 }
 
+// magnesiumStays is the share of a hardness that soda leaves: magnesium, a fifth of most
+// tap water, and a little chalk; from memory.
+const magnesiumStays = 0.25
+
 // measure is an amount a hand can take, and what it weighs.
 type measure struct {
 	amount quantity.Amount
@@ -228,6 +232,9 @@ func doseIn(r *formula.Resolved, w Where, o Options) (row Row, err error) {
 		}
 		row.countUses(o)
 		return row, nil
+	}
+	if want.HardnessLeft >= 0 {
+		want.HardnessLeft = max(want.HardnessLeft, magnesiumStays*float64(w.Hardness))
 	}
 	row.Computed = true
 	measures := measuresOf(r, o, w.Machine.WaterL*mostGramsPerLitre)
@@ -341,12 +348,11 @@ const chalkSurplus = 1.1
 
 const gramsSodaPerMMol = 0.105988
 
-// softened says how much soda makes a water soft enough for a dose, and the dose
-// then. What soda leaves is taken as a fifth of the hardness at most.
+// softened says how much soda makes a water soft enough for a dose, and the dose then.
 func (row *Row) softened(r *formula.Resolved, use solution.Use, want Wanted, measures []measure) error {
 	soda := float64(use.Hardness) * row.Machine.WaterL * gramsSodaPerMMol * chalkSurplus
 	soft := use
-	soft.Hardness /= 10
+	soft.Hardness *= magnesiumStays
 	d, _, err := solution.NewDoser(r, soft)
 	if err != nil {
 		return err

@@ -81,7 +81,8 @@ func TestADoseGivesWhatItSays(t *testing.T) {
 	full, err := solution.Run(r, solution.Use{GramsPerLitre: row.Grams / row.Machine.WaterL, Basis: solution.Given, Dose: quantity.Exactly(1), Hardness: mgPerL(60), Celsius: 25})
 	require.NoError(t, err)
 	assert.InDelta(t, full.ClosedPH.Value, row.Dosed.PH, 0.02)
-	assert.InDelta(t, full.FreeAlkalinity.Value, row.Dosed.AlkalinityGPerL, 0.01)
+	// what falls out as chalk takes as much alkali with it: 62 g of Na2O a mol
+	assert.InDelta(t, full.FreeAlkalinity.Value-0.062*full.Hardness.Precipitation, row.Dosed.AlkalinityGPerL, 0.01)
 	assert.InDelta(t, full.Hardness.Left, row.Dosed.HardnessLeft, 0.01)
 	want := dosing.WantedOf(r, dosing.Normal)
 	assert.GreaterOrEqual(t, row.Dosed.AlkalinityGPerL, want.AlkalinityGPerL)

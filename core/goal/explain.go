@@ -30,7 +30,7 @@ func (p *problem) explain() error {
 // explainPH names the band, and the wishes without which it could be reached;
 // where there is none, how far the materials reach.
 func (p *problem) explainPH(reach *outOfReach) error {
-	c := &Contradiction{Wishes: []string{fmt.Sprintf("a pH of %g to %g", p.wishes.PHLow, p.wishes.PHHigh)}}
+	c := &Contradiction{Wishes: []string{p.phName()}}
 	for _, name := range p.names() {
 		rows := p.without(name)
 		if x, err := p.solve(rows); err == nil {

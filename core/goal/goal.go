@@ -15,6 +15,7 @@ import (
 	"gonum.org/v1/gonum/optimize/convex/lp"
 
 	"keencrock/core/formula"
+	"keencrock/core/keeping"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/core/solution"
@@ -28,7 +29,11 @@ type Wishes struct {
 	GasMLPerKg       float64           // at least
 	CostPerKg        float64           // at most
 	BoraxFree        bool
-	TotalG           float64 // how much is made
+	NoEyeDamage      bool              // no statement of serious eye damage by the screen of package hazard
+	NoSignalWord     bool              // none of a class that brings one
+	KeepsDays        int               // at least, as a powder
+	Library          *material.Library // for the hazard wishes; nil for the shipped one
+	TotalG           float64           // how much is made
 	Bounds           []Bound
 	StockG           map[string]float64 // only from this shelf, in grams by material; nil for any
 }
@@ -52,6 +57,14 @@ type Proposal struct {
 	Result    *solution.Result
 	CostPerKg float64  // of the materials whose price is known
 	Binding   []string // wishes that hold the formula where it is
+	Costs     []WishCost
+}
+
+// WishCost is what a wish costs: how much less a kilogram would be without it, of the
+// materials whose price is known.
+type WishCost struct {
+	Wish  string
+	PerKg float64
 }
 
 // Line is one material of a proposal.
@@ -82,10 +95,67 @@ func Propose(ingredients []Ingredient, w Wishes, use solution.Use) (*Proposal, e
 	if use.Neat {
 		return nil, fmt.Errorf("%w: say a strength of use, such as 5 g/l", ErrWishes)
 	}
+	drop, err := shortLived(ingredients, w)
+	if err != nil {
+		return nil, err
+	}
+	var first error
+	for _, out := range drop {
+		proposal, err := propose(ingredients, w, use, out)
+		if err == nil {
+			return proposal, nil
+		}
+		if first == nil {
+			first = err
+		}
+	}
+	return nil, first
+}
+
+// shortLived says which materials have to be left out for a good to keep as long as is
+// wished: several ways, the one that takes the least away first.
+func shortLived(ingredients []Ingredient, w Wishes) ([]func(*material.Material) bool, error) {
+	none := func(*material.Material) bool { return false }
+	if w.KeepsDays == 0 {
+		return []func(*material.Material) bool{none}, nil
+	}
+	if w.KeepsDays > keeping.Dry.Days {
+		return nil, &Contradiction{[]string{keepsName(w.KeepsDays), fmt.Sprintf("a powder, which keeps about %d days airtight", keeping.Dry.Days)}}
+	}
+	short := func(m *material.Material) bool {
+		return m.Keeps.SealedDays < w.KeepsDays || m.Is(material.Peroxide) && keeping.DryBleach.Days < w.KeepsDays
+	}
+	var acidG, sodaG float64
+	acid, soda := false, false
+	for _, in := range ingredients {
+		if in.Material.ID == "water" {
+			return nil, fmt.Errorf("%w: how long it keeps can be wished of a powder", ErrWishes)
+		}
+		if in.Material.Is(material.Acid) && in.Material.Is(material.Dry) {
+			acid, acidG = true, acidG+in.NowG
+		}
+		if in.Material.Is(material.Carbonate) {
+			soda, sodaG = true, sodaG+in.NowG
+		}
+	}
+	if !acid || !soda || keeping.Effervescent.Days >= w.KeepsDays {
+		return []func(*material.Material) bool{short}, nil
+	}
+	noAcid := func(m *material.Material) bool { return short(m) || m.Is(material.Acid) && m.Is(material.Dry) }
+	noSoda := func(m *material.Material) bool { return short(m) || m.Is(material.Carbonate) }
+	if acidG > sodaG {
+		return []func(*material.Material) bool{noSoda, noAcid}, nil
+	}
+	return []func(*material.Material) bool{noAcid, noSoda}, nil
+}
+
+func keepsName(days int) string { return fmt.Sprintf("keeps at least %d days", days) }
+
+func propose(ingredients []Ingredient, w Wishes, use solution.Use, out func(*material.Material) bool) (*Proposal, error) {
 	p := &problem{wishes: w, use: use}
 	for _, in := range ingredients {
 		p.presentG += in.NowG
-		if w.BoraxFree && in.Material.Is(material.Borate) || w.StockG != nil && w.StockG[in.Material.ID] <= 0 && in.Material.ID != "water" {
+		if out(in.Material) || w.BoraxFree && in.Material.Is(material.Borate) || w.StockG != nil && w.StockG[in.Material.ID] <= 0 && in.Material.ID != "water" {
 			continue
 		}
 		p.in = append(p.in, in)
@@ -118,7 +188,41 @@ func Propose(ingredients []Ingredient, w Wishes, use solution.Use) (*Proposal, e
 			return nil, fmt.Errorf("%w: %w", ErrUnsettled, err)
 		}
 	}
-	return p.proposal(x)
+	proposal, err := p.proposal(x)
+	if err == nil {
+		proposal.Costs = p.costs(proposal)
+	}
+	return proposal, err
+}
+
+// costs are what the wishes that hold a proposal where it is cost.
+func (p *problem) costs(with *Proposal) (out []WishCost) {
+	const worthTelling = 0.005 // of a unit of money
+	if with.CostPerKg == 0 {
+		return nil
+	}
+	for _, name := range with.Binding {
+		rows := p.without(name)
+		x, err := p.solve(rows)
+		if err == nil && p.wishes.PHHigh > 0 && name != p.phName() {
+			x, err = p.toPH(x, rows)
+		}
+		if err != nil {
+			continue
+		}
+		cost := 0.0
+		for i, in := range p.in {
+			cost += x[i] * in.CostPerKg
+		}
+		if more := with.CostPerKg - cost; more > worthTelling {
+			out = append(out, WishCost{name, more})
+		}
+	}
+	return out
+}
+
+func (p *problem) phName() string {
+	return fmt.Sprintf("a pH of %g to %g", p.wishes.PHLow, p.wishes.PHHigh)
 }
 
 func (w *Wishes) check(ingredients []Ingredient) error {
@@ -181,7 +285,7 @@ func (p *problem) proposal(x []float64) (*Proposal, error) {
 		return nil, err
 	}
 	if ph := out.Result.ClosedPH.Value; p.wishes.PHHigh > 0 && (ph-p.wishes.PHLow < 0.02 || p.wishes.PHHigh-ph < 0.02) {
-		out.Binding = append(out.Binding, fmt.Sprintf("a pH of %g to %g", p.wishes.PHLow, p.wishes.PHHigh))
+		out.Binding = append(out.Binding, p.phName())
 	}
 	return out, nil
 }

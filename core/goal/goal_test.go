@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"keencrock/core/goal"
+	"keencrock/core/hazard"
 	"keencrock/core/material"
 	"keencrock/core/solution"
 )
@@ -185,4 +186,51 @@ func BenchmarkTenMaterials(b *testing.B) {
 			b.Fatal(err)
 		}
 	}
+}
+
+// What is wished of the label holds by the screen of package hazard, and what that costs
+// is told.
+func TestWishesOfTheLabel(t *testing.T) {
+	find := func(id string) *material.Material {
+		m, err := material.Shipped().Find(id)
+		require.NoError(t, err)
+		return m
+	}
+	in := []goal.Ingredient{{Material: find("sodium-percarbonate"), NowG: 350, CostPerKg: 3}, {Material: find("washing-soda"), NowG: 400, CostPerKg: 1}, {Material: find("sodium-bicarbonate"), NowG: 150, CostPerKg: 4}, {Material: find("trisodium-citrate"), CostPerKg: 6}}
+	use := solution.Use{GramsPerLitre: 5, Basis: solution.Given, Celsius: 25}
+	screen := func(p *goal.Proposal) *hazard.Result {
+		m := &hazard.Mixture{}
+		for _, l := range p.Lines {
+			m.Ingredients = append(m.Ingredients, hazard.Ingredient{Material: l.Material, Share: l.Grams / 1000})
+		}
+		return hazard.Screen(m, material.Shipped())
+	}
+	p, err := goal.Propose(in, goal.Wishes{TotalG: 1000}, use)
+	require.NoError(t, err)
+	require.True(t, screen(p).Has("H318"), "35 %% percarbonate damages eyes")
+
+	p, err = goal.Propose(in, goal.Wishes{TotalG: 1000, NoEyeDamage: true}, use)
+	require.NoError(t, err)
+	assert.False(t, screen(p).Has("H318"))
+	assert.Contains(t, p.Binding, "no eye damage")
+
+	p, err = goal.Propose(in, goal.Wishes{TotalG: 1000, NoSignalWord: true, Bounds: []goal.Bound{{Material: "sodium-percarbonate", MaxG: 1000}}}, use)
+	require.NoError(t, err)
+	assert.Equal(t, hazard.NoSignal, screen(p).Signal, screen(p).Codes())
+	require.NotEmpty(t, p.Costs)
+	assert.Equal(t, "no signal word", p.Costs[0].Wish)
+	assert.Positive(t, p.Costs[0].PerKg)
+
+	// oxygen bleach fades in half a year, and there is none left for a year's wish
+	p, err = goal.Propose(in, goal.Wishes{TotalG: 1000, KeepsDays: 365}, use)
+	require.NoError(t, err)
+	for _, l := range p.Lines {
+		assert.NotEqual(t, "sodium-percarbonate", l.Material.ID)
+	}
+	var c *goal.Contradiction
+	_, err = goal.Propose(in, goal.Wishes{TotalG: 1000, KeepsDays: 3000}, use)
+	require.ErrorAs(t, err, &c)
+	_, err = goal.Propose(in, goal.Wishes{TotalG: 1000, NoSignalWord: true, AlkalinityGPerL: 2}, use)
+	require.ErrorAs(t, err, &c)
+	assert.Contains(t, c.Wishes, "no signal word")
 }

@@ -10,6 +10,7 @@ import (
 	"gonum.org/v1/gonum/optimize/convex/lp"
 
 	"keencrock/core/chem"
+	"keencrock/core/hazard"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/core/solution"
@@ -102,6 +103,7 @@ func (p *problem) build() error {
 			add(fmt.Sprintf("only %s of %s on the shelf", quantity.FormatGrams(stock, 1), name), unit, -1, stock/w.TotalG)
 		}
 	}
+	p.limitHazards(add)
 	p.keepActives(add)
 	for _, b := range w.Bounds {
 		there := b.MinG == 0
@@ -113,6 +115,41 @@ func (p *problem) build() error {
 		}
 	}
 	return nil
+}
+
+// underLimit is how far under a limit a wished mixture stays.
+const underLimit = 1 - 1e-4
+
+// limitHazards keeps the mixture under the limits of the classes that are not wished.
+func (p *problem) limitHazards(add func(name string, coef []float64, sense int, rhs float64)) {
+	lib := p.wishes.Library
+	if lib == nil {
+		lib = material.Shipped()
+	}
+	limit := func(name string, codes ...string) {
+		for _, l := range hazard.LimitsOf(codes...) {
+			all := make([]float64, len(p.in))
+			any := false
+			for i, in := range p.in {
+				w := l.Weight(in.Material, lib)
+				any = any || w > 0
+				if l.Single && w > 0 {
+					one := make([]float64, len(p.in))
+					one[i] = w
+					add(name, one, -1, underLimit)
+				}
+				all[i] = w
+			}
+			if any && !l.Single {
+				add(name, all, -1, underLimit)
+			}
+		}
+	}
+	if p.wishes.NoSignalWord {
+		limit("no signal word", hazard.WithSignal()...)
+	} else if p.wishes.NoEyeDamage {
+		limit("no eye damage", "H314", "H318")
+	}
 }
 
 // actives are what a formula is made for: a goal of alkali or pH must not be
@@ -140,6 +177,9 @@ func (p *problem) exclusions() string {
 	var said []string
 	if p.wishes.BoraxFree {
 		said = append(said, "no borax")
+	}
+	if p.wishes.KeepsDays > 0 {
+		said = append(said, keepsName(p.wishes.KeepsDays))
 	}
 	if p.wishes.StockG != nil {
 		said = append(said, "only what is on the shelf")

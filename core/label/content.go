@@ -146,7 +146,7 @@ func (c *Content) doseWords(l *wording.Language) string {
 	}
 	var rows []string
 	for _, d := range c.Doses {
-		rows = append(rows, d.Where+": "+d.Much)
+		rows = append(rows, d.Where+": "+strings.ReplaceAll(d.Much, " ", noBreak))
 	}
 	return l.Words["dose"] + ": " + strings.Join(rows, "; ") + "."
 }

@@ -7,8 +7,10 @@ import (
 
 // Dosed is what one strength of use gives.
 type Dosed struct {
-	PH              float64 // closed, as it is used
-	AlkalinityGPerL float64 // free, as Na2O; below zero it is acid that is left over
+	PH float64 // closed, as it is used
+	// AlkalinityGPerL is free and still there once chalk has fallen out, as Na2O; below
+	// zero it is acid that is left over.
+	AlkalinityGPerL float64
 	HardnessLeft    float64 // in mmol to a litre
 	SoapLeftGPerL   float64 // not lost to scum, and not turned back to fat
 }
@@ -43,7 +45,7 @@ func (d *Doser) At(gramsPerLitre float64) (out Dosed, err error) {
 	if err != nil {
 		return out, err
 	}
-	out = Dosed{PH: e.PH, AlkalinityGPerL: d.b.alkalinityAt(likely), HardnessLeft: h.Left}
+	out = Dosed{PH: e.PH, AlkalinityGPerL: d.b.alkalinityAt(likely) - chem.GramsNa2O*h.Precipitation/1000, HardnessLeft: h.Left}
 	if soap := s.Acids[chem.Soap]; soap > 0 {
 		out.SoapLeftGPerL = (h.SoapGPerL - h.SoapLostGPerL) * (1 - d.b.byGood(e.Protonated, soap))
 	}

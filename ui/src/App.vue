@@ -2,7 +2,7 @@
 import { useQueryClient } from '@tanstack/vue-query'
 import { ConfigProvider } from 'ant-design-vue'
 import { onMounted, ref, watch } from 'vue'
-import { RouterView } from 'vue-router'
+import { RouterView, useRoute } from 'vue-router'
 
 import { ProblemError, sentence } from './api/client'
 import { followChanges } from './api/live'
@@ -12,6 +12,7 @@ import SignIn from './stations/signin/SignIn.vue'
 import { antTheme } from './styles/theme'
 
 const client = useQueryClient()
+const route = useRoute()
 const trouble = ref('')
 
 const again = 1500 // ms
@@ -43,7 +44,8 @@ watch(
 
 <template>
   <ConfigProvider :theme="antTheme">
-    <p v-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
+    <RouterView v-if="route.meta.public" />
+    <p v-else-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
     <template v-else-if="ready">
       <Frame v-if="session"><RouterView /></Frame>
       <SignIn v-else />

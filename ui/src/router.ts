@@ -9,6 +9,12 @@ export const router = createRouter({
   routes: [
     { path: '/', redirect: first },
     ...stations.map((s) => ({ path: `/${s.name}${s.address ?? ''}`, name: s.name, component: s.page })),
+    {
+      path: '/j/:token',
+      name: 'jar',
+      component: () => import('./stations/jar/JarPage.vue'),
+      meta: { public: true },
+    },
     { path: '/:rest(.*)', redirect: first },
   ],
 })

@@ -94,7 +94,7 @@ export function fromNow(date: string | undefined): string {
 
 /** A life in days as people say it: 9 days, 6 weeks, 8 months, 2 years. */
 export function life(days: number): string {
-  if (days < 28) return `${days} days`
+  if (days < 28) return days === 1 ? '1 day' : `${days} days`
   if (days < 90) return `${Math.round(days / 7)} weeks`
   if (days < 700) return `${Math.round(days / 30.4)} months`
   const years = days / 365

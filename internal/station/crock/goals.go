@@ -51,6 +51,9 @@ func (s *Service) Formulate(ctx context.Context, q api.GoalQuestion, in InWater)
 	if p.CostPerKg > 0 {
 		out.CostPerKg = exchange.Money(decimal.NewFromFloat(p.CostPerKg))
 	}
+	for _, c := range p.Costs {
+		out.Costs = append(out.Costs, api.WishCost{Wish: c.Wish, PerKg: exchange.Money(decimal.NewFromFloat(c.PerKg))})
+	}
 	for _, l := range p.Lines {
 		out.Lines = append(out.Lines, api.ProposedLine{Material: l.Material.ID, Name: l.Material.Name, Grams: l.Grams, Amount: written(l.Grams)})
 	}
@@ -65,7 +68,7 @@ func written(g float64) string {
 
 func wishes(w *worked, q api.GoalQuestion) (*goal.Wishes, error) {
 	out := &goal.Wishes{PHLow: q.PhLow, PHHigh: q.PhHigh, AlkalinityGPerL: q.AlkalinityGPerL, GasMLPerKg: q.GasMlPerKg,
-		BoraxFree: q.BoraxFree, TotalG: q.TotalG}
+		BoraxFree: q.BoraxFree, NoEyeDamage: q.NoEyeDamage, NoSignalWord: q.NoSignalWord, KeepsDays: q.KeepsDays, Library: w.set.Materials, TotalG: q.TotalG}
 	if out.TotalG == 0 {
 		out.TotalG = w.assessed.Resolved.TotalG.Value
 	}

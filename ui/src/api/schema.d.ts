@@ -2896,6 +2896,12 @@ export interface components {
             gas_ml_per_kg?: number;
             cost_per_kg?: components["schemas"]["Money"];
             borax_free?: boolean;
+            /** @description by the hazard screen */
+            no_eye_damage?: boolean;
+            /** @description no class by the hazard screen that brings one */
+            no_signal_word?: boolean;
+            /** @description at least, as a powder */
+            keeps_days?: number;
             only_shelf?: boolean;
             bounds?: components["schemas"]["GoalBound"][];
         };
@@ -2913,6 +2919,12 @@ export interface components {
             currency?: components["schemas"]["Currency"];
             /** @description wishes that hold the formula where it is */
             binding: string[];
+            /** @description what a wish costs */
+            costs?: components["schemas"]["WishCost"][];
+        };
+        WishCost: {
+            wish: string;
+            per_kg: components["schemas"]["Money"];
         };
         ProposedLine: {
             material: string;

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 
 import type { Schemas } from '../../api/client'
 import CautionList from '../../parts/CautionList.vue'
+import HazardScreen from '../../parts/HazardScreen.vue'
 import Reading from '../../parts/Reading.vue'
 import { count, figures, grams, life, millilitres, money, spread } from '../../words'
 import BottleAndUse from './BottleAndUse.vue'
@@ -34,6 +35,7 @@ const costRange = computed(() => {
     <CautionList v-if="heeded.length" :cautions="heeded" />
     <p v-if="heeded.length" class="soft small defer">{{ assessment.defer }}</p>
     <BottleAndUse v-if="assessment.chemistry" :bottle="assessment.bottle!" :use="assessment.use!" />
+    <HazardScreen v-if="assessment.hazard" :hazard="assessment.hazard" />
     <WaterBar :water="water" :chemistry="assessment.chemistry" :trouble="waterTrouble" />
 
     <Reading

@@ -25,7 +25,10 @@ const wish = reactive({
   chelates: '',
   gas: '',
   cost: '',
+  keeps: '',
   boraxFree: false,
+  noEyeDamage: false,
+  noSignalWord: false,
   onlyShelf: false,
   more: '',
 })
@@ -48,6 +51,8 @@ const ask4 = useMutation({
       file: { ...props.file, name: props.file.name || 'Unnamed' },
       materials: others.value,
       borax_free: wish.boraxFree,
+      no_eye_damage: wish.noEyeDamage,
+      no_signal_word: wish.noSignalWord,
       only_shelf: wish.onlyShelf,
       bounds: bounded.value.flatMap((id) => {
         const b = bound(id)
@@ -68,6 +73,7 @@ const ask4 = useMutation({
     if (wish.alkalinity) body.alkalinity_g_per_l = number(wish.alkalinity)
     if (wish.chelates) body.chelates_hardness = wish.chelates
     if (wish.gas) body.gas_ml_per_kg = number(wish.gas) * 1000
+    if (wish.keeps) body.keeps_days = Math.round(number(wish.keeps))
     if (wish.cost) body.cost_per_kg = wish.cost
     const { use, celsius } = props.water.query.value as { use?: string; celsius?: number }
     return ask(
@@ -124,6 +130,10 @@ const wishes = computed(() =>
         ><input id="goal-cost" v-model="wish.cost" class="plain-field" inputmode="decimal" /> {{ currency }} a
         kg</span
       >
+      <label for="goal-keeps">keeps, at least</label>
+      <span class="unit"
+        ><input id="goal-keeps" v-model="wish.keeps" class="plain-field" inputmode="numeric" /> days</span
+      >
       <label for="goal-more">may also use</label>
       <input
         id="goal-more"
@@ -136,6 +146,10 @@ const wishes = computed(() =>
     </div>
     <p class="checks small">
       <label><input v-model="wish.boraxFree" type="checkbox" /> no borax</label>
+      <label><input v-model="wish.noEyeDamage" type="checkbox" name="no-eye-damage" /> no eye damage</label>
+      <label
+        ><input v-model="wish.noSignalWord" type="checkbox" name="no-signal-word" /> no signal word</label
+      >
       <label><input v-model="wish.onlyShelf" type="checkbox" /> only what is on the shelf</label>
     </p>
     <details class="small">
@@ -194,6 +208,9 @@ const wishes = computed(() =>
       <p v-if="found.binding.length" class="small watch">
         What holds it there: {{ found.binding.join('; ') }}.
       </p>
+      <p v-for="c in found.costs ?? []" :key="c.wish" class="small">
+        “{{ c.wish }}” costs {{ money(c.per_kg, found.currency ?? currency) }} a kg.
+      </p>
       <Button v-if="canMake" @click="emit('take', found.lines)">Take it over</Button>
     </div>
   </form>
@@ -229,7 +246,8 @@ const wishes = computed(() =>
 
 .checks {
   display: flex;
-  gap: 16px;
+  flex-wrap: wrap;
+  gap: 4px 16px;
   margin: 8px 0;
 }
 

@@ -56,6 +56,14 @@ const send = useMutation({
     <p>
       Best before <strong>{{ day(goods.best_before) }}</strong>: {{ goods.best_before_reason }}.
     </p>
+    <nav class="out" aria-label="On its way out">
+      <RouterLink :to="`/pantry/${goods.batch}/label`">Label</RouterLink>
+      <RouterLink :to="`/pantry/${goods.batch}/fill`">Check a fill</RouterLink>
+      <RouterLink :to="`/pantry/${goods.batch}/doses`">Doses</RouterLink>
+      <RouterLink :to="`/pantry/${goods.batch}/dilute`">Dilute</RouterLink>
+      <RouterLink :to="`/pantry/${goods.batch}/cards`">Use cards</RouterLink>
+      <RouterLink :to="`/pantry/${goods.batch}/sheet`">To hand out</RouterLink>
+    </nav>
     <p class="small"><RouterLink :to="`/bench/${goods.batch}`">How it was made, with its log</RouterLink></p>
     <h3>Back to the bags</h3>
     <Looking :pending="isPending" :error="error" @again="refetch()" />
@@ -150,6 +158,21 @@ const send = useMutation({
 <style scoped>
 h3 {
   margin: 20px 0 4px;
+}
+
+.out {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin: 10px 0;
+}
+
+.out a {
+  border: 1px solid var(--cobalt);
+  border-radius: var(--corner);
+  line-height: 1;
+  padding: 9px 11px;
+  text-decoration: none;
 }
 
 .send {

@@ -1,25 +1,38 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { sentence } from '../../api/client'
 import { useGood, usePantry } from '../../api/queries'
 import Looking from '../../parts/Looking.vue'
 import { count, day, fromNow, grams, money } from '../../words'
+import CardFinder from './CardFinder.vue'
+import GoodPage from './GoodPage.vue'
 import GoodsPanel from './GoodsPanel.vue'
 
 const route = useRoute()
 const router = useRouter()
 const all = ref(false)
 const { goods, error, isPending, refetch, hasNextPage, fetchNextPage, isFetching } = usePantry(all)
-const { data: open, error: missing } = useGood(() => String(route.params.batch ?? ''))
+/** The batch that stands open; “cards” is none. */
+const batch = computed(() => String(route.params.batch ?? ''))
+const { data: open, error: missing } = useGood(() => (batch.value === 'cards' ? '' : batch.value))
 
 const tones = { good: 'good', soon: 'watch', past: 'stop' } as const
 const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as const
 </script>
 
 <template>
-  <div class="beside">
+  <section v-if="batch === 'cards'" class="card-page">
+    <header class="head no-print">
+      <RouterLink to="/pantry">Pantry</RouterLink>
+      <h1>Use cards</h1>
+      <span class="soft">which of yours, how strong, how long, and on what never</span>
+    </header>
+    <CardFinder />
+  </section>
+  <GoodPage v-else-if="route.params.view" :key="batch" />
+  <div v-else class="beside">
     <section class="main-part">
       <header class="head">
         <h1>Pantry</h1>
@@ -31,6 +44,7 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
             everything ever made
           </button>
         </div>
+        <RouterLink to="/pantry/cards">Use cards: which of mine?</RouterLink>
       </header>
       <p v-if="route.params.batch && missing" class="bad" role="alert">{{ sentence(missing) }}</p>
       <Looking :pending="isPending" :error="error" @again="refetch()" />
@@ -99,6 +113,12 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
 </template>
 
 <style scoped>
+.card-page {
+  height: 100%;
+  overflow: auto;
+  padding: 18px 24px 40px;
+}
+
 .head {
   align-items: baseline;
   display: flex;

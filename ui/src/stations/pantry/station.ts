@@ -9,7 +9,8 @@ export default station({
   does: 'what is finished, and back to each bag',
   glyph: 'M2 21h20M4 21v-9.5h5V21M4.7 11.5V9.2h3.6v2.3M13 21V8h7v13M14 8V5h5v3M13 14h7M4 16h5',
   order: 40,
-  address: '/:batch?',
+  address: '/:batch?/:view?',
+  acts: [{ text: 'Use cards', kind: 'which of mine for this', to: '/pantry/cards' }],
   page: () => import('./PantryPage.vue'),
   find: () => {
     const { goods } = usePantry()
@@ -21,5 +22,5 @@ export default station({
       })),
     )
   },
-  shows: { pantry: ['pantry'] },
+  shows: { pantry: ['pantry'], cards: ['cards'] },
 })

@@ -9,6 +9,7 @@ import { useClock } from '../../parts/useClock'
 import { useKeys, useSingleKeys } from '../../parts/useKeys'
 import { fromNow } from '../../words'
 import { boards, nextOf } from './shelves'
+import ChoreList from './ChoreList.vue'
 import RoomLine from './RoomLine.vue'
 import StandPanel from './StandPanel.vue'
 import ThingPicture from './ThingPicture.vue'
@@ -105,6 +106,7 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
           </li>
         </ul>
       </section>
+      <ChoreList />
     </section>
     <VatForm
       v-if="canMake && (id === 'new' || (changing && open))"

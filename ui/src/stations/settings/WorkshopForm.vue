@@ -90,6 +90,18 @@ const pairs: Field[][] = [
         />
       </label>
     </div>
+    <label>
+      <span class="field-label">Address, as it stands on labels</span>
+      <Input v-model:value="form.address" :maxlength="400" name="address" :disabled="!isOwner" />
+    </label>
+    <label>
+      <span class="field-label">Whom to ask, as the page of a jar says</span>
+      <Input v-model:value="form.contact" :maxlength="400" name="contact" :disabled="!isOwner" />
+    </label>
+    <label class="tick">
+      <input v-model="form.private_jars" type="checkbox" name="private-jars" :disabled="!isOwner" />
+      The code of a jar shows nothing to a phone that is not signed in
+    </label>
     <label class="tick">
       <input v-model="form.hygrometer" type="checkbox" name="hygrometer" :disabled="!isOwner" />
       A hygrometer is on the wall, and is read every half hour (a simulated one ships)

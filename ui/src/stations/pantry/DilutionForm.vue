@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import { useMutation } from '@tanstack/vue-query'
+import { Button, Input } from 'ant-design-vue'
+import { reactive } from 'vue'
+
+import { api, ask, sentence, type Schemas } from '../../api/client'
+import CautionList from '../../parts/CautionList.vue'
+import { life, millilitres } from '../../words'
+
+// A strength said any way, put into the bottle at hand.
+const props = defineProps<{ good: Schemas['PantryLot'] }>()
+const wish = reactive({ said: '1:5', bottle: '500 ml', inside: '', inside_said: '' })
+const fill = useMutation({
+  mutationFn: () =>
+    ask(
+      api.POST('/api/pantry/{id}/dilution', {
+        params: { path: { id: props.good.batch } },
+        body: { ...wish },
+      }),
+    ),
+})
+</script>
+
+<template>
+  <div class="dilution">
+    <form class="field-column" @submit.prevent="fill.mutate()">
+      <label>
+        <span class="field-label">How strong, any way you say it</span>
+        <Input v-model:value="wish.said" name="said" placeholder="1:5, 1 in 6, ¼ cup to a quart, 5 %" />
+      </label>
+      <label>
+        <span class="field-label">The bottle</span>
+        <Input v-model:value="wish.bottle" name="bottle" placeholder="500 ml" />
+      </label>
+      <label>
+        <span class="field-label">In it already, if anything</span>
+        <Input v-model:value="wish.inside" name="inside" placeholder="200 ml" />
+      </label>
+      <label v-if="wish.inside">
+        <span class="field-label">and that is how strong (empty: water)</span>
+        <Input v-model:value="wish.inside_said" name="inside-said" placeholder="1:10" />
+      </label>
+      <Button type="primary" html-type="submit" :loading="fill.isPending.value">Fill it</Button>
+      <p v-if="fill.error.value" class="bad" role="alert">{{ sentence(fill.error.value) }}</p>
+    </form>
+    <section v-if="fill.data.value" class="answer" aria-live="polite">
+      <p class="num says">{{ fill.data.value.says }}</p>
+      <p>
+        That is {{ fill.data.value.parts }}, {{ fill.data.value.in_all }}, {{ fill.data.value.percent }},
+        {{ fill.data.value.per_litre }}; {{ millilitres(fill.data.value.bottle_ml) }} in all.
+      </p>
+      <p v-if="fill.data.value.ph">
+        pH about <strong class="num">{{ fill.data.value.ph.toFixed(1) }}</strong> at that strength; keeps
+        <strong>{{ life(fill.data.value.keeps_days) }}</strong> like this. Write the day on the bottle.
+      </p>
+      <p v-else>Keeps {{ life(fill.data.value.keeps_days) }} like this. Write the day on the bottle.</p>
+      <CautionList v-if="fill.data.value.cautions.length" :cautions="fill.data.value.cautions" />
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.dilution {
+  display: grid;
+  gap: 30px;
+  grid-template-columns: minmax(240px, 340px) minmax(260px, 560px);
+}
+
+.says {
+  font-size: 26px;
+  line-height: 1.2;
+  margin: 0 0 10px;
+}
+
+@media (max-width: 700px) {
+  .dilution {
+    grid-template-columns: 1fr;
+  }
+}
+</style>

@@ -1,0 +1,123 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+
+import { sentence } from '../../api/client'
+import { useGood } from '../../api/queries'
+import { day } from '../../words'
+import CardFinder from './CardFinder.vue'
+import DilutionForm from './DilutionForm.vue'
+import DoseTable from './DoseTable.vue'
+import FillCheck from './FillCheck.vue'
+import HandoutSheet from './HandoutSheet.vue'
+import LabelMaker from './LabelMaker.vue'
+
+// One good on its way out of the house: labelled, checked, dosed, explained.
+const route = useRoute()
+const router = useRouter()
+const batch = computed(() => String(route.params.batch))
+const { data: good, error } = useGood(batch)
+
+const views = [
+  { id: 'label', name: 'Label' },
+  { id: 'fill', name: 'Check a fill' },
+  { id: 'doses', name: 'Doses' },
+  { id: 'dilute', name: 'Dilute' },
+  { id: 'cards', name: 'Use cards' },
+  { id: 'sheet', name: 'To hand out' },
+] as const
+const view = computed(() => views.find((v) => v.id === route.params.view)?.id ?? 'label')
+
+function step(e: KeyboardEvent, from: number, by: number) {
+  const to = (from + by + views.length) % views.length
+  void router.replace(`/pantry/${batch.value}/${views[to]?.id}`)
+  const row = (e.currentTarget as HTMLElement).parentElement
+  row?.querySelectorAll<HTMLElement>('[role=tab]')[to]?.focus()
+}
+</script>
+
+<template>
+  <section class="good">
+    <header class="no-print">
+      <RouterLink :to="`/pantry/${batch}`" class="back">Pantry</RouterLink>
+      <h1>{{ good?.name ?? 'A good' }}</h1>
+      <span v-if="good" class="soft">
+        {{ good.kind_name }} · {{ good.code }} · best before {{ day(good.best_before) }}
+      </span>
+    </header>
+    <p v-if="error" class="bad" role="alert">{{ sentence(error) }}</p>
+    <div class="tabs no-print" role="tablist" aria-label="What to do with it">
+      <button
+        v-for="(v, i) in views"
+        :key="v.id"
+        class="plain"
+        role="tab"
+        type="button"
+        :aria-selected="view === v.id"
+        :tabindex="view === v.id ? 0 : -1"
+        @click="router.replace(`/pantry/${batch}/${v.id}`)"
+        @keydown.right.prevent="step($event, i, 1)"
+        @keydown.left.prevent="step($event, i, -1)"
+      >
+        {{ v.name }}
+      </button>
+    </div>
+    <template v-if="good">
+      <LabelMaker v-if="view === 'label'" :good="good" />
+      <FillCheck v-else-if="view === 'fill'" :good="good" />
+      <DoseTable v-else-if="view === 'doses'" :good="good" />
+      <DilutionForm v-else-if="view === 'dilute'" :good="good" />
+      <CardFinder v-else-if="view === 'cards'" :batch="batch" />
+      <HandoutSheet v-else :batch="batch" />
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.good {
+  height: 100%;
+  overflow: auto;
+  padding: 18px 24px 40px;
+}
+
+header {
+  align-items: baseline;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+}
+
+.tabs {
+  border-bottom: 1px solid var(--clay-line);
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 20px;
+  margin: 12px 0 16px;
+}
+
+.tabs button {
+  border-bottom: 3px solid transparent;
+  min-height: 36px;
+  padding: 4px 2px;
+}
+
+.tabs [aria-selected='true'] {
+  border-bottom-color: var(--cobalt);
+  font-weight: 600;
+}
+
+@media (max-width: 900px) {
+  .good {
+    height: auto;
+    padding: 14px 16px 30px;
+  }
+}
+
+@media print {
+  .good {
+    height: auto;
+    overflow: visible;
+    padding: 0;
+  }
+}
+</style>

@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { Button, Input, InputNumber } from 'ant-design-vue'
+import { reactive } from 'vue'
+
+import { api, ask, sentence } from '../../api/client'
+import { canMake } from '../../api/session'
+import { day } from '../../words'
+
+// What comes round: the machine, the drain, the scale.
+const client = useQueryClient()
+const { data } = useQuery({ queryKey: ['rack', 'chores'], queryFn: () => ask(api.GET('/api/chores')) })
+const again = () => void client.invalidateQueries({ queryKey: ['rack'] })
+const form = reactive<{ title: string; every?: number }>({ title: '', every: 30 })
+const add = useMutation({
+  mutationFn: () =>
+    ask(api.POST('/api/chores', { body: { title: form.title, every_days: form.every ?? 30 } })),
+  onSuccess: () => {
+    form.title = ''
+    again()
+  },
+})
+const done = useMutation({
+  mutationFn: (id: string) => ask(api.POST('/api/chores/{id}', { params: { path: { id } } })),
+  onSuccess: again,
+})
+const remove = useMutation({
+  mutationFn: (id: string) => ask(api.DELETE('/api/chores/{id}', { params: { path: { id } } })),
+  onSuccess: again,
+})
+const tones = { late: 'watch', today: 'good', later: '' } as const
+</script>
+
+<template>
+  <section class="chores">
+    <h2>Comes round</h2>
+    <table v-if="data?.length" class="rows">
+      <tbody>
+        <tr v-for="c in data" :key="c.id">
+          <td>{{ c.title }}</td>
+          <td class="soft">every {{ c.every_days }} days</td>
+          <td>
+            <span v-if="c.state !== 'later'" class="mark" :class="tones[c.state]">{{ c.state }}</span>
+            {{ c.state === 'today' ? '' : day(c.next) }}
+          </td>
+          <td class="right">
+            <template v-if="canMake">
+              <Button size="small" @click="done.mutate(c.id)">Done</Button>
+              <button type="button" class="plain do small" @click="remove.mutate(c.id)">no more</button>
+            </template>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <form v-if="canMake" class="new" @submit.prevent="add.mutate()">
+      <label>
+        <span class="field-label">What comes round</span>
+        <Input
+          v-model:value="form.title"
+          name="chore"
+          placeholder="rinse the washing machine"
+          :maxlength="120"
+        />
+      </label>
+      <label>
+        <span class="field-label">every so many days</span>
+        <InputNumber v-model:value="form.every" :min="1" :max="3650" name="chore-every" />
+      </label>
+      <Button html-type="submit" :disabled="!form.title.trim()" :loading="add.isPending.value"
+        >Put it in</Button
+      >
+    </form>
+    <p v-if="add.error.value ?? done.error.value ?? remove.error.value" class="bad" role="alert">
+      {{ sentence(add.error.value ?? done.error.value ?? remove.error.value) }}
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.chores {
+  margin-top: 26px;
+  max-width: 760px;
+}
+
+.new {
+  align-items: end;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  margin-top: 8px;
+}
+
+.do {
+  color: var(--cobalt);
+  margin-left: 10px;
+  min-height: 24px;
+  text-decoration: underline;
+}
+</style>
