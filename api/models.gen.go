@@ -3070,9 +3070,12 @@ type OwnMaterial struct {
 	Form    string  `json:"form,omitempty,omitzero"`
 
 	// Function what it is for
-	Function        string `json:"function,omitempty,omitzero"`
-	KeepsOpenDays   int    `json:"keeps_open_days,omitempty,omitzero"`
-	KeepsSealedDays int    `json:"keeps_sealed_days,omitempty,omitzero"`
+	Function string `json:"function,omitempty,omitzero"`
+
+	// Hazards hazard statements of its safety data sheet by code, such as H318; left out as in what it is like
+	Hazards         []string `json:"hazards,omitempty,omitzero"`
+	KeepsOpenDays   int      `json:"keeps_open_days,omitempty,omitzero"`
+	KeepsSealedDays int      `json:"keeps_sealed_days,omitempty,omitzero"`
 
 	// Label as it stands in an ingredient list; when left out as in what it is like, else the name
 	Label string `json:"label,omitempty,omitzero"`
@@ -3080,7 +3083,10 @@ type OwnMaterial struct {
 	// Like a shipped material it has the nature and the dangers of; left out when it is like none, then form and function are needed
 	Like string `json:"like,omitempty,omitzero"`
 	Name string `json:"name"`
-	Note string `json:"note,omitempty,omitzero"`
+
+	// NoHazards its safety data sheet has none
+	NoHazards bool   `json:"no_hazards,omitempty,omitzero"`
+	Note      string `json:"note,omitempty,omitzero"`
 
 	// PieceG of one bar, nut or tab
 	PieceG float64 `json:"piece_g,omitempty,omitzero"`

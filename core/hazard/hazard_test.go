@@ -255,6 +255,10 @@ func TestWhatIsNotKnownIsNamed(t *testing.T) {
 	assert.Equal(t, "Something", r.Unknown[0].Name)
 	assert.InDelta(t, 0.12, r.UnknownShare, 1e-12)
 	assert.Empty(t, r.Codes(), "nothing is claimed of it")
+
+	r = screen(of(classed("suspect", material.Hazards{Statements: []string{"H351"}}), 2.0, nothing, 98.0))
+	require.Len(t, r.Notes, 1)
+	assert.Contains(t, r.Notes[0], "H351")
 }
 
 func TestScoopsAtTheirFullest(t *testing.T) {

@@ -284,6 +284,19 @@ func (s *screen) run() {
 	s.burning()
 	s.oxidising()
 	s.chlorine()
+	s.notSummed()
+}
+
+// notSummed names statements of materials that no rule here adds up.
+func (s *screen) notSummed() {
+	for i := range s.parts {
+		p := &s.parts[i]
+		for _, code := range p.Statements {
+			if classOf(code) == nil {
+				s.notes = append(s.notes, fmt.Sprintf("%s of %s is not added up here: ask an assessor what it means for the whole.", code, p.Name))
+			}
+		}
+	}
 }
 
 // percent is a share as it is told.

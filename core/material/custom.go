@@ -3,6 +3,7 @@ package material
 import (
 	"cmp"
 	"fmt"
+	"regexp"
 	"slices"
 	"strings"
 	"unicode"
@@ -31,6 +32,11 @@ type Own struct {
 	SealedDays int            // zero as in Like, else a year
 	OpenDays   int            // zero as in Like, else half of it
 	Note       string
+
+	// Statements are the hazard statements of its safety data sheet, NoHazards that it
+	// has none; neither leaves them as in Like, or unknown.
+	Statements []string
+	NoHazards  bool
 }
 
 // CustomError is what is wrong with an own material, and in which of its fields.
@@ -114,8 +120,33 @@ func (o *Own) Material(shipped *Library) (*Material, error) {
 		m.Piece = Figure{quantity.Exactly(o.PieceG), CustomSource}
 		m.PieceUnit = cmp.Or(m.PieceUnit, "piece")
 	}
+	if err := o.classify(m); err != nil {
+		return nil, err
+	}
 	return m, o.life(m)
 }
+
+// classify takes over what its safety data sheet says, which goes before what it is like.
+func (o *Own) classify(m *Material) error {
+	switch {
+	case o.NoHazards && len(o.Statements) > 0:
+		return &CustomError{"hazards", "Its sheet has hazard statements, or it has none."}
+	case o.NoHazards:
+		m.Hazards = Hazards{Source: CustomSource}
+	case len(o.Statements) > 0:
+		m.Hazards = Hazards{Source: CustomSource}
+		for _, s := range o.Statements {
+			code := strings.ToUpper(strings.TrimSpace(s))
+			if !statementForm.MatchString(code) {
+				return &CustomError{"hazards", fmt.Sprintf("“%s” is no hazard statement: write its code, such as H318.", s)}
+			}
+			m.Hazards.Statements = append(m.Hazards.Statements, code)
+		}
+	}
+	return nil
+}
+
+var statementForm = regexp.MustCompile(`^(H[2-4]\d\d[FD]{0,2}|EUH\d\d\d)$`)
 
 // nature is what it has of the material it is like, or of its function.
 func (o *Own) nature(shipped *Library) (*Material, error) {

@@ -108,3 +108,25 @@ func TestAnOwnMaterialIsSoundOrRefused(t *testing.T) {
 		assert.NoError(t, err)
 	})
 }
+
+// What a safety data sheet says goes before what a material is like, and before that
+// nothing is known of it.
+func TestHazardsOfAnOwnMaterial(t *testing.T) {
+	parts := func(o material.Own) *material.Substance {
+		o.ID, o.Name, o.Form, o.Function = "own-x", "X", "powder", "filler"
+		m, err := o.Material(material.Shipped())
+		require.NoError(t, err)
+		return material.Shipped().HazardParts(m)[0].Substance
+	}
+	assert.True(t, parts(material.Own{}).Unknown)
+	told := parts(material.Own{Statements: []string{"h318", "EUH208"}})
+	assert.False(t, told.Unknown)
+	assert.Equal(t, []string{"H318", "EUH208"}, told.Statements)
+	assert.False(t, parts(material.Own{NoHazards: true}).Unknown)
+	assert.Empty(t, parts(material.Own{NoHazards: true, Like: "borax"}).Statements)
+	for _, bad := range []material.Own{{Statements: []string{"eyes"}}, {Statements: []string{"H318"}, NoHazards: true}, {Statements: []string{"P102"}}} {
+		bad.ID, bad.Name, bad.Form, bad.Function = "own-x", "X", "powder", "filler"
+		_, err := bad.Material(material.Shipped())
+		require.Error(t, err)
+	}
+}

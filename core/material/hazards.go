@@ -71,7 +71,7 @@ func (l *Library) HazardParts(m *Material) []Part {
 		return parts
 	}
 	s := &Substance{ID: m.ID, Name: m.Name, Hazards: m.Hazards}
-	s.Unknown = s.Unknown || m.Is(Stranger)
+	s.Unknown = s.Unknown || m.Is(Stranger) && m.Hazards.Source != CustomSource // as its sheet says
 	if s.MolarMass == 0 {
 		s.MolarMass = m.MolarMass
 	}
@@ -84,7 +84,7 @@ func (l *Library) HazardParts(m *Material) []Part {
 
 // components are the known substances of a mixture; known is false where one is not.
 func (l *Library) components(m *Material) (parts []Part, known bool) {
-	if m.Is(Stranger) || m.Hazards.Of != "" {
+	if m.Is(Stranger) || m.Hazards.Of != "" || m.Hazards.Source == CustomSource {
 		return nil, false
 	}
 	for _, c := range m.MakeUp {

@@ -98,7 +98,8 @@ func customSizes(tx *store.Tx) (*quantity.Sizes, error) {
 // OwnMaterial makes a material of what was said.
 func OwnMaterial(id string, in *api.OwnMaterial) (*material.Material, error) {
 	o := material.Own{ID: id, Name: in.Name, Label: in.Label, Also: in.Also, Like: in.Like, Form: in.Form, Function: in.Function,
-		Strength: in.Strength, PieceG: in.PieceG, SealedDays: in.KeepsSealedDays, OpenDays: in.KeepsOpenDays, Note: in.Note}
+		Strength: in.Strength, PieceG: in.PieceG, SealedDays: in.KeepsSealedDays, OpenDays: in.KeepsOpenDays, Note: in.Note,
+		Statements: in.Hazards, NoHazards: in.NoHazards}
 	if in.Density > 0 {
 		o.Density = quantity.Exactly(in.Density)
 	}

@@ -3762,6 +3762,10 @@ export interface components {
             piece_g?: number;
             keeps_sealed_days?: number;
             keeps_open_days?: number;
+            /** @description hazard statements of its safety data sheet by code, such as H318; left out as in what it is like */
+            hazards?: string[];
+            /** @description its safety data sheet has none */
+            no_hazards?: boolean;
             note?: string;
             /** @description the version that is changed */
             version?: number;

@@ -29,6 +29,8 @@ const form = reactive({
   also: own?.also?.join(', ') ?? '',
   label: own?.label ?? '',
   note: own?.note ?? '',
+  hazards: (own?.hazards ?? []).join(', '),
+  no_hazards: own?.no_hazards ?? false,
 })
 
 const shipped = computed(() => (materials.value ?? []).filter((m) => !m.own && !m.made_here))
@@ -63,6 +65,11 @@ function said(): Schemas['OwnMaterial'] {
     keeps_sealed_days: form.sealed,
     keeps_open_days: form.open,
     note: form.note.trim(),
+    hazards: form.hazards
+      .split(/[\s,;]+/)
+      .map((h) => h.trim().toUpperCase())
+      .filter(Boolean),
+    no_hazards: form.no_hazards,
     version: own?.version,
   }
   return { name: form.name.trim(), ...Object.fromEntries(Object.entries(all).filter(([, v]) => v)) }
@@ -191,6 +198,24 @@ const status = (field: string) => (wrong.value === field ? 'error' : undefined)
       <label>
         <span class="field-label">As it stands on a label</span>
         <Input v-model:value="form.label" :placeholder="like?.label ?? form.name" />
+      </label>
+      <label>
+        <span class="field-label">Hazard statements on its safety data sheet, by code</span>
+        <Input
+          v-model:value="form.hazards"
+          name="hazards"
+          placeholder="H315, H318"
+          :disabled="form.no_hazards"
+        />
+      </label>
+      <label class="tick">
+        <input
+          v-model="form.no_hazards"
+          type="checkbox"
+          name="no-hazards"
+          :disabled="!!form.hazards.trim()"
+        />
+        its sheet has none
       </label>
       <label>
         <span class="field-label">Worth knowing</span>
