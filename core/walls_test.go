@@ -63,7 +63,7 @@ var rooms = map[string]room{
 	"api/":               {standard: with(plain, "net/http"), others: []string{"github.com/getkin/kin-openapi", "github.com/google/uuid", "github.com/oapi-codegen/runtime"}},
 	"api/bundle/":        {standard: everything, others: []string{"go.yaml.in/yaml"}},
 	"ui/":                {standard: with(plain, "io/fs")},
-	"demo/":              {ours: []string{"core/", "internal/station/", "internal/tenant/", "internal/store/", "api/"}, standard: plain, others: []string{"github.com/google/uuid", "github.com/shopspring/decimal"}},
+	"demo/":              {ours: []string{"core/", "internal/station/", "internal/tenant/", "internal/store/", "api/"}, standard: plain, others: []string{"github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
 	"cmd/":               {ours: everything, standard: everything, others: []string{"github.com/spf13/cobra"}},
 	"e2e/":               {ours: everything, standard: everything, others: everything},
 }

@@ -58,6 +58,7 @@ type scenario struct {
 	Schools  map[string]string `json:"schools"` // by which a formula is made; the first of its kind for others
 	Batches  []batchEntry      `json:"batches"`
 	Vats     []vatEntry        `json:"vats"`
+	GoodsOut goodsOut          `json:"goods_out"`
 }
 
 type person struct {
@@ -271,6 +272,9 @@ func (p *player) play(ctx context.Context) error {
 		if err := s.do(ctx); err != nil {
 			return err
 		}
+	}
+	if err := p.sendOut(ctx); err != nil {
+		return err
 	}
 	return p.settle(ctx, p.sc.Workshop.Name)
 }

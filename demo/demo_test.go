@@ -12,6 +12,7 @@ import (
 	"keencrock/demo"
 	"keencrock/internal/station/bench"
 	"keencrock/internal/station/crock"
+	"keencrock/internal/station/pantry"
 	"keencrock/internal/station/people"
 	"keencrock/internal/station/rack"
 	"keencrock/internal/station/shelf"
@@ -99,6 +100,7 @@ func TestTheDemoIsWholeOnAnyDay(t *testing.T) {
 			}
 		}
 		assert.True(t, late["stir"], "a stir is late")
+		goodsGoOut(t, ctx, house)
 		broken, err := s.Verify(ctx)
 		require.NoError(t, err)
 		assert.Empty(t, broken)
@@ -108,4 +110,58 @@ func TestTheDemoIsWholeOnAnyDay(t *testing.T) {
 		require.NoError(t, err)
 		assert.True(t, empty, "reset takes all of it away")
 	}
+}
+
+// goodsGoOut holds that every good has a label that fits, doses and cards; one fails its
+// fill, and one does not fit a small lid.
+func goodsGoOut(t *testing.T, ctx context.Context, house *tenant.House) {
+	t.Helper()
+	p := pantry.New(house)
+	goods, _, err := p.Pantry(ctx, pantry.Query{Limit: 200})
+	require.NoError(t, err)
+	require.GreaterOrEqual(t, len(goods), 7)
+	failed, printed, tooLong := 0, 0, 0
+	for _, g := range goods {
+		for _, form := range []string{"pouch", "front", "tag"} {
+			view, err := p.ViewLabel(ctx, g.Batch, api.LabelWish{Form: form, Languages: []string{"en", "de"}, Origin: "http://127.0.0.1:8420"})
+			require.NoError(t, err, g.Name)
+			for _, m := range view.Misfits {
+				assert.False(t, m.Grave, "%s, %s: %s", g.Name, form, m.Says)
+			}
+		}
+		lid, err := p.ViewLabel(ctx, g.Batch, api.LabelWish{Form: "lid", WidthMm: 38, HeightMm: 38, Languages: []string{"en"}, Origin: "http://127.0.0.1:8420"})
+		require.NoError(t, err)
+		for _, m := range lid.Misfits {
+			if m.Grave {
+				tooLong++
+				break
+			}
+		}
+		doses, err := p.Doses(ctx, g.Batch, pantry.DoseQuery{})
+		require.NoError(t, err, g.Name)
+		require.NotEmpty(t, doses.Rows, g.Name)
+		assert.NotEmpty(t, doses.Rows[0].Measure, g.Name)
+		sheet, err := p.Sheet(ctx, g.Batch)
+		require.NoError(t, err)
+		if g.Kind != "toilet-bomb" && g.Kind != "dish-gel" {
+			assert.NotEmpty(t, sheet.Cards, "%s: %s", g.Name, g.Kind)
+		}
+		checks, err := p.FillChecks(ctx, g.Batch)
+		require.NoError(t, err)
+		for _, c := range checks {
+			if !c.Passes {
+				failed++
+			}
+		}
+		prints, err := p.Prints(ctx, g.Batch)
+		require.NoError(t, err)
+		printed += len(prints)
+	}
+	assert.Equal(t, 1, failed, "one fails its fill")
+	assert.Equal(t, 4, printed)
+	assert.Positive(t, tooLong, "one does not fit a lid of 38 mm")
+	chores, err := p.Chores(ctx)
+	require.NoError(t, err)
+	require.Len(t, chores, 3)
+	assert.Equal(t, api.Late, chores[0].State)
 }

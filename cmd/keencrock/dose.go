@@ -58,7 +58,7 @@ water, beside what makers say; where no dose reaches it, what to add.`,
 				return problem.Unfit("bad-value", "%v", err).At("soil")
 			}
 			var rows []dosing.Where
-			for _, m := range exchange.MachinesFor(r.Formula.Kind, dosing.Machines()) {
+			for _, m := range dosing.MachinesFor(r.Formula.Kind, dosing.Machines()) {
 				row := where
 				row.Machine = m
 				rows = append(rows, row)

@@ -208,6 +208,12 @@ func doseIn(r *formula.Resolved, w Where, o Options) (row Row, err error) {
 		row.Soil, w.Soil = Normal, Normal
 	}
 	row.said(r, o)
+	if w.Machine.ID == AsItIs.ID {
+		row.Grams, row.Measure = row.SaidG, row.Said
+		row.Says = "Used as it is: as makers say it."
+		row.countUses(o)
+		return row, nil
+	}
 	use := solution.Use{GramsPerLitre: 1, Basis: solution.Given, Dose: quantity.Exactly(1), Hardness: w.Hardness, Celsius: w.Celsius}
 	if use.Celsius == 0 {
 		use.Celsius = 25

@@ -4,6 +4,7 @@ import (
 	_ "embed"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"sync"
 
 	"keencrock/core/formula"
@@ -16,6 +17,26 @@ type Machine struct {
 	UsedOn   string // laundry, dishes, surfaces or toilet
 	WaterL   float64
 	Source   string
+}
+
+// AsItIs stands for no machine: the hand, the cloth, the bottle itself.
+var AsItIs = Machine{ID: "as-it-is", Name: "As it is", WaterL: 1, Source: "practice"}
+
+// usedAsTheyAre are the kinds that go into no water before they are used; common
+// practice.
+var usedAsTheyAre = []formula.Kind{"hand-soap", "spray", "scouring-paste", "stain-remover", "drain-cleaner"}
+
+// MachinesFor are those of a list that a kind of good is used in.
+func MachinesFor(kind formula.Kind, all []Machine) (out []Machine) {
+	if slices.Contains(usedAsTheyAre, kind) {
+		return []Machine{AsItIs}
+	}
+	for _, m := range all {
+		if m.UsedOn == kind.Info().UsedOn && (kind != "rinse-aid" && kind != "dish-tab" || m.ID != "sink") {
+			out = append(out, m)
+		}
+	}
+	return out
 }
 
 // MostWaterL is more than any machine of a household takes.

@@ -13,6 +13,7 @@ import (
 	"strings"
 	"sync"
 
+	"keencrock/core/formula"
 	"keencrock/core/material"
 )
 
@@ -121,8 +122,17 @@ var workFrom = map[Nature]float64{Soda: 0.1, Bicarbonate: 0.3, Borax: 0.15, Acid
 
 // NaturesOf are the natures of a good by what is in it. Soda and acid in one good spend
 // each other: what is left over is not known here, and neither is told.
-func NaturesOf(parts []Part) (out []Nature) {
+//
+// What was steeped or fermented and strained out is known by the kind of good alone.
+func NaturesOf(kind formula.Kind, parts []Part) (out []Nature) {
 	shares := map[Nature]float64{}
+	info := kind.Info()
+	if info.Is(formula.OfSoapNuts) {
+		shares[SoapNut] = 1
+	}
+	if info.Is(formula.Ferments) {
+		shares[Ferment] = 1
+	}
 	for _, p := range parts {
 		m := p.Material
 		switch {

@@ -68,10 +68,11 @@ func TestNaturesFollowFromWhatIsInIt(t *testing.T) {
 		require.NoError(t, err)
 		return usage.Part{Material: m, Share: share}
 	}
-	assert.Equal(t, []usage.Nature{usage.Soda, usage.Soap}, usage.NaturesOf([]usage.Part{part("washing-soda", 0.6), part("grated-soap", 0.3), part("table-salt", 0.1)}))
-	assert.Equal(t, []usage.Nature{usage.Acid}, usage.NaturesOf([]usage.Part{part("white-vinegar", 0.9), part("water", 0.1)}))
-	assert.Empty(t, usage.NaturesOf([]usage.Part{part("citric-acid", 0.2), part("sodium-bicarbonate", 0.8)}), "they spend each other")
-	assert.Empty(t, usage.NaturesOf([]usage.Part{part("water", 1)}))
+	assert.Equal(t, []usage.Nature{usage.Soda, usage.Soap}, usage.NaturesOf("other", []usage.Part{part("washing-soda", 0.6), part("grated-soap", 0.3), part("table-salt", 0.1)}))
+	assert.Equal(t, []usage.Nature{usage.Acid}, usage.NaturesOf("other", []usage.Part{part("white-vinegar", 0.9), part("water", 0.1)}))
+	assert.Empty(t, usage.NaturesOf("other", []usage.Part{part("citric-acid", 0.2), part("sodium-bicarbonate", 0.8)}), "they spend each other")
+	assert.Empty(t, usage.NaturesOf("other", []usage.Part{part("water", 1)}))
+	assert.Equal(t, []usage.Nature{usage.SoapNut}, usage.NaturesOf("soap-nut-extract", []usage.Part{part("water", 1)}), "the nuts are strained out")
 }
 
 func TestCardsThatSayTooLittle(t *testing.T) {

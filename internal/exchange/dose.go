@@ -23,18 +23,6 @@ func DoseOptions(r *formula.Resolved) dosing.Options {
 	return o
 }
 
-// MachinesFor are those of a list that a kind of good is used in; what is used on
-// something no machine stands for is used as it is.
-func MachinesFor(kind formula.Kind, all []dosing.Machine) (out []dosing.Machine) {
-	on := kind.Info().UsedOn
-	for _, m := range all {
-		if m.UsedOn == on && (kind != "rinse-aid" && kind != "dish-tab" || m.ID != "sink") {
-			out = append(out, m)
-		}
-	}
-	return out
-}
-
 // DoseRows puts a table of doses into the words of the contract.
 func DoseRows(rows []dosing.Row, measures quantity.Measures) []api.DoseRow {
 	out := make([]api.DoseRow, len(rows))

@@ -10,6 +10,7 @@ import (
 	"github.com/google/uuid"
 
 	"keencrock/api"
+	"keencrock/core/formula"
 	"keencrock/core/label"
 	"keencrock/core/material"
 	"keencrock/core/stock"
@@ -151,7 +152,7 @@ func (s *Service) goodsHere(tx *store.Tx, batch uuid.UUID) ([]goodHere, error) {
 			return nil, err
 		}
 		lot := lots[stock.ID(row.ID)]
-		g := goodHere{formula: row.FormulaID, natures: usage.NaturesOf(partsOf(set.Materials, snapshot.MadeOf))}
+		g := goodHere{formula: row.FormulaID, natures: usage.NaturesOf(formula.Kind(row.Kind), partsOf(set.Materials, snapshot.MadeOf))}
 		g.CardGood = api.CardGood{Batch: row.ID, Name: row.Name, Code: row.Code, Left: fmt.Sprintf("%.0f g", lot.Remaining), Past: lot.PastOn(set.Today)}
 		out = append(out, g)
 	}

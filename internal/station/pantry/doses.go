@@ -133,7 +133,7 @@ func (m *made) dosesIn(hardnesses []quantity.Hardness, soil dosing.Soil, load fl
 	o := exchange.DoseOptions(m.Written)
 	o.TotalG, o.ScoopML = m.eachG(), m.set.Workshop.ScoopML
 	var where []dosing.Where
-	for _, machine := range exchange.MachinesFor(m.Formula.Kind, machines) {
+	for _, machine := range dosing.MachinesFor(m.Formula.Kind, machines) {
 		for _, h := range hardnesses {
 			where = append(where, dosing.Where{Machine: machine, Hardness: h, Soil: soil, Load: load})
 		}
