@@ -154,6 +154,20 @@ func (t *Tx) MakingsMadeBy(ids ...uuid.UUID) ([]Making, error) {
 	return makings, t.db.Model(&Making{}).Select(listed+", made_by, planned_g, loss").Where("id in ?", ids).Find(&makings).Error
 }
 
+// AssessedMakings are the snapshots of batches, by id.
+func (t *Tx) AssessedMakings(ids ...stock.ID) (map[uuid.UUID][]byte, error) {
+	of := map[uuid.UUID][]byte{}
+	if len(ids) == 0 {
+		return of, nil
+	}
+	var rows []Making
+	err := t.db.Model(&Making{}).Select("id, assessed").Where("id in ?", uuids(ids)).Find(&rows).Error
+	for i := range rows {
+		of[rows[i].ID] = rows[i].Assessed
+	}
+	return of, err
+}
+
 // SaveState keeps how far a batch is, for lists.
 func (t *Tx) SaveState(m *Making) error {
 	return t.db.Model(&Making{}).Where("id = ?", m.ID).Update("state", m.StateName).Error

@@ -145,9 +145,17 @@ func (s *Service) goodsHere(tx *store.Tx, batch uuid.UUID) ([]goodHere, error) {
 	} else if makings, lots, err = left(tx, store.Page{Limit: mostGoods}); err != nil {
 		return nil, err
 	}
+	ids := make([]stock.ID, len(makings))
+	for i, row := range makings {
+		ids[i] = stock.ID(row.ID)
+	}
+	snapshots, err := tx.AssessedMakings(ids...)
+	if err != nil {
+		return nil, err
+	}
 	var out []goodHere
 	for _, row := range makings {
-		snapshot, err := tenant.ReadSnapshot(row.Assessed)
+		snapshot, err := tenant.ReadSnapshot(snapshots[row.ID])
 		if err != nil {
 			return nil, err
 		}
