@@ -1,10 +1,15 @@
 package e2e
 
 import (
-	"github.com/chromedp/chromedp"
+	"fmt"
+	"net/url"
 	"os"
+	"os/exec"
 	"path/filepath"
 	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
 )
 
 // TestScreenshots takes the pictures in docs/screenshots anew, from the demo.
@@ -21,14 +26,8 @@ func TestScreenshots(t *testing.T) {
 	b.signIn()
 	b.see("Washing soda")
 	shot("shelf")
-	b.goTo("/shelf/citric-acid")
-	b.see("Price over time")
-	shot("shelf-material")
 	b.openFormula("Towpath")
 	shot("crock")
-	b.click("Make it")
-	b.see("To the bench")
-	shot("crock-make")
 	b.click("Swap")
 	b.choose("select[name=swap-line]", "2")
 	b.see("The same alkali as borax")
@@ -92,10 +91,35 @@ func TestScreenshots(t *testing.T) {
 	b.goTo("/pantry")
 	b.see("a use")
 	shot("pantry")
-	b.click("Lockgate")
-	b.see("Back to the bags")
-	shot("pantry-trace")
-	b.goTo("/settings")
-	b.see("Let someone in")
-	shot("settings")
+	b.openGood("Towpath Plain", "Label")
+	b.chooseFrom("Second language", "Deutsch")
+	b.fill(`textarea[name="label-use"]`, "Into the drum. Removes all stains, guaranteed.")
+	b.seeIn(".claims", "promises too much")
+	b.until("the label in two languages", "document.querySelector('.jar image')?.href.baseVal.includes('Augen')")
+	b.idle()
+	shot("label")
+	sheet := filepath.Join(t.TempDir(), "sheet.pdf")
+	require.NoError(t, os.WriteFile(sheet, b.file(".prints a[href^='/api/prints']"), 0o600))
+	require.NoError(t, exec.Command("pdftoppm", "-png", "-r", "90", "-singlefile", sheet, filepath.Join(folder, "label-sheet")).Run())
+	code := codesOn(t, b.file(".prints a[href^='/api/prints']"))[0]
+	b.click("Doses")
+	b.see("as makers say")
+	shot("doses")
+	b.goTo("/pantry/cards")
+	b.see("Windows of a narrowboat")
+	shot("cards")
+	read, err := url.Parse(code)
+	require.NoError(t, err)
+	b.do("a phone", chromedp.EmulateViewport(390, 844))
+	b.goTo(read.Path)
+	b.see("How much")
+	shot("jar-phone")
+}
+
+// chooseFrom chooses in a list of the library by its label.
+func (b *browser) chooseFrom(label, choice string) {
+	b.t.Helper()
+	b.script("open "+label, fmt.Sprintf("document.querySelector('[aria-label=%q]').dispatchEvent(new MouseEvent('mousedown', {bubbles: true}))", label))
+	b.until("the choice "+choice, fmt.Sprintf("[...document.querySelectorAll('.ant-select-item-option')].some(o => o.innerText === %q)", choice))
+	b.script("choose "+choice, fmt.Sprintf("[...document.querySelectorAll('.ant-select-item-option')].find(o => o.innerText === %q).click()", choice))
 }

@@ -125,3 +125,17 @@ func BenchmarkBottleAndUse12Lines(b *testing.B) {
 		}
 	}
 }
+
+// What nobody knows the name of is named on the screen, and by its share where it is
+// weighed.
+func TestTheScreenNamesWhatItCannotRead(t *testing.T) {
+	f := &formula.Formula{Name: "Scour", Kind: "scouring-paste", Measures: quantity.US, Lines: []formula.Line{
+		{Material: "baking soda", Amount: quantity.MustParse("300 g")},
+		{Material: "mystery salt", Amount: quantity.MustParse("100 g")},
+		{Material: "mystery water", Amount: quantity.MustParse("1 cup")},
+	}}
+	h := assess.Formula(f, material.Shipped(), assess.Options{}).Hazard
+	require.Len(t, h.Unknown, 2)
+	assert.Equal(t, "mystery salt", h.Unknown[0].Name)
+	assert.InDelta(t, 0.25, h.UnknownShare, 1e-9)
+}

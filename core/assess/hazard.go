@@ -13,9 +13,14 @@ func (a *Assessment) screen(lib *material.Library) {
 	r := a.Resolved
 	m := &hazard.Mixture{Wet: a.State == formula.WetState, Ingredients: make([]hazard.Ingredient, 0, len(r.Lines))}
 	strained, isopropanol, ethanol := 0.0, 0.0, 0.0
+	var unread []formula.Line
 	for i := range r.Lines {
 		l := &r.Lines[i]
-		if l.Material == nil || l.MassG.Value <= 0 {
+		if l.Material == nil {
+			unread = append(unread, l.Line)
+			continue
+		}
+		if l.MassG.Value <= 0 {
 			continue
 		}
 		if r.StrainsOut(l.Material) {
@@ -29,6 +34,7 @@ func (a *Assessment) screen(lib *material.Library) {
 			ethanol += share * l.Share.Value * base.ShareOf("ethanol")
 		}
 	}
+	addUnread(m, unread, r.TotalG.Value)
 	if len(m.Ingredients) == 0 {
 		return
 	}
@@ -55,6 +61,34 @@ func (a *Assessment) screen(lib *material.Library) {
 		}
 	}
 	a.Hazard = hazard.Screen(m, lib)
+}
+
+// addUnread adds what is in a good by a name nobody knows: by its share where it is
+// weighed, else by its name alone.
+func addUnread(m *hazard.Mixture, lines []formula.Line, knownG float64) {
+	unknownG := make([]float64, len(lines))
+	total := knownG
+	for i, l := range lines {
+		if g, weighed := l.Amount.MassOnly(); weighed && !l.Optional {
+			unknownG[i] = g.Value
+			total += g.Value
+		}
+	}
+	if total > knownG {
+		for i := range m.Ingredients {
+			m.Ingredients[i].Share *= knownG / total
+			m.Ingredients[i].High *= knownG / total
+		}
+	}
+	for i, l := range lines {
+		switch {
+		case l.Material == "" || l.Optional:
+		case unknownG[i] > 0:
+			m.Ingredients = append(m.Ingredients, hazard.Ingredient{Material: material.Unknown(l.Material), Share: unknownG[i] / total, High: unknownG[i] / total})
+		default:
+			m.Unread = append(m.Unread, l.Material)
+		}
+	}
 }
 
 // screened are the statements of the screen, for the cautions.

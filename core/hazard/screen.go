@@ -19,8 +19,9 @@ type Ingredient struct {
 // Mixture is what is screened: a good as it stands in its jar or bottle.
 type Mixture struct {
 	Ingredients []Ingredient
-	Wet         bool // it is poured
-	Thick       bool // too thick to run into the airways
+	Unread      []string // what is in it by a name nobody knows, and no one can say how much
+	Wet         bool     // it is poured
+	Thick       bool     // too thick to run into the airways
 
 	// PH is that of the bottle, of a powder that of 10 % in water; PHKnown is false
 	// where it cannot be told.
@@ -111,6 +112,9 @@ func Screen(m *Mixture, lib *material.Library) *Result {
 	out := &Result{}
 	s := newScreen(m, lib, func(in Ingredient) float64 { return in.Share })
 	out.Unknown, out.UnknownShare = s.unknown, s.unknownShare
+	for _, name := range m.Unread {
+		out.Unknown = append(out.Unknown, material.Unknown(name))
+	}
 	s.run()
 	out.Near, out.Notes = s.near, s.notes
 	if !s.says("H314") { // a sum says it anyway

@@ -21,8 +21,10 @@ const bare = computed(() => props.hazard.statements.length === 0)
     <p class="soft small">{{ hazard.notice }}</p>
     <p v-if="bare && !hazard.unknown.length">Nothing in it reaches a limit.</p>
     <p v-if="hazard.unknown.length" class="unknown">
-      Of {{ percent(hazard.unknown_share) }} of it nothing is known: {{ hazard.unknown.join(', ') }}. Ask its
-      seller for the safety data sheet.
+      {{
+        hazard.unknown_share ? `Of ${percent(hazard.unknown_share)} of it nothing` : 'Of some of it nothing'
+      }}
+      is known: {{ hazard.unknown.join(', ') }}. Ask its seller for the safety data sheet.
     </p>
     <ul class="findings">
       <li v-for="f in hazard.statements" :key="f.code">
