@@ -2680,7 +2680,10 @@ type LabelView struct {
 	Claims []LabelClaim `json:"claims"`
 
 	// Draft who decides
-	Draft    string        `json:"draft"`
+	Draft string `json:"draft"`
+
+	// Hazard A screen of the good as it stands in its jar or bottle, after Regulation (EC) 1272/2008; not a classification.
+	Hazard   Hazard        `json:"hazard,omitempty,omitzero"`
 	HeightMm float64       `json:"height_mm"`
 	Misfits  []LabelMisfit `json:"misfits"`
 

@@ -273,10 +273,10 @@ func (p *player) play(ctx context.Context) error {
 			return err
 		}
 	}
-	if err := p.sendOut(ctx); err != nil {
+	if err := p.settle(ctx, p.sc.Workshop.Name); err != nil {
 		return err
 	}
-	return p.settle(ctx, p.sc.Workshop.Name)
+	return p.sendOut(ctx) // last, since labels bear the name
 }
 
 // settle gives the workshop its settings and a name.

@@ -9,6 +9,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -127,6 +128,38 @@ func TestADoseForHarderWaterAndABottleFilled(t *testing.T) {
 	b.fill(`input[name="said"]`, "strong")
 	b.click("Fill it")
 	b.seeIn("[role=alert]", "is no dilution")
+}
+
+// What a customer gets is one page, on A4 and on letter.
+func TestTheSheetToHandOutIsOnePage(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	for _, good := range []string{"Towpath Plain", "Willow Glass", "Heron Loose"} {
+		b.openGood(good, "To hand out")
+		b.seeIn(".sheet", "Made by Lockside Works")
+		b.until("its pictures", "[...document.images].every(i => i.complete)")
+		for _, paper := range []chromedp.PaperSize{chromedp.PaperA4, chromedp.PaperLetter} {
+			pdf, err := chromedp.Run(b.ctx, chromedp.PrintToPDF(chromedp.PDFPaper(paper)))
+			require.NoError(t, err)
+			assert.Regexp(t, `Pages:\s+1\b`, infoOf(t, pdf), good)
+		}
+	}
+}
+
+// infoOf is what poppler says of a PDF.
+func infoOf(t *testing.T, pdf []byte) string {
+	t.Helper()
+	if _, err := exec.LookPath("pdfinfo"); err != nil {
+		if os.Getenv("KEEN_CROCK_REQUIRE_ALL") != "" {
+			t.Fatal("pdfinfo is missing: install poppler-utils")
+		}
+		t.Skip("pdfinfo is not installed")
+	}
+	path := filepath.Join(t.TempDir(), "page.pdf")
+	require.NoError(t, os.WriteFile(path, pdf, 0o600))
+	out, err := exec.Command("pdfinfo", path).Output()
+	require.NoError(t, err)
+	return string(out)
 }
 
 // Which of mine for a burnt pan, and not if it is aluminium; a card of one's own; a

@@ -28,10 +28,6 @@ func TestScreenshots(t *testing.T) {
 	shot("shelf")
 	b.openFormula("Towpath")
 	shot("crock")
-	b.click("Swap")
-	b.choose("select[name=swap-line]", "2")
-	b.see("The same alkali as borax")
-	shot("crock-swap")
 	b.click("Wish")
 	b.fill(`input[name="goal-ph-low"]`, "9.3")
 	b.fill(`input[name="goal-ph-high"]`, "9.4")
@@ -96,7 +92,7 @@ func TestScreenshots(t *testing.T) {
 	b.fill(`textarea[name="label-use"]`, "Into the drum. Removes all stains, guaranteed.")
 	b.seeIn(".claims", "promises too much")
 	b.until("the label in two languages", "document.querySelector('.jar image')?.href.baseVal.includes('Augen')")
-	b.idle()
+	b.until("the label to settle", "!document.querySelector('.jar.behind')")
 	shot("label")
 	sheet := filepath.Join(t.TempDir(), "sheet.pdf")
 	require.NoError(t, os.WriteFile(sheet, b.file(".prints a[href^='/api/prints']"), 0o600))
@@ -119,7 +115,7 @@ func TestScreenshots(t *testing.T) {
 // chooseFrom chooses in a list of the library by its label.
 func (b *browser) chooseFrom(label, choice string) {
 	b.t.Helper()
-	b.script("open "+label, fmt.Sprintf("document.querySelector('[aria-label=%q]').dispatchEvent(new MouseEvent('mousedown', {bubbles: true}))", label))
+	b.script("open "+label, fmt.Sprintf("document.querySelector('[aria-label=%q]').closest('.ant-select').querySelector('.ant-select-selector').dispatchEvent(new MouseEvent('mousedown', {bubbles: true}))", label))
 	b.until("the choice "+choice, fmt.Sprintf("[...document.querySelectorAll('.ant-select-item-option')].some(o => o.innerText === %q)", choice))
 	b.script("choose "+choice, fmt.Sprintf("[...document.querySelectorAll('.ant-select-item-option')].find(o => o.innerText === %q).click()", choice))
 }

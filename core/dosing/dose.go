@@ -255,8 +255,28 @@ func doseIn(r *formula.Resolved, w Where, o Options) (row Row, err error) {
 			return row, err
 		}
 	}
+	if err := row.orSoften(r, use, want, measures); err != nil {
+		return row, err
+	}
 	row.countUses(o)
 	return row, nil
+}
+
+// worthSoftening is how much less good has to be enough for the trouble of softening the
+// water first.
+const worthSoftening = 0.6
+
+// orSoften says where much less does once the water is soft: soda is cheaper than soap.
+func (row *Row) orSoften(r *formula.Resolved, use solution.Use, want Wanted, measures []measure) error {
+	if !row.Reaches || row.Hardness <= hardFrom || want.SoapLeftGPerL == 0 {
+		return nil
+	}
+	soda, less, err := softer(r, row, use, want, measures)
+	if err != nil || !less.Reaches || less.Grams > worthSoftening*row.Grams {
+		return err
+	}
+	row.Says += fmt.Sprintf(" Or put %.0f g of soda ash into the water first, wait until it is clear, and %s is enough.", math.Ceil(soda), less.words())
+	return nil
 }
 
 // said notes the dose that makers give: that of the formula in the water it speaks
@@ -354,19 +374,26 @@ const chalkSurplus = 1.1
 
 const gramsSodaPerMMol = 0.105988
 
+// softer is how much soda makes a water soft, in grams, and the dose in it then.
+func softer(r *formula.Resolved, row *Row, use solution.Use, want Wanted, measures []measure) (sodaG float64, in *Row, err error) {
+	sodaG = float64(use.Hardness) * row.Machine.WaterL * gramsSodaPerMMol * chalkSurplus
+	use.Hardness *= magnesiumStays
+	d, _, err := solution.NewDoser(r, use)
+	if err != nil {
+		return 0, nil, err
+	}
+	soft := *row
+	return sodaG, &soft, soft.search(d, want, measures)
+}
+
 // softened says how much soda makes a water soft enough for a dose, and the dose then.
 func (row *Row) softened(r *formula.Resolved, use solution.Use, want Wanted, measures []measure) error {
-	soda := float64(use.Hardness) * row.Machine.WaterL * gramsSodaPerMMol * chalkSurplus
-	soft := use
-	soft.Hardness *= magnesiumStays
-	d, _, err := solution.NewDoser(r, soft)
-	if err != nil {
+	soda, soft, err := softer(r, row, use, want, measures)
+	if err != nil || !soft.Reaches {
 		return err
 	}
 	short := row.Says
-	if err := row.search(d, want, measures); err != nil || !row.Reaches {
-		return err
-	}
+	*row = *soft
 	row.Reaches = false // not by a dose alone
 	row.SodaFirstG = soda
 	row.Says = fmt.Sprintf("%s First put %.0f g of soda ash into the water and wait until it is clear, then %s.", short, math.Ceil(soda), row.words())

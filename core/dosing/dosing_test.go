@@ -100,6 +100,15 @@ func TestSoapAloneInHardWaterIsSoftenedFirst(t *testing.T) {
 	assert.Contains(t, row.Says, "First put 21 g of soda ash")
 }
 
+// Where soap is eaten by the water, a little soda first saves much of the good; common
+// practice.
+func TestSofteningFirstIsOffered(t *testing.T) {
+	row := dose(t, laundry(t), "front-loader", mgPerL(268), dosing.Normal)
+	require.True(t, row.Reaches)
+	assert.Contains(t, row.Says, "of soda ash into the water first")
+	assert.NotContains(t, dose(t, laundry(t), "front-loader", mgPerL(60), dosing.Normal).Says, "soda ash")
+}
+
 func TestWhatIsNotKnownIsAsMakersSay(t *testing.T) {
 	r := resolve(t, "soap-nut-extract", "", "soap nut", "20 pieces", "water", "1 l")
 	row := dose(t, r, "front-loader", mgPerL(268), dosing.Normal)

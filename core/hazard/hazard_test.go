@@ -156,7 +156,7 @@ func TestSensitisersAreNamedFromATenth(t *testing.T) {
 		r := screen(of("lavender-oil", share, "table-salt", 100-share))
 		assert.Equal(t, want, nilIfEmpty(r.Codes()), "%g %%", share)
 		if want != nil {
-			assert.Equal(t, []string{"Lavender oil"}, r.Sensitisers)
+			assert.Equal(t, []string{"Lavandula oil"}, r.Sensitisers)
 		}
 		if share < 1 {
 			assert.Equal(t, hazard.NoSignal, r.Signal)

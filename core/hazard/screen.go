@@ -125,7 +125,11 @@ func Screen(m *Mixture, lib *material.Library) *Result {
 	for _, f := range out.Statements {
 		if f.Code == "H317" || f.Code == "EUH208" {
 			for _, c := range f.From {
-				out.Sensitisers = append(out.Sensitisers, c.Name)
+				name := c.Name
+				if c.ID == c.Material.ID && c.Material.Label != "" { // as it stands on labels of any language
+					name = c.Material.Label
+				}
+				out.Sensitisers = append(out.Sensitisers, name)
 			}
 		}
 		c := classOf(f.Code)

@@ -44,7 +44,7 @@ func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *ma
 		}
 	}
 	if a.Hazard != nil {
-		out.Hazard = hazardOf(a.Hazard)
+		out.Hazard = Hazard(a.Hazard)
 	}
 	if a.Solution != nil {
 		out.Chemistry = Chemistry(a.Solution, a.Pot)

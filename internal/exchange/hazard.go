@@ -10,8 +10,8 @@ import (
 	"keencrock/core/wording"
 )
 
-// hazardOf puts a screen into the words of the contract.
-func hazardOf(h *hazard.Result) api.Hazard {
+// Hazard puts a screen into the words of the contract.
+func Hazard(h *hazard.Result) api.Hazard {
 	english, err := wording.Find(wording.English)
 	if err != nil {
 		panic(err) // it is embedded, and a test reads it

@@ -45,7 +45,7 @@ func (s *Service) CheckFill(ctx context.Context, batch uuid.UUID, in api.FillWei
 			w.GPerML = m.DensityGPerML()
 		}
 		if w.Nominal == 0 {
-			w.Nominal = math.Floor(m.eachG() / max(w.GPerML, noDensity(w.GPerML)))
+			w.Nominal = m.net()
 		}
 		check, err := w.check()
 		if err != nil {
@@ -67,14 +67,6 @@ func (s *Service) CheckFill(ctx context.Context, batch uuid.UUID, in api.FillWei
 		return tx.Announce("pantry", m.row.ID)
 	})
 	return &out, err
-}
-
-// noDensity is what to divide by where there is no density: nothing changes.
-func noDensity(gPerML float64) float64 {
-	if gPerML > 0 {
-		return 0
-	}
-	return 1
 }
 
 func unitOf(m *made, asked api.FillWeighingsUnit) (string, error) {

@@ -84,6 +84,9 @@ func viewOf(l *laid, wish *api.LabelWish, m *made) *api.LabelView {
 		out.Misfits = append(out.Misfits, api.LabelMisfit{Block: misfit.Block, Says: misfit.Says, Advice: misfit.Advice, Grave: misfit.Grave})
 	}
 	out.Unknown = unknownWords(l.content)
+	if h := m.assessed().Hazard; h != nil {
+		out.Hazard = exchange.Hazard(h)
+	}
 	return out
 }
 
@@ -143,28 +146,21 @@ func (s *Service) lay(tx *store.Tx, m *made, wish *api.LabelWish) (*laid, error)
 
 // content is what the label of a good says.
 func (s *Service) content(m *made, wish *api.LabelWish) (*label.Content, error) {
-	c := exchange.LabelOf(m.Assess(m.set, nil))
+	c := exchange.LabelOf(m.assessed())
 	c.Name, c.Use = m.row.Name, strings.TrimSpace(wish.Use)
 	if wish.Name != "" {
 		c.Name = strings.TrimSpace(wish.Name)
 	}
-	each := m.eachG()
-	switch density := m.DensityGPerML(); {
-	case density > 0:
-		c.NetML = math.Floor(each/density + 1e-9)
-		if wish.Net > 0 {
-			c.NetML = wish.Net
-		}
-	default:
-		c.NetG = math.Floor(each + 1e-9)
-		if each < 20 {
-			c.NetG = math.Floor(10*each+1e-6) / 10
-		}
-		if wish.Net > 0 {
-			c.NetG = wish.Net
-		}
-		if pieceG := exchange.DoseOptions(m.Written).PieceG; pieceG > 0 && c.NetG >= pieceG {
-			c.NetPieces = int(math.Round(c.NetG / pieceG))
+	net := m.net()
+	if wish.Net > 0 {
+		net = wish.Net
+	}
+	if m.DensityGPerML() > 0 {
+		c.NetML = net
+	} else {
+		c.NetG = net
+		if pieceG := exchange.DoseOptions(m.Written).PieceG; pieceG > 0 && net >= pieceG {
+			c.NetPieces = int(math.Round(net / pieceG))
 		}
 	}
 	c.Lot, c.Made, c.BestBefore = m.row.Code, m.lot.Received, m.lot.BestBefore

@@ -1,8 +1,11 @@
 package pantry
 
 import (
+	"math"
+
 	"github.com/google/uuid"
 
+	"keencrock/core/assess"
 	"keencrock/core/making"
 	"keencrock/core/stock"
 	"keencrock/internal/problem"
@@ -17,6 +20,15 @@ type made struct {
 	row    *store.Making
 	lot    *stock.Lot
 	pieces []stock.Piece
+	was    *assess.Assessment // once it was asked for
+}
+
+// assessed is the good as it stands.
+func (m *made) assessed() *assess.Assessment {
+	if m.was == nil {
+		m.was = m.Assess(m.set, nil)
+	}
+	return m.was
 }
 
 // made reads what a batch made. Of one that was abandoned, or that has made nothing
@@ -59,4 +71,24 @@ func (m *made) eachG() float64 {
 		return m.pieces[0].Original
 	}
 	return m.lot.Original
+}
+
+// net is what a label says of one jar, in g, or in ml of what is poured: what it holds,
+// rounded down as figures on labels are.
+func (m *made) net() float64 {
+	holds := m.eachG()
+	if density := m.DensityGPerML(); density > 0 {
+		holds /= density
+	}
+	const rounding = 1e-9
+	step := 0.1
+	switch {
+	case holds >= 500:
+		step = 10
+	case holds >= 100:
+		step = 5
+	case holds >= 20:
+		step = 1
+	}
+	return math.Floor(holds/step+rounding) * step
 }

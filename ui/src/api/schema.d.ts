@@ -3108,6 +3108,7 @@ export interface components {
             draft: string;
             /** @description what is not known of its hazards, in a sentence */
             unknown?: string;
+            hazard?: components["schemas"]["Hazard"];
         };
         LabelMisfit: {
             block: string;

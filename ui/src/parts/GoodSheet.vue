@@ -119,10 +119,32 @@ footer {
   padding-top: 8px;
 }
 
+/* One page: what is most needed of it. */
 @media print {
   .sheet {
-    font-size: 12px;
+    font-size: 11px;
     max-width: none;
+  }
+
+  p {
+    margin: 3px 0;
+  }
+
+  h2 {
+    font-size: 15px;
+    margin: 8px 0 3px;
+  }
+
+  .much {
+    font-size: 13px;
+  }
+
+  .cards {
+    grid-template-columns: 1fr 1fr 1fr;
+  }
+
+  .cards > :nth-child(n + 4) {
+    display: none;
   }
 }
 </style>

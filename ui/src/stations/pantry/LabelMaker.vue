@@ -5,6 +5,7 @@ import { computed, reactive, ref, watch } from 'vue'
 
 import { api, ask, sentence, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import HazardScreen from '../../parts/HazardScreen.vue'
 import Looking from '../../parts/Looking.vue'
 import { fromNow } from '../../words'
 import JarPicture from './JarPicture.vue'
@@ -208,13 +209,17 @@ const languages = computed(() =>
     </div>
 
     <aside class="mind">
-      <h2>{{ grave ? 'It does not fit yet' : 'It fits' }}</h2>
+      <h2 :class="{ fits: !grave }">{{ grave ? 'It does not fit yet' : 'It fits' }}</h2>
       <ul v-if="view">
         <li v-for="m in view.misfits" :key="m.block + m.says" :class="{ grave: m.grave }">
           <span aria-hidden="true">{{ m.grave ? '■' : '▲' }}</span> {{ m.says }} {{ m.advice }}
         </li>
         <li v-if="view.unknown" class="grave"><span aria-hidden="true">▲</span> {{ view.unknown }}</li>
       </ul>
+      <details v-if="view?.hazard">
+        <summary>Why these hazards</summary>
+        <HazardScreen :hazard="view.hazard" />
+      </details>
       <h2>Printed</h2>
       <p v-if="prints?.length === 0" class="soft">Nothing yet. What is printed is kept as it was.</p>
       <ul v-if="prints?.length" class="prints">
@@ -284,6 +289,16 @@ h2 {
 
 .mind li.grave {
   color: var(--oxblood);
+}
+
+.fits {
+  color: var(--celadon-ink);
+}
+
+summary {
+  color: var(--cobalt);
+  cursor: pointer;
+  min-height: 24px;
 }
 
 .mind .prints li {
