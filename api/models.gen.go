@@ -2408,7 +2408,7 @@ type HazardFinding struct {
 	Below bool   `json:"below"`
 	Code  string `json:"code"`
 
-	// From what counts for it
+	// From what counts for it, the greatest first
 	From []HazardPart `json:"from"`
 
 	// Less What would bring it under its limit, the rest filling what becomes free.
@@ -2703,6 +2703,9 @@ type LabelView struct {
 
 // LabelWish defines model for LabelWish.
 type LabelWish struct {
+	// Card the use card that stands on it, where there are no words of its own
+	Card string `json:"card,omitempty,omitzero"`
+
 	// Doses with the doses for the water of the workshop
 	Doses    bool    `json:"doses,omitempty,omitzero"`
 	Form     string  `json:"form"`
@@ -2720,7 +2723,9 @@ type LabelWish struct {
 
 	// Origin where phones reach this server, such as https://works.example; the code is left out without it
 	Origin string `json:"origin,omitempty,omitzero"`
-	Use    string `json:"use,omitempty,omitzero"`
+
+	// Use in the maker's own words
+	Use string `json:"use,omitempty,omitzero"`
 
 	// WidthMm 0 for that of the form
 	WidthMm float64 `json:"width_mm,omitempty,omitzero"`

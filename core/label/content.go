@@ -1,6 +1,7 @@
 package label
 
 import (
+	"cmp"
 	"fmt"
 	"strings"
 	"time"
@@ -14,8 +15,9 @@ type Statement struct {
 	Names []string
 }
 
-// Dose is a line of a dose table as it stands on a label.
-type Dose struct{ Where, Much string }
+// Dose is a line of a dose table as it stands on a label: in which machine, by its id of
+// package dosing, called what, and how much.
+type Dose struct{ Machine, Name, Much string }
 
 // Content is what a label says, in no language yet but for what the maker wrote.
 type Content struct {
@@ -146,9 +148,18 @@ func (c *Content) doseWords(l *wording.Language) string {
 	}
 	var rows []string
 	for _, d := range c.Doses {
-		rows = append(rows, d.Where+": "+strings.ReplaceAll(d.Much, " ", noBreak))
+		where := cmp.Or(l.Machines[d.Machine], d.Name)
+		rows = append(rows, where+": "+strings.ReplaceAll(l.Measure(d.Much), " ", noBreak))
 	}
 	return l.Words["dose"] + ": " + strings.Join(rows, "; ") + "."
+}
+
+func (c *Content) notOnWords(l *wording.Language) string {
+	names := make([]string, len(c.NotOn))
+	for i, name := range c.NotOn {
+		names[i] = l.Surface(name)
+	}
+	return strings.Join(names, ", ")
 }
 
 func (c *Content) extraWords(l *wording.Language) string {
@@ -202,7 +213,7 @@ func (c *Content) blocks(form Form, languages []*wording.Language) (out []block)
 			b.text = each(func(l *wording.Language) string { return prefixed(l.Words["use"], c.Use) })
 		case "not-on":
 			b.optional = 1
-			b.text = each(func(l *wording.Language) string { return prefixed(l.Words["not-on"], strings.Join(c.NotOn, ", ")) })
+			b.text = each(func(l *wording.Language) string { return prefixed(l.Words["not-on"], c.notOnWords(l)) })
 		case "dose":
 			b.optional = 3
 			b.text = each(c.doseWords)

@@ -103,10 +103,17 @@ func Lay(c *Content, f Form, languages []*wording.Language, face Face) (*Drawing
 		misfits = append(misfits, Misfit{Block: "signal", Says: fmt.Sprintf("%g × %g mm is less than the 52 × 74 mm that a label with a hazard has where it can.", f.WidthMM, f.HeightMM), Advice: "Take a larger one where the jar has room for it."})
 	}
 	least := LeastXHeightMM / face.XHeight(Plain)
+	modules := 0
+	if c.URL != "" && slices.Contains(f.Blocks, "qr") {
+		modules = face.CodeModules(c.URL)
+	}
+	newPage := func(size float64) *page {
+		return &page{Drawing: &Drawing{WidthMM: f.WidthMM, HeightMM: f.HeightMM, Round: f.Round}, content: c, form: f, languages: languages, face: face, size: size, y: marginMM, modules: modules}
+	}
 	var left []string
 	for {
 		for size := mostTextMM; ; size = max(size-stepTextMM, least) {
-			p := newPage(c, f, languages, face, size)
+			p := newPage(size)
 			if over := p.draw(blocks, len(left) > 0); over <= 0 {
 				return p.done(size), append(misfits, leftOut(left)...)
 			}
@@ -126,7 +133,7 @@ func Lay(c *Content, f Form, languages []*wording.Language, face Face) (*Drawing
 		left = append(left, blocks[next].id)
 		blocks = slices.Delete(slices.Clone(blocks), next, next+1)
 	}
-	p := newPage(c, f, languages, face, least)
+	p := newPage(least)
 	over := p.draw(blocks, len(left) > 0)
 	misfits = append(misfits, leftOut(left)...)
 	return p.done(least), append(misfits, tooSmall(blocks, over))
@@ -193,18 +200,13 @@ type page struct {
 	// symbolsX and symbolsY are how far pictograms reach from the upper left; text goes
 	// beside them where there is room, then under them.
 	symbolsX, symbolsY float64
-}
-
-func newPage(c *Content, f Form, languages []*wording.Language, face Face, size float64) *page {
-	return &page{Drawing: &Drawing{WidthMM: f.WidthMM, HeightMM: f.HeightMM, Round: f.Round}, content: c, form: f, languages: languages, face: face, size: size, y: marginMM}
+	modules            int // that its code is wide; 0 for none
 }
 
 func (p *page) done(size float64) *Drawing {
 	p.TextMM, p.XHeightMM = size, size*p.face.XHeight(Plain)
 	return p.Drawing
 }
-
-func (p *page) has(block string) bool { return slices.Contains(p.form.Blocks, block) }
 
 // draw puts everything on the page, and returns by how many mm it is too long.
 func (p *page) draw(blocks []block, leaflet bool) (over float64) {
@@ -245,14 +247,10 @@ func (p *page) draw(blocks []block, leaflet bool) (over float64) {
 
 // placeCode puts the code into the lower right corner, or the middle of a lid.
 func (p *page) placeCode() {
-	if p.content.URL == "" || !p.has("qr") {
+	if p.modules == 0 {
 		return
 	}
-	modules := p.face.CodeModules(p.content.URL)
-	if modules == 0 {
-		return
-	}
-	side := float64(modules) * moduleMM
+	side := float64(p.modules) * moduleMM
 	quiet := quietZone * moduleMM
 	c := &Code{URL: p.content.URL, SideMM: side, X: p.WidthMM - max(marginMM, quiet) - side, Y: p.HeightMM - max(marginMM, quiet) - side}
 	if p.form.Round {
@@ -287,21 +285,22 @@ func (p *page) span(top, height float64) (x0, x1 float64) {
 
 // line writes words from the y on, and returns what did not fit on it.
 func (p *page) line(style Style, size float64, words []string, x0, x1 float64) (rest []string) {
-	n, text := 0, ""
+	n, width, space := 0, 0.0, p.face.Width(style, " ", size)
 	for n < len(words) {
-		next := words[n]
+		next := width + p.face.Width(style, words[n], size)
 		if n > 0 {
-			next = text + " " + words[n]
+			next += space
 		}
-		if p.face.Width(style, next, size) > x1-x0 && n > 0 {
+		if next > x1-x0 && n > 0 {
 			break
 		}
-		text = next
+		width = next
 		n++
 	}
+	text := strings.Join(words[:n], " ")
 	x := x0
 	if p.form.Round {
-		x = (x0 + x1 - p.face.Width(style, text, size)) / 2
+		x = (x0 + x1 - width) / 2
 	}
 	p.Texts = append(p.Texts, Text{X: x, Y: p.y + size*0.95, SizeMM: size, Style: style, Text: strings.ReplaceAll(text, noBreak, " ")})
 	p.y += size * lineHeight

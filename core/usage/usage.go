@@ -111,6 +111,25 @@ func (c *Card) LeaveWords() string {
 	}
 }
 
+// Words are what a label says of a card, in a line.
+func (c *Card) Words() string {
+	parts := []string{c.Task}
+	if c.Strength != "" {
+		parts = append(parts, c.Strength)
+	}
+	said := strings.Join(parts, ", ") + ". " + c.How
+	if leave := c.LeaveWords(); leave != "" {
+		said = strings.TrimRight(said, ".") + ". Leave " + leave + "."
+	}
+	if c.Rinse {
+		said += " Rinse."
+	}
+	if c.Shake {
+		said = "Shake first. " + said
+	}
+	return said
+}
+
 // Part is a bought material in a good, and its share by mass.
 type Part struct {
 	Material *material.Material

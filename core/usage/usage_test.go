@@ -81,6 +81,7 @@ func TestCardsThatSayTooLittle(t *testing.T) {
 	for _, c := range []usage.Card{{How: "x"}, {Task: "x"}, {Task: "x", How: "x", LeaveMinutes: -1}, {Task: "x", How: "x", LeaveMinutes: 1e6}, {Task: "x", How: "x", EveryDays: -1}} {
 		require.Error(t, c.Check())
 	}
+	assert.Equal(t, "Taps, 1 part to 2. Wrap in a wet cloth. Leave 15 minutes. Rinse.", (&usage.Card{Task: "Taps", Strength: "1 part to 2", How: "Wrap in a wet cloth.", LeaveMinutes: 15, Rinse: true}).Words())
 	assert.Equal(t, "overnight", (&usage.Card{LeaveMinutes: 600}).LeaveWords())
 	assert.Equal(t, "2 hours", (&usage.Card{LeaveMinutes: 120}).LeaveWords())
 }

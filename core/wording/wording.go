@@ -26,6 +26,9 @@ type Language struct {
 	Bands      map[string]string // of their shares
 	Allergens  map[string]string
 	Kinds      map[string]string // of goods, by package formula's names
+	Surfaces   map[string]string // a good must not be used on, by their English names
+	Machines   map[string]string // by package dosing's names
+	Units      map[string]string // of doses, by their English names
 	Words      map[string]string
 }
 
@@ -95,7 +98,7 @@ func (l *Language) missing(other *Language) (missing []string) {
 }
 
 func (l *Language) tables() []map[string]string {
-	return []map[string]string{l.Statements, l.Classes, l.Bands, l.Allergens, l.Kinds, l.Words}
+	return []map[string]string{l.Statements, l.Classes, l.Bands, l.Allergens, l.Kinds, l.Surfaces, l.Machines, l.Units, l.Words}
 }
 
 // Find returns a language by its code.
@@ -132,6 +135,18 @@ func boolean(b bool) int {
 // Statement is the text of a statement. Of EUH208 the names take their place.
 func (l *Language) Statement(code string, names ...string) string {
 	return strings.ReplaceAll(l.Statements[code], "{names}", strings.Join(names, ", "))
+}
+
+// Surface is the name of a surface; as it is given where it is not known.
+func (l *Language) Surface(name string) string { return cmp.Or(l.Surfaces[name], name) }
+
+// Measure is an amount such as "1 1/2 tbsp" in the units of the language.
+func (l *Language) Measure(amount string) string {
+	words := strings.Fields(amount)
+	for i, w := range words {
+		words[i] = cmp.Or(l.Units[w], w)
+	}
+	return strings.Join(words, " ")
 }
 
 // Number writes a number with the decimal mark of the language.

@@ -39,6 +39,9 @@ func TestStatementsAsPublished(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Enthält Limonene, Linalool. Kann allergische Reaktionen hervorrufen.", german.Statement("EUH208", "Limonene", "Linalool"))
 	assert.Equal(t, "0,75", german.Number("0.75"))
+	assert.Equal(t, "1 1/2 EL", german.Measure("1 1/2 tbsp"))
+	assert.Equal(t, "Wolle", german.Surface("wool"))
+	assert.Equal(t, "bamboo", german.Surface("bamboo"))
 }
 
 func TestALanguageThatLacksATextIsRefused(t *testing.T) {

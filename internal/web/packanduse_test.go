@@ -51,6 +51,14 @@ func TestALabelIsLaidOutPrintedAndKept(t *testing.T) {
 		assert.False(t, m.Grave, m.Says)
 	}
 
+	carded := wish
+	carded.Use, carded.Card = "", "burnt-pan"
+	c.post(where+"/label", carded).gives(http.StatusOK, &view)
+	assert.Contains(t, view.Svg, "Burnt pan")
+	assert.Contains(t, view.Svg, "Seide", "not on silk, in both languages")
+	carded.Card = "no-such"
+	c.post(where+"/label", carded).refuses(http.StatusUnprocessableEntity, "no-such-card")
+
 	wish.Use = "Into the drum."
 	var printed api.LabelPrint
 	c.post(where+"/prints", api.LabelOrder{Label: wish, Sheet: "a4", Start: 1}).gives(http.StatusCreated, &printed)

@@ -44,10 +44,13 @@ type half struct {
 	xMM  float64 // height of small letters, and of capitals, to a size of 1
 	capH float64
 
-	mu      sync.Mutex
-	buffer  sfnt.Buffer
-	advance map[rune]float64 // to a size of 1; −1 for a letter it does not have
+	// advance is how wide each letter is, to a size of 1.
+	advance map[rune]float64
 }
+
+// lastLetter is the last of the letters that are looked for: the Latin ones, and the
+// marks and signs after them.
+const lastLetter = 0x2300
 
 // Shipped are the fonts that ship. It panics when they cannot be read, which a test
 // rules out.
@@ -76,29 +79,30 @@ func readHalf(path string) (*half, error) {
 	}
 	em := h.font.UnitsPerEm()
 	h.em = float64(em)
-	m, err := h.font.Metrics(&h.buffer, fixed.I(int(em)), font.HintingNone)
+	var buffer sfnt.Buffer
+	m, err := h.font.Metrics(&buffer, fixed.I(int(em)), font.HintingNone)
 	if err != nil {
 		return nil, fmt.Errorf("%s: %w", path, err)
 	}
 	h.xMM, h.capH = float64(m.XHeight)/64/h.em, float64(m.CapHeight)/64/h.em
+	for r := rune(' '); r < lastLetter; r++ {
+		i, err := h.font.GlyphIndex(&buffer, r)
+		if err != nil || i == 0 {
+			continue
+		}
+		a, err := h.font.GlyphAdvance(&buffer, i, fixed.I(int(em)), font.HintingNone)
+		if err != nil {
+			return nil, fmt.Errorf("%s: %w", path, err)
+		}
+		h.advance[r] = float64(a) / 64 / h.em
+	}
 	return h, nil
 }
 
 // width of a letter at a size of 1; ok is false for one it does not have.
 func (h *half) width(r rune) (w float64, ok bool) {
-	h.mu.Lock()
-	defer h.mu.Unlock()
-	if w, known := h.advance[r]; known {
-		return w, w >= 0
-	}
-	w = -1
-	if i, err := h.font.GlyphIndex(&h.buffer, r); err == nil && i != 0 {
-		if a, err := h.font.GlyphAdvance(&h.buffer, i, fixed.I(int(h.em)), font.HintingNone); err == nil {
-			w = float64(a) / 64 / h.em
-		}
-	}
-	h.advance[r] = w
-	return w, w >= 0
+	w, ok = h.advance[r]
+	return w, ok
 }
 
 // noBreak is a space that keeps words together, as wide as any.

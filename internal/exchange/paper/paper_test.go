@@ -38,7 +38,7 @@ func content() *label.Content {
 		Statements:  []label.Statement{{Code: "H318"}, {Code: "H360FD"}},
 		Precautions: []string{"P102", "P280", "P305+P351+P338", "P308+P313"},
 		Ingredients: label.Declaration{Classes: []label.Declared{{Class: "oxygen-based-bleach", Band: "15-30"}, {Class: "soap", Band: "5-15"}}, Named: []string{"perfumes"}, Allergens: []string{"linalool"}},
-		Use:         "Into the drum, under the washing.", NotOn: []string{"wool", "silk"}, Doses: []label.Dose{{Where: "Front loader", Much: "2 tbsp"}, {Where: "Top loader", Much: "1/4 cup"}},
+		Use:         "Into the drum, under the washing.", NotOn: []string{"wool", "silk"}, Doses: []label.Dose{{Machine: "front-loader", Much: "2 tbsp"}, {Machine: "top-loader", Much: "1/4 cup"}},
 		Extra: []string{"dry-lid"}, Lot: "TOW-261101", Made: time.Date(2026, 11, 1, 0, 0, 0, 0, time.UTC), BestBefore: time.Date(2027, 5, 1, 0, 0, 0, 0, time.UTC),
 		Maker: "Lockside Works, The Old Toll House, Marrow Canal", URL: "http://127.0.0.1:8420/j/4q7x2m9k3p5r8t6v1w0y2z4a6c"}
 }

@@ -105,6 +105,20 @@ func cardOf(c *usage.Card) api.UseCard {
 	return out
 }
 
+// findCard returns a card by its id: one of the workshop's own, or a shipped one.
+func findCard(tx *store.Tx, id string) (*usage.Card, error) {
+	own, _, err := ownCards(tx)
+	if err != nil {
+		return nil, err
+	}
+	for _, c := range append(own, usage.Shipped()...) {
+		if c.ID == id {
+			return &c, nil
+		}
+	}
+	return nil, problem.Unfit("no-such-card", "There is no use card %q.", id).At("card")
+}
+
 func ownCards(tx *store.Tx) (cards []usage.Card, versions map[string]int, err error) {
 	rows, err := tx.UseCards(uuid.Nil)
 	versions = map[string]int{}

@@ -137,6 +137,13 @@ func (s *Service) lay(tx *store.Tx, m *made, wish *api.LabelWish) (*laid, error)
 	if l.content, err = s.content(m, wish); err != nil {
 		return nil, err
 	}
+	if l.content.Use == "" && wish.Card != "" {
+		card, err := findCard(tx, wish.Card)
+		if err != nil {
+			return nil, err
+		}
+		l.content.Use = card.Words()
+	}
 	if l.content.URL, err = s.codeOf(tx, m, wish); err != nil {
 		return nil, err
 	}
@@ -175,7 +182,7 @@ func (s *Service) content(m *made, wish *api.LabelWish) (*label.Content, error) 
 		}
 		for _, row := range rows[:min(mostDoses, len(rows))] {
 			if row.Measure != "" {
-				c.Doses = append(c.Doses, label.Dose{Where: row.Name, Much: row.Measure})
+				c.Doses = append(c.Doses, label.Dose{Machine: row.Machine, Name: row.Name, Much: row.Measure})
 			}
 		}
 	}

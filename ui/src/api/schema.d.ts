@@ -2495,7 +2495,7 @@ export interface components {
             unit: string;
             /** @description it is met at or below the limit */
             below: boolean;
-            /** @description what counts for it */
+            /** @description what counts for it, the greatest first */
             from: components["schemas"]["HazardPart"][];
             less?: components["schemas"]["HazardLess"];
         };
@@ -3068,7 +3068,10 @@ export interface components {
             languages: string[];
             /** @description as in the formula when it is left out */
             name?: string;
+            /** @description in the maker's own words */
             use?: string;
+            /** @description the use card that stands on it, where there are no words of its own */
+            card?: string;
             /**
              * Format: double
              * @description g, or ml of what is poured; 0 for what the jars hold

@@ -28,6 +28,7 @@ const wish = reactive({
   languages: ['en'] as string[],
   name: props.good.name,
   use: '',
+  card: '',
   net: 0,
   doses: true,
 })
@@ -44,6 +45,14 @@ const first = computed({
   get: () => wish.languages[0] ?? 'en',
   set: (code) => (wish.languages = [code, ...wish.languages.slice(1).filter((l) => l !== code)]),
 })
+const { data: cards } = useQuery({
+  queryKey: computed(() => ['cards', '', batch.value]),
+  queryFn: () => ask(api.GET('/api/cards', { params: { query: { batch: batch.value } } })),
+})
+const cardOptions = computed(() => [
+  { value: '', label: 'none' },
+  ...(cards.value ?? []).map((c) => ({ value: c.id, label: c.task })),
+])
 const asked = computed<Schemas['LabelWish']>(() => ({
   ...wish,
   languages: [...wish.languages],
@@ -99,6 +108,8 @@ const print = useMutation({
   },
 })
 const file = (p: Schemas['LabelPrint']) => `/api/prints/${p.id}/file`
+/** Printed again on the sheet and from the place that are chosen now. */
+const onThisSheet = (p: Schemas['LabelPrint']) => `${file(p)}?sheet=${order.sheet}&place=${order.place}`
 const here = computed(() => props.good.jar_list.filter((j) => !j.gone).length)
 const options = (list?: { id: string; name: string }[]) =>
   (list ?? []).map((x) => ({ value: x.id, label: x.name }))
@@ -156,6 +167,10 @@ const languages = computed(() =>
         <span class="field-label">How it is used, in your words</span>
         <Input.TextArea v-model:value="wish.use" name="label-use" :rows="2" :maxlength="600" />
       </label>
+      <label v-if="!wish.use && cardOptions.length > 1">
+        <span class="field-label">or the use card</span>
+        <Select v-model:value="wish.card" :options="cardOptions" aria-label="Use card" />
+      </label>
       <ul v-if="view?.claims.length" class="claims" role="status">
         <li v-for="c in view.claims" :key="c.field + c.at">
           <strong>“{{ c.word }}”</strong> promises too much. {{ c.why }} Say: {{ c.instead }}.
@@ -204,6 +219,7 @@ const languages = computed(() =>
         <p class="soft small">
           {{ view.width_mm }} × {{ view.height_mm }} mm, text {{ view.text_mm.toFixed(1) }} mm.
           {{ view.draft }}
+          <a :href="picture" :download="`${good.code}.svg`">Save it as SVG</a>
         </p>
       </template>
     </div>
@@ -225,6 +241,9 @@ const languages = computed(() =>
       <ul v-if="prints?.length" class="prints">
         <li v-for="p in prints" :key="p.id">
           <a :href="file(p)" target="_blank" rel="noopener">{{ p.labels }} × {{ p.form_name }}</a>
+          <a class="again small" :href="onThisSheet(p)" target="_blank" rel="noopener"
+            >on the sheet chosen here</a
+          >
           <div class="soft small">
             {{ p.languages.join(' and ') }}, {{ fromNow(p.at) }} by {{ p.by
             }}<template v-if="p.jars?.length">, jars {{ p.jars[0] }} to {{ p.jars.at(-1) }}</template>
@@ -298,6 +317,11 @@ h2 {
 summary {
   color: var(--cobalt);
   cursor: pointer;
+  min-height: 24px;
+}
+
+.again {
+  display: block;
   min-height: 24px;
 }
 
