@@ -7,6 +7,7 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -31,18 +32,31 @@ type browser struct {
 // open starts a browser with a profile of its own, at the design size.
 func (a *app) open() *browser { return a.openAt(1280, 800) }
 
-func (a *app) openAt(width, height int64) *browser {
-	a.t.Helper()
+// chromium is one Chromium for all tests: each opens a browser of its own in it, which
+// shares nothing with the others, since starting one takes as long as a short test.
+var chromium = sync.OnceValues(func() (context.Context, error) {
 	options := append(chromedp.DefaultExecAllocatorOptions[:],
 		chromedp.NoSandbox, chromedp.DisableGPU,
 		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true),
-		chromedp.WindowSize(int(width), int(height)))
+		chromedp.WindowSize(1280, 800))
 	if path := os.Getenv("KEEN_CROCK_CHROMIUM"); path != "" {
 		options = append(options, chromedp.ExecPath(path))
 	}
-	alloc, stopAlloc := chromedp.NewExecAllocator(context.Background(), options...)
-	ctx, stop := chromedp.NewContext(alloc)
-	a.t.Cleanup(func() { stop(); stopAlloc() })
+	alloc, stop := chromedp.NewExecAllocator(context.Background(), options...)
+	ctx, _ := chromedp.NewContext(alloc)
+	endChromium = stop
+	return ctx, chromedp.Do(ctx)
+})
+
+// endChromium ends what was started.
+var endChromium = func() {}
+
+func (a *app) openAt(width, height int64) *browser {
+	a.t.Helper()
+	one, err := chromium()
+	require.NoError(a.t, err)
+	ctx, stop := chromedp.NewContext(one, chromedp.WithNewBrowserContext())
+	a.t.Cleanup(stop)
 	// the browser lives as long as the context of its first step
 	require.NoError(a.t, chromedp.Do(ctx, chromedp.EmulateViewport(width, height)))
 	return &browser{t: a.t, ctx: ctx, app: a}

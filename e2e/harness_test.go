@@ -45,6 +45,7 @@ func run(m *testing.M) int {
 		fmt.Fprintln(os.Stderr, "build the binary:", err)
 		return 1
 	}
+	defer func() { endChromium() }()
 	return testdb.Run(m)
 }
 
