@@ -174,6 +174,11 @@ func TestCardsAndWhatComesRound(t *testing.T) {
 	b.script("it is done", "[...document.querySelectorAll('.chores tr')].find(r => r.innerText.includes('narrowboat')).querySelector('button').click()")
 	b.until("not due any more", "![...document.querySelectorAll('.chores tr')].find(r => r.innerText.includes('narrowboat')).innerText.includes('today')")
 
+	b.script("it is no more", "[...document.querySelectorAll('.chores tr')].find(r => r.innerText.includes('narrowboat')).querySelector('.do').click()")
+	b.see("comes round no more")
+	b.click("Bring back")
+	b.until("it is there again", "document.querySelectorAll('.chores tbody tr').length === 4")
+
 	b.openGood("Willow Glass", "Check a fill")
 	b.see("The fill does not pass")
 	b.fill(`textarea[name="weights"]`, "720 722 719 721 720")

@@ -111,11 +111,14 @@ type Place struct {
 	X, Y float64
 }
 
+// MostLabels is how many labels are printed at once.
+const MostLabels = 500
+
 // Places are where so many labels of a form go, from a place on: 0 for the first of a
 // fresh sheet, so that a half-used one is used up. The error says what does not fit.
 func (s Sheet) Places(f Form, n, start int) (places []Place, pageWidth, pageHeight float64, err error) {
-	if n < 1 || n > 2000 {
-		return nil, 0, 0, fmt.Errorf("print 1 to 2000 labels at once, not %d", n)
+	if n < 1 || n > MostLabels {
+		return nil, 0, 0, fmt.Errorf("print 1 to %d labels at once, not %d", MostLabels, n)
 	}
 	if s.Single {
 		for i := range n {

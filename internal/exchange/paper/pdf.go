@@ -2,6 +2,8 @@ package paper
 
 import (
 	"fmt"
+	"runtime"
+	"sync"
 
 	"github.com/signintech/gopdf"
 
@@ -33,12 +35,12 @@ func PDF(title string, pageWidthMM, pageHeightMM float64, labels []Placed) ([]by
 			}
 		}
 	}
-	page := -1
+	page, codes := -1, codesOf(labels)
 	for _, l := range labels {
 		for ; page < l.Page; page++ {
 			doc.AddPage()
 		}
-		if err := drawPDF(&doc, face, l); err != nil {
+		if err := drawPDF(&doc, face, l, codes); err != nil {
 			return nil, err
 		}
 	}
@@ -47,7 +49,38 @@ func PDF(title string, pageWidthMM, pageHeightMM float64, labels []Placed) ([]by
 
 func family(s label.Style, half int) string { return cuts[s].name + halves[half] }
 
-func drawPDF(doc *gopdf.GoPdf, face *Face, l Placed) error {
+// codesOf works out the codes of labels, each once, on all cores: they are most of the
+// work of a sheet.
+func codesOf(labels []Placed) map[string][][]bool {
+	codes := map[string][][]bool{}
+	var urls []string
+	for _, l := range labels {
+		if l.Code == nil {
+			continue
+		}
+		if _, seen := codes[l.Code.URL]; !seen {
+			codes[l.Code.URL] = nil
+			urls = append(urls, l.Code.URL)
+		}
+	}
+	var all sync.WaitGroup
+	rows := make([][][]bool, len(urls))
+	workers := runtime.GOMAXPROCS(0)
+	for w := range workers {
+		all.Go(func() {
+			for i := w; i < len(urls); i += workers {
+				rows[i] = code(urls[i])
+			}
+		})
+	}
+	all.Wait()
+	for i, url := range urls {
+		codes[url] = rows[i]
+	}
+	return codes
+}
+
+func drawPDF(doc *gopdf.GoPdf, face *Face, l Placed, codes map[string][][]bool) error {
 	at := func(x, y float64) (float64, float64) { return pt(l.X + x), pt(l.Y + y) }
 	for _, p := range l.Polygons {
 		points := make([]gopdf.Point, len(p.Points))
@@ -66,7 +99,7 @@ func drawPDF(doc *gopdf.GoPdf, face *Face, l Placed) error {
 	}
 	if c := l.Code; c != nil {
 		doc.SetFillColor(0, 0, 0)
-		rows := code(c.URL)
+		rows := codes[c.URL]
 		module := c.SideMM / float64(len(rows))
 		stripes(rows, func(x, y, n int) {
 			left, top := at(c.X+float64(x)*module, c.Y+float64(y)*module)

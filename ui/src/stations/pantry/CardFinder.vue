@@ -38,10 +38,29 @@ const comesRound = useMutation({
     ask(api.POST('/api/chores', { body: { title: c.task, every_days: c.every_days ?? 30, card: c.id } })),
   onSuccess: () => void client.invalidateQueries({ queryKey: ['rack'] }),
 })
+const gone = ref<Schemas['UseCard']>()
+const again = () => void client.invalidateQueries({ queryKey: ['cards'] })
 const remove = useMutation({
   mutationFn: (c: Schemas['UseCard']) =>
     ask(api.DELETE('/api/cards/{id}', { params: { path: { id: c.id } } })),
-  onSuccess: () => void client.invalidateQueries({ queryKey: ['cards'] }),
+  onSuccess: (_, c) => {
+    gone.value = c
+    again()
+  },
+})
+/** The card as it was, written once more. */
+const bringBack = useMutation({
+  mutationFn: (c: Schemas['UseCard']) => {
+    const { formula = '', task, surfaces, strength, how, rinse, not_on } = c
+    const rest = { leave_minutes: c.leave_minutes ?? 0, order: c.order ?? '', every_days: c.every_days ?? 0 }
+    return ask(
+      api.POST('/api/cards', { body: { formula, task, surfaces, strength, how, rinse, not_on, ...rest } }),
+    )
+  },
+  onSuccess: () => {
+    gone.value = undefined
+    again()
+  },
 })
 function print() {
   window.print()
@@ -86,8 +105,12 @@ function kept() {
       “{{ comesRound.data.value.title }}” comes round every {{ comesRound.data.value.every_days }} days: it
       stands on the <RouterLink to="/rack">Rack</RouterLink>.
     </p>
-    <p v-if="comesRound.error.value ?? remove.error.value" class="bad" role="alert">
-      {{ sentence(comesRound.error.value ?? remove.error.value) }}
+    <p v-if="gone" role="status" class="no-print">
+      “{{ gone.task }}” is put away.
+      <button type="button" class="plain do" @click="bringBack.mutate(gone)">Bring back</button>
+    </p>
+    <p v-if="comesRound.error.value ?? remove.error.value ?? bringBack.error.value" class="bad" role="alert">
+      {{ sentence(comesRound.error.value ?? remove.error.value ?? bringBack.error.value) }}
     </p>
     <div class="cards">
       <UseCard v-for="c in shown" :key="c.id" :card="c">

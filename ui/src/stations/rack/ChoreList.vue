@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber } from 'ant-design-vue'
-import { reactive } from 'vue'
+import { reactive, ref } from 'vue'
 
-import { api, ask, sentence } from '../../api/client'
+import { api, ask, sentence, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import { day } from '../../words'
 
@@ -24,9 +24,26 @@ const done = useMutation({
   mutationFn: (id: string) => ask(api.POST('/api/chores/{id}', { params: { path: { id } } })),
   onSuccess: again,
 })
+const gone = ref<Schemas['Chore']>()
 const remove = useMutation({
-  mutationFn: (id: string) => ask(api.DELETE('/api/chores/{id}', { params: { path: { id } } })),
-  onSuccess: again,
+  mutationFn: (c: Schemas['Chore']) =>
+    ask(api.DELETE('/api/chores/{id}', { params: { path: { id: c.id } } })),
+  onSuccess: (_, c) => {
+    gone.value = c
+    again()
+  },
+})
+const bringBack = useMutation({
+  mutationFn: (c: Schemas['Chore']) =>
+    ask(
+      api.POST('/api/chores', {
+        body: { title: c.title, every_days: c.every_days, card: c.card ?? '', first: c.next },
+      }),
+    ),
+  onSuccess: () => {
+    gone.value = undefined
+    again()
+  },
 })
 const tones = { late: 'watch', today: 'good', later: '' } as const
 </script>
@@ -46,12 +63,16 @@ const tones = { late: 'watch', today: 'good', later: '' } as const
           <td class="right">
             <template v-if="canMake">
               <Button size="small" @click="done.mutate(c.id)">Done</Button>
-              <button type="button" class="plain do small" @click="remove.mutate(c.id)">no more</button>
+              <button type="button" class="plain do small" @click="remove.mutate(c)">no more</button>
             </template>
           </td>
         </tr>
       </tbody>
     </table>
+    <p v-if="gone" role="status">
+      “{{ gone.title }}” comes round no more.
+      <button type="button" class="plain do" @click="bringBack.mutate(gone)">Bring back</button>
+    </p>
     <form v-if="canMake" class="new" @submit.prevent="add.mutate()">
       <label>
         <span class="field-label">What comes round</span>
