@@ -45,6 +45,17 @@ func TestNarrowScreensCutNothing(t *testing.T) {
 			b.see(there)
 			look("the panel " + tab)
 		}
+		b.goTo("/pantry/cards")
+		b.see("Windows of a narrowboat")
+		look("the use cards")
+		b.openGood("Towpath Plain", "Label")
+		b.until("the label", "document.querySelector('.jar image')")
+		look("a label")
+		for tab, there := range map[string]string{"Check a fill": "The fill passes", "Doses": "as makers say", "Dilute": "The bottle", "Use cards": "Café aprons", "To hand out": "Made by"} {
+			b.click(tab)
+			b.see(there)
+			look("the page " + tab)
+		}
 		b.goTo("/bench")
 		b.click("Towpath\n")
 		b.see("weigh out")

@@ -139,3 +139,11 @@ func TestTheScreenNamesWhatItCannotRead(t *testing.T) {
 	assert.Equal(t, "mystery salt", h.Unknown[0].Name)
 	assert.InDelta(t, 0.25, h.UnknownShare, 1e-9)
 }
+
+func TestMuchScentIsSaid(t *testing.T) {
+	h := assess.Formula(spoken(t, "hand-soap", "980 g liquid soap, 20 g lavender oil"), material.Shipped(), assess.Options{}).Hazard
+	require.Len(t, h.Notes, 1)
+	assert.Contains(t, h.Notes[0], "2.0 % of it is scent, and 1 % is usual at most for hands")
+	h = assess.Formula(spoken(t, "hand-soap", "995 g liquid soap, 5 g lavender oil"), material.Shipped(), assess.Options{}).Hazard
+	assert.Empty(t, h.Notes)
+}

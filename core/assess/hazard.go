@@ -1,6 +1,8 @@
 package assess
 
 import (
+	"fmt"
+
 	"keencrock/core/formula"
 	"keencrock/core/hazard"
 	"keencrock/core/material"
@@ -61,7 +63,28 @@ func (a *Assessment) screen(lib *material.Library) {
 		}
 	}
 	a.Hazard = hazard.Screen(m, lib)
+	a.muchScent(m)
 }
+
+// mostScent is the share of scent that goods hold at most, by what they are used on.
+// From memory, rounded from what sellers of scents advise: less for what stays on skin.
+var mostScent = map[string]float64{"skin": 0.01, "dishes": 0.01, "laundry": 0.02, "surfaces": 0.02, "toilet": 0.05}
+
+// muchScent says where there is more scent than is usual at most for what it is used on.
+func (a *Assessment) muchScent(m *hazard.Mixture) {
+	scent := 0.0
+	for _, in := range m.Ingredients {
+		if in.Material.Is(material.ScentOil) {
+			scent += in.Share
+		}
+	}
+	on := a.Resolved.Formula.Kind.Info().UsedOn
+	if most, told := mostScent[on]; told && scent > most {
+		a.Hazard.Notes = append(a.Hazard.Notes, fmt.Sprintf("%.1f %% of it is scent, and %g %% is usual at most for %s: less of it, and ask who sells the oil.", 100*scent, 100*most, scentedWord[on]))
+	}
+}
+
+var scentedWord = map[string]string{"skin": "hands", "dishes": "dishes", "laundry": "laundry", "surfaces": "surfaces", "toilet": "the toilet"}
 
 // addUnread adds what is in a good by a name nobody knows: by its share where it is
 // weighed, else by its name alone.

@@ -72,9 +72,10 @@ const mayBeFaulty = 0.025
 
 // CheckFill judges net contents by the three rules of the directive: on average no less
 // than the nominal, few under it by more than T1, none by more than twice that. Amounts
-// are in g or ml. The error says what cannot be judged.
-func CheckFill(nominal float64, contents []float64, step float64) (FillCheck, error) {
+// are in the unit, g or ml. The error says what cannot be judged.
+func CheckFill(nominal float64, unit string, contents []float64, step float64) (FillCheck, error) {
 	c := FillCheck{Nominal: nominal, N: len(contents)}
+	const rounding = 1e-9
 	t1, ok := TolerableError(nominal)
 	switch {
 	case !ok:
@@ -88,10 +89,10 @@ func CheckFill(nominal float64, contents []float64, step float64) (FillCheck, er
 		if !(v > 0 && v < 10*nominal) {
 			return c, fmt.Errorf("a pack of %g cannot be one of %g: was the empty jar taken off?", v, nominal)
 		}
-		if v < nominal-t1 {
+		if v < nominal-t1-rounding*nominal {
 			c.UnderT1++
 		}
-		if v < nominal-2*t1 {
+		if v < nominal-2*t1-rounding*nominal {
 			c.UnderT2++
 		}
 	}
@@ -105,11 +106,11 @@ func CheckFill(nominal float64, contents []float64, step float64) (FillCheck, er
 	c.FillTo = ceilTo(fillTo(nominal, t1, c.Spread, n, &t), step)
 	switch may := int(mayBeFaulty * n); {
 	case c.UnderT2 > 0:
-		c.Why = fmt.Sprintf("%s %s less than %g: none may be. It must not be sold.", packs(c.UnderT2), holds(c.UnderT2), nominal-2*t1)
+		c.Why = fmt.Sprintf("%s %s less than %g %s: none may. It must not be sold.", packs(c.UnderT2), holds(c.UnderT2), nominal-2*t1, unit)
 	case c.UnderT1 > may:
-		c.Why = fmt.Sprintf("%s %s less than %g, and of %d packs %s may.", packs(c.UnderT1), holds(c.UnderT1), nominal-t1, c.N, orNone(may))
-	case c.Mean < nominal:
-		c.Why = fmt.Sprintf("On average they hold %.1f less than the %g on the label.", c.Short, nominal)
+		c.Why = fmt.Sprintf("%s %s less than %g %s, and of %d packs %s may.", packs(c.UnderT1), holds(c.UnderT1), nominal-t1, unit, c.N, orNone(may))
+	case c.Mean < nominal*(1-rounding):
+		c.Why = fmt.Sprintf("On average they hold %.1f %s less than the %g %s on the label.", c.Short, unit, nominal, unit)
 	default:
 		c.Passes = true
 		c.Why = "On average no less than the label says, and none under it by more than law lets pass."

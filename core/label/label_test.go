@@ -27,34 +27,34 @@ func TestTolerableErrors(t *testing.T) {
 }
 
 func TestFillChecks(t *testing.T) {
-	good, err := label.CheckFill(700, []float64{702, 701, 704, 700, 703, 702, 701, 703}, 1)
+	good, err := label.CheckFill(700, "g", []float64{702, 701, 704, 700, 703, 702, 701, 703}, 1)
 	require.NoError(t, err)
 	assert.True(t, good.Passes)
 	assert.InDelta(t, 702, good.Mean, 1e-9)
 	assert.InDelta(t, 1.309, good.Spread, 1e-3) // Σ(x − 702)² = 12; √(12/7)
 
-	short, err := label.CheckFill(700, []float64{698, 697, 700, 699, 698}, 1)
+	short, err := label.CheckFill(700, "g", []float64{698, 697, 700, 699, 698}, 1)
 	require.NoError(t, err)
 	assert.False(t, short.Passes)
 	assert.InDelta(t, 1.6, short.Short, 1e-9)
-	assert.Contains(t, short.Why, "1.6 less than the 700")
+	assert.Contains(t, short.Why, "1.6 g less than the 700 g")
 	assert.Greater(t, short.FillTo, 700.0)
 
-	faulty, err := label.CheckFill(700, []float64{720, 684, 715, 710}, 1)
+	faulty, err := label.CheckFill(700, "g", []float64{720, 684, 715, 710}, 1)
 	require.NoError(t, err)
 	assert.Equal(t, 1, faulty.UnderT1)
-	assert.Contains(t, faulty.Why, "less than 685")
+	assert.Contains(t, faulty.Why, "less than 685 g")
 
-	hollow, err := label.CheckFill(700, []float64{720, 669, 740, 710}, 1)
+	hollow, err := label.CheckFill(700, "g", []float64{720, 669, 740, 710}, 1)
 	require.NoError(t, err)
 	assert.Equal(t, 1, hollow.UnderT2)
 	assert.Contains(t, hollow.Why, "must not be sold")
 
 	for _, bad := range [][]float64{{700, 700}, {700, 0, 700}, {700, 9000, 700}} {
-		_, err := label.CheckFill(700, bad, 1)
+		_, err := label.CheckFill(700, "g", bad, 1)
 		require.Error(t, err)
 	}
-	_, err = label.CheckFill(2, []float64{2, 2, 2}, 0.1)
+	_, err = label.CheckFill(2, "g", []float64{2, 2, 2}, 0.1)
 	require.Error(t, err)
 }
 
@@ -68,13 +68,13 @@ func TestFilledAsAdvisedTheyPass(t *testing.T) {
 		for i := range contents {
 			contents[i] = nominal + spread*rapid.Float64Range(-1, 1).Draw(t, "off")
 		}
-		c, err := label.CheckFill(nominal, contents, 0.1)
+		c, err := label.CheckFill(nominal, "g", contents, 0.1)
 		require.NoError(t, err)
 		require.GreaterOrEqual(t, c.FillTo, nominal)
 		for i := range contents {
 			contents[i] += c.FillTo - c.Mean
 		}
-		again, err := label.CheckFill(nominal, contents, 0.1)
+		again, err := label.CheckFill(nominal, "g", contents, 0.1)
 		require.NoError(t, err)
 		require.True(t, again.Passes, again.Why)
 		require.InDelta(t, c.FillTo, again.FillTo, 0.11, "the advice does not move with the mean")

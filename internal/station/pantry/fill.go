@@ -85,7 +85,7 @@ func unitOf(m *made, asked api.FillWeighingsUnit) (string, error) {
 // check takes off the jars, and judges what is in them.
 func (w *weighings) check() (label.FillCheck, error) {
 	contents := make([]float64, len(w.GrossG))
-	step := w.StepG
+	step, unit := w.StepG, "g"
 	for i, g := range w.GrossG {
 		contents[i] = g - w.TareG
 		if contents[i] <= 0 {
@@ -96,9 +96,9 @@ func (w *weighings) check() (label.FillCheck, error) {
 		}
 	}
 	if w.GPerML > 0 {
-		step = 1
+		step, unit = 1, "ml"
 	}
-	return label.CheckFill(w.Nominal, contents, step)
+	return label.CheckFill(w.Nominal, unit, contents, step)
 }
 
 func fillCheckOf(row *store.FillCheck) (api.FillCheck, error) {

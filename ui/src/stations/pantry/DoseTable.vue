@@ -201,6 +201,14 @@ tbody th {
   vertical-align: top;
 }
 
+/* Your own water is what matters where there is no room for the others. */
+@media (max-width: 900px) {
+  .wide th:nth-child(n + 4),
+  .wide td:nth-child(n + 4) {
+    display: none;
+  }
+}
+
 .why {
   border-left: 3px solid var(--cobalt);
   padding-left: 10px;

@@ -74,6 +74,7 @@ summary {
 
 .acts {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   margin-top: 8px;
 }
