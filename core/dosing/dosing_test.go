@@ -221,3 +221,39 @@ func BenchmarkTableOf24(b *testing.B) {
 		}
 	}
 }
+
+// Harder water and more dirt never ask for less, where a dose reaches at all; and a dose
+// that is told to reach does.
+func TestDosesGrowWithWhatTheyMeet(t *testing.T) {
+	r := laundry(t)
+	rapid.Check(t, func(t *rapid.T) {
+		w := dosing.Where{Machine: dosing.Machines()[rapid.IntRange(0, 4).Draw(t, "machine")], Soil: dosing.Normal}
+		h := rapid.Float64Range(0, 3).Draw(t, "mmol/l")
+		harder := h + rapid.Float64Range(0, 2).Draw(t, "more")
+		soft, hard, dirty := w, w, w
+		soft.Hardness, hard.Hardness, dirty.Hardness, dirty.Soil = quantity.Hardness(h), quantity.Hardness(harder), quantity.Hardness(h), dosing.Heavy
+		rows, err := dosing.Table(r, []dosing.Where{soft, hard, dirty}, dosing.Options{})
+		require.NoError(t, err)
+		if !rows[0].Reaches {
+			require.False(t, rows[1].Reaches)
+			return
+		}
+		for _, row := range rows[1:] {
+			if row.Reaches {
+				require.GreaterOrEqual(t, row.Grams, rows[0].Grams)
+			}
+		}
+	})
+}
+
+// Every shipped dose is an amount, of a kind and a machine that there are.
+func TestUsualDosesAreSound(t *testing.T) {
+	for _, info := range formula.Kinds {
+		for _, m := range dosing.MachinesFor(info.Kind, dosing.Machines()) {
+			require.NoError(t, m.Check())
+			rows, err := dosing.Table(resolve(t, info.Kind, "1 tbsp", "baking soda", "500 g"), []dosing.Where{{Machine: m}}, dosing.Options{PieceG: 20})
+			require.NoError(t, err)
+			assert.NotEmpty(t, rows[0].Says)
+		}
+	}
+}

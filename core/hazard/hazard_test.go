@@ -329,3 +329,63 @@ func BenchmarkScreenOfFifteen(b *testing.B) {
 func TestLinesOfOneMaterialCountTogether(t *testing.T) {
 	assert.Equal(t, []string{"H317"}, screen(of("lavender-oil", 0.6, "table-salt", 98.8, "lavender-oil", 0.6)).Codes())
 }
+
+// What is thinned with what is not classed meets no class it did not meet before, and no
+// larger share of any limit.
+func TestThinningAddsNoHazard(t *testing.T) {
+	all := material.Shipped().All()
+	grave := map[string]int{"": 0, "warning": 1, "danger": 2}
+	rapid.Check(t, func(t *rapid.T) {
+		m := &hazard.Mixture{}
+		total := 0.0
+		for range rapid.IntRange(1, 6).Draw(t, "materials") {
+			in := hazard.Ingredient{Material: rapid.SampledFrom(all).Draw(t, "material"), Share: rapid.Float64Range(0.1, 10).Draw(t, "g")}
+			total += in.Share
+			m.Ingredients = append(m.Ingredients, in)
+		}
+		thin := &hazard.Mixture{}
+		by := rapid.Float64Range(0.05, 1).Draw(t, "thinned to")
+		for i := range m.Ingredients {
+			m.Ingredients[i].Share /= total
+			in := m.Ingredients[i]
+			in.Share *= by
+			thin.Ingredients = append(thin.Ingredients, in)
+		}
+		thin.Ingredients = append(thin.Ingredients, hazard.Ingredient{Material: nothing, Share: 1 - by})
+		before, after := screen(m), screen(thin)
+		require.LessOrEqual(t, grave[after.Signal.String()], grave[before.Signal.String()])
+		require.LessOrEqual(t, after.UnknownShare, before.UnknownShare+1e-12)
+		for _, p := range before.Precautions {
+			require.NotEmpty(t, p)
+		}
+		if len(before.Statements) == 0 {
+			require.Empty(t, after.Statements)
+		}
+	})
+}
+
+// Limits as searches use them are those of the screen: a mixture they pass is passed.
+func TestLimitsForSearchesHoldOnTheScreen(t *testing.T) {
+	lib := material.Shipped()
+	all := lib.All()
+	rapid.Check(t, func(t *rapid.T) {
+		m := &hazard.Mixture{}
+		left := 1.0
+		for range rapid.IntRange(1, 8).Draw(t, "materials") {
+			share := rapid.Float64Range(0, 0.3).Draw(t, "share") * left
+			left -= share
+			m.Ingredients = append(m.Ingredients, hazard.Ingredient{Material: rapid.SampledFrom(all).Draw(t, "material"), Share: share})
+		}
+		m.Ingredients = append(m.Ingredients, hazard.Ingredient{Material: nothing, Share: left})
+		r := screen(m)
+		for _, l := range hazard.LimitsOf("H314", "H318", "H319", "H315", "H335", "H302", "H360FD", "H272") {
+			sum := 0.0
+			for _, in := range m.Ingredients {
+				sum += in.Share * l.Weight(in.Material, lib)
+			}
+			if sum < 1 && r.UnknownShare == 0 {
+				require.False(t, r.Has(l.Code), "%s at %g of its limit", l.Code, sum)
+			}
+		}
+	})
+}

@@ -147,7 +147,7 @@ func tooSmall(blocks []block, overMM float64) Misfit {
 			longest, length = b.id, n
 		}
 	}
-	m := Misfit{Block: "size", Grave: true, Says: fmt.Sprintf("What has to stand on it is %.0f mm too long, in letters as small as can be read.", math.Ceil(overMM))}
+	m := Misfit{Block: "size", Grave: true, Says: fmt.Sprintf("What has to stand on it is %.0f mm too large, in letters as small as can be read.", math.Ceil(overMM))}
 	m.Advice = "Take a larger label, or two: front and back."
 	if longest != "" && length > 60 {
 		m.Advice = fmt.Sprintf("Take a larger label or one language less, or shorten the %s.", blockName(longest))
@@ -200,7 +200,8 @@ type page struct {
 	// symbolsX and symbolsY are how far pictograms reach from the upper left; text goes
 	// beside them where there is room, then under them.
 	symbolsX, symbolsY float64
-	modules            int // that its code is wide; 0 for none
+	modules            int     // that its code is wide; 0 for none
+	wide               float64 // by how many mm something is too wide for it
 }
 
 func (p *page) done(size float64) *Drawing {
@@ -242,6 +243,9 @@ func (p *page) draw(blocks []block, leaflet bool) (over float64) {
 	if p.form.Round {
 		bottom = p.HeightMM * 0.9
 	}
+	if p.wide > 1e-6 { // no shorter text mends that
+		return max(p.y-bottom, p.wide)
+	}
 	return p.y - bottom
 }
 
@@ -256,6 +260,7 @@ func (p *page) placeCode() {
 	if p.form.Round {
 		c.X, c.Y = (p.WidthMM-side)/2, p.HeightMM*0.93-side
 	}
+	p.wide = max(p.wide, quiet-c.X, quiet-c.Y)
 	p.Code = c
 }
 
@@ -333,7 +338,7 @@ func (p *page) paragraph(style Style, size float64, text string, column, columns
 			continue
 		}
 		if w := p.face.Width(style, words[0], size); w > each {
-			p.y += 0.01 + w - each // a word wider than the label counts as too long
+			p.wide = max(p.wide, w-each)
 		}
 		words = p.line(style, size, words, x0, x0+each)
 	}
@@ -422,6 +427,7 @@ func (p *page) pictograms() {
 			x = x0
 			p.y += side + gap
 		}
+		p.wide = max(p.wide, x+side-x1)
 		p.Polygons = append(p.Polygons, Pictogram(code, x, p.y, side)...)
 		x += side + gap
 	}
