@@ -77,8 +77,8 @@ const (
 	lineHeight     = 1.14
 
 	// Of Regulation (EC) 1272/2008, Annex I, 1.2.1: a symbol covers a fifteenth of the
-	// label's least surface, which is 52 × 74 mm for packs up to three litres, and no
-	// less than a square centimetre.
+	// label's least surface, which is 52 × 74 mm for packs up to three litres; where that
+	// cannot be, no less than a square centimetre.
 	leastSurfaceMM2 = 52.0 * 74.0
 	leastSymbolMM   = 10.0
 	symbolShare     = 1.0 / 15
@@ -107,17 +107,39 @@ func Lay(c *Content, f Form, languages []*wording.Language, face Face) (*Drawing
 	if c.URL != "" && slices.Contains(f.Blocks, "qr") {
 		modules = face.CodeModules(c.URL)
 	}
-	newPage := func(size float64) *page {
-		return &page{Drawing: &Drawing{WidthMM: f.WidthMM, HeightMM: f.HeightMM, Round: f.Round}, content: c, form: f, languages: languages, face: face, size: size, y: marginMM, modules: modules}
+	at := page{content: c, form: f, languages: languages, face: face, modules: modules, symbolMM: SymbolMM(f)}
+	d, left, over := at.fit(blocks, least)
+	if over > 0 && len(c.Pictograms) > 0 && at.symbolMM > leastSymbolMM {
+		smaller := at
+		smaller.symbolMM = leastSymbolMM
+		if d2, left2, over2 := smaller.fit(blocks, least); over2 <= 0 {
+			d, left, over = d2, left2, 0
+			misfits = append(misfits, Misfit{Block: "pictograms", Says: fmt.Sprintf("The symbols are %g mm, as small as they may be: 16 mm where there is room.", leastSymbolMM), Advice: "Take a larger label where the jar has room for it."})
+		}
 	}
-	var left []string
+	misfits = append(misfits, leftOut(left)...)
+	if over > 0 {
+		misfits = append(misfits, tooSmall(blocks, over))
+	}
+	return d, misfits
+}
+
+// fit lays blocks out in letters as large as fit, down to a least size, leaving those
+// that may go to the leaflet out one by one; over is by how many mm it does not fit.
+func (at page) fit(blocks []block, least float64) (d *Drawing, left []string, over float64) {
+	newPage := func(size float64) *page {
+		p := at
+		p.Drawing, p.size, p.y = &Drawing{WidthMM: at.form.WidthMM, HeightMM: at.form.HeightMM, Round: at.form.Round}, size, marginMM
+		return &p
+	}
 	for {
 		for size := mostTextMM; ; size = max(size-stepTextMM, least) {
 			p := newPage(size)
-			if over := p.draw(blocks, len(left) > 0); over <= 0 {
-				return p.done(size), append(misfits, leftOut(left)...)
+			if over = p.draw(blocks, len(left) > 0); over <= 0 {
+				return p.done(size), left, 0
 			}
 			if size == least {
+				d = p.done(size)
 				break
 			}
 		}
@@ -128,15 +150,11 @@ func Lay(c *Content, f Form, languages []*wording.Language, face Face) (*Drawing
 			}
 		}
 		if next < 0 {
-			break
+			return d, left, over
 		}
 		left = append(left, blocks[next].id)
 		blocks = slices.Delete(slices.Clone(blocks), next, next+1)
 	}
-	p := newPage(least)
-	over := p.draw(blocks, len(left) > 0)
-	misfits = append(misfits, leftOut(left)...)
-	return p.done(least), append(misfits, tooSmall(blocks, over))
 }
 
 // tooSmall says what to shorten where what must stand on a label does not fit.
@@ -197,6 +215,7 @@ type page struct {
 	face      Face
 	size      float64
 	y         float64 // of the next line's top
+	symbolMM  float64 // side of a pictogram
 	// symbolsX and symbolsY are how far pictograms reach from the upper left; text goes
 	// beside them where there is room, then under them.
 	symbolsX, symbolsY float64
@@ -411,7 +430,7 @@ func (p *page) pictograms() {
 	if len(codes) == 0 {
 		return
 	}
-	side := SymbolMM(p.form) * math.Sqrt2 // of the square around the one on its point
+	side := p.symbolMM * math.Sqrt2 // of the square around the one on its point
 	const gap = 1.5
 	x0, x1 := p.span(p.y, side)
 	x := x0

@@ -111,7 +111,7 @@ func TestTheLeafletTakesTheLeastNeededFirst(t *testing.T) {
 		_, misfits := label.Lay(c, f, languagesOf(t, "en"), typewriter{})
 		var left []string
 		for _, m := range misfits {
-			if !m.Grave && m.Block != "signal" {
+			if !m.Grave && m.Block != "signal" && m.Block != "pictograms" {
 				left = append(left, m.Block)
 			}
 		}
@@ -176,4 +176,27 @@ func TestNetQuantities(t *testing.T) {
 	for nominal, mm := range map[float64]float64{50: 2, 51: 3, 200: 3, 201: 4, 1000: 4, 1001: 6} {
 		assert.InDelta(t, mm, label.LettersMM(nominal), 1e-9, "%g", nominal)
 	}
+}
+
+// Symbols shrink to a square centimetre before a label is refused, and that is said
+// (Regulation (EC) 1272/2008, Annex I, 1.2.1.4).
+func TestSymbolsShrinkBeforeALabelIsRefused(t *testing.T) {
+	c := &label.Content{Name: "Towpath", Kind: "laundry-powder", NetG: 700, Signal: "danger", Pictograms: []string{"GHS05", "GHS08"},
+		Statements: []label.Statement{{Code: "H318"}, {Code: "H360FD"}}, Precautions: []string{"P102", "P280", "P305+P351+P338", "P310"}}
+	f := formOf(t, "whole")
+	shrunk, refused := 0.0, 0.0
+	for height := 120.0; height > 30; height-- {
+		f.WidthMM, f.HeightMM = 60, height
+		_, misfits := label.Lay(c, f, languagesOf(t, "en"), typewriter{})
+		for _, m := range misfits {
+			if m.Block == "pictograms" && shrunk == 0 {
+				shrunk = height
+			}
+			if m.Grave && refused == 0 {
+				refused = height
+			}
+		}
+	}
+	require.Positive(t, refused)
+	assert.Greater(t, shrunk, refused)
 }
