@@ -13,7 +13,6 @@ import (
 	"keencrock/core/label"
 	"keencrock/core/material"
 	"keencrock/core/wording"
-	"keencrock/internal/exchange"
 	"keencrock/internal/exchange/paper"
 	"keencrock/internal/problem"
 )
@@ -55,7 +54,7 @@ classification.`,
 				return problem.Unfit("bad-value", "A label has one language or two.").At("lang")
 			}
 			a := assess.Formula(r.Formula, material.Shipped(), assess.Options{})
-			c := exchange.LabelOf(a)
+			c := label.Of(a)
 			c.Lot, c.Maker = lot, maker
 			if a.State == formula.WetState {
 				c.NetML = r.NetML().Value

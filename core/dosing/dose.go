@@ -421,6 +421,19 @@ func (row *Row) countUses(o Options) {
 	}
 }
 
+// A rinse aid's compartment, and how often a dishwasher runs; from memory.
+const (
+	compartmentML = 120.0
+	runsAWeek     = 5.0
+)
+
+// RefillDays is how long a full compartment lasts at so many ml of rinse aid a run.
+func RefillDays(mlPerRun float64) float64 { return compartmentML / mlPerRun / runsAWeek * 7 }
+
+// DissolvedDays is how long a powder is used once it is dissolved; common practice: it is
+// mixed when it is needed.
+const DissolvedDays = 1
+
 // scoops are the measures a dose may be, in teaspoons, tablespoons and cups.
 var (
 	teas   = []string{"1/4 tsp", "1/2 tsp", "1 tsp", "2 tsp"}

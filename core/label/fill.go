@@ -32,6 +32,22 @@ func TolerableError(nominal float64) (t1 float64, ok bool) {
 	return tenth(0.015 * nominal), true
 }
 
+// Nominal is the figure a label states for what a pack holds, in g or ml: rounded down,
+// as figures on labels are; common practice.
+func Nominal(holds float64) float64 {
+	const rounding = 1e-9
+	step := 0.1
+	switch {
+	case holds >= 500:
+		step = 10
+	case holds >= 100:
+		step = 5
+	case holds >= 20:
+		step = 1
+	}
+	return math.Floor(holds/step+rounding) * step
+}
+
 // LettersMM is how high the figures of a nominal quantity are at least (Directive
 // 76/211/EEC, Annex I, 3.1), in mm.
 func LettersMM(nominal float64) float64 {

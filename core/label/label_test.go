@@ -119,3 +119,10 @@ func TestClaimsThatPromiseTooMuch(t *testing.T) {
 	at := label.Claims("Für Küche: kills")[0]
 	assert.Equal(t, 11, at.At)
 }
+
+// A label never states more than the pack holds, nor much less.
+func TestTheFigureOnALabelIsNoMoreThanItHolds(t *testing.T) {
+	for holds, want := range map[float64]float64{691: 690, 700: 700, 499: 495, 300: 300, 42.7: 42, 7.58: 7.5} {
+		assert.InDelta(t, want, label.Nominal(holds), 1e-9, "%g", holds)
+	}
+}

@@ -160,12 +160,6 @@ type DoseQuery struct {
 	Load           float64
 }
 
-// A rinse aid's compartment, and how often a dishwasher runs; from memory.
-const (
-	compartmentML = 120.0
-	runsAWeek     = 5.0
-)
-
 // Doses says how much of a good to use.
 func (s *Service) Doses(ctx context.Context, batch uuid.UUID, q DoseQuery) (*api.DoseTable, error) {
 	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
@@ -206,7 +200,7 @@ func (s *Service) Doses(ctx context.Context, batch uuid.UUID, q DoseQuery) (*api
 			return err
 		}
 		if m.row.Kind == "rinse-aid" && len(rows) > 0 && rows[0].Grams > 0 && m.DensityGPerML() > 0 {
-			out.RefillDays = compartmentML * m.DensityGPerML() / rows[0].Grams / runsAWeek * 7
+			out.RefillDays = dosing.RefillDays(rows[0].Grams / m.DensityGPerML())
 		}
 		return nil
 	})
@@ -341,7 +335,7 @@ func (m *made) dilute(in *api.DilutionWish) (*api.Dilution, error) {
 	if a.State == formula.WetState && d.Share < 1 && a.DilutedDays > 0 {
 		out.KeepsDays = a.DilutedDays
 	} else if a.State != formula.WetState {
-		out.KeepsDays = powderInWaterDays
+		out.KeepsDays = dosing.DissolvedDays
 	}
 	for _, c := range exchange.Cautions(a.Cautions) {
 		if string(c.Of) == string(safety.OfUse) || d.Share > 0.5 {
@@ -350,10 +344,6 @@ func (m *made) dilute(in *api.DilutionWish) (*api.Dilution, error) {
 	}
 	return out, nil
 }
-
-// powderInWaterDays is how long a powder that was dissolved is used; common practice:
-// mixed when it is needed.
-const powderInWaterDays = 1
 
 // sayFilling says how to fill a bottle.
 func sayFilling(f dosing.Filling, out *api.Dilution) string {

@@ -153,7 +153,7 @@ func (s *Service) lay(tx *store.Tx, m *made, wish *api.LabelWish) (*laid, error)
 
 // content is what the label of a good says.
 func (s *Service) content(m *made, wish *api.LabelWish) (*label.Content, error) {
-	c := exchange.LabelOf(m.assessed())
+	c := label.Of(m.assessed())
 	c.Name, c.Use = m.row.Name, strings.TrimSpace(wish.Use)
 	if wish.Name != "" {
 		c.Name = strings.TrimSpace(wish.Name)

@@ -1,11 +1,10 @@
 package pantry
 
 import (
-	"math"
-
 	"github.com/google/uuid"
 
 	"keencrock/core/assess"
+	"keencrock/core/label"
 	"keencrock/core/making"
 	"keencrock/core/stock"
 	"keencrock/internal/problem"
@@ -80,15 +79,5 @@ func (m *made) net() float64 {
 	if density := m.DensityGPerML(); density > 0 {
 		holds /= density
 	}
-	const rounding = 1e-9
-	step := 0.1
-	switch {
-	case holds >= 500:
-		step = 10
-	case holds >= 100:
-		step = 5
-	case holds >= 20:
-		step = 1
-	}
-	return math.Floor(holds/step+rounding) * step
+	return label.Nominal(holds)
 }

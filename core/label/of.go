@@ -1,33 +1,32 @@
-package exchange
+package label
 
 import (
 	"keencrock/core/assess"
 	"keencrock/core/formula"
-	"keencrock/core/label"
 	"keencrock/core/material"
 	"keencrock/core/safety"
 )
 
-// LabelOf is what a label says of a good as it is assessed: its hazards, what is in it
+// Of is what a label says of a good as it is assessed: its hazards, what is in it
 // and how it is kept. Quantity, dates, maker and use are left to the caller.
-func LabelOf(a *assess.Assessment) *label.Content {
+func Of(a *assess.Assessment) *Content {
 	r := a.Resolved
-	c := &label.Content{Name: r.Formula.Name, Kind: string(r.Formula.Kind)}
-	var in []label.Ingredient
+	c := &Content{Name: r.Formula.Name, Kind: string(r.Formula.Kind)}
+	var in []Ingredient
 	for i := range r.Lines {
 		l := &r.Lines[i]
 		if l.Material == nil || r.StrainsOut(l.Material) {
 			continue
 		}
 		for base, share := range l.Material.Bases() {
-			in = append(in, label.Ingredient{Material: base, Share: share * l.Share.Value})
+			in = append(in, Ingredient{Material: base, Share: share * l.Share.Value})
 		}
 	}
-	c.Ingredients = label.Declare(in)
+	c.Ingredients = Declare(in)
 	if h := a.Hazard; h != nil {
 		c.Signal, c.Pictograms, c.Precautions, c.UnknownShare = h.Signal.String(), h.Pictograms, h.Precautions, h.UnknownShare
 		for _, f := range h.Statements {
-			s := label.Statement{Code: f.Code}
+			s := Statement{Code: f.Code}
 			if f.Code == "EUH208" {
 				s.Names = h.Sensitisers
 			}
