@@ -38,7 +38,7 @@ var plain = []string{"bytes", "cmp", "context", "embed", "encoding/csv", "encodi
 var rooms = map[string]room{
 	"core/": {ours: []string{"core/"}, standard: plain,
 		others: []string{"github.com/shopspring/decimal", "github.com/agnivade/levenshtein", "gonum.org/v1/gonum"}},
-	"internal/store/": {ours: []string{"internal/store/", "core/stock/", "core/making/", "core/vessel/"}, standard: with(plain, "database/sql", "database/sql/driver", "io/fs", "net"),
+	"internal/store/": {ours: []string{"internal/store/", "core/stock/", "core/making/", "core/vessel/"}, standard: with(plain, "bufio", "database/sql", "database/sql/driver", "io/fs", "net"),
 		others: []string{"gorm.io", "github.com/jackc/pgx", "github.com/pressly/goose", "github.com/shopspring/decimal", "github.com/google/uuid"}},
 	"internal/problem/": {ours: []string{"api/"}, standard: with(plain, "net/http")},
 	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "crypto/sha256"),
@@ -50,7 +50,10 @@ var rooms = map[string]room{
 		others: []string{"github.com/shopspring/decimal", "golang.org/x/text", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types"}},
 	"internal/exchange/paper/": {ours: []string{"core/label/"}, standard: with(plain, "encoding/base64", "encoding/xml"),
 		others: []string{"github.com/signintech/gopdf", "github.com/boombuler/barcode", "golang.org/x/image"}},
-	"internal/device/": {standard: with(plain, "math/rand/v2")},
+	// files on disk, and the clock that says when the next backup is due
+	"internal/exchange/archive/": {standard: with(plain, "archive/zip", "crypto/sha256", "encoding/hex", "hash", "os", "path/filepath")},
+	"internal/backup/":           {ours: []string{"internal/store/", "internal/exchange/archive/"}, standard: with(plain, "log/slog", "os", "path/filepath"), others: []string{"github.com/google/uuid"}},
+	"internal/device/":           {standard: with(plain, "math/rand/v2")},
 	"internal/localpg/": {standard: with(plain, "crypto/rand", "crypto/sha256", "encoding/hex", "log/slog", "net", "net/url", "os", "os/exec", "os/user", "path/filepath", "syscall"),
 		others: []string{"github.com/jackc/pgx"}},
 	"internal/web/": {ours: []string{"internal/web/", "internal/station/", "internal/tenant/", "internal/problem/", "internal/device/", "core/", "api/", "ui/"},

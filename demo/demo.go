@@ -148,14 +148,10 @@ const (
 
 // Look tells how far the demo is there.
 func Look(ctx context.Context, s *store.Store) (State, error) {
-	owner, err := s.PersonByLogin(ctx, Login)
+	w, err := s.Demo(ctx)
 	if errors.Is(err, store.ErrNotFound) {
 		return Absent, nil
 	}
-	if err != nil {
-		return Absent, err
-	}
-	w, err := s.Read(store.WithWorkshop(ctx, owner.WorkshopID)).Workshop()
 	if err != nil {
 		return Absent, err
 	}
@@ -167,14 +163,14 @@ func Look(ctx context.Context, s *store.Store) (State, error) {
 
 // Remove takes the demo workshop out, if it is there. Other workshops stay.
 func Remove(ctx context.Context, s *store.Store) error {
-	owner, err := s.PersonByLogin(ctx, Login)
+	w, err := s.Demo(ctx)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil
 	}
 	if err != nil {
 		return err
 	}
-	return s.DeleteWorkshop(ctx, owner.WorkshopID)
+	return s.RemoveDemo(ctx, w.ID)
 }
 
 // Load plays the eight months up to today through the use cases, as people
@@ -294,7 +290,7 @@ func (p *player) settle(ctx context.Context, name string) error {
 // open makes the workshop, its people, settings and formulas.
 func (p *player) open(ctx context.Context) (context.Context, error) {
 	owner := p.sc.People[0]
-	actor, err := p.people.CreateWorkshop(ctx, api.NewWorkshop{Workshop: loading, Login: owner.Login, Name: owner.Name,
+	actor, err := p.people.CreateDemo(ctx, api.NewWorkshop{Workshop: loading, Login: owner.Login, Name: owner.Name,
 		Password: Password, Currency: p.sc.Workshop.Currency})
 	if err != nil {
 		return nil, err

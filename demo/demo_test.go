@@ -27,10 +27,11 @@ func TestMain(m *testing.M) { testdb.Main(m) }
 func TestTheDemoIsWholeOnAnyDay(t *testing.T) {
 	for _, today := range []time.Time{time.Date(2026, 11, 24, 15, 0, 0, 0, time.UTC), time.Date(2028, 3, 1, 0, 5, 0, 0, time.UTC)} {
 		ctx := context.Background()
-		s, err := store.Open(ctx, testdb.New(t))
+		dsn := testdb.New(t)
+		require.NoError(t, store.Migrate(ctx, dsn, bench.Migration(time.Now)))
+		s, err := store.Open(ctx, dsn)
 		require.NoError(t, err)
 		t.Cleanup(func() { s.Close() })
-		require.NoError(t, s.Migrate(ctx, bench.Upgrades(tenant.New(s, time.Now))...))
 		require.NoError(t, demo.Load(ctx, s, today))
 		state, err := demo.Look(ctx, s)
 		require.NoError(t, err)

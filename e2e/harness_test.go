@@ -21,7 +21,6 @@ import (
 	"keencrock/demo"
 	"keencrock/internal/station/bench"
 	"keencrock/internal/store"
-	"keencrock/internal/tenant"
 	"keencrock/internal/testdb"
 	"keencrock/ui"
 )
@@ -77,14 +76,14 @@ var demoDatabase = sync.OnceValues(func() (string, error) {
 		return "", err
 	}
 	ctx := context.Background()
+	if err := store.Migrate(ctx, dsn, bench.Migration(time.Now)); err != nil {
+		return "", err
+	}
 	s, err := store.Open(ctx, dsn)
 	if err != nil {
 		return "", err
 	}
 	defer s.Close()
-	if err := s.Migrate(ctx, bench.Upgrades(tenant.New(s, time.Now))...); err != nil {
-		return "", err
-	}
 	return dsn, demo.Load(ctx, s, time.Now())
 })
 

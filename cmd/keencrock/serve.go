@@ -16,8 +16,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"keencrock/demo"
-	"keencrock/internal/localpg"
-	"keencrock/internal/station/bench"
+	"keencrock/internal/backup"
 	"keencrock/internal/store"
 	"keencrock/internal/tenant"
 	"keencrock/internal/web"
@@ -27,7 +26,9 @@ type serveOptions struct {
 	port      int
 	empty     bool
 	resetDemo bool
-	home      string
+	house     house
+	nights    int
+	backupAt  string
 }
 
 func serveCommand() *cobra.Command {
@@ -49,7 +50,9 @@ current folder by default), or the one KEEN_CROCK_DATABASE_URL names.`,
 	cmd.Flags().IntVar(&o.port, "port", 8420, "port on 127.0.0.1; 0 for any free one")
 	cmd.Flags().BoolVar(&o.empty, "empty", false, "load no demo into an empty database: the first visit makes the owner's account")
 	cmd.Flags().BoolVar(&o.resetDemo, "reset-demo", false, "load the demo workshop anew, as on the first day")
-	cmd.Flags().StringVar(&o.home, "home", "", "folder of the private database (default $KEEN_CROCK_HOME, else .keencrock)")
+	cmd.Flags().IntVar(&o.nights, "nightly-backups", 7, "how many nightly backups are kept; 0 takes none")
+	cmd.Flags().StringVar(&o.backupAt, "backup-at", "03:00", "when the nightly backup is taken, by the clock of the machine")
+	o.house.flags(cmd)
 	return cmd
 }
 
@@ -71,7 +74,7 @@ func serve(ctx context.Context, o serveOptions, out io.Writer) (err error) {
 		return err
 	}
 	defer listener.Close()
-	s, leave, err := openStore(ctx, o.home)
+	s, leave, err := o.house.open(ctx)
 	if err != nil {
 		return err
 	}
@@ -84,6 +87,11 @@ func serve(ctx context.Context, o serveOptions, out io.Writer) (err error) {
 	if err != nil {
 		return err
 	}
+	stopNights, err := o.startNights(ctx, s, now)
+	if err != nil {
+		return err
+	}
+	defer stopNights()
 	server, err := web.New(web.Config{House: tenant.New(s, now), Version: version, Now: now})
 	if err != nil {
 		return err
@@ -103,59 +111,31 @@ func serve(ctx context.Context, o serveOptions, out io.Writer) (err error) {
 	}
 }
 
+// startNights begins to take nightly backups, and returns how to stop that.
+func (o *serveOptions) startNights(ctx context.Context, s *store.Store, now func() time.Time) (stop func(), err error) {
+	at, err := backup.ParseAt(o.backupAt)
+	if err != nil || o.nights <= 0 {
+		return func() {}, err
+	}
+	n := backup.Nightly{Folder: o.house.backupFolder(), Keep: o.nights, At: at, Now: now}
+	ctx, cancel := context.WithCancel(ctx)
+	ended := make(chan struct{})
+	go func() {
+		defer close(ended)
+		n.Run(ctx, s)
+	}()
+	return func() {
+		cancel()
+		<-ended
+	}, nil
+}
+
 func listen(port int) (net.Listener, error) {
 	l, err := net.Listen("tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(port)))
 	if errors.Is(err, syscall.EADDRINUSE) {
 		return nil, fmt.Errorf("port %d is in use: stop what uses it, or give another with --port", port)
 	}
 	return l, err
-}
-
-// openStore opens the database with its tables up to date, and returns how to
-// leave it.
-func openStore(ctx context.Context, home string) (s *store.Store, leave func() error, err error) {
-	url, stop, err := database(ctx, home)
-	if err != nil {
-		return nil, nil, err
-	}
-	if s, err = store.Open(ctx, url); err != nil {
-		return nil, nil, errors.Join(err, stop())
-	}
-	leave = func() error {
-		s.Close()
-		return stop()
-	}
-	if err := s.Migrate(ctx, bench.Upgrades(tenant.New(s, time.Now))...); err != nil {
-		return nil, nil, errors.Join(err, leave())
-	}
-	return s, leave, nil
-}
-
-// database returns the URL of the database and how to leave it.
-func database(ctx context.Context, home string) (url string, stop func() error, err error) {
-	if url = os.Getenv("KEEN_CROCK_DATABASE_URL"); url != "" {
-		return url, func() error { return nil }, nil
-	}
-	if home == "" {
-		if home = os.Getenv("KEEN_CROCK_HOME"); home == "" {
-			home = ".keencrock"
-		}
-	}
-	cluster, err := localpg.Start(ctx, home)
-	if err != nil {
-		return "", nil, err
-	}
-	ctx, cancel := context.WithCancel(context.WithoutCancel(ctx))
-	ended := make(chan struct{})
-	go func() {
-		defer close(ended)
-		cluster.Keep(ctx)
-	}()
-	return cluster.URL, func() error {
-		cancel()
-		<-ended
-		return cluster.Stop()
-	}, nil
 }
 
 // prepareDemo loads the demo where it is wanted and reports whether it is

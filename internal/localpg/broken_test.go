@@ -79,7 +79,7 @@ func TestAFirstStartThatIsKilledLeavesAHomeToUse(t *testing.T) {
 			_ = cmd.Wait()
 			c, err := localpg.Start(context.Background(), home)
 			require.NoError(t, err)
-			assertAnswers(t, c.URL)
+			assertAnswers(t, c.Owner)
 			require.NoError(t, c.Stop())
 		})
 	}
@@ -148,7 +148,7 @@ func TestALeftOverPidFileIsNoServer(t *testing.T) {
 
 	c, err = localpg.Start(context.Background(), home)
 	require.NoError(t, err)
-	assertAnswers(t, c.URL)
+	assertAnswers(t, c.Owner)
 	require.NoError(t, c.Stop())
 }
 
@@ -168,7 +168,7 @@ func TestAKilledServerIsStartedAgain(t *testing.T) {
 	require.NotZero(t, before)
 	require.NoError(t, syscall.Kill(before, syscall.SIGKILL))
 	until(t, "it answers again", func() bool {
-		conn, err := pgx.Connect(context.Background(), c.URL)
+		conn, err := pgx.Connect(context.Background(), c.Owner)
 		return err == nil && conn.Close(context.Background()) == nil && postmaster(home) != before
 	})
 	cancel()

@@ -20,7 +20,6 @@ import (
 	"os/exec"
 	"os/user"
 	"path/filepath"
-	"slices"
 	"strconv"
 	"strings"
 	"syscall"
@@ -31,39 +30,41 @@ import (
 
 // Cluster is a running private PostgreSQL.
 type Cluster struct {
-	URL  string // of the application's database
-	bin  string
-	data string
-	as   *syscall.Credential // nil when not started by root
-	lock *os.File
-	port int
+	URL   string // of the application's database, for daily work
+	Owner string // of the same, for who owns its tables
+	bin   string
+	data  string
+	as    *syscall.Credential // nil when not started by root
+	lock  *os.File
+	port  int
 }
 
 const (
-	databaseUser = "keencrock"
-	databaseName = "keencrock"
-	startLimit   = 60 * time.Second
+	databaseUser    = "keencrock"     // owns the database
+	applicationUser = "keencrock_app" // does the daily work in it
+	databaseName    = "keencrock"
+	startLimit      = 60 * time.Second
 )
 
 // Start makes the cluster in home if there is none, starts it if it does not
 // run, and returns it with its database made. Errors are one sentence that
 // says what to do.
 func Start(ctx context.Context, home string) (*Cluster, error) {
-	bin, err := findPrograms()
+	home, err := filepath.Abs(home)
 	if err != nil {
-		return nil, err
-	}
-	if home, err = filepath.Abs(home); err != nil {
 		return nil, err
 	}
 	if err := os.MkdirAll(home, 0o755); err != nil {
 		return nil, fmt.Errorf("make the folder %s for the database: %w", home, err)
 	}
-	c := &Cluster{bin: bin}
+	c := &Cluster{}
 	if c.as, err = serverAccount(); err != nil {
 		return nil, err
 	}
 	if c.data, err = c.dataFolder(home); err != nil {
+		return nil, err
+	}
+	if c.bin, err = programsFor(c.data); err != nil {
 		return nil, err
 	}
 	// starting and stopping is done by one process at a time
@@ -80,7 +81,7 @@ func Start(ctx context.Context, home string) (*Cluster, error) {
 		return nil, err
 	}
 	if c.port, err = c.run(ctx, 0); err == nil {
-		c.URL, err = ensureDatabase(ctx, c.port, password)
+		err = c.ensureDatabase(ctx, home, password)
 	}
 	if err != nil {
 		defer c.lock.Close()
@@ -123,29 +124,6 @@ func lockFile(path string, how int) (*os.File, error) {
 		return nil, fmt.Errorf("lock %s: %w", path, err)
 	}
 	return f, nil
-}
-
-// findPrograms returns the folder of initdb, pg_ctl and postgres: the newest
-// that Debian's packages installed, or the one on the PATH.
-func findPrograms() (string, error) {
-	folders, _ := filepath.Glob("/usr/lib/postgresql/*/bin")
-	slices.SortFunc(folders, func(a, b string) int { return majorOf(b) - majorOf(a) })
-	if path, err := exec.LookPath("initdb"); err == nil {
-		if resolved, err := filepath.EvalSymlinks(path); err == nil {
-			folders = append(folders, filepath.Dir(resolved))
-		}
-	}
-	for _, folder := range folders {
-		if _, err := os.Stat(filepath.Join(folder, "initdb")); err == nil {
-			return folder, nil
-		}
-	}
-	return "", errors.New("PostgreSQL is not installed: install Debian's package “postgresql”, or set KEEN_CROCK_DATABASE_URL to a database")
-}
-
-func majorOf(folder string) int {
-	n, _ := strconv.Atoi(filepath.Base(filepath.Dir(folder)))
-	return n
 }
 
 // serverAccount is who runs the server when root starts it.
@@ -222,7 +200,7 @@ func (c *Cluster) prepare(ctx context.Context, home string) (string, error) {
 		return "", err
 	}
 	out, err := c.command(ctx, "initdb", "-D", making, "-U", databaseUser, "--pwfile", file,
-		"--auth", "scram-sha-256", "--encoding", "UTF8", "--locale", "C.UTF-8").CombinedOutput()
+		"--auth", "scram-sha-256", "--data-checksums", "--encoding", "UTF8", "--locale", "C.UTF-8").CombinedOutput()
 	if err != nil {
 		return "", fmt.Errorf("make the database in %s: %w: %s", c.data, err, lastLine(out))
 	}
@@ -326,28 +304,55 @@ func freePort() (int, error) {
 	return l.Addr().(*net.TCPAddr).Port, nil
 }
 
-// ensureDatabase makes the application's database if there is none.
-func ensureDatabase(ctx context.Context, port int, password string) (string, error) {
-	at := func(name string) string {
-		u := url.URL{Scheme: "postgres", User: url.UserPassword(databaseUser, password),
-			Host: fmt.Sprintf("127.0.0.1:%d", port), Path: name, RawQuery: "sslmode=disable"}
+// ensureDatabase makes the application's database if there is none, and the role that
+// works in it, and says their addresses.
+func (c *Cluster) ensureDatabase(ctx context.Context, home, password string) error {
+	at := func(user, password, name string) string {
+		u := url.URL{Scheme: "postgres", User: url.UserPassword(user, password),
+			Host: fmt.Sprintf("127.0.0.1:%d", c.port), Path: name, RawQuery: "sslmode=disable"}
 		return u.String()
 	}
-	conn, err := pgx.Connect(ctx, at("postgres"))
+	application, err := secretIn(filepath.Join(home, "application-password"))
 	if err != nil {
-		return "", fmt.Errorf("reach the private database: %w", err)
+		return err
+	}
+	conn, err := pgx.Connect(ctx, at(databaseUser, password, "postgres"))
+	if err != nil {
+		return fmt.Errorf("reach the private database: %w", err)
 	}
 	defer conn.Close(ctx)
-	var exists bool
-	if err := conn.QueryRow(ctx, "select exists (select 1 from pg_database where datname = $1)", databaseName).Scan(&exists); err != nil {
-		return "", err
+	var hasDatabase, hasRole bool
+	if err := conn.QueryRow(ctx, "select exists (select 1 from pg_database where datname = $1), to_regrole($2) is not null", databaseName, applicationUser).Scan(&hasDatabase, &hasRole); err != nil {
+		return err
 	}
-	if !exists {
+	verb := "alter"
+	if !hasRole {
+		verb = "create"
+	}
+	// the password has letters and digits alone
+	if _, err := conn.Exec(ctx, fmt.Sprintf("%s role %s login password '%s'", verb, applicationUser, application)); err != nil {
+		return fmt.Errorf("make the role that works in the database: %w", err)
+	}
+	if !hasDatabase {
 		if _, err := conn.Exec(ctx, "create database "+databaseName); err != nil {
-			return "", fmt.Errorf("make the database: %w", err)
+			return fmt.Errorf("make the database: %w", err)
 		}
 	}
-	return at(databaseName), nil
+	c.URL, c.Owner = at(applicationUser, application, databaseName), at(databaseUser, password, databaseName)
+	return nil
+}
+
+// secretIn is the password in a file, made now where there is none.
+func secretIn(path string) (string, error) {
+	saved, err := os.ReadFile(path)
+	if err == nil && len(saved) > 0 {
+		return string(saved), nil
+	}
+	if err != nil && !errors.Is(err, os.ErrNotExist) {
+		return "", err
+	}
+	secret := rand.Text()
+	return secret, writeWhole(path, secret)
 }
 
 func lastLine(text []byte) string {

@@ -32,12 +32,7 @@ func TestMain(m *testing.M) { testdb.Main(m) }
 
 // migrate makes the tables.
 func migrate(dsn string) error {
-	s, err := store.Open(context.Background(), dsn)
-	if err != nil {
-		return err
-	}
-	defer s.Close()
-	return s.Migrate(context.Background(), bench.Upgrades(tenant.New(s, time.Now))...)
+	return store.Migrate(context.Background(), dsn, bench.Migration(time.Now))
 }
 
 // work is a workshop at a clock that tests move.
@@ -276,10 +271,11 @@ func TestEveryCentOfABagIsAccountedFor(t *testing.T) {
 // Of many who open an empty workshop at once, one becomes its owner.
 func TestThereIsOneFirstOwner(t *testing.T) {
 	ctx := context.Background()
-	s, err := store.Open(ctx, testdb.New(t))
+	dsn := testdb.New(t)
+	require.NoError(t, migrate(dsn))
+	s, err := store.Open(ctx, dsn)
 	require.NoError(t, err)
 	t.Cleanup(func() { s.Close() })
-	require.NoError(t, s.Migrate(ctx))
 	house := tenant.New(s, time.Now)
 	var all sync.WaitGroup
 	var mu sync.Mutex

@@ -8,9 +8,6 @@ import (
 	"gorm.io/gorm/logger"
 )
 
-// OwnedTables are what DeleteWorkshop empties.
-var OwnedTables = ownedTables
-
 // recorder keeps the statements that are run, with their values.
 type recorder struct {
 	logger.Interface
@@ -29,4 +26,9 @@ func (t *Tx) Statements(f func(*Tx) error) ([]string, error) {
 	r := &recorder{Interface: logger.Discard}
 	err := f(&Tx{t.db.Session(&gorm.Session{Logger: r})})
 	return r.statements, err
+}
+
+// Setting is a setting of a connection.
+func (s *Store) Setting(ctx context.Context, name string) (value string, err error) {
+	return value, s.pool.QueryRow(ctx, "select current_setting($1)", name).Scan(&value)
 }

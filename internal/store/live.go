@@ -40,13 +40,15 @@ func (t *Tx) Announce(topic string, id fmt.Stringer) error {
 // Listen calls f for every change announced by any process, until the context
 // ends or the connection breaks. It says when it is ready to hear.
 func (s *Store) Listen(ctx context.Context, ready func(), f func(Change)) error {
-	conn, err := pgx.Connect(ctx, s.url)
+	conn, err := pgx.ConnectConfig(ctx, s.pool.Config().ConnConfig)
 	if err != nil {
 		return fmt.Errorf("listen for changes: %w", err)
 	}
 	defer conn.Close(context.WithoutCancel(ctx))
-	if _, err := conn.Exec(ctx, "listen "+channel); err != nil {
-		return fmt.Errorf("listen for changes: %w", err)
+	for _, sql := range []string{"select pg_advisory_lock_shared(" + inUse + ")", "listen " + channel} {
+		if _, err := conn.Exec(ctx, sql); err != nil {
+			return fmt.Errorf("listen for changes: %w", err)
+		}
 	}
 	ready()
 	for {

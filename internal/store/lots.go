@@ -300,7 +300,7 @@ func uuids(ids []stock.ID) []uuid.UUID {
 
 // LotsByCode returns every lot of a code, whatever the item.
 func (t *Tx) LotsByCode(code string) ([]stock.Lot, error) {
-	return found(t.lots().Where("lower(lots.code) = lower(?)", code))
+	return found(t.lots().Where("lots.code_folded = lower(?)", code))
 }
 
 // LockLots locks lots against other writers until the transaction ends, in an
@@ -362,7 +362,7 @@ type LotCode struct{ Item, Code string }
 // LotCodes lists the codes of all lots that were ever bought.
 func (t *Tx) LotCodes() ([]LotCode, error) {
 	var codes []LotCode
-	return codes, t.db.Model(&lotRow{}).Select("item, lower(code) as code").Where(bought).Find(&codes).Error
+	return codes, t.db.Model(&lotRow{}).Select("item, code_folded as code").Where(bought).Find(&codes).Error
 }
 
 // SaveLotMarks keeps the marks of a lot: clumped, set aside, opened.

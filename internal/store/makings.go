@@ -1,7 +1,9 @@
 package store
 
 import (
+	"bytes"
 	"encoding/json"
+	"slices"
 	"strings"
 	"time"
 
@@ -237,7 +239,6 @@ type eventRow struct {
 	HappenedAt time.Time
 	RecordedAt time.Time
 	Person     string `gorm:"->;-:migration"`
-	LotCode    string `gorm:"->;-:migration"`
 }
 
 // TableName is read by GORM.
@@ -283,7 +284,7 @@ func (t *Tx) AddEvent(batch uuid.UUID, e making.Event, key *uuid.UUID, by uuid.U
 		return e, err
 	}
 	row := eventRow{MakingID: &batch, Kind: string(e.Kind), Body: content, Key: key, Corrects: orNull(e.Corrects), PersonID: by, HappenedAt: e.At, RecordedAt: recorded}
-	if err := orTaken(t.db.Omit("Person", "LotCode").Create(&row).Error); err != nil {
+	if err := orTaken(t.db.Omit("Person").Create(&row).Error); err != nil {
 		return e, err
 	}
 	e.ID = row.ID
@@ -300,7 +301,7 @@ func (t *Tx) AddLotEvent(lot stock.ID, kind, text string, by uuid.UUID, at time.
 	if err != nil {
 		return err
 	}
-	return t.db.Omit("Person", "LotCode").Create(&eventRow{LotID: idOrNull(lot), Kind: kind, Body: content, PersonID: by, HappenedAt: at, RecordedAt: at}).Error
+	return t.db.Omit("Person").Create(&eventRow{LotID: idOrNull(lot), Kind: kind, Body: content, PersonID: by, HappenedAt: at, RecordedAt: at}).Error
 }
 
 // HasEvent reports whether a key was recorded.
@@ -312,27 +313,60 @@ func (t *Tx) HasEvent(batch, key uuid.UUID) (bool, error) {
 
 // Events lists what happened to batches, by batch, in the order recorded.
 func (t *Tx) Events(batches ...uuid.UUID) (map[uuid.UUID][]making.Event, error) {
-	rows, err := t.db.Model(&eventRow{}).Select("events.id, events.making_id, events.kind, events.body, events.corrects, events.happened_at, p.name, coalesce(l.code, '')").
+	rows, err := t.db.Model(&eventRow{}).Select("events.id, events.making_id, events.kind, events.body, events.corrects, events.happened_at, p.name").
 		Joins("join people p on p.workshop_id = events.workshop_id and p.id = events.person_id").
-		Joins("left join lots l on l.workshop_id = events.workshop_id and l.id = (events.body ->> 'lot')::uuid").
 		Where("events.making_id in ?", batches).Order("events.id").Rows()
 	if err != nil {
 		return nil, err
 	}
 	defer rows.Close()
 	of := map[uuid.UUID][]making.Event{}
+	var lots []stock.ID
 	for rows.Next() {
 		var r eventRow
-		if err := rows.Scan(&r.ID, &r.MakingID, &r.Kind, &r.Body, &r.Corrects, &r.HappenedAt, &r.Person, &r.LotCode); err != nil {
+		if err := rows.Scan(&r.ID, &r.MakingID, &r.Kind, &r.Body, &r.Corrects, &r.HappenedAt, &r.Person); err != nil {
 			return nil, err
 		}
 		e, err := r.event()
 		if err != nil {
 			return nil, err
 		}
+		if e.Lot != (stock.ID{}) {
+			lots = append(lots, e.Lot)
+		}
 		of[*r.MakingID] = append(of[*r.MakingID], e)
 	}
-	return of, rows.Err()
+	if err := rows.Err(); err != nil {
+		return nil, err
+	}
+	return of, t.nameLots(of, lots)
+}
+
+// nameLots gives events the codes of their lots. They are asked for by their ids, and
+// not joined by what stands in a body: PostgreSQL may use no index for a join that
+// opens documents of rows it may yet have to hide.
+func (t *Tx) nameLots(of map[uuid.UUID][]making.Event, lots []stock.ID) error {
+	if len(lots) == 0 {
+		return nil
+	}
+	slices.SortFunc(lots, func(a, b stock.ID) int { return bytes.Compare(a[:], b[:]) })
+	var named []struct {
+		ID   uuid.UUID
+		Code string
+	}
+	if err := t.db.Model(&lotRow{}).Select("id, code").Where("id in ?", uuids(slices.Compact(lots))).Find(&named).Error; err != nil {
+		return err
+	}
+	codes := make(map[stock.ID]string, len(named))
+	for _, l := range named {
+		codes[stock.ID(l.ID)] = l.Code
+	}
+	for _, events := range of {
+		for i := range events {
+			events[i].LotCode = codes[events[i].Lot]
+		}
+	}
+	return nil
 }
 
 func (r *eventRow) event() (making.Event, error) {
@@ -341,7 +375,7 @@ func (r *eventRow) event() (making.Event, error) {
 		return making.Event{}, err
 	}
 	e := making.Happening(making.EventKind(r.Kind))
-	e.ID, e.LotCode, e.By, e.At = r.ID, r.LotCode, r.Person, r.HappenedAt
+	e.ID, e.By, e.At = r.ID, r.Person, r.HappenedAt
 	e.Item, e.Name, e.Volatile, e.Grams, e.Count, e.Seconds, e.Text, e.Answer = body.Item, body.Name, body.Volatile, body.Grams, body.Count, body.Seconds, body.Text, body.Answer
 	if body.Line != nil {
 		e.Line = *body.Line

@@ -26,6 +26,7 @@ type Workshop struct {
 	Contact        string  // whom to ask, as a jar's page says
 	PublicJars     bool    `gorm:"default:true"`            // a phone that reads a jar's code is shown what its label says
 	Machines       []byte  `gorm:"type:jsonb;default:'[]'"` // the workshop's own, in place of the usual ones
+	Demo           bool    // made to look around in, and removable
 	Version        int
 	CreatedAt      time.Time
 	LibraryStamp   uuid.UUID `gorm:"default:gen_random_uuid()"` // changes with its figures and own materials
@@ -91,7 +92,7 @@ func (s *Store) CreateWorkshop(ctx context.Context, w *Workshop, owner *Person) 
 func (s *Store) CreateFirstWorkshop(ctx context.Context, w *Workshop, owner *Person) error {
 	owner.WorkshopID = w.ID
 	return s.Tx(acrossWorkshops(ctx), func(t *Tx) error {
-		if err := t.db.Exec("lock table workshops in share row exclusive mode").Error; err != nil {
+		if err := t.db.Exec("select pg_advisory_xact_lock(hashtextextended('first workshop', 0))").Error; err != nil {
 			return err
 		}
 		var n int64
@@ -108,33 +109,17 @@ func (s *Store) CreateFirstWorkshop(ctx context.Context, w *Workshop, owner *Per
 	})
 }
 
-// ownedTables hold rows of a workshop, in the order in which they can go.
-var ownedTables = []string{"label_prints", "fill_checks", "counted_loads", "use_cards", "chores", "allocations", "movements", "events", "vessels", "pieces", "lots", "measurements", "makings", "items", "parties", "formula_versions", "formulas",
-	"room_readings", "done_requests", "own_materials", "own_sizes", "material_settings", "sessions", "people"}
+// Demo is the workshop that is there to look around in.
+func (s *Store) Demo(ctx context.Context) (*Workshop, error) {
+	var w Workshop
+	err := s.db.WithContext(acrossWorkshops(ctx)).Where("demo").Take(&w).Error
+	return &w, orNotFound(err)
+}
 
-// DeleteWorkshop removes a workshop and everything in it. Only the demo is
-// ever removed, to be loaded anew.
-func (s *Store) DeleteWorkshop(ctx context.Context, id uuid.UUID) error {
-	return s.Tx(acrossWorkshops(ctx), func(t *Tx) error {
-		// lifts append-only for this transaction
-		if err := t.db.Exec("set local keencrock.removing = 'on'").Error; err != nil {
-			return err
-		}
-		for _, table := range ownedTables {
-			if table == "lots" { // a lot and its measurements name each other
-				if err := t.db.Exec("update lots set ph = null where workshop_id = ?", id).Error; err != nil {
-					return err
-				}
-				if err := t.db.Exec("delete from measurements where workshop_id = ?", id).Error; err != nil {
-					return err
-				}
-			}
-			if err := t.db.Exec("delete from "+table+" where workshop_id = ?", id).Error; err != nil {
-				return err
-			}
-		}
-		return t.db.Exec("delete from workshops where id = ?", id).Error
-	})
+// RemoveDemo removes a demo and everything in it. The database refuses it for any
+// other workshop.
+func (s *Store) RemoveDemo(ctx context.Context, id uuid.UUID) error {
+	return s.db.WithContext(acrossWorkshops(ctx)).Exec("select remove_demo(?)", id).Error
 }
 
 // PersonByLogin finds who may sign in by a name, in any workshop.

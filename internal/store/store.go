@@ -3,49 +3,114 @@ package store
 import (
 	"context"
 	"database/sql"
-	"embed"
+	"errors"
 	"fmt"
-	"io/fs"
 	"runtime"
+	"strconv"
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/pressly/goose/v3"
-	"github.com/pressly/goose/v3/lock"
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
 )
 
-//go:embed migrations/*.sql
-var migrations embed.FS
-
 // Store is an open database.
 type Store struct {
-	db  *gorm.DB
-	url string
+	db   *gorm.DB
+	pool *pgxpool.Pool
 }
 
-// Open connects to a PostgreSQL URL. It does not migrate.
+// ApplicationRole is the role whose rights daily work is done with: it owns
+// nothing, and adds to what has happened without being able to change it.
+const ApplicationRole = "keencrock_app"
+
+// Limits of a statement. From memory: longer than any of ours takes, and short
+// enough that a stuck one does not hold the others up for good.
+const (
+	statementLimit = 30 * time.Second
+	lockLimit      = 10 * time.Second
+	idleLimit      = time.Minute // in a transaction, doing nothing
+	idleKept       = 5 * time.Minute
+)
+
+// ErrNotMigrated is a database whose tables are not there yet.
+var ErrNotMigrated = errors.New("the database has no tables of Keen Crock yet: bring it up to date first")
+
+// Open connects to a PostgreSQL URL for daily work, with the rights of
+// [ApplicationRole]: as that role, or as one that may take it on. The tables have
+// to be there.
 func Open(ctx context.Context, url string) (*Store, error) {
-	db, err := gorm.Open(postgres.Open(url), configuration())
+	config, err := pgxpool.ParseConfig(url)
 	if err != nil {
 		return nil, fmt.Errorf("open the database: %w", err)
 	}
-	if err := db.Use(tenancy{}); err != nil {
-		return nil, err
-	}
-	pool, err := db.DB()
+	takesOn, err := takesOnRole(ctx, config.ConnConfig)
 	if err != nil {
 		return nil, err
 	}
-	pool.SetMaxOpenConns(connections())
-	pool.SetMaxIdleConns(connections())
-	pool.SetConnMaxIdleTime(5 * time.Minute)
-	if err := pool.PingContext(ctx); err != nil {
+	if takesOn {
+		config.ConnConfig.RuntimeParams["role"] = ApplicationRole
+	}
+	for name, limit := range map[string]time.Duration{"statement_timeout": statementLimit, "lock_timeout": lockLimit, "idle_in_transaction_session_timeout": idleLimit} {
+		if _, given := config.ConnConfig.RuntimeParams[name]; !given {
+			config.ConnConfig.RuntimeParams[name] = strconv.FormatInt(limit.Milliseconds(), 10)
+		}
+	}
+	return connect(ctx, config)
+}
+
+// OpenAsOwner connects as the owner of the tables, whom no wall holds: for archives,
+// and bringing tables up to date. There need be no tables.
+func OpenAsOwner(ctx context.Context, url string) (*Store, error) {
+	config, err := pgxpool.ParseConfig(url)
+	if err != nil {
+		return nil, fmt.Errorf("open the database: %w", err)
+	}
+	return connect(ctx, config)
+}
+
+// takesOnRole reports whether who connects has to take the application's role on.
+func takesOnRole(ctx context.Context, config *pgx.ConnConfig) (bool, error) {
+	conn, err := pgx.ConnectConfig(ctx, config.Copy())
+	if err != nil {
+		return false, fmt.Errorf("reach the database: %w", err)
+	}
+	defer conn.Close(context.WithoutCancel(ctx))
+	var ready, may bool
+	err = conn.QueryRow(ctx, `select to_regclass('workshops') is not null and r.oid is not null,
+			r.oid is not null and current_user <> $1 and pg_has_role(current_user, r.oid, 'member')
+		from (select to_regrole($1)::oid as oid) r`, ApplicationRole).Scan(&ready, &may)
+	if err == nil && !ready {
+		err = ErrNotMigrated
+	}
+	return may, err
+}
+
+func connect(ctx context.Context, config *pgxpool.Config) (*Store, error) {
+	config.MaxConns = int32(connections())
+	config.MaxConnIdleTime = idleKept
+	config.PrepareConn = nameWorkshop
+	pool, err := pgxpool.NewWithConfig(ctx, config)
+	if err != nil {
+		return nil, fmt.Errorf("open the database: %w", err)
+	}
+	if err := pool.Ping(ctx); err != nil {
+		pool.Close()
 		return nil, fmt.Errorf("reach the database: %w", err)
 	}
-	return &Store{db: db, url: url}, nil
+	db, err := gorm.Open(postgres.New(postgres.Config{Conn: stdlib.OpenDBFromPool(pool)}), configuration())
+	if err == nil {
+		err = db.Use(tenancy{})
+	}
+	if err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("open the database: %w", err)
+	}
+	return &Store{db: db, pool: pool}, nil
 }
 
 func configuration() *gorm.Config {
@@ -64,84 +129,17 @@ func connections() int { return max(4, 2*runtime.NumCPU()) }
 
 // Close gives the connections back.
 func (s *Store) Close() error {
-	pool, err := s.db.DB()
-	if err != nil {
-		return err
+	db, err := s.db.DB()
+	if err == nil {
+		err = db.Close()
 	}
-	return pool.Close()
-}
-
-// Upgrade brings data of an older version up to date by the rules of the job. It is
-// run once the tables are, of each workshop that has some, in one transaction: it
-// may use the store as it is.
-type Upgrade struct {
-	Where    string // of the rows of makings that are not up to date
-	Workshop func(t *Tx) error
-}
-
-// Migrate brings the tables up to date, and the data in them. An advisory lock lets
-// any number of processes try at once.
-func (s *Store) Migrate(ctx context.Context, upgrades ...Upgrade) error {
-	pool, err := s.db.DB()
-	if err != nil {
-		return err
-	}
-	files, err := fs.Sub(migrations, "migrations")
-	if err != nil {
-		return err
-	}
-	locker, err := lock.NewPostgresSessionLocker()
-	if err != nil {
-		return err
-	}
-	provider, err := goose.NewProvider(goose.DialectPostgres, pool, files, goose.WithSessionLocker(locker))
-	if err != nil {
-		return err
-	}
-	if _, err := provider.Up(ctx); err != nil {
-		return fmt.Errorf("bring the tables up to date: %w", err)
-	}
-	for _, u := range upgrades {
-		if err := s.upgrade(ctx, u); err != nil {
-			return fmt.Errorf("bring the data up to date: %w", err)
-		}
-	}
-	return nil
-}
-
-// upgrade runs an upgrade for each workshop that has something to bring up to date.
-// Another process that does so is waited for.
-func (s *Store) upgrade(ctx context.Context, u Upgrade) error {
-	workshops, err := s.outOfDate(ctx, u)
-	if err != nil {
-		return err
-	}
-	for _, id := range workshops {
-		err := s.Tx(WithWorkshop(ctx, id), func(t *Tx) error {
-			if err := t.lock("upgrade"); err != nil {
-				return err
-			}
-			return u.Workshop(t)
-		})
-		if err != nil {
-			return fmt.Errorf("workshop %s: %w", id, err)
-		}
-	}
-	return nil
-}
-
-func (s *Store) outOfDate(ctx context.Context, u Upgrade) (workshops []uuid.UUID, err error) {
-	err = s.db.WithContext(acrossWorkshops(ctx)).Model(&Making{}).Where(u.Where).Distinct().Pluck("workshop_id", &workshops).Error
-	return workshops, err
+	s.pool.Close()
+	return err
 }
 
 // Ping reports whether the database answers.
 func (s *Store) Ping(ctx context.Context) error {
-	pool, err := s.db.DB()
-	if err != nil {
-		return err
-	}
-	return pool.PingContext(ctx)
+	return s.pool.Ping(ctx)
 }
 
 // Empty reports whether no workshop was ever made.

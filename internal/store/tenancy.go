@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 	"gorm.io/gorm/schema"
@@ -33,6 +34,29 @@ func acrossWorkshops(ctx context.Context) context.Context {
 func workshopOf(ctx context.Context) (uuid.UUID, bool) {
 	id, ok := ctx.Value(workshopKey).(uuid.UUID)
 	return id, ok && id != uuid.Nil
+}
+
+// nameWorkshop tells a connection whose rows it is about to see: the second wall,
+// held by PostgreSQL, behind the conditions of [tenancy]. It is run each time a
+// connection is taken from the pool, and asks the server only when the workshop is
+// another than the last time.
+func nameWorkshop(ctx context.Context, conn *pgx.Conn) (bool, error) {
+	const known = "workshop"
+	name := ""
+	if id, ok := workshopOf(ctx); ok {
+		name = id.String()
+	}
+	if ctx.Value(acrossKey) != nil {
+		name = "*"
+	}
+	if before, is := conn.PgConn().CustomData()[known].(string); is && before == name {
+		return true, nil
+	}
+	if _, err := conn.Exec(ctx, "select set_config('keencrock.workshop', $1, false)", name); err != nil {
+		return false, nil // not this connection: another is tried
+	}
+	conn.PgConn().CustomData()[known] = name
+	return true, nil
 }
 
 // tenancy is a GORM plugin that confines every statement to the workshop of

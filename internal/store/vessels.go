@@ -113,7 +113,7 @@ func (t *Tx) addVesselRow(id uuid.UUID, kind string, body vesselBody, corrects *
 	if err != nil {
 		return err
 	}
-	return t.db.Omit("Person", "LotCode").Create(&eventRow{VesselID: &id, Kind: kind, Body: content, Corrects: corrects, PersonID: by, HappenedAt: at, RecordedAt: recorded}).Error
+	return t.db.Omit("Person").Create(&eventRow{VesselID: &id, Kind: kind, Body: content, Corrects: corrects, PersonID: by, HappenedAt: at, RecordedAt: recorded}).Error
 }
 
 // VesselEvents lists what was done to vessels, by vessel, in the order recorded.

@@ -51,7 +51,7 @@ func Run(m *testing.M) int {
 // forgetful spares the cluster its waits for the disk: it need not outlive a
 // loss of power, and a database for each test makes many of them.
 func forgetful(ctx context.Context) error {
-	admin, err := pgx.Connect(ctx, cluster.URL)
+	admin, err := pgx.Connect(ctx, cluster.Owner)
 	if err != nil {
 		return err
 	}
@@ -105,7 +105,7 @@ func Prepared(t testing.TB, name string, prepare func(dsn string) error) string 
 // package end.
 func Keep(name string) (string, error) {
 	ctx := context.Background()
-	admin, err := pgx.Connect(ctx, cluster.URL)
+	admin, err := pgx.Connect(ctx, cluster.Owner)
 	if err != nil {
 		return "", err
 	}
@@ -120,13 +120,13 @@ func create(t testing.TB, options string) string {
 	t.Helper()
 	ctx := context.Background()
 	name := fmt.Sprintf("test_%d", databases.Add(1))
-	admin, err := pgx.Connect(ctx, cluster.URL)
+	admin, err := pgx.Connect(ctx, cluster.Owner)
 	require.NoError(t, err)
 	defer admin.Close(ctx)
 	_, err = admin.Exec(ctx, "create database "+name+options)
 	require.NoError(t, err)
 	t.Cleanup(func() {
-		admin, err := pgx.Connect(ctx, cluster.URL)
+		admin, err := pgx.Connect(ctx, cluster.Owner)
 		require.NoError(t, err)
 		defer admin.Close(ctx)
 		_, err = admin.Exec(ctx, "drop database "+name+" with (force)")
@@ -138,7 +138,7 @@ func create(t testing.TB, options string) string {
 }
 
 func urlOf(name string) (string, error) {
-	u, err := url.Parse(cluster.URL)
+	u, err := url.Parse(cluster.Owner)
 	if err != nil {
 		return "", err
 	}

@@ -45,20 +45,14 @@ func open(t testing.TB) *house { return openOn(t, testdb.Prepared(t, "migrated",
 
 // migrate makes the tables.
 func migrate(dsn string) error {
-	s, err := store.Open(context.Background(), dsn)
-	if err != nil {
-		return err
-	}
-	defer s.Close()
-	return s.Migrate(context.Background(), bench.Upgrades(tenant.New(s, time.Now))...)
+	return store.Migrate(context.Background(), dsn, bench.Migration(time.Now))
 }
 
 // openOn is open on a database that may hold something already.
 func openOn(t testing.TB, dsn string) *house {
 	h := &house{t: t, dsn: dsn, now: day}
-	s := h.store()
-	h.tenant = tenant.New(s, func() time.Time { return h.now })
-	require.NoError(t, s.Migrate(context.Background(), bench.Upgrades(h.tenant)...))
+	require.NoError(t, migrate(dsn))
+	h.tenant = tenant.New(h.store(), func() time.Time { return h.now })
 	h.url = h.serve()
 	return h
 }

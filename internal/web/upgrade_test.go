@@ -4,6 +4,7 @@ import (
 	"compress/gzip"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"math"
@@ -19,6 +20,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"keencrock/api"
+	"keencrock/internal/backup"
+	"keencrock/internal/station/bench"
+	"keencrock/internal/store"
 	"keencrock/internal/testdb"
 )
 
@@ -38,16 +42,22 @@ func unpacked(t *testing.T, name string) []byte {
 // were, by their address.
 func openOld(t *testing.T, name string, now time.Time) (h *house, seen map[string]any) {
 	t.Helper()
-	dsn := testdb.New(t)
+	h = openOn(t, loadOld(t, name))
+	h.now = now
+	require.NoError(t, json.Unmarshal(unpacked(t, name+".json.gz"), &seen))
+	return h, seen
+}
+
+// loadOld is a database as an older version left it.
+func loadOld(t *testing.T, name string) (dsn string) {
+	t.Helper()
+	dsn = testdb.New(t)
 	conn, err := pgx.Connect(context.Background(), dsn)
 	require.NoError(t, err)
 	_, err = conn.Exec(context.Background(), string(unpacked(t, name+".sql.gz")))
 	require.NoError(t, err)
 	require.NoError(t, conn.Close(context.Background()))
-	h = openOn(t, dsn)
-	h.now = now
-	require.NoError(t, json.Unmarshal(unpacked(t, name+".json.gz"), &seen))
-	return h, seen
+	return dsn
 }
 
 // withoutCautions leaves cautions of some codes out of an answer.
@@ -143,10 +153,9 @@ func TestDataOfBeforeStepsOpens(t *testing.T) {
 	assert.Empty(t, rack.Standing, "nothing of then stands")
 }
 
-// A database that the last version made opens in this one, with the demo. What it made
-// can be labelled, and every jar has a code. It and its answers are made anew when a
-// version is released.
-func TestDataOfTheLastVersionOpens(t *testing.T) {
+// A database of before labels opens in this version, with the demo. What it made can be
+// labelled, and every jar has a code.
+func TestDataOfBeforeLabelsOpens(t *testing.T) {
 	h, seen := openOld(t, "schema-12", time.Date(2026, 11, 26, 0, 12, 22, 0, time.UTC))
 	c := h.signInWith("keeper", "lockside-demo")
 	holdsAll(t, h, c, seen)
@@ -158,6 +167,46 @@ func TestDataOfTheLastVersionOpens(t *testing.T) {
 	var w api.Workshop
 	c.get("/api/workshop").gives(http.StatusOK, &w)
 	assert.False(t, w.PrivateJars)
+}
+
+// A database that the last version made opens in this one, with the demo; so does a
+// backup of it, in which every list is as it was. It and its answers are made anew when
+// a version is released.
+func TestDataOfTheLastVersionOpens(t *testing.T) {
+	now := time.Date(2026, 11, 26, 2, 19, 56, 0, time.UTC)
+	h, seen := openOld(t, "schema-13", now)
+	holdsAll(t, h, h.signInWith("keeper", "lockside-demo"), seen)
+
+	kept := backup.Folder{Path: t.TempDir(), Version: "test"}
+	path, err := kept.Take(context.Background(), h.store(), "keencrock", now)
+	require.NoError(t, err)
+	elsewhere := testdb.New(t)
+	_, err = kept.Restore(context.Background(), elsewhere, path, bench.Migration(func() time.Time { return now }), false, now)
+	require.NoError(t, err)
+	restored := openOn(t, elsewhere)
+	restored.now = now
+	holdsAll(t, restored, restored.signInWith("keeper", "lockside-demo"), seen)
+}
+
+// A backup that an older version took before its tables were brought up to date is
+// taken in, and brought up to date.
+func TestABackupOfAnOlderVersionIsRestored(t *testing.T) {
+	now := time.Date(2026, 11, 26, 0, 12, 22, 0, time.UTC)
+	old := loadOld(t, "schema-12")
+	kept := backup.Folder{Path: t.TempDir(), Version: "test"}
+	s, err := store.OpenAsOwner(context.Background(), old)
+	require.NoError(t, err)
+	path, err := kept.Take(context.Background(), s, "before-14", now)
+	require.NoError(t, errors.Join(err, s.Close()))
+
+	elsewhere := testdb.New(t)
+	_, err = kept.Restore(context.Background(), elsewhere, path, bench.Migration(func() time.Time { return now }), false, now)
+	require.NoError(t, err)
+	h := openOn(t, elsewhere)
+	h.now = now
+	var seen map[string]any
+	require.NoError(t, json.Unmarshal(unpacked(t, "schema-12.json.gz"), &seen))
+	holdsAll(t, h, h.signInWith("keeper", "lockside-demo"), seen)
 }
 
 // assertHolds holds that everything that was in an answer still is; more may

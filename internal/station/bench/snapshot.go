@@ -3,6 +3,7 @@ package bench
 import (
 	"encoding/json"
 	"slices"
+	"time"
 
 	"keencrock/core/making"
 	"keencrock/core/material"
@@ -37,9 +38,12 @@ func madeOf(b *tenant.Batch) []tenant.Part {
 	return tenant.PartsOf(material.MakeUp(in, driedG))
 }
 
-// Upgrades are the steps that bring the batches of an older database up to date.
-func Upgrades(h *tenant.House) []store.Upgrade {
-	return []store.Upgrade{{Where: "assessed is null", Workshop: assessOld(h)}}
+// Migration brings a database of an older version up to date with its batches, at the
+// time that now says.
+func Migration(now func() time.Time) store.Migration {
+	return store.Migration{Upgrades: func(s *store.Store) []store.Upgrade {
+		return []store.Upgrade{{Where: "assessed is null", Workshop: assessOld(tenant.New(s, now))}}
+	}}
 }
 
 // assessOld takes snapshots of the batches that were made before there were any.

@@ -52,6 +52,20 @@ func (s *Service) CreateWorkshop(ctx context.Context, n api.NewWorkshop) (tenant
 	if err != nil {
 		return tenant.Actor{}, err
 	}
+	return s.create(ctx, w, owner)
+}
+
+// CreateDemo is CreateWorkshop for one that is there to look around in.
+func (s *Service) CreateDemo(ctx context.Context, n api.NewWorkshop) (tenant.Actor, error) {
+	w, owner, err := s.newWorkshop(ctx, n)
+	if err != nil {
+		return tenant.Actor{}, err
+	}
+	w.Demo = true
+	return s.create(ctx, w, owner)
+}
+
+func (s *Service) create(ctx context.Context, w *store.Workshop, owner *store.Person) (tenant.Actor, error) {
 	if err := s.Store.CreateWorkshop(ctx, w, owner); err != nil {
 		return tenant.Actor{}, tenant.Explain(err, "person")
 	}

@@ -1,0 +1,108 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"keencrock/internal/backup"
+	"keencrock/internal/localpg"
+	"keencrock/internal/station/bench"
+	"keencrock/internal/store"
+)
+
+// house is where a database and its backups are.
+type house struct {
+	home    string // of the private database
+	backups string // folder of the backups
+}
+
+// flags lets a command be told where.
+func (h *house) flags(cmd *cobra.Command) {
+	cmd.Flags().StringVar(&h.home, "home", "", "folder of the private database (default $KEEN_CROCK_HOME, else .keencrock)")
+	cmd.Flags().StringVar(&h.backups, "backups", "", "folder of the backups (default $KEEN_CROCK_BACKUPS, else backups in the home)")
+}
+
+func (h *house) folder() string {
+	return firstOf(h.home, os.Getenv("KEEN_CROCK_HOME"), ".keencrock")
+}
+
+func (h *house) backupFolder() backup.Folder {
+	return backup.Folder{Path: firstOf(h.backups, os.Getenv("KEEN_CROCK_BACKUPS"), filepath.Join(h.folder(), "backups")), Version: version}
+}
+
+func firstOf(values ...string) string {
+	for _, v := range values {
+		if v != "" {
+			return v
+		}
+	}
+	return ""
+}
+
+// addresses are those of a database: for daily work, and for who owns its tables.
+type addresses struct{ work, owner string }
+
+// database returns the addresses of the database and how to leave it.
+func (h *house) database(ctx context.Context) (at addresses, leave func() error, err error) {
+	if url := os.Getenv("KEEN_CROCK_DATABASE_URL"); url != "" {
+		return addresses{url, firstOf(os.Getenv("KEEN_CROCK_OWNER_URL"), url)}, func() error { return nil }, nil
+	}
+	cluster, err := localpg.Start(ctx, h.folder())
+	if err != nil {
+		return at, nil, err
+	}
+	ctx, cancel := context.WithCancel(context.WithoutCancel(ctx))
+	ended := make(chan struct{})
+	go func() {
+		defer close(ended)
+		cluster.Keep(ctx)
+	}()
+	return addresses{cluster.URL, cluster.Owner}, func() error {
+		cancel()
+		<-ended
+		return cluster.Stop()
+	}, nil
+}
+
+// migration brings the tables up to date, and the data; before, it keeps them as they
+// were.
+func (h *house) migration() store.Migration {
+	m := bench.Migration(time.Now)
+	m.Before = h.backupFolder().Before(time.Now)
+	return m
+}
+
+// open opens the database with its tables up to date, and returns how to leave it.
+func (h *house) open(ctx context.Context) (s *store.Store, leave func() error, err error) {
+	at, stop, err := h.database(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	err = store.Migrate(ctx, at.owner, h.migration())
+	if err == nil {
+		s, err = store.Open(ctx, at.work)
+	}
+	if err != nil {
+		return nil, nil, errors.Join(err, stop())
+	}
+	return s, func() error { return errors.Join(s.Close(), stop()) }, nil
+}
+
+// withStore runs f with the database, until it is done or a signal ends it.
+func (h *house) withStore(ctx context.Context, f func(context.Context, *store.Store) error) (err error) {
+	ctx, stop := signal.NotifyContext(ctx, syscall.SIGINT, syscall.SIGTERM)
+	defer stop()
+	s, leave, err := h.open(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, leave()) }()
+	return f(ctx, s)
+}

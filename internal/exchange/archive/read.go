@@ -1,0 +1,107 @@
+package archive
+
+import (
+	"archive/zip"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"regexp"
+	"slices"
+)
+
+// Archive is one whose files are all as its manifest says.
+type Archive struct {
+	Manifest Manifest
+	zip      *zip.ReadCloser
+}
+
+// ErrBroken is a file that is no archive, or not whole.
+var ErrBroken = errors.New("this is no whole archive of Keen Crock")
+
+func broken(format string, args ...any) error {
+	return fmt.Errorf("%w: %s", ErrBroken, fmt.Sprintf(format, args...))
+}
+
+var tableName = regexp.MustCompile(`^[a-z][a-z0-9_]{0,62}$`)
+
+// maxManifest is far more than any manifest has.
+const maxManifest = 1 << 20
+
+// Open reads an archive through once and holds it against its manifest: ErrBroken says
+// what is not as it should be.
+func Open(path string) (*Archive, error) {
+	z, err := zip.OpenReader(path)
+	if err != nil {
+		if errors.Is(err, zip.ErrFormat) || errors.Is(err, io.ErrUnexpectedEOF) {
+			return nil, broken("it is no ZIP file, or cut off")
+		}
+		return nil, err
+	}
+	a := &Archive{zip: z}
+	if err := a.check(); err != nil {
+		return nil, errors.Join(err, z.Close())
+	}
+	return a, nil
+}
+
+// Close lets go of the file.
+func (a *Archive) Close() error { return a.zip.Close() }
+
+// Table reads the rows of a table.
+func (a *Archive) Table(name string) (io.ReadCloser, error) { return a.zip.Open(fileOf(name)) }
+
+func (a *Archive) check() error {
+	f, err := a.zip.Open(manifestName)
+	if err != nil {
+		return broken("it has no manifest")
+	}
+	defer f.Close()
+	text, err := io.ReadAll(io.LimitReader(f, maxManifest))
+	if err != nil {
+		return broken("its manifest cannot be read (%v)", err)
+	}
+	m := &a.Manifest
+	if err := json.Unmarshal(text, m); err != nil || m.Format != Format {
+		return broken("its manifest is another program's")
+	}
+	if m.Version != Version {
+		return broken("it is of version %d of the format, and this program knows %d", m.Version, Version)
+	}
+	if m.Kind != Server && m.Kind != Workshop || m.Schema < 1 {
+		return broken("its manifest does not say what it is of")
+	}
+	named := map[string]bool{manifestName: true, readmeName: true}
+	for _, t := range m.Tables {
+		if !tableName.MatchString(t.Name) || named[fileOf(t.Name)] {
+			return broken("its manifest names a table %q", t.Name)
+		}
+		named[fileOf(t.Name)] = true
+		if err := a.checkTable(t); err != nil {
+			return err
+		}
+	}
+	if i := slices.IndexFunc(a.zip.File, func(f *zip.File) bool { return !named[f.Name] }); i >= 0 {
+		return broken("it holds %q, which its manifest does not name", a.zip.File[i].Name)
+	}
+	return nil
+}
+
+func (a *Archive) checkTable(t Table) error {
+	f, err := a.Table(t.Name)
+	if err != nil {
+		return broken("table %s is missing", t.Name)
+	}
+	defer f.Close()
+	hash := sha256.New()
+	n, err := io.Copy(hash, io.LimitReader(f, t.Bytes+1))
+	if err != nil {
+		return broken("table %s cannot be read (%v)", t.Name, err)
+	}
+	if n != t.Bytes || hex.EncodeToString(hash.Sum(nil)) != t.SHA256 {
+		return broken("table %s is not as it was written", t.Name)
+	}
+	return nil
+}
