@@ -1357,6 +1357,22 @@ type Assessment struct {
 // AssessmentState defines model for Assessment.State.
 type AssessmentState string
 
+// Audit defines model for Audit.
+type Audit struct {
+	About string `json:"about,omitempty,omitzero"`
+
+	// Address where it came from
+	Address string    `json:"address,omitempty,omitzero"`
+	At      time.Time `json:"at"`
+	Id      int64     `json:"id"`
+
+	// Kind signed-in, sign-in-refused, signed-out, session-ended, password-changed, password-reset, second-factor-on, second-factor-off, person-added, role-changed, person-removed, exported, settings-changed
+	Kind string `json:"kind"`
+
+	// Person who did it
+	Person string `json:"person,omitempty,omitzero"`
+}
+
 // Bake defines model for Bake.
 type Bake struct {
 	BakingSodaG float64 `json:"baking_soda_g"`
@@ -1939,6 +1955,8 @@ type Cost struct {
 
 // Credentials defines model for Credentials.
 type Credentials struct {
+	// Code of the second factor, or a recovery code, where there is one
+	Code     string `json:"code,omitempty,omitzero"`
 	Login    string `json:"login"`
 	Password string `json:"password"`
 }
@@ -1976,6 +1994,12 @@ type Delivery struct {
 type DeliveryLine struct {
 	Line     string             `json:"line"`
 	Received openapi_types.Date `json:"received,omitempty,omitzero"`
+}
+
+// DemoSignIn how to look around in the demo; only told on the machine Keen Crock runs on
+type DemoSignIn struct {
+	Login    string `json:"login"`
+	Password string `json:"password"`
 }
 
 // Difference defines model for Difference.
@@ -2108,6 +2132,23 @@ type Drying struct {
 
 // DryingVerdict defines model for Drying.Verdict.
 type DryingVerdict string
+
+// Factor defines model for Factor.
+type Factor struct {
+	// Address as an otpauth: address
+	Address string `json:"address"`
+
+	// Picture the address as a code to be read by a phone, as SVG
+	Picture string `json:"picture"`
+
+	// Secret in base32, to be typed (RFC 6238: SHA-1, six digits, 30 s)
+	Secret string `json:"secret"`
+}
+
+// FactorCode defines model for FactorCode.
+type FactorCode struct {
+	Code string `json:"code"`
+}
 
 // Figure defines model for Figure.
 type Figure struct {
@@ -3207,6 +3248,11 @@ type PasswordChange struct {
 	Password string `json:"password"`
 }
 
+// PasswordProof defines model for PasswordProof.
+type PasswordProof struct {
+	Password string `json:"password"`
+}
+
 // Person defines model for Person.
 type Person struct {
 	Id    openapi_types.UUID `json:"id"`
@@ -3418,6 +3464,31 @@ type Range struct {
 	Value float64 `json:"value"`
 }
 
+// Reach defines model for Reach.
+type Reach struct {
+	// Addresses none when Keen Crock can be reached from its own machine alone
+	Addresses []ReachAddress `json:"addresses"`
+
+	// BackupFailed why the last one could not be taken
+	BackupFailed string `json:"backup_failed,omitempty,omitzero"`
+
+	// Fingerprint SHA-256 of the certificate, where it is one of Keen Crock's own
+	Fingerprint string `json:"fingerprint,omitempty,omitzero"`
+
+	// LastBackup when the last nightly backup was begun
+	LastBackup time.Time `json:"last_backup,omitempty,omitzero"`
+
+	// Nightly backups are taken each night
+	Nightly bool `json:"nightly,omitempty,omitzero"`
+}
+
+// ReachAddress defines model for ReachAddress.
+type ReachAddress struct {
+	// Picture the address as a code to be read by a phone, as SVG
+	Picture string `json:"picture"`
+	Url     string `json:"url"`
+}
+
 // ReadingMap defines model for ReadingMap.
 type ReadingMap struct {
 	Here    MapPoint    `json:"here"`
@@ -3438,6 +3509,11 @@ type ReadingMap struct {
 
 // ReadingName defines model for ReadingName.
 type ReadingName string
+
+// RecoveryCodes defines model for RecoveryCodes.
+type RecoveryCodes struct {
+	Codes []string `json:"codes"`
+}
 
 // Remedy defines model for Remedy.
 type Remedy struct {
@@ -3506,13 +3582,29 @@ type Scoop struct {
 
 // Session defines model for Session.
 type Session struct {
-	CsrfToken string   `json:"csrf_token"`
-	Person    Person   `json:"person"`
-	Workshop  Workshop `json:"workshop"`
+	CsrfToken string `json:"csrf_token"`
+
+	// Demo the workshop is one to look around in, and can be removed
+	Demo bool `json:"demo,omitempty,omitzero"`
+
+	// MustChangePassword the password is public: nothing else is answered before it was changed
+	MustChangePassword bool   `json:"must_change_password,omitempty,omitzero"`
+	Person             Person `json:"person"`
+
+	// SecondFactor signing in takes a code besides the password
+	SecondFactor bool     `json:"second_factor,omitempty,omitzero"`
+	Workshop     Workshop `json:"workshop"`
 }
 
 // Setup defines model for Setup.
 type Setup struct {
+	// CanBegin a workshop of one's own can be begun from here
+	CanBegin bool `json:"can_begin"`
+
+	// Demo how to look around in the demo; only told on the machine Keen Crock runs on
+	Demo DemoSignIn `json:"demo,omitempty,omitzero"`
+
+	// Needed there is no workshop at all
 	Needed bool `json:"needed"`
 }
 
@@ -3542,6 +3634,21 @@ type ShelfJar struct {
 
 // ShelfMark defines model for ShelfMark.
 type ShelfMark string
+
+// SignedInPlace defines model for SignedInPlace.
+type SignedInPlace struct {
+	Address string `json:"address"`
+
+	// Agent what the browser calls itself
+	Agent      string             `json:"agent"`
+	CreatedAt  time.Time          `json:"created_at"`
+	ExpiresAt  time.Time          `json:"expires_at"`
+	Id         openapi_types.UUID `json:"id"`
+	LastSeenAt time.Time          `json:"last_seen_at"`
+
+	// This the session that asks
+	This bool `json:"this,omitempty,omitzero"`
+}
 
 // Size defines model for Size.
 type Size struct {
@@ -4109,6 +4216,13 @@ type AssessFormulaParams struct {
 	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
 }
 
+// ListAuditParams defines parameters for ListAudit.
+type ListAuditParams struct {
+	// Before the id of the last one seen
+	Before int64 `form:"before,omitempty" json:"before,omitempty,omitzero"`
+	Limit  int   `form:"limit,omitempty" json:"limit,omitempty,omitzero"`
+}
+
 // ListBatchesParams defines parameters for ListBatches.
 type ListBatchesParams struct {
 	// State open is whatever is neither finished nor abandoned
@@ -4532,6 +4646,15 @@ type SignInJSONRequestBody = Credentials
 
 // ChangePasswordJSONRequestBody defines body for ChangePassword for application/json ContentType.
 type ChangePasswordJSONRequestBody = PasswordChange
+
+// BeginFactorJSONRequestBody defines body for BeginFactor for application/json ContentType.
+type BeginFactorJSONRequestBody = PasswordProof
+
+// ConfirmFactorJSONRequestBody defines body for ConfirmFactor for application/json ContentType.
+type ConfirmFactorJSONRequestBody = FactorCode
+
+// EndFactorJSONRequestBody defines body for EndFactor for application/json ContentType.
+type EndFactorJSONRequestBody = PasswordProof
 
 // MakeFirstOwnerJSONRequestBody defines body for MakeFirstOwner for application/json ContentType.
 type MakeFirstOwnerJSONRequestBody = NewWorkshop

@@ -44,8 +44,8 @@ var rooms = map[string]room{
 	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "crypto/sha256"),
 		others: []string{"github.com/google/uuid", "github.com/shopspring/decimal"}},
 	// a station knows what is under it, and no other station
-	"internal/station/": {ours: []string{"core/", "internal/tenant/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "crypto/rand", "crypto/sha256", "net/url"),
-		others: []string{"github.com/alexedwards/argon2id", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
+	"internal/station/": {ours: []string{"core/", "internal/tenant/", "internal/store/", "internal/exchange/", "internal/backup/", "internal/problem/", "api/"}, standard: with(plain, "crypto/rand", "crypto/sha256", "crypto/subtle", "net/url"),
+		others: []string{"github.com/alexedwards/argon2id", "github.com/pquerna/otp", "github.com/trustelem/zxcvbn", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
 	"internal/exchange/": {ours: []string{"core/", "internal/problem/", "api/"}, standard: plain,
 		others: []string{"github.com/shopspring/decimal", "golang.org/x/text", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types"}},
 	"internal/exchange/paper/": {ours: []string{"core/label/"}, standard: with(plain, "encoding/base64", "encoding/xml"),
@@ -53,12 +53,13 @@ var rooms = map[string]room{
 	// files on disk, and the clock that says when the next backup is due
 	"internal/exchange/archive/": {standard: with(plain, "archive/zip", "crypto/sha256", "encoding/hex", "hash", "os", "path/filepath")},
 	"internal/backup/":           {ours: []string{"internal/store/", "internal/exchange/archive/"}, standard: with(plain, "log/slog", "os", "path/filepath"), others: []string{"github.com/google/uuid"}},
+	"internal/certificate/":      {standard: with(plain, "crypto/ecdsa", "crypto/elliptic", "crypto/rand", "crypto/sha256", "crypto/tls", "crypto/x509", "crypto/x509/pkix", "encoding/hex", "encoding/pem", "math/big", "net", "os", "path/filepath")},
 	"internal/device/":           {standard: with(plain, "math/rand/v2")},
 	"internal/localpg/": {standard: with(plain, "crypto/rand", "crypto/sha256", "encoding/hex", "log/slog", "net", "net/url", "os", "os/exec", "os/user", "path/filepath", "syscall"),
 		others: []string{"github.com/jackc/pgx"}},
 	"internal/web/": {ours: []string{"internal/web/", "internal/station/", "internal/tenant/", "internal/problem/", "internal/device/", "core/", "api/", "ui/"},
-		standard: with(plain, "bufio", "crypto/sha256", "crypto/subtle", "io/fs", "log/slog", "mime", "net", "net/http", "net/url", "path", "syscall"),
-		others:   []string{"github.com/gofiber/fiber", "github.com/getkin/kin-openapi", "github.com/google/uuid", "github.com/oapi-codegen/runtime"}},
+		standard: with(plain, "bufio", "crypto/rand", "crypto/sha256", "crypto/subtle", "crypto/tls", "io/fs", "log/slog", "mime", "net", "net/http", "net/netip", "net/url", "path", "syscall"),
+		others:   []string{"github.com/gofiber/fiber", "github.com/prometheus/client_golang", "github.com/getkin/kin-openapi", "github.com/google/uuid", "github.com/oapi-codegen/runtime"}},
 	"internal/web/contract/": {ours: []string{"api/"}, standard: everything,
 		others: []string{"github.com/gofiber/fiber", "github.com/getkin/kin-openapi", "github.com/google/uuid", "github.com/oapi-codegen/runtime"}},
 	"internal/testdb/":   {ours: []string{"internal/localpg/"}, standard: everything, others: everything},
@@ -67,7 +68,7 @@ var rooms = map[string]room{
 	"api/bundle/":        {standard: everything, others: []string{"go.yaml.in/yaml"}},
 	"ui/":                {standard: with(plain, "io/fs")},
 	"demo/":              {ours: []string{"core/", "internal/station/", "internal/tenant/", "internal/store/", "api/"}, standard: plain, others: []string{"github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
-	"cmd/":               {ours: everything, standard: everything, others: []string{"github.com/spf13/cobra"}},
+	"cmd/":               {ours: everything, standard: everything, others: []string{"github.com/spf13/cobra", "github.com/spf13/pflag"}},
 	"e2e/":               {ours: everything, standard: everything, others: everything},
 }
 

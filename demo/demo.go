@@ -29,11 +29,11 @@ import (
 	"keencrock/internal/tenant"
 )
 
-// Login and Password sign in to the demo as its owner. They are no secret:
-// the demo is served on loopback and holds nothing real.
+// Login and Password sign in to the demo as its owner. They are no secret, and work
+// only on the machine Keen Crock runs on.
 const (
 	Login    = "keeper"
-	Password = "lockside-demo"
+	Password = people.DemoPassword
 )
 
 //go:embed lockside.json
@@ -132,10 +132,6 @@ type batchEntry struct {
 	InTime         inTime `json:"in_time"`
 }
 
-// loading is the name the workshop bears until all of it is there, so that a
-// load broken off half-way is seen.
-const loading = "The demo, still loading"
-
 // State is how far the demo is there.
 type State int
 
@@ -155,7 +151,7 @@ func Look(ctx context.Context, s *store.Store) (State, error) {
 	if err != nil {
 		return Absent, err
 	}
-	if w.Name == loading {
+	if w.Loading {
 		return BrokenOff, nil
 	}
 	return Loaded, nil
@@ -190,6 +186,7 @@ func Load(ctx context.Context, s *store.Store, today time.Time) error {
 
 // player plays a scenario at a clock of its own.
 type player struct {
+	store    *store.Store
 	sc       *scenario
 	today    time.Time
 	clock    time.Time
@@ -206,6 +203,7 @@ type player struct {
 
 // enter goes into a house, to every station of it.
 func (p *player) enter(h *tenant.House) {
+	p.store = h.Store
 	p.people, p.settings, p.shelf = people.New(h), settings.New(h), shelf.New(h)
 	p.crock, p.bench, p.pantry, p.rack = crock.New(h), bench.New(h), pantry.New(h), rack.New(h)
 }
@@ -269,20 +267,20 @@ func (p *player) play(ctx context.Context) error {
 			return err
 		}
 	}
-	if err := p.settle(ctx, p.sc.Workshop.Name); err != nil {
+	if err := p.sendOut(ctx); err != nil {
 		return err
 	}
-	return p.sendOut(ctx) // last, since labels bear the name
+	return p.store.Tx(ctx, func(tx *store.Tx) error { return tx.DemoIsLoaded() })
 }
 
-// settle gives the workshop its settings and a name.
-func (p *player) settle(ctx context.Context, name string) error {
+// settle gives the workshop its settings.
+func (p *player) settle(ctx context.Context) error {
 	now, err := p.settings.Workshop(ctx)
 	if err != nil {
 		return err
 	}
 	of := p.sc.Workshop
-	of.Name, of.Version = name, now.Version
+	of.Version = now.Version
 	_, err = p.settings.SaveWorkshop(ctx, of)
 	return err
 }
@@ -290,13 +288,13 @@ func (p *player) settle(ctx context.Context, name string) error {
 // open makes the workshop, its people, settings and formulas.
 func (p *player) open(ctx context.Context) (context.Context, error) {
 	owner := p.sc.People[0]
-	actor, err := p.people.CreateDemo(ctx, api.NewWorkshop{Workshop: loading, Login: owner.Login, Name: owner.Name,
+	actor, err := p.people.CreateDemo(ctx, api.NewWorkshop{Workshop: p.sc.Workshop.Name, Login: owner.Login, Name: owner.Name,
 		Password: Password, Currency: p.sc.Workshop.Currency})
 	if err != nil {
 		return nil, err
 	}
 	ctx = tenant.WithActor(ctx, actor)
-	if err := p.settle(ctx, loading); err != nil {
+	if err := p.settle(ctx); err != nil {
 		return nil, err
 	}
 	for _, other := range p.sc.People[1:] {

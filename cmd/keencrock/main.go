@@ -23,7 +23,7 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), assessCommand(), schemaCommand(), phCommand(), resetPasswordCommand(), verifyCommand(), backupCommand(), restoreCommand(), exportCommand(), importCommand(), renewDatabaseCommand(), dryingCommand(), vesselCommand(), doseCommand(), labelCommand(), &cobra.Command{
+	root.AddCommand(serveCommand(), assessCommand(), schemaCommand(), phCommand(), resetPasswordCommand(), addWorkshopCommand(), verifyCommand(), backupCommand(), restoreCommand(), exportCommand(), importCommand(), renewDatabaseCommand(), dryingCommand(), vesselCommand(), doseCommand(), labelCommand(), &cobra.Command{
 		Use:   "version",
 		Short: "Print the version",
 		Args:  cobra.NoArgs,

@@ -101,7 +101,7 @@ func TestAFormulaWithQuestionsIsAssessed(t *testing.T) {
 }
 
 func TestServeSaysWhenItsPortIsTaken(t *testing.T) {
-	l, err := listen(0)
+	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	defer l.Close()
 	_, port, err := net.SplitHostPort(l.Addr().String())

@@ -5,11 +5,9 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"net"
 	"os"
 	"os/signal"
 	"runtime/debug"
-	"strconv"
 	"syscall"
 	"time"
 
@@ -23,7 +21,8 @@ import (
 )
 
 type serveOptions struct {
-	port      int
+	reach     reach
+	watch     watch
 	empty     bool
 	resetDemo bool
 	house     house
@@ -35,19 +34,24 @@ func serveCommand() *cobra.Command {
 	var o serveOptions
 	cmd := &cobra.Command{
 		Use:   "serve",
-		Short: "Serve Keen Crock on loopback",
-		Long: `Serve starts Keen Crock on 127.0.0.1.
+		Short: "Serve Keen Crock, on this machine or in the workshop's network",
+		Long: `Serve starts Keen Crock on 127.0.0.1, or wherever --host says, with TLS.
 
 Its database is a private PostgreSQL in KEEN_CROCK_HOME (.keencrock in the
-current folder by default), or the one KEEN_CROCK_DATABASE_URL names.`,
+current folder by default), or the one KEEN_CROCK_DATABASE_URL names. Every flag
+can be said by the environment too: --log-level as KEEN_CROCK_LOG_LEVEL.`,
 		Args: cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
+			if err := errors.Join(fromEnvironment(cmd), o.watch.begin()); err != nil {
+				return err
+			}
 			ctx, stop := signal.NotifyContext(cmd.Context(), os.Interrupt, syscall.SIGTERM)
 			defer stop()
 			return serve(ctx, o, cmd.OutOrStdout())
 		},
 	}
-	cmd.Flags().IntVar(&o.port, "port", 8420, "port on 127.0.0.1; 0 for any free one")
+	o.reach.flags(cmd)
+	o.watch.flags(cmd)
 	cmd.Flags().BoolVar(&o.empty, "empty", false, "load no demo into an empty database: the first visit makes the owner's account")
 	cmd.Flags().BoolVar(&o.resetDemo, "reset-demo", false, "load the demo workshop anew, as on the first day")
 	cmd.Flags().IntVar(&o.nights, "nightly-backups", 7, "how many nightly backups are kept; 0 takes none")
@@ -69,7 +73,7 @@ const memoryLimit = 256 << 20
 func serve(ctx context.Context, o serveOptions, out io.Writer) (err error) {
 	debug.SetGCPercent(gcPercent)
 	debug.SetMemoryLimit(memoryLimit)
-	listener, err := listen(o.port) // first: a port in use is the commonest trouble
+	listener, err := o.reach.listen(o.house.folder()) // first: a port in use is the commonest trouble
 	if err != nil {
 		return err
 	}
@@ -92,22 +96,40 @@ func serve(ctx context.Context, o serveOptions, out io.Writer) (err error) {
 		return err
 	}
 	defer stopNights()
-	server, err := web.New(web.Config{House: tenant.New(s, now), Version: version, Now: now})
+	house := tenant.New(s, now)
+	house.Server = tenant.Server{Version: version, Addresses: listener.addresses, Fingerprint: listener.fingerprint, Nightly: o.nights > 0}
+	server, err := web.New(web.Config{House: house, Version: version, Now: now, Reach: listener.web})
 	if err != nil {
 		return err
 	}
+	stopMetrics, err := o.watch.serve(server.Metrics())
+	if err != nil {
+		return err
+	}
+	defer stopMetrics()
 	failed := make(chan error, 1)
 	go func() { failed <- server.Serve(listener) }()
-	fmt.Fprintf(out, "Keen Crock is ready: http://%s\n", listener.Addr())
-	if hasDemo {
-		fmt.Fprintf(out, "Demo sign-in: name %q, password %q\n", demo.Login, demo.Password)
-	}
+	welcome(out, listener, hasDemo)
 	select {
 	case err := <-failed:
 		return fmt.Errorf("serve: %w", err)
 	case <-ctx.Done():
 		fmt.Fprintln(out, "Stopping.")
 		return server.Shutdown()
+	}
+}
+
+// welcome says where to open it.
+func welcome(out io.Writer, l *served, hasDemo bool) {
+	fmt.Fprintf(out, "Keen Crock is ready: %s\n", l.url())
+	for _, url := range l.addresses {
+		fmt.Fprintf(out, "From other machines: %s\n", url)
+	}
+	if l.fingerprint != "" {
+		fmt.Fprintf(out, "A browser asks once about the certificate. Its SHA-256 fingerprint:\n  %s\n", l.fingerprint)
+	}
+	if hasDemo {
+		fmt.Fprintf(out, "Demo sign-in, on this machine: name %q, password %q\n", demo.Login, demo.Password)
 	}
 }
 
@@ -128,14 +150,6 @@ func (o *serveOptions) startNights(ctx context.Context, s *store.Store, now func
 		cancel()
 		<-ended
 	}, nil
-}
-
-func listen(port int) (net.Listener, error) {
-	l, err := net.Listen("tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(port)))
-	if errors.Is(err, syscall.EADDRINUSE) {
-		return nil, fmt.Errorf("port %d is in use: stop what uses it, or give another with --port", port)
-	}
-	return l, err
 }
 
 // prepareDemo loads the demo where it is wanted and reports whether it is

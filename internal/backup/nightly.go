@@ -17,10 +17,12 @@ type Nightly struct {
 	Now    func() time.Time
 }
 
+// NightlyTask is the name under which is kept when the last one was taken.
+const NightlyTask = "backup"
+
 const (
-	nightlyTask = "backup"
-	lookEvery   = time.Minute
-	tryAgainIn  = 30 * time.Minute
+	lookEvery  = time.Minute
+	tryAgainIn = 30 * time.Minute
 )
 
 // ParseAt reads a time of the day, as 03:00.
@@ -64,7 +66,7 @@ func (n Nightly) Run(ctx context.Context, s *store.Store) {
 func (n Nightly) Once(ctx context.Context, s *store.Store) error {
 	now := n.Now()
 	due := n.due(now)
-	mine, err := s.ClaimUpkeep(ctx, nightlyTask, due, now)
+	mine, err := s.ClaimUpkeep(ctx, NightlyTask, due, now)
 	if err != nil || !mine {
 		return err
 	}
@@ -73,7 +75,7 @@ func (n Nightly) Once(ctx context.Context, s *store.Store) error {
 		slog.Info("a backup was taken", "file", path)
 		return n.Folder.keep("night-*", n.Keep)
 	}
-	if failed := s.FailUpkeep(context.WithoutCancel(ctx), nightlyTask, err.Error(), due.Add(-time.Second)); failed != nil {
+	if failed := s.FailUpkeep(context.WithoutCancel(ctx), NightlyTask, err.Error(), due.Add(-time.Second)); failed != nil {
 		slog.Error("that a backup failed could not be noted", "error", failed)
 	}
 	return err

@@ -22,8 +22,8 @@ type Sink interface {
 // was asked with keys too, which is nothing to take along.
 var (
 	notDumped         = []string{"sessions", "sign_in_tries"}
-	notOfOneWorkshop  = []string{"done_requests"}
-	secretOfWorkshops = map[string]string{"password_hash": "''"} // by column, what stands in its place
+	notOfOneWorkshop  = []string{"done_requests", "recovery_codes"}
+	secretOfWorkshops = map[string]string{"password_hash": "''", "totp_secret": "''", "totp_on": "false"} // by column, what stands in its place
 )
 
 // Dump writes all tables as they are at one moment, and returns the version they are
@@ -43,7 +43,11 @@ func (s *Store) DumpWorkshop(ctx context.Context, to Sink) (schema int64, err er
 }
 
 func (s *Store) dump(ctx context.Context, workshop uuid.UUID, to Sink) (schema int64, err error) {
-	conn, err := s.pool.Acquire(ctx)
+	pool := s.pool
+	if workshop == uuid.Nil {
+		pool = s.all.pool
+	}
+	conn, err := pool.Acquire(ctx)
 	if err != nil {
 		return 0, err
 	}

@@ -118,7 +118,7 @@ type JarRead struct {
 // ErrNotFound when there is none.
 func (s *Store) JarByToken(ctx context.Context, token string) (*JarRead, error) {
 	var jar JarRead
-	result := s.db.WithContext(acrossWorkshops(ctx)).Raw(`
+	result := s.at(acrossWorkshops(ctx)).Raw(`
 		select p.workshop_id, p.id as piece_id, p.lot_id, l.making_id, p.number
 		from pieces p
 		join lots l on l.workshop_id = p.workshop_id and l.id = p.lot_id

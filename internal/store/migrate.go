@@ -114,6 +114,6 @@ func (s *Store) upgrade(ctx context.Context, u Upgrade) error {
 }
 
 func (s *Store) outOfDate(ctx context.Context, u Upgrade) (workshops []uuid.UUID, err error) {
-	err = s.db.WithContext(acrossWorkshops(ctx)).Model(&Making{}).Where(u.Where).Distinct().Pluck("workshop_id", &workshops).Error
+	err = s.at(acrossWorkshops(ctx)).Model(&Making{}).Where(u.Where).Distinct().Pluck("workshop_id", &workshops).Error
 	return workshops, err
 }

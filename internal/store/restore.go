@@ -74,7 +74,7 @@ func (s *Store) HoldsWorkshops(ctx context.Context) (holds bool, err error) {
 	if err := s.pool.QueryRow(ctx, "select to_regclass('workshops') is not null").Scan(&there); err != nil || !there {
 		return false, err
 	}
-	return holds, s.pool.QueryRow(acrossWorkshops(ctx), "select exists (select 1 from workshops)").Scan(&holds)
+	return holds, s.all.pool.QueryRow(ctx, "select exists (select 1 from workshops)").Scan(&holds)
 }
 
 // stage makes a dump ready in the staging schema: its tables as they were, its rows,

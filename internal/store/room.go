@@ -31,5 +31,5 @@ func (t *Tx) RoomReadings(since time.Time) ([]RoomReading, error) {
 // WorkshopsWithHygrometer lists the workshops whose hygrometer is read.
 func (s *Store) WorkshopsWithHygrometer(ctx context.Context) ([]uuid.UUID, error) {
 	var ids []uuid.UUID
-	return ids, s.db.WithContext(acrossWorkshops(ctx)).Model(&Workshop{}).Where("hygrometer").Order("id").Pluck("id", &ids).Error
+	return ids, s.at(acrossWorkshops(ctx)).Model(&Workshop{}).Where("hygrometer").Order("id").Pluck("id", &ids).Error
 }

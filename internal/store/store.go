@@ -20,6 +20,12 @@ import (
 
 // Store is an open database.
 type Store struct {
+	pools
+	all pools // for the few questions asked across workshops
+}
+
+// pools are connections that see the rows of one workshop at a time, or of all.
+type pools struct {
 	db   *gorm.DB
 	pool *pgxpool.Pool
 }
@@ -90,27 +96,51 @@ func takesOnRole(ctx context.Context, config *pgx.ConnConfig) (bool, error) {
 	return may, err
 }
 
+// connect opens both kinds of connections.
 func connect(ctx context.Context, config *pgxpool.Config) (*Store, error) {
+	all := config.Copy()
+	all.ConnConfig.RuntimeParams["keencrock.workshop"] = "*"
+	all.MaxConns = max(2, int32(connections())/2)
 	config.MaxConns = int32(connections())
-	config.MaxConnIdleTime = idleKept
 	config.PrepareConn = nameWorkshop
-	pool, err := pgxpool.NewWithConfig(ctx, config)
+	one, err := openPools(ctx, config)
 	if err != nil {
-		return nil, fmt.Errorf("open the database: %w", err)
+		return nil, err
 	}
-	if err := pool.Ping(ctx); err != nil {
-		pool.Close()
-		return nil, fmt.Errorf("reach the database: %w", err)
+	every, err := openPools(ctx, all)
+	if err != nil {
+		return nil, errors.Join(err, one.close())
 	}
-	db, err := gorm.Open(postgres.New(postgres.Config{Conn: stdlib.OpenDBFromPool(pool)}), configuration())
+	return &Store{pools: one, all: every}, nil
+}
+
+func openPools(ctx context.Context, config *pgxpool.Config) (p pools, err error) {
+	config.MaxConnIdleTime = idleKept
+	if p.pool, err = pgxpool.NewWithConfig(ctx, config); err != nil {
+		return p, fmt.Errorf("open the database: %w", err)
+	}
+	if err := p.pool.Ping(ctx); err != nil {
+		p.pool.Close()
+		return p, fmt.Errorf("reach the database: %w", err)
+	}
+	p.db, err = gorm.Open(postgres.New(postgres.Config{Conn: stdlib.OpenDBFromPool(p.pool)}), configuration())
 	if err == nil {
-		err = db.Use(tenancy{})
+		err = p.db.Use(tenancy{})
 	}
 	if err != nil {
-		pool.Close()
-		return nil, fmt.Errorf("open the database: %w", err)
+		p.pool.Close()
+		return p, fmt.Errorf("open the database: %w", err)
 	}
-	return &Store{db: db, pool: pool}, nil
+	return p, nil
+}
+
+func (p *pools) close() error {
+	db, err := p.db.DB()
+	if err == nil {
+		err = db.Close()
+	}
+	p.pool.Close()
+	return err
 }
 
 func configuration() *gorm.Config {
@@ -128,13 +158,14 @@ func configuration() *gorm.Config {
 func connections() int { return max(4, 2*runtime.NumCPU()) }
 
 // Close gives the connections back.
-func (s *Store) Close() error {
-	db, err := s.db.DB()
-	if err == nil {
-		err = db.Close()
+func (s *Store) Close() error { return errors.Join(s.close(), s.all.close()) }
+
+// at is the database as a context sees it: one workshop, or across them.
+func (s *Store) at(ctx context.Context) *gorm.DB {
+	if ctx.Value(acrossKey) != nil {
+		return s.all.db.WithContext(ctx)
 	}
-	s.pool.Close()
-	return err
+	return s.db.WithContext(ctx)
 }
 
 // Ping reports whether the database answers.
@@ -142,17 +173,28 @@ func (s *Store) Ping(ctx context.Context) error {
 	return s.pool.Ping(ctx)
 }
 
+// Connections are how many are at work, ready, and allowed.
+func (s *Store) Connections() (busy, idle, most int) {
+	for _, p := range []*pgxpool.Pool{s.pool, s.all.pool} {
+		state := p.Stat()
+		busy += int(state.AcquiredConns())
+		idle += int(state.IdleConns())
+		most += int(state.MaxConns())
+	}
+	return busy, idle, most
+}
+
 // Empty reports whether no workshop was ever made.
 func (s *Store) Empty(ctx context.Context) (bool, error) {
 	var n int64
-	err := s.db.WithContext(acrossWorkshops(ctx)).Model(&Workshop{}).Limit(1).Count(&n).Error
+	err := s.at(acrossWorkshops(ctx)).Model(&Workshop{}).Limit(1).Count(&n).Error
 	return n == 0, err
 }
 
 // Tx runs f in one transaction, which is rolled back when f returns an error. It
 // is ErrDone, and f is not run, when the context's key was done before.
 func (s *Store) Tx(ctx context.Context, f func(*Tx) error) error {
-	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+	return s.at(ctx).Transaction(func(db *gorm.DB) error {
 		t := &Tx{db}
 		if err := t.begin(ctx); err != nil {
 			return err
@@ -162,12 +204,12 @@ func (s *Store) Tx(ctx context.Context, f func(*Tx) error) error {
 }
 
 // Read returns a handle for reading outside a transaction.
-func (s *Store) Read(ctx context.Context) *Tx { return &Tx{s.db.WithContext(ctx)} }
+func (s *Store) Read(ctx context.Context) *Tx { return &Tx{s.at(ctx)} }
 
 // Snapshot runs f in a read-only transaction in which all reads see the same
 // moment.
 func (s *Store) Snapshot(ctx context.Context, f func(*Tx) error) error {
-	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error { return f(&Tx{db}) },
+	return s.at(ctx).Transaction(func(db *gorm.DB) error { return f(&Tx{db}) },
 		&sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
 }
 

@@ -46,9 +46,6 @@ func nameWorkshop(ctx context.Context, conn *pgx.Conn) (bool, error) {
 	if id, ok := workshopOf(ctx); ok {
 		name = id.String()
 	}
-	if ctx.Value(acrossKey) != nil {
-		name = "*"
-	}
 	if before, is := conn.PgConn().CustomData()[known].(string); is && before == name {
 		return true, nil
 	}

@@ -56,6 +56,6 @@ func (s *Store) Verify(ctx context.Context) (broken []string, err error) {
 // Workshops counts the workshops.
 func (s *Store) Workshops(ctx context.Context) (int, error) {
 	var ids []uuid.UUID
-	err := s.db.WithContext(acrossWorkshops(ctx)).Model(&Workshop{}).Pluck("id", &ids).Error
+	err := s.at(acrossWorkshops(ctx)).Model(&Workshop{}).Pluck("id", &ids).Error
 	return len(ids), err
 }

@@ -36,6 +36,9 @@ type Actor struct {
 	Login    string
 	Name     string
 	Role     Role
+
+	KnownPassword bool // signed in with the demo's, which is public
+	MustChange    bool // and has to change that before anything else
 }
 
 type actorKey struct{}

@@ -19,9 +19,18 @@ import (
 // worked out so far. It is safe for use by many goroutines.
 type House struct {
 	Store     *store.Store
+	Server    Server
 	clock     func() time.Time
 	libraries libraries
 	open      openBatches
+}
+
+// Server is what a house knows of the process that serves it.
+type Server struct {
+	Version     string
+	Addresses   []string // under which other machines reach it
+	Fingerprint string   // SHA-256 of its own certificate
+	Nightly     bool     // it takes backups each night
 }
 
 // New returns a house over a store. Time is asked of now.
@@ -32,6 +41,9 @@ func (h *House) Now() time.Time { return h.clock() }
 
 // Ping reports whether the database answers.
 func (h *House) Ping(ctx context.Context) error { return h.Store.Ping(ctx) }
+
+// Connections are how many connections to the database are at work, ready, and allowed.
+func (h *House) Connections() (busy, idle, most int) { return h.Store.Connections() }
 
 // Change says that something in a workshop is not as it was.
 type Change struct {

@@ -87,7 +87,9 @@ func TestPasswordsAndRolesChange(t *testing.T) {
 	const next = "another long password"
 	owner.put("/api/session/password", api.PasswordChange{Current: "not this one", Password: next}).refuses(http.StatusUnprocessableEntity, "wrong-password")
 	owner.put("/api/session/password", api.PasswordChange{Current: password, Password: "short"}).refuses(http.StatusUnprocessableEntity, "bad-field")
-	owner.put("/api/session/password", api.PasswordChange{Current: password, Password: next}).gives(http.StatusNoContent, nil)
+	var renewed api.Session
+	owner.put("/api/session/password", api.PasswordChange{Current: password, Password: next}).gives(http.StatusOK, &renewed)
+	owner.csrf = renewed.CsrfToken
 	owner.get("/api/shelf").gives(http.StatusOK, nil)
 	elsewhere.get("/api/shelf").refuses(http.StatusUnauthorized, "not-signed-in")
 	h.visitor().post("/api/session", api.Credentials{Login: "marl", Password: password}).refuses(http.StatusUnauthorized, "wrong-sign-in")
@@ -103,11 +105,11 @@ func TestPasswordsAndRolesChange(t *testing.T) {
 	owner.get("/api/session").gives(http.StatusOK, &who)
 	owner.patch("/api/people/"+who.Person.Id.String(), api.RoleChange{Role: api.Viewer}).refuses(http.StatusConflict, "not-yourself")
 
-	reset, err := people.New(h.tenant).ResetPassword(context.Background(), " MARL ")
+	reset, err := people.New(h.tenant).ResetPassword(context.Background(), " MARL ", false)
 	require.NoError(t, err)
 	owner.get("/api/shelf").refuses(http.StatusUnauthorized, "not-signed-in")
 	h.signInWith("marl", reset)
-	_, err = people.New(h.tenant).ResetPassword(context.Background(), "nobody")
+	_, err = people.New(h.tenant).ResetPassword(context.Background(), "nobody", false)
 	assert.ErrorContains(t, err, "no such person")
 }
 
@@ -145,6 +147,9 @@ func bodies(w world) map[string]any {
 		"addPerson":      api.NewPerson{Login: "newcomer", Name: "N", Password: password, Role: api.Viewer},
 		"changePassword": api.PasswordChange{Current: "not this one", Password: password},
 		"changeRole":     api.RoleChange{Role: api.Viewer},
+		"beginFactor":    api.PasswordProof{Password: "not this one"},
+		"confirmFactor":  api.FactorCode{Code: "000000"},
+		"endFactor":      api.PasswordProof{Password: "not this one"},
 		"addMaterial":    api.OwnMaterial{Name: "Theirs", Like: "borax"},
 		"putMaterial":    api.OwnMaterial{Name: "Theirs", Like: "borax", Version: 1},
 		"putFigures":     api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 200}},
@@ -225,7 +230,7 @@ func TestAnotherWorkshopsRowsAreOutOfReach(t *testing.T) {
 	mine := h.founded("mine")
 	own := h.furnish(mine, "OWN")
 	ids := []uuid.UUID{w.lot.Id, w.formula.Id, w.finished.Id, w.open.Id, w.jar.Id, w.person.Id}
-	streams := map[string]bool{"streamEvents": true, "streamScale": true, "signOut": true}
+	streams := map[string]bool{"streamEvents": true, "streamScale": true, "signOut": true, "removeDemo": true}
 	body := bodies(own)
 	before := h.everything(theirs)
 
@@ -285,8 +290,9 @@ func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
 	owner := h.founded("marl")
 	w := h.furnish(owner, "OWN")
 	viewer, maker := h.with(owner, "viewer", api.Viewer), h.with(owner, "maker", api.Maker)
-	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "tryAddition": true, "viewLabel": true, "dilute": true, "proposeSteps": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true}
-	decides := map[string]bool{"putWorkshop": true, "addPerson": true, "removePerson": true, "changeRole": true}
+	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "tryAddition": true, "viewLabel": true, "dilute": true, "proposeSteps": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true,
+		"beginFactor": true, "confirmFactor": true, "endFactor": true, "endSession": true}
+	decides := map[string]bool{"removeDemo": true, "putWorkshop": true, "addPerson": true, "removePerson": true, "changeRole": true}
 	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id}
 	tried := 0
 	for path, item := range contractSpec.Paths.Map() {

@@ -4,7 +4,6 @@ import (
 	"context"
 	"crypto/subtle"
 	"net/http"
-	"net/url"
 	"slices"
 	"strings"
 	"time"
@@ -83,7 +82,9 @@ func timeLimit(c fiber.Ctx) error {
 	return c.Next()
 }
 
-func isStream(path string) bool { return path == "/api/events" || path == "/api/scale/stream" }
+func isStream(path string) bool {
+	return path == "/api/events" || path == "/api/scale/stream" || path == "/api/export"
+}
 
 // guardOrigin refuses changes that another site's page asks for.
 func guardOrigin(c fiber.Ctx) error {
@@ -92,8 +93,7 @@ func guardOrigin(c fiber.Ctx) error {
 	}
 	foreign := c.Get("Sec-Fetch-Site") == "cross-site"
 	if origin := c.Get("Origin"); origin != "" {
-		u, err := url.Parse(origin)
-		foreign = foreign || err != nil || !strings.EqualFold(u.Host, c.Host())
+		foreign = foreign || !ours(c, origin)
 	}
 	if foreign {
 		return api.NewProblem(http.StatusForbidden, "foreign-origin", "This was asked for from another site's page and is refused.")
@@ -118,6 +118,9 @@ func isPublic(method, path string) bool {
 	return public[method+" "+path] || method == http.MethodGet && slices.ContainsFunc(publicBelow, func(p string) bool { return strings.HasPrefix(path, p) })
 }
 
+// whileChanging are the calls that are answered before a public password was changed.
+var whileChanging = map[string]bool{"GET /api/session": true, "DELETE /api/session": true, "PUT /api/session/password": true}
+
 type signedInKey struct{}
 
 // signedIn is what a request's session is known by.
@@ -128,25 +131,16 @@ func signedInFrom(ctx context.Context) signedIn {
 	return in
 }
 
-type addressKey struct{}
-
-// addressFrom is where a request comes from.
-func addressFrom(ctx context.Context) string {
-	address, _ := ctx.Value(addressKey{}).(string)
-	return address
-}
-
 // authenticate finds who asks, and refuses changes without the session's own
 // token in a header, which no other site's page can send.
 func authenticate(door *people.Service) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		ctx := context.WithValue(c.Context(), addressKey{}, c.IP())
+		ctx := c.Context()
 		method := c.Method()
 		if method == http.MethodHead {
 			method = http.MethodGet
 		}
 		if isPublic(method, c.Path()) {
-			c.SetContext(ctx)
 			return c.Next()
 		}
 		token := c.Cookies(sessionCookie)
@@ -160,6 +154,9 @@ func authenticate(door *people.Service) fiber.Handler {
 		}
 		if !safeMethod(c.Method()) && subtle.ConstantTimeCompare([]byte(c.Get(csrfHeader)), []byte(csrf)) != 1 {
 			return api.NewProblem(http.StatusForbidden, "csrf", "The page is out of date: load it again, then repeat.")
+		}
+		if actor.MustChange && !whileChanging[method+" "+c.Path()] {
+			return api.NewProblem(http.StatusForbidden, "change-password", "This workshop is no demo any more, and your password is public: change it first.")
 		}
 		ctx = context.WithValue(ctx, signedInKey{}, signedIn{token, csrf})
 		c.SetContext(tenant.WithActor(ctx, actor))

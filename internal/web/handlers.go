@@ -2,6 +2,10 @@ package web
 
 import (
 	"context"
+	"net/http"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
 
 	"keencrock/internal/station/bench"
 	"keencrock/internal/station/crock"
@@ -46,6 +50,20 @@ func value[T any](v *T, err error) (T, error) {
 	}
 	return *v, nil
 }
+
+// ready says whether the server can do what it is there for.
+func ready(house *tenant.House) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		ctx, cancel := context.WithTimeout(c.Context(), readyLimit)
+		defer cancel()
+		if err := house.Ping(ctx); err != nil {
+			return c.Status(http.StatusServiceUnavailable).SendString("the database does not answer\n")
+		}
+		return c.SendString("ready\n")
+	}
+}
+
+const readyLimit = 2 * time.Second
 
 func (h *handlers) GetHealth(ctx context.Context, _ contract.GetHealthRequestObject) (contract.GetHealthResponseObject, error) {
 	err := h.house.Ping(ctx)

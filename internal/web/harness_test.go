@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"log/slog"
 	"net"
 	"net/http"
 	"net/http/cookiejar"
@@ -27,7 +28,10 @@ import (
 	"keencrock/internal/web"
 )
 
-func TestMain(m *testing.M) { testdb.Main(m) }
+func TestMain(m *testing.M) {
+	slog.SetDefault(slog.New(slog.DiscardHandler)) // what a test is about it reads itself
+	testdb.Main(m)
+}
 
 // day is when the tests take place.
 var day = time.Date(2026, 6, 1, 10, 0, 0, 0, time.UTC)
@@ -38,6 +42,7 @@ type house struct {
 	dsn    string
 	url    string
 	tenant *tenant.House
+	server *web.Server // the last that was started
 	now    time.Time
 }
 
@@ -66,11 +71,15 @@ func (h *house) store() *store.Store {
 }
 
 // serve starts one more server process, as it were, on the same database.
-func (h *house) serve() string {
+func (h *house) serve() string { return h.serveAs(web.Reach{}) }
+
+// serveAs is serve for a server that is reached otherwise.
+func (h *house) serveAs(r web.Reach) string {
 	h.t.Helper()
 	now := func() time.Time { return h.now }
-	server, err := web.New(web.Config{House: tenant.New(h.store(), now), Version: "test", Now: now})
+	server, err := web.New(web.Config{House: tenant.New(h.store(), now), Version: "test", Now: now, Reach: r})
 	require.NoError(h.t, err)
+	h.server = server
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(h.t, err)
 	ended := make(chan error, 1)
@@ -160,7 +169,10 @@ func (c *client) send(method, path string, content io.Reader, header map[string]
 	r, err := http.NewRequest(method, c.url+path, content)
 	require.NoError(c.t, err)
 	for name, value := range header {
-		if value != "" {
+		switch {
+		case name == "Host":
+			r.Host = value
+		case value != "":
 			r.Header.Set(name, value)
 		}
 	}

@@ -13,7 +13,7 @@ import (
 // A browser that does not keep up loses no change without being told: once it is
 // behind, it is told to look at everything again, and that once.
 func TestWhoIsFarBehindIsToldToLookAgain(t *testing.T) {
-	h := newHub()
+	h := newHub(newStreams(newMetrics(nil)))
 	mine, theirs := uuid.New(), uuid.New()
 	l := &listener{mine, make(chan api.Change, 2), make(chan struct{}, 1)}
 	h.listeners[l] = true

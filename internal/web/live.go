@@ -3,9 +3,7 @@ package web
 import (
 	"bufio"
 	"context"
-	"encoding/json"
 	"errors"
-	"fmt"
 	"log/slog"
 	"sync"
 	"time"
@@ -23,6 +21,7 @@ import (
 type hub struct {
 	mu        sync.Mutex
 	listeners map[*listener]bool
+	streams   *streams
 	done      chan struct{}
 	once      sync.Once
 }
@@ -34,8 +33,8 @@ type listener struct {
 	resync   chan struct{} // holds one when changes were missed
 }
 
-func newHub() *hub {
-	return &hub{listeners: map[*listener]bool{}, done: make(chan struct{})}
+func newHub(s *streams) *hub {
+	return &hub{listeners: map[*listener]bool{}, streams: s, done: make(chan struct{})}
 }
 
 func (h *hub) close() { h.once.Do(func() { close(h.done) }) }
@@ -67,6 +66,10 @@ func (h *hub) refreshAll() {
 }
 
 func (h *hub) spread(c tenant.Change) {
+	if c.Topic == sessionsTopic { // no news for a browser
+		h.streams.askAll(c.Workshop)
+		return
+	}
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	for l := range h.listeners {
@@ -94,85 +97,53 @@ func (l *listener) missed() {
 	}
 }
 
-const (
-	behind    = 64 // changes a browser may be behind
-	heartbeat = 15 * time.Second
-)
+const behind = 64 // changes a browser may be behind
 
-// stream sends changes as server-sent events.
+// stream sends changes as server-sent events, as long as the session lives.
 func (h *hub) stream(door *people.Service) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		token := signedInFrom(c.Context()).token
-		actor, _, err := door.Authenticate(c.Context(), token)
+		st, err := h.streams.open(c.Context(), door)
 		if err != nil {
 			return err
 		}
-		l := &listener{actor.Workshop, make(chan api.Change, behind), make(chan struct{}, 1)}
+		l := &listener{st.actor.Workshop, make(chan api.Change, behind), make(chan struct{}, 1)}
 		h.mu.Lock()
 		h.listeners[l] = true
 		h.mu.Unlock()
-		return sendEvents(c, func(w *bufio.Writer) {
+		return st.send(c, func(w *bufio.Writer) {
 			defer func() {
 				h.mu.Lock()
 				delete(h.listeners, l)
 				h.mu.Unlock()
 			}()
-			beat := time.NewTicker(heartbeat)
-			defer beat.Stop()
-			if !writeEvent(w, "ready", struct{}{}) {
-				return
-			}
-			for {
-				select {
-				case <-h.done:
-					return
-				case change := <-l.changes:
-					if !writeEvent(w, "change", change) {
-						return
-					}
-				case <-l.resync:
-					if !writeEvent(w, "resync", struct{}{}) {
-						return
-					}
-				case <-beat.C:
-					if !stillSignedIn(door, token) || !writeComment(w) {
-						return
-					}
-				}
-			}
+			h.tell(w, l, st)
 		})
 	}
 }
 
-func stillSignedIn(door *people.Service, token string) bool {
-	ctx, cancel := context.WithTimeout(context.Background(), requestTimeout)
-	defer cancel()
-	_, _, err := door.Authenticate(ctx, token)
-	return err == nil
-}
-
-func sendEvents(c fiber.Ctx, f func(*bufio.Writer)) error {
-	c.Set("Content-Type", "text/event-stream")
-	c.Set("Cache-Control", "no-store")
-	c.Set("X-Accel-Buffering", "no")
-	return c.SendStreamWriter(f)
-}
-
-// writeEvent sends one event and reports whether anyone still listens.
-func writeEvent(w *bufio.Writer, name string, data any) bool {
-	body, err := json.Marshal(data)
-	if err != nil {
-		return false
+// tell sends a browser what it hears, until it is gone or its session has ended.
+func (h *hub) tell(w *bufio.Writer, l *listener, st *stream) {
+	beat := time.NewTicker(heartbeat)
+	defer beat.Stop()
+	if !writeEvent(w, "ready", struct{}{}) {
+		return
 	}
-	if _, err := fmt.Fprintf(w, "event: %s\ndata: %s\n\n", name, body); err != nil {
-		return false
+	for {
+		sent := true
+		select {
+		case <-h.done:
+			return
+		case change := <-l.changes:
+			sent = writeEvent(w, "change", change)
+		case <-l.resync:
+			sent = writeEvent(w, "resync", struct{}{})
+		case <-st.ask:
+			sent = st.lives()
+		case <-beat.C:
+			sent = st.lives() && writeComment(w)
+		}
+		if !sent {
+			return
+		}
 	}
-	return w.Flush() == nil
-}
-
-func writeComment(w *bufio.Writer) bool {
-	if _, err := w.WriteString(": still here\n\n"); err != nil {
-		return false
-	}
-	return w.Flush() == nil
 }

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"time"
 
@@ -11,8 +12,8 @@ import (
 )
 
 func (h *handlers) GetSetup(ctx context.Context, _ contract.GetSetupRequestObject) (contract.GetSetupResponseObject, error) {
-	needed, err := h.people.SetupNeeded(ctx)
-	return contract.GetSetup200JSONResponse{Needed: needed}, err
+	setup, err := value(h.people.Setup(ctx))
+	return contract.GetSetup200JSONResponse(setup), err
 }
 
 func (h *handlers) MakeFirstOwner(ctx context.Context, r contract.MakeFirstOwnerRequestObject) (contract.MakeFirstOwnerResponseObject, error) {
@@ -20,20 +21,20 @@ func (h *handlers) MakeFirstOwner(ctx context.Context, r contract.MakeFirstOwner
 	if err != nil {
 		return nil, err
 	}
-	return contract.MakeFirstOwner201JSONResponse{SignedInJSONResponse: signedInAnswer(token, session)}, nil
+	return contract.MakeFirstOwner201JSONResponse{SignedInJSONResponse: signedInAnswer(ctx, token, session)}, nil
 }
 
 func (h *handlers) SignIn(ctx context.Context, r contract.SignInRequestObject) (contract.SignInResponseObject, error) {
-	token, session, err := h.people.SignIn(ctx, *r.Body, addressFrom(ctx))
+	token, session, err := h.people.SignIn(ctx, *r.Body)
 	if err != nil {
 		return nil, err
 	}
-	return contract.SignIn201JSONResponse{SignedInJSONResponse: signedInAnswer(token, session)}, nil
+	return contract.SignIn201JSONResponse{SignedInJSONResponse: signedInAnswer(ctx, token, session)}, nil
 }
 
-func signedInAnswer(token string, session *api.Session) contract.SignedInJSONResponse {
+func signedInAnswer(ctx context.Context, token string, session *api.Session) contract.SignedInJSONResponse {
 	return contract.SignedInJSONResponse{Body: *session,
-		Headers: contract.SignedInResponseHeaders{SetCookie: cookie(token, people.SessionLife(), false)}}
+		Headers: contract.SignedInResponseHeaders{SetCookie: cookie(token, people.SessionLife(), tenant.CallerOf(ctx).Secure)}}
 }
 
 func (h *handlers) GetSession(ctx context.Context, _ contract.GetSessionRequestObject) (contract.GetSessionResponseObject, error) {
@@ -43,11 +44,15 @@ func (h *handlers) GetSession(ctx context.Context, _ contract.GetSessionRequestO
 
 func (h *handlers) SignOut(ctx context.Context, r contract.SignOutRequestObject) (contract.SignOutResponseObject, error) {
 	err := h.people.SignOut(ctx, signedInFrom(ctx).token, r.Params.Everywhere)
-	return contract.SignOut204Response{Headers: contract.SignedOutResponseHeaders{SetCookie: cookie("", time.Hour, false)}}, err
+	return contract.SignOut204Response{Headers: contract.SignedOutResponseHeaders{SetCookie: cookie("", time.Hour, tenant.CallerOf(ctx).Secure)}}, err
 }
 
 func (h *handlers) ChangePassword(ctx context.Context, r contract.ChangePasswordRequestObject) (contract.ChangePasswordResponseObject, error) {
-	return contract.ChangePassword204Response{}, h.people.ChangePassword(ctx, *r.Body, signedInFrom(ctx).token, addressFrom(ctx))
+	token, session, err := h.people.ChangePassword(ctx, *r.Body)
+	if err != nil {
+		return nil, err
+	}
+	return contract.ChangePassword200JSONResponse{SignedInJSONResponse: signedInAnswer(ctx, token, session)}, nil
 }
 
 func (h *handlers) ListPeople(ctx context.Context, _ contract.ListPeopleRequestObject) (contract.ListPeopleResponseObject, error) {
@@ -67,4 +72,36 @@ func (h *handlers) ChangeRole(ctx context.Context, r contract.ChangeRoleRequestO
 
 func (h *handlers) RemovePerson(ctx context.Context, r contract.RemovePersonRequestObject) (contract.RemovePersonResponseObject, error) {
 	return contract.RemovePerson204Response{}, h.people.RemovePerson(ctx, r.Id)
+}
+
+func (h *handlers) BeginFactor(ctx context.Context, r contract.BeginFactorRequestObject) (contract.BeginFactorResponseObject, error) {
+	f, err := value(h.people.BeginFactor(ctx, *r.Body))
+	return contract.BeginFactor200JSONResponse(f), err
+}
+
+func (h *handlers) ConfirmFactor(ctx context.Context, r contract.ConfirmFactorRequestObject) (contract.ConfirmFactorResponseObject, error) {
+	codes, err := value(h.people.ConfirmFactor(ctx, *r.Body))
+	return contract.ConfirmFactor200JSONResponse(codes), err
+}
+
+func (h *handlers) EndFactor(ctx context.Context, r contract.EndFactorRequestObject) (contract.EndFactorResponseObject, error) {
+	return contract.EndFactor204Response{}, h.people.EndFactor(ctx, *r.Body)
+}
+
+func (h *handlers) ListSessions(ctx context.Context, _ contract.ListSessionsRequestObject) (contract.ListSessionsResponseObject, error) {
+	places, err := h.people.Sessions(ctx, signedInFrom(ctx).token)
+	return contract.ListSessions200JSONResponse(places), err
+}
+
+func (h *handlers) EndSession(ctx context.Context, r contract.EndSessionRequestObject) (contract.EndSessionResponseObject, error) {
+	return contract.EndSession204Response{}, h.people.EndSession(ctx, r.Id)
+}
+
+func (h *handlers) ListAudit(ctx context.Context, r contract.ListAuditRequestObject) (contract.ListAuditResponseObject, error) {
+	audit, err := h.people.Audit(ctx, r.Params.Before, cmp.Or(r.Params.Limit, 50))
+	return contract.ListAudit200JSONResponse(audit), err
+}
+
+func (h *handlers) RemoveDemo(ctx context.Context, _ contract.RemoveDemoRequestObject) (contract.RemoveDemoResponseObject, error) {
+	return contract.RemoveDemo204Response{}, h.people.RemoveDemo(ctx)
 }

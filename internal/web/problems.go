@@ -27,9 +27,10 @@ func answerProblem(c fiber.Ctx, err error) error {
 	case tenant.Trouble(err) != nil:
 		p = tenant.Trouble(err)
 	default:
-		slog.Error("request failed", "method", c.Method(), "path", c.Path(), "error", err)
-		p = api.NewProblem(http.StatusInternalServerError, "internal", "Something went wrong here. Nothing was changed; try again.")
+		slog.Error("request failed", "id", requestID(c), "method", c.Method(), "path", c.Path(), "error", err)
+		p = api.NewProblem(http.StatusInternalServerError, "internal", "Something went wrong here. Nothing was changed; try again. In the log it is %s.", requestID(c))
 	}
+	fiber.Locals(c, problemKey{}, p.Code)
 	if p.RetryAfterS > 0 {
 		c.Set("Retry-After", strconv.Itoa(p.RetryAfterS))
 	}

@@ -42,6 +42,7 @@ func TestAVatIsKept(t *testing.T) {
 	assert.Zero(t, last.YoungShare)
 	do(api.VesselAct{Kind: "fed", Ml: 5000}).gives(http.StatusCreated, &v)
 	h.now = h.now.AddDate(0, 0, 10)
+	c = h.signIn("marl")
 	c.get(at).gives(http.StatusOK, &v)
 	assert.InDelta(t, 45, v.MeanAgeDays, 1e-9, "half of 80 and half of 10 days")
 	assert.InDelta(t, 0.5, v.YoungShare, 1e-9)

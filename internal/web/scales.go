@@ -17,15 +17,16 @@ import (
 
 // scales are the simulated bench scales of this process, one a workshop.
 type scales struct {
-	mu   sync.Mutex
-	of   map[uuid.UUID]*device.Scale
-	now  func() time.Time
-	done chan struct{}
-	once sync.Once
+	mu      sync.Mutex
+	of      map[uuid.UUID]*device.Scale
+	now     func() time.Time
+	streams *streams
+	done    chan struct{}
+	once    sync.Once
 }
 
-func newScales(now func() time.Time) *scales {
-	return &scales{of: map[uuid.UUID]*device.Scale{}, now: now, done: make(chan struct{})}
+func newScales(now func() time.Time, s *streams) *scales {
+	return &scales{of: map[uuid.UUID]*device.Scale{}, now: now, streams: s, done: make(chan struct{})}
 }
 
 func (s *scales) close() { s.once.Do(func() { close(s.done) }) }
@@ -83,8 +84,11 @@ func (s *scales) stream(door *people.Service, settings *settings.Service) fiber.
 			return err
 		}
 		s.scale(a.Workshop, w)
-		token := signedInFrom(ctx).token
-		return sendEvents(c, func(w *bufio.Writer) {
+		st, err := s.streams.open(ctx, door)
+		if err != nil {
+			return err
+		}
+		return st.send(c, func(w *bufio.Writer) {
 			tick, beat := time.NewTicker(readingEvery), time.NewTicker(heartbeat)
 			defer tick.Stop()
 			defer beat.Stop()
@@ -99,8 +103,12 @@ func (s *scales) stream(door *people.Service, settings *settings.Service) fiber.
 				select {
 				case <-s.done:
 					return
+				case <-st.ask:
+					if !st.lives() {
+						return
+					}
 				case <-beat.C:
-					if !stillSignedIn(door, token) || !writeComment(w) {
+					if !st.lives() || !writeComment(w) {
 						return
 					}
 				case <-tick.C:

@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fmt"
 	"net"
+	"net/http"
 	"sync"
 	"time"
 
@@ -27,6 +28,7 @@ type Config struct {
 	House   *tenant.House
 	Version string
 	Now     func() time.Time
+	Reach   Reach
 }
 
 // Limits of every request.
@@ -41,6 +43,7 @@ type Server struct {
 	app    *fiber.App
 	hub    *hub
 	scales *scales
+	watch  *metrics
 	stop   context.CancelFunc
 	ended  chan struct{}
 }
@@ -63,17 +66,22 @@ func New(cfg Config) (*Server, error) {
 		ErrorHandler:  answerProblem,
 	})
 	ctx, stop := context.WithCancel(context.Background())
-	s := &Server{app: app, hub: newHub(), scales: newScales(cfg.Now), stop: stop, ended: make(chan struct{})}
+	watch := newMetrics(cfg.House)
+	open := newStreams(watch)
+	s := &Server{app: app, hub: newHub(open), scales: newScales(cfg.Now, open), watch: watch, stop: stop, ended: make(chan struct{})}
 	h := newHandlers(cfg.House, cfg.Version, s.scales)
 
-	app.Use(recover.New(), securityHeaders)
-	app.Use(apiOnly(private, compressed, tagged, validator.route, guardOrigin, authenticate(h.people), timeLimit, validator.validate, once(validator, cfg.House))...)
+	app.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("well\n") })
+	app.Get("/readyz", ready(cfg.House))
+	app.Use(watch.logged, recover.New(recover.Config{EnableStackTrace: true, StackTraceHandler: panicked}), securityHeaders, cfg.Reach.reached)
+	app.Use(apiOnly(private, compressed, tagged, validator.route, guardOrigin, authenticate(h.people), newFair().bound, timeLimit, validator.validate, once(validator, cfg.House))...)
 	app.Get("/api/openapi.yaml", func(c fiber.Ctx) error {
 		c.Set("Content-Type", "application/yaml")
 		return c.Send(api.Spec)
 	})
 	app.Get("/api/events", s.hub.stream(h.people))
 	app.Get("/api/scale/stream", s.scales.stream(h.people, h.settings))
+	app.Get("/api/export", export(h.settings))
 	app.Post("/api/whatif", untilGone)
 	contract.RegisterHandlers(app, contract.NewStrictHandler(h, nil))
 	servePage(app)
@@ -94,6 +102,9 @@ var (
 	compressed = compress.New(compress.Config{Next: func(c fiber.Ctx) bool { return isStream(c.Path()) }})
 	tagged     = etag.New(etag.Config{Next: notReadAgain, Weak: true})
 )
+
+// Metrics answers with what was counted, for who watches over the server.
+func (s *Server) Metrics() http.Handler { return s.watch.handler() }
 
 // Serve answers on a listener until Shutdown.
 func (s *Server) Serve(l net.Listener) error {

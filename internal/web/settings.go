@@ -1,7 +1,15 @@
 package web
 
 import (
+	"bufio"
+	"log/slog"
+	"mime"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+
 	"context"
+	"keencrock/internal/station/settings"
 
 	"keencrock/internal/tenant"
 	"keencrock/internal/web/contract"
@@ -31,4 +39,36 @@ func (h *handlers) ListSizes(ctx context.Context, _ contract.ListSizesRequestObj
 func (h *handlers) PutSize(ctx context.Context, r contract.PutSizeRequestObject) (contract.PutSizeResponseObject, error) {
 	sizes, err := h.settings.SetSize(ctx, *r.Body)
 	return contract.PutSize200JSONResponse(sizes), err
+}
+
+func (h *handlers) GetReach(ctx context.Context, _ contract.GetReachRequestObject) (contract.GetReachResponseObject, error) {
+	r, err := value(h.settings.Reach(ctx))
+	return contract.GetReach200JSONResponse(r), err
+}
+
+// exportLimit is how long an archive may be read.
+const exportLimit = 10 * time.Minute
+
+// export streams all of a workshop. What breaks off has no end, and is no archive.
+func export(s *settings.Service) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		name, write, err := s.Export(c.Context())
+		if err != nil {
+			return err
+		}
+		c.Set("Content-Type", "application/zip")
+		c.Set("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": name}))
+		c.Set("Cache-Control", "no-store")
+		ctx := context.WithoutCancel(c.Context())
+		id := requestID(c)
+		return c.SendStreamWriter(func(w *bufio.Writer) {
+			ctx, cancel := context.WithTimeout(ctx, exportLimit)
+			defer cancel()
+			if err := write(ctx, w); err != nil {
+				slog.Warn("an export broke off", "id", id, "error", err)
+				return
+			}
+			_ = w.Flush() // or who asked is gone
+		})
+	}
 }

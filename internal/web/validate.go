@@ -37,6 +37,7 @@ type contractPath struct {
 }
 
 type operation struct {
+	name       string
 	parameters openapi3.Parameters // in the query
 	media      string              // of the body; empty when it takes none
 	body       *openapi3.Schema
@@ -70,7 +71,7 @@ func newValidator() (*validator, error) {
 }
 
 func operationOf(op *openapi3.Operation) *operation {
-	out := &operation{}
+	out := &operation{name: op.OperationID}
 	for _, p := range op.Parameters {
 		if p.Value.In == openapi3.ParameterInQuery {
 			out.parameters = append(out.parameters, p)
@@ -125,6 +126,9 @@ func (v *validator) find(method, path string) (op *operation, allow string) {
 func (v *validator) route(c fiber.Ctx) error {
 	path := c.Path()
 	op, allow := v.find(c.Method(), path)
+	if op != nil {
+		fiber.Locals(c, operationKey{}, op.name)
+	}
 	switch {
 	case allow == "":
 		return fiber.ErrNotFound

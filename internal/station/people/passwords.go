@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"github.com/alexedwards/argon2id"
+	"github.com/trustelem/zxcvbn"
 
 	"keencrock/api"
 	"keencrock/internal/problem"
@@ -71,8 +72,8 @@ func (p *passwords) turn(ctx context.Context, login string) (done func(), err er
 }
 
 // hash makes the hash of a new password.
-func (p *passwords) hash(ctx context.Context, login, password string) (string, error) {
-	done, err := p.turn(ctx, login)
+func (p *passwords) hash(ctx context.Context, password string) (string, error) {
+	done, err := p.turn(ctx, "")
 	if err != nil {
 		return "", err
 	}
@@ -104,36 +105,65 @@ var decoy = sync.OnceValue(func() string {
 	return hash
 })
 
-// ChangePassword gives a person another password, for the one they have, and ends
-// every session of theirs but the one of the token.
-func (s *Service) ChangePassword(ctx context.Context, in api.PasswordChange, token, address string) error {
-	a, err := tenant.Require(ctx, tenant.Viewer)
+// ChangePassword gives a person another password, for the one they have. Every session
+// of theirs ends; a new one begins.
+func (s *Service) ChangePassword(ctx context.Context, in api.PasswordChange) (token string, session *api.Session, err error) {
+	p, err := s.proven(ctx, in.Current)
 	if err != nil {
-		return err
+		return "", nil, at(err, "current")
 	}
-	p, err := s.try(ctx, api.Credentials{Login: a.Login, Password: in.Current}, address)
-	if errors.Is(err, errWrong) {
-		return problem.Unfit("wrong-password", "That is not your password: type the one you signed in with.").At("current")
+	if p.PasswordHash, err = s.newHash(ctx, in.Password, p.Login, p.Name); err != nil {
+		return "", nil, err
 	}
-	if err != nil {
-		return err
+	if err := s.Store.Tx(ctx, func(tx *store.Tx) error { return tx.SavePassword(p) }); err != nil {
+		return "", nil, err
 	}
-	if p.PasswordHash, err = s.newHash(ctx, a.Login, in.Password); err != nil {
-		return err
-	}
-	return s.Store.Tx(ctx, func(tx *store.Tx) error { return tx.SavePassword(p, tokenHash(token)) })
+	return s.enter(ctx, p, false, "password-changed")
 }
 
 // ResetPassword gives whoever signs in by a name a password nobody has seen, and
-// ends all their sessions: for who runs the server, when it was forgotten.
-func (s *Service) ResetPassword(ctx context.Context, login string) (password string, err error) {
+// ends all their sessions: for who runs the server, when it was forgotten. A second
+// factor that was lost is dropped when that is said.
+func (s *Service) ResetPassword(ctx context.Context, login string, dropFactor bool) (password string, err error) {
 	p, err := s.Store.PersonByLogin(ctx, foldLogin(login))
 	if err != nil {
 		return "", tenant.Explain(err, "person")
 	}
-	password = strings.ToLower(rand.Text()[:16])
-	if p.PasswordHash, err = s.newHash(ctx, p.Login, password); err != nil {
+	password = NewPassword()
+	if p.PasswordHash, err = s.newHash(ctx, password); err != nil {
 		return "", err
 	}
-	return password, s.Store.Tx(store.WithWorkshop(ctx, p.WorkshopID), func(tx *store.Tx) error { return tx.SavePassword(p, nil) })
+	ctx = store.WithWorkshop(ctx, p.WorkshopID)
+	return password, s.Store.Tx(ctx, func(tx *store.Tx) error {
+		if dropFactor {
+			if err := s.dropFactor(ctx, tx, p); err != nil {
+				return err
+			}
+		}
+		return errors.Join(tx.SavePassword(p), tenant.Note(ctx, tx, "password-reset", p.Name, s.Now()))
+	})
 }
+
+// NewPassword is a password nobody has seen, of 80 random bits.
+func NewPassword() string { return strings.ToLower(rand.Text()[:16]) }
+
+// What a password has to be: so long, and not among the first ten million that are
+// tried of whoever knows the names of the person (NIST SP 800-63B 5.1.1.2).
+const (
+	passwordAtLeast = 10
+	leastScore      = 2
+)
+
+// newHash is the hash of a password that may be one of who goes by some names.
+func (s *Service) newHash(ctx context.Context, password string, names ...string) (string, error) {
+	if len([]rune(password)) < passwordAtLeast {
+		return "", problem.Unfit("bad-value", "A password has at least %d letters.", passwordAtLeast).At("password")
+	}
+	if password == DemoPassword || zxcvbn.PasswordStrength(firstOf(password), names).Score < leastScore {
+		return "", problem.Unfit("common-password", "That password is among the first that are tried. Take three or four words that do not belong together.").At("password")
+	}
+	return s.passwords.hash(ctx, password)
+}
+
+// firstOf is as much of a password as its strength is judged by.
+func firstOf(password string) string { return password[:min(len(password), 72)] }

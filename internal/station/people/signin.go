@@ -3,7 +3,6 @@ package people
 import (
 	"context"
 	"crypto/rand"
-	"crypto/sha256"
 	"errors"
 	"time"
 
@@ -18,29 +17,46 @@ import (
 // wrong. Other names, and the same name from elsewhere, are not slowed by it.
 var tryLimits = store.TryLimits{Window: 15 * time.Minute, Free: 8, Pace: 2 * time.Second}
 
-// How long a session lives, and what a password has to be.
-const (
-	sessionLife      = 30 * 24 * time.Hour
-	passwordAtLeast  = 10
-	passwordProblems = "A password has at least 10 letters."
-)
+// DemoPassword signs in to the demo. It is no secret, and so works only on the machine
+// Keen Crock runs on, and for nothing but the demo.
+const DemoPassword = "lockside-demo"
 
-// SignIn checks a password and starts a session. The token is for the
-// browser alone; only its hash is kept. A try is counted before it is judged,
-// so that many at once are no way round the count.
-func (s *Service) SignIn(ctx context.Context, c api.Credentials, address string) (token string, session *api.Session, err error) {
-	now := s.Now()
-	p, err := s.try(ctx, c, address)
-	if errors.Is(err, errWrong) {
-		return "", nil, problem.SignedOut("wrong-sign-in", "That name and password do not go together.")
-	}
-	if err != nil {
+// SignIn checks a password, and a second factor where there is one, and starts a
+// session. The token is for the browser alone; only its hash is kept. A try is counted
+// before it is judged, so that many at once are no way round the count.
+func (s *Service) SignIn(ctx context.Context, c api.Credentials) (token string, session *api.Session, err error) {
+	p, err := s.try(ctx, c, true)
+	switch {
+	case errors.Is(err, errWrong):
+		return "", nil, errors.Join(problem.SignedOut("wrong-sign-in", "That name and password do not go together."), s.noteRefused(ctx, c.Login))
+	case errors.Is(err, errWrongCode):
+		return "", nil, errors.Join(problem.SignedOut("wrong-code", "That code is not right, or was used before: wait for the next one.").At("code"), s.noteRefused(ctx, c.Login))
+	case errors.Is(err, errNoCode):
+		return "", nil, problem.SignedOut("second-factor", "Type the code of your second factor too, or one of your recovery codes.").At("code")
+	case err != nil:
 		return "", nil, err
 	}
+	known := c.Password == DemoPassword
+	if known && !tenant.CallerOf(ctx).Local {
+		return "", nil, problem.Denied("public-password", "The password of the demo is public, and works only on the machine Keen Crock runs on. Sign in there and change it under Settings.")
+	}
+	return s.enter(ctx, p, known, "signed-in")
+}
+
+// enter begins a session of a person whose password was right.
+func (s *Service) enter(ctx context.Context, p *store.Person, known bool, noted string) (token string, session *api.Session, err error) {
+	now, from := s.Now(), tenant.CallerOf(ctx)
 	token = rand.Text() + rand.Text()
-	row := &store.Session{TokenHash: tokenHash(token), WorkshopID: p.WorkshopID, PersonID: p.ID,
-		CSRFToken: rand.Text(), CreatedAt: now, ExpiresAt: now.Add(sessionLife)}
-	if err := s.Store.CreateSession(ctx, row); err != nil {
+	row := &store.Session{TokenHash: tokenHash(token), WorkshopID: p.WorkshopID, PersonID: p.ID, CSRFToken: rand.Text(),
+		CreatedAt: now, LastSeenAt: now, ExpiresAt: now.Add(sessionLife), Address: from.Address, Agent: shortened(from.Agent), KnownPassword: known}
+	in := tenant.WithActor(ctx, tenant.Actor{Workshop: p.WorkshopID, Person: p.ID})
+	err = s.Store.Tx(in, func(tx *store.Tx) error {
+		if err := tx.CreateSession(row); err != nil {
+			return err
+		}
+		return tenant.Note(in, tx, noted, "", now)
+	})
+	if err != nil {
 		return "", nil, err
 	}
 	actor, csrf, err := s.Authenticate(ctx, token)
@@ -51,9 +67,33 @@ func (s *Service) SignIn(ctx context.Context, c api.Credentials, address string)
 	return token, session, err
 }
 
-// try judges a name and password, and counts the try where they are wrong.
-func (s *Service) try(ctx context.Context, c api.Credentials, address string) (*store.Person, error) {
-	try := &store.SignInTry{Login: foldLogin(c.Login), Address: address, At: s.Now()}
+// shortened is as much of what a browser calls itself as is worth keeping.
+func shortened(agent string) string {
+	const enough = 200
+	if r := []rune(agent); len(r) > enough {
+		agent = string(r[:enough])
+	}
+	return agent
+}
+
+// noteRefused keeps for the owner that someone could not sign in by a name.
+func (s *Service) noteRefused(ctx context.Context, login string) error {
+	p, err := s.Store.PersonByLogin(ctx, foldLogin(login))
+	if errors.Is(err, store.ErrNotFound) {
+		return nil // nobody's
+	}
+	if err != nil {
+		return err
+	}
+	return s.Store.Tx(store.WithWorkshop(ctx, p.WorkshopID), func(tx *store.Tx) error {
+		return tenant.Note(ctx, tx, "sign-in-refused", p.Name, s.Now())
+	})
+}
+
+// try judges a name and password, and a code where the person has a second factor and
+// it is asked for, and counts the try where they are wrong.
+func (s *Service) try(ctx context.Context, c api.Credentials, withCode bool) (*store.Person, error) {
+	try := &store.SignInTry{Login: foldLogin(c.Login), Address: tenant.CallerOf(ctx).Address, At: s.Now()}
 	wait, err := s.Store.BeginTry(ctx, try, tryLimits)
 	if err != nil {
 		return nil, err
@@ -62,14 +102,21 @@ func (s *Service) try(ctx context.Context, c api.Credentials, address string) (*
 		return nil, problem.TooMany(wait, "too-many-tries", "Too many wrong tries one after the other. Wait a few seconds, then try again.")
 	}
 	p, err := s.judge(ctx, try.Login, c.Password)
-	if !errors.Is(err, errWrong) { // right, or never judged
+	if err == nil && withCode && p.TOTPOn {
+		err = s.judgeCode(ctx, p, c.Code)
+	}
+	if !errors.Is(err, errWrong) && !errors.Is(err, errWrongCode) { // right, or never judged
 		err = errors.Join(err, s.Store.ForgetTry(context.WithoutCancel(ctx), try))
 	}
 	return p, err
 }
 
-// errWrong is a name and a password that do not go together.
-var errWrong = errors.New("wrong name or password")
+// What is wrong with a try.
+var (
+	errWrong     = errors.New("wrong name or password")
+	errWrongCode = errors.New("wrong code")
+	errNoCode    = errors.New("a code is needed")
+)
 
 // judge returns the person of a name and password, or errWrong.
 func (s *Service) judge(ctx context.Context, login, password string) (*store.Person, error) {
@@ -89,51 +136,4 @@ func (s *Service) judge(ctx context.Context, login, password string) (*store.Per
 		return nil, errWrong
 	}
 	return p, nil
-}
-
-func tokenHash(token string) []byte {
-	sum := sha256.Sum256([]byte(token))
-	return sum[:]
-}
-
-// Authenticate returns who a session token stands for and the token that
-// guards their changes.
-func (s *Service) Authenticate(ctx context.Context, token string) (tenant.Actor, string, error) {
-	in, err := s.Store.SessionByToken(ctx, tokenHash(token), s.Now())
-	if errors.Is(err, store.ErrNotFound) {
-		return tenant.Actor{}, "", problem.SignedOut("not-signed-in", "Your session has ended: sign in again.")
-	}
-	if err != nil {
-		return tenant.Actor{}, "", err
-	}
-	return tenant.Actor{Workshop: in.WorkshopID, Person: in.PersonID, Login: in.Login, Name: in.Name, Role: tenant.Role(in.Role)}, in.CSRFToken, nil
-}
-
-// SessionLife is how long a browser may keep its cookie.
-func SessionLife() time.Duration { return sessionLife }
-
-// Session says who is signed in.
-func (s *Service) Session(ctx context.Context, csrf string) (*api.Session, error) {
-	a, err := tenant.Require(ctx, tenant.Viewer)
-	if err != nil {
-		return nil, err
-	}
-	w, err := s.Store.Read(ctx).Workshop()
-	if err != nil {
-		return nil, err
-	}
-	return &api.Session{CsrfToken: csrf, Workshop: *tenant.WorkshopOf(w),
-		Person: api.Person{Id: a.Person, Login: a.Login, Name: a.Name, Role: api.Role(a.Role)}}, nil
-}
-
-// SignOut ends this session, or all of the person's.
-func (s *Service) SignOut(ctx context.Context, token string, everywhere bool) error {
-	a, err := tenant.Require(ctx, tenant.Viewer)
-	if err != nil {
-		return err
-	}
-	if everywhere {
-		return s.Store.Read(ctx).EndSessions(a.Person)
-	}
-	return s.Store.EndSession(ctx, tokenHash(token))
 }

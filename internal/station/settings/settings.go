@@ -4,6 +4,7 @@ package settings
 
 import (
 	"context"
+	"time"
 
 	"keencrock/api"
 	"keencrock/core/quantity"
@@ -32,7 +33,8 @@ func (s *Service) Workshop(ctx context.Context) (*api.Workshop, error) {
 
 // SaveWorkshop changes the workshop's settings.
 func (s *Service) SaveWorkshop(ctx context.Context, in api.Workshop) (*api.Workshop, error) {
-	if _, err := tenant.Require(ctx, tenant.Owner); err != nil {
+	a, err := tenant.Require(ctx, tenant.Owner)
+	if err != nil {
 		return nil, err
 	}
 	if err := tenant.CheckWorkshop(in.Hardness, in.TimeZone); err != nil {
@@ -42,9 +44,12 @@ func (s *Service) SaveWorkshop(ctx context.Context, in api.Workshop) (*api.Works
 		return nil, problem.Unfit("bad-value", "%v", err).At("measures")
 	}
 	var saved *store.Workshop
-	err := s.Store.Tx(ctx, func(tx *store.Tx) error {
+	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
 		w, err := tx.Workshop()
 		if err != nil {
+			return err
+		}
+		if err := rename(ctx, tx, a, w, in.Name, s.Now()); err != nil {
 			return err
 		}
 		w.Name, w.Measures, w.Currency, w.Hardness = in.Name, string(in.Measures), in.Currency, in.Hardness
@@ -63,4 +68,21 @@ func (s *Service) SaveWorkshop(ctx context.Context, in api.Workshop) (*api.Works
 		return nil, err
 	}
 	return tenant.WorkshopOf(saved), nil
+}
+
+// rename keeps for the record that a workshop goes by another name. A demo is none any
+// more then, and its password has to be changed first, since everybody knows it.
+func rename(ctx context.Context, tx *store.Tx, a tenant.Actor, w *store.Workshop, name string, at time.Time) error {
+	if name == w.Name {
+		return nil
+	}
+	if w.Demo {
+		if a.KnownPassword {
+			return problem.Clash("public-password", "A demo that gets a name of its own is none any more, and its password is public: change that first.").At("name")
+		}
+		if err := tx.KeepDemo(); err != nil {
+			return err
+		}
+	}
+	return tenant.Note(ctx, tx, "renamed", w.Name+" is "+name, at)
 }

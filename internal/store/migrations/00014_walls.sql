@@ -22,7 +22,10 @@ end $$;
 -- +goose StatementEnd
 
 -- a workshop that was made to look around in, and can be removed
-alter table workshops add column demo boolean not null default false;
+alter table workshops
+    add column demo    boolean not null default false,
+    add column loading boolean not null default false; -- not all of it is there yet
+update workshops set loading = true where name = 'The demo, still loading';
 update workshops w set demo = true
 where name in ('Lockside Works', 'The demo, still loading') and exists (select 1 from people p where p.workshop_id = w.id and p.login = 'keeper');
 
@@ -44,7 +47,7 @@ grant select, insert, update, delete on allocations, material_settings, own_mate
 grant select on goose_db_version to keencrock_app;
 grant select, insert on workshops to keencrock_app;
 grant update (name, measures, currency, hardness, scale_step_g, scale_capacity_g, drops_per_ml, scoop_ml, laundry_water_l, dishes_water_l,
-    time_zone, hygrometer, address, contact, public_jars, machines, version, library_stamp) on workshops to keencrock_app;
+    loading, time_zone, hygrometer, address, contact, public_jars, machines, version, library_stamp) on workshops to keencrock_app;
 
 -- what is done once for all processes, and when it was last
 create table upkeep (

@@ -22,6 +22,9 @@ type ServerInterface interface {
 	// AssessFormula Everything known of a formula before it is mixed; nothing is stored
 	// (POST /api/assess)
 	AssessFormula(c fiber.Ctx, params AssessFormulaParams) error
+	// ListAudit Who came in, who may, what was taken out; the newest in front (owner)
+	// (GET /api/audit)
+	ListAudit(c fiber.Ctx, params ListAuditParams) error
 	// ListBatches Batches, the newest first, a page at a time
 	// (GET /api/batches)
 	ListBatches(c fiber.Ctx, params ListBatchesParams) error
@@ -121,6 +124,9 @@ type ServerInterface interface {
 	// ReadDelivery What a delivery line was understood to say; nothing is stored
 	// (POST /api/deliveries/read)
 	ReadDelivery(c fiber.Ctx) error
+	// RemoveDemo Remove the demo, once there is a workshop of one's own (owner of the demo)
+	// (DELETE /api/demo)
+	RemoveDemo(c fiber.Ctx) error
 	// ListFormulas Formulas by name, or those that were put away
 	// (GET /api/formulas)
 	ListFormulas(c fiber.Ctx, params ListFormulasParams) error
@@ -244,6 +250,9 @@ type ServerInterface interface {
 	// GetRack What stands and waits, by what is due next, and the timers that run
 	// (GET /api/rack)
 	GetRack(c fiber.Ctx) error
+	// GetReach The addresses under which other machines reach Keen Crock, each with a code for a phone
+	// (GET /api/reach)
+	GetReach(c fiber.Ctx) error
 	// GetRoom How warm and damp the room is, and was in the last two days
 	// (GET /api/room)
 	GetRoom(c fiber.Ctx) error
@@ -262,13 +271,28 @@ type ServerInterface interface {
 	// SignIn Sign in and start a session
 	// (POST /api/session)
 	SignIn(c fiber.Ctx) error
-	// ChangePassword Change one's own password; every other session of the person ends
+	// ChangePassword Change one's own password; every session of the person ends, and a new one begins
 	// (PUT /api/session/password)
 	ChangePassword(c fiber.Ctx) error
-	// GetSetup Whether the first owner has still to be made
+	// BeginFactor Make the secret of a second factor, which counts once a code of it was right
+	// (POST /api/session/second-factor)
+	BeginFactor(c fiber.Ctx) error
+	// ConfirmFactor Switch the second factor on by a first code of it
+	// (PUT /api/session/second-factor)
+	ConfirmFactor(c fiber.Ctx) error
+	// EndFactor Go without a second factor again
+	// (POST /api/session/second-factor/end)
+	EndFactor(c fiber.Ctx) error
+	// ListSessions Where one is signed in oneself, the last used in front
+	// (GET /api/sessions)
+	ListSessions(c fiber.Ctx) error
+	// EndSession End one of one's own sessions
+	// (DELETE /api/sessions/{id})
+	EndSession(c fiber.Ctx, id Id) error
+	// GetSetup Whether a workshop of one's own has still to be begun, and how to look around in the demo
 	// (GET /api/setup)
 	GetSetup(c fiber.Ctx) error
-	// MakeFirstOwner Make the workshop and its owner, once, on an empty database
+	// MakeFirstOwner Begin the first workshop of one's own with its owner, once, on the machine Keen Crock runs on
 	// (POST /api/setup)
 	MakeFirstOwner(c fiber.Ctx) error
 	// GetShelf One jar a stocked material
@@ -377,6 +401,50 @@ func (siw *ServerInterfaceWrapper) AssessFormula(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.AssessFormula(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListAudit operation middleware
+func (siw *ServerInterfaceWrapper) ListAudit(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListAuditParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "before" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "before", query, &params.Before, runtime.BindQueryParameterOptions{Type: "integer", Format: "int64"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter before: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", query, &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter limit: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListAudit(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -1736,6 +1804,24 @@ func (siw *ServerInterfaceWrapper) ReadDelivery(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// RemoveDemo operation middleware
+func (siw *ServerInterfaceWrapper) RemoveDemo(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.RemoveDemo(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // ListFormulas operation middleware
 func (siw *ServerInterfaceWrapper) ListFormulas(c fiber.Ctx) error {
 
@@ -3062,6 +3148,24 @@ func (siw *ServerInterfaceWrapper) GetRack(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// GetReach operation middleware
+func (siw *ServerInterfaceWrapper) GetReach(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetReach(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // GetRoom operation middleware
 func (siw *ServerInterfaceWrapper) GetRoom(c fiber.Ctx) error {
 
@@ -3221,6 +3325,107 @@ func (siw *ServerInterfaceWrapper) ChangePassword(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.ChangePassword(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// BeginFactor operation middleware
+func (siw *ServerInterfaceWrapper) BeginFactor(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.BeginFactor(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ConfirmFactor operation middleware
+func (siw *ServerInterfaceWrapper) ConfirmFactor(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ConfirmFactor(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// EndFactor operation middleware
+func (siw *ServerInterfaceWrapper) EndFactor(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.EndFactor(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListSessions operation middleware
+func (siw *ServerInterfaceWrapper) ListSessions(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListSessions(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// EndSession operation middleware
+func (siw *ServerInterfaceWrapper) EndSession(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.EndSession(c, id)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -3976,6 +4181,20 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Put(options.BaseURL+"/api/session/password", wrapper.ChangePassword)
 
+	router.Post(options.BaseURL+"/api/session/second-factor", wrapper.BeginFactor)
+
+	router.Put(options.BaseURL+"/api/session/second-factor", wrapper.ConfirmFactor)
+
+	router.Post(options.BaseURL+"/api/session/second-factor/end", wrapper.EndFactor)
+
+	router.Get(options.BaseURL+"/api/sessions", wrapper.ListSessions)
+
+	router.Delete(options.BaseURL+"/api/sessions/:id", wrapper.EndSession)
+
+	router.Get(options.BaseURL+"/api/audit", wrapper.ListAudit)
+
+	router.Delete(options.BaseURL+"/api/demo", wrapper.RemoveDemo)
+
 	router.Get(options.BaseURL+"/api/people", wrapper.ListPeople)
 
 	router.Post(options.BaseURL+"/api/people", wrapper.AddPerson)
@@ -4005,6 +4224,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Get(options.BaseURL+"/api/workshop", wrapper.GetWorkshop)
 
 	router.Put(options.BaseURL+"/api/workshop", wrapper.PutWorkshop)
+
+	router.Get(options.BaseURL+"/api/reach", wrapper.GetReach)
 
 	router.Get(options.BaseURL+"/api/sizes", wrapper.ListSizes)
 
@@ -4110,6 +4331,35 @@ type AssessFormuladefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AssessFormuladefaultApplicationProblemPlusJSONResponse) VisitAssessFormulaResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListAuditRequestObject struct {
+	Params ListAuditParams
+}
+
+type ListAuditResponseObject interface {
+	VisitListAuditResponse(ctx fiber.Ctx) error
+}
+
+type ListAudit200JSONResponse []Audit
+
+func (response ListAudit200JSONResponse) VisitListAuditResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListAuditdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListAuditdefaultApplicationProblemPlusJSONResponse) VisitListAuditResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -5097,6 +5347,33 @@ type ReadDeliverydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ReadDeliverydefaultApplicationProblemPlusJSONResponse) VisitReadDeliveryResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type RemoveDemoRequestObject struct {
+}
+
+type RemoveDemoResponseObject interface {
+	VisitRemoveDemoResponse(ctx fiber.Ctx) error
+}
+
+type RemoveDemo204Response struct {
+}
+
+func (response RemoveDemo204Response) VisitRemoveDemoResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type RemoveDemodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveDemodefaultApplicationProblemPlusJSONResponse) VisitRemoveDemoResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -6328,6 +6605,34 @@ func (response GetRackdefaultApplicationProblemPlusJSONResponse) VisitGetRackRes
 	return ctx.JSON(&response.Body)
 }
 
+type GetReachRequestObject struct {
+}
+
+type GetReachResponseObject interface {
+	VisitGetReachResponse(ctx fiber.Ctx) error
+}
+
+type GetReach200JSONResponse Reach
+
+func (response GetReach200JSONResponse) VisitGetReachResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetReachdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetReachdefaultApplicationProblemPlusJSONResponse) VisitGetReachResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type GetRoomRequestObject struct {
 }
 
@@ -6509,12 +6814,14 @@ type ChangePasswordResponseObject interface {
 	VisitChangePasswordResponse(ctx fiber.Ctx) error
 }
 
-type ChangePassword204Response struct {
-}
+type ChangePassword200JSONResponse struct{ SignedInJSONResponse }
 
-func (response ChangePassword204Response) VisitChangePasswordResponse(ctx fiber.Ctx) error {
-	ctx.Status(204)
-	return nil
+func (response ChangePassword200JSONResponse) VisitChangePasswordResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Set-Cookie", fmt.Sprint(response.Headers.SetCookie))
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response.Body)
 }
 
 type ChangePassworddefaultApplicationProblemPlusJSONResponse struct {
@@ -6523,6 +6830,148 @@ type ChangePassworddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ChangePassworddefaultApplicationProblemPlusJSONResponse) VisitChangePasswordResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type BeginFactorRequestObject struct {
+	Body *BeginFactorJSONRequestBody
+}
+
+type BeginFactorResponseObject interface {
+	VisitBeginFactorResponse(ctx fiber.Ctx) error
+}
+
+type BeginFactor200JSONResponse Factor
+
+func (response BeginFactor200JSONResponse) VisitBeginFactorResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type BeginFactordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginFactordefaultApplicationProblemPlusJSONResponse) VisitBeginFactorResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ConfirmFactorRequestObject struct {
+	Body *ConfirmFactorJSONRequestBody
+}
+
+type ConfirmFactorResponseObject interface {
+	VisitConfirmFactorResponse(ctx fiber.Ctx) error
+}
+
+type ConfirmFactor200JSONResponse RecoveryCodes
+
+func (response ConfirmFactor200JSONResponse) VisitConfirmFactorResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ConfirmFactordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ConfirmFactordefaultApplicationProblemPlusJSONResponse) VisitConfirmFactorResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type EndFactorRequestObject struct {
+	Body *EndFactorJSONRequestBody
+}
+
+type EndFactorResponseObject interface {
+	VisitEndFactorResponse(ctx fiber.Ctx) error
+}
+
+type EndFactor204Response struct {
+}
+
+func (response EndFactor204Response) VisitEndFactorResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type EndFactordefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndFactordefaultApplicationProblemPlusJSONResponse) VisitEndFactorResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListSessionsRequestObject struct {
+}
+
+type ListSessionsResponseObject interface {
+	VisitListSessionsResponse(ctx fiber.Ctx) error
+}
+
+type ListSessions200JSONResponse []SignedInPlace
+
+func (response ListSessions200JSONResponse) VisitListSessionsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListSessionsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSessionsdefaultApplicationProblemPlusJSONResponse) VisitListSessionsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type EndSessionRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type EndSessionResponseObject interface {
+	VisitEndSessionResponse(ctx fiber.Ctx) error
+}
+
+type EndSession204Response struct {
+}
+
+func (response EndSession204Response) VisitEndSessionResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type EndSessiondefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndSessiondefaultApplicationProblemPlusJSONResponse) VisitEndSessionResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -7155,6 +7604,9 @@ type StrictServerInterface interface {
 	// AssessFormula Everything known of a formula before it is mixed; nothing is stored
 	// (POST /api/assess)
 	AssessFormula(ctx context.Context, request AssessFormulaRequestObject) (AssessFormulaResponseObject, error)
+	// ListAudit Who came in, who may, what was taken out; the newest in front (owner)
+	// (GET /api/audit)
+	ListAudit(ctx context.Context, request ListAuditRequestObject) (ListAuditResponseObject, error)
 	// ListBatches Batches, the newest first, a page at a time
 	// (GET /api/batches)
 	ListBatches(ctx context.Context, request ListBatchesRequestObject) (ListBatchesResponseObject, error)
@@ -7254,6 +7706,9 @@ type StrictServerInterface interface {
 	// ReadDelivery What a delivery line was understood to say; nothing is stored
 	// (POST /api/deliveries/read)
 	ReadDelivery(ctx context.Context, request ReadDeliveryRequestObject) (ReadDeliveryResponseObject, error)
+	// RemoveDemo Remove the demo, once there is a workshop of one's own (owner of the demo)
+	// (DELETE /api/demo)
+	RemoveDemo(ctx context.Context, request RemoveDemoRequestObject) (RemoveDemoResponseObject, error)
 	// ListFormulas Formulas by name, or those that were put away
 	// (GET /api/formulas)
 	ListFormulas(ctx context.Context, request ListFormulasRequestObject) (ListFormulasResponseObject, error)
@@ -7377,6 +7832,9 @@ type StrictServerInterface interface {
 	// GetRack What stands and waits, by what is due next, and the timers that run
 	// (GET /api/rack)
 	GetRack(ctx context.Context, request GetRackRequestObject) (GetRackResponseObject, error)
+	// GetReach The addresses under which other machines reach Keen Crock, each with a code for a phone
+	// (GET /api/reach)
+	GetReach(ctx context.Context, request GetReachRequestObject) (GetReachResponseObject, error)
 	// GetRoom How warm and damp the room is, and was in the last two days
 	// (GET /api/room)
 	GetRoom(ctx context.Context, request GetRoomRequestObject) (GetRoomResponseObject, error)
@@ -7395,13 +7853,28 @@ type StrictServerInterface interface {
 	// SignIn Sign in and start a session
 	// (POST /api/session)
 	SignIn(ctx context.Context, request SignInRequestObject) (SignInResponseObject, error)
-	// ChangePassword Change one's own password; every other session of the person ends
+	// ChangePassword Change one's own password; every session of the person ends, and a new one begins
 	// (PUT /api/session/password)
 	ChangePassword(ctx context.Context, request ChangePasswordRequestObject) (ChangePasswordResponseObject, error)
-	// GetSetup Whether the first owner has still to be made
+	// BeginFactor Make the secret of a second factor, which counts once a code of it was right
+	// (POST /api/session/second-factor)
+	BeginFactor(ctx context.Context, request BeginFactorRequestObject) (BeginFactorResponseObject, error)
+	// ConfirmFactor Switch the second factor on by a first code of it
+	// (PUT /api/session/second-factor)
+	ConfirmFactor(ctx context.Context, request ConfirmFactorRequestObject) (ConfirmFactorResponseObject, error)
+	// EndFactor Go without a second factor again
+	// (POST /api/session/second-factor/end)
+	EndFactor(ctx context.Context, request EndFactorRequestObject) (EndFactorResponseObject, error)
+	// ListSessions Where one is signed in oneself, the last used in front
+	// (GET /api/sessions)
+	ListSessions(ctx context.Context, request ListSessionsRequestObject) (ListSessionsResponseObject, error)
+	// EndSession End one of one's own sessions
+	// (DELETE /api/sessions/{id})
+	EndSession(ctx context.Context, request EndSessionRequestObject) (EndSessionResponseObject, error)
+	// GetSetup Whether a workshop of one's own has still to be begun, and how to look around in the demo
 	// (GET /api/setup)
 	GetSetup(ctx context.Context, request GetSetupRequestObject) (GetSetupResponseObject, error)
-	// MakeFirstOwner Make the workshop and its owner, once, on an empty database
+	// MakeFirstOwner Begin the first workshop of one's own with its owner, once, on the machine Keen Crock runs on
 	// (POST /api/setup)
 	MakeFirstOwner(ctx context.Context, request MakeFirstOwnerRequestObject) (MakeFirstOwnerResponseObject, error)
 	// GetShelf One jar a stocked material
@@ -7515,6 +7988,33 @@ func (sh *strictHandler) AssessFormula(ctx fiber.Ctx, params AssessFormulaParams
 		return err
 	} else if validResponse, ok := response.(AssessFormulaResponseObject); ok {
 		if err := validResponse.VisitAssessFormulaResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListAudit operation middleware
+func (sh *strictHandler) ListAudit(ctx fiber.Ctx, params ListAuditParams) error {
+	var request ListAuditRequestObject
+
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListAudit(ctx.Context(), request.(ListAuditRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListAudit")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListAuditResponseObject); ok {
+		if err := validResponse.VisitListAuditResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -8722,6 +9222,31 @@ func (sh *strictHandler) ReadDelivery(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(ReadDeliveryResponseObject); ok {
 		if err := validResponse.VisitReadDeliveryResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RemoveDemo operation middleware
+func (sh *strictHandler) RemoveDemo(ctx fiber.Ctx) error {
+	var request RemoveDemoRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveDemo(ctx.Context(), request.(RemoveDemoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveDemo")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RemoveDemoResponseObject); ok {
+		if err := validResponse.VisitRemoveDemoResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -10046,6 +10571,31 @@ func (sh *strictHandler) GetRack(ctx fiber.Ctx) error {
 	return nil
 }
 
+// GetReach operation middleware
+func (sh *strictHandler) GetReach(ctx fiber.Ctx) error {
+	var request GetReachRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetReach(ctx.Context(), request.(GetReachRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetReach")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetReachResponseObject); ok {
+		if err := validResponse.VisitGetReachResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetRoom operation middleware
 func (sh *strictHandler) GetRoom(ctx fiber.Ctx) error {
 	var request GetRoomRequestObject
@@ -10273,6 +10823,175 @@ func (sh *strictHandler) ChangePassword(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(ChangePasswordResponseObject); ok {
 		if err := validResponse.VisitChangePasswordResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// BeginFactor operation middleware
+func (sh *strictHandler) BeginFactor(ctx fiber.Ctx) error {
+	var request BeginFactorRequestObject
+
+	var body BeginFactorJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginFactor(ctx.Context(), request.(BeginFactorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginFactor")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(BeginFactorResponseObject); ok {
+		if err := validResponse.VisitBeginFactorResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ConfirmFactor operation middleware
+func (sh *strictHandler) ConfirmFactor(ctx fiber.Ctx) error {
+	var request ConfirmFactorRequestObject
+
+	var body ConfirmFactorJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ConfirmFactor(ctx.Context(), request.(ConfirmFactorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ConfirmFactor")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ConfirmFactorResponseObject); ok {
+		if err := validResponse.VisitConfirmFactorResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EndFactor operation middleware
+func (sh *strictHandler) EndFactor(ctx fiber.Ctx) error {
+	var request EndFactorRequestObject
+
+	var body EndFactorJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.EndFactor(ctx.Context(), request.(EndFactorRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndFactor")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndFactorResponseObject); ok {
+		if err := validResponse.VisitEndFactorResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListSessions operation middleware
+func (sh *strictHandler) ListSessions(ctx fiber.Ctx) error {
+	var request ListSessionsRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSessions(ctx.Context(), request.(ListSessionsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSessions")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListSessionsResponseObject); ok {
+		if err := validResponse.VisitListSessionsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EndSession operation middleware
+func (sh *strictHandler) EndSession(ctx fiber.Ctx, id Id) error {
+	var request EndSessionRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.EndSession(ctx.Context(), request.(EndSessionRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndSession")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndSessionResponseObject); ok {
+		if err := validResponse.VisitEndSessionResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
