@@ -108,7 +108,7 @@ func startDemo(t *testing.T) *app {
 // start starts the program on a database, on a free port.
 func start(t *testing.T, dsn string, args ...string) *app {
 	t.Helper()
-	a := &app{t: t, env: append(os.Environ(), "KEEN_CROCK_DATABASE_URL="+dsn)}
+	a := &app{t: t, env: append(os.Environ(), "KEEN_CROCK_DATABASE_URL="+dsn, "KEEN_CROCK_HOME="+t.TempDir(), "KEEN_CROCK_NIGHTLY_BACKUPS=0")}
 	a.run("0", args...)
 	t.Cleanup(func() { a.stop(syscall.SIGTERM) })
 	return a

@@ -8,6 +8,7 @@ import { ProblemError, sentence } from './api/client'
 import { followChanges } from './api/live'
 import { ready, restore, session } from './api/session'
 import Frame from './parts/Frame.vue'
+import ChangeFirst from './stations/signin/ChangeFirst.vue'
 import SignIn from './stations/signin/SignIn.vue'
 import { antTheme } from './styles/theme'
 
@@ -47,7 +48,8 @@ watch(
     <RouterView v-if="route.meta.public" />
     <p v-else-if="trouble" class="trouble" role="alert">{{ trouble }}</p>
     <template v-else-if="ready">
-      <Frame v-if="session"><RouterView /></Frame>
+      <ChangeFirst v-if="session?.must_change_password" />
+      <Frame v-else-if="session"><RouterView /></Frame>
       <SignIn v-else />
     </template>
   </ConfigProvider>

@@ -2,19 +2,25 @@ import type { QueryClient } from '@tanstack/vue-query'
 
 import { stations } from '../stations'
 import { makeOld } from '../stations/station'
-import type { Schemas } from './client'
+import { api, ask, type Schemas } from './client'
 import { followStream } from './stream'
 
 /** Keeps what is shown up to date with what others do. Returns how to stop. */
 export function followChanges(client: QueryClient): () => void {
   let connectedBefore = false
   const all = () => void client.invalidateQueries() // changes may have been missed
-  return followStream('/api/events', {
-    ready: () => {
-      if (connectedBefore) all()
-      connectedBefore = true
+  // whether the session still lives, and the server answers
+  const look = () => void ask(api.GET('/api/session')).catch(() => undefined)
+  return followStream(
+    '/api/events',
+    {
+      ready: () => {
+        if (connectedBefore) all()
+        connectedBefore = true
+      },
+      resync: all,
+      change: (change) => makeOld(client, stations, (change as Schemas['Change']).topic),
     },
-    resync: all,
-    change: (change) => makeOld(client, stations, (change as Schemas['Change']).topic),
-  })
+    look,
+  )
 }

@@ -894,10 +894,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Whether the first owner has still to be made */
+        /** Whether a workshop of one's own has still to be begun, and how to look around in the demo */
         get: operations["getSetup"];
         put?: never;
-        /** Make the workshop and its owner, once, on an empty database */
+        /** Begin the first workshop of one's own with its owner, once, on the machine Keen Crock runs on */
         post: operations["makeFirstOwner"];
         delete?: never;
         options?: never;
@@ -932,10 +932,115 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change one's own password; every other session of the person ends */
+        /** Change one's own password; every session of the person ends, and a new one begins */
         put: operations["changePassword"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/second-factor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Switch the second factor on by a first code of it */
+        put: operations["confirmFactor"];
+        /** Make the secret of a second factor, which counts once a code of it was right */
+        post: operations["beginFactor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/second-factor/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go without a second factor again */
+        post: operations["endFactor"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where one is signed in oneself, the last used in front */
+        get: operations["listSessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** End one of one's own sessions */
+        delete: operations["endSession"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who came in, who may, what was taken out; the newest in front (owner) */
+        get: operations["listAudit"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/demo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove the demo, once there is a workshop of one's own (owner of the demo) */
+        delete: operations["removeDemo"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1101,6 +1206,40 @@ export interface paths {
         get: operations["getWorkshop"];
         /** Change the workshop's settings (owner) */
         put: operations["putWorkshop"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The addresses under which other machines reach Keen Crock, each with a code for a phone */
+        get: operations["getReach"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of the workshop as an archive of CSV files, without passwords (owner) */
+        get: operations["exportWorkshop"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1511,6 +1650,12 @@ export interface components {
             person: components["schemas"]["Person"];
             workshop: components["schemas"]["Workshop"];
             csrf_token: string;
+            /** @description the workshop is one to look around in, and can be removed */
+            demo?: boolean;
+            /** @description the password is public: nothing else is answered before it was changed */
+            must_change_password?: boolean;
+            /** @description signing in takes a code besides the password */
+            second_factor?: boolean;
         };
         Person: {
             /** Format: uuid */
@@ -3395,7 +3540,16 @@ export interface components {
             into?: components["schemas"]["TraceBatch"][];
         };
         Setup: {
+            /** @description there is no workshop at all */
             needed: boolean;
+            /** @description a workshop of one's own can be begun from here */
+            can_begin: boolean;
+            demo?: components["schemas"]["DemoSignIn"];
+        };
+        /** @description how to look around in the demo; only told on the machine Keen Crock runs on */
+        DemoSignIn: {
+            login: string;
+            password: string;
         };
         NewWorkshop: {
             workshop: string;
@@ -3412,10 +3566,57 @@ export interface components {
         Credentials: {
             login: string;
             password: string;
+            /** @description of the second factor, or a recovery code, where there is one */
+            code?: string;
         };
         PasswordChange: {
             current: string;
             password: string;
+        };
+        PasswordProof: {
+            password: string;
+        };
+        FactorCode: {
+            code: string;
+        };
+        Factor: {
+            /** @description in base32, to be typed (RFC 6238: SHA-1, six digits, 30 s) */
+            secret: string;
+            /** @description as an otpauth: address */
+            address: string;
+            /** @description the address as a code to be read by a phone, as SVG */
+            picture: string;
+        };
+        RecoveryCodes: {
+            codes: string[];
+        };
+        SignedInPlace: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date-time */
+            created_at: string;
+            /** Format: date-time */
+            last_seen_at: string;
+            /** Format: date-time */
+            expires_at: string;
+            address: string;
+            /** @description what the browser calls itself */
+            agent: string;
+            /** @description the session that asks */
+            this?: boolean;
+        };
+        Audit: {
+            /** Format: int64 */
+            id: number;
+            /** @description signed-in, sign-in-refused, signed-out, session-ended, password-changed, password-reset, second-factor-on, second-factor-off, person-added, role-changed, person-removed, exported, settings-changed */
+            kind: string;
+            /** @description who did it */
+            person?: string;
+            about?: string;
+            /** @description where it came from */
+            address?: string;
+            /** Format: date-time */
+            at: string;
         };
         RoleChange: {
             role: components["schemas"]["Role"];
@@ -3664,6 +3865,26 @@ export interface components {
              * @description of what was drawn
              */
             young_share?: number;
+        };
+        Reach: {
+            /** @description none when Keen Crock can be reached from its own machine alone */
+            addresses: components["schemas"]["ReachAddress"][];
+            /** @description SHA-256 of the certificate, where it is one of Keen Crock's own */
+            fingerprint?: string;
+            /**
+             * Format: date-time
+             * @description when the last nightly backup was begun
+             */
+            last_backup?: string;
+            /** @description why the last one could not be taken */
+            backup_failed?: string;
+            /** @description backups are taken each night */
+            nightly?: boolean;
+        };
+        ReachAddress: {
+            url: string;
+            /** @description the address as a code to be read by a phone, as SVG */
+            picture: string;
         };
         Size: {
             /** @description handful, mug, bucket and so on */
@@ -5658,7 +5879,160 @@ export interface operations {
             };
         };
         responses: {
-            /** @description Changed */
+            200: components["responses"]["SignedIn"];
+            default: components["responses"]["Problem"];
+        };
+    };
+    confirmFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FactorCode"];
+            };
+        };
+        responses: {
+            /** @description Codes for who loses it, each for one time */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecoveryCodes"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordProof"];
+            };
+        };
+        responses: {
+            /** @description Secret */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Factor"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endFactor: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordProof"];
+            };
+        };
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Sessions */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignedInPlace"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endSession: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Done */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listAudit: {
+        parameters: {
+            query?: {
+                /** @description the id of the last one seen */
+                before?: number;
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was done */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Audit"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removeDemo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Removed */
             204: {
                 headers: {
                     [name: string]: unknown;
@@ -6032,6 +6406,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Workshop"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getReach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Reach */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reach"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    exportWorkshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Archive */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
                 };
             };
             default: components["responses"]["Problem"];

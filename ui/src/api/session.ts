@@ -3,7 +3,8 @@ import { computed, ref } from 'vue'
 import { api, ask, onSignedOut, ProblemError, useToken, type Schemas } from './client'
 
 export const session = ref<Schemas['Session'] | null>(null)
-export const setupNeeded = ref(false)
+/** What can be begun from here: a workshop of one's own, the demo. */
+export const setup = ref<Schemas['Setup']>({ needed: false, can_begin: false })
 export const ready = ref(false)
 
 export const currency = computed(() => session.value?.workshop.currency ?? 'EUR')
@@ -25,22 +26,37 @@ export async function restore() {
     enter(await ask(api.GET('/api/session')))
   } catch (e) {
     if (!(e instanceof ProblemError) || e.problem.status !== 401) throw e
-    setupNeeded.value = (await ask(api.GET('/api/setup'))).needed
+    await lookAtSetup()
   } finally {
     ready.value = true
   }
 }
 
-export async function signIn(login: string, password: string) {
-  enter(await ask(api.POST('/api/session', { body: { login, password } })))
+export async function lookAtSetup() {
+  setup.value = await ask(api.GET('/api/setup'))
+}
+
+export async function signIn(credentials: Schemas['Credentials']) {
+  enter(await ask(api.POST('/api/session', { body: credentials })))
+}
+
+/** Changes one's password: a new session begins, and all others end. */
+export async function changePassword(change: Schemas['PasswordChange']) {
+  enter(await ask(api.PUT('/api/session/password', { body: change })))
+}
+
+export async function removeDemo() {
+  await ask(api.DELETE('/api/demo'))
+  session.value = null
+  await lookAtSetup()
 }
 
 export async function makeWorkshop(body: Schemas['NewWorkshop']) {
   enter(await ask(api.POST('/api/setup', { body })))
-  setupNeeded.value = false
 }
 
 export async function signOut(everywhere = false) {
   await ask(api.DELETE('/api/session', { params: { query: { everywhere } } }))
   session.value = null
+  await lookAtSetup()
 }

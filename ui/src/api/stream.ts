@@ -88,13 +88,29 @@ function share(url: string, names: string[], hear: (e: Heard) => void, broken: (
   }
 }
 
-/** Reads a stream itself. */
+const again = 3000 // ms, as browsers wait before they connect again
+
+/**
+ * Reads a stream itself. A browser connects again by itself, but not after an answer that
+ * is no stream, such as that of a proxy whose server is being started again.
+ */
 function read(url: string, names: string[], hear: (e: Heard) => void, broken: () => void): () => void {
-  const source = new EventSource(url)
-  for (const name of names)
-    source.addEventListener(name, (e) =>
-      hear({ name, data: JSON.parse((e as MessageEvent<string>).data) as unknown }),
-    )
-  source.addEventListener('error', broken)
-  return () => source.close()
+  let source: EventSource
+  let waiting: ReturnType<typeof setTimeout> | undefined
+  const open = () => {
+    source = new EventSource(url)
+    for (const name of names)
+      source.addEventListener(name, (e) =>
+        hear({ name, data: JSON.parse((e as MessageEvent<string>).data) as unknown }),
+      )
+    source.addEventListener('error', () => {
+      broken()
+      if (source.readyState === EventSource.CLOSED) waiting = setTimeout(open, again)
+    })
+  }
+  open()
+  return () => {
+    clearTimeout(waiting)
+    source.close()
+  }
 }

@@ -3,19 +3,21 @@ import { useMutation } from '@tanstack/vue-query'
 import { Button, Input } from 'ant-design-vue'
 import { reactive, ref } from 'vue'
 
-import { api, ask, sentence } from '../../api/client'
+import { sentence } from '../../api/client'
+import { changePassword } from '../../api/session'
 
 // One's own password: the one there is, and the one to be.
-const open = ref(false)
+const props = defineProps<{ opened?: boolean }>()
+const open = ref(props.opened)
 const change = reactive({ current: '', password: '' })
 const keep = useMutation({
-  mutationFn: () => ask(api.PUT('/api/session/password', { body: { ...change } })),
+  mutationFn: () => changePassword({ ...change }),
   onSuccess: () => Object.assign(change, { current: '', password: '' }),
 })
 </script>
 
 <template>
-  <details class="password" @toggle="open = !open">
+  <details class="password" :open="opened" @toggle="open = ($event.target as HTMLDetailsElement).open">
     <summary>Change your password</summary>
     <form v-if="open" class="field-column" @submit.prevent="keep.mutate()">
       <Input

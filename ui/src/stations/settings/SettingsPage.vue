@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import { Button } from 'ant-design-vue'
 
-import { session, signOut } from '../../api/session'
+import { isOwner, session, signOut } from '../../api/session'
+import AuditList from './AuditList.vue'
 import KeySwitch from './KeySwitch.vue'
 import PasswordForm from './PasswordForm.vue'
 import PeopleList from './PeopleList.vue'
+import ReachPanel from './ReachPanel.vue'
+import SecondFactor from './SecondFactor.vue'
+import SessionList from './SessionList.vue'
 import WorkshopForm from './WorkshopForm.vue'
 </script>
 
@@ -12,7 +16,10 @@ import WorkshopForm from './WorkshopForm.vue'
   <div class="settings">
     <h1>Settings</h1>
     <div class="columns">
-      <WorkshopForm />
+      <div>
+        <WorkshopForm />
+        <ReachPanel />
+      </div>
       <section>
         <PeopleList />
         <hr class="hair" />
@@ -21,10 +28,13 @@ import WorkshopForm from './WorkshopForm.vue'
           Signed in as <strong>{{ session?.person.name }}</strong>, {{ session?.person.role }}.
         </p>
         <PasswordForm />
+        <SecondFactor />
+        <SessionList />
         <div class="leave">
           <Button @click="signOut()">Sign out</Button>
           <Button @click="signOut(true)">Sign out everywhere</Button>
         </div>
+        <AuditList v-if="isOwner" />
       </section>
     </div>
   </div>
@@ -45,5 +55,6 @@ import WorkshopForm from './WorkshopForm.vue'
 .leave {
   display: flex;
   gap: 12px;
+  margin-top: 14px;
 }
 </style>

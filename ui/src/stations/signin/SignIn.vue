@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { Button, Input, Select } from 'ant-design-vue'
-import { reactive, ref } from 'vue'
+import { nextTick, reactive, ref } from 'vue'
 
-import { sentence, type Schemas } from '../../api/client'
-import { makeWorkshop, setupNeeded, signIn } from '../../api/session'
+import { ProblemError, sentence, type Schemas } from '../../api/client'
+import { makeWorkshop, setup, signIn } from '../../api/session'
 
 const form = reactive({ workshop: '', name: '', login: '', password: '' })
 // what every figure in it will be said in; all of it can be changed under Settings
@@ -22,16 +22,39 @@ const measures = [
 const trouble = ref('')
 const busy = ref(false)
 
-async function submit() {
+// what the form is for: coming in, or beginning a workshop of one's own
+const begins = ref(setup.value.needed && setup.value.can_begin)
+const asksCode = ref(false)
+const code = ref('')
+
+async function attempt(what: () => Promise<void>) {
   busy.value = true
   trouble.value = ''
   try {
-    await (setupNeeded.value ? makeWorkshop({ ...form, ...first }) : signIn(form.login, form.password))
+    await what()
   } catch (e) {
+    asksCode.value ||= e instanceof ProblemError && e.problem.code === 'second-factor'
     trouble.value = sentence(e)
   } finally {
     busy.value = false
   }
+}
+
+function submit() {
+  return attempt(() =>
+    begins.value
+      ? makeWorkshop({ ...form, ...first })
+      : signIn({ login: form.login, password: form.password, ...(asksCode.value && { code: code.value }) }),
+  )
+}
+
+const sheet = ref<HTMLFormElement>()
+
+async function switchTo(own: boolean) {
+  begins.value = own
+  trouble.value = ''
+  await nextTick()
+  sheet.value?.querySelector('input')?.focus()
 }
 </script>
 
@@ -54,20 +77,22 @@ async function submit() {
         stroke-linecap="round"
       />
     </svg>
-    <form class="form" @submit.prevent="submit">
+    <form ref="sheet" class="form" @submit.prevent="submit">
       <h1>Keen Crock</h1>
       <p class="soft">
-        {{
-          setupNeeded
-            ? 'Nothing is here yet. Name your workshop and make your own account.'
-            : 'Sign in to your workshop.'
-        }}
+        <template v-if="begins">
+          {{ setup.needed ? 'Nothing is here yet. ' : '' }}Name your workshop and make your own account.
+        </template>
+        <template v-else-if="setup.needed">
+          Nothing is here yet. The first workshop is begun on the machine Keen Crock runs on.
+        </template>
+        <template v-else>Sign in to your workshop.</template>
       </p>
-      <label v-if="setupNeeded">
+      <label v-if="begins">
         <span class="field-label">Workshop</span>
         <Input v-model:value="form.workshop" name="workshop" size="large" required />
       </label>
-      <label v-if="setupNeeded">
+      <label v-if="begins">
         <span class="field-label">Your name</span>
         <Input v-model:value="form.name" name="name" size="large" required />
       </label>
@@ -83,17 +108,28 @@ async function submit() {
         />
       </label>
       <label>
-        <span class="field-label">Password{{ setupNeeded ? ', at least 10 letters' : '' }}</span>
+        <span class="field-label">Password{{ begins ? ', at least 10 letters' : '' }}</span>
         <Input
           v-model:value="form.password"
           name="password"
           type="password"
           size="large"
-          :autocomplete="setupNeeded ? 'new-password' : 'current-password'"
+          :autocomplete="begins ? 'new-password' : 'current-password'"
           required
         />
       </label>
-      <div v-if="setupNeeded" class="first">
+      <label v-if="asksCode && !begins">
+        <span class="field-label">Code of your second factor, or a recovery code</span>
+        <Input
+          v-model:value="code"
+          name="code"
+          size="large"
+          inputmode="numeric"
+          autocomplete="one-time-code"
+          required
+        />
+      </label>
+      <div v-if="begins" class="first">
         <label>
           <span class="field-label">Cups and spoons</span>
           <Select v-model:value="first.measures" :options="measures" />
@@ -109,8 +145,28 @@ async function submit() {
       </div>
       <p v-if="trouble" class="bad" role="alert">{{ trouble }}</p>
       <Button type="primary" html-type="submit" size="large" :loading="busy" block>
-        {{ setupNeeded ? 'Open the workshop' : 'Sign in' }}
+        {{ begins ? 'Open the workshop' : 'Sign in' }}
       </Button>
+      <div v-if="setup.demo || setup.can_begin" class="else">
+        <Button
+          v-if="setup.demo && !begins"
+          :disabled="busy"
+          block
+          @click="attempt(() => signIn(setup.demo!))"
+        >
+          Look around in the demo
+        </Button>
+        <Button v-if="setup.can_begin && !begins" :disabled="busy" block @click="switchTo(true)">
+          Begin your own workshop
+        </Button>
+        <Button v-if="begins && !setup.needed" :disabled="busy" block @click="switchTo(false)">
+          Back to signing in
+        </Button>
+        <p v-if="setup.demo && !begins" class="soft small">
+          The demo is an invented workshop with eight months of work in it. It stands beside your own, and can
+          be removed.
+        </p>
+      </div>
     </form>
   </div>
 </template>
@@ -140,6 +196,14 @@ async function submit() {
   display: grid;
   gap: 10px;
   grid-template-columns: 1.6fr 1fr;
+}
+
+.else {
+  border-top: 1px solid var(--clay-line);
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+  padding-top: 14px;
 }
 
 .first .wide {

@@ -1,0 +1,83 @@
+package e2e
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp/kb"
+	"github.com/pquerna/otp/totp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// A first visit: a look around in the demo without typing anything, then a workshop of
+// one's own beside it, and the demo goes.
+func TestAnOwnWorkshopIsBegunBesideTheDemo(t *testing.T) {
+	b := startDemo(t).open()
+	b.goTo("/")
+	b.click("Look around in the demo")
+	b.seeIn("header", "Lockside Works")
+	b.goTo("/settings")
+	b.click("Remove the demo")
+	b.click("Lockside Works is gone for good")
+	b.see("There is no other workshop yet")
+	b.click("Sign out")
+	b.click("Begin your own workshop")
+	b.fill(`input[name="workshop"]`, "Toll House")
+	b.fill(`input[name="name"]`, "Marl")
+	b.fill(`input[name="login"]`, "marl")
+	b.fill(`input[name="password"]`, "password12")
+	b.click("Open the workshop")
+	b.see("among the first that are tried")
+	b.fill(`input[name="password"]`, "reeds by the old lock")
+	b.click("Open the workshop")
+	b.seeIn("header", "Toll House")
+	b.goTo("/settings")
+	b.click("Sign out")
+	b.click("Look around in the demo")
+	b.seeIn("header", "Lockside Works")
+	b.goTo("/settings")
+	b.click("Remove the demo")
+	b.click("Lockside Works is gone for good")
+	b.see("Sign in to your workshop")
+	assert.NotContains(t, b.read("body"), "demo")
+	b.signInAs("marl", "reeds by the old lock")
+	b.seeIn("header", "Toll House")
+}
+
+// A second factor by a phone, as a person sets it up and signs in with it; what is lost
+// is replaced by a recovery code. Another browser is signed out from this one.
+func TestASecondFactorIsSetUpAndAskedFor(t *testing.T) {
+	a := startDemo(t)
+	b, other := a.open(), a.open()
+	other.signIn()
+	b.signIn()
+	b.goTo("/settings")
+	b.see("last used today")
+	b.click("end this one")
+	b.until("be the only one", `![...document.querySelectorAll('button')].some((b) => b.innerText === 'end this one')`)
+	other.see("Sign in to your workshop")
+
+	b.click("A second factor")
+	b.fill(`input[name="factor-password"]`, "lockside-demo")
+	b.click("Begin")
+	b.see("Or type it")
+	code, err := totp.GenerateCode(b.read(".secret"), time.Now())
+	require.NoError(t, err)
+	b.fill(`input[name="factor-code"]`, code)
+	b.click("Switch it on")
+	b.see("Write these down")
+	recovery := strings.Fields(b.read(".codes"))
+	require.Len(t, recovery, 10)
+	b.click("I have them")
+	b.click("Sign out")
+
+	b.fill(`input[name="login"]`, "keeper")
+	b.fill(`input[name="password"]`, "lockside-demo")
+	b.press(kb.Enter)
+	b.see("Type the code of your second factor too")
+	b.fill(`input[name="code"]`, recovery[0])
+	b.press(kb.Enter)
+	b.seeIn("header", "Lockside Works")
+}
