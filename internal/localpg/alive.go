@@ -54,7 +54,7 @@ func (c *Cluster) startAgain(ctx context.Context) error {
 	if ctx.Err() != nil {
 		return ctx.Err()
 	}
-	_, err = c.run(ctx, c.port)
+	_, err = c.run(ctx)
 	return err
 }
 

@@ -176,3 +176,20 @@ func TestAKilledServerIsStartedAgain(t *testing.T) {
 	require.NoError(t, c.Stop())
 	assert.NoFileExists(t, filepath.Join(home, "postgres/postmaster.pid"))
 }
+
+// Who comes while a killed server is down starts it where the others look for it.
+func TestAServerIsStartedWhereOthersLookForIt(t *testing.T) {
+	ctx := context.Background()
+	home := openHome(t)
+	first, err := localpg.Start(ctx, home)
+	require.NoError(t, err)
+	before := postmaster(home)
+	require.NoError(t, syscall.Kill(before, syscall.SIGKILL))
+	until(t, "it is gone", func() bool { return syscall.Kill(before, 0) != nil })
+	second, err := localpg.Start(ctx, home)
+	require.NoError(t, err)
+	assert.Equal(t, first.Owner, second.Owner)
+	assertAnswers(t, first.Owner)
+	require.NoError(t, first.Stop())
+	require.NoError(t, second.Stop())
+}

@@ -80,7 +80,7 @@ func Start(ctx context.Context, home string) (*Cluster, error) {
 	if c.lock, err = lockFile(filepath.Join(home, "users.lock"), syscall.LOCK_SH); err != nil {
 		return nil, err
 	}
-	if c.port, err = c.run(ctx, 0); err == nil {
+	if c.port, err = c.run(ctx); err == nil {
 		err = c.ensureDatabase(ctx, home, password)
 	}
 	if err != nil {
@@ -265,9 +265,8 @@ func writeWhole(path, text string) error {
 	return os.Rename(path+".new", path)
 }
 
-// run starts the server unless it runs, and returns its port. A wish of 0 is
-// any free port.
-func (c *Cluster) run(ctx context.Context, wish int) (port int, err error) {
+// run starts the server unless it runs, and returns its port.
+func (c *Cluster) run(ctx context.Context) (port int, err error) {
 	// not broken off half-way: a server nobody has heard of yet cannot be stopped
 	ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), startLimit)
 	defer cancel()
@@ -277,10 +276,8 @@ func (c *Cluster) run(ctx context.Context, wish int) (port int, err error) {
 	if err := c.clearPIDFile(); err != nil {
 		return 0, err
 	}
-	if port = wish; port == 0 {
-		if port, err = freePort(); err != nil {
-			return 0, err
-		}
+	if port, err = c.choosePort(); err != nil {
+		return 0, err
 	}
 	options := fmt.Sprintf("-h 127.0.0.1 -p %d -c unix_socket_directories='' -c max_connections=60 -c shared_buffers=64MB", port)
 	log := filepath.Join(c.data, "server.log")
@@ -293,6 +290,31 @@ func (c *Cluster) run(ctx context.Context, wish int) (port int, err error) {
 		return 0, fmt.Errorf("the database in %s will not start (%s); its log is %s", c.data, lastLine(text), log)
 	}
 	return port, nil
+}
+
+// choosePort is the port at which the server was last, since other processes look for
+// it there: one of them may have been waiting for it when this one came to start it. It
+// is another only for who is alone.
+func (c *Cluster) choosePort() (int, error) {
+	kept := filepath.Join(filepath.Dir(c.lock.Name()), "database-port")
+	if text, err := os.ReadFile(kept); err == nil {
+		if port, err := strconv.Atoi(string(text)); err == nil && (!c.alone() || isFree(port)) {
+			return port, nil
+		}
+	}
+	port, err := freePort()
+	if err != nil {
+		return 0, err
+	}
+	return port, writeWhole(kept, strconv.Itoa(port))
+}
+
+func isFree(port int) bool {
+	l, err := net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", port))
+	if err != nil {
+		return false
+	}
+	return l.Close() == nil
 }
 
 func freePort() (int, error) {

@@ -14,7 +14,7 @@ import (
 // What one person may have under way at once. From memory: a page asks for a dozen
 // things when it opens, and two people at a bench share a sign-in.
 const (
-	requestsEach = 48
+	requestsEach = 256
 	bytesEach    = 16 << 20
 	fairRetry    = time.Second
 )

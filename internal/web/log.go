@@ -42,6 +42,8 @@ func (m *metrics) logged(c fiber.Ctx) error {
 	m.count(routeOf(c), status, took)
 	level := slog.LevelDebug
 	switch {
+	case status == http.StatusServiceUnavailable: // it says so itself, once
+		level = slog.LevelInfo
 	case status >= http.StatusInternalServerError:
 		level = slog.LevelError
 	case status >= http.StatusBadRequest, isAPI(c.Path()) && !safeMethod(c.Method()):

@@ -18,7 +18,7 @@ import (
 
 const (
 	heartbeat     = 15 * time.Second
-	streamsEach   = 24 // that one person may have open: two for each page
+	streamsEach   = 256 // that one person may have open: two for each page, and a stall shares one sign-in
 	streamsRetry  = 5 * time.Second
 	sessionsTopic = "sessions" // as the store announces that some have ended
 )

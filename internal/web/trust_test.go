@@ -406,7 +406,7 @@ func TestOnePersonHasSoManyStreamsAndNoMore(t *testing.T) {
 	c := h.founded("marl")
 	ctx, cancel := context.WithCancel(context.Background())
 	defer cancel()
-	for range 24 {
+	for range 256 {
 		<-c.follow(ctx)
 	}
 	c.get("/api/events").refuses(http.StatusTooManyRequests, "too-many-streams")

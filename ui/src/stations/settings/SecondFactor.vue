@@ -8,6 +8,7 @@ import { session } from '../../api/session'
 
 // A second factor: a code of a phone besides the password. The secret is shown once, and
 // counts when a first code of it was right.
+const open = ref(false)
 const password = ref('')
 const code = ref('')
 const factor = ref<Schemas['Factor']>()
@@ -40,9 +41,10 @@ const end = useMutation({
 </script>
 
 <template>
-  <details class="factor">
+  <details class="factor" @toggle="open = ($event.target as HTMLDetailsElement).open">
     <summary>A second factor{{ session?.second_factor ? ': on' : '' }}</summary>
-    <div v-if="recovery.length" class="field-column" role="status">
+    <div v-if="!open" />
+    <div v-else-if="recovery.length" class="field-column" role="status">
       <p>
         It is on. Write these down and keep them away from the phone: each opens the door once, should the
         phone be lost.
