@@ -11,6 +11,7 @@ import { createApp } from 'vue'
 
 import App from './App.vue'
 import { ProblemError } from './api/client'
+import { mendComboboxes } from './parts/combobox'
 import { router } from './router'
 
 const queryClient = new QueryClient({
@@ -26,3 +27,4 @@ const queryClient = new QueryClient({
 })
 
 createApp(App).use(VueQueryPlugin, { queryClient }).use(router).mount('#app')
+mendComboboxes(document.body)

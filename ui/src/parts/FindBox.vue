@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { stations } from '../stations'
@@ -12,7 +12,13 @@ const findable = stations.flatMap((s) => (s.find ? [s.find()] : []))
 const words = ref('')
 const chosen = ref(0)
 const box = ref<HTMLInputElement>()
-onMounted(() => nextTick(() => box.value?.focus()))
+// a dialog of the browser's own: it holds the focus, and gives it back when it closes
+const dialog = ref<HTMLDialogElement>()
+onMounted(() => {
+  dialog.value?.showModal()
+  box.value?.focus()
+})
+const leave = () => dialog.value?.close()
 
 const all = computed<Place[]>(() => [
   ...stations.map((s) => ({ text: s.title, kind: s.does, to: `/${s.name}` })),
@@ -36,51 +42,59 @@ function move(by: number) {
 
 function go(f: Place | undefined) {
   if (!f) return
-  emit('leave')
+  leave()
   void router.push(f.to)
 }
 </script>
 
 <template>
-  <div class="veil" @click.self="$emit('leave')">
-    <div class="box" role="dialog" aria-label="Find or do">
-      <input
-        ref="box"
-        v-model="words"
-        placeholder="A formula, a material, a batch, or what to do"
-        aria-label="Find or do"
-        @keydown.down.prevent="move(1)"
-        @keydown.up.prevent="move(-1)"
-        @keydown.enter.prevent="go(found[chosen])"
-        @keydown.esc.stop="$emit('leave')"
-      />
-      <ul>
-        <li v-for="(f, i) in found" :key="f.to + f.text">
-          <button class="plain" type="button" :class="{ chosen: i === chosen }" @click="go(f)">
-            <strong>{{ f.text }}</strong> <span class="soft">{{ f.kind }}</span>
-          </button>
-        </li>
-        <li v-if="found.length === 0" class="soft none">Nothing by that name.</li>
-      </ul>
-    </div>
-  </div>
+  <dialog ref="dialog" class="box" aria-label="Find or do" @close="emit('leave')" @click.self="leave">
+    <input
+      ref="box"
+      v-model="words"
+      role="combobox"
+      aria-expanded="true"
+      aria-controls="found"
+      aria-autocomplete="list"
+      :aria-activedescendant="found.length ? `found-${chosen}` : undefined"
+      placeholder="A formula, a material, a batch, or what to do"
+      aria-label="Find or do"
+      @keydown.down.prevent="move(1)"
+      @keydown.up.prevent="move(-1)"
+      @keydown.enter.prevent="go(found[chosen])"
+    />
+    <ul id="found" role="listbox" aria-label="Found">
+      <li
+        v-for="(f, i) in found"
+        :id="`found-${i}`"
+        :key="f.to + f.text"
+        role="option"
+        :aria-selected="i === chosen"
+        :class="{ chosen: i === chosen }"
+        @click="go(f)"
+      >
+        <strong>{{ f.text }}</strong> <span class="soft">{{ f.kind }}</span>
+      </li>
+    </ul>
+    <p v-if="found.length === 0" class="soft none" role="status">Nothing by that name.</p>
+  </dialog>
 </template>
 
 <style scoped>
-.veil {
+.box::backdrop {
   background: rgb(43 38 34 / 28%);
-  inset: 0;
-  position: fixed;
-  z-index: 40;
 }
 
 .box {
   background: var(--slip-raised);
   border: 1px solid var(--clay);
   border-radius: var(--corner);
+  color: inherit;
   margin: 9vh auto 0;
   max-width: 560px;
   overflow: hidden;
+  padding: 0;
+  width: 100%;
 }
 
 input {
@@ -100,16 +114,16 @@ ul {
   padding: 6px 0;
 }
 
-li button {
+li {
+  cursor: pointer;
   display: flex;
   gap: 12px;
   justify-content: space-between;
   padding: 7px 18px;
-  width: 100%;
 }
 
-li button.chosen,
-li button:hover {
+li.chosen,
+li:hover {
   background: var(--cobalt-wash);
 }
 

@@ -31,11 +31,18 @@ useSingleKeys(
   },
 )
 useKeys([{ keys: 'Ctrl K', does: 'find or do, from anywhere' }], (e) => {
-  if (e.key === 'Escape') finding.value = helping.value = false
+  if (e.key === 'Escape') helping.value = false
   if (e.key !== 'k' || !(e.ctrlKey || e.metaKey)) return
   e.preventDefault()
   finding.value = true
 })
+
+/** The heading of where one is: what is read out first, and where Tab goes on from. */
+function focusPlace() {
+  const heading = body.value?.querySelector<HTMLElement>('h1')
+  if (heading) heading.tabIndex = -1
+  ;(heading ?? body.value)?.focus({ preventScroll: true })
+}
 
 // moving to a station takes the focus there, and names the window after it
 const body = ref<HTMLElement>()
@@ -45,7 +52,7 @@ watch(
   async (_, before) => {
     document.title = `${placeName()} · Keen Crock`
     await nextTick()
-    if (before && !body.value?.contains(document.activeElement)) body.value?.focus({ preventScroll: true })
+    if (before && !body.value?.contains(document.activeElement)) focusPlace()
   },
   { immediate: true },
 )
@@ -53,6 +60,7 @@ watch(
 
 <template>
   <div class="frame">
+    <button class="skip" type="button" @click="focusPlace()">Skip to the work</button>
     <nav class="rail" aria-label="Stations">
       <RouterLink
         v-for="(s, i) in work"
@@ -105,6 +113,21 @@ watch(
 </template>
 
 <style scoped>
+.skip {
+  background: var(--cobalt);
+  border: 0;
+  color: var(--on-cobalt);
+  left: 0;
+  padding: 10px 18px;
+  position: absolute;
+  top: -100px;
+  z-index: 30;
+}
+
+.skip:focus {
+  top: 0;
+}
+
 .frame {
   display: grid;
   grid-template: var(--strip) auto 1fr / var(--rail) 1fr;

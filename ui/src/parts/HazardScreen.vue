@@ -38,7 +38,7 @@ const bare = computed(() => props.hazard.statements.length === 0)
       </li>
     </ul>
     <template v-if="hazard.possible.length">
-      <h4>Only where every scoop is at its fullest</h4>
+      <h2>Only where every scoop is at its fullest</h2>
       <ul class="findings">
         <li v-for="f in hazard.possible" :key="f.code" class="small">{{ f.text }} {{ f.because }}.</li>
       </ul>
@@ -88,7 +88,7 @@ header {
   color: var(--ochre-ink);
 }
 
-h4 {
+h2 {
   font: 600 14px var(--text);
   margin: 8px 0 2px;
 }

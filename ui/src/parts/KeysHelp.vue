@@ -1,11 +1,19 @@
 <script setup lang="ts">
+import { onMounted, onUnmounted, ref } from 'vue'
+
 import { keyHints } from './useKeys'
 
 defineEmits<{ leave: [] }>()
+
+// it takes the focus when it opens, and gives it back
+const panel = ref<HTMLElement>()
+const before = document.activeElement
+onMounted(() => panel.value?.focus())
+onUnmounted(() => before instanceof HTMLElement && before.focus())
 </script>
 
 <template>
-  <aside class="keys" role="dialog" aria-label="Keys of this station">
+  <aside ref="panel" class="keys" role="dialog" tabindex="-1" aria-label="Keys of this station">
     <h2>Keys</h2>
     <dl v-for="(hints, i) in keyHints" :key="i">
       <template v-for="h in hints" :key="h.keys">

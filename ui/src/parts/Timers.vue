@@ -56,7 +56,7 @@ onScopeDispose(() => {
 </script>
 
 <template>
-  <div v-if="ringing.length || running.length" class="timers">
+  <section v-if="ringing.length || running.length" class="timers" aria-label="Timers">
     <p v-for="t in ringing" :key="`${t.batch}-${t.event}`" class="ring" role="alert">
       <strong>{{ t.name }}</strong>
       <RouterLink :to="`/bench/${t.batch}`">{{ t.batch_name }}</RouterLink>
@@ -68,7 +68,7 @@ onScopeDispose(() => {
         <span class="num">{{ clock(left(t)) }}</span> {{ t.name.toLowerCase() }}, {{ t.batch_name }}
       </RouterLink>
     </p>
-  </div>
+  </section>
 </template>
 
 <style scoped>

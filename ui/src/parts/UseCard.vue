@@ -4,13 +4,14 @@ import { RouterLink } from 'vue-router'
 import type { Schemas } from '../api/client'
 
 // A use card: on what never in front, then how strong, how long, how.
-defineProps<{ card: Schemas['UseCard'] }>()
+// Its heading stands as deep as the page has it.
+defineProps<{ card: Schemas['UseCard']; level?: 2 | 3 }>()
 </script>
 
 <template>
   <article class="card">
     <header>
-      <h3>{{ card.task }}</h3>
+      <component :is="`h${level ?? 3}`" class="task">{{ card.task }}</component>
       <span v-if="card.own" class="mark good">yours</span>
     </header>
     <p v-if="card.not_on.length || card.warned.length" class="not" :class="{ asked: card.warned.length }">
@@ -58,6 +59,10 @@ defineProps<{ card: Schemas['UseCard'] }>()
 </template>
 
 <style scoped>
+.task {
+  font-size: 17px;
+}
+
 .card {
   background: var(--slip-raised);
   border: 1px solid var(--clay-line);

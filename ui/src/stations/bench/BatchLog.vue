@@ -135,17 +135,17 @@ function measure() {
 <template>
   <aside class="log">
     <template v-if="mind.length">
-      <h3>Do not forget</h3>
+      <h2>Do not forget</h2>
       <CautionList :cautions="mind" />
     </template>
     <template v-for="l in batch.labels ?? []" :key="l">
       <p class="label">On the label: {{ l }}</p>
     </template>
     <template v-if="batch.method && (batch.steps?.length ?? 0) <= 2">
-      <h3>How it is made</h3>
+      <h2>How it is made</h2>
       <p class="method">{{ batch.method }}</p>
     </template>
-    <h3>Log</h3>
+    <h2>Log</h2>
     <form v-if="canMake" @submit.prevent="note">
       <input v-model="text" name="note" placeholder="a remark" aria-label="A remark" />
     </form>
@@ -192,7 +192,7 @@ function measure() {
   padding: 16px 16px 30px;
 }
 
-h3 {
+h2 {
   margin: 0 0 6px;
 }
 
@@ -217,6 +217,7 @@ input[name='note'] {
   border-radius: var(--corner);
   color: inherit;
   font: inherit;
+  min-height: 44px;
   padding: 9px 10px;
   width: 100%;
 }
@@ -250,6 +251,10 @@ input[name='note'] {
   flex-wrap: wrap;
   gap: 6px 8px;
   margin-top: 8px;
+}
+
+.ph :deep(:is(input, select, button)) {
+  min-height: 44px;
 }
 
 ol {

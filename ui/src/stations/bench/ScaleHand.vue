@@ -41,7 +41,7 @@ button {
   color: inherit;
   cursor: pointer;
   font: 15px var(--text);
-  min-height: 40px;
+  min-height: 44px;
   padding: 0 12px;
 }
 </style>

@@ -95,7 +95,7 @@ function said(d: Schemas['Difference'], v: number | undefined): string {
       <table class="rows sides">
         <thead>
           <tr>
-            <th></th>
+            <th><span class="unseen">reading</span></th>
             <th class="right">{{ sides.a.name }}</th>
             <th class="right">{{ chosen?.version ? `version ${chosen.version}` : sides.b.name }}</th>
           </tr>

@@ -94,6 +94,7 @@ useKeys(
   </p>
   <div v-else class="crock">
     <section class="written">
+      <h1 class="unseen">{{ file.name || 'A new formula' }}</h1>
       <header>
         <input
           class="name"

@@ -254,6 +254,7 @@ function key(e: KeyboardEvent, i: number) {
 .out {
   color: var(--ink-soft);
   font-size: 18px;
+  min-width: 26px;
   padding: 2px 4px;
 }
 

@@ -87,7 +87,7 @@ function wheel(e: WheelEvent, i: number) {
 
 <template>
   <figure>
-    <svg ref="svg" viewBox="0 0 260 500" role="img" aria-label="The formula as layers in a crock">
+    <svg ref="svg" viewBox="0 0 260 500" role="group" aria-label="The formula as layers in a crock">
       <defs>
         <Hatches />
         <clipPath id="crock-inside">

@@ -113,7 +113,7 @@ function kept() {
       {{ sentence(comesRound.error.value ?? remove.error.value ?? bringBack.error.value) }}
     </p>
     <div class="cards">
-      <UseCard v-for="c in shown" :key="c.id" :card="c">
+      <UseCard v-for="c in shown" :key="c.id" :card="c" :level="2">
         <p v-if="canMake && (c.every_days || c.own)" class="acts no-print small">
           <button v-if="c.every_days" type="button" class="plain do" @click="comesRound.mutate(c)">
             put into what is due

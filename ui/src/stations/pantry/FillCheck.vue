@@ -92,7 +92,7 @@ const latest = computed(() => checks.value?.[0])
             <th class="right">spread</th>
             <th class="right">under T1</th>
             <th class="right">under T2</th>
-            <th></th>
+            <th><span class="unseen">verdict</span></th>
           </tr>
         </thead>
         <tbody>

@@ -31,7 +31,7 @@ const add = () => list.value.push({ id: '', name: '', used_on: 'laundry', water_
           <th>machine</th>
           <th>for</th>
           <th>water, l</th>
-          <th></th>
+          <th><span class="unseen">leave out</span></th>
         </tr>
       </thead>
       <tbody>

@@ -59,7 +59,7 @@ async function switchTo(own: boolean) {
 </script>
 
 <template>
-  <div class="door">
+  <main class="door">
     <svg class="pot" viewBox="0 0 200 240" aria-hidden="true">
       <path
         d="M44 22h112l-6 34c34 30 34 130-8 164H58C16 186 16 86 50 56z"
@@ -168,7 +168,7 @@ async function switchTo(own: boolean) {
         </p>
       </div>
     </form>
-  </div>
+  </main>
 </template>
 
 <style scoped>

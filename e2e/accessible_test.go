@@ -1,0 +1,164 @@
+package e2e
+
+import (
+	"encoding/json"
+	"fmt"
+	"os"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// axe is the checker of axe-core, a kept library of rules after WCAG 2.2.
+func axe(t *testing.T) string {
+	t.Helper()
+	text, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
+	require.NoError(t, err)
+	return string(text)
+}
+
+// violations are what axe-core finds on the page as it stands, level AA and its best
+// practice, one a line.
+func (b *browser) violations(axe string) []string {
+	b.t.Helper()
+	found := b.evaluateAsync(`(async () => {
+		if (!window.axe) { ` + axe + `
+		}
+		await Promise.all(document.getAnimations().map((a) => a.finished.catch(() => 0)))
+		const r = await window.axe.run(document, { resultTypes: ['violations'],
+			runOnly: { type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] } })
+		return JSON.stringify(r.violations.flatMap((v) => v.nodes.map((n) => v.id + ': ' + n.html.slice(0, 160) + ' ' + (n.any[0] ?? n.all[0] ?? n.none[0])?.message)))
+	})()`)
+	var list []string
+	require.NoError(b.t, json.Unmarshal([]byte(found), &list), found)
+	return list
+}
+
+// views are all views there are, with what is seen on them when they are there. Those
+// behind a click are opened by it.
+var views = []struct{ path, there, click, then string }{
+	{"/shelf", "Soap flakes", "", ""},
+	{"/shelf/soap-flakes", "Price over time", "", ""},
+	{"/shelf/new", "What you call it", "", ""},
+	{"/crock", "Towpath Plain", "", ""},
+	{"/crock/new", "One use is", "", ""},
+	{"/crock", "Towpath Plain", "Lockgate\n", "In the jar"},
+	{"/bench", "Towpath", "", ""},
+	{"/bench", "Towpath", "Towpath\n", "weigh out"},
+	{"/rack", "Willow", "", ""},
+	{"/pantry", "a use", "", ""},
+	{"/pantry/cards", "Windows of a narrowboat", "", ""},
+	{"/settings", "Who came and went", "", ""},
+}
+
+// Nothing that the rules of WCAG 2.2 AA can see is wrong on any view, in both themes,
+// at the widths of a laptop, a tablet and a phone.
+func TestEveryViewIsAccessible(t *testing.T) {
+	a := startDemo(t)
+	rules := axe(t)
+	for _, theme := range []string{"slip", "kiln"} {
+		t.Run(theme, func(t *testing.T) {
+			t.Parallel()
+			of := *a
+			of.t = t
+			b := of.open()
+			b.goTo("/")
+			b.see("Sign in to your workshop")
+			b.evaluate(fmt.Sprintf(`(localStorage.setItem('keencrock-theme', %q), '')`, theme))
+			b.goTo("/")
+			b.see("Sign in to your workshop")
+			b.checked(rules, theme+" sign-in")
+			b.signIn()
+			for _, v := range views {
+				b.goTo(v.path)
+				b.see(v.there)
+				if v.click != "" {
+					b.click(v.click)
+					b.see(v.then)
+				}
+				b.checked(rules, strings.TrimSpace(theme+" "+v.path+" "+v.click))
+			}
+			b.openGood("Towpath Plain", "Label")
+			for tab, there := range map[string]string{"Check a fill": "The fill passes", "Doses": "as makers say", "Dilute": "The bottle", "Use cards": "Café aprons", "To hand out": "Made by"} {
+				b.click(tab)
+				b.see(there)
+				b.checked(rules, theme+" "+tab)
+			}
+		})
+	}
+}
+
+// checked looks at the page at each width.
+func (b *browser) checked(rules, where string) {
+	b.t.Helper()
+	for _, size := range [][2]int64{{390, 844}, {820, 1180}, {1280, 800}} {
+		b.do("be so wide", chromedp.EmulateViewport(size[0], size[1]))
+		assert.Empty(b.t, b.violations(rules), "%s at %d", where, size[0])
+	}
+}
+
+// What rules cannot see: where the focus goes, that it is held and given back, and that
+// the work is reached without passing the stations each time.
+func TestTheFocusGoesWhereTheWorkIs(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	focused := func(condition string) { t.Helper(); b.until("the focus", "document.activeElement && ("+condition+")") }
+	b.goTo("/shelf")
+	b.see("Soap flakes")
+	b.press(kb.Tab)
+	focused(`document.activeElement.innerText === 'Skip to the work'`)
+	b.press(kb.Enter)
+	focused(`document.activeElement.matches('main h1')`)
+	for key, title := range map[string]string{"2": "Crock", "4": "Rack", "5": "Pantry"} {
+		b.press(key)
+		b.until("the title "+title, `document.title.startsWith('`+title+`')`)
+		focused(`document.activeElement.matches('main h1') && document.activeElement.innerText === '` + title + `'`)
+	}
+	// a dialog holds the focus and gives it back
+	b.press("/")
+	focused(`document.activeElement.matches('dialog input')`)
+	b.press(kb.Tab, kb.Tab, kb.Tab)
+	assert.Equal(t, "false", b.evaluate(`String(!!document.activeElement.closest('main, nav'))`))
+	b.press(kb.Escape)
+	focused(`document.activeElement.matches('main h1')`)
+	b.press("?")
+	focused(`document.activeElement.getAttribute('aria-label') === 'Keys of this station'`)
+	b.press(kb.Escape)
+	focused(`document.activeElement.matches('main h1')`)
+}
+
+// Targets are large enough for a finger: 24 px everywhere, 44 at the bench (WCAG 2.2,
+// 2.5.8), but for links in running text and what stands well apart.
+func TestTargetsAreLargeEnough(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	small := func(least int) string {
+		return b.evaluate(fmt.Sprintf(`(() => {
+			const least = %d, out = []
+			for (const e of document.querySelectorAll('main button, main input, main select, nav a, nav button')) {
+				const label = e.closest('label')
+				const r = (label && e.matches('input[type=checkbox], input[type=radio]') ? label : e.closest('.ant-select, .ant-input-number, .ant-input-affix-wrapper') ?? e).getBoundingClientRect()
+				if (!r.width || e.type === 'file' || e.closest('.unseen, p, td, li, summary') || getComputedStyle(e).visibility === 'hidden') continue
+				if (r.height < least - 0.5 || r.width < least - 0.5) out.push(Math.round(r.width) + 'x' + Math.round(r.height) + ' ' + e.outerHTML.slice(0, 100))
+			}
+			return out.join('\n')
+		})()`, least))
+	}
+	for _, v := range views {
+		b.goTo(v.path)
+		b.see(v.there)
+		if v.click != "" {
+			b.click(v.click)
+			b.see(v.then)
+		}
+		least := 24
+		if v.path == "/bench" && v.click != "" {
+			least = 44
+		}
+		assert.Empty(t, small(least), v.path)
+	}
+}
