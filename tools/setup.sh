@@ -97,5 +97,5 @@ build_binary() {
 }
 build_binary_now() {
   say "Building Keen Crock."
-  go build -o bin/keencrock ./cmd/keencrock || fail "Keen Crock does not build: look above."
+  go build -trimpath -o bin/keencrock ./cmd/keencrock || fail "Keen Crock does not build: look above."
 }

@@ -2,10 +2,15 @@
 package main
 
 import (
+	"bytes"
+	"compress/gzip"
+	_ "embed"
 	"encoding/json"
 	"errors"
 	"fmt"
+	"io"
 	"os"
+	"runtime/debug"
 	_ "time/tzdata" // the zones of workshops, wherever it runs
 
 	"github.com/spf13/cobra"
@@ -13,21 +18,61 @@ import (
 	"keencrock/api"
 )
 
-// version is set when the binary is built for release.
-var version = "0.1.0"
+// version is that of the last entry of CHANGELOG.md.
+const version = "0.2.0"
+
+// notices are the licences of what Keen Crock is made with, as tools/notices lists them.
+//
+//go:embed notices.txt.gz
+var notices []byte
+
+// built says which version this is, of which commit, by which Go.
+func built() string {
+	commit, changed := "unknown", ""
+	info, ok := debug.ReadBuildInfo()
+	if !ok {
+		return version
+	}
+	for _, s := range info.Settings {
+		switch {
+		case s.Key == "vcs.revision":
+			commit = s.Value[:min(len(s.Value), 12)]
+		case s.Key == "vcs.modified" && s.Value == "true":
+			changed = ", changed since"
+		}
+	}
+	return fmt.Sprintf("%s (commit %s%s, %s)", version, commit, changed, info.GoVersion)
+}
+
+func noticesCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "notices",
+		Short: "Print the licences of what Keen Crock is made with",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			z, err := gzip.NewReader(bytes.NewReader(notices))
+			if err != nil {
+				return err
+			}
+			_, err = io.Copy(cmd.OutOrStdout(), z)
+			return err
+		},
+	}
+}
 
 func main() {
 	root := &cobra.Command{
 		Use:           "keencrock",
 		Short:         "Keen Crock, for a small-batch maker of natural cleaning goods",
+		Version:       built(),
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), assessCommand(), schemaCommand(), phCommand(), resetPasswordCommand(), addWorkshopCommand(), verifyCommand(), backupCommand(), restoreCommand(), exportCommand(), importCommand(), renewDatabaseCommand(), dryingCommand(), vesselCommand(), doseCommand(), labelCommand(), &cobra.Command{
+	root.AddCommand(serveCommand(), assessCommand(), schemaCommand(), phCommand(), resetPasswordCommand(), addWorkshopCommand(), verifyCommand(), backupCommand(), restoreCommand(), exportCommand(), importCommand(), renewDatabaseCommand(), dryingCommand(), vesselCommand(), doseCommand(), labelCommand(), noticesCommand(), askReadyCommand(), &cobra.Command{
 		Use:   "version",
 		Short: "Print the version",
 		Args:  cobra.NoArgs,
-		Run:   func(cmd *cobra.Command, _ []string) { fmt.Fprintln(cmd.OutOrStdout(), version) },
+		Run:   func(cmd *cobra.Command, _ []string) { fmt.Fprintln(cmd.OutOrStdout(), built()) },
 	})
 	err := root.Execute()
 	var problem *api.Problem

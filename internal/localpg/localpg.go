@@ -26,6 +26,7 @@ import (
 	"time"
 
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 )
 
 // Cluster is a running private PostgreSQL.
@@ -80,14 +81,26 @@ func Start(ctx context.Context, home string) (*Cluster, error) {
 	if c.lock, err = lockFile(filepath.Join(home, "users.lock"), syscall.LOCK_SH); err != nil {
 		return nil, err
 	}
-	if c.port, err = c.run(ctx); err == nil {
-		err = c.ensureDatabase(ctx, home, password)
-	}
-	if err != nil {
+	if err := c.reach(ctx, home, password); err != nil {
 		defer c.lock.Close()
 		return nil, errors.Join(err, c.stopUnused())
 	}
 	return c, nil
+}
+
+// reach starts the server unless it runs, and makes its database. A server that was
+// just killed may look as if it ran for a moment longer: then it is looked at again.
+func (c *Cluster) reach(ctx context.Context, home, password string) (err error) {
+	var away *pgconn.ConnectError
+	for tries := 0; tries < 50; tries++ {
+		if c.port, err = c.run(ctx); err != nil {
+			return err
+		}
+		if err = c.ensureDatabase(ctx, home, password); !errors.As(err, &away) || !wait(ctx, again) {
+			return err
+		}
+	}
+	return err
 }
 
 // Stop leaves the cluster, and stops it when no other process uses it.
