@@ -4,6 +4,7 @@ import (
 	"errors"
 	"os"
 	"os/exec"
+	"path/filepath"
 	"regexp"
 	"strings"
 	"testing"
@@ -102,4 +103,34 @@ func TestItListensSafelyOrNotAtAll(t *testing.T) {
 	defer s.Close()
 	assert.Equal(t, []string{"https://crock.example"}, s.addresses)
 	assert.Len(t, s.web.Proxies, 2)
+}
+
+// The tests that docs/security.md names are there.
+func TestWhatHoldsTheRequirementsIsThere(t *testing.T) {
+	table, err := os.ReadFile("../../docs/security.md")
+	require.NoError(t, err)
+	named := regexp.MustCompile(`Test[A-Z]\w+`).FindAllString(string(table), -1)
+	assert.Greater(t, len(named), 15)
+	var all strings.Builder
+	for _, pattern := range []string{"*_test.go", "../../internal/*/*_test.go", "../../internal/*/*/*_test.go", "../../e2e/*_test.go", "../../core/*_test.go"} {
+		files, err := filepath.Glob(pattern)
+		require.NoError(t, err)
+		for _, path := range files {
+			text, err := os.ReadFile(path)
+			require.NoError(t, err)
+			all.Write(text)
+		}
+	}
+	for _, name := range named {
+		assert.Contains(t, all.String(), "func "+name+"(", name)
+	}
+}
+
+// The newest entry of the changes is of this version.
+func TestTheVersionIsThatOfTheChanges(t *testing.T) {
+	text, err := os.ReadFile("../../CHANGELOG.md")
+	require.NoError(t, err)
+	_, after, _ := strings.Cut(string(text), "## ")
+	assert.True(t, strings.HasPrefix(after, version+"\n"))
+	assert.Contains(t, built(), version)
 }
