@@ -1581,7 +1581,9 @@ type BatchLot struct {
 
 // BatchNote defines model for BatchNote.
 type BatchNote struct {
-	Text string `json:"text"`
+	// At when it was, where it was sent later; now when left out
+	At   time.Time `json:"at,omitempty,omitzero"`
+	Text string    `json:"text"`
 }
 
 // BatchPage defines model for BatchPage.
@@ -4108,6 +4110,9 @@ type WeighedMeasure struct {
 type Weighing struct {
 	// AcceptPast use a lot that is past its date all the same
 	AcceptPast bool `json:"accept_past,omitempty,omitzero"`
+
+	// At when it was, where it was sent later; now when left out
+	At time.Time `json:"at,omitempty,omitzero"`
 
 	// Grams less than zero takes some out again
 	Grams float64 `json:"grams"`

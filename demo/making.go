@@ -62,7 +62,7 @@ func (p *player) make(ctx context.Context, e batchEntry) error {
 		}
 	}
 	for _, note := range e.Notes {
-		if b, err = p.bench.Note(ctx, b.Id, note); err != nil {
+		if b, err = p.bench.Note(ctx, b.Id, api.BatchNote{Text: note}); err != nil {
 			return err
 		}
 	}

@@ -166,9 +166,11 @@ func TestAServerKilledInMidWeighOutLosesNothing(t *testing.T) {
 	a.stop(syscall.SIGKILL)
 	b.fill(`input[name="typed-grams"]`, "5")
 	b.press(kb.Enter)
-	b.see("The server does not answer. This weighing is sent again until it does.")
+	b.see("One thing you did waits here to be sent")
 	a.restart()
-	b.see("5.00 g Borax") // it arrived, without being asked again
+	b.until("it to be sent", `!document.body.innerText.includes('to be sent')`)
+	b.seeIn(".log ol", "5.00 g Borax") // it arrived, without being asked again
+	b.idle()
 	before := b.asked()
 	b.goTo(b.path())
 	b.see("weigh out")

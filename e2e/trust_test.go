@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"strings"
+	"syscall"
 	"testing"
 	"time"
 
@@ -44,6 +45,41 @@ func TestAnOwnWorkshopIsBegunBesideTheDemo(t *testing.T) {
 	assert.NotContains(t, b.read("body"), "demo")
 	b.signInAs("marl", "reeds by the old lock")
 	b.seeIn("header", "Toll House")
+}
+
+// The line drops at the bench: what is weighed and noted meanwhile waits in the browser,
+// the bench goes on, and when the line is back it is sent in order and recorded once.
+func TestTheLineDropsAtTheBench(t *testing.T) {
+	a := startDemo(t)
+	b := a.open()
+	b.signIn()
+	b.goTo("/bench")
+	b.click("Towpath\n")
+	b.see("weigh out")
+	b.weighOnScale()
+	first := b.asked()
+	a.stop(syscall.SIGTERM)
+	b.fill(`input[name="typed-grams"]`, "5")
+	b.press(kb.Enter)
+	b.see("One thing you did waits here to be sent")
+	b.idle()
+	b.fill(`input[name="note"]`, "the boat rocks")
+	b.press(kb.Enter)
+	b.see("2 things you did wait here to be sent, in order")
+	b.idle()
+	b.fill(`input[name="typed-grams"]`, "7")
+	b.press(kb.Enter)
+	b.see("3 things you did wait here")
+	assert.NotEqual(t, first, b.asked(), "the bench goes on")
+	a.restart()
+	b.until("everything to be sent", `!document.body.innerText.includes('to be sent')`)
+	b.see("7.00 g Borax")
+	log := b.read(".log ol")
+	for _, text := range []string{"5.00 g Borax", "the boat rocks", "7.00 g Borax"} {
+		assert.Equal(t, 1, strings.Count(log, text), text)
+	}
+	assert.Greater(t, strings.Index(log, "5.00 g Borax"), strings.Index(log, "the boat rocks"), "the newest stands on top")
+	assert.Greater(t, strings.Index(log, "the boat rocks"), strings.Index(log, "7.00 g Borax"))
 }
 
 // A second factor by a phone, as a person sets it up and signs in with it; what is lost

@@ -39,7 +39,7 @@ func (h *handlers) LeaveOut(ctx context.Context, r contract.LeaveOutRequestObjec
 }
 
 func (h *handlers) NoteBatch(ctx context.Context, r contract.NoteBatchRequestObject) (contract.NoteBatchResponseObject, error) {
-	b, err := value(h.bench.Note(ctx, r.Id, r.Body.Text))
+	b, err := value(h.bench.Note(ctx, r.Id, *r.Body))
 	return contract.NoteBatch201JSONResponse(b), err
 }
 

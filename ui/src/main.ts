@@ -16,7 +16,10 @@ import { router } from './router'
 
 const queryClient = new QueryClient({
   defaultOptions: {
+    // whether the server answers is what counts, not whether there is a network beyond it
+    mutations: { networkMode: 'always' },
     queries: {
+      networkMode: 'always',
       staleTime: 5_000,
       retry: (failures, error) =>
         failures < 3 &&

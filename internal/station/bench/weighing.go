@@ -28,7 +28,10 @@ func (s *Service) Weigh(ctx context.Context, id uuid.UUID, in api.Weighing) (*ap
 				return err
 			}
 		}
-		e := making.Event{Kind: making.Weighed, Line: in.Line, Step: making.NoStep, Grams: stock.Round(in.Grams)}
+		if err := s.checkTime(b, in.At); err != nil {
+			return err
+		}
+		e := making.Event{Kind: making.Weighed, Line: in.Line, Step: making.NoStep, Grams: stock.Round(in.Grams), At: in.At}
 		if e.Grams < 0 {
 			e.Kind = making.TookOut
 		}
@@ -166,9 +169,12 @@ func (s *Service) LeaveOut(ctx context.Context, id uuid.UUID, in api.LeaveOut) (
 }
 
 // Note logs a remark.
-func (s *Service) Note(ctx context.Context, id uuid.UUID, text string) (*api.Batch, error) {
+func (s *Service) Note(ctx context.Context, id uuid.UUID, in api.BatchNote) (*api.Batch, error) {
 	return s.change(ctx, id, func(tx *store.Tx, b *tenant.Batch, a tenant.Actor) error {
-		return s.record(tx, b, a, making.Event{Kind: making.Noted, Line: making.NoLine, Step: making.NoStep, Text: text}, uuid.Nil)
+		if err := s.checkTime(b, in.At); err != nil {
+			return err
+		}
+		return s.record(tx, b, a, making.Event{Kind: making.Noted, Line: making.NoLine, Step: making.NoStep, Text: in.Text, At: in.At}, uuid.Nil)
 	})
 }
 

@@ -1,7 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { ref } from 'vue'
 
+import { grams } from '../words'
 import { api, ask, ProblemError, sentence, type Schemas } from './client'
+import { foresee } from './foresee'
+import { sendOrKeep, type Calls } from './outbox'
 
 export type Batch = Schemas['Batch']
 export type Step = Schemas['BatchStep']
@@ -34,8 +37,24 @@ export function useBatch(id: string) {
   }
   const onto = { onSuccess: took, onError: failed }
 
+  /** Does what may wait for the line: the batch then, as it is or as it will be. */
+  async function record<P extends keyof Calls>(path: P, body: Calls[P], said: string): Promise<Batch> {
+    const before = batch.value
+    const sent = await sendOrKeep(id, path, body, said)
+    if (sent) return sent
+    if (!before) throw new Error('There is no batch here.')
+    return foresee(before, path, body)
+  }
+
+  const lineName = (line: number) => batch.value?.lines[line]?.name ?? 'a line'
+  const weigh = (body: Schemas['Weighing']) =>
+    record('/api/batches/{id}/weighings', body, `${grams(body.grams)} ${lineName(body.line)}`)
+
   const act = useMutation({
-    mutationFn: (body: Schemas['BatchAct']) => ask(api.POST('/api/batches/{id}/acts', { params, body })),
+    mutationFn: (body: Schemas['BatchAct']) => {
+      const step = body.step === undefined ? '' : `${batch.value?.steps?.[body.step]?.name ?? 'step'}: `
+      return record('/api/batches/{id}/acts', body, `${step}${body.kind.replace('-', ' ')}`)
+    },
     ...onto,
   })
   const add = useMutation({
@@ -63,11 +82,16 @@ export function useBatch(id: string) {
     onError: failed,
   })
   const leaveOut = useMutation({
-    mutationFn: (body: Schemas['LeaveOut']) => ask(api.POST('/api/batches/{id}/left-out', { params, body })),
+    mutationFn: (body: Schemas['LeaveOut']) =>
+      record(
+        '/api/batches/{id}/left-out',
+        body,
+        `${lineName(body.line)}: ${body.out ? 'left out' : 'taken in'}`,
+      ),
     ...onto,
   })
   const note = useMutation({
-    mutationFn: (text: string) => ask(api.POST('/api/batches/{id}/notes', { params, body: { text } })),
+    mutationFn: (text: string) => record('/api/batches/{id}/notes', { text }, text),
     ...onto,
   })
   const measure = useMutation({
@@ -87,6 +111,7 @@ export function useBatch(id: string) {
     problem,
     took,
     failed,
+    weigh,
     act,
     add,
     tryOut,

@@ -48,7 +48,7 @@ client.use({
   async onRequest({ request }) {
     if (request.method === 'GET') return request
     request.headers.set('X-CSRF-Token', csrfToken)
-    if (request.method !== 'POST') return request
+    if (request.method !== 'POST' || request.headers.has('Idempotency-Key')) return request
     const words = await wordsOf(request)
     const key = keys.get(words) ?? newKey()
     keys.set(words, key)

@@ -2452,6 +2452,11 @@ export interface components {
              * @description the same key is recorded once, however often it is sent
              */
             key?: string;
+            /**
+             * Format: date-time
+             * @description when it was, where it was sent later; now when left out
+             */
+            at?: string;
         };
         LeaveOut: {
             line: number;
@@ -2460,6 +2465,11 @@ export interface components {
         };
         BatchNote: {
             text: string;
+            /**
+             * Format: date-time
+             * @description when it was, where it was sent later; now when left out
+             */
+            at?: string;
         };
         Finish: {
             /** @description that are filled now; 0 when all are packed already, or it goes onto the shelf as it is */

@@ -65,10 +65,7 @@ useSingleKeys(
     <p v-if="scale.reading.value?.overload" class="say stop" role="alert">
       More than the scale bears. Take some off, and weigh it in two goes.
     </p>
-    <p v-if="weigh.isPending.value && weigh.failureReason.value" class="say stop" role="alert">
-      The server does not answer. This weighing is sent again until it does.
-    </p>
-    <p v-else-if="problem" class="say stop" role="alert">
+    <p v-if="problem" class="say stop" role="alert">
       {{ problem.detail }}
       <button v-if="problem.code === 'lot-past'" class="big-do" type="button" @click="useAllTheSame">
         Use it all the same

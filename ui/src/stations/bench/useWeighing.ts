@@ -2,7 +2,7 @@ import { useMutation } from '@tanstack/vue-query'
 import { computed, nextTick, ref, watch } from 'vue'
 
 import { isOpen, type Of } from '../../api/batch'
-import { api, ask, newKey, ProblemError, type Schemas } from '../../api/client'
+import { newKey, type Schemas } from '../../api/client'
 import { session } from '../../api/session'
 import { grams } from '../../words'
 import { useScale } from './useScale'
@@ -14,7 +14,7 @@ import { useScale } from './useScale'
 export function useWeighing(of: Of) {
   const scale = useScale()
 
-  const { id, batch, problem, took, leaveOut, note } = of
+  const { batch, problem, took, leaveOut, note } = of
 
   const chosen = ref<number | null>(null) // a line picked by hand
   const stay = ref<number | null>(null) // an over-weighed line that wants a decision
@@ -58,11 +58,7 @@ export function useWeighing(of: Of) {
   const field = ref<HTMLInputElement>()
 
   const weigh = useMutation({
-    mutationFn: (body: Schemas['Weighing']) =>
-      ask(api.POST('/api/batches/{id}/weighings', { params: { path: { id: id } }, body })),
-    // tried again with the same key, it is recorded once only
-    retry: (failures, e) => failures < 40 && e instanceof ProblemError && e.problem.status === 0,
-    retryDelay: 1500,
+    mutationFn: of.weigh,
     // The live update may have moved the bench on already, so the line is the one that was sent.
     onSuccess: async (b, sent) => {
       problem.value = null
