@@ -3,7 +3,9 @@ package web_test
 import (
 	"context"
 	"fmt"
+	"maps"
 	"net/http"
+	"slices"
 	"strings"
 	"testing"
 
@@ -259,7 +261,27 @@ func TestAnotherWorkshopsRowsAreOutOfReach(t *testing.T) {
 		}
 	}
 	assert.Greater(t, withID, 60)
-	// ids inside bodies reach no further
+	// ids inside bodies, wherever they stand, reach no further
+	inside := 0
+	for path, item := range contractSpec.Paths.Map() {
+		for method, op := range item.Operations() {
+			if op.RequestBody == nil || streams[op.OperationID] || op.OperationID == "makeFirstOwner" || op.OperationID == "signIn" {
+				continue
+			}
+			if _, isText := body[op.OperationID].(string); isText {
+				continue
+			}
+			for _, id := range ids {
+				for _, changed := range withIDs(plainOf(t, body[op.OperationID]), id.String()) {
+					inside++
+					a := mine.call(method, fillIn(path, own.idFor(path)), changed)
+					assert.Less(t, a.status, 500, a.what)
+					assert.NotContains(t, string(a.body), "SECRETMARK", a.what)
+				}
+			}
+		}
+	}
+	assert.Greater(t, inside, 20)
 	mine.post("/api/batches", api.NewBatch{Formula: w.formula.Id, Target: api.Target{Factor: 1}}).refuses(http.StatusNotFound, "not-found")
 	mine.post("/api/jars/moves", api.JarsMove{Jars: []uuid.UUID{own.jar.Id, w.jar.Id}, Gone: true}).refuses(http.StatusNotFound, "not-found")
 	mine.put("/api/materials/own-secretmark-clay", body["putMaterial"]).refuses(http.StatusNotFound, "not-found")
@@ -267,6 +289,38 @@ func TestAnotherWorkshopsRowsAreOutOfReach(t *testing.T) {
 		mine.post(fmt.Sprintf("/api/batches/%s/weighings", own.open.Id), api.Weighing{Line: 0, Lot: lot, Grams: 1}).refuses(http.StatusUnprocessableEntity, "unknown-lot")
 	}
 	assert.Equal(t, before, h.everything(theirs), "nothing of theirs has changed")
+}
+
+// withIDs are copies of a body in each of which another id stands in the place of one.
+func withIDs(v any, id string) (all []any) {
+	switch v := v.(type) {
+	case string:
+		if _, err := uuid.Parse(v); err == nil {
+			return []any{id}
+		}
+	case []any:
+		for i := range v {
+			for _, changed := range withIDs(v[i], id) {
+				copied := slices.Clone(v)
+				copied[i] = changed
+				all = append(all, copied)
+			}
+		}
+	case map[string]any:
+		for k := range v {
+			for _, changed := range withIDs(v[k], id) {
+				copied := maps.Clone(v)
+				copied[k] = changed
+				all = append(all, copied)
+			}
+		}
+	}
+	return all
+}
+
+// idFor is an id of one's own for a path.
+func (w world) idFor(path string) string {
+	return map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "pantry": w.finished.Id}[strings.Split(path, "/")[2]].String()
 }
 
 // everything is what a workshop can see of itself.
