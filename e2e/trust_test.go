@@ -117,3 +117,45 @@ func TestASecondFactorIsSetUpAndAskedFor(t *testing.T) {
 	b.press(kb.Enter)
 	b.seeIn("header", "Lockside Works")
 }
+
+// A browser that was asked to keeps what it read: pages open while the server is away,
+// marked as old, until it is back; signing out leaves nothing behind.
+func TestPagesOpenWithoutTheServerWhereThatWasAskedFor(t *testing.T) {
+	a := startDemo(t)
+	b := a.open()
+	b.signIn()
+	b.goTo("/settings")
+	b.see("Pages open in this browser")
+	b.evaluate(`(document.querySelector('input[name=stand-in]').click(), '')`)
+	b.until("the worker to be there", `navigator.serviceWorker.controller && document.querySelector('input[name=stand-in]').checked`)
+	b.goTo("/shelf")
+	b.see("Soap flakes")
+	b.goTo("/bench")
+	b.click("Towpath\n")
+	b.see("weigh out")
+	at := b.path()
+	a.stop(syscall.SIGTERM)
+
+	b.goTo("/shelf")
+	b.see("Soap flakes")
+	b.see("The server does not answer. What you see was read today")
+	b.goTo(at)
+	b.see("weigh out")
+	b.fill(`input[name="note"]`, "in the dark")
+	b.press(kb.Enter)
+	b.see("One thing you did waits here to be sent")
+	b.goTo(at) // the page is loaded anew, without the server
+	b.see("One thing you did waits here to be sent")
+	a.restart()
+	b.until("all to be well", `!document.body.innerText.includes('does not answer') && !document.body.innerText.includes('to be sent')`)
+	b.seeIn(".log ol", "in the dark")
+
+	b.goTo("/settings")
+	b.click("Sign out")
+	b.see("Sign in to your workshop")
+	assert.Equal(t, "0", b.evaluateAsync(`caches.has('keencrock-last').then((there) => there ? caches.open('keencrock-last').then((c) => c.keys()).then((k) => k.length) : 0)`))
+	a.stop(syscall.SIGTERM)
+	b.goTo("/shelf")
+	b.see("does not answer")
+	assert.NotContains(t, b.read("body"), "Soap flakes")
+}

@@ -83,7 +83,7 @@ install_page_packages() {
 
 build_page() {
   [ -f ui/dist/index.html ] || rm -f "$stamps/page"
-  unless_made page "$(checksum ui/src ui/public ui/index.html ui/vite.config.ts ui/package-lock.json)" build_page_now
+  unless_made page "$(checksum ui/src ui/public ui/index.html ui/vite.config.ts ui/vite.worker.config.ts ui/package.json ui/package-lock.json)" build_page_now
 }
 build_page_now() {
   say "Building the page."

@@ -24,6 +24,8 @@ func servePage(app *fiber.App) {
 		if body, err := fs.ReadFile(files, name); err == nil && name != "index.html" {
 			if strings.HasPrefix(name, "assets/") {
 				c.Set("Cache-Control", "public, max-age=31536000, immutable")
+			} else {
+				c.Set("Cache-Control", "no-cache")
 			}
 			return sendFile(c, name, body)
 		}

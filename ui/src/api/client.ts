@@ -1,6 +1,9 @@
 import createClient from 'openapi-fetch'
 import { ref } from 'vue'
 
+import { moment } from '../words'
+import { readHeader } from '../workerNames'
+
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
@@ -96,7 +99,9 @@ export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response
     throw new ProblemError(unreachable)
   }
   if (answer.response.ok) {
-    away.value = ''
+    const read = answer.response.headers.get(readHeader)
+    away.value =
+      read === null ? '' : `The server does not answer. What you see was read ${moment(read || undefined)}.`
     return answer.data as T
   }
   const problem = (answer.error ?? { ...unreachable, status: answer.response.status }) as Problem

@@ -1,6 +1,7 @@
 import { computed, ref } from 'vue'
 
 import { api, ask, onSignedOut, ProblemError, useToken, type Schemas } from './client'
+import { forgetRead } from './standIn'
 
 export const session = ref<Schemas['Session'] | null>(null)
 /** What can be begun from here: a workshop of one's own, the demo. */
@@ -18,6 +19,7 @@ function enter(s: Schemas['Session']) {
 
 onSignedOut(() => {
   session.value = null
+  void forgetRead()
 })
 
 /** Finds out, once, whether someone is signed in or a workshop has to be made. */
@@ -48,6 +50,7 @@ export async function changePassword(change: Schemas['PasswordChange']) {
 export async function removeDemo() {
   await ask(api.DELETE('/api/demo'))
   session.value = null
+  await forgetRead()
   await lookAtSetup()
 }
 
@@ -58,5 +61,6 @@ export async function makeWorkshop(body: Schemas['NewWorkshop']) {
 export async function signOut(everywhere = false) {
   await ask(api.DELETE('/api/session', { params: { query: { everywhere } } }))
   session.value = null
+  await forgetRead()
   await lookAtSetup()
 }

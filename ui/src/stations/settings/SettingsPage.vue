@@ -9,6 +9,7 @@ import PeopleList from './PeopleList.vue'
 import ReachPanel from './ReachPanel.vue'
 import SecondFactor from './SecondFactor.vue'
 import SessionList from './SessionList.vue'
+import StandInSwitch from './StandInSwitch.vue'
 import WorkshopForm from './WorkshopForm.vue'
 </script>
 
@@ -24,6 +25,7 @@ import WorkshopForm from './WorkshopForm.vue'
         <PeopleList />
         <hr class="hair" />
         <KeySwitch />
+        <StandInSwitch />
         <p>
           Signed in as <strong>{{ session?.person.name }}</strong>, {{ session?.person.role }}.
         </p>
