@@ -38,7 +38,7 @@ var plain = []string{"bytes", "cmp", "context", "embed", "encoding/csv", "encodi
 var rooms = map[string]room{
 	"core/": {ours: []string{"core/"}, standard: plain,
 		others: []string{"github.com/shopspring/decimal", "github.com/agnivade/levenshtein", "gonum.org/v1/gonum"}},
-	"internal/store/": {ours: []string{"internal/store/", "core/stock/", "core/making/", "core/vessel/"}, standard: with(plain, "bufio", "database/sql", "database/sql/driver", "io/fs", "net"),
+	"internal/store/": {ours: []string{"internal/store/", "core/stock/", "core/making/", "core/vessel/"}, standard: with(plain, "bufio", "database/sql", "database/sql/driver", "io/fs", "log/slog", "net"),
 		others: []string{"gorm.io", "github.com/jackc/pgx", "github.com/pressly/goose", "github.com/shopspring/decimal", "github.com/google/uuid"}},
 	"internal/problem/": {ours: []string{"api/"}, standard: with(plain, "net/http")},
 	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "crypto/sha256"),
@@ -69,6 +69,7 @@ var rooms = map[string]room{
 	"ui/":                {standard: with(plain, "io/fs")},
 	"demo/":              {ours: []string{"core/", "internal/station/", "internal/tenant/", "internal/store/", "api/"}, standard: plain, others: []string{"github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
 	"cmd/":               {ours: everything, standard: everything, others: []string{"github.com/spf13/cobra", "github.com/spf13/pflag"}},
+	"tools/":             {standard: everything, others: []string{"github.com/google/licenseclassifier"}},
 	"e2e/":               {ours: everything, standard: everything, others: everything},
 }
 

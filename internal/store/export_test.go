@@ -32,3 +32,9 @@ func (t *Tx) Statements(f func(*Tx) error) ([]string, error) {
 func (s *Store) Setting(ctx context.Context, name string) (value string, err error) {
 	return value, s.pool.QueryRow(ctx, "select current_setting($1)", name).Scan(&value)
 }
+
+// Sleep is a statement that takes so many seconds.
+func (t *Tx) Sleep(word string, seconds float64) error {
+	var done string
+	return t.sql("select @word || cast(pg_sleep(@seconds) as text) || cast(@workshop as text)", map[string]any{"word": word, "seconds": seconds}).Scan(&done).Error
+}

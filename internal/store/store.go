@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"runtime"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -15,7 +16,6 @@ import (
 	"github.com/jackc/pgx/v5/stdlib"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
-	"gorm.io/gorm/logger"
 )
 
 // Store is an open database.
@@ -100,8 +100,10 @@ func takesOnRole(ctx context.Context, config *pgx.ConnConfig) (bool, error) {
 func connect(ctx context.Context, config *pgxpool.Config) (*Store, error) {
 	all := config.Copy()
 	all.ConnConfig.RuntimeParams["keencrock.workshop"] = "*"
-	all.MaxConns = max(2, int32(connections())/2)
-	config.MaxConns = int32(connections())
+	if !strings.Contains(config.ConnString(), "pool_max_conns") { // the address may say another budget
+		config.MaxConns = int32(connections())
+	}
+	all.MaxConns = max(2, config.MaxConns/2)
 	config.PrepareConn = nameWorkshop
 	one, err := openPools(ctx, config)
 	if err != nil {
@@ -145,7 +147,7 @@ func (p *pools) close() error {
 
 func configuration() *gorm.Config {
 	return &gorm.Config{
-		Logger:                 logger.Default.LogMode(logger.Silent),
+		Logger:                 newSlowLog(),
 		PrepareStmt:            false, // pgx caches prepared statements itself
 		SkipDefaultTransaction: true,
 		TranslateError:         true,

@@ -1,8 +1,10 @@
 package store_test
 
 import (
+	"bytes"
 	"context"
 	"fmt"
+	"log/slog"
 	"testing"
 
 	"github.com/google/uuid"
@@ -125,6 +127,20 @@ func TestAConnectionIsToldEachTimeWhoseRowsItSees(t *testing.T) {
 	for range 8 {
 		assert.NoError(t, <-ended)
 	}
+}
+
+// A statement that takes long is told of in the log, without what was asked.
+func TestASlowStatementIsToldOfWithoutItsValues(t *testing.T) {
+	s, _ := open(t)
+	ctx, _ := founded(t, s, "marl")
+	var text bytes.Buffer
+	before := slog.Default()
+	slog.SetDefault(slog.New(slog.NewTextHandler(&text, nil)))
+	defer slog.SetDefault(before)
+	require.NoError(t, s.Read(ctx).Sleep("SECRETWORD", 0.35))
+	assert.Contains(t, text.String(), "slow statement")
+	assert.Contains(t, text.String(), "pg_sleep")
+	assert.NotContains(t, text.String(), "SECRETWORD")
 }
 
 // A database of a newer version is refused with a sentence, and left as it was.
