@@ -94,7 +94,7 @@ func (r *reach) listen(home string) (*served, error) {
 // secure puts TLS over the listener.
 func (r *reach) secure(s *served, home string) (err error) {
 	s.scheme, s.web.TLS = "https", true
-	of := func() (c *tls.Certificate, err error) { return nil, nil }
+	var of func() (*tls.Certificate, error)
 	if r.ownTLS {
 		var c *tls.Certificate
 		if c, s.fingerprint, err = certificate.Own(filepath.Join(home, "tls"), append([]string{"localhost", "127.0.0.1", "::1"}, s.web.Hosts...), time.Now()); err != nil {

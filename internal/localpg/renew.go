@@ -24,7 +24,7 @@ func Renew(ctx context.Context, home string, now time.Time, move func(old, renew
 	stopOld := once(old.Stop)
 	defer func() { err = errors.Join(err, stopOld()) }()
 	if !old.alone() {
-		return "", errors.New("Keen Crock is running on this database: stop it first")
+		return "", errors.New("the database is in use by a running Keen Crock: stop it first")
 	}
 	fresh := filepath.Clean(home) + ".renewed"
 	if err := os.RemoveAll(fresh); err != nil {

@@ -148,4 +148,4 @@ func (t *table) copyTo(workshop uuid.UUID) string {
 const inUse = "hashtextextended('keencrock in use', 0)"
 
 // ErrInUse is a database that processes are serving.
-var ErrInUse = errors.New("Keen Crock is running on this database: stop it first")
+var ErrInUse = errors.New("the database is in use by a running Keen Crock: stop it first")

@@ -5,32 +5,36 @@ import (
 	"log/slog"
 	"time"
 
-	"gorm.io/gorm/logger"
+	"github.com/jackc/pgx/v5"
 )
 
 // slowFrom is from when on a statement is told of in the log. From memory: ten times
 // what the slowest list takes with 100,000 batches.
 const slowFrom = 300 * time.Millisecond
 
-// slowLog tells of statements that take long, with their words and without their values.
-// What went wrong with one is told by who asked for it.
-type slowLog struct{ logger.Interface }
+// slowStatements tells of statements that take long, with their words and without their
+// values, which are people's.
+type slowStatements struct{}
 
-func newSlowLog() logger.Interface { return slowLog{logger.Discard} }
+type beganKey struct{}
 
-func (l slowLog) LogMode(logger.LogLevel) logger.Interface { return l }
-
-// ParamsFilter leaves the values out: they are people's.
-func (slowLog) ParamsFilter(_ context.Context, sql string, _ ...any) (string, []any) {
-	return sql, nil
+type began struct {
+	sql string
+	at  time.Time
 }
 
-func (slowLog) Trace(ctx context.Context, begin time.Time, statement func() (string, int64), _ error) {
-	took := time.Since(begin)
-	if took < slowFrom {
+// TraceQueryStart is called by pgx.
+func (slowStatements) TraceQueryStart(ctx context.Context, _ *pgx.Conn, d pgx.TraceQueryStartData) context.Context {
+	return context.WithValue(ctx, beganKey{}, began{d.SQL, time.Now()})
+}
+
+// TraceQueryEnd is called by pgx.
+func (slowStatements) TraceQueryEnd(ctx context.Context, _ *pgx.Conn, d pgx.TraceQueryEndData) {
+	b, _ := ctx.Value(beganKey{}).(began)
+	took := time.Since(b.at)
+	if b.sql == "" || took < slowFrom {
 		return
 	}
-	sql, rows := statement()
 	workshop, _ := workshopOf(ctx)
-	slog.Warn("slow statement", "ms", took.Milliseconds(), "rows", rows, "workshop", workshop, "sql", sql)
+	slog.Warn("slow statement", "ms", took.Milliseconds(), "rows", d.CommandTag.RowsAffected(), "workshop", workshop, "sql", b.sql)
 }

@@ -16,6 +16,7 @@ import (
 	"github.com/jackc/pgx/v5/stdlib"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
+	"gorm.io/gorm/logger"
 )
 
 // Store is an open database.
@@ -98,6 +99,7 @@ func takesOnRole(ctx context.Context, config *pgx.ConnConfig) (bool, error) {
 
 // connect opens both kinds of connections.
 func connect(ctx context.Context, config *pgxpool.Config) (*Store, error) {
+	config.ConnConfig.Tracer = slowStatements{}
 	all := config.Copy()
 	all.ConnConfig.RuntimeParams["keencrock.workshop"] = "*"
 	if !strings.Contains(config.ConnString(), "pool_max_conns") { // the address may say another budget
@@ -147,7 +149,7 @@ func (p *pools) close() error {
 
 func configuration() *gorm.Config {
 	return &gorm.Config{
-		Logger:                 newSlowLog(),
+		Logger:                 logger.Discard,
 		PrepareStmt:            false, // pgx caches prepared statements itself
 		SkipDefaultTransaction: true,
 		TranslateError:         true,

@@ -6042,7 +6042,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description Removed */
+            /** @description Removed, and signed out of */
             204: {
                 headers: {
                     [name: string]: unknown;
