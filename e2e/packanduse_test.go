@@ -165,7 +165,7 @@ func TestCardsAndWhatComesRound(t *testing.T) {
 	b.fill(`input[name="ask-card"]`, "burnt pan, aluminium")
 	b.seeIn(".card .not.asked", "you asked about aluminium")
 	b.fill(`input[name="ask-card"]`, "narrowboat windows")
-	b.seeIn(".card h3", "Windows of a narrowboat")
+	b.seeIn(".card .task", "Windows of a narrowboat")
 	b.click("put into what is due")
 	b.see("comes round every 14 days")
 	b.goTo("/rack")

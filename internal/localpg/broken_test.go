@@ -179,6 +179,7 @@ func TestAKilledServerIsStartedAgain(t *testing.T) {
 
 // Who comes while a killed server is down starts it where the others look for it.
 func TestAServerIsStartedWhereOthersLookForIt(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	home := openHome(t)
 	first, err := localpg.Start(ctx, home)

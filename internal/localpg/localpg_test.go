@@ -79,6 +79,7 @@ func TestItAsksForThePassword(t *testing.T) {
 
 // Daily work is done by a role that rules nothing; pages carry checksums.
 func TestDailyWorkIsDoneByARoleThatRulesNothing(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	home := openHome(t)
 	c, err := localpg.Start(ctx, home)
@@ -108,6 +109,7 @@ func TestDailyWorkIsDoneByARoleThatRulesNothing(t *testing.T) {
 // A cluster of a version whose programs are not there is left alone, and what to do is
 // said.
 func TestAClusterOfAnotherMajorVersionIsNotTouched(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	home := openHome(t)
 	c, err := localpg.Start(ctx, home)
@@ -124,6 +126,7 @@ func TestAClusterOfAnotherMajorVersionIsNotTouched(t *testing.T) {
 }
 
 func TestARenewedClusterHoldsWhatTheOldOneDid(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	home := openHome(t)
 	c, err := localpg.Start(ctx, home)

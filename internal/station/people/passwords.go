@@ -115,10 +115,7 @@ func (s *Service) ChangePassword(ctx context.Context, in api.PasswordChange) (to
 	if p.PasswordHash, err = s.newHash(ctx, in.Password, p.Login, p.Name); err != nil {
 		return "", nil, err
 	}
-	if err := s.Store.Tx(ctx, func(tx *store.Tx) error { return tx.SavePassword(p) }); err != nil {
-		return "", nil, err
-	}
-	return s.enter(ctx, p, false, "password-changed")
+	return s.enter(ctx, p, false, "password-changed", func(tx *store.Tx) error { return tx.SavePassword(p) })
 }
 
 // ResetPassword gives whoever signs in by a name a password nobody has seen, and

@@ -43,14 +43,20 @@ func (s *Service) SignIn(ctx context.Context, c api.Credentials) (token string, 
 	return s.enter(ctx, p, known, "signed-in")
 }
 
-// enter begins a session of a person whose password was right.
-func (s *Service) enter(ctx context.Context, p *store.Person, known bool, noted string) (token string, session *api.Session, err error) {
+// enter begins a session of a person whose password was right, together with what comes
+// before it.
+func (s *Service) enter(ctx context.Context, p *store.Person, known bool, noted string, before ...func(*store.Tx) error) (token string, session *api.Session, err error) {
 	now, from := s.Now(), tenant.CallerOf(ctx)
 	token = rand.Text() + rand.Text()
 	row := &store.Session{TokenHash: tokenHash(token), WorkshopID: p.WorkshopID, PersonID: p.ID, CSRFToken: rand.Text(),
 		CreatedAt: now, LastSeenAt: now, ExpiresAt: now.Add(sessionLife), Address: from.Address, Agent: shortened(from.Agent), KnownPassword: known}
 	in := tenant.WithActor(ctx, tenant.Actor{Workshop: p.WorkshopID, Person: p.ID})
 	err = s.Store.Tx(in, func(tx *store.Tx) error {
+		for _, f := range before {
+			if err := f(tx); err != nil {
+				return err
+			}
+		}
 		if err := tx.CreateSession(row); err != nil {
 			return err
 		}

@@ -9,8 +9,9 @@ import { followStream } from './stream'
 export function followChanges(client: QueryClient): () => void {
   let connectedBefore = false
   const all = () => void client.invalidateQueries() // changes may have been missed
-  // whether the session still lives, and the server answers
-  const look = () => void ask(api.GET('/api/session')).catch(() => undefined)
+  // whether the session still lives, and the server answers; a new one may be on its way
+  const soon = 500 // ms
+  const look = () => void setTimeout(() => void ask(api.GET('/api/session')).catch(() => undefined), soon)
   return followStream(
     '/api/events',
     {

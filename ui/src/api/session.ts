@@ -17,7 +17,10 @@ function enter(s: Schemas['Session']) {
   session.value = s
 }
 
+let renewing = false // the session of before ends while the new one is on its way
+
 onSignedOut(() => {
+  if (renewing) return
   session.value = null
   void forgetRead()
 })
@@ -44,7 +47,12 @@ export async function signIn(credentials: Schemas['Credentials']) {
 
 /** Changes one's password: a new session begins, and all others end. */
 export async function changePassword(change: Schemas['PasswordChange']) {
-  enter(await ask(api.PUT('/api/session/password', { body: change })))
+  renewing = true
+  try {
+    enter(await ask(api.PUT('/api/session/password', { body: change })))
+  } finally {
+    renewing = false
+  }
 }
 
 export async function removeDemo() {
