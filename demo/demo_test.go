@@ -21,7 +21,10 @@ import (
 	"keencrock/internal/testdb"
 )
 
-func TestMain(m *testing.M) { testdb.Main(m) }
+func TestMain(m *testing.M) {
+	people.PasswordCost = testdb.CheapPassword
+	testdb.Main(m)
+}
 
 // The demo is what it says, whatever day it is loaded on.
 func TestTheDemoIsWholeOnAnyDay(t *testing.T) {

@@ -20,6 +20,7 @@ import (
 
 	"keencrock/demo"
 	"keencrock/internal/station/bench"
+	"keencrock/internal/station/people"
 	"keencrock/internal/store"
 	"keencrock/internal/testdb"
 	"keencrock/ui"
@@ -45,6 +46,7 @@ func run(m *testing.M) int {
 		return 1
 	}
 	defer func() { endChromium() }()
+	people.PasswordCost = testdb.CheapPassword // of the demo’s people: the program itself takes the real one
 	return testdb.Run(m)
 }
 

@@ -23,7 +23,7 @@ func askReadyCommand() *cobra.Command {
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			client := &http.Client{Timeout: askLimit, Transport: &http.Transport{
 				// its own certificate, on its own machine: only whether it answers is asked
-				TLSClientConfig: &tls.Config{InsecureSkipVerify: true}, 
+				TLSClientConfig: &tls.Config{InsecureSkipVerify: true},
 			}}
 			var failed error
 			urls := []string{url}

@@ -28,7 +28,10 @@ import (
 	"keencrock/internal/testdb"
 )
 
-func TestMain(m *testing.M) { testdb.Main(m) }
+func TestMain(m *testing.M) {
+	people.PasswordCost = testdb.CheapPassword
+	testdb.Main(m)
+}
 
 // migrate makes the tables.
 func migrate(dsn string) error {

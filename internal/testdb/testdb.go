@@ -12,11 +12,16 @@ import (
 	"sync/atomic"
 	"testing"
 
+	"github.com/alexedwards/argon2id"
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 
 	"keencrock/internal/localpg"
 )
+
+// CheapPassword is the cost of passwords in tests that are not about them: at the real
+// one, signing in would be most of what they do.
+var CheapPassword = &argon2id.Params{Memory: 64, Iterations: 1, Parallelism: 1, SaltLength: 16, KeyLength: 32}
 
 var cluster *localpg.Cluster
 

@@ -30,6 +30,7 @@ import (
 
 func TestMain(m *testing.M) {
 	slog.SetDefault(slog.New(slog.DiscardHandler)) // what a test is about it reads itself
+	people.PasswordCost = testdb.CheapPassword
 	testdb.Main(m)
 }
 

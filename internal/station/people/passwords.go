@@ -18,9 +18,10 @@ import (
 	"keencrock/internal/tenant"
 )
 
-// argonParams follow the first recommendation of RFC 9106 as far as a small
-// machine bears it: 64 MiB, three passes.
-var argonParams = &argon2id.Params{Memory: 64 * 1024, Iterations: 3, Parallelism: 2, SaltLength: 16, KeyLength: 32}
+// PasswordCost is how much work a new password takes, and each check of it from then on:
+// what checks one reads it from its hash. It follows the first recommendation of RFC 9106
+// as far as a small machine bears it: 64 MiB, three passes.
+var PasswordCost = &argon2id.Params{Memory: 64 * 1024, Iterations: 3, Parallelism: 2, SaltLength: 16, KeyLength: 32}
 
 // passwords checks and hashes passwords, a few at a time: each takes 64 MiB and
 // all of two cores for a moment. Who comes when many wait already is sent away
@@ -78,7 +79,7 @@ func (p *passwords) hash(ctx context.Context, password string) (string, error) {
 		return "", err
 	}
 	defer done()
-	return argon2id.CreateHash(password, argonParams)
+	return argon2id.CreateHash(password, PasswordCost)
 }
 
 // match compares a password with a hash; an empty hash, where there is no such
@@ -98,7 +99,7 @@ func (p *passwords) match(ctx context.Context, login, password, hash string) (bo
 }
 
 var decoy = sync.OnceValue(func() string {
-	hash, err := argon2id.CreateHash(rand.Text(), argonParams)
+	hash, err := argon2id.CreateHash(rand.Text(), PasswordCost)
 	if err != nil {
 		panic(err)
 	}
