@@ -208,8 +208,18 @@ func SpokenLines(said []formula.TextLine, lib *material.Library) []api.SpokenLin
 			out.Name = m.Name
 		}
 		out.Line = LineFile(&s.Line)
+		// as much of it as a line of a formula takes; all of it stands in the words
+		out.Line.Material, out.Line.Amount, out.Line.Note = within(80, out.Line.Material), within(200, out.Line.Amount), within(200, out.Line.Note)
 	}
 	return lines
+}
+
+// within is a text of so many letters at most.
+func within(most int, text string) string {
+	if r := []rune(text); len(r) > most {
+		return string(r[:most-1]) + "…"
+	}
+	return text
 }
 
 // Questions puts what is asked into the words of the contract: what of the

@@ -13,6 +13,7 @@ import (
 
 	"keencrock/api"
 	"keencrock/core/assess"
+	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/internal/exchange"
 )
@@ -136,4 +137,14 @@ func FuzzReadFormula(f *testing.F) {
 		_, err = exchange.ReadFormula(bytes.NewReader(again))
 		require.NoError(t, err)
 	})
+}
+
+// What is said at greater length than a line takes is cut, so that the line can be kept.
+func TestASpokenLineIsNoLongerThanALineMayBe(t *testing.T) {
+	lib := material.Shipped()
+	lines := exchange.SpokenLines(formula.ReadText("1 cup of "+strings.Repeat("clay ", 60), lib), lib)
+	require.NotEmpty(t, lines)
+	for _, l := range lines {
+		assert.LessOrEqual(t, len([]rune(l.Line.Material)), 80)
+	}
 }
