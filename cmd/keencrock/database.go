@@ -106,3 +106,15 @@ func (h *house) withStore(ctx context.Context, f func(context.Context, *store.St
 	defer func() { err = errors.Join(err, leave()) }()
 	return f(ctx, s)
 }
+
+// withDatabase runs f with the addresses of the database.
+func (h *house) withDatabase(ctx context.Context, f func(context.Context, addresses) error) (err error) {
+	ctx, stop := signal.NotifyContext(ctx, os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	at, leave, err := h.database(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, leave()) }()
+	return f(ctx, at)
+}

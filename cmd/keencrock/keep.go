@@ -4,9 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"os"
-	"os/signal"
-	"syscall"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -127,16 +124,4 @@ ones with reset-password.`,
 	}
 	h.flags(cmd)
 	return cmd
-}
-
-// withDatabase runs f with the addresses of the database.
-func (h *house) withDatabase(ctx context.Context, f func(context.Context, addresses) error) (err error) {
-	ctx, stop := signal.NotifyContext(ctx, os.Interrupt, syscall.SIGTERM)
-	defer stop()
-	at, leave, err := h.database(ctx)
-	if err != nil {
-		return err
-	}
-	defer func() { err = errors.Join(err, leave()) }()
-	return f(ctx, at)
 }

@@ -152,8 +152,8 @@ func (o *serveOptions) startNights(ctx context.Context, s *store.Store, now func
 	}, nil
 }
 
-// prepareDemo loads the demo where it is wanted and reports whether it is
-// there.
+// prepareDemo loads the demo where it is wanted and reports whether it is there to be
+// signed in to with its public password.
 func prepareDemo(ctx context.Context, s *store.Store, o serveOptions, out io.Writer) (bool, error) {
 	state, err := demo.Look(ctx, s)
 	if err != nil {
@@ -175,6 +175,11 @@ func prepareDemo(ctx context.Context, s *store.Store, o serveOptions, out io.Wri
 			return false, err
 		}
 		state = demo.Loaded
+	}
+	if _, err := s.DemoOwner(ctx); errors.Is(err, store.ErrNotFound) {
+		return false, nil // there is none, or its password was changed
+	} else if err != nil {
+		return false, err
 	}
 	return state == demo.Loaded, nil
 }

@@ -22,7 +22,8 @@ function weighed(l: Line, w: Schemas['Weighing']): Line {
         }
       : lot,
   )
-  return { ...l, weighed_g, left_g: Math.max(0, left), status, lots }
+  // what the server advised was of before
+  return { ...l, weighed_g, left_g: Math.max(0, left), status, lots, advice: undefined }
 }
 
 /** The batch with the step after the one at hand as the next. */
@@ -44,7 +45,8 @@ function weighOn(b: Batch): Batch {
 export function foresee<P extends keyof Calls>(b: Batch, path: P, body: Calls[P]): Batch {
   if (path === '/api/batches/{id}/weighings') {
     const w = body as Schemas['Weighing']
-    return weighOn({ ...b, lines: b.lines.map((l) => (l.line === w.line ? weighed(l, w) : l)) })
+    const lines = b.lines.map((l) => (l.line === w.line ? weighed(l, w) : l))
+    return weighOn({ ...b, weighed_g: b.weighed_g + w.grams, lines })
   }
   if (path === '/api/batches/{id}/left-out') {
     const o = body as Schemas['LeaveOut']

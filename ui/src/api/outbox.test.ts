@@ -34,8 +34,10 @@ const batch = (lines: Schemas['BatchLine'][]) =>
   }) as unknown as Schemas['Batch']
 
 test('a weighing leads on to the rest of its line, the next line, the next step', () => {
-  let b = batch([line(0, 100), line(1, 50)])
+  let b = { ...batch([line(0, 100, { advice: '100 g more.' }), line(1, 50)]), weighed_g: 10 }
   b = foresee(b, weighings, { line: 0, lot: 'B-1', grams: 60 })
+  expect(b.weighed_g).toBe(70)
+  expect(b.lines[0]?.advice).toBeUndefined() // it was of before
   expect(b.lines[0]).toMatchObject({ weighed_g: 60, left_g: 40, status: 'started' })
   expect(b.lines[0]?.lots[0]).toMatchObject({ available_g: 940, weighed_g: 60, suggested_g: 40 })
   expect(b.next_line).toBe(0)
