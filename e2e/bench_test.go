@@ -146,7 +146,7 @@ func TestAPHIsMeasuredOfALot(t *testing.T) {
 	b.goTo("/shelf")
 	b.fill(`[name="delivery"]`, "500 g wood ash from Towpath, lot ASH")
 	b.press(kb.Enter)
-	b.see("Wood ash")
+	b.see("Taken in: 500 g Wood ash")
 	b.goTo("/shelf/wood-ash")
 	b.see("nobody can work it out")
 	b.click("measure its pH")

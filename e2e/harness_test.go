@@ -55,7 +55,7 @@ func run(m *testing.M) int {
 func needs(t *testing.T) {
 	t.Helper()
 	missing := ""
-	if _, err := exec.LookPath("chromium"); err != nil {
+	if chromiumPath() == "" {
 		missing = "Chromium is not installed"
 	} else if f, err := ui.Files().Open("index.html"); err != nil {
 		missing = "the page is not built"

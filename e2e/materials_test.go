@@ -60,7 +60,7 @@ func TestALotIsPutRight(t *testing.T) {
 	b.goTo("/shelf")
 	b.fill(`[name="delivery"]`, "500 g wood ash 20.00 from Quayside, lot ASH")
 	b.press(kb.Enter)
-	b.see("Wood ash")
+	b.see("Taken in: 500 g Wood ash")
 	b.goTo("/shelf/wood-ash")
 	b.click("correct it")
 	b.fill(`input[name="lot-landed"]`, "2,00")

@@ -33,5 +33,10 @@ export default defineConfig({
     assetsInlineLimit: 0,
     modulePreload: { polyfill: false },
   },
-  test: { environment: 'happy-dom', include: ['src/**/*.test.ts'] },
+  test: {
+    environment: 'happy-dom',
+    include: ['src/**/*.test.ts'],
+    isolate: false,
+    setupFiles: './vitest.setup.ts',
+  },
 })

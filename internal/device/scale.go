@@ -33,7 +33,7 @@ type Scale struct {
 }
 
 const (
-	settling  = 250 * time.Millisecond // time in which two thirds of the way are gone
+	settling  = 120 * time.Millisecond // time in which two thirds of the way are gone: it stands after about a second, as bench scales do (from memory)
 	holdStill = 350 * time.Millisecond // how long the needle has to rest to count as stable
 )
 
