@@ -281,7 +281,24 @@ func TestASecondFactorIsAskedForAndServesOnce(t *testing.T) {
 	}
 	h.visitor().post("/api/session", in).refuses(http.StatusTooManyRequests, "too-many-tries")
 
+	// who knows the password guesses no faster from elsewhere; a recovery code is let in
+	behind := h.reachedAs(web.Reach{Proxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.1/32")}})
+	from := func(address, code string) *answer {
+		return behind.signInThrough(map[string]string{"X-Forwarded-For": address}, api.Credentials{Login: "marl", Password: password, Code: code})
+	}
+	for n := range 2 { // six were judged above
+		from(fmt.Sprintf("203.0.113.%d", 10+n), "123456").refuses(http.StatusUnauthorized, "wrong-code")
+	}
+	a := from("203.0.113.1", code())
+	a.refuses(http.StatusTooManyRequests, "too-many-codes")
+	assert.Equal(t, "60", a.header.Get("Retry-After"))
+	from("203.0.113.2", recovery.Codes[4]).gives(http.StatusCreated, nil)
 	h.now = h.now.Add(time.Minute)
+	from("203.0.113.3", "123456").refuses(http.StatusUnauthorized, "wrong-code")
+	from("203.0.113.4", code()).refuses(http.StatusTooManyRequests, "too-many-codes")
+	h.now = h.now.Add(time.Minute)
+	from("203.0.113.5", code()).gives(http.StatusCreated, nil)
+
 	c.post("/api/session/second-factor/end", api.PasswordProof{Password: password}).gives(http.StatusNoContent, nil)
 	h.visitor().post("/api/session", api.Credentials{Login: "marl", Password: password}).gives(http.StatusCreated, nil)
 }

@@ -27,6 +27,15 @@ const (
 	recoveryMany = 10
 )
 
+// codeLimits slow the guessing of codes down for who knows a password already, wherever
+// they come from: after eight wrong ones in a day, one a minute. Each has three chances in a
+// million, so that a day of them finds a right one once in two hundred. Recovery codes
+// cannot be guessed, and are judged at once.
+var codeLimits = store.TryLimits{Window: 24 * time.Hour, Free: 8, Pace: time.Minute}
+
+// anywhere stands for the address where tries are counted wherever they come from.
+const anywhere = "second factor"
+
 var factorOptions = hotp.ValidateOpts{Digits: otp.DigitsSix, Algorithm: otp.AlgorithmSHA1}
 
 // proven returns the person who asks, once they have shown that they know their
@@ -130,6 +139,33 @@ func (s *Service) stepOf(code, secret string) (step int64, ok bool) {
 		}
 	}
 	return 0, false
+}
+
+// tryCode judges a code, and counts it where it is a guess.
+func (s *Service) tryCode(ctx context.Context, p *store.Person, code string) error {
+	if !looksLikeCode(code) {
+		return s.judgeCode(ctx, p, code)
+	}
+	try := &store.SignInTry{Login: foldLogin(p.Login), Address: anywhere, At: s.Now()}
+	wait, err := s.Store.BeginTry(ctx, try, codeLimits)
+	if err != nil {
+		return err
+	}
+	if wait > 0 {
+		return problem.TooMany(wait, "too-many-codes", "Too many wrong codes one after the other. Wait a minute, or use one of your recovery codes; and change your password, since someone may know it.")
+	}
+	err = s.judgeCode(ctx, p, code)
+	if !errors.Is(err, errWrongCode) {
+		err = errors.Join(err, s.Store.ForgetTry(context.WithoutCancel(ctx), try))
+	}
+	return err
+}
+
+// looksLikeCode reports whether a code is one of a second factor, right or wrong, and no
+// recovery code.
+func looksLikeCode(code string) bool {
+	code = strings.ReplaceAll(strings.TrimSpace(code), " ", "")
+	return len(code) == int(factorOptions.Digits) && strings.Trim(code, "0123456789") == ""
 }
 
 // judgeCode uses up a code of a person's second factor, or one of their recovery

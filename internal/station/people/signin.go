@@ -109,7 +109,7 @@ func (s *Service) try(ctx context.Context, c api.Credentials, withCode bool) (*s
 	}
 	p, err := s.judge(ctx, try.Login, c.Password)
 	if err == nil && withCode && p.TOTPOn {
-		err = s.judgeCode(ctx, p, c.Code)
+		err = s.tryCode(ctx, p, c.Code)
 	}
 	if !errors.Is(err, errWrong) && !errors.Is(err, errWrongCode) { // right, or never judged
 		err = errors.Join(err, s.Store.ForgetTry(context.WithoutCancel(ctx), try))
