@@ -78,7 +78,7 @@ func (r *reach) listen(home string) (*served, error) {
 	if err != nil {
 		return nil, err
 	}
-	s.Listener = l
+	s.Listener = web.CutStalled(l, web.StalledAfter)
 	own := r.ownNames()
 	s.web.Hosts = append(own, r.names...)
 	if hasTLS {

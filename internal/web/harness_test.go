@@ -77,12 +77,17 @@ func (h *house) serve() string { return h.serveAs(web.Reach{}) }
 // serveAs is serve for a server that is reached otherwise.
 func (h *house) serveAs(r web.Reach) string {
 	h.t.Helper()
-	now := func() time.Time { return h.now }
-	server, err := web.New(web.Config{House: tenant.New(h.store(), now), Version: "test", Now: now, Reach: r})
+	return h.serveOn(listen(h.t), web.Config{Reach: r})
+}
+
+// serveOn is serveAs on a listener, with what else a server is made of.
+func (h *house) serveOn(l net.Listener, cfg web.Config) string {
+	h.t.Helper()
+	cfg.Now = func() time.Time { return h.now }
+	cfg.House, cfg.Version = tenant.New(h.store(), cfg.Now), "test"
+	server, err := web.New(cfg)
 	require.NoError(h.t, err)
 	h.server = server
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	require.NoError(h.t, err)
 	ended := make(chan error, 1)
 	go func() { ended <- server.Serve(l) }()
 	h.t.Cleanup(func() {
@@ -90,6 +95,13 @@ func (h *house) serveAs(r web.Reach) string {
 		<-ended
 	})
 	return "http://" + l.Addr().String()
+}
+
+func listen(t testing.TB) net.Listener {
+	t.Helper()
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	return l
 }
 
 const password = "a long password"

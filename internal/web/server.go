@@ -5,6 +5,7 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -29,12 +30,14 @@ type Config struct {
 	Version string
 	Now     func() time.Time
 	Reach   Reach
+	// Arrives is how long a request may take to arrive whole; 15 s where it is zero.
+	Arrives time.Duration
 }
 
 // Limits of every request.
 const (
 	maxBody        = 4 << 20
-	readTimeout    = 15 * time.Second
+	arrives        = 15 * time.Second
 	requestTimeout = 30 * time.Second
 )
 
@@ -58,7 +61,7 @@ func New(cfg Config) (*Server, error) {
 		AppName:      "Keen Crock",
 		ServerHeader: "",
 		BodyLimit:    maxBody,
-		ReadTimeout:  readTimeout,
+		ReadTimeout:  cmp.Or(cfg.Arrives, arrives),
 		IdleTimeout:  2 * time.Minute,
 		// one address for one thing: no way round the checks by another spelling
 		StrictRouting: true,
