@@ -22,7 +22,7 @@ func (t *Tx) MaterialSettings() ([]MaterialSetting, error) {
 
 // SaveMaterialSetting adds or replaces the setting of a material.
 func (t *Tx) SaveMaterialSetting(m *MaterialSetting) error {
-	if err := t.db.Save(m).Error; err != nil {
+	if err := t.db.Clauses(onConflictUpdate([]string{"workshop_id", "material"}, "reorder_g", "density_value", "weighed", "piece_g")).Create(m).Error; err != nil {
 		return err
 	}
 	return t.StampLibrary()

@@ -22,7 +22,7 @@ func (t *Tx) SaveCustomSize(unit string, size float64) error {
 	if size == 0 {
 		err = t.db.Where("unit = ?", unit).Delete(&OwnSize{}).Error
 	} else {
-		err = t.db.Save(&OwnSize{Unit: unit, Size: size}).Error
+		err = t.db.Clauses(onConflictUpdate([]string{"workshop_id", "unit"}, "size")).Create(&OwnSize{Unit: unit, Size: size}).Error
 	}
 	if err != nil {
 		return err
