@@ -103,16 +103,18 @@ type asked struct {
 func newKilled(t *testing.T, seed uint64) *killed {
 	home, err := os.MkdirTemp("", "keencrock-kill-")
 	require.NoError(t, err)
-	require.NoError(t, os.Chmod(home, 0o755))
+	t.Cleanup(func() { os.RemoveAll(home) })
+	return newKilledIn(t, home, seed)
+}
+
+func newKilledIn(t *testing.T, home string, seed uint64) *killed {
+	require.NoError(t, os.Chmod(home, 0o755)) // the database has an account of its own
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
 	k := &killed{t: t, home: home, seed: seed, http: &http.Client{Jar: jar, Timeout: 20 * time.Second},
 		app: &app{t: t, env: append(os.Environ(), "KEEN_CROCK_HOME="+home, "KEEN_CROCK_NIGHTLY_BACKUPS=0", "KEEN_CROCK_LOG_LEVEL=error")}}
 	k.run("0")
-	t.Cleanup(func() {
-		k.stop(syscall.SIGTERM)
-		os.RemoveAll(home)
-	})
+	t.Cleanup(func() { k.stop(syscall.SIGTERM) })
 	return k
 }
 

@@ -61,6 +61,21 @@ func IsAway(err error) bool {
 		errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, io.EOF) || err != nil && strings.Contains(err.Error(), "conn closed")
 }
 
+// IsFull reports whether an error says that the database's disk is full.
+func IsFull(err error) bool { return codeOf(err) == "53100" }
+
+// IsBusy reports whether an error says that the database has too much to do at once: what
+// was asked waited too long for something, or two waited for each other.
+func IsBusy(err error) bool {
+	switch codeOf(err) {
+	case "40001", "40P01", // serialization failure, deadlock
+		"53200", "53300", "53400", // no memory, no connection left, a configured limit
+		"55P03", "57014": // a lock not had in time, a statement not done in time
+		return true
+	}
+	return false
+}
+
 // IsOutOfRange reports whether an error says that a value does not fit its
 // column: too large a number, a text that PostgreSQL cannot keep, a broken
 // check.

@@ -74,8 +74,11 @@ func Explain(err error, thing string) error {
 	return err
 }
 
-// awayRetry is how soon it is worth asking a database again that did not answer.
-const awayRetry = 2 * time.Second
+// How soon it is worth asking a database again that did not answer, or had no room.
+const (
+	awayRetry = 2 * time.Second
+	fullRetry = time.Minute
+)
 
 // Trouble is the problem that a failure of the database is to a person: that it
 // does not answer, cannot keep a value, or has done what is asked before. It is
@@ -86,6 +89,10 @@ func Trouble(err error) *api.Problem {
 		return doneAlready()
 	case store.IsAway(err):
 		return problem.Away(awayRetry, "database-away", "The database does not answer at the moment. What you typed is kept here; try again in a few seconds.")
+	case store.IsFull(err):
+		return problem.Away(fullRetry, "disk-full", "The disk that the database is on is full, and nothing more can be kept. Nothing was changed; what you typed is kept here. Make room on it, then try again.")
+	case store.IsBusy(err):
+		return problem.Away(awayRetry, "database-busy", "Too much is asked of the database at once. Nothing was changed; try again in a few seconds.")
 	case store.IsOutOfRange(err):
 		return problem.Unfit("out-of-range", "A number is larger than can be kept, or a text holds what cannot be kept. Nothing was changed.")
 	}
