@@ -45,6 +45,7 @@ var chromium = sync.OnceValues(func() (context.Context, error) {
 	options := append(chromedp.DefaultExecAllocatorOptions[:],
 		chromedp.NoSandbox, chromedp.DisableGPU,
 		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true),
+		chromedp.Flag("font-render-hinting", "none"),        // letters stand as far apart as they do on a screen
 		chromedp.Flag("force-prefers-reduced-motion", true), // moving pictures nobody watches take a third of the work
 		chromedp.WindowSize(1280, 800))
 	if path := chromiumPath(); path != "" {

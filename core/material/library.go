@@ -242,7 +242,11 @@ func (l *Library) validate(m *Material) error {
 		if !f.Known() {
 			continue
 		}
-		if f.Low <= 0 || f.Low > f.Value || f.Value > f.High {
+		least := math.SmallestNonzeroFloat64
+		if what == "pH" {
+			least = leastPH
+		}
+		if f.Low < least || f.Low > f.Value || f.Value > f.High {
 			return fmt.Errorf("%s: %g ≤ %g ≤ %g does not hold", what, f.Low, f.Value, f.High)
 		}
 		if l.sources[f.Source] == "" {
@@ -257,6 +261,10 @@ func (l *Library) validate(m *Material) error {
 	}
 	return nil
 }
+
+// leastPH is below any that is met: zero is no end of the scale, and strong acids lie
+// beneath it (concentrated hydrochloric acid about −1, from memory).
+const leastPH = -3
 
 // formNeeds holds what each form must have said: whether what is dry drinks
 // water from the air, and how heavy what is measured by spoons is.

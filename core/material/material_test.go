@@ -97,6 +97,18 @@ func TestAWorkshopsOwnFigureReplacesTheShippedOne(t *testing.T) {
 	assert.Len(t, mine.All(), len(lib.All()))
 }
 
+// Zero is a pH like another, and what a strip of ±0.5 says of a strong acid begins there.
+func TestAStrongAcidIsAMaterial(t *testing.T) {
+	for _, ph := range []quantity.Range{{Value: 0.3, Low: 0, High: 0.8}, {Value: 0, Low: 0, High: 0.5}, {Value: -0.4, Low: -0.6, High: -0.1}} {
+		made := material.Made{ID: "good-x", Name: "Descaler", PH: ph, Days: 30}
+		all, err := material.Shipped().With(made.Material())
+		require.NoError(t, err)
+		m, err := all.Find("good-x")
+		require.NoError(t, err)
+		assert.Equal(t, ph, m.PH.Range)
+	}
+}
+
 func TestUnsoundMaterialsAreRefused(t *testing.T) {
 	sound := *find(t, "borax")
 	for what, spoil := range map[string]func(*material.Material){

@@ -163,7 +163,7 @@ func (c *client) fuzzed(r *rand.Rand, k call, ids []uuid.UUID) *answer {
 	for _, p := range k.op.Parameters {
 		if p.Value.In == "query" && r.IntN(2) == 0 {
 			value := fmt.Sprint(junk[r.IntN(len(junk))])
-			query.Add(p.Value.Name, value[:min(len(value), 2000)])
+			query.Add(p.Value.Name, value[:min(len(value), 1000)]) // longer lines are cut off before they are read
 		}
 	}
 	if r.IntN(10) == 0 {
@@ -215,10 +215,8 @@ func TestWhateverIsSentIsAnsweredWithSense(t *testing.T) {
 		if i < len(all) { // each at least once
 			k = all[i]
 		}
-		began := time.Now()
 		a := c.fuzzed(r, k, ids)
-		took := time.Since(began)
-		slowest = max(slowest, took)
+		slowest = max(slowest, a.took)
 		if !assert.Less(t, a.status, 500, "%s: %s", a.what, a.body) {
 			return
 		}
@@ -227,10 +225,10 @@ func TestWhateverIsSentIsAnsweredWithSense(t *testing.T) {
 			require.Equal(t, "application/problem+json", strings.TrimSpace(strings.SplitN(a.header.Get("Content-Type"), ";", 2)[0]), a.what)
 		}
 		if forTime > 0 { // by the switch alone: a machine under load may take its time
-			require.Less(t, took, 2*time.Second, a.what)
+			require.Less(t, a.took, 2*time.Second, a.what)
 		}
 		if a.status == http.StatusUnauthorized {
-			c = h.signIn("marl")
+			c = h.signInLater("marl")
 		}
 	}
 	t.Logf("%d of the requests were refused; the slowest took %v", wrong, slowest)
@@ -238,5 +236,12 @@ func TestWhateverIsSentIsAnsweredWithSense(t *testing.T) {
 	broken, err := h.store().Verify(t.Context())
 	require.NoError(t, err)
 	assert.Empty(t, broken)
-	h.signIn("marl").get("/api/shelf").gives(http.StatusOK, nil)
+	h.signInLater("marl").get("/api/shelf").gives(http.StatusOK, nil)
+}
+
+// signInLater signs in when who tried wrong passwords before need wait no longer.
+func (h *house) signInLater(login string) *client {
+	h.t.Helper()
+	h.now = h.now.Add(2 * time.Second)
+	return h.signIn(login)
 }

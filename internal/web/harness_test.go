@@ -152,6 +152,7 @@ type answer struct {
 	header http.Header
 	body   []byte
 	what   string
+	took   time.Duration // from asking to the last of the answer
 }
 
 func (c *client) get(path string) *answer             { return c.call("GET", path, nil) }
@@ -189,12 +190,13 @@ func (c *client) send(method, path string, content io.Reader, header map[string]
 			r.Header.Set(name, value)
 		}
 	}
+	began := time.Now()
 	res, err := c.http.Do(r)
 	require.NoError(c.t, err)
 	defer res.Body.Close()
 	text, err := io.ReadAll(res.Body)
 	require.NoError(c.t, err)
-	a := &answer{t: c.t, status: res.StatusCode, header: res.Header, body: text, what: method + " " + path}
+	a := &answer{t: c.t, status: res.StatusCode, header: res.Header, body: text, what: method + " " + path, took: time.Since(began)}
 	a.fitsContract(method, path)
 	return a
 }

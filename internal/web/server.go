@@ -37,6 +37,7 @@ type Config struct {
 // Limits of every request.
 const (
 	maxBody        = 4 << 20
+	maxHeaders     = 16 << 10
 	arrives        = 15 * time.Second
 	requestTimeout = 30 * time.Second
 )
@@ -61,8 +62,10 @@ func New(cfg Config) (*Server, error) {
 		AppName:      "Keen Crock",
 		ServerHeader: "",
 		BodyLimit:    maxBody,
-		ReadTimeout:  cmp.Or(cfg.Arrives, arrives),
-		IdleTimeout:  2 * time.Minute,
+		// of a request's line and headers; a browser sends the cookies of every server on its machine
+		ReadBufferSize: maxHeaders,
+		ReadTimeout:    cmp.Or(cfg.Arrives, arrives),
+		IdleTimeout:    2 * time.Minute,
 		// one address for one thing: no way round the checks by another spelling
 		StrictRouting: true,
 		CaseSensitive: true,

@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import type { Schemas } from '../../api/client'
+import TabRow from '../../parts/TabRow.vue'
 import BesidePanel from './BesidePanel.vue'
 import MakePanel from './MakePanel.vue'
 import MapPanel from './MapPanel.vue'
@@ -38,14 +39,6 @@ const tab = computed({
   get: () => tabs.find((t) => t.id === route.query.panel)?.id ?? 'readings',
   set: (id) => void router.replace({ query: { ...route.query, panel: id === 'readings' ? undefined : id } }),
 })
-/** The arrow keys go from tab to tab. */
-function step(e: KeyboardEvent, from: number, by: number) {
-  const to = (from + by + tabs.length) % tabs.length
-  const next = tabs[to]
-  if (next) tab.value = next.id
-  const row = (e.currentTarget as HTMLElement).parentElement
-  row?.querySelectorAll<HTMLElement>('[role=tab]')[to]?.focus()
-}
 
 const asked = computed(() => ({
   file: props.draft.file.value,
@@ -90,22 +83,7 @@ function takeOver(lines: Schemas['ProposedLine'][]) {
 
 <template>
   <section class="says">
-    <div class="tabs" role="tablist">
-      <button
-        v-for="(t, i) in tabs"
-        :key="t.id"
-        class="plain"
-        role="tab"
-        type="button"
-        :aria-selected="tab === t.id"
-        :tabindex="tab === t.id ? 0 : -1"
-        @click="tab = t.id"
-        @keydown.right.prevent="step($event, i, 1)"
-        @keydown.left.prevent="step($event, i, -1)"
-      >
-        {{ t.name }}
-      </button>
-    </div>
+    <TabRow v-model="tab" class="tabs" :tabs="tabs" label="What it says, and what can be asked of it" />
     <Readings
       v-show="tab === 'readings'"
       :class="{ behind }"
@@ -141,26 +119,13 @@ function takeOver(lines: Schemas['ProposedLine'][]) {
 }
 
 .tabs {
-  border-bottom: 1px solid var(--clay-line);
-  display: flex;
+  column-gap: 8px;
   justify-content: space-between;
   margin-bottom: 10px;
 }
 
 .behind {
   opacity: 0.55;
-}
-
-.tabs .plain {
-  color: var(--ink-soft);
-  font-family: var(--slab);
-  font-size: 17px;
-  padding: 2px 0 6px;
-}
-
-.tabs [aria-selected='true'] {
-  border-bottom: 3px solid var(--cobalt);
-  color: var(--ink);
 }
 
 @media (max-width: 1100px) {

@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 
 import { sentence } from '../../api/client'
 import { useGood } from '../../api/queries'
+import TabRow from '../../parts/TabRow.vue'
 import { day } from '../../words'
 import CardFinder from './CardFinder.vue'
 import DilutionForm from './DilutionForm.vue'
@@ -26,14 +27,10 @@ const views = [
   { id: 'cards', name: 'Use cards' },
   { id: 'sheet', name: 'To hand out' },
 ] as const
-const view = computed(() => views.find((v) => v.id === route.params.view)?.id ?? 'label')
-
-function step(e: KeyboardEvent, from: number, by: number) {
-  const to = (from + by + views.length) % views.length
-  void router.replace(`/pantry/${batch.value}/${views[to]?.id}`)
-  const row = (e.currentTarget as HTMLElement).parentElement
-  row?.querySelectorAll<HTMLElement>('[role=tab]')[to]?.focus()
-}
+const view = computed({
+  get: () => views.find((v) => v.id === route.params.view)?.id ?? 'label',
+  set: (id) => void router.replace(`/pantry/${batch.value}/${id}`),
+})
 </script>
 
 <template>
@@ -46,22 +43,7 @@ function step(e: KeyboardEvent, from: number, by: number) {
       </span>
     </header>
     <p v-if="error" class="bad" role="alert">{{ sentence(error) }}</p>
-    <div class="tabs no-print" role="tablist" aria-label="What to do with it">
-      <button
-        v-for="(v, i) in views"
-        :key="v.id"
-        class="plain"
-        role="tab"
-        type="button"
-        :aria-selected="view === v.id"
-        :tabindex="view === v.id ? 0 : -1"
-        @click="router.replace(`/pantry/${batch}/${v.id}`)"
-        @keydown.right.prevent="step($event, i, 1)"
-        @keydown.left.prevent="step($event, i, -1)"
-      >
-        {{ v.name }}
-      </button>
-    </div>
+    <TabRow v-model="view" class="tabs no-print" :tabs="views" label="What to do with it" />
     <template v-if="good">
       <LabelMaker v-if="view === 'label'" :good="good" />
       <FillCheck v-else-if="view === 'fill'" :good="good" />
@@ -88,22 +70,7 @@ header {
 }
 
 .tabs {
-  border-bottom: 1px solid var(--clay-line);
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 20px;
   margin: 12px 0 16px;
-}
-
-.tabs button {
-  border-bottom: 3px solid transparent;
-  min-height: 36px;
-  padding: 4px 2px;
-}
-
-.tabs [aria-selected='true'] {
-  border-bottom-color: var(--cobalt);
-  font-weight: 600;
 }
 
 @media (max-width: 900px) {

@@ -101,6 +101,10 @@ const roles = [
 </template>
 
 <style scoped>
+h2 {
+  margin-bottom: 6px;
+}
+
 .add {
   margin-top: 16px;
 }

@@ -1,16 +1,19 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 
 import { sentence } from '../../api/client'
 import { canStandIn, endStandIn, letStandIn, lookForStandIn, standsIn } from '../../api/standIn'
+import SwitchLine from '../../parts/SwitchLine.vue'
 
 const trouble = ref('')
 onMounted(lookForStandIn)
 
-async function change(e: Event) {
+const on = computed({ get: () => standsIn.value, set: (wanted) => void change(wanted) })
+
+async function change(wanted: boolean) {
   trouble.value = ''
   try {
-    await ((e.target as HTMLInputElement).checked ? letStandIn() : endStandIn())
+    await (wanted ? letStandIn() : endStandIn())
   } catch (reason) {
     trouble.value = `This browser does not take that: ${sentence(reason)} It wants a certificate it trusts.`
     await lookForStandIn()
@@ -19,39 +22,15 @@ async function change(e: Event) {
 </script>
 
 <template>
-  <label class="switch">
-    <input type="checkbox" name="stand-in" :checked="standsIn" :disabled="!canStandIn" @change="change" />
-    <span>
-      Pages open in this browser while the server does not answer
-      <span class="soft small">
-        {{
-          canStandIn
-            ? 'with what was read last, marked as old. It lies on this device until you sign out.'
-            : 'where the page came over TLS that the browser trusts, which it did not here.'
-        }}
-      </span>
-    </span>
-  </label>
+  <SwitchLine v-model="on" name="stand-in" :disabled="!canStandIn">
+    Pages open in this browser while the server does not answer
+    <template #more>
+      {{
+        canStandIn
+          ? 'with what was read last, marked as old. It lies on this device until you sign out.'
+          : 'where the page came over TLS that the browser trusts, which it did not here.'
+      }}
+    </template>
+  </SwitchLine>
   <p v-if="trouble" class="bad" role="alert">{{ trouble }}</p>
 </template>
-
-<style scoped>
-.switch {
-  align-items: baseline;
-  cursor: pointer;
-  display: flex;
-  gap: 10px;
-  margin-bottom: 16px;
-}
-
-.switch .small {
-  display: block;
-}
-
-input {
-  flex: none;
-  height: 18px;
-  transform: translateY(3px);
-  width: 18px;
-}
-</style>
