@@ -175,4 +175,12 @@ func TestTheFocusGoesWhereTheWorkIs(t *testing.T) {
 	focused(`document.activeElement.getAttribute('aria-label') === 'Keys of this station'`)
 	b.press(kb.Escape)
 	focused(`document.activeElement.matches('main h1')`)
+	// tabs are one stop, and the arrows go round them
+	b.openFormula("Lockgate")
+	b.script("to the tabs", `document.querySelector('[role=tab][tabindex="0"]').focus()`)
+	for _, to := range []struct{ key, tab string }{{kb.ArrowRight, "Make it"}, {kb.End, "Beside"}, {kb.ArrowRight, "Readings"}, {kb.ArrowLeft, "Beside"}, {kb.Home, "Readings"}} {
+		b.press(to.key)
+		focused(`document.activeElement.matches('[role=tab][aria-selected=true]') && document.activeElement.innerText === '` + to.tab + `'`)
+	}
+	assert.Equal(t, "1", b.evaluate(`String(document.querySelectorAll('[role=tab][tabindex="0"]').length)`))
 }
