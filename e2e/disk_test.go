@@ -48,7 +48,7 @@ func fill(t *testing.T, path string) {
 // is room again all that was answered is there, and what was not is taken in once.
 func TestAFullDiskIsSaidAndOutlived(t *testing.T) {
 	t.Parallel()
-	home := smallDisk(t, "400m")
+	home := smallDisk(t, "256m")
 	k := newKilledIn(t, home, 0)
 	k.furnish()
 	ballast := filepath.Join(home, "ballast")

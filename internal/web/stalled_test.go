@@ -28,7 +28,7 @@ func (h *house) connect() net.Conn {
 func TestRequestsThatNeverArriveAreSentAway(t *testing.T) {
 	h := open(t)
 	owner := h.founded("marl")
-	h.url = h.serveOn(listen(t), web.Config{Arrives: 300 * time.Millisecond})
+	h.url = h.serveOn(listen(t), web.Config{Arrives: 2 * time.Second})
 	owner.url = h.url
 	unfinished := []string{
 		"GET /api/setup HTTP/1.1\r\nHost: localhost\r\nX-Slow: ",
@@ -72,7 +72,7 @@ func TestAnswersThatNobodyTakesAreCut(t *testing.T) {
 	const many = 60
 	h := open(t)
 	owner := h.founded("marl")
-	h.url = h.serveOn(web.CutStalled(listen(t), time.Second), web.Config{})
+	h.url = h.serveOn(web.CutStalled(listen(t), 3*time.Second), web.Config{})
 	owner.url = h.url
 	ask := func() net.Conn {
 		c := h.connect()
