@@ -32,9 +32,10 @@ const (
 // violations are what axe-core finds on the page as it stands, one a line.
 func (b *browser) violations(axe, rules string) []string {
 	b.t.Helper()
+	if b.evaluate(`String(!!window.axe)`) == "false" {
+		b.evaluate(axe + "; 'there'")
+	}
 	found := b.evaluateAsync(`(async () => {
-		if (!window.axe) { ` + axe + `
-		}
 		await Promise.all(document.getAnimations().map((a) => a.finished.catch(() => 0)))
 		const r = await window.axe.run(document, { resultTypes: ['violations'], runOnly: ` + rules + ` })
 		return JSON.stringify(r.violations.flatMap((v) => v.nodes.map((n) => v.id + ': ' + n.html.slice(0, 160) + ' ' + (n.any[0] ?? n.all[0] ?? n.none[0])?.message)))
