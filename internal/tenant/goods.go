@@ -97,8 +97,8 @@ func withGoods(lib *material.Library, tx *store.Tx) (*material.Library, error) {
 	if all, err := lib.With(materials...); err == nil {
 		return all, nil
 	}
-	for i := range materials { // a name means something else already
-		if lib, err = giveWay(lib, &materials[i]); err != nil {
+	for i := range materials { // a name means something else already, or a figure does not hold
+		if lib, err = admit(lib, &materials[i]); err != nil {
 			return nil, err
 		}
 	}

@@ -137,7 +137,7 @@ func LibraryOf(rows []store.MaterialSetting, made map[string]api.OwnMaterial) (*
 		if err != nil {
 			return nil, fmt.Errorf("own material %s: %w", id, err)
 		}
-		if lib, err = giveWay(lib, m); err != nil {
+		if lib, err = admit(lib, m); err != nil {
 			return nil, err
 		}
 	}
@@ -152,19 +152,26 @@ func orphan(id string, in *api.OwnMaterial) (*material.Material, error) {
 		Note: "What it was like is not in the library any more: say it anew."})
 }
 
-// giveWay adds a material to a library. A name that means another by now, since
-// the shipped library has grown, is given up, so that the workshop still opens.
-func giveWay(lib *material.Library, m *material.Material) (*material.Library, error) {
+// admit adds a material to a library, as far as it can be one, so that the workshop
+// still opens. A name that means another by now, since the shipped library has grown, is
+// given up; one whose figures do not hold stands there as one of which nothing is known.
+func admit(lib *material.Library, m *material.Material) (*material.Library, error) {
+	known := true
 	for {
 		with, err := lib.With(*m)
 		var taken *material.TakenError
 		switch {
-		case !errors.As(err, &taken):
-			return with, err
-		case slices.Contains(m.Also, taken.Name):
+		case err == nil:
+			return with, nil
+		case errors.As(err, &taken) && slices.Contains(m.Also, taken.Name):
 			m.Also = slices.DeleteFunc(slices.Clone(m.Also), func(name string) bool { return name == taken.Name })
-		case taken.Name == m.Name:
+		case errors.As(err, &taken) && taken.Name == m.Name:
 			m.Name += ", our own"
+		case known:
+			known = false
+			stranger := material.Unknown(m.ID)
+			stranger.Name, stranger.Label = m.Name, cmp.Or(m.Label, m.Name)
+			m = stranger
 		default:
 			return nil, err
 		}
@@ -188,5 +195,13 @@ func withCustomFigures(lib *material.Library, rows []store.MaterialSetting) (*ma
 		}
 		own = append(own, changed)
 	}
-	return lib.With(own...)
+	if all, err := lib.With(own...); err == nil {
+		return all, nil
+	}
+	for _, m := range own { // one that does not hold leaves what is shipped
+		if with, err := lib.With(m); err == nil {
+			lib = with
+		}
+	}
+	return lib, nil
 }

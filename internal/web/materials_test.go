@@ -1,11 +1,13 @@
 package web_test
 
 import (
+	"fmt"
 	"net/http"
 	"net/url"
 	"strings"
 	"testing"
 
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -132,6 +134,31 @@ func TestALibraryIsNoOlderThanItsWorkshop(t *testing.T) {
 	// what was refused leaves nothing behind
 	there.post("/api/materials", api.OwnMaterial{Name: "Borax", Like: "salt"}).refuses(http.StatusUnprocessableEntity, "bad-value")
 	assert.Equal(t, usual, weighs(there))
+}
+
+// Figures that were kept and do not hold cost a workshop those figures, not its shelf: a
+// good stands there as one of which nothing is known, a material as it is shipped.
+func TestFiguresThatDoNotHoldCloseNoWorkshop(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	w := h.furnish(c, "OWN")
+	c.put("/api/materials/borax/figures", api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 230}}).gives(http.StatusOK, nil)
+	conn, err := pgx.Connect(t.Context(), h.dsn)
+	require.NoError(t, err)
+	defer conn.Close(t.Context())
+	for _, sql := range []string{"update makings set assessed = jsonb_set(assessed, '{density}', '{\"value\": 19, \"low\": 19, \"high\": 19}')",
+		"update material_settings set density_value = 40"} {
+		_, err := conn.Exec(t.Context(), sql)
+		require.NoError(t, err, sql)
+	}
+	c.url = h.serve() // which has no library yet
+	for _, path := range []string{"/api/shelf", "/api/lots", "/api/formulas", "/api/pantry", "/api/batches", "/api/workshop"} {
+		c.get(path).gives(http.StatusOK, nil)
+	}
+	var a api.Assessment
+	c.post("/api/assess", formulaFile("Plain", "1 cup of borax", "100 g of "+w.finished.Name)).gives(http.StatusOK, &a)
+	assert.Len(t, a.Lines, 2)
+	assert.Contains(t, fmt.Sprint(a.Cautions), w.finished.Name)
 }
 
 // What was noted wrongly when a lot came is put right, and what it was before
