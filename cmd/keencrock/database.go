@@ -96,25 +96,23 @@ func (h *house) open(ctx context.Context) (s *store.Store, leave func() error, e
 }
 
 // withStore runs f with the database, until it is done or a signal ends it.
-func (h *house) withStore(ctx context.Context, f func(context.Context, *store.Store) error) (err error) {
-	ctx, stop := signal.NotifyContext(ctx, syscall.SIGINT, syscall.SIGTERM)
-	defer stop()
-	s, leave, err := h.open(ctx)
-	if err != nil {
-		return err
-	}
-	defer func() { err = errors.Join(err, leave()) }()
-	return f(ctx, s)
+func (h *house) withStore(ctx context.Context, f func(context.Context, *store.Store) error) error {
+	return with(ctx, h.open, f)
 }
 
-// withDatabase runs f with the addresses of the database.
-func (h *house) withDatabase(ctx context.Context, f func(context.Context, addresses) error) (err error) {
+// withDatabase is withStore for who needs the addresses of the database alone.
+func (h *house) withDatabase(ctx context.Context, f func(context.Context, addresses) error) error {
+	return with(ctx, h.database, f)
+}
+
+// with runs f with what open gives, until f is done or a signal ends it, and leaves it.
+func with[T any](ctx context.Context, open func(context.Context) (T, func() error, error), f func(context.Context, T) error) (err error) {
 	ctx, stop := signal.NotifyContext(ctx, os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	at, leave, err := h.database(ctx)
+	opened, leave, err := open(ctx)
 	if err != nil {
 		return err
 	}
 	defer func() { err = errors.Join(err, leave()) }()
-	return f(ctx, at)
+	return f(ctx, opened)
 }
