@@ -357,6 +357,9 @@ func (r *resolver) total() {
 		}
 		out.VolumeML = out.VolumeML.Add(ml)
 	}
+	if out.strainedG >= out.TotalG.Value {
+		r.ask(Question{Line: -1, Code: NothingLeft, Text: "all that is in it is strained out again: what does it steep in, and how much of it?", Answers: []Answer{ByFigure}})
+	}
 }
 
 // StrainsOut reports whether a material is taken out of the finished good again:
@@ -420,11 +423,11 @@ func (r *Resolved) Density() float64 {
 	return r.TotalG.Value / r.VolumeML.Value
 }
 
-// Uses returns how many uses the formula gives; ok is false when one use is
-// not said, or cannot be worked out.
+// Uses returns how many uses the formula gives, more than none; ok is false when
+// one use is not said, cannot be worked out, or nothing is left to use.
 func (r *Resolved) Uses() (uses quantity.Range, ok bool) {
 	use, f := r.Formula.Use, r.Formula
-	if use.IsZero() || use.UpTo() || r.TotalG.Value == 0 {
+	if use.IsZero() || use.UpTo() || r.NetG().Value <= 0 {
 		return uses, false
 	}
 	if each, isCount := use.Pieces(); isCount {
