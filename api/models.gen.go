@@ -1434,10 +1434,13 @@ type Batch struct {
 	State    BatchState `json:"state"`
 
 	// Step index in steps of the one at hand
-	Step     *int         `json:"step,omitempty"`
-	Steps    []BatchStep  `json:"steps,omitempty,omitzero"`
-	Timers   []BatchTimer `json:"timers,omitempty,omitzero"`
-	WeighedG float64      `json:"weighed_g"`
+	Step   *int         `json:"step,omitempty"`
+	Steps  []BatchStep  `json:"steps,omitempty,omitzero"`
+	Timers []BatchTimer `json:"timers,omitempty,omitzero"`
+
+	// Unpriced by name, what has no known price: it costs at least what is said
+	Unpriced []string `json:"unpriced,omitempty,omitzero"`
+	WeighedG float64  `json:"weighed_g"`
 
 	// With whom it was handed over to
 	With string `json:"with,omitempty,omitzero"`
@@ -1659,6 +1662,9 @@ type BatchSummary struct {
 	Name     string             `json:"name"`
 	Started  time.Time          `json:"started"`
 	State    BatchState         `json:"state"`
+
+	// Unpriced by name, what has no known price: it costs at least what is said
+	Unpriced []string `json:"unpriced,omitempty,omitzero"`
 }
 
 // BatchTimer defines model for BatchTimer.
@@ -2224,6 +2230,9 @@ type Finish struct {
 	// Jars that are filled now; 0 when all are packed already, or it goes onto the shelf as it is
 	Jars int    `json:"jars"`
 	Note string `json:"note,omitempty,omitzero"`
+
+	// Pieces that are in each, as they were counted; what was counted, shared out evenly, when left out
+	Pieces int `json:"pieces,omitempty,omitzero"`
 }
 
 // FormulaEdit defines model for FormulaEdit.
@@ -2819,7 +2828,7 @@ type Lot struct {
 	Currency   Currency           `json:"currency"`
 	Id         openapi_types.UUID `json:"id"`
 
-	// Landed decimal
+	// Landed empty where nobody noted a price
 	Landed Money `json:"landed"`
 
 	// MadeBy the batch that made it; none for what was bought
@@ -2843,6 +2852,9 @@ type Lot struct {
 	Rounds   int    `json:"rounds,omitempty,omitzero"`
 	SetAside bool   `json:"set_aside"`
 	Supplier string `json:"supplier,omitempty,omitzero"`
+
+	// Unpriced ids of what went without a known price into what was made here: it cost at least this
+	Unpriced []string `json:"unpriced,omitempty,omitzero"`
 }
 
 // LotCorrection what was noted wrongly when it came; what it was before stays in the lot's movements. What is finished keeps the cost it had.
@@ -3165,6 +3177,9 @@ type Pack struct {
 	EachG float64 `json:"each_g"`
 	Jars  int     `json:"jars"`
 	Note  string  `json:"note,omitempty,omitzero"`
+
+	// Pieces that are in each, as they were counted; what was counted, shared out evenly, when left out
+	Pieces int `json:"pieces,omitempty,omitzero"`
 }
 
 // Packaging defines model for Packaging.
@@ -3234,11 +3249,14 @@ type PantryLot struct {
 	Left       int      `json:"left"`
 
 	// Lot what the batch made as stock
-	Lot      openapi_types.UUID `json:"lot,omitempty,omitzero"`
-	Made     openapi_types.Date `json:"made"`
-	Name     string             `json:"name"`
-	State    PantryLotState     `json:"state"`
-	UsesLeft float64            `json:"uses_left,omitempty,omitzero"`
+	Lot   openapi_types.UUID `json:"lot,omitempty,omitzero"`
+	Made  openapi_types.Date `json:"made"`
+	Name  string             `json:"name"`
+	State PantryLotState     `json:"state"`
+
+	// Unpriced by name, what has no known price: it costs at least what is said
+	Unpriced []string `json:"unpriced,omitempty,omitzero"`
+	UsesLeft float64  `json:"uses_left,omitempty,omitzero"`
 }
 
 // PantryLotState defines model for PantryLot.State.
@@ -3292,11 +3310,14 @@ type Plan struct {
 	Pieces    float64            `json:"pieces,omitempty,omitzero"`
 
 	// Said what rounding to the scale does
-	Said    []string `json:"said"`
-	Short   bool     `json:"short"`
-	TotalG  float64  `json:"total_g"`
-	Uses    float64  `json:"uses,omitempty,omitzero"`
-	Version int      `json:"version"`
+	Said   []string `json:"said"`
+	Short  bool     `json:"short"`
+	TotalG float64  `json:"total_g"`
+
+	// Unpriced by name, what has no known price: it costs at least what is said
+	Unpriced []string `json:"unpriced,omitempty,omitzero"`
+	Uses     float64  `json:"uses,omitempty,omitzero"`
+	Version  int      `json:"version"`
 }
 
 // PlanDraw defines model for PlanDraw.
@@ -3869,6 +3890,9 @@ type TraceBag struct {
 	Name     string             `json:"name"`
 	Received openapi_types.Date `json:"received,omitempty,omitzero"`
 	Supplier string             `json:"supplier,omitempty,omitzero"`
+
+	// Unpriced by name, what has no known price: it costs at least what is said
+	Unpriced []string `json:"unpriced,omitempty,omitzero"`
 }
 
 // TraceBatch defines model for TraceBatch.

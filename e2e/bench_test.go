@@ -155,3 +155,30 @@ func TestAPHIsMeasuredOfALot(t *testing.T) {
 	b.press(kb.Enter)
 	b.until("it to be kept", "document.querySelector('.lot')?.innerText.includes('pH 11.2 by a meter')")
 }
+
+// Who weighed too much keeps the way out in sight whatever is typed, and goes on once it
+// is settled: also on a line that was picked by hand.
+func TestTooMuchIsSettledAndLeft(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.onTheBench()
+	weigh := func(grams string) {
+		b.fill("input[name=typed-grams]", grams)
+		b.press(kb.Enter)
+	}
+	tooMuch := func(name, grams string) {
+		weigh(grams)
+		b.see("too much")
+		weigh("12")
+		b.see("First say what becomes of what is too much")
+		b.see("too much")
+		b.click("Keep it and note it")
+		b.until("the bench to go on from "+name, fmt.Sprintf("document.querySelector('.what h1')?.textContent !== %q", name))
+		b.see("Kept")
+	}
+	weigh("2116") // all of the first lot
+	b.see("61 g more borax")
+	tooMuch("Borax", "150")
+	b.script("pick a line that waits", "[...document.querySelectorAll('.steps .step')].find(l => /Baking soda/.test(l.textContent)).click()")
+	tooMuch("Baking soda", "2610")
+}

@@ -71,7 +71,7 @@ type LineCost struct {
 }
 
 // Cost is the money in a formula, unrounded. Unpriced names the materials
-// that are left out of it.
+// that are left out of it, or hold something that is: it costs at least this then.
 type Cost struct {
 	Currency string
 	Batch    costing.Price
@@ -227,6 +227,9 @@ func (a *Assessment) cost(p costing.Prices) {
 		case known:
 			priced = true
 			a.Lines[i] = LineCost{cost.Value, true}
+			if cost.AtLeast {
+				c.Unpriced = append(c.Unpriced, m.ID)
+			}
 			c.Batch = costing.Price{Value: c.Batch.Value.Add(cost.Value), Low: c.Batch.Low.Add(cost.Low), High: c.Batch.High.Add(cost.High)}
 		case m.ID != "water": // from the tap: not counted
 			c.Unpriced = append(c.Unpriced, m.ID)

@@ -21,10 +21,14 @@ type Prices struct {
 }
 
 // Price is money with its range: what lots of one material cost differs.
-type Price struct{ Value, Low, High decimal.Decimal }
+type Price struct {
+	Value, Low, High decimal.Decimal
+	// AtLeast says that something in it has no known price, so that it is no less.
+	AtLeast bool
+}
 
 // OnePrice is a price without a range.
-func OnePrice(d decimal.Decimal) Price { return Price{d, d, d} }
+func OnePrice(d decimal.Decimal) Price { return Price{Value: d, Low: d, High: d} }
 
 // PerGram returns the price of one gram of a pack, unrounded to ten places.
 // The mass must be positive.
@@ -39,7 +43,7 @@ func (p Prices) For(material string, massG quantity.Range) (cost Price, known bo
 	if !known {
 		return Price{}, false
 	}
-	return Price{perGram.Value.Mul(milligrams(massG.Value)), perGram.Low.Mul(milligrams(massG.Low)), perGram.High.Mul(milligrams(massG.High))}, true
+	return Price{perGram.Value.Mul(milligrams(massG.Value)), perGram.Low.Mul(milligrams(massG.Low)), perGram.High.Mul(milligrams(massG.High)), perGram.AtLeast}, true
 }
 
 // Split shares an amount of money, rounded to cents, by weight so that the
@@ -98,6 +102,7 @@ func StockPrice(lots []stock.Lot, currency string) (perGram Price, ok bool) {
 			perGram = OnePrice(one)
 		}
 		perGram.Low, perGram.High = decimal.Min(perGram.Low, one), decimal.Max(perGram.High, one)
+		perGram.AtLeast = perGram.AtLeast || !l.PriceKnown()
 		cost = cost.Add(l.Landed.Mul(milligrams(l.Available())).DivRound(milligrams(l.Original), 8))
 		mass += l.Available()
 	}

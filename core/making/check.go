@@ -201,6 +201,9 @@ func (b *Batch) checkMeasure(e *Event) error {
 // believed: a scale and a tare are no better than that. From memory.
 const beyond = 1.1
 
+// mostPieces is the most that a jar can hold.
+const mostPieces = 10_000
+
 func (b *Batch) checkPacked(e *Event) error {
 	if err := b.ReadyToPack(); err != nil {
 		return err
@@ -210,6 +213,12 @@ func (b *Batch) checkPacked(e *Event) error {
 		return refuse("bad-value", "jars", "So many jars cannot be filled.")
 	case !(e.Grams > 0 && e.Grams <= mostG):
 		return refuse("bad-value", "each_g", "Say what each holds.")
+	case e.Pieces < 0 || e.Pieces > mostPieces:
+		return refuse("bad-value", "pieces", "So many pieces go into no jar.")
+	}
+	if have := b.Pieces(); have > 0 && b.packedPieces()+int(e.Count)*e.Pieces > have {
+		return refuse("bad-value", "pieces", "There are %d pieces, and %d are in jars: %d jars of %d are more than that. Count them again, or say how many are in each.",
+			have, b.packedPieces(), int(e.Count), e.Pieces)
 	}
 	return b.CheckYield(b.packedG+e.Count*e.Grams, "each_g")
 }

@@ -61,6 +61,7 @@ type Event struct {
 	Volatile float64 // the share of it that can dry off
 	Grams    float64 // below zero for what was taken out; of an amended weighing what it really was
 	Count    float64 // of pieces, jars, drops or spoons
+	Pieces   int     // in each jar that was packed; 0 where they were not counted
 	Seconds  float64 // a timer runs
 	Text     string
 	Answer   string // to a check

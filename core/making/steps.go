@@ -110,6 +110,30 @@ func (b *Batch) Pieces() int {
 	return max(0, n)
 }
 
+// packedPieces are how many are in jars by now, as far as they were counted.
+func (b *Batch) packedPieces() (n int) {
+	for _, e := range b.happened(Packed, NoStep) {
+		n += int(e.Count) * e.Pieces
+	}
+	return n
+}
+
+// PiecesEach is how many pieces are in each of so many jars that are filled of grams
+// each, where all that was counted goes into them evenly; 0 where that is not so, or
+// nothing was counted.
+func (b *Batch) PiecesEach(jars int, eachG float64) int {
+	left := b.Pieces() - b.packedPieces()
+	all := float64(jars)*eachG >= evenly*b.LikelyG(0)
+	if left <= 0 || jars <= 0 || left%jars != 0 || !all {
+		return 0
+	}
+	return left / jars
+}
+
+// evenly is how much of what there is has to be in the jars for all pieces to be in them:
+// a scale and crumbs take no more than the rest. From memory.
+const evenly = 0.98
+
 // Budget is how far a line that is added slowly has come.
 type Budget struct {
 	Line    int

@@ -3,6 +3,8 @@ package stock
 import (
 	"fmt"
 	"strings"
+
+	"keencrock/core/quantity"
 )
 
 // ID names a lot, a piece or a making: a UUID.
@@ -87,10 +89,35 @@ func (c *Container) HoldsG(gPerML float64) float64 { return Round(c.HoldsML * gP
 // not known.
 func (c *Container) MostG(gPerML float64) float64 { return Round(overfull * c.HoldsG(gPerML)) }
 
-// Overflows reports whether so much of something of a density does not go in.
-func (c *Container) Overflows(grams, gPerML float64) bool {
-	most := c.MostG(gPerML)
-	return most > 0 && grams > most
+// solidGPerML is denser than any powder of these goods can lie: what soda, baking soda
+// and salt weigh without the air between them is 2.54, 2.20 and 2.17 g/ml (CRC
+// Handbook, from memory).
+const solidGPerML = 2.5
+
+// Filling is what is to be held of a container that was filled.
+type Filling uint8
+
+// It holds what was to be expected; more than that, which teaches that the good lies
+// denser than was reckoned; or more than can be.
+const (
+	AsReckoned Filling = iota
+	Denser
+	CannotBe
+)
+
+// Filled judges so many grams in a container of something whose density was reckoned in
+// g/ml. What was weighed stands before what was reckoned: how a powder lies is a guess,
+// and only what no powder weighs cannot be; what is poured weighs no more than the
+// highest that its solution may.
+func (c *Container) Filled(grams float64, gPerML quantity.Range, poured bool) Filling {
+	most := c.MostG(gPerML.Value)
+	switch {
+	case most == 0 || grams <= most:
+		return AsReckoned
+	case poured && grams > c.MostG(max(gPerML.Value, gPerML.High)), !poured && grams > c.MostG(solidGPerML):
+		return CannotBe
+	}
+	return Denser
 }
 
 // Fill says how many are full of so many grams, and what is left over.

@@ -3,6 +3,7 @@ package stock
 import (
 	"cmp"
 	"math"
+	"slices"
 	"time"
 
 	"github.com/shopspring/decimal"
@@ -27,6 +28,9 @@ type Lot struct {
 	// Landed is the price of the whole lot, freight and tax as the workshop counts
 	// them, or what went into making it.
 	Landed     decimal.Decimal
+	// Unpriced are the items without a known price that went into what was made here:
+	// Landed is the least it cost then.
+	Unpriced   []string
 	Currency   string
 	Supplier   string // empty when it is not known, or made here
 	Making     ID     // what made it; zero for what was bought
@@ -45,6 +49,29 @@ type Lot struct {
 type Measured struct {
 	PH   float64
 	With string
+}
+
+// PriceKnown reports whether all of what it cost is known. A bought lot without a
+// price has one that nobody noted; it was not for nothing.
+func (l *Lot) PriceKnown() bool {
+	return len(l.Unpriced) == 0 && (!l.Making.IsZero() || l.Landed.IsPositive())
+}
+
+// Unpriced are the items without a known price in lots, each once and in order: of a
+// bought lot itself, of what was made here what went into it.
+func Unpriced(lots []Lot) []string {
+	var items []string
+	for i := range lots {
+		switch l := &lots[i]; {
+		case l.PriceKnown() || l.Item == Tap:
+		case l.Making.IsZero():
+			items = append(items, l.Item)
+		default:
+			items = append(items, l.Unpriced...)
+		}
+	}
+	slices.Sort(items)
+	return slices.Compact(items)
 }
 
 // Available is what can still be drawn.

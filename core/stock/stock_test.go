@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"keencrock/core/quantity"
 	"keencrock/core/stock"
 )
 
@@ -203,13 +204,20 @@ func TestWhatIsTakenOutOfJarsIsMissingInThem(t *testing.T) {
 func TestAContainerSaysWhatGoesIn(t *testing.T) {
 	c := stock.Container{Name: "bottle 15 oz", HoldsML: 444}
 	assert.Equal(t, 444.0, c.HoldsG(1))
-	assert.False(t, c.Overflows(460, 1), "to the brim")
-	assert.True(t, c.Overflows(480, 1))
+	brine, powder := quantity.Exactly(1), quantity.Range{Value: 0.53, Low: 0.4, High: 0.7}
+	assert.Equal(t, stock.AsReckoned, c.Filled(460, brine, true), "to the brim")
+	assert.Equal(t, stock.CannotBe, c.Filled(480, brine, true), "what is poured weighs what it weighs")
+	assert.Equal(t, stock.Denser, c.Filled(480, quantity.Range{Value: 1, Low: 0.9, High: 1.2}, true), "but where it may be denser")
+	// common practice: a jar of a litre with 601 g of powder that stands there, filled
+	jar := stock.Container{Name: "jar 1 l", HoldsML: 1000}
+	assert.Equal(t, stock.AsReckoned, jar.Filled(540, powder, false))
+	assert.Equal(t, stock.Denser, jar.Filled(601, powder, false))
+	assert.Equal(t, stock.CannotBe, jar.Filled(2700, powder, false), "soda without air weighs 2.54 g/ml (CRC Handbook)")
 	full, over := c.Fill(1000, 1)
 	assert.Equal(t, 2, full)
 	assert.Equal(t, 112.0, over)
 	unknown := stock.Container{Name: "jug"}
-	assert.False(t, unknown.Overflows(1e6, 1))
+	assert.Equal(t, stock.AsReckoned, unknown.Filled(1e6, brine, true))
 	full, _ = unknown.Fill(1000, 1)
 	assert.Zero(t, full)
 }

@@ -34,8 +34,12 @@ func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *ma
 		Bottle: bottleOf(a), Use: useOf(a),
 		Order: make([]api.OrderFinding, len(a.Order)),
 	}
+	shares := lineCosts(a)
 	for i := range r.Lines {
-		out.Lines[i] = assessedLine(&r.Lines[i], a.Lines[i], lib, f.Measures)
+		out.Lines[i] = assessedLine(&r.Lines[i], lib, f.Measures)
+		if a.Lines[i].Known {
+			out.Lines[i].Cost = Money(shares[i])
+		}
 	}
 	for i, found := range a.Order {
 		out.Order[i] = api.OrderFinding{Code: found.Code, Line: found.Line, Text: found.Text, Advice: found.Advice}
@@ -87,7 +91,26 @@ func moneyRange(p costing.Price, places int32) api.MoneyRange {
 	return api.MoneyRange{Low: low, High: high}
 }
 
-func assessedLine(l *formula.ResolvedLine, cost assess.LineCost, lib *material.Library, m quantity.Measures) api.AssessedLine {
+// lineCosts are what the lines cost, rounded so that they add up to the whole as it is
+// told, to the last cent. Of a line without a known price it is nothing.
+func lineCosts(a *assess.Assessment) []decimal.Decimal {
+	if a.Cost == nil {
+		return nil
+	}
+	weights := make([]float64, len(a.Lines))
+	for i, l := range a.Lines {
+		if l.Known {
+			weights[i] = l.Cost.InexactFloat64()
+		}
+	}
+	shares, err := costing.Split(a.Cost.Batch.Value, weights)
+	if err != nil { // all of it is for nothing
+		return make([]decimal.Decimal, len(a.Lines))
+	}
+	return shares
+}
+
+func assessedLine(l *formula.ResolvedLine, lib *material.Library, m quantity.Measures) api.AssessedLine {
 	out := api.AssessedLine{
 		Material: l.Line.Material, Name: l.Line.Material, Amount: l.Line.Written,
 		Phase: l.Line.Phase, Optional: l.Line.Optional, Taken: l.Taken, Note: l.Line.Note, Celsius: l.Line.Celsius, Alternatives: alternatives(&l.Line),
@@ -100,9 +123,6 @@ func assessedLine(l *formula.ResolvedLine, cost assess.LineCost, lib *material.L
 		if scoop, relErr, ok := l.ScoopFor(l.MassG.Value, m); ok {
 			out.Scoop = api.Scoop{Amount: scoop.String(), Error: relErr}
 		}
-	}
-	if cost.Known {
-		out.Cost = Money(cost.Cost)
 	}
 	return out
 }
@@ -232,6 +252,14 @@ func Differences(found []assess.Difference) []api.Difference {
 
 // Range puts a range into the words of the contract.
 func Range(r quantity.Range) api.Range { return api.Range{Value: r.Value, Low: r.Low, High: r.High} }
+
+// KnownMoney is money as [Money] prints it; nothing where it is not known.
+func KnownMoney(d decimal.Decimal) api.Money {
+	if d.IsZero() {
+		return ""
+	}
+	return Money(d)
+}
 
 // Money prints an amount of money to the cent.
 func Money(d decimal.Decimal) api.Money { return d.StringFixed(2) }

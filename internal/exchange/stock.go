@@ -28,7 +28,7 @@ func Time(t *time.Time) time.Time {
 // a name.
 func Lot(l *stock.Lot, name string, day time.Time) api.Lot {
 	out := api.Lot{Id: uuid.UUID(l.ID), Code: l.Code, Material: l.Item, Name: name, Supplier: l.Supplier,
-		Rounds: l.Rounds, OriginalG: l.Original, RemainingG: l.Remaining, AvailableG: l.Available(), Landed: Money(l.Landed), Currency: l.Currency,
+		Rounds: l.Rounds, OriginalG: l.Original, RemainingG: l.Remaining, AvailableG: l.Available(), Landed: KnownMoney(l.Landed), Unpriced: l.Unpriced, Currency: l.Currency,
 		Received: Date(l.Received), BestBefore: Date(l.BestBefore), Opened: Date(l.Opened),
 		SetAside: l.SetAside, Clumped: l.Clumped, Past: l.PastOn(day), Note: l.Note, MeasuredPh: Measured(l.PH), MadeBy: l.MakingCode}
 	if l.Landed.IsPositive() {

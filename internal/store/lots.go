@@ -1,6 +1,8 @@
 package store
 
 import (
+	"encoding/json"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -45,6 +47,7 @@ type lotRow struct {
 	Original   float64
 	Remaining  float64
 	Landed     decimal.Decimal
+	Unpriced   []byte `gorm:"default:'[]'"` // JSON
 	Currency   string
 	SupplierID *uuid.UUID
 	MakingID   *uuid.UUID
@@ -83,7 +86,7 @@ func idOrNull(id stock.ID) *uuid.UUID { return orNull(uuid.UUID(id)) }
 func (t *Tx) lots() *gorm.DB {
 	workshop, _ := workshopOf(t.db.Statement.Context)
 	return t.db.Model(&lotRow{}).
-		Select(`lots.id, lots.item, lots.code, lots.original::float8, lots.remaining::float8, lots.landed, lots.currency, lots.making_id, lots.received,
+		Select(`lots.id, lots.item, lots.code, lots.original::float8, lots.remaining::float8, lots.landed, lots.unpriced, lots.currency, lots.making_id, lots.received,
 			lots.best_before, lots.opened, lots.set_aside, lots.clumped, lots.note, lots.rounds, coalesce(p.name, ''), coalesce(h.held, 0)::float8, m.value::float8, coalesce(m.instrument, '')`).
 		Joins("left join parties p on p.workshop_id = lots.workshop_id and p.id = lots.supplier_id").
 		Joins("left join measurements m on m.workshop_id = lots.workshop_id and m.id = lots.ph").
@@ -105,11 +108,15 @@ func found(db *gorm.DB) ([]stock.Lot, error) {
 		var bestBefore, opened *time.Time
 		var ph *float64
 		var instrument string
-		if err := rows.Scan(&id, &l.Item, &l.Code, &l.Original, &l.Remaining, &l.Landed, &l.Currency, &making, &l.Received,
+		var unpriced []byte
+		if err := rows.Scan(&id, &l.Item, &l.Code, &l.Original, &l.Remaining, &l.Landed, &unpriced, &l.Currency, &making, &l.Received,
 			&bestBefore, &opened, &l.SetAside, &l.Clumped, &l.Note, &l.Rounds, &l.Supplier, &l.Held, &ph, &instrument); err != nil {
 			return nil, err
 		}
 		l.ID, l.BestBefore, l.Opened = stock.ID(id), timeOf(bestBefore), timeOf(opened)
+		if err := readNames(unpriced, &l.Unpriced); err != nil {
+			return nil, fmt.Errorf("what has no price in lot %s: %w", l.Code, err)
+		}
 		if making.Valid {
 			l.Making, l.MakingCode = stock.ID(making.UUID), l.Code // a batch and what it made have one code
 		}
@@ -119,6 +126,14 @@ func found(db *gorm.DB) ([]stock.Lot, error) {
 		lots = append(lots, l)
 	}
 	return lots, rows.Err()
+}
+
+// readNames reads a list of names; quickly where there are none, as mostly.
+func readNames(kept []byte, into *[]string) error {
+	if string(kept) == "[]" {
+		return nil
+	}
+	return json.Unmarshal(kept, into)
 }
 
 // LotQuery says which lots are wanted, newest first. The page after a lot is
@@ -204,10 +219,16 @@ func (t *Tx) ShelfStock() ([]stock.Lot, error) {
 // what they cost and hold.
 func (t *Tx) PricedStock(items ...string) ([]stock.Lot, error) {
 	var rows []lotRow
-	err := t.db.Model(&lotRow{}).Select("item, original, remaining, landed, currency").Where("remaining > 0 and landed > 0 and item in ?", items).Find(&rows).Error
+	err := t.db.Model(&lotRow{}).Select("item, original, remaining, landed, unpriced, making_id, currency").Where("remaining > 0 and landed > 0 and item in ?", items).Find(&rows).Error
 	lots := make([]stock.Lot, len(rows))
 	for i, r := range rows {
 		lots[i] = stock.Lot{Item: r.Item, Original: r.Original, Remaining: r.Remaining, Landed: r.Landed, Currency: r.Currency}
+		if r.MakingID != nil {
+			lots[i].Making = stock.ID(*r.MakingID)
+		}
+		if err := readNames(r.Unpriced, &lots[i].Unpriced); err != nil {
+			return nil, err
+		}
 	}
 	return lots, err
 }
@@ -234,6 +255,7 @@ type LastPrice struct {
 	Item     string
 	Landed   decimal.Decimal
 	Original float64
+	AtLeast  bool // something without a known price went into it
 }
 
 // LastPrices returns the newest price of each item in a currency, of the given
@@ -244,8 +266,8 @@ func (t *Tx) LastPrices(currency string, items ...string) ([]LastPrice, error) {
 		of = "and i.id in @items"
 	}
 	var prices []LastPrice
-	return prices, t.sql(`select i.id as item, l.landed, l.original from items i
-		join lateral (select landed, original from lots
+	return prices, t.sql(`select i.id as item, l.landed, l.original, l.unpriced <> '[]' as at_least from items i
+		join lateral (select landed, original, unpriced from lots
 			where lots.workshop_id = i.workshop_id and lots.item = i.id and landed > 0 and currency = @currency
 			order by received desc, id desc limit 1) l on true
 		where i.workshop_id = @workshop `+of+` order by i.id`,

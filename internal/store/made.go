@@ -1,6 +1,7 @@
 package store
 
 import (
+	"encoding/json"
 	"time"
 
 	"github.com/google/uuid"
@@ -22,6 +23,20 @@ func (t *Tx) AddMadeLot(l *stock.Lot, pieces []stock.Piece, by uuid.UUID, at tim
 	}
 	return t.db.Omit(movementsElsewhere...).Create(&movementRow{LotID: row.ID, Kind: string(stock.Made), Quantity: l.Original, Cost: l.Landed, Currency: l.Currency,
 		MakingID: row.MakingID, PersonID: by, HappenedAt: at, RecordedAt: at}).Error
+}
+
+// WentInto are the lots that a making drew from, and what it was filled into.
+func (t *Tx) WentInto(making stock.ID) ([]stock.Lot, error) {
+	return found(t.lots().Where(`lots.id in (select m.lot_id from movements m where m.workshop_id = lots.workshop_id and m.making_id = ? and m.kind <> 'made')`, uuid.UUID(making)))
+}
+
+// NoteUnpriced keeps what has no known price in a lot that was made here.
+func (t *Tx) NoteUnpriced(lot stock.ID, items []string) error {
+	names, err := json.Marshal(append([]string{}, items...))
+	if err != nil {
+		return err
+	}
+	return t.db.Model(&lotRow{}).Where("id = ?", uuid.UUID(lot)).Update("unpriced", names).Error
 }
 
 // AddToMadeLot adds what was packed of a making since, with the movement that brought

@@ -254,6 +254,7 @@ type eventBody struct {
 	Volatile float64    `json:"volatile,omitempty"`
 	Grams    float64    `json:"grams,omitempty"`
 	Count    float64    `json:"count,omitempty"`
+	Pieces   int        `json:"pieces,omitempty"`
 	Seconds  float64    `json:"seconds,omitempty"`
 	Text     string     `json:"text,omitempty"`
 	Answer   string     `json:"answer,omitempty"`
@@ -262,7 +263,7 @@ type eventBody struct {
 }
 
 func bodyOf(e making.Event) eventBody {
-	body := eventBody{Lot: idOrNull(e.Lot), Item: e.Item, Name: e.Name, Volatile: e.Volatile, Grams: e.Grams, Count: e.Count, Seconds: e.Seconds, Text: e.Text, Answer: e.Answer}
+	body := eventBody{Lot: idOrNull(e.Lot), Item: e.Item, Name: e.Name, Volatile: e.Volatile, Grams: e.Grams, Count: e.Count, Pieces: e.Pieces, Seconds: e.Seconds, Text: e.Text, Answer: e.Answer}
 	if e.Line != making.NoLine {
 		body.Line = &e.Line
 	}
@@ -376,7 +377,7 @@ func (r *eventRow) event() (making.Event, error) {
 	}
 	e := making.Happening(making.EventKind(r.Kind))
 	e.ID, e.By, e.At = r.ID, r.Person, r.HappenedAt
-	e.Item, e.Name, e.Volatile, e.Grams, e.Count, e.Seconds, e.Text, e.Answer = body.Item, body.Name, body.Volatile, body.Grams, body.Count, body.Seconds, body.Text, body.Answer
+	e.Item, e.Name, e.Volatile, e.Grams, e.Count, e.Pieces, e.Seconds, e.Text, e.Answer = body.Item, body.Name, body.Volatile, body.Grams, body.Count, body.Pieces, body.Seconds, body.Text, body.Answer
 	if body.Line != nil {
 		e.Line = *body.Line
 	}

@@ -23,6 +23,9 @@ type Snapshot struct {
 	Density    Figure        `json:"density,omitzero"`
 	PH         Figure        `json:"ph,omitzero"`       // as it was measured, where it was
 	MadeOf     []Part        `json:"made_of,omitempty"` // of one that is finished
+	// PiecesEach is how many pieces are in each jar, as they were counted; 0 where they
+	// were not.
+	PiecesEach int `json:"pieces_each,omitempty"`
 	// SpentInBowl is the share of the soda that an acid liquid spends while it is
 	// mixed, as it was planned.
 	SpentInBowl float64 `json:"spent_in_bowl,omitempty"`

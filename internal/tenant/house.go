@@ -2,6 +2,7 @@ package tenant
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"github.com/google/uuid"
@@ -131,6 +132,21 @@ func (s *Settings) NameOf(item string) string {
 		return m.Name
 	}
 	return item
+}
+
+// NamesOf are the names of items; what is filled goes by what it is.
+func (s *Settings) NamesOf(items []string) []string {
+	var names []string
+	for _, item := range items {
+		name := s.NameOf(item)
+		if name == item && stock.IsPackaging(item) {
+			name = "what it is filled into"
+		}
+		if !slices.Contains(names, name) {
+			names = append(names, name)
+		}
+	}
+	return names
 }
 
 // MeasuredRange is what a measured pH may be.

@@ -71,7 +71,7 @@ export function times(factor: number): string {
 
 /** Money; tenths of cents show where they matter. */
 export function money(amount: string | undefined, currency: string): string {
-  if (amount === undefined) return '–'
+  if (amount === undefined || amount === '') return '–'
   const n = Number(amount)
   const places = n !== 0 && Math.abs(n) < 0.1 ? 3 : 2
   return n.toLocaleString('en-GB', {
@@ -80,6 +80,13 @@ export function money(amount: string | undefined, currency: string): string {
     minimumFractionDigits: places,
     maximumFractionDigits: places,
   })
+}
+
+/** Money of which something has no known price: no less than that. */
+export function moneyAtLeast(amount: string | undefined, currency: string, unpriced?: string[]): string {
+  const said = money(amount, currency)
+  if (!unpriced?.length) return said
+  return Number(amount ?? 0) === 0 ? 'no price' : `at least ${said}`
 }
 
 /** A day as people say it. */

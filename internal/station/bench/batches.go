@@ -37,11 +37,35 @@ func (s *Service) Batches(ctx context.Context, q BatchQuery) (*api.BatchPage, er
 	if query.AfterStarted, query.AfterID, err = exchange.ParsePage(q.After); err != nil {
 		return nil, err
 	}
-	rows, err := s.Store.Read(ctx).Makings(query)
+	page := &api.BatchPage{}
+	err = s.Store.Snapshot(ctx, func(tx *store.Tx) error {
+		set, err := s.Settings(tx)
+		if err != nil {
+			return err
+		}
+		page, err = batchPage(tx, set, query)
+		return err
+	})
+	return page, err
+}
+
+func batchPage(tx *store.Tx, set *tenant.Settings, query store.MakingQuery) (*api.BatchPage, error) {
+	rows, err := tx.Makings(query)
+	if err != nil {
+		return nil, err
+	}
+	ids := make([]stock.ID, len(rows))
+	for i := range rows {
+		ids[i] = stock.ID(rows[i].ID)
+	}
+	made, err := tx.LotsOfMakings(ids...)
 	page := &api.BatchPage{Batches: make([]api.BatchSummary, len(rows))}
 	for i, b := range rows {
 		page.Batches[i] = api.BatchSummary{Id: b.ID, Code: b.Code, Name: b.Name, Kind: b.Kind, State: api.BatchState(b.StateName),
 			Started: b.StartedAt, Finished: exchange.Time(b.EndedAt), Jars: b.Jars, Cost: exchange.Money(b.Cost)}
+		if lot := made[ids[i]]; lot != nil {
+			page.Batches[i].Unpriced = set.NamesOf(lot.Unpriced)
+		}
 	}
 	if len(rows) == query.Limit {
 		last := rows[len(rows)-1]
@@ -166,6 +190,13 @@ func (s *Service) show(tx *store.Tx, b *tenant.Batch) (*api.Batch, error) {
 	}
 	if b.State == making.Finished {
 		out.Cost = exchange.Money(row.Cost)
+		made, err := tx.LotsOfMakings(stock.ID(row.ID))
+		if err != nil {
+			return nil, err
+		}
+		if lot := made[stock.ID(row.ID)]; lot != nil {
+			out.Unpriced = b.Set.NamesOf(lot.Unpriced)
+		}
 		repriced, err := tx.LotEvents(stock.Repriced, *row.EndedAt, b.Lots()...)
 		if err != nil {
 			return nil, err

@@ -44,7 +44,7 @@ func (s *Service) Finish(ctx context.Context, id uuid.UUID, in api.Finish) (*api
 			if each == 0 {
 				each = making.Fill(b.LikelyG(b.Row.Loss), 0, in.Jars)
 			}
-			if err := s.pack(tx, a, b, api.Pack{Jars: in.Jars, EachG: each, Container: in.Container}); err != nil {
+			if err := s.pack(tx, a, b, api.Pack{Jars: in.Jars, EachG: each, Pieces: in.Pieces, Container: in.Container}); err != nil {
 				return err
 			}
 		}

@@ -2,7 +2,9 @@ package bench
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
+	"slices"
 
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
@@ -10,6 +12,7 @@ import (
 	"keencrock/api"
 	"keencrock/core/costing"
 	"keencrock/core/making"
+	"keencrock/core/quantity"
 	"keencrock/core/stock"
 	"keencrock/internal/problem"
 	"keencrock/internal/store"
@@ -34,7 +37,10 @@ func (s *Service) Pack(ctx context.Context, id uuid.UUID, in api.Pack) (*api.Bat
 // holds of all there is to pack.
 func (s *Service) pack(tx *store.Tx, a tenant.Actor, b *tenant.Batch, in api.Pack) error {
 	e := making.Happening(making.Packed)
-	e.Count, e.Grams, e.Text = float64(in.Jars), stock.Round(in.EachG), in.Note
+	e.Count, e.Grams, e.Text, e.Pieces = float64(in.Jars), stock.Round(in.EachG), in.Note, in.Pieces
+	if e.Pieces == 0 {
+		e.Pieces = b.PiecesEach(in.Jars, e.Grams)
+	}
 	if e.Grams <= 0 {
 		return problem.Unfit("bad-value", "%d jars are more than there is to fill.", in.Jars).At("jars")
 	}
@@ -49,8 +55,13 @@ func (s *Service) pack(tx *store.Tx, a tenant.Actor, b *tenant.Batch, in api.Pac
 			return err
 		}
 	}
-	containers, err := s.takeContainers(tx, a, b, in)
+	container, containers, err := s.takeContainers(tx, a, b, in)
 	if err != nil {
+		return err
+	}
+	learnDensity(b, container, &e)
+	b.Assessed.PiecesEach = e.Pieces
+	if b.Row.Assessed, err = json.Marshal(b.Assessed); err != nil {
 		return err
 	}
 	cost := b.Row.Cost.Mul(decimal.NewFromFloat(partG)).DivRound(decimal.NewFromFloat(whole), 2).Add(containers)
@@ -106,54 +117,69 @@ func madeLot(tx *store.Tx, b *tenant.Batch, kind stock.Kind, grams float64, cost
 		Currency: b.Row.Currency, Making: stock.ID(b.Row.ID), Received: b.Set.Today, BestBefore: *b.Row.BestBefore}, nil
 }
 
-// takeContainers takes what is filled off the shelf, and says what it cost.
-func (s *Service) takeContainers(tx *store.Tx, a tenant.Actor, b *tenant.Batch, in api.Pack) (decimal.Decimal, error) {
-	total := decimal.Zero
-	if in.Container == "" {
-		return total, nil
+// learnDensity takes from a filled container how dense a good lies, where that is denser
+// than was reckoned, and says so in the note of what was packed.
+func learnDensity(b *tenant.Batch, container *stock.Container, e *making.Event) {
+	if container == nil || container.Filled(e.Grams, densityOf(b), b.Assessed.Poured) != stock.Denser {
+		return
 	}
-	container, err := tenant.ContainerOf(tx, in.Container)
+	lies := e.Grams / container.HoldsML
+	said := fmt.Sprintf("%s holds %.0f g of it, where %.0f g were reckoned: it lies at %.2f g/ml", container.Name, e.Grams, container.HoldsG(densityOf(b).Value), lies)
+	if e.Text != "" {
+		said = e.Text + ". " + said
+	}
+	e.Text = said
+	b.Assessed.Density = tenant.Figure{Value: lies, Low: lies, High: max(lies, b.Assessed.Density.High)}
+}
+
+// takeContainers takes what is filled off the shelf, and says which it is, nil for none,
+// and what it cost.
+func (s *Service) takeContainers(tx *store.Tx, a tenant.Actor, b *tenant.Batch, in api.Pack) (container *stock.Container, total decimal.Decimal, err error) {
+	if in.Container == "" {
+		return nil, total, nil
+	}
+	container, err = tenant.ContainerOf(tx, in.Container)
 	switch {
 	case err != nil:
-		return total, err
+		return nil, total, err
 	case container == nil:
-		return total, problem.Unfit("unknown-container", "There is no such packaging on the shelf.").At("container")
-	case container.Overflows(in.EachG, densityOf(b)):
-		return total, problem.Unfit("overfull", "%s holds about %.0f g of this: %g g do not go in. Fill less into each, and name what is left over.",
-			container.Name, container.HoldsG(densityOf(b)), in.EachG).At("each_g")
+		return nil, total, problem.Unfit("unknown-container", "There is no such packaging on the shelf.").At("container")
+	case container.Filled(in.EachG, densityOf(b), b.Assessed.Poured) == stock.CannotBe:
+		return nil, total, problem.Unfit("overfull", "%s holds about %.0f g of this: %g g do not go in. Fill less into each, and name what is left over.",
+			container.Name, container.HoldsG(densityOf(b).Value), in.EachG).At("each_g")
 	}
 	lots, err := tx.Stock(in.Container)
 	if err != nil {
-		return total, err
+		return nil, total, err
 	}
 	draws, shorts := stock.Allocate([]stock.Need{{Item: in.Container, Quantity: float64(in.Jars)}}, lots, b.Set.Today)
 	if len(shorts) > 0 {
-		return total, problem.Unfit("short-lot", "Only %g of them are on the shelf: fill those first, or take another.", float64(in.Jars)-shorts[0].Missing).At("container")
+		return nil, total, problem.Unfit("short-lot", "Only %g of them are on the shelf: fill those first, or take another.", float64(in.Jars)-shorts[0].Missing).At("container")
 	}
 	ids := make([]stock.ID, len(draws))
 	for i, d := range draws {
 		ids[i] = d.Lot
 	}
 	if err := tx.LockLots(ids); err != nil {
-		return total, err
+		return nil, total, err
 	}
 	locked, err := tx.LotsByID(ids)
 	if err != nil {
-		return total, err
+		return nil, total, err
 	}
 	for _, d := range draws {
 		lot := locked[d.Lot]
 		if lot.Available()+stock.Tolerance < d.Quantity {
-			return total, problem.Clash("short-lot", "Some of them were taken meanwhile: look at the shelf, and pack again.").At("container")
+			return nil, total, problem.Clash("short-lot", "Some of them were taken meanwhile: look at the shelf, and pack again.").At("container")
 		}
 		cost := lot.Cost(d.Quantity)
 		total = total.Add(cost)
 		m := stock.Movement{Lot: lot.ID, Kind: stock.Filled, Quantity: -d.Quantity, Cost: cost, Making: stock.ID(b.Row.ID), At: s.Now()}
 		if err := tx.Move(&m, a.Person); err != nil {
-			return total, err
+			return nil, total, err
 		}
 	}
-	return total, nil
+	return container, total, nil
 }
 
 // shelve puts what was made onto the shelf as one lot, to be used in other goods.
@@ -197,8 +223,10 @@ func (s *Service) settle(tx *store.Tx, a tenant.Actor, b *tenant.Batch) error {
 	if lot == nil {
 		return nil
 	}
-	rest := b.Row.Cost.Sub(lot.Landed)
-	if rest.IsZero() {
+	if err := noteUnpriced(tx, b, lot); err != nil {
+		return err
+	}
+	if b.Row.Cost.Equal(lot.Landed) {
 		return nil
 	}
 	pieces, err := tx.Pieces(lot.ID)
@@ -219,13 +247,34 @@ func (s *Service) settle(tx *store.Tx, a tenant.Actor, b *tenant.Batch) error {
 	return tx.RecostMadeLot(lot, b.Row.Cost, pieces[lot.ID], costs, why, a.Person, s.Now())
 }
 
+// noteUnpriced keeps what went into a batch without a known price: of a vat's draw all
+// that is fed to it, since feeding takes no lot.
+func noteUnpriced(tx *store.Tx, b *tenant.Batch, lot *stock.Lot) error {
+	went, err := tx.WentInto(stock.ID(b.Row.ID))
+	if err != nil {
+		return err
+	}
+	items := stock.Unpriced(went)
+	if b.By.FromVessel != "" {
+		for i := range b.Lines {
+			if item := b.Lines[i].Item; item != stock.Tap && !slices.Contains(items, item) {
+				items = append(items, item)
+			}
+		}
+	}
+	if len(items) == 0 {
+		return nil
+	}
+	return tx.NoteUnpriced(lot.ID, items)
+}
+
 // densityOf is what a millilitre of a batch weighs, in grams; 1 where that is not
 // known.
-func densityOf(b *tenant.Batch) float64 {
-	if d := b.Assessed.Density.Value; d > 0 {
-		return d
+func densityOf(b *tenant.Batch) quantity.Range {
+	if d := b.Assessed.Density; d.Value > 0 {
+		return quantity.Range(d)
 	}
-	return 1
+	return quantity.Exactly(1)
 }
 
 // Containers lists what a batch can be filled into, with how much of it each holds.
@@ -247,7 +296,7 @@ func (s *Service) Containers(ctx context.Context, id uuid.UUID) ([]api.Packaging
 		if err != nil {
 			return err
 		}
-		out, err = tenant.Packaging(tx, b.LikelyG(row.Loss), densityOf(b))
+		out, err = tenant.Packaging(tx, b.LikelyG(row.Loss), densityOf(b).Value)
 		return err
 	})
 	return out, err

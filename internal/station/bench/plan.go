@@ -160,16 +160,22 @@ func planOf(p *planned) *api.Plan {
 		out.Lines[i] = line
 	}
 	total := decimal.Zero
+	lots := make([]stock.Lot, 0, len(p.draws))
 	for _, d := range p.draws {
 		lot := p.lots[d.Lot]
+		lots = append(lots, *lot)
 		total = total.Add(d.Cost)
+		cost := exchange.Money(d.Cost)
+		if !lot.PriceKnown() && d.Cost.IsZero() {
+			cost = "" // not known: not nothing
+		}
 		out.Lines[d.Line].Draws = append(out.Lines[d.Line].Draws, api.PlanDraw{Lot: uuid.UUID(lot.ID), Code: lot.Code, Grams: d.Quantity,
-			Cost: exchange.Money(d.Cost), BestBefore: exchange.Date(lot.BestBefore), Supplier: lot.Supplier})
+			Cost: cost, BestBefore: exchange.Date(lot.BestBefore), Supplier: lot.Supplier})
 	}
 	for _, short := range p.shorts {
 		out.Lines[short.Line].MissingG, out.Lines[short.Line].PastG = short.Missing, short.Past
 	}
-	out.Cost = exchange.Money(total)
+	out.Cost, out.Unpriced = exchange.Money(total), p.set.NamesOf(stock.Unpriced(lots))
 	limit := p.bestBefore()
 	out.BestBefore, out.BestBeforeReason = exchange.Date(limit.Date), limit.Reason
 	return out

@@ -84,7 +84,9 @@ func prices(tx *store.Tx, set *tenant.Settings, items []string) (costing.Prices,
 	}
 	last, err := tx.LastPrices(currency, none...)
 	for _, l := range last {
-		p.PerGram[l.Item] = costing.OnePrice(costing.PerGram(l.Landed, l.Original))
+		price := costing.OnePrice(costing.PerGram(l.Landed, l.Original))
+		price.AtLeast = l.AtLeast
+		p.PerGram[l.Item] = price
 	}
 	return p, err
 }

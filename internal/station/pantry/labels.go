@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"math"
 	"net/url"
 	"slices"
 	"strings"
@@ -166,8 +165,8 @@ func (s *Service) content(m *made, wish *api.LabelWish) (*label.Content, error) 
 		c.NetML = net
 	} else {
 		c.NetG = net
-		if pieceG := exchange.DoseOptions(m.Written).PieceG; pieceG > 0 && net >= pieceG {
-			c.NetPieces = int(math.Round(net / pieceG))
+		if wish.Net == 0 { // what was counted; nothing is reckoned onto a label
+			c.NetPieces = m.Snapshot.PiecesEach
 		}
 	}
 	c.Lot, c.Made, c.BestBefore = m.row.Code, m.lot.Received, m.lot.BestBefore

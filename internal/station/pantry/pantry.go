@@ -45,7 +45,7 @@ func (s *Service) Pantry(ctx context.Context, q Query) (goods []api.PantryLot, n
 		return nil, "", err
 	}
 	err = s.Store.Snapshot(ctx, func(tx *store.Tx) error {
-		w, err := tx.Workshop()
+		set, err := s.Settings(tx)
 		if err != nil {
 			return err
 		}
@@ -64,7 +64,7 @@ func (s *Service) Pantry(ctx context.Context, q Query) (goods []api.PantryLot, n
 		goods = make([]api.PantryLot, 0, len(makings))
 		for _, m := range makings {
 			if lot := lots[stock.ID(m.ID)]; lot != nil {
-				goods = append(goods, s.pantryLot(m, lot, pieces[lot.ID], w))
+				goods = append(goods, pantryLot(m, lot, pieces[lot.ID], set))
 			}
 		}
 		if len(makings) < page.Limit {
@@ -122,7 +122,7 @@ func (s *Service) Good(ctx context.Context, batch uuid.UUID) (*api.PantryLot, er
 	}
 	var out api.PantryLot
 	err := s.Store.Snapshot(ctx, func(tx *store.Tx) error {
-		w, err := tx.Workshop()
+		set, err := s.Settings(tx)
 		if err != nil {
 			return err
 		}
@@ -139,7 +139,7 @@ func (s *Service) Good(ctx context.Context, batch uuid.UUID) (*api.PantryLot, er
 			return problem.Missing("not-finished", "Batch %s has made nothing yet.", m.Code)
 		}
 		pieces, err := tx.Pieces(lot.ID)
-		out = s.pantryLot(m, lot, pieces[lot.ID], w)
+		out = pantryLot(m, lot, pieces[lot.ID], set)
 		return err
 	})
 	return &out, err
@@ -155,11 +155,11 @@ func idsOf(lots map[stock.ID]*stock.Lot) []stock.ID {
 
 var stateOf = map[stock.Nearness]api.PantryLotState{stock.Far: api.PantryLotStateGood, stock.Soon: api.PantryLotStateSoon, stock.Past: api.PantryLotStatePast}
 
-func (s *Service) pantryLot(m *store.Making, lot *stock.Lot, pieces []stock.Piece, w *store.Workshop) api.PantryLot {
+func pantryLot(m *store.Making, lot *stock.Lot, pieces []stock.Piece, set *tenant.Settings) api.PantryLot {
 	out := api.PantryLot{Batch: m.ID, Lot: uuid.UUID(lot.ID), Code: m.Code, Name: m.Name, Kind: m.Kind, KindName: formula.Kind(m.Kind).Info().Name,
 		Made: exchange.Date(lot.Received), BestBefore: exchange.Date(lot.BestBefore), BestBeforeReason: m.BestBeforeReason,
-		Jars: m.Jars, EachG: m.EachG, Cost: exchange.Money(m.Cost), Currency: m.Currency, JarList: exchange.Jars(lot.Code, pieces),
-		State: stateOf[stock.NearnessOn(lot.BestBefore, s.Day(w))]}
+		Jars: m.Jars, EachG: m.EachG, Cost: exchange.Money(m.Cost), Unpriced: set.NamesOf(lot.Unpriced), Currency: m.Currency, JarList: exchange.Jars(lot.Code, pieces),
+		State: stateOf[stock.NearnessOn(lot.BestBefore, set.Today)]}
 	for i := range pieces {
 		if pieces[i].IsHere() {
 			out.Left++

@@ -83,8 +83,12 @@ func bagsOf(tx *store.Tx, set *tenant.Settings, makings []stock.ID, depth int) (
 	}
 	for _, d := range drawn {
 		l := exchange.Lot(lots[d.Lot], set.NameOf(lots[d.Lot].Item), set.Today)
+		cost := exchange.Money(d.Cost)
+		if l.Landed == "" { // not known: not nothing
+			cost = ""
+		}
 		of[d.Making] = append(of[d.Making], api.TraceBag{Lot: l.Id, Code: l.Code, Material: l.Material, Name: l.Name, Supplier: l.Supplier,
-			Received: l.Received, BestBefore: l.BestBefore, Grams: d.Quantity, Cost: exchange.Money(d.Cost), MadeBy: l.MadeBy, Bags: within[lots[d.Lot].Making]})
+			Received: l.Received, BestBefore: l.BestBefore, Grams: d.Quantity, Cost: cost, Unpriced: set.NamesOf(stock.Unpriced([]stock.Lot{*lots[d.Lot]})), MadeBy: l.MadeBy, Bags: within[lots[d.Lot].Making]})
 	}
 	for id := range of {
 		sortBags(of[id])

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/shopspring/decimal"
 
 	"keencrock/api"
 	"keencrock/core/stock"
@@ -142,7 +143,7 @@ func (s *Service) correctLot(tx *store.Tx, a tenant.Actor, l *stock.Lot, in api.
 	var changes []string
 	for _, f := range []struct{ what, was, is string }{
 		{"code", before.Code, l.Code},
-		{"price", before.Landed.StringFixed(2), l.Landed.StringFixed(2)},
+		{"price", noted(before.Landed), noted(l.Landed)},
 		{"supplier", cmp.Or(before.Supplier, "none"), cmp.Or(l.Supplier, "none")},
 		{"received", day(before.Received), day(l.Received)},
 		{"best before", day(before.BestBefore), day(l.BestBefore)},
@@ -170,7 +171,7 @@ func (s *Service) correctLot(tx *store.Tx, a tenant.Actor, l *stock.Lot, in api.
 		}
 	}
 	if !l.Landed.Equal(before.Landed) {
-		text := fmt.Sprintf("%s was %s, is %s", l.Currency, before.Landed.StringFixed(2), l.Landed.StringFixed(2))
+		text := fmt.Sprintf("%s was %s, is %s", l.Currency, noted(before.Landed), noted(l.Landed))
 		if err := tx.AddLotEvent(l.ID, stock.Repriced, text, a.Person, s.Now()); err != nil {
 			return err
 		}
@@ -179,4 +180,12 @@ func (s *Service) correctLot(tx *store.Tx, a tenant.Actor, l *stock.Lot, in api.
 		changes = append(changes, in.Reason)
 	}
 	return tx.CorrectLot(l, strings.Join(changes, "; "), a.Person, s.Now())
+}
+
+// noted is a price as it was noted, in a sentence.
+func noted(price decimal.Decimal) string {
+	if price.IsZero() {
+		return "not noted"
+	}
+	return price.StringFixed(2)
 }

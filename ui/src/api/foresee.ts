@@ -7,6 +7,51 @@ type Line = Schemas['BatchLine']
 // What a batch will look like once the server hears of what was done: enough to go on with
 // the next line or step while the line is down. The server's own word takes its place.
 
+type Lot = Schemas['BatchLot']
+
+/** Under this much is nothing, in grams; and a lot with less of a need than this share is a last resort. */
+const TOLERANCE = 0.0005
+const CRUMB = 0.02
+
+const thousandths = (g: number) => Math.round(g * 1000) / 1000
+
+/** What is to be taken of which lot for so many grams, as core/stock's Allocate has it. */
+export function suggest(lots: Lot[], left: number): Map<string, number> {
+  const queue = lots.filter((l) => !l.past && l.available_g > TOLERANCE)
+  let behind = queue.reduce((sum, l) => sum + l.available_g, 0)
+  for (let n = queue.length; n > 0; n--) {
+    const first = queue[0] as Lot
+    behind -= first.available_g
+    if (first.available_g >= CRUMB * left || behind < left) break
+    queue.push(queue.shift() as Lot)
+  }
+  const from = new Map<string, number>()
+  for (const l of queue) {
+    const g = Math.min(left, l.available_g)
+    if (left <= TOLERANCE) break
+    from.set(l.lot, thousandths(g))
+    left -= g
+  }
+  return from
+}
+
+/** A line after something was weighed from its lots: how much is to be taken of each now. */
+function suggested(l: Line): Line {
+  const from = suggest(l.lots, l.left_g ?? 0)
+  return { ...l, lots: l.lots.map((lot) => ({ ...lot, suggested_g: from.get(lot.lot) ?? 0 })) }
+}
+
+/** A line of which nothing was weighed, when another took from a lot that both share. */
+function lessLeft(l: Line, w: Schemas['Weighing'], material?: string): Line {
+  if (l.material !== material) return l
+  const lots = l.lots.map((lot) =>
+    lot.lot === w.lot || lot.code === w.lot
+      ? { ...lot, available_g: thousandths(lot.available_g - w.grams) }
+      : lot,
+  )
+  return suggested({ ...l, lots })
+}
+
 function weighed(l: Line, w: Schemas['Weighing']): Line {
   const weighed_g = l.weighed_g + w.grams
   const left = l.target_g - weighed_g
@@ -17,13 +62,12 @@ function weighed(l: Line, w: Schemas['Weighing']): Line {
       ? {
           ...lot,
           weighed_g: lot.weighed_g + w.grams,
-          available_g: lot.available_g - w.grams,
-          suggested_g: Math.max(0, Math.min(lot.suggested_g, left)),
+          available_g: thousandths(lot.available_g - w.grams),
         }
       : lot,
   )
   // what the server advised was of before
-  return { ...l, weighed_g, left_g: Math.max(0, left), status, lots, advice: undefined }
+  return suggested({ ...l, weighed_g, left_g: Math.max(0, left), status, lots, advice: undefined })
 }
 
 /** The batch with the step after the one at hand as the next. */
@@ -45,7 +89,8 @@ function weighOn(b: Batch): Batch {
 export function foresee<P extends keyof Calls>(b: Batch, path: P, body: Calls[P]): Batch {
   if (path === '/api/batches/{id}/weighings') {
     const w = body as Schemas['Weighing']
-    const lines = b.lines.map((l) => (l.line === w.line ? weighed(l, w) : l))
+    const material = b.lines.find((l) => l.line === w.line)?.material
+    const lines = b.lines.map((l) => (l.line === w.line ? weighed(l, w) : lessLeft(l, w, material)))
     return weighOn({ ...b, weighed_g: b.weighed_g + w.grams, lines })
   }
   if (path === '/api/batches/{id}/left-out') {

@@ -1729,7 +1729,10 @@ export interface components {
              * @description remaining less what stands weighed in open batches
              */
             available_g: number;
+            /** @description empty where nobody noted a price */
             landed: components["schemas"]["Money"];
+            /** @description ids of what went without a known price into what was made here: it cost at least this */
+            unpriced?: string[];
             price_per_kg?: components["schemas"]["Money"];
             currency: components["schemas"]["Currency"];
             /** Format: date */
@@ -2017,6 +2020,8 @@ export interface components {
             /** Format: double */
             pieces?: number;
             cost?: components["schemas"]["Money"];
+            /** @description by name, what has no known price: it costs at least what is said */
+            unpriced?: string[];
             currency?: components["schemas"]["Currency"];
             containers?: components["schemas"]["Containers"];
             /** Format: date */
@@ -2091,6 +2096,8 @@ export interface components {
             /** Format: double */
             each_g?: number;
             cost?: components["schemas"]["Money"];
+            /** @description by name, what has no known price: it costs at least what is said */
+            unpriced?: string[];
             currency?: components["schemas"]["Currency"];
             /** Format: date */
             best_before?: string;
@@ -2323,6 +2330,8 @@ export interface components {
              * @description what each holds really
              */
             each_g: number;
+            /** @description that are in each, as they were counted; what was counted, shared out evenly, when left out */
+            pieces?: number;
             /** @description id of the packaging that is filled */
             container?: string;
             note?: string;
@@ -2435,6 +2444,8 @@ export interface components {
             finished?: string;
             jars?: number;
             cost?: components["schemas"]["Money"];
+            /** @description by name, what has no known price: it costs at least what is said */
+            unpriced?: string[];
         };
         Weighing: {
             line: number;
@@ -2479,6 +2490,8 @@ export interface components {
              * @description what each holds really; what there is, shared out, when left out
              */
             each_g?: number;
+            /** @description that are in each, as they were counted; what was counted, shared out evenly, when left out */
+            pieces?: number;
             /** @description id of the packaging that is filled */
             container?: string;
             /** @description half-made: it goes onto the shelf as a lot to be used in other goods, in no jars */
@@ -3481,6 +3494,8 @@ export interface components {
             cost_per_jar: components["schemas"]["Money"];
             cost?: components["schemas"]["Money"];
             cost_per_use?: components["schemas"]["Money"];
+            /** @description by name, what has no known price: it costs at least what is said */
+            unpriced?: string[];
             currency: components["schemas"]["Currency"];
             jar_list: components["schemas"]["Jar"][];
         };
@@ -3528,6 +3543,8 @@ export interface components {
             /** Format: double */
             grams: number;
             cost?: components["schemas"]["Money"];
+            /** @description by name, what has no known price: it costs at least what is said */
+            unpriced?: string[];
             /** @description the batch that made what is in the bag; none for what was bought */
             made_by?: string;
             /** @description what went into that batch */

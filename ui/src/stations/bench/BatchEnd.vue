@@ -6,7 +6,7 @@ import { computed, ref } from 'vue'
 import { isOpen, type Of } from '../../api/batch'
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
-import { day, grams, money } from '../../words'
+import { day, grams, moneyAtLeast } from '../../words'
 
 // The end of a batch: jars are filled, all at once or in parts, or it goes onto the
 // shelf as it is; and what came of it.
@@ -14,13 +14,24 @@ const props = defineProps<{ of: Of; batch: Schemas['Batch'] }>()
 const jars = ref(props.batch.jars ? 0 : (props.batch.containers?.count ?? 1))
 const each = ref<number>()
 const likely = computed(() => props.batch.likely_g ?? 0)
+/** How many pieces are in each jar; asked for where pieces are pressed or were counted. */
+const inPieces = computed(
+  () => !!props.batch.pieces || (props.batch.steps ?? []).some((s) => s.kind === 'press'),
+)
+const pieces = ref<number>()
+const fairPieces = computed(() => Math.floor((props.batch.pieces ?? 0) / (jars.value || 1)))
 const fair = computed(() => likely.value / (jars.value || 1))
 const packed = computed(() => (props.batch.jars ?? 0) > 0)
 const busy = computed(() => props.of.finish.isPending.value || props.of.pack.isPending.value)
 
 function part() {
   props.of.pack.mutate(
-    { jars: jars.value, each_g: each.value ?? Math.round(fair.value * 1000) / 1000, ...into.value },
+    {
+      jars: jars.value,
+      each_g: each.value ?? Math.round(fair.value * 1000) / 1000,
+      pieces: pieces.value,
+      ...into.value,
+    },
     { onSuccess: () => (jars.value = 1) },
   )
 }
@@ -36,7 +47,7 @@ const mind = computed(() => {
   if (!c) return ''
   const g = each.value ?? fair.value
   if (c.most_g && g > c.most_g)
-    return `${c.name} holds about ${grams(c.holds_g ?? 0)} of this: ${c.full} full ones, and ${grams(c.over_g ?? 0)} left over.`
+    return `${c.name} is reckoned to hold about ${grams(c.holds_g ?? 0)} of this: ${c.full} full ones, and ${grams(c.over_g ?? 0)} left over. What it really holds counts.`
   if (c.left < jars.value) return `Only ${c.left} of them are on the shelf.`
   return ''
 })
@@ -81,6 +92,18 @@ const losses = computed(() => (props.batch.outcome?.losses ?? []).filter((l) => 
           addon-after="g"
         />
       </label>
+      <label v-if="inPieces" class="of really">
+        pieces in each
+        <InputNumber
+          v-model:value="pieces"
+          :min="0"
+          :max="10000"
+          :precision="0"
+          size="large"
+          name="each-pieces"
+          :placeholder="fairPieces ? String(fairPieces) : 'counted'"
+        />
+      </label>
     </div>
     <label v-if="containers?.length" class="of into">
       into
@@ -98,7 +121,14 @@ const losses = computed(() => (props.batch.outcome?.losses ?? []).filter((l) => 
         class="done"
         type="button"
         :disabled="(!jars && !packed) || busy"
-        @click="of.finish.mutate({ jars: jars, each_g: jars ? each : undefined, ...into })"
+        @click="
+          of.finish.mutate({
+            jars: jars,
+            each_g: jars ? each : undefined,
+            pieces: jars ? pieces : undefined,
+            ...into,
+          })
+        "
       >
         Finish the batch
       </button>
@@ -126,7 +156,9 @@ const losses = computed(() => (props.batch.outcome?.losses ?? []).filter((l) => 
       <template v-if="batch.jars"
         >{{ batch.jars }} {{ batch.jars === 1 ? 'jar' : 'jars' }} of {{ grams(batch.each_g ?? 0) }}, for </template
       ><template v-else>On the shelf as it is, for </template>
-      <strong class="num">{{ money(batch.cost, batch.currency ?? 'EUR') }}</strong> together.
+      <strong class="num">{{ moneyAtLeast(batch.cost, batch.currency ?? 'EUR', batch.unpriced) }}</strong>
+      together.
+      <template v-if="batch.unpriced?.length">No price is known of {{ batch.unpriced.join(', ') }}.</template>
     </p>
     <p v-if="batch.outcome?.says" class="say">{{ batch.outcome.says }}</p>
     <table v-if="losses.length" class="rows losses">

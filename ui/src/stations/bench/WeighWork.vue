@@ -72,7 +72,7 @@ useSingleKeys(
       </button>
     </p>
     <p
-      v-else-if="current.advice"
+      v-if="current.advice"
       class="say"
       :class="current.status === 'over' ? 'watch' : 'plain-say'"
       role="status"
@@ -127,12 +127,7 @@ useSingleKeys(
     </div>
     <p v-if="canMake && current.optional && current.weighed_g === 0" class="optional">
       {{ current.target_g > 0 ? 'This line is optional.' : 'It may need none.' }}
-      <button
-        class="big-do"
-        type="button"
-        :disabled="leaveOut.isPending.value"
-        @click="leaveOut.mutate({ line: current.line, out: current.status !== 'left-out' })"
-      >
+      <button class="big-do" type="button" :disabled="of.leaveOut.isPending.value" @click="leaveOut">
         {{ current.status === 'left-out' ? 'Take it in after all' : 'Leave it out' }}
       </button>
     </p>

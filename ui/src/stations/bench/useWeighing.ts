@@ -14,7 +14,7 @@ import { useScale } from './useScale'
 export function useWeighing(of: Of) {
   const scale = useScale()
 
-  const { batch, problem, took, leaveOut, note } = of
+  const { batch, problem, took, note } = of
 
   const chosen = ref<number | null>(null) // a line picked by hand
   const stay = ref<number | null>(null) // an over-weighed line that wants a decision
@@ -38,7 +38,10 @@ export function useWeighing(of: Of) {
     (line, before) => {
       if (!line) return
       // of what is left open no lot is asked for more than another: the first to use
-      const suggested = line.lots.find((l) => l.suggested_g > 0 || line.target_g === 0)
+      // where nothing more is wanted, the one it came from
+      const suggested =
+        line.lots.find((l) => l.suggested_g > 0 || line.target_g === 0) ??
+        line.lots.find((l) => l.weighed_g > 0)
       const kept = line.lots.find((l) => l.lot === lot.value)
       if (line.line !== before?.line || !kept || (line.target_g > 0 && kept.suggested_g === 0))
         lot.value = suggested?.lot ?? ''
@@ -80,10 +83,18 @@ export function useWeighing(of: Of) {
     await scale.touch({ clear: true }).catch(() => undefined)
   }
 
+  function complain(code: string, detail: string) {
+    problem.value = { type: '', title: '', status: 0, code, detail }
+  }
+
   /** Records grams of the current line, from the chosen lot unless another is named. */
   function record(g: number, from = lot.value) {
     const line = current.value
     if (!line) return
+    if (line.status === 'over' && g > 0) {
+      complain('settle-first', 'First say what becomes of what is too much: taken out, or kept.')
+      return
+    }
     const body: Schemas['Weighing'] = { line: line.line, grams: g, key: newKey() }
     if (!line.unstocked && from) body.lot = from
     entered = typed.value
@@ -107,13 +118,7 @@ export function useWeighing(of: Of) {
   function takeTyped() {
     const g = Number(typed.value.replace(',', '.'))
     if (!Number.isFinite(g) || g === 0) {
-      problem.value = {
-        type: '',
-        title: '',
-        status: 0,
-        code: 'bad-value',
-        detail: 'Type the grams you read, such as 227 or 4.6.',
-      }
+      complain('bad-value', 'Type the grams you read, such as 227 or 4.6.')
       return
     }
     record(g, code.value.trim() || lot.value)
@@ -130,7 +135,23 @@ export function useWeighing(of: Of) {
   function keepOver() {
     const line = current.value
     if (line) note.mutate(`Kept ${grams(over.value)} too much ${line.name.toLowerCase()}.`)
-    stay.value = null
+    moveOn()
+  }
+
+  /** What is settled is left: on to what is next, and to the field. */
+  function moveOn() {
+    problem.value = null
+    typed.value = code.value = ''
+    stay.value = chosen.value = null
+    void nextTick(() => field.value?.focus())
+  }
+
+  /** Leaves the line at hand out and goes on, or takes it in again. */
+  function leaveOut() {
+    const line = current.value
+    if (!line) return
+    const out = line.status !== 'left-out'
+    of.leaveOut.mutate({ line: line.line, out }, { onSuccess: () => out && moveOn() })
   }
   return {
     current,

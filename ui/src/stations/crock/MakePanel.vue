@@ -7,7 +7,7 @@ import { useRouter } from 'vue-router'
 import { api, ask, sentence, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import { useSettled } from '../../parts/useSettled'
-import { count, day, grams, money, times } from '../../words'
+import { count, day, grams, moneyAtLeast, times } from '../../words'
 
 const props = defineProps<{ id: string; version: number; dirty: boolean }>()
 defineEmits<{ keep: [] }>()
@@ -128,9 +128,11 @@ const start = useMutation({
           <span class="soft small">to weigh, {{ times(plan.factor) }} the formula</span>
         </div>
         <div>
-          <span class="num big">{{ money(plan.cost, plan.currency ?? 'EUR') }}</span>
+          <span class="num big">{{ moneyAtLeast(plan.cost, plan.currency ?? 'EUR', plan.unpriced) }}</span>
           <span class="soft small"
-            >from these lots<template v-if="plan.uses">, {{ count(plan.uses) }} uses</template></span
+            >from these lots<template v-if="plan.unpriced?.length"
+              >, without {{ plan.unpriced.join(', ') }}</template
+            ><template v-if="plan.uses">, {{ count(plan.uses) }} uses</template></span
           >
         </div>
       </div>

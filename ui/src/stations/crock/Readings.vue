@@ -5,7 +5,7 @@ import type { Schemas } from '../../api/client'
 import CautionList from '../../parts/CautionList.vue'
 import HazardScreen from '../../parts/HazardScreen.vue'
 import Reading from '../../parts/Reading.vue'
-import { count, figures, grams, life, millilitres, money, spread } from '../../words'
+import { count, figures, grams, life, millilitres, money, moneyAtLeast, spread } from '../../words'
 import BottleAndUse from './BottleAndUse.vue'
 import ChemistryReadings from './ChemistryReadings.vue'
 import type { Water } from './useWater'
@@ -22,6 +22,12 @@ const waterTrouble = computed(
   () => props.trouble || props.assessment?.problems.find((p) => p.field === 'use')?.detail,
 )
 const cost = computed(() => props.assessment?.cost)
+const costUnder = computed(() => {
+  const c = cost.value
+  if (!c) return undefined
+  const missing = c.unpriced.length ? `, ${c.unpriced.map(nameOf).join(', ')} without a price` : ''
+  return `${money(c.batch, c.currency)} this much, ${money(c.per_kg, c.currency)} a kg${missing}`
+})
 /** What it may cost, as long as it is scooped and the lots differ. */
 const costRange = computed(() => {
   const c = cost.value
@@ -41,10 +47,8 @@ const costRange = computed(() => {
     <Reading
       large
       :what="cost?.per_use ? 'A use costs' : 'It costs'"
-      :value="cost ? money(cost.per_use ?? cost.batch, cost.currency) : 'no price'"
-      :under="
-        cost && `${money(cost.batch, cost.currency)} this much, ${money(cost.per_kg, cost.currency)} a kg`
-      "
+      :value="cost ? moneyAtLeast(cost.per_use ?? cost.batch, cost.currency, cost.unpriced) : 'no price'"
+      :under="costUnder"
     >
       <table v-if="cost" class="rows">
         <tbody>
@@ -59,7 +63,8 @@ const costRange = computed(() => {
         Anything from {{ costRange }}: as it is scooped, and as your lots differ in price.
       </p>
       <p v-if="cost?.unpriced.length" class="watch">
-        Left out, since no price is known: {{ cost.unpriced.map(nameOf).join(', ') }}.
+        At least that: no price is known of {{ cost.unpriced.map(nameOf).join(', ') }}. Note what it cost on
+        the shelf.
       </p>
       <p class="soft">At what the lots on your shelf cost, each counted by what is left of it.</p>
     </Reading>

@@ -7,7 +7,7 @@ import { api, ask, sentence, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
 import SidePanel from '../../parts/SidePanel.vue'
-import { day, grams, money } from '../../words'
+import { day, grams, moneyAtLeast } from '../../words'
 
 const props = defineProps<{ goods: Schemas['PantryLot'] }>()
 defineEmits<{ leave: [] }>()
@@ -85,18 +85,21 @@ const send = useMutation({
           </td>
           <td class="num">{{ b.code }}</td>
           <td class="right num">{{ grams(b.grams) }}</td>
-          <td class="right num">{{ b.depth ? '' : money(b.cost, goods.currency) }}</td>
+          <td class="right num">{{ b.depth ? '' : moneyAtLeast(b.cost, goods.currency, b.unpriced) }}</td>
         </tr>
       </tbody>
       <tfoot>
         <tr>
           <td colspan="3">together</td>
           <td class="right num">
-            <strong>{{ money(goods.cost, goods.currency) }}</strong>
+            <strong>{{ moneyAtLeast(goods.cost, goods.currency, goods.unpriced) }}</strong>
           </td>
         </tr>
       </tfoot>
     </table>
+    <p v-if="goods.unpriced?.length" class="watch small">
+      No price is known of {{ goods.unpriced.join(', ') }}: it cost at least that.
+    </p>
     <p v-if="trace?.bags.length === 0" class="soft">Nothing was drawn from the shelf.</p>
 
     <h3>Jars</h3>
@@ -119,7 +122,7 @@ const send = useMutation({
         <tr v-for="j in goods.jar_list" :key="j.id">
           <td class="num">{{ j.code }}</td>
           <td class="num">{{ grams(j.grams) }}</td>
-          <td class="num">{{ money(j.cost, goods.currency) }}</td>
+          <td class="num">{{ moneyAtLeast(j.cost, goods.currency, goods.unpriced) }}</td>
           <td class="right">
             <template v-if="j.gone">
               <span class="soft small">{{ j.gone_to || 'gone' }}, {{ day(j.gone_on) }}</span>

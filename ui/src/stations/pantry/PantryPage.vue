@@ -5,7 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { sentence } from '../../api/client'
 import { useGood, usePantry } from '../../api/queries'
 import Looking from '../../parts/Looking.vue'
-import { count, day, fromNow, grams, money } from '../../words'
+import { count, day, fromNow, grams, money, moneyAtLeast } from '../../words'
 import CardFinder from './CardFinder.vue'
 import GoodPage from './GoodPage.vue'
 import GoodsPanel from './GoodsPanel.vue'
@@ -83,7 +83,9 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
               <span class="soft small reason">{{ g.best_before_reason }}</span>
             </span>
             <span class="fig">
-              <span class="num mid">{{ money(g.jars ? g.cost_per_jar : g.cost, g.currency) }}</span>
+              <span class="num mid">{{
+                moneyAtLeast(g.jars ? g.cost_per_jar : g.cost, g.currency, g.unpriced)
+              }}</span>
               <span class="soft small">
                 {{ g.jars ? 'a jar' : 'all that was made'
                 }}<template v-if="g.cost_per_use">, {{ money(g.cost_per_use, g.currency) }} a use</template>
