@@ -71,7 +71,7 @@ const (
 	// LeastXHeightMM is the height of small letters (guidance on labels under
 	// Regulation (EC) 1272/2008; from memory).
 	LeastXHeightMM = 1.2
-	mostTextMM     = 3.5
+	mostTextMM     = 5.5
 	stepTextMM     = 0.1
 	marginMM       = 2.5
 	lineHeight     = 1.14
@@ -86,7 +86,12 @@ const (
 	// moduleMM is the side of one module of a code: three dots of a printer of 203 dpi.
 	moduleMM    = 3 * 25.4 / 203
 	quietZone   = 4 // modules
-	mostTitleMM = 9.0
+	mostTitleMM = 14.0
+
+	// Gaps between blocks, in sizes of the text: as they are where all is needed, and as
+	// wide as they get where there is room.
+	leastGap = 0.35
+	mostGap  = 2.5
 )
 
 // SymbolMM is the side of the square of a pictogram on a form.
@@ -130,13 +135,28 @@ func (at page) fit(blocks []block, least float64) (d *Drawing, left []string, ov
 	newPage := func(size float64) *page {
 		p := at
 		p.Drawing, p.size, p.y = &Drawing{WidthMM: at.form.WidthMM, HeightMM: at.form.HeightMM, Round: at.form.Round}, size, marginMM
+		p.gap = leastGap
 		return &p
+	}
+	// spread draws what fits once more, its blocks as far apart as there is room for
+	spread := func(size float64, p *page) *Drawing {
+		low, high := leastGap, mostGap
+		for range 6 {
+			wider := newPage(size)
+			wider.gap = (low + high) / 2
+			if wider.draw(blocks, len(left) > 0) <= 0 {
+				low, p = wider.gap, wider
+			} else {
+				high = wider.gap
+			}
+		}
+		return p.done(size)
 	}
 	for {
 		for size := mostTextMM; ; size = max(size-stepTextMM, least) {
 			p := newPage(size)
 			if over = p.draw(blocks, len(left) > 0); over <= 0 {
-				return p.done(size), left, 0
+				return spread(size, p), left, 0
 			}
 			if size == least {
 				d = p.done(size)
@@ -221,6 +241,7 @@ type page struct {
 	symbolsX, symbolsY float64
 	modules            int     // that its code is wide; 0 for none
 	wide               float64 // by how many mm something is too wide for it
+	gap                float64 // between blocks, in sizes of the text
 }
 
 func (p *page) done(size float64) *Drawing {
@@ -367,7 +388,6 @@ func (p *page) paragraph(style Style, size float64, text string, column, columns
 const sideBySideMM = 70.0
 
 func (p *page) block(b *block) {
-	const gap = 0.35
 	style, size := Plain, p.size
 	if b.bold {
 		style, size = Bold, p.size*1.35
@@ -389,7 +409,7 @@ func (p *page) block(b *block) {
 			p.paragraph(style, size, text, 0, 1)
 		}
 	}
-	p.y += p.size * gap
+	p.y += p.size * p.gap
 }
 
 func (p *page) name() {
@@ -404,7 +424,7 @@ func (p *page) name() {
 		}
 		if lines := p.face.Width(Title, p.content.Name, size) / (x1 - x0); (fits && lines <= 1) || size <= least || fits && lines <= 1.8 && size < most*0.7 {
 			p.paragraph(Title, size, p.content.Name, 0, 1)
-			p.y += 0.6
+			p.y += 0.6 + p.size*(p.gap-leastGap)
 			return
 		}
 	}
@@ -422,7 +442,7 @@ func (p *page) net() {
 	}
 	size := max(p.size, LettersMM(p.content.nominal())/p.face.CapHeight(Bold))
 	p.paragraph(Bold, size, strings.Join(texts, " / "), 0, 1)
-	p.y += p.size * 0.3
+	p.y += p.size * (0.3 + p.gap - leastGap)
 }
 
 func (p *page) pictograms() {

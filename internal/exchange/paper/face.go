@@ -5,6 +5,7 @@ package paper
 import (
 	"embed"
 	"fmt"
+	"strings"
 	"sync"
 
 	"github.com/boombuler/barcode/qr"
@@ -19,13 +20,13 @@ import (
 // fonts/LICENSE-*). Of each cut a file holds the letters of western Europe, another
 // those of the rest of Europe.
 //
-//go:embed fonts/*.ttf fonts/*.woff2
+//go:embed fonts/*.ttf
 var fontFiles embed.FS
 
-var cuts = [...]struct{ name, family, weight, file string }{
-	label.Plain: {"plain", "Atkinson Hyperlegible Next", "400", "atkinson-hyperlegible-next-%s-400"},
-	label.Bold:  {"bold", "Atkinson Hyperlegible Next", "700", "atkinson-hyperlegible-next-%s-700"},
-	label.Title: {"title", "Zilla Slab", "700", "zilla-slab-%s-700"},
+var cuts = [...]struct{ name, file string }{
+	label.Plain: {"plain", "atkinson-hyperlegible-next-%s-400"},
+	label.Bold:  {"bold", "atkinson-hyperlegible-next-%s-700"},
+	label.Title: {"title", "zilla-slab-%s-700"},
 }
 
 // halves are the two files of a cut.
@@ -44,8 +45,56 @@ type half struct {
 	xMM  float64 // height of small letters, and of capitals, to a size of 1
 	capH float64
 
-	// advance is how wide each letter is, to a size of 1.
+	// advance is how wide each letter is, to a size of 1; index is its number in the font.
 	advance map[rune]float64
+	index   map[rune]sfnt.GlyphIndex
+}
+
+// glyph is a letter of a cut.
+type glyph struct {
+	style label.Style
+	of    rune
+}
+
+// id names a letter in a picture.
+func (g glyph) id() string { return fmt.Sprintf("%s-%x", cuts[g.style].name, g.of) }
+
+// outline is how a letter is drawn, as the path of an SVG to a size of 1; empty for what
+// has none, as a space.
+func (f *Face) outline(g glyph) string {
+	i, ok := f.half(g.style, g.of)
+	if !ok {
+		return ""
+	}
+	h := f.cuts[g.style][i]
+	var buffer sfnt.Buffer
+	segments, err := h.font.LoadGlyph(&buffer, h.index[g.of], fixed.I(int(h.em)), nil)
+	if err != nil {
+		return ""
+	}
+	var b strings.Builder
+	at := func(p fixed.Point26_6) string {
+		return fmt.Sprintf("%.4g %.4g", float64(p.X)/64/h.em, float64(p.Y)/64/h.em)
+	}
+	for n, s := range segments {
+		switch s.Op {
+		case sfnt.SegmentOpMoveTo:
+			if n > 0 {
+				b.WriteByte('Z')
+			}
+			b.WriteString("M" + at(s.Args[0]))
+		case sfnt.SegmentOpLineTo:
+			b.WriteString("L" + at(s.Args[0]))
+		case sfnt.SegmentOpQuadTo:
+			b.WriteString("Q" + at(s.Args[0]) + " " + at(s.Args[1]))
+		case sfnt.SegmentOpCubeTo:
+			b.WriteString("C" + at(s.Args[0]) + " " + at(s.Args[1]) + " " + at(s.Args[2]))
+		}
+	}
+	if b.Len() > 0 {
+		b.WriteByte('Z')
+	}
+	return b.String()
 }
 
 // lastLetter is the last of the letters that are looked for: the Latin ones, and the
@@ -73,7 +122,7 @@ func readHalf(path string) (*half, error) {
 	if err != nil {
 		return nil, err
 	}
-	h := &half{data: data, advance: map[rune]float64{}}
+	h := &half{data: data, advance: map[rune]float64{}, index: map[rune]sfnt.GlyphIndex{}}
 	if h.font, err = sfnt.Parse(data); err != nil {
 		return nil, fmt.Errorf("%s: %w", path, err)
 	}
@@ -94,7 +143,7 @@ func readHalf(path string) (*half, error) {
 		if err != nil {
 			return nil, fmt.Errorf("%s: %w", path, err)
 		}
-		h.advance[r] = float64(a) / 64 / h.em
+		h.advance[r], h.index[r] = float64(a)/64/h.em, i
 	}
 	return h, nil
 }

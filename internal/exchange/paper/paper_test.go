@@ -205,7 +205,7 @@ func TestAPictureReadsBack(t *testing.T) {
 			}
 		case xml.CharData:
 			switch inside {
-			case "text":
+			case "desc":
 				words = append(words, string(e))
 			case "title":
 				title += string(e)

@@ -1,40 +1,25 @@
 package paper
 
 import (
-	"encoding/base64"
 	"encoding/xml"
 	"fmt"
 	"strconv"
 	"strings"
-	"sync"
 
 	"keencrock/core/label"
 )
 
-// styleSheet carries the letters of western Europe with the picture, so that it looks
-// the same wherever it is opened; other letters are those of the reader.
-var styleSheet = sync.OnceValue(func() string {
-	var b strings.Builder
-	for _, c := range cuts {
-		data, err := fontFiles.ReadFile("fonts/" + fmt.Sprintf(c.file, halves[0]) + ".woff2")
-		if err != nil {
-			panic(fmt.Sprintf("paper: %v", err))
-		}
-		fmt.Fprintf(&b, "@font-face{font-family:'label %s';src:url(data:font/woff2;base64,%s)}", c.name, base64.StdEncoding.EncodeToString(data))
-		fmt.Fprintf(&b, ".%s{font-family:'label %s','%s',sans-serif;font-weight:%s}", c.name, c.name, c.family, c.weight)
-	}
-	return b.String()
-})
-
 var hex = map[label.Colour]string{label.Black: "#000", label.Red: "#c81020", label.White: "#fff"}
 
-// SVG writes a drawing as a picture at true size, with its letters in it. title is what
-// a reader of the screen is told.
+// SVG writes a drawing as a picture at true size. Its letters are drawn as outlines, from
+// the same fonts and at the same places as on paper: no browser, and no reader's own least
+// size of type, can set them otherwise. title is what a reader of the screen is told, and
+// after it what stands on the label.
 func SVG(title string, d *label.Drawing) []byte {
 	var b strings.Builder
 	n := func(v float64) string { return strconv.FormatFloat(v, 'f', -1, 32) }
 	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" width="%smm" height="%smm" viewBox="0 0 %s %s" role="img">`, n(d.WidthMM), n(d.HeightMM), n(d.WidthMM), n(d.HeightMM))
-	fmt.Fprintf(&b, "<title>%s</title><style>%s</style>", escape(title), styleSheet())
+	fmt.Fprintf(&b, "<title>%s</title><desc>%s</desc>", escape(title), escape(words(d)))
 	if d.Round {
 		fmt.Fprintf(&b, `<circle cx="%s" cy="%s" r="%s" fill="#fff"/>`, n(d.WidthMM/2), n(d.HeightMM/2), n(d.WidthMM/2))
 	} else {
@@ -50,11 +35,47 @@ func SVG(title string, d *label.Drawing) []byte {
 		})
 		b.WriteString(`"/>`)
 	}
-	for _, t := range d.Texts {
-		fmt.Fprintf(&b, `<text class="%s" x="%.3f" y="%.3f" font-size="%.3f">%s</text>`, cuts[t.Style].name, t.X, t.Y, t.SizeMM, escape(t.Text))
-	}
+	letters(&b, d.Texts)
 	b.WriteString("</svg>")
 	return []byte(b.String())
+}
+
+// words are what stands on a drawing, as it is read.
+func words(d *label.Drawing) string {
+	lines := make([]string, len(d.Texts))
+	for i, t := range d.Texts {
+		lines[i] = t.Text
+	}
+	return strings.Join(lines, " ")
+}
+
+// letters draws texts as outlines. Each letter stands once, to a size of 1, and is put
+// wherever it is used.
+func letters(b *strings.Builder, texts []label.Text) {
+	face := Shipped()
+	drawn := map[glyph]bool{}
+	b.WriteString("<defs>")
+	for _, t := range texts {
+		for _, r := range t.Text {
+			g := glyph{t.Style, r}
+			if outline := face.outline(g); outline != "" && !drawn[g] {
+				drawn[g] = true
+				fmt.Fprintf(b, `<path id="%s" d="%s"/>`, g.id(), outline)
+			}
+		}
+	}
+	b.WriteString("</defs>")
+	for _, t := range texts {
+		fmt.Fprintf(b, `<g transform="translate(%.3f %.3f) scale(%.4f)">`, t.X, t.Y, t.SizeMM)
+		x := 0.0
+		for _, r := range t.Text {
+			if g := (glyph{t.Style, r}); drawn[g] {
+				fmt.Fprintf(b, `<use href="#%s" x="%.4f"/>`, g.id(), x)
+			}
+			x += face.Width(t.Style, string(r), 1)
+		}
+		b.WriteString("</g>")
+	}
 }
 
 // CodeSVG is the code of an address alone, with its quiet zone; empty where it is too
