@@ -1690,17 +1690,26 @@ type BatchTrace struct {
 // Bottle The good as it stands in its bottle or jar, before it is used. Keeping, burns and the label go by this.
 type Bottle struct {
 	// AlcoholShare of alcohol and water together, by mass
-	AlcoholShare     float64              `json:"alcohol_share,omitempty,omitzero"`
-	Cautions         []Caution            `json:"cautions"`
-	DensityGPerMl    Range                `json:"density_g_per_ml,omitempty,omitzero"`
-	Keeping          Keeping              `json:"keeping"`
-	Ph               PhReading            `json:"ph,omitempty,omitzero"`
-	Preservatives    []PreservativeAtWork `json:"preservatives"`
-	SoapCurdledShare float64              `json:"soap_curdled_share,omitempty,omitzero"`
-	State            BottleState          `json:"state"`
-	Undissolved      []Undissolved        `json:"undissolved"`
-	Verdict          Verdict              `json:"verdict"`
-	WaterActivity    Range                `json:"water_activity,omitempty,omitzero"`
+	AlcoholShare  float64   `json:"alcohol_share,omitempty,omitzero"`
+	Cautions      []Caution `json:"cautions"`
+	DensityGPerMl Range     `json:"density_g_per_ml,omitempty,omitzero"`
+	Keeping       Keeping   `json:"keeping"`
+	Ph            PhReading `json:"ph,omitempty,omitzero"`
+
+	// PhAired after a year of being opened
+	PhAired PhReading `json:"ph_aired,omitempty,omitzero"`
+
+	// PhFresh with its gas still in it
+	PhFresh       PhReading            `json:"ph_fresh,omitempty,omitzero"`
+	Preservatives []PreservativeAtWork `json:"preservatives"`
+
+	// Saponification What fat and lye make of each other: the good is judged as it is once it is cured.
+	Saponification   Saponification `json:"saponification,omitempty,omitzero"`
+	SoapCurdledShare float64        `json:"soap_curdled_share,omitempty,omitzero"`
+	State            BottleState    `json:"state"`
+	Undissolved      []Undissolved  `json:"undissolved"`
+	Verdict          Verdict        `json:"verdict"`
+	WaterActivity    Range          `json:"water_activity,omitempty,omitzero"`
 }
 
 // BottleState defines model for Bottle.State.
@@ -2481,8 +2490,11 @@ type HazardLess struct {
 	Name     string `json:"name"`
 	Says     string `json:"says"`
 
-	// Share of the whole
+	// Share of the whole that has to be left out
 	Share float64 `json:"share"`
+
+	// UnderG how much of it may be in the formula as it is written, at most; 0 for none
+	UnderG float64 `json:"under_g,omitempty,omitzero"`
 }
 
 // HazardPart defines model for HazardPart.
@@ -2607,12 +2619,20 @@ type JarsMove struct {
 // Keeping defines model for Keeping.
 type Keeping struct {
 	Class string `json:"class"`
-	Days  int    `json:"days"`
+
+	// Days from when it is ready
+	Days int `json:"days"`
 
 	// DecidedBy the figure that decided how long it keeps, and the line it is held against
 	DecidedBy DecidingFigure `json:"decided_by,omitempty,omitzero"`
-	LimitedBy string         `json:"limited_by"`
-	Reason    string         `json:"reason"`
+
+	// FadesFirst traces that go stale sooner and date nothing: they cost its smell
+	FadesFirst []string `json:"fades_first,omitempty,omitzero"`
+	LimitedBy  string   `json:"limited_by"`
+
+	// ReadyDays until it is ready, from being set up; none for what is ready when it is made
+	ReadyDays int    `json:"ready_days,omitempty,omitzero"`
+	Reason    string `json:"reason"`
 }
 
 // KeptBack defines model for KeptBack.
@@ -3284,10 +3304,12 @@ type Person struct {
 // PhReading defines model for PhReading.
 type PhReading struct {
 	// From worked out, measured by the maker, or what is usual for the material
-	From  PhReadingFrom `json:"from"`
-	High  float64       `json:"high"`
-	Low   float64       `json:"low"`
-	Value float64       `json:"value"`
+	From PhReadingFrom `json:"from"`
+	High float64       `json:"high"`
+	Low  float64       `json:"low"`
+
+	// Value left out where low and high lie more than a unit apart: a mean of two extremes is no reading
+	Value float64 `json:"value,omitempty,omitzero"`
 }
 
 // PhReadingFrom worked out, measured by the maker, or what is usual for the material
@@ -3578,6 +3600,23 @@ type RoomReading struct {
 
 	// Humidity relative, in per cent
 	Humidity float64 `json:"humidity"`
+}
+
+// Saponification What fat and lye make of each other: the good is judged as it is once it is cured.
+type Saponification struct {
+	CureDaysFrom int `json:"cure_days_from"`
+	CureDaysTo   int `json:"cure_days_to"`
+
+	// FatLeftShare of the fat, 0 to 1
+	FatLeftShare Range   `json:"fat_left_share"`
+	HeatKj       float64 `json:"heat_kj"`
+
+	// LyeLeftG as sodium hydroxide
+	LyeLeftG Range `json:"lye_left_g"`
+
+	// Sets it becomes a bar
+	Sets  bool    `json:"sets"`
+	SoapG float64 `json:"soap_g"`
 }
 
 // ScaleReading defines model for ScaleReading.

@@ -53,8 +53,10 @@ type Assessment struct {
 	// Bottle is the good as it stands; nil unless it is wet.
 	Bottle        *solution.Standing
 	Preservatives []keeping.Preservative // and whether they work in the bottle
-	Solution      *solution.Result       // in use; nil when none is asked for, there is nothing, or SolutionErr
-	Pot           *solution.Result       // in its bottle, where it is wet and not used as it stands
+	// Saponified is what becomes of oil and lye in it; nil without both.
+	Saponified *solution.Saponification
+	Solution   *solution.Result // in use; nil when none is asked for, there is nothing, or SolutionErr
+	Pot        *solution.Result // in its bottle, where it is wet and not used as it stands
 	// DilutedDays is how long it keeps once it is at its use strength; 0 where
 	// that is not another.
 	DilutedDays int
@@ -62,6 +64,24 @@ type Assessment struct {
 	// without any.
 	Neutralise  []swap.Neutralised
 	SolutionErr error // why there is no chemistry: a strength or water that cannot be
+
+	standsPH safety.PH // that the screen went by
+}
+
+// Verdicts judges the readings in use, by the facts the cautions go by: a sign and a
+// caution are as grave as each other.
+func (a *Assessment) Verdicts() solution.Verdicts {
+	v := a.Solution.Verdicts(a.Pot)
+	if a.Burns() {
+		v.PH = solution.Watch
+	}
+	return v
+}
+
+// Burns reports whether the good as it stands burns by its screen, or stands at a pH that
+// would but for how little is behind it.
+func (a *Assessment) Burns() bool {
+	return a.standsPH.IsExtreme() || a.Hazard != nil && a.Hazard.Has("H314")
 }
 
 // LineCost is what a line costs; Known is false when its price is not.
@@ -95,6 +115,7 @@ func Formula(f *formula.Formula, lib *material.Library, o Options) *Assessment {
 			a.SolutionErr = nil
 		}
 	}
+	a.Saponified = solution.Saponify(r)
 	a.stand(o.Water != nil)
 	bottle, ingredients := a.bottle()
 	a.Class = keeping.Classify(bottle)
@@ -196,7 +217,7 @@ func (a *Assessment) UsePH() safety.PH {
 	if a.Solution == nil || !a.Solution.PHKnown() {
 		return safety.PH{}
 	}
-	return safety.PH{Value: a.Solution.ClosedPH.Value, Known: true}
+	return safety.PH{Range: a.Solution.ClosedPH, Known: true}
 }
 
 // BottlePH is the pH of the bottle, as far as it is known.
@@ -204,7 +225,7 @@ func (a *Assessment) BottlePH() safety.PH {
 	if a.Bottle == nil || !a.Bottle.Known() {
 		return safety.PH{}
 	}
-	return safety.PH{Value: a.Bottle.PH.Value, Known: true}
+	return safety.PH{Range: a.Bottle.PH, Known: true}
 }
 
 func (a *Assessment) cost(p costing.Prices) {
@@ -267,10 +288,12 @@ func costs(perGram costing.Price, massG quantity.Range) []quantity.Pair {
 func (a *Assessment) bottle() (*keeping.Bottle, []keeping.Ingredient) {
 	r := a.Resolved
 	info := r.Formula.Kind.Info()
-	b := &keeping.Bottle{Wet: a.State == formula.WetState, Ferments: info.Is(formula.Ferments), Infused: info.Is(formula.Infused), SoapNut: info.Is(formula.OfSoapNuts)}
+	b := &keeping.Bottle{Wet: a.State == formula.WetState, Ferments: info.Is(formula.Ferments), Infused: info.Is(formula.Infused), SoapNut: info.Is(formula.OfSoapNuts),
+		Cooked: r.IsCooked(), Saponified: a.Saponified != nil && a.Saponified.Sets()}
 	protonated := 0.0
 	if a.Bottle != nil {
-		b.PH, b.PHKnown = a.Bottle.PH, a.Bottle.Known()
+		b.PH, b.Fresh, b.Aired, b.PHKnown = a.Bottle.PH, a.Bottle.Fresh, a.Bottle.Aired, a.Bottle.Known()
+		b.PHMeasured = a.Bottle.PHFrom == solution.Measured
 		b.Alcohol, b.WaterActivity = a.Bottle.Alcohol, a.Bottle.WaterActivity.Value
 		protonated = a.Bottle.Protonated
 	}
@@ -282,7 +305,7 @@ func (a *Assessment) bottle() (*keeping.Bottle, []keeping.Ingredient) {
 			continue
 		}
 		if strained := r.StrainsOut(of); !strained && of.ID != "water" {
-			ingredients = append(ingredients, keeping.Ingredient{Name: of.Name, SealedDays: of.Keeps.SealedDays})
+			ingredients = append(ingredients, keeping.Ingredient{Name: of.Name, SealedDays: of.Keeps.SealedDays, Share: share, OnlySmells: of.OnlySmells()})
 		}
 		for x, part := range of.Bases() {
 			a.intoBottle(b, x, share*part, protonated)
@@ -297,8 +320,14 @@ func (a *Assessment) bottle() (*keeping.Bottle, []keeping.Ingredient) {
 
 // intoBottle adds a share of a bought material to what decides the class.
 func (a *Assessment) intoBottle(b *keeping.Bottle, x *material.Material, share, protonated float64) {
-	if p, ok := keeping.Preserves(x, share, b.PH, b.PHKnown); ok && b.Wet {
+	if p, ok := keeping.Preserves(x, share, b.Stands(), b.PHKnown); ok && b.Wet {
 		a.Preservatives = append(a.Preservatives, p)
+	}
+	if x.Formula == "NaCl" {
+		b.Salt += share
+	}
+	if x.Is(material.Chlorine) && b.Wet {
+		b.Chlorine += share
 	}
 	b.Soap += share * (x.ShareOf("soap") + x.ShareOf("potassium-soap")) * (1 - protonated)
 	if x.Is(material.Preserved) {
@@ -308,8 +337,7 @@ func (a *Assessment) intoBottle(b *keeping.Bottle, x *material.Material, share, 
 		b.Ferment += share
 	}
 	b.Peroxide = b.Peroxide || x.Is(material.Peroxide)
-	b.Chlorine = b.Chlorine || x.Is(material.Chlorine) && b.Wet
-	b.SoapNut = b.SoapNut || x.Nature() == "soap-nut-liquid"
+	b.SoapNut = b.SoapNut || strings.HasPrefix(x.Nature(), "soap-nut")
 	b.Perishable = b.Perishable || x.Is(material.Perishable) && !a.Resolved.StrainsOut(x)
 }
 
@@ -323,8 +351,11 @@ func (a *Assessment) dilute(bottle *keeping.Bottle) {
 	share /= 1 + share
 	thin := *bottle
 	thin.PH, thin.PHKnown = a.Solution.ClosedPH, a.Solution.PHKnown()
+	thin.Fresh, thin.Aired = thin.PH, quantity.Range{}
 	thin.Alcohol *= share
 	thin.Soap *= share
+	thin.Salt *= share
+	thin.Chlorine *= share
 	thin.WaterActivity = 1 - (1-thin.WaterActivity)*share
 	thin.PreservedBase *= share
 	thin.Ferment *= share
@@ -335,7 +366,7 @@ func (a *Assessment) dilute(bottle *keeping.Bottle) {
 			continue
 		}
 		for base, of := range l.Material.Bases() {
-			if p, ok := keeping.Preserves(base, of*l.Share.Value*share, thin.PH, thin.PHKnown); ok {
+			if p, ok := keeping.Preserves(base, of*l.Share.Value*share, thin.Stands(), thin.PHKnown); ok {
 				thin.Preservatives = append(thin.Preservatives, p)
 			}
 		}
@@ -354,12 +385,16 @@ func (a *Assessment) mixture(bottle *keeping.Bottle) *safety.Mixture {
 	info := f.Kind.Info()
 	m := &safety.Mixture{
 		Wet: bottle.Wet, Damp: a.State == formula.DampState, UsedOn: info.UsedOn, Sprayed: info.Is(formula.Sprayed), Ferments: info.Is(formula.Ferments),
-		Keeps:       !bottle.Wet || a.Class.Days > keeping.WetMild.Days,
-		Bottle:      a.BottlePH(),
-		InUse:       a.UsePH(),
-		Screened:    a.screened(),
-		Ingredients: make([]safety.Ingredient, 0, len(a.Resolved.Lines)),
-		Amounts:     a.amounts(),
+		Keeps:             !bottle.Wet || a.Class.Days > keeping.WetMild.Days,
+		Bottle:            a.BottlePH(),
+		InUse:             a.UsePH(),
+		Stands:            a.standsPH,
+		Neat:              a.Solution != nil && a.Solution.Use.Neat,
+		LyeHeatsK:         solution.LyeHeats(a.Resolved),
+		MeasuredOtherwise: a.otherwise(),
+		Screened:          a.screened(),
+		Ingredients:       make([]safety.Ingredient, 0, len(a.Resolved.Lines)),
+		Amounts:           a.amounts(),
 	}
 	m.Drain = info.Is(formula.OpensDrains)
 	about := strings.ToLower(f.Name)

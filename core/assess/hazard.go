@@ -2,16 +2,32 @@ package assess
 
 import (
 	"fmt"
+	"math"
 
 	"keencrock/core/formula"
 	"keencrock/core/hazard"
 	"keencrock/core/material"
+	"keencrock/core/quantity"
 	"keencrock/core/safety"
 	"keencrock/core/solution"
 )
 
 // screen screens the good as it stands in its jar or bottle.
 func (a *Assessment) screen(lib *material.Library) {
+	m := a.hazards(lib)
+	if m == nil {
+		return
+	}
+	if m.Wet { // a powder stands at no pH
+		a.standsPH = safety.PH{Range: m.PH, Known: !m.PH.IsZero()}
+	}
+	a.Hazard = hazard.Screen(m, lib)
+	a.tryRemedies(lib)
+	a.muchScent(m)
+}
+
+// hazards is the good as a screen reads it; nil where there is nothing in it.
+func (a *Assessment) hazards(lib *material.Library) *hazard.Mixture {
 	r := a.Resolved
 	m := &hazard.Mixture{Wet: a.State == formula.WetState, Ingredients: make([]hazard.Ingredient, 0, len(r.Lines))}
 	strained, isopropanol, ethanol := 0.0, 0.0, 0.0
@@ -31,14 +47,21 @@ func (a *Assessment) screen(lib *material.Library) {
 		}
 		m.Thick = m.Thick || l.Material.Is(material.Thickener)
 		for base, share := range l.Material.Bases() {
+			share *= a.Saponified.Left(base)
 			m.Ingredients = append(m.Ingredients, hazard.Ingredient{Material: base, Share: share * l.Share.Value, High: share * l.Share.High})
 			isopropanol += share * l.Share.Value * base.ShareOf("isopropanol")
 			ethanol += share * l.Share.Value * base.ShareOf("ethanol")
 		}
 	}
+	if s := a.Saponified; s != nil {
+		if soap, err := lib.Find("grated-soap"); err == nil {
+			share := s.SoapG() / r.TotalG.Value
+			m.Ingredients = append(m.Ingredients, hazard.Ingredient{Material: soap, Share: share, High: share})
+		}
+	}
 	addUnread(m, unread, r.TotalG.Value)
 	if len(m.Ingredients) == 0 {
-		return
+		return nil
 	}
 	if strained > 0 && strained < 1 {
 		for i := range m.Ingredients {
@@ -46,24 +69,90 @@ func (a *Assessment) screen(lib *material.Library) {
 			m.Ingredients[i].High /= 1 - strained
 		}
 	}
-	if reserve, err := solution.ReserveOf(r); err == nil {
-		m.PH, m.PHKnown, m.Reserve = reserve.PH, reserve.Known, reserve.GPer100G
+	if reserve, err := solution.ReserveOf(r); err == nil && reserve.Known {
+		m.PH, m.PHKnown, m.Reserve = quantity.Exactly(reserve.PH), true, reserve.GPer100G
 	}
 	if b := a.Bottle; b != nil {
-		if m.Wet {
-			m.PHKnown = b.Known()
-			if m.PHKnown {
-				m.PH = b.PH.Value
-			}
+		if m.Wet && b.Known() {
+			m.PH, m.PHKnown = a.warier(), b.IsPoint() && a.otherwise() == nil
 		}
-		m.AcidLeft, m.AlkaliLeft = b.AcidLeft, b.AlkaliLeft
+		m.AcidPoured, m.AlkaliPoured = b.AcidPoured, b.AlkaliPoured
 		m.Alcohol = b.Alcohol
 		if isopropanol > 0 {
 			m.Isopropanol = b.Alcohol * isopropanol / (isopropanol + ethanol)
 		}
 	}
-	a.Hazard = hazard.Screen(m, lib)
-	a.muchScent(m)
+	return m
+}
+
+// tryRemedies makes what would take a statement off into grams of this formula, and tries
+// it on the formula so changed before it is told. What does not help, or is no line of the
+// formula that could be changed, is not told.
+func (a *Assessment) tryRemedies(lib *material.Library) {
+	for i := range a.Hazard.Statements {
+		f := &a.Hazard.Statements[i]
+		if f.Less == nil {
+			continue
+		}
+		if !a.tryRemedy(f, lib) {
+			f.Less = nil
+		}
+	}
+}
+
+// remedyTries is how often a remedy is made stronger before it is given up for leaving the
+// material out.
+const remedyTries = 3
+
+func (a *Assessment) tryRemedy(f *hazard.Finding, lib *material.Library) (helps bool) {
+	r := a.Resolved
+	poured, of := 0.0, f.Less.Material
+	for i := range r.Lines {
+		if m := r.Lines[i].Material; m != nil && m.ID == of.ID {
+			poured += r.Lines[i].MassG.Value
+		}
+	}
+	if poured == 0 {
+		return false // it came with another
+	}
+	under := asWeighed(poured - f.Less.Share*r.TotalG.Value)
+	for try := 0; ; try++ {
+		if under <= 0 || try == remedyTries {
+			under = 0
+		}
+		if !a.with(of, under/poured, lib).Has(f.Code) {
+			f.Less.UnderG, f.Less.TotalG, f.Less.Share = under, r.TotalG.Value, (poured-under)/r.TotalG.Value
+			return true
+		}
+		if under == 0 {
+			return false
+		}
+		under = asWeighed(0.8 * under)
+	}
+}
+
+// with is the screen of the formula with a share of what it has of a material.
+func (a *Assessment) with(of *material.Material, share float64, lib *material.Library) *hazard.Result {
+	changed := &Assessment{Resolved: a.Resolved.With(of, share)}
+	changed.State = changed.Resolved.State()
+	if a.Saponified != nil {
+		changed.Saponified = solution.Saponify(changed.Resolved)
+	}
+	changed.stand(false)
+	m := changed.hazards(lib)
+	if m == nil {
+		return &hazard.Result{}
+	}
+	return hazard.Screen(m, lib)
+}
+
+// asWeighed rounds grams down to two figures, as a limit is said.
+func asWeighed(g float64) float64 {
+	if g <= 0 {
+		return 0
+	}
+	step := math.Pow(10, math.Floor(math.Log10(g))-1)
+	return math.Floor(g/step*(1+1e-12)) * step
 }
 
 // mostScent is the share of scent that goods hold at most, by what they are used on.
@@ -115,14 +204,43 @@ func addUnread(m *hazard.Mixture, lines []formula.Line, knownG float64) {
 }
 
 // screened are the statements of the screen, for the cautions.
-func (a *Assessment) screened() (out []safety.Screened) {
+func (a *Assessment) screened() []safety.Screened {
 	if a.Hazard == nil {
 		return nil
 	}
+	out := []safety.Screened{}
 	for _, f := range a.Hazard.Statements {
+		s := safety.Screened{Code: f.Code, Because: f.Because}
 		if len(f.From) > 0 {
-			out = append(out, safety.Screened{Code: f.Code, MaterialID: f.From[0].Material.ID, Material: f.From[0].Material.Name})
+			s.MaterialID, s.Material = f.From[0].Material.ID, f.From[0].Material.Name
 		}
+		out = append(out, s)
 	}
 	return out
+}
+
+// warier is the pH of the bottle that the screen goes by: with what is worked out, where a
+// measured one cannot be of what went in.
+func (a *Assessment) warier() quantity.Range {
+	ph := a.Bottle.PH
+	if o := a.otherwise(); o != nil {
+		ph = ph.Including(o.WorkedOut.Low).Including(o.WorkedOut.High)
+	}
+	return ph
+}
+
+// otherwisePH is how far a measured pH may lie from what is worked out. From memory: a strip
+// read badly is off by a unit, and so is the model in strong brine.
+const otherwisePH = 1.5
+
+// otherwise is a measured pH that what went in cannot have; nil where there is none.
+func (a *Assessment) otherwise() *safety.Otherwise {
+	b := a.Bottle
+	if b == nil || b.PHFrom != solution.Measured || b.WorkedOut.IsZero() {
+		return nil
+	}
+	if b.PH.Low <= b.WorkedOut.High+otherwisePH && b.PH.High >= b.WorkedOut.Low-otherwisePH {
+		return nil
+	}
+	return &safety.Otherwise{Measured: b.PH, WorkedOut: b.WorkedOut}
 }

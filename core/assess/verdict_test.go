@@ -46,12 +46,23 @@ func TestVerdictsAndCautionsAgree(t *testing.T) {
 func agree(t *testing.T, into require.TestingT, kind formula.Kind, text string, hardness quantity.Hardness, strength string) {
 	a := assess.Formula(spoken(t, kind, text), material.Shipped(), assess.Options{Water: &assess.Water{Hardness: hardness, Strength: strength}})
 	require.NotNil(into, a.Solution)
-	v, by := a.Solution.Verdicts(a.Pot), cautionsByCode(a)
-	if said, ok := by["acid-and-soap"]; ok {
-		assert.Equal(into, v.Soap, map[string]solution.Verdict{"stop": solution.Stop, "warn": solution.Watch, "note": solution.Good}[said], text)
+	v, by := a.Verdicts(), cautionsByCode(a)
+	soap := solution.Good
+	for _, code := range []string{"acid-and-soap", "soap-curdles", "soap-and-hard-water"} {
+		switch {
+		case by[code] == "stop":
+			soap = solution.Stop
+		case by[code] == "warn" && soap == solution.Good:
+			soap = solution.Watch
+		}
+	}
+	if a.Solution.HasSoap {
+		assert.Equal(into, soap, v.Soap, text)
 	}
 	assert.Equal(into, by["soap-and-hard-water"] == "warn", v.Hardness == solution.Watch, text)
-	assert.Equal(into, by["burning-alkali"] == "warn" || by["burning-acid"] == "warn", v.PH == solution.Watch, text)
+	burns := by["burning-alkali"] != "" || by["burning-acid"] != "" || by["burns-skin"] != ""
+	assert.Equal(into, burns || by["extreme-ph"] != "", v.PH == solution.Watch, text)
+	assert.Equal(into, burns, a.Hazard.Has("H314"), "what burns has its statement, and the other way round: %s", text)
 }
 
 // A strong acid is warned of like a strong alkali: 250 g of citric acid in a
@@ -61,5 +72,5 @@ func TestTheAcidEndIsWarnedOfToo(t *testing.T) {
 	a := assess.Formula(spoken(t, "other", "250 g citric acid, 1 l water"), material.Shipped(), assess.Options{Water: &assess.Water{Strength: "neat"}})
 	require.NoError(t, a.SolutionErr)
 	assert.InDelta(t, 1.5, a.Solution.ClosedPH.Value, 0.2)
-	assert.Equal(t, "warn", cautionsByCode(a)["burning-acid"])
+	assert.Equal(t, "warn", cautionsByCode(a)["extreme-ph"])
 }

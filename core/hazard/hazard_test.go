@@ -10,6 +10,7 @@ import (
 
 	"keencrock/core/hazard"
 	"keencrock/core/material"
+	"keencrock/core/quantity"
 	"keencrock/core/wording"
 )
 
@@ -192,7 +193,7 @@ func TestExtremePHAndWhatStandsBehindIt(t *testing.T) {
 		ph, reserve float64
 		burns       bool
 	}{{14.1, 5, true}, {13.5, 3, false}, {11.7, 17, false}, {13, 20, true}, {0.5, -13, true}, {1.8, -5, false}} {
-		m.PH, m.Reserve = c.ph, c.reserve
+		m.PH, m.Reserve = quantity.Exactly(c.ph), c.reserve
 		r := screen(m)
 		assert.Equal(t, c.burns, r.Has("H314"), "pH %g", c.ph)
 		if !c.burns {
@@ -200,7 +201,7 @@ func TestExtremePHAndWhatStandsBehindIt(t *testing.T) {
 			assert.Contains(t, r.Cleared[0].Because, "asks for a test")
 		}
 	}
-	m.PH, m.Reserve = 11.4, 30
+	m.PH, m.Reserve = quantity.Exactly(11.4), 30
 	assert.Empty(t, screen(m).Cleared, "not extreme")
 }
 
@@ -208,7 +209,7 @@ func TestExtremePHAndWhatStandsBehindIt(t *testing.T) {
 // sour mixture is gone, and a pH of 7 leaves no lye.
 func TestWhatIsThereCounts(t *testing.T) {
 	m := of("sulfonic-acid", 10.0, "sodium-hydroxide", 1.25, "water", 88.75)
-	m.Wet, m.PH, m.PHKnown = true, 7, true
+	m.Wet, m.PH, m.PHKnown = true, quantity.Exactly(7), true
 	r := screen(m)
 	assert.Equal(t, []string{"H318"}, r.Codes(), "the salt damages eyes, the acid would burn")
 	assert.Equal(t, "sodium alkylbenzenesulfonate", r.Statements[0].From[0].Name)
@@ -217,9 +218,9 @@ func TestWhatIsThereCounts(t *testing.T) {
 
 	soda := of("soda-ash", 15.0, "water", 85.0)
 	soda.Wet, soda.PHKnown = true, true
-	soda.PH = 11.4
+	soda.PH = quantity.Exactly(11.4)
 	assert.Equal(t, []string{"H319"}, screen(soda).Codes())
-	soda.PH = 8
+	soda.PH = quantity.Exactly(8)
 	assert.Empty(t, screen(soda).Codes(), "bicarbonate is not classed")
 }
 

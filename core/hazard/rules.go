@@ -9,12 +9,6 @@ import (
 	"keencrock/core/safety"
 )
 
-// The extreme pH of CLP, Annex I, 3.2.3.1.2 and 3.3.3.1.2.
-const (
-	acidBurnsPH   = safety.AcidBurnsPH
-	alkaliBurnsPH = safety.AlkaliBurnsPH
-)
-
 // summation is a class a mixture meets when what counts for it, added up, reaches a
 // limit.
 type summation struct {
@@ -282,19 +276,21 @@ const (
 // extremePH is the rule that goes before the sums for skin and eyes: what stands at a
 // pH of 2 or less, or 11.5 or more, burns, unless the reserve behind it is too small.
 func (s *screen) extremePH() {
-	if !s.PHKnown || s.PH > acidBurnsPH && s.PH < alkaliBurnsPH {
+	acid, alkali := safety.Extreme(s.PH)
+	if s.PH.IsZero() || !acid && !alkali {
 		return
 	}
 	const rule = "CLP, Annex I, 3.2.3.1.2"
-	f := Finding{Code: "H314", Name: classOf("H314").name, Rule: rule, Sum: s.PH, Limit: alkaliBurnsPH, Unit: "pH"}
-	reckoned, burns := s.PH+s.Reserve/12, false
-	if s.PH <= acidBurnsPH {
-		f.Limit, f.Below = acidBurnsPH, true
+	f := Finding{Code: "H314", Name: classOf("H314").name, Rule: rule, Sum: s.PH.High, Limit: safety.AlkaliBurnsPH, Unit: "pH"}
+	reckoned, burns := s.PH.High+s.Reserve/12, false
+	if acid && s.Reserve <= 0 {
+		f.Sum, f.Limit, f.Below = s.PH.Low, safety.AcidBurnsPH, true
+		reckoned = s.PH.Low + s.Reserve/12
 		burns = reckoned <= acidReserveBurns
-		f.Because = fmt.Sprintf("pH %.1f, and pH − reserve/12 = %.1f where it burns at %.1f (%s; Young and others 1988)", s.PH, reckoned, acidReserveBurns, rule)
+		f.Because = fmt.Sprintf("pH %.1f, and pH − reserve/12 = %.1f where it burns at %.1f (%s; Young and others 1988)", f.Sum, reckoned, acidReserveBurns, rule)
 	} else {
 		burns = reckoned >= alkaliReserveBurns
-		f.Because = fmt.Sprintf("pH %.1f, and pH + reserve/12 = %.1f where it burns at %.1f (%s; Young and others 1988)", s.PH, reckoned, alkaliReserveBurns, rule)
+		f.Because = fmt.Sprintf("pH %.1f, and pH + reserve/12 = %.1f where it burns at %.1f (%s; Young and others 1988)", f.Sum, reckoned, alkaliReserveBurns, rule)
 	}
 	if burns {
 		s.met = append(s.met, f)

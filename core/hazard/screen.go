@@ -7,6 +7,8 @@ import (
 	"slices"
 
 	"keencrock/core/material"
+	"keencrock/core/quantity"
+	"keencrock/core/safety"
 )
 
 // Ingredient is a bought material of a mixture and its share by mass; High is the
@@ -23,16 +25,17 @@ type Mixture struct {
 	Wet         bool     // it is poured
 	Thick       bool     // too thick to run into the airways
 
-	// PH is that of the bottle, of a powder that of 10 % in water; PHKnown is false
-	// where it cannot be told.
-	PH      float64
+	// PH is that of the bottle, of a powder that of 10 % in water, between its ends; PHKnown
+	// is false where it cannot be told as one: then nothing is held to be neutralised, and
+	// its ends alone say whether it may be extreme.
+	PH      quantity.Range
 	PHKnown bool
 	// Reserve is the alkali, or below zero the acid, behind an extreme pH: in g of
 	// sodium hydroxide to 100 g, titrated down to pH 10 or up to pH 4.
 	Reserve float64
-	// AcidLeft and AlkaliLeft are equivalents to a kg after both have met; for wet
-	// goods.
-	AcidLeft, AlkaliLeft float64
+	// AcidPoured and AlkaliPoured are equivalents to a kg that went in of either; for wet
+	// goods. What another ingredient takes of a strong acid or base is no more than that.
+	AcidPoured, AlkaliPoured float64
 	// Alcohol is the share of alcohol in alcohol and water, by mass.
 	Alcohol, Isopropanol float64
 }
@@ -67,6 +70,9 @@ type Finding struct {
 type Less struct {
 	Material *material.Material
 	Share    float64
+	// UnderG of TotalG grams of a formula is how much of it may be in there at most: 0 for
+	// none. Set by who tried it on the formula.
+	UnderG, TotalG float64
 }
 
 // Result is what a screen tells.
@@ -233,27 +239,78 @@ func (s *screen) add(p part) {
 }
 
 // staysShare is how much of a substance is still in the form it is classed in, at the
-// pH of the bottle, 0 to 1.
+// pH of the bottle, 0 to 1. That an acid gives off its protons to the water is no
+// neutralising: only what another ingredient has taken is taken off, and that is by how
+// much less it holds than it would alone, as thin as it is here.
 func (s *screen) staysShare(p *part) float64 {
+	ph := s.PH.Value
 	switch {
 	case len(p.Acid) > 0:
-		return protons(p.Acid, s.PH)
+		alone := protons(p.Acid, acidAlone(p.Acid, p.molality()))
+		return min(1, protons(p.Acid, ph)/alone)
 	case p.Base > 0:
-		return 1 - protons([]float64{p.Base}, s.PH)
+		alone := 1 - protons([]float64{p.Base}, baseAlone(p.Base, p.molality()))
+		return min(1, (1-protons([]float64{p.Base}, ph))/alone)
 	case p.Strong == "base" && p.MolarMass > 0:
-		return leftShare(p, math.Pow(10, s.PH-14), s.AlkaliLeft, s.PH >= alkaliBurnsPH)
+		_, extreme := safety.Extreme(s.PH)
+		return leftShare(p, math.Pow(10, ph-14), s.AlkaliPoured, s.AcidPoured, extreme)
 	case p.Strong == "acid" && p.MolarMass > 0:
-		return leftShare(p, math.Pow(10, -s.PH), s.AcidLeft, s.PH <= acidBurnsPH)
+		extreme, _ := safety.Extreme(s.PH)
+		return leftShare(p, math.Pow(10, -ph), s.AcidPoured, s.AlkaliPoured, extreme)
 	}
 	return 1
 }
 
-// leftShare is how much of a strong acid or base is left, by its molality where that
-// is little, and by what found no partner where it is much.
-func leftShare(p *part, molality, left float64, extreme bool) float64 {
+// usualMolarMass stands for that of a weak acid or base where none is known, in g/mol: how
+// thin it is moves its own pH by no more than half a unit then. From memory.
+const usualMolarMass = 100.0
+
+// molality is how much of it there is, in mol to a kg.
+func (p *part) molality() float64 {
+	m := p.MolarMass
+	if m == 0 {
+		m = usualMolarMass
+	}
+	return p.share * 1000 / m
+}
+
+// acidAlone is the pH that a weak acid of these pKa makes of water by itself, baseAlone that
+// of the base of an acid of a pKa, each so many mol to a kg: where the protons that it gives
+// off, or takes up, are those the water has.
+func acidAlone(pKa []float64, molality float64) float64 {
+	given := func(ph float64) float64 { return molality * float64(len(pKa)) * (1 - protons(pKa, ph)) }
+	return balance(func(ph float64) float64 { return given(ph) + math.Pow(10, ph-14) - math.Pow(10, -ph) })
+}
+
+func baseAlone(pKa, molality float64) float64 {
+	taken := func(ph float64) float64 { return molality * protons([]float64{pKa}, ph) }
+	return balance(func(ph float64) float64 { return math.Pow(10, ph-14) - math.Pow(10, -ph) - taken(ph) })
+}
+
+// balance is the pH at which something that grows with it is zero.
+func balance(of func(ph float64) float64) float64 {
+	low, high := -2.0, 16.0
+	for range 40 {
+		if mid := (low + high) / 2; of(mid) > 0 {
+			high = mid
+		} else {
+			low = mid
+		}
+	}
+	return (low + high) / 2
+}
+
+// leftShare is how much of a strong acid or base is left: by its molality where the pH is
+// mild, and where it is extreme what others cannot have taken of it; its like and the other
+// side are what went in of both, in equivalents to a kg.
+func leftShare(p *part, molality, like, other float64, extreme bool) float64 {
 	poured := p.share * 1000 / p.MolarMass // mol to a kg
 	if extreme {
-		molality = max(molality, left)
+		taken := other
+		if like > poured { // they share what takes them
+			taken *= poured / like
+		}
+		molality = max(molality, poured-taken)
 	}
 	return min(1, molality/poured)
 }

@@ -10,8 +10,11 @@ import (
 type Class struct {
 	Code string
 	Name string
-	Days int
+	Days int // from when it is ready
 	Why  string
+	// ReadyDays is how long it takes, from being set up, until it is ready; 0 for what is
+	// ready when it is made.
+	ReadyDays int
 	// Figure is the one that decided; nil where the sort of good did.
 	Figure *Figure
 }
@@ -25,36 +28,49 @@ type Figure struct {
 
 // The classes of good. Common practice, lives from memory.
 var (
-	Dry           = Class{Code: "dry", Name: "dry powder", Days: 730, Why: "a dry powder keeps about two years airtight"}
-	DryBleach     = Class{Code: "dry-bleach", Name: "dry powder with oxygen bleach", Days: 180, Why: "oxygen bleach fades in about half a year"}
-	Effervescent  = Class{Code: "effervescent", Name: "dry acid and soda together", Days: 270, Why: "acid and soda slowly spend each other with the damp of the air"}
-	WetMild       = Class{Code: "wet-mild", Name: "wet, mild and unpreserved", Days: 14, Why: "nothing in it stops mould: one week warm, two to three weeks cold"}
-	WetStrong     = Class{Code: "wet-strong", Name: "wet, strongly acid, alkaline or salted", Days: 365, Why: "too sour, alkaline or salty for most mould"}
-	WetPreserved  = Class{Code: "wet-preserved", Name: "wet and preserved", Days: 365, Why: "a preserved liquid keeps about a year"}
-	WithAlcohol   = Class{Code: "with-alcohol", Name: "with a fifth of alcohol or more", Days: 730, Why: "alcohol keeps it; about two years closed"}
-	WithPeroxide  = Class{Code: "with-peroxide", Name: "wet with peroxide", Days: 30, Why: "peroxide fades once it is out of its bottle"}
-	WithBleach    = Class{Code: "with-bleach", Name: "wet with chlorine bleach", Days: 90, Why: "chlorine bleach fades within months, and faster once it is thinned"}
-	WetSoap       = Class{Code: "wet-soap", Name: "strong liquid soap", Days: 365, Why: "undiluted soap is alkaline enough to keep about a year"}
-	Ferment       = Class{Code: "ferment", Name: "ferment", Days: 365, Why: "a sour ferment keeps about a year cool"}
-	InfusedSour   = Class{Code: "infused-vinegar", Name: "infused vinegar", Days: 365, Why: "strained vinegar keeps about a year"}
-	SoapNutLiquid = Class{Code: "soap-nut", Name: "soap-nut water", Days: 10, Why: "soap-nut water sours within about ten days even when cold"}
-	WetPerishable = Class{Code: "wet-perishable", Name: "wet with fresh fruit or milk", Days: 7, Why: "what is fresh in it spoils within a week, even cold"}
+	Dry            = Class{Code: "dry", Name: "dry powder", Days: 730, Why: "a dry powder keeps about two years airtight"}
+	DryBleach      = Class{Code: "dry-bleach", Name: "dry powder with oxygen bleach", Days: 180, Why: "oxygen bleach fades in about half a year"}
+	Effervescent   = Class{Code: "effervescent", Name: "dry acid and soda together", Days: 270, Why: "acid and soda slowly spend each other with the damp of the air"}
+	WetMild        = Class{Code: "wet-mild", Name: "wet, mild and unpreserved", Days: 14, Why: "nothing in it stops mould: one week warm, two to three weeks cold"}
+	WetStrong      = Class{Code: "wet-strong", Name: "wet, strongly acid, alkaline or salted", Days: 365, Why: "too sour, alkaline or salty for most mould"}
+	WetAlkaline    = Class{Code: "wet-alkaline", Name: "wet and alkaline", Days: 180, Why: "alkaline enough to keep about half a year"}
+	WetPreserved   = Class{Code: "wet-preserved", Name: "wet and preserved", Days: 365, Why: "a preserved liquid keeps about a year"}
+	WithAlcohol    = Class{Code: "with-alcohol", Name: "with a fifth of alcohol or more", Days: 730, Why: "alcohol keeps it; about two years closed"}
+	WithPeroxide   = Class{Code: "with-peroxide", Name: "wet with peroxide", Days: 30, Why: "peroxide fades once it is out of its bottle"}
+	PeroxideSpent  = Class{Code: "peroxide-spent", Name: "oxygen bleach in water", Days: 1, Why: "oxygen bleach is spent within a day once it is in water or beside an alkali: mix it when it is used"}
+	WithBleach     = Class{Code: "with-bleach", Name: "wet with chlorine bleach", Days: 90, Why: "chlorine bleach fades within months"}
+	BleachThinned  = Class{Code: "bleach-thinned", Name: "chlorine bleach, thinned", Days: 1, Why: "thinned chlorine bleach is made anew each day"}
+	WetSoap        = Class{Code: "wet-soap", Name: "strong liquid soap", Days: 365, Why: "undiluted soap is alkaline enough to keep about a year"}
+	BarSoap        = Class{Code: "bar-soap", Name: "soap of oil and lye", Days: 730, ReadyDays: 28, Why: "cured for four to six weeks, a bar keeps about two years; then its oils turn"}
+	Ferment        = Class{Code: "ferment", Name: "ferment", Days: 365, Why: "a ripe, sour ferment keeps about a year cool"}
+	FermentToRipen = Class{Code: "ferment", Name: "ferment", Days: 365, ReadyDays: 90, Why: "it is ready after about two months and a month’s rest; ripe and sour (pH 3 to 4) it keeps about a year cool: measure it then"}
+	InfusedSour    = Class{Code: "infused-vinegar", Name: "infused vinegar", Days: 365, Why: "strained vinegar keeps about a year"}
+	SourSalted     = Class{Code: "sour-salted", Name: "fruit, cooked with salt and acid", Days: 90, Why: "cooked with salt and acid, fruit keeps about three months cold"}
+	SoapNutLiquid  = Class{Code: "soap-nut", Name: "soap-nut water", Days: 10, Why: "soap-nut water sours within about ten days even when cold"}
+	WetPerishable  = Class{Code: "wet-perishable", Name: "wet with fresh fruit or milk", Days: 7, Why: "what is fresh in it spoils within a week, even cold"}
 )
 
-// Lines a wet good is held against. The first two are those of the rules for
-// sour foods, 21 CFR 114: pH 4.6, and water activity 0.85 (21 CFR 110 and 117);
-// the others are common practice, from memory. A good counts as sour below
-// SourPH, which leaves room to the first line for what it takes up in use.
+// Lines a wet good is held against. AcidifiedPH is that of the rules for sour foods, 21 CFR
+// 114, and SafeActivity the water activity of 21 CFR 110 and 117. AlkalinePH and
+// alcoholKeeps are those of ISO 29621 (cosmetics at low microbiological risk: pH 10 and
+// more, 20 % of ethanol and more), from memory. The others are common practice, from
+// memory. A good counts as sour below SourPH, which leaves room to the first line for what
+// it takes up in use.
 const (
-	AcidifiedPH   = 4.6
-	SafeActivity  = 0.85
-	SourPH        = 4.2
-	AlkalinePH    = 10.0
+	AcidifiedPH  = 4.6
+	SafeActivity = 0.85
+	SourPH       = 4.2
+	AlkalinePH   = 10.0
+	mildAlkaline = 9.5 // what most moulds and bacteria do not bear, and some do
+
 	alcoholKeeps  = 0.20
 	soapKeeps     = 0.15
 	soapPH        = 9.0
 	fermentShare  = 0.2
-	preservedBase = 0.5 // of a bought, preserved base
+	preservedBase = 0.5  // of a bought, preserved base
+	saltKeeps     = 0.05 // of salt in fruit that was cooked with it
+	peroxidePH    = 8.0  // above it peroxide takes itself apart within a day
+	bleachAsSold  = 0.9  // less of it than this is thinned
 )
 
 // Bottle is what a good is as it stands in its bottle or jar; its class follows
@@ -65,24 +81,52 @@ type Bottle struct {
 	// Slow goods, by the kind of the formula.
 	Ferments, Infused bool
 
-	PH            quantity.Range // after the gas has left
-	PHKnown       bool
-	WaterActivity float64 // of what is dissolved, 1 for water
-	Alcohol       float64 // of alcohol and water together
-	Soap          float64 // dry, that is not curdled
-	Preservatives []Preservative
-	PreservedBase float64 // of materials that are sold preserved
-	Ferment       float64 // of a sour ferment
+	// PH is after the gas has left, Fresh with it still in, Aired once it has taken up
+	// what air brings in a year; of the worst of them it is kept.
+	PH, Fresh, Aired quantity.Range
+	PHKnown          bool
+	PHMeasured       bool
+	WaterActivity    float64 // of what is dissolved, 1 for water
+	Alcohol          float64 // of alcohol and water together
+	Soap             float64 // dry, that is not curdled
+	Salt             float64
+	Preservatives    []Preservative
+	PreservedBase    float64 // of materials that are sold preserved
+	Ferment          float64 // of a sour ferment
 
 	Peroxide    bool
-	Chlorine    bool
-	AcidAndSoda bool // dry, side by side
-	SoapNut     bool // water that soap nuts were in
-	Perishable  bool // fresh fruit, juice or milk that is not strained out
+	Chlorine    float64 // of chlorine bleach as it is sold
+	AcidAndSoda bool    // dry, side by side
+	SoapNut     bool    // water that soap nuts were in
+	Perishable  bool    // fresh fruit, juice or milk that is not strained out
+	Cooked      bool
+	// Saponified says that it is oil and lye that become a bar of soap.
+	Saponified bool
+}
+
+// mostPH and leastPH are the ends of the pH it may come to while it stands.
+func (b *Bottle) mostPH() float64 { return max(b.PH.High, b.Fresh.High) }
+
+func (b *Bottle) leastPH() float64 {
+	least := b.PH.Low
+	for _, ph := range []quantity.Range{b.Fresh, b.Aired} {
+		if !ph.IsZero() {
+			least = min(least, ph.Low)
+		}
+	}
+	return least
+}
+
+// Stands is the pH it may come to while it stands, at its ends.
+func (b *Bottle) Stands() quantity.Range {
+	return quantity.Range{Value: b.PH.Value, Low: b.leastPH(), High: b.mostPH()}
 }
 
 // Classify finds the class of a good.
 func Classify(b *Bottle) Class {
+	if b.Saponified {
+		return BarSoap
+	}
 	if !b.Wet {
 		switch {
 		case b.Peroxide:
@@ -92,30 +136,25 @@ func Classify(b *Bottle) Class {
 		}
 		return Dry
 	}
-	sour := b.PHKnown && b.PH.High < SourPH
-	alkaline := b.PHKnown && b.PH.Low > AlkalinePH
 	switch {
-	case b.Chlorine:
+	case b.Chlorine >= bleachAsSold:
 		return WithBleach
+	case b.Chlorine > 0:
+		return BleachThinned.because("chlorine bleach", b.Chlorine*100, bleachAsSold*100, "%", "with %.2g %% of chlorine bleach it is thinned: made anew each day")
+	case b.Peroxide && !(b.PHKnown && b.mostPH() <= peroxidePH):
+		return PeroxideSpent
 	case b.Peroxide:
 		return WithPeroxide
 	case b.Alcohol >= alcoholKeeps:
 		return WithAlcohol.because("alcohol", b.Alcohol*100, alcoholKeeps*100, "%", "%.0f %% of its liquid is alcohol, which keeps it about two years closed")
 	case b.WaterActivity > 0 && b.WaterActivity <= SafeActivity:
 		return WetStrong.because("water activity", b.WaterActivity, SafeActivity, "", "so much salt or sugar binds its water (activity %.2f) that nothing grows")
-	case (b.Ferments || b.Ferment >= fermentShare) && (!b.PHKnown || b.PH.High < AcidifiedPH):
-		if b.PHKnown {
-			return Ferment.because("pH", b.PH.Value, AcidifiedPH, "", "at pH %.1f a ferment keeps about a year cool")
-		}
-		return Ferment
-	case b.Infused && sour:
-		return InfusedSour.because("pH", b.PH.Value, SourPH, "", "strained, at pH %.1f, it keeps about a year")
-	case sour && !b.Perishable:
-		return WetStrong.because("pH", b.PH.Value, SourPH, "", "at pH %.1f it is too sour for most mould")
-	case b.Soap >= soapKeeps && b.PHKnown && b.PH.Low > soapPH:
-		return WetSoap.because("soap", b.Soap*100, soapKeeps*100, "%", "%.0f %% of soap keeps itself about a year")
-	case alkaline:
-		return WetStrong.because("pH", b.PH.Value, AlkalinePH, "", "at pH %.1f it is too alkaline for most mould")
+	}
+	if c, found := b.slow(); found {
+		return c
+	}
+	if c, found := b.byPH(); found {
+		return c
 	}
 	for _, p := range b.Preservatives {
 		if p.Works {
@@ -136,8 +175,63 @@ func Classify(b *Bottle) Class {
 		c := WetMild
 		c.Why = "its pH is not known, so nothing is counted on: measure it, or keep it cold and use it within two weeks"
 		return c
+	case b.PH.High-b.PH.Low > 1:
+		c := WetMild
+		c.Why = fmt.Sprintf("its pH may be anything from %.1f to %.1f, so nothing is counted on: measure it, or keep it cold and use it within two weeks", b.PH.Low, b.PH.High)
+		return c
+	case b.PH.Low > mildAlkaline:
+		c := WetMild
+		if fresh := b.Fresh.Low; !b.Fresh.IsZero() && fresh <= b.leastPH() {
+			c.Why = fmt.Sprintf("closed it stands at pH %.1f, where nothing stops mould: one week warm, two to three weeks cold", fresh)
+			c.Figure = &Figure{Name: "pH, closed", Value: fresh, Limit: mildAlkaline}
+			return c
+		}
+		c.Why = fmt.Sprintf("it is at pH %.1f, but too little stands behind that: air takes it to pH %.1f, where nothing stops mould; one week warm, two to three weeks cold", b.PH.Value, b.leastPH())
+		c.Figure = &Figure{Name: "pH after a year of air", Value: b.leastPH(), Limit: mildAlkaline}
+		return c
 	}
 	return WetMild.because("pH", b.PH.Value, SourPH, "", "at pH %.1f nothing in it stops mould: one week warm, two to three weeks cold")
+}
+
+// slow classes what ferments or holds a ferment. What was measured goes before what is
+// usual of one that is ripe.
+func (b *Bottle) slow() (Class, bool) {
+	switch {
+	case b.PHMeasured && b.PH.High >= AcidifiedPH:
+		return Class{}, false // it has not turned sour, or is spoilt
+	case b.Ferments && b.PHMeasured:
+		return Ferment.because("pH", b.PH.Value, AcidifiedPH, "", "measured at pH %.1f, a ferment is ripe and keeps about a year cool"), true
+	case b.Ferments:
+		return FermentToRipen, true
+	case b.Ferment >= fermentShare && b.PHKnown && b.mostPH() < AcidifiedPH:
+		return Ferment.because("pH", b.PH.Value, AcidifiedPH, "", "at pH %.1f a ferment keeps about a year cool"), true
+	case b.Ferment >= fermentShare && b.SoapNut && b.leastPH() < AcidifiedPH:
+		return Ferment.because("ferment", b.Ferment*100, fermentShare*100, "%", "with %.0f %% of sour ferment in it soap-nut water keeps as the ferment does, about a year cool: measure that it is below pH 4.6"), true
+	}
+	return Class{}, false
+}
+
+// byPH classes what is too sour or too alkaline, as long as it stands.
+func (b *Bottle) byPH() (Class, bool) {
+	if !b.PHKnown {
+		return Class{}, false
+	}
+	sour, alkaline := b.mostPH() < SourPH, b.leastPH() > AlkalinePH
+	switch {
+	case b.Infused && sour:
+		return InfusedSour.because("pH", b.PH.Value, SourPH, "", "strained, at pH %.1f, it keeps about a year"), true
+	case sour && !b.Perishable:
+		return WetStrong.because("pH", b.PH.Value, SourPH, "", "at pH %.1f it is too sour for most mould"), true
+	case sour && b.Cooked && b.Salt >= saltKeeps:
+		return SourSalted.because("salt", b.Salt*100, saltKeeps*100, "%", "cooked, sour and with %.0f %% of salt, fruit keeps about three months cold"), true
+	case b.Soap >= soapKeeps && b.PH.Low > soapPH:
+		return WetSoap.because("soap", b.Soap*100, soapKeeps*100, "%", "%.0f %% of soap keeps itself about a year"), true
+	case alkaline:
+		return WetStrong.because("pH", b.PH.Value, AlkalinePH, "", "at pH %.1f, with enough alkali behind it that air does not use it up, it is too alkaline for most mould"), true
+	case b.leastPH() > mildAlkaline:
+		return WetAlkaline.because("pH after a year of air", b.leastPH(), mildAlkaline, "", "with enough alkali behind it that air leaves it at pH %.1f, it keeps about half a year"), true
+	}
+	return Class{}, false
 }
 
 // because is the class with the figure that decided.

@@ -76,8 +76,10 @@ func Preserves(m *material.Material, share float64, ph quantity.Range, phKnown b
 		p.Works = free >= known.need
 		p.Why = fmt.Sprintf("at pH %.1f, %s of it is undissociated acid, which is what works: %s of the whole, of the %s it takes",
 			ph.High, percent(p.Undissociated), percent(free), percent(known.need))
-	case ph.Low < known.phLow || ph.High > known.phHigh:
+	case ph.High < known.phLow || ph.Low > known.phHigh:
 		p.Why = fmt.Sprintf("it works between pH %g and %g, and not at %.1f", known.phLow, known.phHigh, ph.Value)
+	case ph.Low < known.phLow || ph.High > known.phHigh:
+		p.Why = fmt.Sprintf("it works between pH %g and %g, and this may be anything from %.1f to %.1f: measure it", known.phLow, known.phHigh, ph.Low, ph.High)
 	case share < known.need:
 		p.Why = fmt.Sprintf("there is %s of it, and it takes about %s", percent(share), percent(known.need))
 	default:

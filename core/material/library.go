@@ -56,6 +56,7 @@ type materialEntry struct {
 	DrinksAtRH      *figureEntry
 	DrinksNone      bool
 	PH              *figureEntry
+	Saponifies      *figureEntry
 	Keeps           Life
 	Hazards         Hazards
 	Declares        Declared
@@ -146,7 +147,7 @@ func (e materialEntry) material() (*Material, error) {
 		ID: e.ID, Name: e.Name, Label: e.Label, Also: e.Also, Form: e.Form,
 		Functions: e.Functions, Formula: e.Formula, Note: e.Note,
 		Density: e.Density.figure(), Piece: e.Piece.figure(), DrinksAt: e.DrinksAtRH.figure(),
-		DrinksNone: e.DrinksNone, PH: e.PH.figure(),
+		DrinksNone: e.DrinksNone, PH: e.PH.figure(), Saponifies: e.Saponifies.figure(),
 		Keeps: e.Keeps, Hazards: e.Hazards, Declares: e.Declares,
 	}
 	for name, share := range e.Allergens {
@@ -226,7 +227,7 @@ func (l *Library) validate(m *Material) error {
 	if err := errors.Join(m.Hazards.validate(), m.Declares.validate()); err != nil {
 		return err
 	}
-	figures := map[string]Figure{"density": m.Density, "piece": m.Piece, "humidity": m.DrinksAt, "pH": m.PH}
+	figures := map[string]Figure{"density": m.Density, "piece": m.Piece, "humidity": m.DrinksAt, "pH": m.PH, "saponification value": m.Saponifies}
 	if err := formNeeds(m); err != nil {
 		return err
 	}

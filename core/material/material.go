@@ -43,7 +43,10 @@ type Material struct {
 	DrinksNone bool
 	// PH is what it makes of water, where its make-up is not known: ash, a
 	// ferment; unknown where its make-up tells.
-	PH      Figure
+	PH Figure
+	// Saponifies is how much potassium hydroxide turns it into soap, in mg to a gram; of
+	// what is no fat or oil unknown.
+	Saponifies Figure
 	Keeps   Life
 	Hazards Hazards
 	// Declares is the class it is declared by in a list of ingredients.
@@ -112,6 +115,11 @@ func (m *Material) ShareOf(component string) float64 {
 // material under the given measures.
 func (m *Material) Handling(measures quantity.Measures) quantity.Handling {
 	return quantity.Handling{Measures: measures, DensityGPerML: m.Density.Range, PieceG: m.Piece.Range, Liquid: m.Liquid()}
+}
+
+// OnlySmells reports whether all it does in a good is to smell or to colour it.
+func (m *Material) OnlySmells() bool {
+	return m.Is(ScentOil) || m.Functions[0] == "scent" || m.Functions[0] == "colour"
 }
 
 // InSentence is a name as it stands inside a sentence: with a small first

@@ -2,8 +2,10 @@ package safety
 
 import (
 	"fmt"
+	"slices"
 
 	"keencrock/core/material"
+	"keencrock/core/quantity"
 )
 
 // conditions are what a rule may ask of a mixture beyond the tags of its
@@ -25,9 +27,29 @@ var conditions = map[string]func(*Mixture) bool{
 	"alkaline":      (*Mixture).alkaline,
 	"caustic-left":  func(m *Mixture) bool { return !m.causticSpent() },
 	"caustic-spent": (*Mixture).causticSpent,
-	"damp-or-acid": func(m *Mixture) bool {
-		return m.Damp || m.has(material.Acid)
-	},
+	"damp-or-acid":  (*Mixture).gasesInJar,
+	"no-acid":       func(m *Mixture) bool { return !m.has(material.Acid) },
+	"airtight":      func(m *Mixture) bool { return !m.gasesInJar() },
+	"two-acids":     (*Mixture).hasSourAcid,
+	"lye-heats":     func(m *Mixture) bool { return m.LyeHeatsK >= HotLyeK },
+	"lye-and-fat":   func(m *Mixture) bool { return m.has(material.Oil) },
+}
+
+// gasesInJar reports whether oxygen bleach in it gives off gas in its jar, so that it has
+// to be let out: a tight lid is wrong then, whatever else speaks for one.
+func (m *Mixture) gasesInJar() bool {
+	return m.has(material.Peroxide) && (m.Damp || m.has(material.Acid))
+}
+
+// hasSourAcid reports whether there is an acid that is there to be one: sulfonic acid is
+// there to be neutralised by the soda beside it.
+func (m *Mixture) hasSourAcid() bool {
+	for _, in := range m.Ingredients {
+		if in.Material.Is(material.Acid) && !in.Material.Is(material.Surfactant) {
+			return true
+		}
+	}
+	return false
 }
 
 func (m *Mixture) has(t material.Tags) bool {
@@ -53,11 +75,15 @@ func (m *Mixture) ferments() bool {
 	return m.Ferments || !m.Keeps && m.shareOf("sucrose")+m.shareOf("white-sugar") >= FermentsShare
 }
 
-// PH is the pH of a bottle or a use; the zero value is one that is not known.
+// PH is the pH of a bottle or a use between its ends; the zero value is one that is not
+// known.
 type PH struct {
-	Value float64
+	quantity.Range
 	Known bool
 }
+
+// IsExtreme reports whether it may reach an end of the scale that burns.
+func (ph PH) IsExtreme() bool { return ph.Known && IsExtreme(ph.Range) }
 
 // sour reports whether the good is sour where it stands or where it is used;
 // what is not known counts as sour, by its acid.
@@ -65,20 +91,33 @@ func (m *Mixture) sour() bool {
 	if !m.Bottle.Known && !m.InUse.Known {
 		return true
 	}
-	return m.Bottle.Known && m.Bottle.Value < SourBelow || m.InUse.Known && m.InUse.Value < SourBelow
+	return m.Bottle.Known && m.Bottle.Low < SourBelow || m.InUse.Known && m.InUse.Low < SourBelow
 }
 
 func (m *Mixture) alkaline() bool {
 	if !m.Bottle.Known && !m.InUse.Known {
 		return true
 	}
-	return m.Bottle.Known && m.Bottle.Value > AlkalineAbove || m.InUse.Known && m.InUse.Value > AlkalineAbove
+	return m.Bottle.Known && m.Bottle.High > AlkalineAbove || m.InUse.Known && m.InUse.High > AlkalineAbove
 }
 
-// causticSpent reports whether what burns in it has been neutralised: a wet good
-// whose pH is known to burn no more.
+// causticSpent reports whether what burns in it has been taken or thinned so far that the
+// whole burns no more: as the screen of the whole says, else, where none was made, a wet
+// good whose pH is known to burn no more. A pH that was measured and cannot be of what
+// went in lifts nothing.
 func (m *Mixture) causticSpent() bool {
-	return m.Wet && m.Bottle.Known && m.Bottle.Value >= AcidBurnsPH && m.Bottle.Value <= AlkaliBurnsPH
+	switch {
+	case m.MeasuredOtherwise != nil:
+		return false
+	case m.Screened != nil:
+		return !m.burns()
+	}
+	return m.Wet && m.Bottle.Known && !m.Bottle.IsExtreme()
+}
+
+// burns reports whether the whole burns skin by its screen.
+func (m *Mixture) burns() bool {
+	return slices.ContainsFunc(m.Screened, func(s Screened) bool { return s.Code == "H314" })
 }
 
 // Amounts is how much reacts in a mixture, from package solution. Shares are 0 to
@@ -105,11 +144,12 @@ func ofAmounts(read func(*Amounts) (float64, string)) measure {
 	}
 }
 
-func ofPH(read func(*Mixture) PH) measure {
-	return func(m *Mixture) (float64, string, bool) {
-		ph := read(m)
-		return ph.Value, fmt.Sprintf("%.1f", ph.Value), ph.Known
+// String says a pH as it can be told: as one, or between its ends.
+func (ph PH) String() string {
+	if ph.High-ph.Low > 1 {
+		return fmt.Sprintf("%.1f to %.1f", ph.Low, ph.High)
 	}
+	return fmt.Sprintf("%.1f", ph.Value)
 }
 
 // measures are what a rule may ask the amount of. The name is used in
@@ -121,8 +161,9 @@ var measures = map[string]measure{
 	"wetting":       ofAmounts(func(a *Amounts) (float64, string) { return a.Wetting, percent(a.Wetting) }),
 	"gas":           ofAmounts(func(a *Amounts) (float64, string) { return a.GasMLPerKg, litres(a.GasMLPerKg) }),
 	"soap-lost":     ofAmounts(func(a *Amounts) (float64, string) { return a.SoapLost, percent(a.SoapLost) }),
-	"bottle-ph":     ofPH(func(m *Mixture) PH { return m.Bottle }),
-	"use-ph":        ofPH(func(m *Mixture) PH { return m.InUse }),
+	"lye-heats": func(m *Mixture) (float64, string, bool) {
+		return m.LyeHeatsK, fmt.Sprintf("%.0f °C", m.LyeHeatsK), m.LyeHeatsK > 0
+	},
 }
 
 func percent(share float64) string {

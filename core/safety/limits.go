@@ -1,5 +1,21 @@
 package safety
 
+import "keencrock/core/quantity"
+
+// Extreme says which end of the scale a pH may reach, by the bounds of Regulation (EC)
+// 1272/2008 (CLP), Annex I, 3.2.3.1.2 and 3.3.3.1.2: at most 2, or at least 11.5. The ends
+// of its range count, not the likely value. Whoever asks whether something stands at an
+// extreme pH asks here: screen, cautions, signs, map and page.
+func Extreme(ph quantity.Range) (acid, alkali bool) {
+	return ph.Low <= AcidBurnsPH, ph.High >= AlkaliBurnsPH
+}
+
+// IsExtreme reports whether a pH may reach either end.
+func IsExtreme(ph quantity.Range) bool {
+	acid, alkali := Extreme(ph)
+	return acid || alkali
+}
+
 // Limits at which a reading turns from one thing into another. rules.json
 // takes them by the names below, and package solution judges its readings by
 // them, so that a caution, a sign and a map never disagree. Shares are 0 to 1.
@@ -8,6 +24,10 @@ const (
 	// 1272/2008 (CLP), Annex I, parts 3.2 and 3.3: at most 2, at least 11.5.
 	AcidBurnsPH   = 2.0
 	AlkaliBurnsPH = 11.5
+
+	// HotLyeK is from how many degrees on lye that warms its water scalds and spatters; from
+	// memory.
+	HotLyeK = 20.0
 
 	// SourBelow and AlkalineAbove are the pH from which a good is sour enough to
 	// free chlorine from bleach and to etch stone, and alkaline enough to dull
@@ -54,8 +74,6 @@ const (
 // limits are their names in rules.json; "none" speaks of any amount at all.
 var limits = map[string]float64{
 	"none":            0,
-	"acid-burns":      AcidBurnsPH,
-	"alkali-burns":    AlkaliBurnsPH,
 	"curdled-warn":    ProtonatedWarn,
 	"curdled-stop":    ProtonatedStop,
 	"soap-lost-note":  SoapLostNote,

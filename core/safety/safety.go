@@ -8,6 +8,7 @@ import (
 	"sync"
 
 	"keencrock/core/material"
+	"keencrock/core/quantity"
 )
 
 // Severity orders cautions by weight.
@@ -67,12 +68,20 @@ type Mixture struct {
 	Boiling     bool // something is poured in boiling
 	Drain       bool // it is for drains and pipes
 	// Bottle and InUse are the pH where it stands, when it is wet, and where it
-	// is used.
-	Bottle, InUse PH
-	Screened      []Screened // the hazards of the whole
-	Idle          []Idle     // preservatives that do nothing in it
-	Amounts       *Amounts   // how much reacts; nil when it is not known
+	// is used; Stands is what the screen of what is wet goes by. Neat
+	// says that it is used as it stands.
+	Bottle, InUse, Stands PH
+	Neat                  bool
+	Screened              []Screened // the hazards of the whole; nil where it was not screened
+	// MeasuredOtherwise is a pH that was measured and that what went in cannot have.
+	MeasuredOtherwise *Otherwise
+	LyeHeatsK         float64  // by how much lye warms its water
+	Idle              []Idle   // preservatives that do nothing in it
+	Amounts           *Amounts // how much reacts; nil when it is not known
 }
+
+// Otherwise is a measured pH beside the one that is worked out.
+type Otherwise struct{ Measured, WorkedOut quantity.Range }
 
 // Idle is a preservative that does not work where it is, and why.
 type Idle struct{ ID, Name, Why string }
@@ -221,6 +230,11 @@ func Evaluate(m *Mixture) []Caution {
 	}
 	for _, c := range hazardCautions(m, said) {
 		keep(c)
+	}
+	if o := m.MeasuredOtherwise; o != nil {
+		keep(Caution{Code: "measured-otherwise", Severity: Warn, Context: SamePotWet, Of: OfBottle,
+			Text:   fmt.Sprintf("It was measured at pH %.1f, and what went in makes about pH %.1f: one of the two is not so.", o.Measured.Value, o.WorkedOut.Value),
+			Advice: "Measure again with a fresh strip, and look at what was weighed. Until then the warier of the two counts."})
 	}
 	for _, idle := range m.Idle {
 		keep(Caution{Code: "preservative-idle", Severity: Warn, Context: SamePotWet, Of: OfBottle, Materials: []string{idle.ID},

@@ -76,6 +76,10 @@ func (b *runner) unknownPH(out *Result) {
 		}
 		return
 	}
+	if kind := b.r.Formula.Kind.Info(); kind.Is(formula.Ferments) && b.use.Neat && b.onlyUnknown() {
+		out.PHFrom, out.ClosedPH, out.VentedPH = FromMaterial, ripeFerment, ripeFerment // sugar and peel make no pH: what works on them does
+		return
+	}
 	if len(out.Unknown) == 0 {
 		return
 	}
@@ -109,6 +113,9 @@ func (b *runner) unknownPH(out *Result) {
 		into.Value = (into.Low + into.High) / 2
 	}
 }
+
+// ripeFerment is the pH of a ferment once it is ripe; common practice.
+var ripeFerment = quantity.Range{Value: 3.5, Low: 3, High: 4}
 
 // measuredHere reports whether the measured pH is of this mixture: of a wet good
 // as it stands, of a dry one as it is used.

@@ -56,8 +56,11 @@ const (
 	NotKnown     Source = "unknown"
 )
 
-// PHKnown reports whether the pH is one that can be told.
+// PHKnown reports whether anything of the pH can be told: between which ends it is.
 func (r *Result) PHKnown() bool { return r.PHFrom != NotKnown }
+
+// PHIsPoint reports whether the pH can be told as one.
+func (r *Result) PHIsPoint() bool { return r.PHKnown() && IsPoint(r.ClosedPH) }
 
 // ProtonatedByGood is the share that the rest of the good turns of the soap the
 // water leaves, 0 to 1.
@@ -180,6 +183,7 @@ func newRunner(r *formula.Resolved, use Use) (*runner, *Result, error) {
 			b.lines = append(b.lines, line)
 		}
 	}
+	b.saponify()
 	return b, out, nil
 }
 
@@ -371,17 +375,24 @@ func (b *runner) alkalinity(out *Result) {
 	for _, dose := range b.doses() {
 		r = r.Including(low * dose).Including(high * dose)
 	}
+	// what is not sour has no acid left over, whatever took it, such as soap
+	if out.PHFrom == Computed && out.ClosedPH.Low >= neutralPH {
+		r = quantity.Range{Value: max(0, r.Value), Low: max(0, r.Low), High: max(0, r.High)}
+	}
 	out.FreeAlkalinity = r
 }
 
+// neutralPH parts what has acid left over from what has none.
+const neutralPH = 7.0
+
 // alkali is the alkali less the acid of an amount of a line, in g of Na2O, and
-// the water it stands in, in litres.
+// the litres it makes: of the good as it stands, or of the water it is put into.
 func (b *runner) alkali(l *line, a amount) quantity.Pair {
 	eq := 0.0
 	for _, p := range l.parts {
 		eq += a.g * a.strength * p.MolPerG.Value * (p.Compound.AlkaliEq - p.Compound.AcidEq)
 	}
-	litres := a.g * l.water / 1000
+	litres := a.g * l.material.MLPerGInWater().Value / 1000 // of the good as it stands
 	if !b.use.Neat {
 		litres = a.g / b.use.GramsPerLitre
 	}

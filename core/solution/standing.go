@@ -5,26 +5,82 @@ import (
 
 	"keencrock/core/chem"
 	"keencrock/core/formula"
+	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
 
-// Standing is what a wet good is as it stands in its bottle.
+// Standing is what a wet good is as it stands in its bottle: the facts that every judge of
+// it reads.
 type Standing struct {
-	// PH is after the gas has left, with its range where it was worked out.
-	PH     quantity.Range
-	PHFrom Source
+	// PH is after the gas has left, with its range where it was worked out; Fresh with
+	// the gas still in it, as in a bottle that was closed at once; Aired after a year of
+	// being opened: what air's carbon dioxide leaves of it.
+	PH, Fresh, Aired quantity.Range
+	PHFrom           Source
+	// WorkedOut is what its make-up gives where another pH was measured and all of it is
+	// known; zero otherwise.
+	WorkedOut quantity.Range
 	// Protonated is the share of its soap that is fatty acid, 0 to 1.
 	Protonated    float64
 	Alcohol       float64        // of alcohol and water together, by mass
 	WaterActivity quantity.Range // 1 for water
 	DensityGPerML quantity.Range
-	// AcidLeft and AlkaliLeft are what is left of either after both have met, in
-	// equivalents to a kg.
-	AcidLeft, AlkaliLeft float64
+	// AcidPoured and AlkaliPoured are what went in of either, AcidLeft and AlkaliLeft
+	// what is left after both have met, in equivalents to a kg.
+	AcidPoured, AlkaliPoured, AcidLeft, AlkaliLeft float64
 }
 
-// Known reports whether its pH can be told.
+// Known reports whether anything of its pH can be told: between which ends it is.
 func (s *Standing) Known() bool { return s.PHFrom != NotKnown }
+
+// IsPoint reports whether its pH can be told as one: a mean of two that are far apart is
+// no reading.
+func (s *Standing) IsPoint() bool { return s.Known() && IsPoint(s.PH) }
+
+// pointPH is how far the ends of a pH may lie apart for a value between them to be one.
+const pointPH = 1.0
+
+// IsPoint reports whether a pH between such ends can be told as one.
+func IsPoint(ph quantity.Range) bool { return ph.High-ph.Low <= pointPH }
+
+// AirsPerKg is the carbon dioxide, in mol to a kg of water, that a bottle takes up in a
+// year of use. From memory: half a litre of fresh air a day over a litre brings 3 mmol in
+// a year at 420 ppm; three times that, since bottles are shaken, and stand half empty.
+const AirsPerKg = 0.01
+
+// airsFrom is from which pH on air's carbon dioxide makes a difference worth a solve.
+const airsFrom = 9.0
+
+// aired is how far the pH of what is closed falls once air's carbon dioxide is taken up.
+func (b *runner) aired(s chem.Solution, closedPH float64) (falls float64, err error) {
+	if closedPH < airsFrom {
+		return 0, nil
+	}
+	s.Acids[chem.Carbonic] += AirsPerKg * b.thinningWater()
+	e, err := b.roughly(s, forLooking, 0)
+	return max(0, closedPH-e.PH), err
+}
+
+// thinningWater is the share of its water that did not come with soap: what soap brings with
+// it is as full of soap as it is sold, and takes no more air than that.
+func (b *runner) thinningWater() float64 {
+	all, soapy := 0.0, 0.0
+	for i := range b.lines {
+		g := b.lines[i].massG.Value * b.lines[i].water
+		if all += g; b.lines[i].material.Is(material.Soap) {
+			soapy += g
+		}
+	}
+	if all == 0 {
+		return 1
+	}
+	return 1 - soapy/all
+}
+
+// keepAired sets what air leaves of the pH, with its range moved along.
+func (s *Standing) keepAired(falls float64) {
+	s.Aired = quantity.Range{Value: s.PH.Value - falls, Low: s.PH.Low - falls, High: s.PH.High - falls}
+}
 
 // Stand works out what a wet good is as it stands, without ranges: quick enough
 // for every formula. The error is of [Run].
@@ -46,7 +102,13 @@ func Stand(r *formula.Resolved) (*Standing, error) {
 	out.HasSoap = s.Acids[chem.Soap] > 0
 	out.ClosedPH, out.VentedPH, out.Protonated = phOf(closed), phOf(vented), quantity.Exactly(closed.Protonated)
 	b.unknownPH(out)
-	return b.standing(out), nil
+	standing := b.standing(out)
+	if out.PHFrom == Measured && len(out.Unknown) == 0 {
+		standing.WorkedOut = quantity.Exactly(closed.PH).Including(vented.PH)
+	}
+	falls, err := b.aired(s, closed.PH)
+	standing.keepAired(falls)
+	return standing, err
 }
 
 // StandingOf is what a good is as it stands, of the full result in its bottle.
@@ -55,11 +117,26 @@ func StandingOf(r *formula.Resolved, pot *Result) (*Standing, error) {
 	if err != nil {
 		return nil, err
 	}
-	return b.standing(pot), nil
+	standing := b.standing(pot)
+	b.near = pot.ClosedPH.Value
+	s, closedPH := b.solution(likely), pot.ClosedPH.Value
+	if pot.PHFrom != Computed && pot.PHFrom != NotKnown { // what is worked out may be another
+		e, err := b.roughly(s, forLooking, 0)
+		if err != nil {
+			return nil, err
+		}
+		closedPH = e.PH
+		if vented, err := b.roughly(s, forLooking, 1); err == nil && pot.PHFrom == Measured && len(pot.Unknown) == 0 {
+			standing.WorkedOut = quantity.Exactly(e.PH).Including(vented.PH)
+		}
+	}
+	falls, err := b.aired(s, closedPH)
+	standing.keepAired(falls)
+	return standing, err
 }
 
 func (b *runner) standing(out *Result) *Standing {
-	s := &Standing{PH: out.VentedPH, PHFrom: out.PHFrom, Protonated: out.ProtonatedByGood()}
+	s := &Standing{PH: out.VentedPH, Fresh: out.ClosedPH, PHFrom: out.PHFrom, Protonated: out.ProtonatedByGood()}
 	if out.HasSoap {
 		s.Protonated = out.Protonated.Value
 	}
@@ -80,6 +157,7 @@ func (b *runner) standing(out *Result) *Standing {
 		}
 	}
 	if kg > 0 {
+		s.AcidPoured, s.AlkaliPoured = acid/kg, alkali/kg
 		s.AcidLeft, s.AlkaliLeft = max(0, acid-alkali)/kg, max(0, alkali-acid)/kg
 	}
 	return s

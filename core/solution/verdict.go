@@ -23,12 +23,12 @@ type Verdicts struct{ PH, Soap, Hardness, Caking Verdict }
 
 // Verdicts judges r. Where the good stands in a bottle before it is used, pot
 // is the result in there, else nil: soap counts where it fares worse. Of soap
-// only what the good turns counts; what the water takes is judged as hardness.
+// counts what the good turns to fat, and what the water takes as scum.
 func (r *Result) Verdicts(pot *Result) Verdicts {
 	v := Verdicts{Plain, Plain, Plain, Plain}
-	if r.PHKnown() && burns(r.ClosedPH.Value) || r.Use.Neat && r.PHKnown() && burns(r.VentedPH.Value) ||
-		pot != nil && pot.PHKnown() && burns(pot.VentedPH.Value) {
-		v.PH = Watch // a dose takes no burn off the bottle
+	// a dose takes no burn off the bottle
+	if r.PHKnown() && safety.IsExtreme(r.ClosedPH) || pot != nil && pot.PHKnown() && safety.IsExtreme(pot.VentedPH) {
+		v.PH = Watch
 	}
 	if r.HasSoap {
 		protonated := r.ProtonatedByGood()
@@ -40,6 +40,8 @@ func (r *Result) Verdicts(pot *Result) Verdicts {
 			v.Soap = Stop
 		case protonated > safety.ProtonatedWarn:
 			v.Soap = Watch
+		case r.Hardness.SoapLost() > safety.SoapLostWarn:
+			v.Soap = Watch // soap that is scum does no more than soap that is fat
 		default:
 			v.Soap = Good
 		}
@@ -57,8 +59,6 @@ func (r *Result) Verdicts(pot *Result) Verdicts {
 	}
 	return v
 }
-
-func burns(ph float64) bool { return ph < safety.AcidBurnsPH || ph > safety.AlkaliBurnsPH }
 
 // shownPH is the least difference of pH that is worth a second mark: half of
 // what a reading to one place can show.

@@ -40,7 +40,7 @@ func TestVerdicts(t *testing.T) {
 		"most of the soap":              {soap(0.6), func(v *solution.Verdicts) { v.Soap = solution.Stop }},
 		"no soap in it":                 {func(r *solution.Result) { r.HasSoap = false }, func(v *solution.Verdicts) { v.Soap = solution.Plain }},
 		"scum that hardly shows":        {func(r *solution.Result) { r.Hardness.SoapLostGPerL = 0.2 }, func(v *solution.Verdicts) { v.Hardness = solution.Plain }},
-		"scum that greys":               {func(r *solution.Result) { r.Hardness.SoapLostGPerL = 0.4 }, func(v *solution.Verdicts) { v.Hardness = solution.Watch }},
+		"scum that greys":               {func(r *solution.Result) { r.Hardness.SoapLostGPerL = 0.4 }, func(v *solution.Verdicts) { v.Soap, v.Hardness = solution.Watch, solution.Watch }},
 		"hardness left":                 {func(r *solution.Result) { r.Hardness.Left = 0.5 }, func(v *solution.Verdicts) { v.Hardness = solution.Plain }},
 		"soft water":                    {func(r *solution.Result) { r.Hardness = solution.Hardness{} }, func(v *solution.Verdicts) { v.Hardness = solution.Plain }},
 		"lumps in summer":               {func(r *solution.Result) { r.Caking.AboveRH = 59 }, func(v *solution.Verdicts) { v.Caking = solution.Watch }},

@@ -52,6 +52,7 @@ func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *ma
 	}
 	if a.Solution != nil {
 		out.Chemistry = Chemistry(a.Solution, a.Pot)
+		judge(&out.Chemistry, a.Verdicts())
 	}
 	for _, n := range a.Neutralise {
 		name := string(n.With)
@@ -129,7 +130,7 @@ func assessedLine(l *formula.ResolvedLine, lib *material.Library, m quantity.Mea
 
 // keepingOf says how long it keeps, and the figure that decided.
 func keepingOf(a *assess.Assessment) api.Keeping {
-	k := api.Keeping{Days: a.Keeping.Days, LimitedBy: a.Keeping.LimitedBy, Reason: a.Keeping.Reason, Class: a.Class.Name}
+	k := api.Keeping{Days: a.Keeping.Days, ReadyDays: a.Keeping.ReadyDays, FadesFirst: a.Keeping.FadesFirst, LimitedBy: a.Keeping.LimitedBy, Reason: a.Keeping.Reason, Class: a.Class.Name}
 	if f := a.Class.Figure; f != nil {
 		k.DecidedBy = api.DecidingFigure{Name: f.Name, Value: f.Value, Limit: f.Limit, Unit: f.Unit}
 	}
@@ -147,13 +148,17 @@ func bottleOf(a *assess.Assessment) api.Bottle {
 		}
 		out.Preservatives = append(out.Preservatives, at)
 	}
+	if s := a.Saponified; s != nil {
+		out.Saponification = api.Saponification{SoapG: s.SoapG(), LyeLeftG: Range(s.LyeLeftG), FatLeftShare: Range(s.FatLeft), HeatKj: s.HeatKJ,
+			CureDaysFrom: s.CureDays[0], CureDaysTo: s.CureDays[1], Sets: s.Sets()}
+	}
 	b := a.Bottle
 	if b == nil {
 		return out
 	}
 	if b.Known() {
-		out.Ph = phReading(b.PH, b.PHFrom)
-		out.Verdict = burning(b.PH.Value)
+		out.Ph, out.PhFresh, out.PhAired = phReading(b.PH, b.PHFrom), phReading(b.Fresh, b.PHFrom), phReading(b.Aired, b.PHFrom)
+		out.Verdict = watched(a.Burns())
 	}
 	out.SoapCurdledShare, out.AlcoholShare = b.Protonated, b.Alcohol
 	if b.WaterActivity.Value > 0 {
@@ -185,17 +190,21 @@ func useOf(a *assess.Assessment) api.InUse {
 	}
 	if b.PHKnown() {
 		out.Ph = phReading(b.ClosedPH, b.PHFrom)
-		out.Verdict = burning(b.ClosedPH.Value)
+		out.Verdict = watched(b.Use.Neat && a.Burns() || safety.IsExtreme(b.ClosedPH))
 	}
 	return out
 }
 
 func phReading(r quantity.Range, from solution.Source) api.PhReading {
-	return api.PhReading{Value: r.Value, Low: r.Low, High: r.High, From: api.PhReadingFrom(from)}
+	out := api.PhReading{Value: r.Value, Low: r.Low, High: r.High, From: api.PhReadingFrom(from)}
+	if !solution.IsPoint(r) {
+		out.Value = 0 // left out
+	}
+	return out
 }
 
-func burning(ph float64) api.Verdict {
-	if ph < safety.AcidBurnsPH || ph > safety.AlkaliBurnsPH {
+func watched(is bool) api.Verdict {
+	if is {
 		return api.VerdictWatch
 	}
 	return api.VerdictPlain
@@ -229,7 +238,7 @@ func Cautions(found []safety.Caution) []api.Caution {
 	for i, c := range found {
 		out[i] = api.Caution{
 			Code: c.Code, Severity: api.CautionSeverity(c.Severity.String()), Context: api.CautionContext(c.Context), Of: api.CautionOf(c.Of),
-			Materials: c.Materials, Text: c.Text, Advice: c.Advice,
+			Materials: append([]string{}, c.Materials...), Text: c.Text, Advice: c.Advice,
 		}
 	}
 	return out

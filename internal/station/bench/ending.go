@@ -3,7 +3,6 @@ package bench
 import (
 	"context"
 	"encoding/json"
-	"slices"
 
 	"github.com/google/uuid"
 	"github.com/shopspring/decimal"
@@ -113,7 +112,7 @@ func announceGoods(tx *store.Tx, batch uuid.UUID) error {
 }
 
 // drawDown takes what was weighed out of the lots, at what it cost.
-func (s *Service) drawDown(tx *store.Tx, a tenant.Actor, b *tenant.Batch, kind stock.MovementKind, reason string) (decimal.Decimal, []*stock.Lot, error) {
+func (s *Service) drawDown(tx *store.Tx, a tenant.Actor, b *tenant.Batch, kind stock.MovementKind, reason string) (decimal.Decimal, []wentIn, error) {
 	total := decimal.Zero
 	ids := b.Lots()
 	if err := tx.LockLots(ids); err != nil {
@@ -127,7 +126,7 @@ func (s *Service) drawDown(tx *store.Tx, a tenant.Actor, b *tenant.Batch, kind s
 	if err != nil {
 		return total, nil, err
 	}
-	var used []*stock.Lot
+	var used []wentIn
 	for _, share := range b.InBowl() {
 		if share.Lot.IsZero() || share.Grams <= stock.Tolerance {
 			continue
@@ -147,9 +146,7 @@ func (s *Service) drawDown(tx *store.Tx, a tenant.Actor, b *tenant.Batch, kind s
 		}
 		lot.Remaining = stock.Round(lot.Remaining - share.Grams)
 		total = total.Add(cost)
-		if !slices.Contains(used, lot) {
-			used = append(used, lot)
-		}
+		used = append(used, wentIn{lot, share.Grams})
 	}
 	return total, used, tx.ReleaseHeld(b.Row.ID)
 }
@@ -182,7 +179,8 @@ func (s *Service) open(tx *store.Tx, a tenant.Actor, b *tenant.Batch) error {
 		return err
 	}
 	b.Row.Cost = cost
-	limit := bestBefore(b.Set, b.Assessed, used)
+	// from today: what has to ripen or cure has done so by now
+	limit := bestBefore(b.Set, b.Assessed.Class.Keeping(), b.Assessed, used, b.WeighedG())
 	b.Row.BestBefore, b.Row.BestBeforeReason = &limit.Date, limit.Reason
 	if b.By.FromVessel == "" { // what was drawn is made of what its formula is
 		b.Assessed.MadeOf = madeOf(b)

@@ -182,23 +182,38 @@ func planOf(p *planned) *api.Plan {
 }
 
 func (p *planned) bestBefore() keeping.Limit {
-	lots := make([]*stock.Lot, len(p.draws))
+	went := make([]wentIn, len(p.draws))
 	for i, d := range p.draws {
-		lots[i] = p.lots[d.Lot]
+		went[i] = wentIn{p.lots[d.Lot], d.Quantity}
 	}
-	return bestBefore(p.set, tenant.SnapshotOf(p.assessed, nil), lots)
+	return bestBefore(p.set, p.assessed.Class, tenant.SnapshotOf(p.assessed, nil), went, p.plan.TotalG)
 }
 
-// bestBefore is the earliest limit for a good made of these lots today. What is
-// strained out again sets no limit.
-func bestBefore(set *tenant.Settings, s *tenant.Snapshot, lots []*stock.Lot) keeping.Limit {
-	var ingredients []keeping.Ingredient
-	for _, l := range lots {
-		if !slices.Contains(s.StrainsOut, l.Item) {
-			ingredients = append(ingredients, ingredientOf(l, set))
-		}
+// wentIn is how much went in of a lot, in grams.
+type wentIn struct {
+	lot *stock.Lot
+	g   float64
+}
+
+// bestBefore is the earliest limit for a good of a class made of these lots today, of so
+// many grams in all. What is strained out again sets no limit.
+func bestBefore(set *tenant.Settings, class keeping.Class, s *tenant.Snapshot, went []wentIn, totalG float64) keeping.Limit {
+	grams := map[string]float64{}
+	for _, w := range went {
+		grams[w.lot.Item] += w.g
 	}
-	limit, _ := keeping.BestBefore(set.Today, s.Class.Keeping(), ingredients)
+	var ingredients []keeping.Ingredient
+	for _, w := range went {
+		if slices.Contains(s.StrainsOut, w.lot.Item) {
+			continue
+		}
+		in := ingredientOf(w.lot, set)
+		if totalG > 0 {
+			in.Share = grams[w.lot.Item] / totalG
+		}
+		ingredients = append(ingredients, in)
+	}
+	limit, _ := keeping.BestBefore(set.Today, class, ingredients)
 	return limit
 }
 
@@ -206,7 +221,7 @@ func bestBefore(set *tenant.Settings, s *tenant.Snapshot, lots []*stock.Lot) kee
 func ingredientOf(l *stock.Lot, set *tenant.Settings) keeping.Ingredient {
 	in := keeping.Ingredient{Name: set.NameOf(l.Item), MadeHere: !l.Making.IsZero(), Lot: l.Code, BestBefore: l.BestBefore, Opened: l.Opened}
 	if m, err := set.Materials.Find(l.Item); err == nil && len(m.MadeOf) == 0 {
-		in.OpenDays = m.Keeps.OpenDays
+		in.OpenDays, in.OnlySmells = m.Keeps.OpenDays, m.OnlySmells()
 	}
 	return in
 }

@@ -2689,9 +2689,14 @@ export interface components {
             name: string;
             /**
              * Format: double
-             * @description of the whole
+             * @description of the whole that has to be left out
              */
             share: number;
+            /**
+             * Format: double
+             * @description how much of it may be in the formula as it is written, at most; 0 for none
+             */
+            under_g?: number;
             says: string;
         };
         Statement: {
@@ -2703,6 +2708,11 @@ export interface components {
             /** @enum {string} */
             state: "dry" | "damp" | "wet";
             ph?: components["schemas"]["PhReading"];
+            /** @description with its gas still in it */
+            ph_fresh?: components["schemas"]["PhReading"];
+            /** @description after a year of being opened */
+            ph_aired?: components["schemas"]["PhReading"];
+            saponification?: components["schemas"]["Saponification"];
             /** Format: double */
             soap_curdled_share?: number;
             water_activity?: components["schemas"]["Range"];
@@ -2718,6 +2728,21 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             verdict: components["schemas"]["Verdict"];
         };
+        /** @description What fat and lye make of each other: the good is judged as it is once it is cured. */
+        Saponification: {
+            /** Format: double */
+            soap_g: number;
+            /** @description as sodium hydroxide */
+            lye_left_g: components["schemas"]["Range"];
+            /** @description of the fat, 0 to 1 */
+            fat_left_share: components["schemas"]["Range"];
+            /** Format: double */
+            heat_kj: number;
+            cure_days_from: number;
+            cure_days_to: number;
+            /** @description it becomes a bar */
+            sets: boolean;
+        };
         /** @description The good at work in its water. Cleaning, hardness and soap go by this. */
         InUse: {
             grams_per_litre?: components["schemas"]["Range"];
@@ -2732,8 +2757,11 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
         };
         PhReading: {
-            /** Format: double */
-            value: number;
+            /**
+             * Format: double
+             * @description left out where low and high lie more than a unit apart: a mean of two extremes is no reading
+             */
+            value?: number;
             /** Format: double */
             low: number;
             /** Format: double */
@@ -3177,7 +3205,12 @@ export interface components {
         };
         Keeping: {
             decided_by?: components["schemas"]["DecidingFigure"];
+            /** @description from when it is ready */
             days: number;
+            /** @description until it is ready, from being set up; none for what is ready when it is made */
+            ready_days?: number;
+            /** @description traces that go stale sooner and date nothing: they cost its smell */
+            fades_first?: string[];
             limited_by: string;
             reason: string;
             class: string;

@@ -11,6 +11,7 @@ const props = defineProps<{ bottle: Schemas['Bottle']; use: Schemas['InUse'] }>(
 function phText(ph: Schemas['PhReading'] | undefined): string {
   if (!ph) return '?'
   if (ph.from === 'material') return `${ph.low.toFixed(0)}–${ph.high.toFixed(0)}`
+  if (ph.value === undefined) return `${ph.low.toFixed(1)}–${ph.high.toFixed(1)}`
   return ph.value.toFixed(1)
 }
 /** How sure a pH is, and where from. */
@@ -24,6 +25,15 @@ function under(ph: Schemas['PhReading'] | undefined): string {
   }
   return spread >= 0.1 ? `${ph.low.toFixed(1)}–${ph.high.toFixed(1)}` : ''
 }
+
+/** What fat and lye make of each other. */
+const soapMade = computed(() => {
+  const s = props.bottle.saponification
+  if (!s) return ''
+  const left = s.lye_left_g.high
+  const lye = left > 0 ? `up to ${figures(left)} g of lye may find no fat` : 'no lye is left'
+  return `${figures(s.soap_g)} g of soap, ${percent(s.fat_left_share.value)} of the fat left, ${lye}; cure ${s.cure_days_from} to ${s.cure_days_to} days`
+})
 
 const place = computed(() => (props.bottle.state === 'wet' ? 'In the bottle' : 'In the jar'))
 const strength = computed(() => {
@@ -45,8 +55,14 @@ const strength = computed(() => {
       </template>
       <span v-else class="num ph">{{ bottle.state === 'damp' ? 'pressed' : 'dry' }}</span>
       <span class="small"
+        ><template v-if="bottle.keeping.ready_days"
+          >ready after about {{ life(bottle.keeping.ready_days) }}, then </template
         >keeps <strong>{{ life(bottle.keeping.days) }}</strong></span
       >
+      <span v-if="bottle.keeping.fades_first?.length" class="soft small">
+        the scent of {{ bottle.keeping.fades_first.join(', ') }} goes first
+      </span>
+      <span v-if="soapMade" class="small">{{ soapMade }}</span>
       <span v-if="bottle.keeping.decided_by" class="soft small">
         {{ bottle.keeping.decided_by.name }} {{ figures(bottle.keeping.decided_by.value)
         }}{{ bottle.keeping.decided_by.unit }}, line {{ figures(bottle.keeping.decided_by.limit)
