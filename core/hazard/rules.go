@@ -21,10 +21,11 @@ type summation struct {
 	relevant float64
 	// byM says that M-factors multiply.
 	byM func(*part) float64
-	// asIn names the statement whose own limit counts for this one too, where a
-	// substance has none for it: what burns only from a quarter on harms no eye at a
-	// thirtieth.
-	asIn string
+	// asIn names the statement whose own limit counts for this one too, where a substance
+	// has none for it, and one for the milder statement of the same organ: what burns only
+	// from a quarter on, and irritates eyes from a tenth, harms none at a thirtieth. A row
+	// that says nothing of eyes says nothing else of them than the general limit.
+	asIn, milder string
 	only func(*Mixture) bool // nil for every mixture
 }
 
@@ -37,7 +38,7 @@ func chronicM(p *part) float64 { return max(1, p.M.Chronic) }
 var summations = []summation{
 	{code: "H314", rule: "CLP, Annex I, table 3.2.3", counts: map[string]float64{"H314": 1}, limit: 0.05, relevant: 0.01},
 	{code: "H315", rule: "CLP, Annex I, table 3.2.3", counts: map[string]float64{"H314": 10, "H315": 1}, limit: 0.10, relevant: 0.01},
-	{code: "H318", rule: "CLP, Annex I, table 3.3.3", counts: map[string]float64{"H314": 1, "H318": 1}, limit: 0.03, relevant: 0.01, asIn: "H314"},
+	{code: "H318", rule: "CLP, Annex I, table 3.3.3", counts: map[string]float64{"H314": 1, "H318": 1}, limit: 0.03, relevant: 0.01, asIn: "H314", milder: "H319"},
 	{code: "H319", rule: "CLP, Annex I, table 3.3.3", counts: map[string]float64{"H314": 10, "H318": 10, "H319": 1}, limit: 0.10, relevant: 0.01},
 	{code: "H335", rule: "CLP, Annex I, 3.8.3.4.5", counts: map[string]float64{"H335": 1}, limit: 0.20, relevant: 0.01},
 	{code: "H336", rule: "CLP, Annex I, 3.8.3.4.5", counts: map[string]float64{"H336": 1}, limit: 0.20, relevant: 0.01},
@@ -62,7 +63,9 @@ const nearShare = 0.5
 func (c *summation) weight(p *part) (perShare, relevant float64) {
 	own, has := p.Limits[c.code]
 	if !has && c.asIn != "" && slices.Contains(p.Statements, c.asIn) && !slices.Contains(p.Statements, c.code) {
-		own, has = p.Limits[c.asIn]
+		if _, speaks := p.Limits[c.milder]; speaks {
+			own, has = p.Limits[c.asIn]
+		}
 	}
 	for _, statement := range p.Statements {
 		times, counts := c.counts[statement]

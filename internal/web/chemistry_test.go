@@ -82,7 +82,7 @@ func TestAMeasuredPHOfALotAndOfABatch(t *testing.T) {
 	assert.Equal(t, usual, ask("1 l of water", lye).Bottle.Ph)
 
 	burns := func(b api.Batch) bool {
-		return slices.ContainsFunc(b.Cautions, func(c api.Caution) bool { return c.Code == "burning-alkali" })
+		return slices.ContainsFunc(b.Cautions, func(c api.Caution) bool { return c.Code == "extreme-ph" && c.Of == api.CautionOfBottle })
 	}
 	c.take("5 kg borax 16.00 from Quayside, lot B2")
 	f := c.keep("Mild", "1 l of water", "20 g of borax")
@@ -92,6 +92,7 @@ func TestAMeasuredPHOfALotAndOfABatch(t *testing.T) {
 	assert.Equal(t, api.MeasuredPh{Ph: 12.8, With: api.Strip}, b.MeasuredPh)
 	assert.Equal(t, api.MeasuredPh{Ph: 12.8, With: api.Strip}, b.Events[len(b.Events)-1].MeasuredPh)
 	assert.True(t, burns(b), "%v", b.Cautions)
+	assert.True(t, slices.ContainsFunc(b.Cautions, func(c api.Caution) bool { return c.Code == "measured-otherwise" }), "borax makes no 12.8")
 	assert.False(t, burns(c.begin(f, api.Target{Factor: 1})), "the next batch is not that one")
 	c.post("/api/batches/"+b.Id.String()+"/measurements", api.MeasuredPh{Ph: 9.2, With: api.Meter}).gives(http.StatusCreated, &b)
 	assert.False(t, burns(b), "the newest counts")

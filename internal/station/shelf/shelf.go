@@ -96,7 +96,7 @@ func strengthOf(m *material.Material) string {
 	if m.Formula != "" {
 		return m.Formula
 	}
-	if len(m.MakeUp) > 0 && m.MakeUp[0].Of != "water" {
+	if len(m.MakeUp) > 0 && m.MakeUp[0].Of != "water" && m.MakeUp[0].Of != "saponin" { // which nobody buys it by
 		return fmt.Sprintf("%.0f %% %s", 100*m.MakeUp[0].Share.Value, strings.ReplaceAll(m.MakeUp[0].Of, "-", " "))
 	}
 	return m.Form
