@@ -12,7 +12,8 @@ import (
 
 // Drying is what is known of something that dries before it is weighed. It follows
 // m(t) = end + (began − end)·e^(−kt), the thin-layer law (Lewis, Ind. Eng. Chem. 13,
-// 1921).
+// 1921), or where that leaves something over one of two others: two such terms, or a
+// constant rate before it falls. Where none of them tells, that is said.
 type Drying struct {
 	// What its end can be, in grams; the same twice where the dry weight is known,
 	// and zero where nothing is.
@@ -43,6 +44,7 @@ const (
 	NotDrying // it has not lost more than the scale can show
 	Gaining   // it takes up water
 	Stuck     // it has stopped, with more left in it than usually stays
+	Unsure    // it loses, and nothing can be told of its end yet
 )
 
 // Forecast is what follows from the weighings. Ranges hold nineteen twentieths of
@@ -56,6 +58,9 @@ type Forecast struct {
 	// Ready is when it is within half a per cent of its end; zero where that cannot
 	// be said.
 	Ready, ReadyEarly, ReadyLate time.Time
+
+	oneLaw bool  // the first law alone tells it
+	law    shape // that is likeliest
 }
 
 // NearEnd is how near to its end it counts as dry, as a share of the end. Common
@@ -143,14 +148,39 @@ func (d *Drying) Fit(weighings []Weighing) Forecast {
 			known.State = Stuck
 			return known
 		}
+		if f.tellsTime() {
+			return f
+		}
+		known.State = Unsure
+		return known
 	case f.isNear(last), f.hasSettled(seen, off):
 		f.State = Dry
 		f.notAfter(last.At)
 		if d.EndHighG > 0 && f.EndG.Low-d.EndLowG > usualStay*(d.EndHighG-d.EndLowG) {
 			f.State = Stuck
 		}
+	case !d.tells(&f):
+		known.State = Unsure
+		return known
 	}
 	return f
+}
+
+// widest is how many times the earliest time the latest may be for there to be an answer;
+// from memory: a day or a week is none.
+const widest = 6.0
+
+// tellsTime reports whether its band of time is one that can be told.
+func (f *Forecast) tellsTime() bool {
+	early, late := f.ReadyEarly.Sub(f.Began).Hours(), f.ReadyLate.Sub(f.Began).Hours()
+	return late <= widest*max(early, 1)
+}
+
+// tells reports whether a forecast can be told. Where the water that can leave is known,
+// and it dries by the first law, it can from the second weighing on; else only a band that
+// is narrow enough says anything.
+func (d *Drying) tells(f *Forecast) bool {
+	return d.EndHighG > 0 && f.oneLaw || f.tellsTime()
 }
 
 // rises reports whether what had fallen to its least rises again: by much, or by
@@ -200,8 +230,12 @@ func hasStopped(seen []Weighing, off float64) (bool, quantity.Range) {
 	if len(seen) < 3 {
 		return false, quantity.Range{}
 	}
+	before, last := seen[len(seen)-2], seen[len(seen)-1]
+	if before.MassG-last.MassG > 2*off {
+		return false, quantity.Range{} // it only dries slowly
+	}
 	f := fit(seen, 0, seen[0].MassG, off)
-	return f.isNear(seen[len(seen)-1]), f.EndG
+	return f.isNear(last), f.EndG
 }
 
 // isNear reports whether a weighing is at the end of a forecast, and that end
@@ -220,12 +254,16 @@ func (d *Drying) highest(beganG float64) float64 {
 
 // Curve is the likely mass at a time, for a forecast that has an end.
 func (f *Forecast) Curve(t time.Time) float64 {
-	return f.EndG.Value + (f.BeganG-f.EndG.Value)*math.Exp(-f.PerHour.Value*t.Sub(f.Began).Hours())
+	hours := t.Sub(f.Began).Hours()
+	if f.oneLaw || f.law == nil {
+		return f.EndG.Value + (f.BeganG-f.EndG.Value)*single{f.PerHour.Value}.at(hours)
+	}
+	return f.EndG.Value + (f.BeganG-f.EndG.Value)*f.law.at(hours)
 }
 
 // Verdict is a state in one word: drying, dry, stuck, gaining or too-few.
 func (s State) Verdict() string {
-	return [...]string{"too-few", "drying", "dry", "stuck", "gaining", "stuck"}[s]
+	return [...]string{"too-few", "drying", "dry", "stuck", "gaining", "stuck", "drying"}[s]
 }
 
 // Advice says what to do about a state, with the usual causes; empty where there is
@@ -236,6 +274,8 @@ func (s State) Advice() string {
 		return "It has not lost anything yet: air above the humidity at which it lumps keeps it wet. Move it where it is drier and air gets round it."
 	case Gaining:
 		return "It gains weight: it takes water out of the air. Move it where it is drier, or pack it if it was dry."
+	case Unsure:
+		return "It dries, and by which law cannot be told yet: weigh it again tomorrow."
 	case Stuck:
 		return "It has stopped above its end: the air is too damp, or the binder was too much. Move it where it is drier, turn it, and weigh it again."
 	}

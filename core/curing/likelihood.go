@@ -18,8 +18,8 @@ const (
 )
 
 // doubts are how much more or less a weighing may be off than the scale should be,
-// and how likely each is beforehand. From memory.
-var doubts = []struct{ times, weight float64 }{{0.4, 0.2}, {0.8, 0.35}, {1.6, 0.25}, {3.2, 0.12}, {6.4, 0.08}}
+// and how likely each is beforehand; what is left over beside a curve tells. From memory.
+var doubts = []struct{ times, weight float64 }{{0.1, 0.02}, {0.2, 0.06}, {0.4, 0.17}, {0.8, 0.27}, {1.6, 0.23}, {3.2, 0.15}, {6.4, 0.1}}
 
 // faintest is the likelihood below which a rate is passed over, as a share of the
 // best.
@@ -27,41 +27,146 @@ const faintest = 1e-5
 
 // fit weighs every rate, every end between two bounds and every doubt of the scale by
 // how well they give the weighings, the first of which is how it began. off is how far
-// a weighing should be off at the most.
+// a weighing should be off at the most. From enough weighings on the other laws are weighed
+// beside the first.
 func fit(seen []Weighing, lowG, highG, off float64) Forecast {
 	d := data{seen: seen, low: lowG, high: highG}
+	curves := d.singles(off)
+	oneLaw := true
+	if len(seen) >= enoughForOthers {
+		first := evidence(curves)
+		for i := range otherLaws {
+			more := d.family(&otherLaws[i], off)
+			if evidence(more)-first > otherSpeaks {
+				oneLaw = false
+				curves = append(curves, more...)
+			}
+		}
+	}
+	f := d.forecast(curves)
+	f.oneLaw = oneLaw
+	return f
+}
+
+const (
+	// enoughForOthers is from how many weighings on another law than the first can be told
+	// from it: each has a figure or two more.
+	enoughForOthers = 4
+	// otherSpeaks is from which evidence on another law is weighed beside the first.
+	otherSpeaks = 1.5
+	// refinements is how often the likeliest cells of a law are looked at more closely, and
+	// refined how many of them.
+	refinements, refined = 5, 11
+	// fewRates are so few of those looked at that the next may fit better than any of them;
+	// narrowings is how often they are looked at more closely then.
+	fewRates, narrowings = 8, 6
+	// surest is the least that a time may be off, as a share of it; from memory: the air of a
+	// room is not that even.
+	surest = 0.01
+)
+
+// evidence is the logarithm of how likely a law makes the weighings, over all its curves.
+func evidence(curves []curve) float64 {
+	top := likeliest(curves)
+	if math.IsInf(top, -1) {
+		return top
+	}
+	sum := 0.0
+	for _, c := range curves {
+		sum += math.Exp(c.log - top)
+	}
+	return top + math.Log(sum)
+}
+
+// family weighs the shapes of a law: coarsely over all of them, then closely where they are
+// likely.
+func (d *data) family(l *law, off float64) (curves []curve) {
+	hours := d.seen[len(d.seen)-1].At.Sub(d.seen[0].At).Hours()
+	whole := cell{to: [3]float64{1, 1, 1}}
+	cells := d.weigh(whole.split(l.figures, l.coarse), l, hours, off)
+	for range refinements {
+		slices.SortFunc(cells, func(a, b cell) int { return cmp.Compare(b.log, a.log) })
+		n := min(refined, len(cells))
+		var closer []cell
+		for i := range cells[:n] {
+			closer = append(closer, cells[i].split(l.figures, [3]int{2, 2, 2})...)
+		}
+		cells = append(cells[n:], d.weigh(closer, l, hours, off)...)
+	}
+	for i := range cells {
+		curves = append(curves, cells[i].curves...)
+	}
+	return curves
+}
+
+// weigh works out how likely cells are.
+func (d *data) weigh(cells []cell, l *law, hours, off float64) []cell {
+	for i := range cells {
+		c := &cells[i]
+		s, volume := d.sums(l.shape(c.middle(), hours)), math.Log(c.volume(l.figures))
+		c.curves = make([]curve, 0, len(doubts))
+		for _, doubt := range doubts {
+			d.off = off * doubt.times
+			k := d.curveOf(s)
+			k.log += math.Log(doubt.weight) - float64(len(d.seen)-d.linear())*math.Log(d.off) + volume
+			c.curves = append(c.curves, k)
+		}
+		c.log = evidence(c.curves)
+	}
+	return cells
+}
+
+// singles weighs the curves of the thin-layer law: over all rates first, then closely over
+// those that fit.
+func (d *data) singles(off float64) (curves []curve) {
 	from, to := math.Log(slowest), math.Log(fastest)
 	step := (to - from) / rateSteps
-	var curves []curve
 	for _, doubt := range doubts {
 		d.off = off * doubt.times
 		least, most := span(d.scan(from, to, rateSteps))
-		width := min(to, most+step) - max(from, least-step)
-		// likelier the wider the rates that are looked at closely, and the less it is off
-		prior := math.Log(doubt.weight) + math.Log(width) - float64(len(seen)-d.linear())*math.Log(d.off)
-		for _, c := range d.scan(max(from, least-step), min(to, most+step), closeSteps) {
+		low, high := max(from, least-step), min(to, most+step)
+		for range narrowings { // until the rates that fit are more than a few of those looked at
+			wide := (high - low) / closeSteps
+			least, most = span(d.scan(low, high, closeSteps))
+			if most-least > fewRates*wide {
+				break
+			}
+			low, high = max(from, least-wide), min(to, most+wide)
+		}
+		// its share of all rates; likelier the less it is off
+		prior := math.Log(doubt.weight) + math.Log((high-low)/(to-from)/closeSteps) - float64(len(d.seen)-d.linear())*math.Log(d.off)
+		for _, c := range d.scan(low, high, closeSteps) {
 			c.log += prior
 			curves = append(curves, c)
 		}
 	}
+	return curves
+}
+
+// forecast is what curves say together, each by how likely it is.
+func (d *data) forecast(curves []curve) Forecast {
 	var ends, rates, hours spread
+	var best shape
 	top := likeliest(curves)
 	for _, c := range curves {
+		if c.log == top {
+			best = c.shape
+		}
 		weight := math.Exp(c.log - top)
 		if weight < faintest {
 			continue
 		}
-		rates.add(c.rate, weight)
+		rates.add(c.shape.rate(), weight)
 		for j := range endSteps {
 			end, began := c.at((float64(j) + 0.5) / endSteps)
 			ends.add(end, weight/endSteps)
-			hours.add(hoursUntilReady(began, end, c.rate), weight/endSteps)
+			hours.add(hoursUntilReady(began, end, c.shape), weight/endSteps)
 		}
 	}
-	f := Forecast{BeganG: seen[0].MassG, Began: seen[0].At, EndG: ends.middle(), PerHour: rates.middle()}
+	f := Forecast{BeganG: d.seen[0].MassG, Began: d.seen[0].At, EndG: ends.middle(), PerHour: rates.middle(), law: best}
 	ready := hours.middle()
 	at := func(hours float64) time.Time { return f.Began.Add(time.Duration(hours * float64(time.Hour))) }
-	f.Ready, f.ReadyEarly, f.ReadyLate = at(ready.Value), at(ready.Low), at(ready.High)
+	f.Ready, f.ReadyEarly, f.ReadyLate = at(ready.Value), at(min(ready.Low, ready.Value*(1-surest))), at(max(ready.High, ready.Value*(1+surest)))
 	return f
 }
 
@@ -87,15 +192,15 @@ func (d *data) linear() int {
 func (d *data) scan(from, to float64, steps int) []curve {
 	curves := make([]curve, steps)
 	for i := range curves {
-		curves[i] = d.curve(math.Exp(from + (to-from)*(float64(i)+0.5)/float64(steps)))
+		curves[i] = d.curve(single{math.Exp(from + (to-from)*(float64(i)+0.5)/float64(steps))})
 	}
 	return curves
 }
 
-// curve is all ends that a rate may have: given the rate, a mass is linear in the
+// curve is all ends that a shape may have: given the shape, a mass is linear in the
 // end and the beginning, so that both are normal about their least squares.
 type curve struct {
-	rate        float64
+	shape       shape
 	log         float64 // how likely the rate is
 	end, spread float64 // of the end, normal
 	below, upto float64 // the shares of it that the bounds cut off and leave
@@ -103,16 +208,30 @@ type curve struct {
 	fixed, slope float64
 }
 
-func (d *data) curve(rate float64) curve {
-	// m = end·(1−e) + began·e
+func (d *data) curve(s shape) curve { return d.curveOf(d.sums(s)) }
+
+// sums are what the weighings come to beside a shape.
+type sums struct {
+	shape                  shape
+	ee, eu, uu, em, um, mm float64
+}
+
+func (d *data) sums(s shape) sums {
+	// m = end·(1−e) + began·e, e by the law
 	var ee, eu, uu, em, um, mm float64
 	for _, w := range d.seen {
-		e := math.Exp(-rate * w.At.Sub(d.seen[0].At).Hours())
+		e := s.at(w.At.Sub(d.seen[0].At).Hours())
 		u, m := 1-e, w.MassG-d.seen[0].MassG // about the beginning, for the sake of digits
 		ee, eu, uu = ee+e*e, eu+e*u, uu+u*u
 		em, um, mm = em+e*m, um+u*m, mm+m*m
 	}
-	c := curve{rate: rate, fixed: em / ee, slope: -eu / ee}
+	return sums{s, ee, eu, uu, em, um, mm}
+}
+
+// curveOf is the curve of a shape at the present doubt.
+func (d *data) curveOf(s sums) curve {
+	ee, eu, uu, em, um, mm := s.ee, s.eu, s.uu, s.em, s.um, s.mm
+	c := curve{shape: s.shape, fixed: em / ee, slope: -eu / ee}
 	zero := d.seen[0].MassG
 	square := d.off * d.off
 	if d.endKnown() {
@@ -168,7 +287,8 @@ func span(curves []curve) (least, most float64) {
 	least, most = math.Inf(1), math.Inf(-1)
 	for _, c := range curves {
 		if c.log-top > math.Log(faintest) {
-			least, most = min(least, math.Log(c.rate)), max(most, math.Log(c.rate))
+			rate := math.Log(c.shape.rate())
+			least, most = min(least, rate), max(most, rate)
 		}
 	}
 	return least, most
@@ -176,14 +296,14 @@ func span(curves []curve) (least, most float64) {
 
 // hoursUntilReady is when it is within half a per cent of its end, in hours from
 // its beginning.
-func hoursUntilReady(began, end, rate float64) float64 {
+func hoursUntilReady(began, end float64, s shape) float64 {
 	switch {
 	case end <= 0:
 		return mostHours
 	case began <= end*(1+NearEnd):
 		return 0
 	}
-	return min(math.Log((began-end)/(NearEnd*end))/rate, mostHours)
+	return min(s.until(NearEnd*end/(began-end)), mostHours)
 }
 
 // mostHours is the longest that is told: a hundred years, so that a time stays a
