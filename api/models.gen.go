@@ -420,6 +420,7 @@ const (
 	Given   ChemistryUseBasis = "given"
 	Neat    ChemistryUseBasis = "neat"
 	OfUse   ChemistryUseBasis = "of-use"
+	Usual   ChemistryUseBasis = "usual"
 )
 
 // Valid indicates whether the value is a known member of the ChemistryUseBasis enum.
@@ -432,6 +433,8 @@ func (e ChemistryUseBasis) Valid() bool {
 	case Neat:
 		return true
 	case OfUse:
+		return true
+	case Usual:
 		return true
 	default:
 		return false
@@ -453,6 +456,48 @@ func (e ChoreState) Valid() bool {
 	case Later:
 		return true
 	case Today:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DoseRowChosen.
+const (
+	DoseRowChosenCounted  DoseRowChosen = "counted"
+	DoseRowChosenFormula  DoseRowChosen = "formula"
+	DoseRowChosenMakers   DoseRowChosen = "makers"
+	DoseRowChosenReckoned DoseRowChosen = "reckoned"
+)
+
+// Valid indicates whether the value is a known member of the DoseRowChosen enum.
+func (e DoseRowChosen) Valid() bool {
+	switch e {
+	case DoseRowChosenCounted:
+		return true
+	case DoseRowChosenFormula:
+		return true
+	case DoseRowChosenMakers:
+		return true
+	case DoseRowChosenReckoned:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for DoseRowSaidBy.
+const (
+	DoseRowSaidByFormula DoseRowSaidBy = "formula"
+	DoseRowSaidByMakers  DoseRowSaidBy = "makers"
+)
+
+// Valid indicates whether the value is a known member of the DoseRowSaidBy enum.
+func (e DoseRowSaidBy) Valid() bool {
+	switch e {
+	case DoseRowSaidByFormula:
+		return true
+	case DoseRowSaidByMakers:
 		return true
 	default:
 		return false
@@ -743,22 +788,22 @@ func (e MeasuredPhWith) Valid() bool {
 
 // Defines values for Measures.
 const (
-	Australian Measures = "australian"
-	Imperial   Measures = "imperial"
-	Metric     Measures = "metric"
-	Us         Measures = "us"
+	MeasuresAustralian Measures = "australian"
+	MeasuresImperial   Measures = "imperial"
+	MeasuresMetric     Measures = "metric"
+	MeasuresUs         Measures = "us"
 )
 
 // Valid indicates whether the value is a known member of the Measures enum.
 func (e Measures) Valid() bool {
 	switch e {
-	case Australian:
+	case MeasuresAustralian:
 		return true
-	case Imperial:
+	case MeasuresImperial:
 		return true
-	case Metric:
+	case MeasuresMetric:
 		return true
-	case Us:
+	case MeasuresUs:
 		return true
 	default:
 		return false
@@ -1185,6 +1230,57 @@ func (e WaitingNoteTone) Valid() bool {
 	case WaitingNoteToneStop:
 		return true
 	case WaitingNoteToneWatch:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WorkshopLabelDose.
+const (
+	WorkshopLabelDoseCounted  WorkshopLabelDose = "counted"
+	WorkshopLabelDoseEmpty    WorkshopLabelDose = ""
+	WorkshopLabelDoseFormula  WorkshopLabelDose = "formula"
+	WorkshopLabelDoseReckoned WorkshopLabelDose = "reckoned"
+)
+
+// Valid indicates whether the value is a known member of the WorkshopLabelDose enum.
+func (e WorkshopLabelDose) Valid() bool {
+	switch e {
+	case WorkshopLabelDoseCounted:
+		return true
+	case WorkshopLabelDoseEmpty:
+		return true
+	case WorkshopLabelDoseFormula:
+		return true
+	case WorkshopLabelDoseReckoned:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for WorkshopRegion.
+const (
+	WorkshopRegionElsewhere WorkshopRegion = "elsewhere"
+	WorkshopRegionEmpty     WorkshopRegion = ""
+	WorkshopRegionEu        WorkshopRegion = "eu"
+	WorkshopRegionUk        WorkshopRegion = "uk"
+	WorkshopRegionUs        WorkshopRegion = "us"
+)
+
+// Valid indicates whether the value is a known member of the WorkshopRegion enum.
+func (e WorkshopRegion) Valid() bool {
+	switch e {
+	case WorkshopRegionElsewhere:
+		return true
+	case WorkshopRegionEmpty:
+		return true
+	case WorkshopRegionEu:
+		return true
+	case WorkshopRegionUk:
+		return true
+	case WorkshopRegionUs:
 		return true
 	default:
 		return false
@@ -2080,11 +2176,19 @@ type DilutionWish struct {
 
 // DoseRow How much of a good to use in one place.
 type DoseRow struct {
+	// Chosen whose dose stands on the label
+	Chosen   DoseRowChosen `json:"chosen,omitempty,omitzero"`
+	ChosenAs string        `json:"chosen_as,omitempty,omitzero"`
+	ChosenG  float64       `json:"chosen_g,omitempty,omitzero"`
+
 	// Computed the dose is worked out; else it is as makers say it
 	Computed bool `json:"computed"`
 
 	// CostPerUse decimal
-	CostPerUse    Money   `json:"cost_per_use,omitempty,omitzero"`
+	CostPerUse Money `json:"cost_per_use,omitempty,omitzero"`
+
+	// Differs why the chosen dose and the reckoned one are far apart
+	Differs       string  `json:"differs,omitempty,omitzero"`
 	Grams         float64 `json:"grams"`
 	HardnessClass string  `json:"hardness_class"`
 
@@ -2103,9 +2207,12 @@ type DoseRow struct {
 	Reaches bool `json:"reaches"`
 
 	// Said as makers say it; empty where nothing is usual
-	Said  string  `json:"said,omitempty,omitzero"`
-	SaidG float64 `json:"said_g,omitempty,omitzero"`
-	Says  string  `json:"says"`
+	Said string `json:"said,omitempty,omitzero"`
+
+	// SaidBy whose word it is: the formula's, or what makers say of this kind
+	SaidBy DoseRowSaidBy `json:"said_by,omitempty,omitzero"`
+	SaidG  float64       `json:"said_g,omitempty,omitzero"`
+	Says   string        `json:"says"`
 
 	// SodaFirstG soda ash to put into the water before it
 	SodaFirstG float64     `json:"soda_first_g,omitempty,omitzero"`
@@ -2115,6 +2222,12 @@ type DoseRow struct {
 	Uses   float64 `json:"uses"`
 	WaterL float64 `json:"water_l"`
 }
+
+// DoseRowChosen whose dose stands on the label
+type DoseRowChosen string
+
+// DoseRowSaidBy whose word it is: the formula's, or what makers say of this kind
+type DoseRowSaidBy string
 
 // DoseRowSoil defines model for DoseRow.Soil.
 type DoseRowSoil string
@@ -2779,9 +2892,12 @@ type LabelWish struct {
 	Card string `json:"card,omitempty,omitzero"`
 
 	// Doses with the doses for the water of the workshop
-	Doses    bool    `json:"doses,omitempty,omitzero"`
-	Form     string  `json:"form"`
-	HeightMm float64 `json:"height_mm,omitempty,omitzero"`
+	Doses bool   `json:"doses,omitempty,omitzero"`
+	Form  string `json:"form"`
+
+	// FormulaCode the code of the formula (UFI), where the law asks for one
+	FormulaCode string  `json:"formula_code,omitempty,omitzero"`
+	HeightMm    float64 `json:"height_mm,omitempty,omitzero"`
 
 	// Jar whose code is shown; the first where it is left out
 	Jar       openapi_types.UUID `json:"jar,omitempty,omitzero"`
@@ -4224,13 +4340,28 @@ type Workshop struct {
 	// Hygrometer the hygrometer on the wall is read every half hour
 	Hygrometer bool `json:"hygrometer,omitempty,omitzero"`
 
+	// JarOrigin where phones read the codes of jars, such as https://works.example; where the page is open when left out
+	JarOrigin string `json:"jar_origin,omitempty,omitzero"`
+
+	// LabelDose whose dose labels carry: what was counted, what the formula or makers say, what is reckoned; the first of these that there is when left out
+	LabelDose WorkshopLabelDose `json:"label_dose,omitempty,omitzero"`
+
 	// LaundryWaterL the water of one wash, in litres; 0 for the usual 20
 	LaundryWaterL float64  `json:"laundry_water_l,omitempty,omitzero"`
 	Measures      Measures `json:"measures"`
 	Name          string   `json:"name"`
 
+	// Phone as it stands on labels
+	Phone string `json:"phone,omitempty,omitzero"`
+
 	// PrivateJars the code of a jar shows nothing to a phone that is not signed in
-	PrivateJars    bool    `json:"private_jars,omitempty,omitzero"`
+	PrivateJars bool `json:"private_jars,omitempty,omitzero"`
+
+	// Region where its goods are sold: what must stand on a label follows from that; the European Union where none is chosen
+	Region WorkshopRegion `json:"region,omitempty,omitzero"`
+
+	// RegionSays what must stand on a label there, with the rule
+	RegionSays     string  `json:"region_says,omitempty,omitzero"`
 	ScaleCapacityG float64 `json:"scale_capacity_g"`
 	ScaleStepG     float64 `json:"scale_step_g"`
 	ScoopMl        float64 `json:"scoop_ml,omitempty,omitzero"`
@@ -4239,6 +4370,12 @@ type Workshop struct {
 	TimeZone string `json:"time_zone,omitempty,omitzero"`
 	Version  int    `json:"version"`
 }
+
+// WorkshopLabelDose whose dose labels carry: what was counted, what the formula or makers say, what is reckoned; the first of these that there is when left out
+type WorkshopLabelDose string
+
+// WorkshopRegion where its goods are sold: what must stand on a label follows from that; the European Union where none is chosen
+type WorkshopRegion string
 
 // WrittenAmount defines model for WrittenAmount.
 type WrittenAmount struct {

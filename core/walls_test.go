@@ -41,7 +41,7 @@ var rooms = map[string]room{
 	"internal/store/": {ours: []string{"internal/store/", "core/stock/", "core/making/", "core/vessel/"}, standard: with(plain, "bufio", "database/sql", "database/sql/driver", "io/fs", "log/slog", "net"),
 		others: []string{"gorm.io", "github.com/jackc/pgx", "github.com/pressly/goose", "github.com/shopspring/decimal", "github.com/google/uuid"}},
 	"internal/problem/": {ours: []string{"api/"}, standard: with(plain, "net/http")},
-	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "crypto/sha256"),
+	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "net/netip", "net/url", "crypto/sha256"),
 		others: []string{"github.com/google/uuid", "github.com/shopspring/decimal"}},
 	// a station knows what is under it, and no other station
 	"internal/station/": {ours: []string{"core/", "internal/tenant/", "internal/store/", "internal/exchange/", "internal/backup/", "internal/problem/", "api/"}, standard: with(plain, "crypto/rand", "crypto/sha256", "crypto/subtle", "net/url"),

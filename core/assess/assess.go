@@ -168,7 +168,9 @@ func (a *Assessment) neutralise() {
 
 // solution works out the chemistry in its water.
 func (a *Assessment) solution(o *Water) (*solution.Result, error) {
-	use := solution.UseOf(a.Resolved, o.Waters)
+	waters := o.Waters
+	waters.Hardness = o.Hardness
+	use := solution.UseOf(a.Resolved, waters)
 	if o.Strength != "" {
 		var err error
 		if use.GramsPerLitre, use.Neat, err = solution.ParseStrength(o.Strength, a.Resolved.Density(), a.Resolved.Formula.Measures); err != nil {

@@ -58,27 +58,30 @@ var wants = map[string]Wanted{
 	"toilet":   {HardnessLeft: -1, SourBelow: 5},
 }
 
-// rinseSour is what a rinse aid is for: a last rinse that leaves no lime.
-var rinseSour = Wanted{HardnessLeft: -1, SourBelow: 7}
+// sourBelow is what a sour good is for, by what it is used on: a last rinse that leaves no
+// lime, a surface and a bowl that lime comes off. From memory: chalk dissolves within
+// minutes below about pH 4, slowly up to 5.
+var sourBelow = map[string]float64{"laundry": 7, "dishes": 7, "surfaces": 4, "toilet": 5}
 
-// WantedOf is what can be asked of a good: nothing of what it has none of.
+// WantedOf is what can be asked of a good: nothing of what it has none of. Shares are of
+// what is in it beside water, so that a liquid is asked for what a powder is.
 func WantedOf(r *formula.Resolved, soil Soil) Wanted {
 	info := r.Formula.Kind.Info()
 	w := wants[info.UsedOn]
-	if info.Kind == "rinse-aid" {
-		w = rinseSour
+	c := contentsOf(r)
+	if info.Kind == "rinse-aid" || c.acidEq > c.alkaliEq && c.acid >= 0.02 && c.soap < 0.03 {
+		return Wanted{HardnessLeft: -1, SourBelow: sourBelow[info.UsedOn]} // sour is dosed by what sour does
 	}
-	soap, alkali, acid, chelant := contents(r)
-	if soap < 0.03 {
+	if c.soap < 0.03 {
 		w.SoapLeftGPerL = 0
 	}
-	if alkali < 0.1 {
+	if c.alkali < 0.1 {
 		w.AlkalinityGPerL = 0
 	}
-	if alkali < 0.1 && chelant < 0.02 || w.SoapLeftGPerL > 0 { // soap that is left tells it already
+	if c.alkali < 0.1 && c.chelant < 0.02 || w.SoapLeftGPerL > 0 { // soap that is left tells it already
 		w.HardnessLeft = -1
 	}
-	if acid < 0.02 {
+	if c.acid < 0.02 {
 		w.SourBelow = 0
 	}
 	factor := soils[soil]
@@ -92,8 +95,12 @@ func (w Wanted) nothing() bool {
 	return w.AlkalinityGPerL == 0 && w.SoapLeftGPerL == 0 && w.HardnessLeft < 0 && w.SourBelow == 0
 }
 
-// contents are shares of a good by mass.
-func contents(r *formula.Resolved) (soap, alkali, acid, chelant float64) {
+// contents are shares of a good by mass, of what is in it beside water; and what it brings
+// of acid and alkali, in equivalents.
+type contents struct{ soap, alkali, acid, chelant, acidEq, alkaliEq float64 }
+
+func contentsOf(r *formula.Resolved) (c contents) {
+	water := 0.0
 	for i := range r.Lines {
 		l := &r.Lines[i]
 		if l.Material == nil {
@@ -101,29 +108,39 @@ func contents(r *formula.Resolved) (soap, alkali, acid, chelant float64) {
 		}
 		for m, share := range l.Material.Bases() {
 			share *= l.Share.Value
-			soap += share * (m.ShareOf("soap") + m.ShareOf("potassium-soap"))
+			parts, of, _ := solution.Contents(m)
+			water += share * of
+			dry := share * (1 - of)
+			c.soap += share * (m.ShareOf("soap") + m.ShareOf("potassium-soap"))
 			if m.Is(material.Alkali) {
-				alkali += share
+				c.alkali += dry
 			}
 			if m.Is(material.Acid) {
-				acid += share
+				c.acid += dry
 			}
 			if m.Is(material.Chelant) || m.Is(material.Citrate) {
-				chelant += share
+				c.chelant += dry
+			}
+			for _, p := range parts {
+				c.acidEq += share * p.MolPerG.Value * p.Compound.AcidEq
+				c.alkaliEq += share * p.MolPerG.Value * p.Compound.AlkaliEq
 			}
 		}
 	}
-	return soap, alkali, acid, chelant
+	if rest := 1 - water; rest > 1e-6 {
+		c.soap, c.alkali, c.acid, c.chelant = c.soap/rest, c.alkali/rest, c.acid/rest, c.chelant/rest
+	}
+	return c
 }
 
 // misses says what a strength falls short of; empty when it meets all.
 func (w Wanted) misses(d solution.Dosed) string {
 	switch {
-	case d.AlkalinityGPerL < w.AlkalinityGPerL:
+	case w.AlkalinityGPerL > 0 && d.AlkalinityGPerL < w.AlkalinityGPerL:
 		return fmt.Sprintf("free alkali %.2f of %.2f g/l", max(0, d.AlkalinityGPerL), w.AlkalinityGPerL)
 	case w.HardnessLeft >= 0 && d.HardnessLeft > w.HardnessLeft:
-		return fmt.Sprintf("%.0f mg/l of hardness left, %.0f at most", 100.09*d.HardnessLeft, 100.09*w.HardnessLeft)
-	case d.SoapLeftGPerL < w.SoapLeftGPerL:
+		return fmt.Sprintf("%.0f mg/l of hardness left, %.0f at most", quantity.Hardness(d.HardnessLeft).MGPerL(), quantity.Hardness(w.HardnessLeft).MGPerL())
+	case w.SoapLeftGPerL > 0 && d.SoapLeftGPerL < w.SoapLeftGPerL:
 		return fmt.Sprintf("soap left %.2f of %.2f g/l", d.SoapLeftGPerL, w.SoapLeftGPerL)
 	case w.SourBelow > 0 && d.PH > w.SourBelow:
 		return fmt.Sprintf("pH %.1f where %.1f is wanted", d.PH, w.SourBelow)
@@ -140,11 +157,32 @@ type Where struct {
 	Load     float64 // of a full one, 0 to 1; 0 for full
 }
 
+// Voice is who says how much of a good to use. The three are kept apart.
+type Voice string
+
+// The formula of the workshop says it, makers do of this kind of good, loads that were
+// counted do, or it is reckoned from the water.
+const (
+	ByFormula Voice = "formula"
+	ByMakers  Voice = "makers"
+	ByCount   Voice = "counted"
+	ByReckon  Voice = "reckoned"
+)
+
 // Row is how much of a good to use.
 type Row struct {
 	Where
-	Said  quantity.Amount // as makers say it; zero where nothing is usual
-	SaidG float64
+	Said   quantity.Amount // as the formula says it, else as makers do; zero where neither does
+	SaidG  float64
+	SaidBy Voice // ByFormula or ByMakers; empty where nothing is said
+	// Chosen is whose dose stands on the label, by what the workshop wants, ChosenG and
+	// ChosenAs that dose; zero where there is none.
+	Chosen   Voice
+	ChosenG  float64
+	ChosenAs string
+	// Differs says why the chosen dose and the reckoned one are far apart; empty where they
+	// are not.
+	Differs string
 
 	// Reaches says that Grams meets what is wanted; Says how, or what it falls short
 	// of and what to do. Computed is false where nothing can be asked of the good.
@@ -165,6 +203,12 @@ type Options struct {
 	TotalG  float64 // that uses are counted of; 0 for what the formula makes
 	SaidG   float64 // one use as the formula says it, in grams; 0 where it does not
 	Said    quantity.Amount
+	// CountedG is what a load took by those that were counted, CountedLoads how many they
+	// were; 0 for none.
+	CountedG, CountedLoads float64
+	// Wants is whose dose the workshop's labels carry; empty for what was counted, else what
+	// is said, else what is reckoned.
+	Wants Voice
 }
 
 // mostGramsPerLitre is more than anybody would put into a wash. From memory: the
@@ -208,6 +252,7 @@ func doseIn(r *formula.Resolved, w Where, o Options) (row Row, err error) {
 		row.Soil, w.Soil = Normal, Normal
 	}
 	row.said(r, o)
+	defer func() { row.choose(r, o) }()
 	if w.Machine.ID == AsItIs.ID {
 		row.Grams, row.Measure = row.SaidG, row.Said
 		row.Says = "Used as it is: as makers say it."
@@ -258,6 +303,10 @@ func doseIn(r *formula.Resolved, w Where, o Options) (row Row, err error) {
 	if err := row.orSoften(r, use, want, measures); err != nil {
 		return row, err
 	}
+	row.choose(r, o)
+	if err := row.compare(d, want, o); err != nil {
+		return row, err
+	}
 	row.countUses(o)
 	return row, nil
 }
@@ -268,7 +317,7 @@ const worthSoftening = 0.6
 
 // orSoften says where much less does once the water is soft: soda is cheaper than soap.
 func (row *Row) orSoften(r *formula.Resolved, use solution.Use, want Wanted, measures []measure) error {
-	if !row.Reaches || row.Hardness <= hardFrom || want.SoapLeftGPerL == 0 {
+	if !row.Reaches || row.Hardness <= formula.HardFrom || want.SoapLeftGPerL == 0 {
 		return nil
 	}
 	soda, less, err := softer(r, row, use, want, measures)
@@ -279,29 +328,88 @@ func (row *Row) orSoften(r *formula.Resolved, use solution.Use, want Wanted, mea
 	return nil
 }
 
-// said notes the dose that makers give: that of the formula in the water it speaks
-// of, else what is usual for its kind.
+// said notes the dose that the formula says, else the one that is usual for its kind: who
+// says a tablespoon is shown no other as what makers say.
 func (row *Row) said(r *formula.Resolved, o Options) {
-	a, ok := said(r.Formula.Kind, row.Machine.ID, row.Hardness)
-	if !ok && !o.Said.IsZero() {
-		a, ok = o.Said, true
+	row.Said, row.SaidBy = o.Said, ByFormula
+	if o.Said.IsZero() {
+		usual, ok := formula.UsualUse(r.Formula.Kind, row.Machine.ID, row.Hardness)
+		if !ok {
+			row.SaidBy = ""
+			return
+		}
+		row.Said, row.SaidBy = usual, ByMakers
 	}
-	if !ok {
-		return
-	}
-	row.Said = a
-	if n, counted := a.Pieces(); counted {
+	if n, counted := row.Said.Pieces(); counted {
 		row.SaidG = n.Value * o.PieceG
 		if o.PieceG == 0 {
 			row.SaidG = o.SaidG
 		}
 		return
 	}
-	if ml, isVolume := a.Millilitres(handling(r)); isVolume {
+	if ml, isVolume := row.Said.Millilitres(handling(r)); isVolume {
 		row.SaidG = ml.Value * r.Density()
-	} else if g, isMass := a.MassOnly(); isMass {
+	} else if g, isMass := row.Said.MassOnly(); isMass {
 		row.SaidG = g.Value
 	}
+}
+
+// choose takes the dose that the workshop's labels carry: the one it wants, where there is
+// one, else what was counted, what is said, what is reckoned.
+func (row *Row) choose(r *formula.Resolved, o Options) {
+	order := []Voice{ByCount, ByFormula, ByReckon}
+	if o.Wants != "" {
+		order = append([]Voice{o.Wants}, order...)
+	}
+	for _, v := range order {
+		switch {
+		case v == ByCount && o.CountedG > 0:
+			row.Chosen, row.ChosenG = ByCount, o.CountedG
+			if row.ChosenAs = fmt.Sprintf("%.3g g", o.CountedG); r.Density() > 0 {
+				scoop, _ := quantity.NearestScoop(o.CountedG/r.Density(), r.Formula.Measures)
+				row.ChosenAs = scoop.String()
+			}
+			return
+		case (v == ByFormula || v == ByMakers) && row.SaidBy != "":
+			row.Chosen, row.ChosenG, row.ChosenAs = row.SaidBy, row.SaidG, row.Said.String()
+			return
+		case v == ByReckon && row.Computed && row.Reaches:
+			row.Chosen, row.ChosenG, row.ChosenAs = ByReckon, row.Grams, row.words()
+			return
+		}
+	}
+}
+
+// farApart is from how many times on two doses are told to differ.
+const farApart = 2.0
+
+// compare says what the chosen dose does in this water, where it is far from the reckoned
+// one.
+func (row *Row) compare(d *solution.Doser, want Wanted, o Options) error {
+	if row.Chosen == ByReckon || row.ChosenG == 0 || !row.Reaches || row.Grams == 0 {
+		return nil
+	}
+	if times := row.ChosenG / row.Grams; times > 1/farApart && times < farApart {
+		return nil
+	}
+	who := "As it is said, a load takes"
+	if row.Chosen == ByCount {
+		who = fmt.Sprintf("%.0f loads took", o.CountedLoads)
+	}
+	if row.ChosenG > row.Grams {
+		row.Differs = fmt.Sprintf("%s %.3g g each, and %.3g g would do in this water: less of it saves some.", who, row.ChosenG, row.Grams)
+		return nil
+	}
+	dosed, err := d.At(row.ChosenG / row.Machine.WaterL)
+	if err != nil {
+		return err
+	}
+	short := want.misses(dosed)
+	if short == "" {
+		return nil
+	}
+	row.Differs = fmt.Sprintf("%s %.3g g each; in this water that gives %s. Softer water, more alkali, or accept it.", who, row.ChosenG, short)
+	return nil
 }
 
 func handling(r *formula.Resolved) quantity.Handling {
@@ -362,7 +470,7 @@ func says(want Wanted, d solution.Dosed) string {
 		parts = append(parts, fmt.Sprintf("%.2f g/l of soap still soap", d.SoapLeftGPerL))
 	}
 	if want.HardnessLeft >= 0 {
-		parts = append(parts, fmt.Sprintf("%.0f mg/l of hardness left", 100.09*d.HardnessLeft))
+		parts = append(parts, fmt.Sprintf("%.0f mg/l of hardness left", quantity.Hardness(d.HardnessLeft).MGPerL()))
 	}
 	parts = append(parts, fmt.Sprintf("pH %.1f", d.PH))
 	return "Gives " + strings.Join(parts, ", ") + "."

@@ -117,6 +117,64 @@ func TestWhatIsNotKnownIsAsMakersSay(t *testing.T) {
 	assert.Contains(t, row.Says, "as makers say")
 }
 
+// A sour good is dosed by what sour does: a last rinse below pH 7, a bowl below 5; and is
+// never asked for alkali it was not made for.
+func TestASourGoodIsDosedByWhatSourDoes(t *testing.T) {
+	for _, c := range []struct {
+		kind  formula.Kind
+		in    string
+		lines []string
+	}{
+		{"fabric-softener", "front-loader", []string{"citric acid", "100 g", "water", "900 g"}},
+		{"toilet-bomb", "toilet", []string{"citric acid", "300 g", "baking soda", "100 g"}},
+		{"dish-powder", "dishwasher", []string{"citric acid", "500 g", "table salt", "500 g"}},
+	} {
+		row := dose(t, resolve(t, c.kind, "", c.lines...), c.in, mgPerL(120), dosing.Normal)
+		require.True(t, row.Computed, c.kind)
+		assert.True(t, row.Reaches, "%s: %s", c.kind, row.Says)
+		assert.NotContains(t, row.Says, "alkali")
+		assert.Less(t, row.Dosed.PH, 7.0)
+	}
+}
+
+// A liquid with soap and soda is asked for what a powder is.
+func TestALiquidIsAskedForWhatAPowderIs(t *testing.T) {
+	r := resolve(t, "laundry-liquid", "", "water", "3 l", "washing soda", "150 g", "grated soap", "100 g")
+	want := dosing.WantedOf(r, dosing.Normal)
+	assert.Positive(t, want.AlkalinityGPerL)
+	assert.Positive(t, want.SoapLeftGPerL)
+	assert.True(t, dose(t, r, "front-loader", mgPerL(30), dosing.Normal).Computed)
+}
+
+// The three voices are kept apart: who says a tablespoon is shown no other as what makers
+// say, and the label carries what the workshop wants.
+func TestTheVoicesAreKeptApart(t *testing.T) {
+	row := func(use string, o dosing.Options) dosing.Row {
+		r := resolve(t, "laundry-powder", use, "washing soda", "500 g", "baking soda", "250 g", "grated soap", "250 g")
+		o.Said = r.Formula.Use
+		rows, err := dosing.Table(r, []dosing.Where{{Machine: machine(t, "top-loader"), Hardness: mgPerL(60)}}, o)
+		require.NoError(t, err)
+		return rows[0]
+	}
+	says := row("1 tbsp", dosing.Options{})
+	assert.Equal(t, dosing.ByFormula, says.SaidBy)
+	assert.Equal(t, "1 tbsp", says.Said.String())
+	assert.Equal(t, dosing.ByFormula, says.Chosen)
+	assert.Equal(t, "1 tbsp", says.ChosenAs)
+	assert.Contains(t, says.Differs, "in this water", "a tablespoon in sixty litres")
+	silent := row("", dosing.Options{})
+	assert.Equal(t, dosing.ByMakers, silent.SaidBy)
+	counted := row("1 tbsp", dosing.Options{CountedG: 20, CountedLoads: 34})
+	assert.Equal(t, dosing.ByCount, counted.Chosen)
+	assert.Equal(t, 20.0, counted.ChosenG)
+	assert.Contains(t, counted.Differs, "34 loads took 20 g each")
+	reckoned := row("1 tbsp", dosing.Options{CountedG: 20, CountedLoads: 34, Wants: dosing.ByReckon})
+	assert.Equal(t, dosing.ByReckon, reckoned.Chosen)
+	assert.Equal(t, reckoned.Grams, reckoned.ChosenG)
+	assert.Empty(t, reckoned.Differs)
+	assert.Equal(t, dosing.ByFormula, row("1 tbsp", dosing.Options{CountedG: 20, CountedLoads: 34, Wants: dosing.ByFormula}).Chosen)
+}
+
 func TestTabsAreCounted(t *testing.T) {
 	r := resolve(t, "dish-tab", "1 tab", "washing soda", "300 g", "baking soda", "300 g", "citric acid", "60 g")
 	rows, err := dosing.Table(r, []dosing.Where{{Machine: machine(t, "dishwasher"), Hardness: mgPerL(30)}}, dosing.Options{PieceG: 20})

@@ -8,7 +8,6 @@ import (
 	"sync"
 
 	"keencrock/core/formula"
-	"keencrock/core/quantity"
 )
 
 // Machine is what a good is used in, and the water it meets there.
@@ -56,9 +55,6 @@ func (m Machine) Check() error {
 //go:embed machines.json
 var machinesFile []byte
 
-//go:embed usual.json
-var usualFile []byte
-
 // Machines are the usual ones. The slice is shared and must not be changed.
 var Machines = sync.OnceValue(func() []Machine {
 	var all []Machine
@@ -67,41 +63,3 @@ var Machines = sync.OnceValue(func() []Machine {
 	}
 	return all
 })
-
-// usual is how a kind of good is dosed in a machine, as makers say it; common
-// practice.
-type usual struct {
-	Kind       formula.Kind
-	Machine    string
-	Soft, Hard string
-	soft, hard quantity.Amount
-}
-
-var usuals = sync.OnceValue(func() []usual {
-	var all []usual
-	if err := json.Unmarshal(usualFile, &all); err != nil {
-		panic(fmt.Sprintf("dosing: %v", err))
-	}
-	for i := range all {
-		all[i].soft, all[i].hard = quantity.MustParse(all[i].Soft), quantity.MustParse(all[i].Hard)
-	}
-	return all
-})
-
-// hardFrom is from which hardness makers speak of hard water: the class "hard" of the
-// US Geological Survey, 120 mg/l as CaCO3.
-const hardFrom = quantity.Hardness(120 / 100.09)
-
-// said is the dose of a kind in a machine as makers say it; ok is false where nothing
-// is usual.
-func said(kind formula.Kind, machine string, h quantity.Hardness) (a quantity.Amount, ok bool) {
-	for _, u := range usuals() {
-		if u.Kind == kind && u.Machine == machine {
-			if h > hardFrom {
-				return u.hard, true
-			}
-			return u.soft, true
-		}
-	}
-	return a, false
-}

@@ -26,7 +26,7 @@ type summation struct {
 	// from a quarter on, and irritates eyes from a tenth, harms none at a thirtieth. A row
 	// that says nothing of eyes says nothing else of them than the general limit.
 	asIn, milder string
-	only func(*Mixture) bool // nil for every mixture
+	only         func(*Mixture) bool // nil for every mixture
 }
 
 func acuteM(p *part) float64   { return max(1, p.M.Acute) }

@@ -91,7 +91,10 @@ type Result struct {
 	Cleared []Finding
 	// Sensitisers are the substances named with EUH208 or H317.
 	Sensitisers []string
-	Unknown     []*material.Material
+	// Named are the substances that bring the classes whose substances are named on the
+	// label, at most four (CLP, Article 18(3)(b)).
+	Named   []string
+	Unknown []*material.Material
 	// UnknownShare is how much of the mixture nothing is known of, 0 to 1.
 	UnknownShare float64
 	// Notes are what a sum cannot tell.
@@ -128,6 +131,7 @@ func Screen(m *Mixture, lib *material.Library) *Result {
 	}
 	out.AvailableOxygen = s.oxygen()
 	out.Statements = kept(s.met)
+	out.Named = substancesNamed(out.Statements)
 	for _, f := range out.Statements {
 		if f.Code == "H317" || f.Code == "EUH208" {
 			for _, c := range f.From {

@@ -27,6 +27,7 @@ type class struct {
 	signal     Signal
 	pictogram  string
 	careful    []string
+	disposal   bool // its table asks for P501, how to dispose of it (Annex I, label elements)
 	locked     bool // closures that children cannot open (Annex II, 3.1)
 	tactile    bool // a warning the blind can feel (Annex II, 3.2)
 }
@@ -34,39 +35,39 @@ type class struct {
 // classes are in the order statements stand on a label: what burns, the body by how
 // grave, the water.
 var classes = []class{
-	{code: "H271", name: "oxidising, category 1", signal: Danger, pictogram: "GHS03", careful: []string{"P220", "P210", "P280"}},
-	{code: "H225", name: "flammable liquid, category 2", signal: Danger, pictogram: "GHS02", careful: []string{"P210"}, tactile: true},
+	{code: "H271", name: "oxidising, category 1", signal: Danger, pictogram: "GHS03", careful: []string{"P220", "P210", "P280"}, disposal: true},
+	{code: "H225", name: "flammable liquid, category 2", signal: Danger, pictogram: "GHS02", careful: []string{"P210"}, tactile: true, disposal: true},
 	{code: "H228", name: "flammable solid", signal: Warning, pictogram: "GHS02", careful: []string{"P210"}, tactile: true},
-	{code: "H272", name: "oxidising", signal: Danger, pictogram: "GHS03", careful: []string{"P220", "P210"}},
-	{code: "H226", name: "flammable liquid, category 3", signal: Warning, pictogram: "GHS02", careful: []string{"P210"}},
+	{code: "H272", name: "oxidising", signal: Danger, pictogram: "GHS03", careful: []string{"P220", "P210"}, disposal: true},
+	{code: "H226", name: "flammable liquid, category 3", signal: Warning, pictogram: "GHS02", careful: []string{"P210"}, disposal: true},
 	{code: "H290", name: "corrosive to metals", signal: Warning, pictogram: "GHS05"},
-	{code: "H300", name: "acute toxicity by mouth, category 1 or 2", signal: Danger, pictogram: "GHS06", careful: []string{"P301+P310", "P405"}, locked: true, tactile: true},
-	{code: "H310", name: "acute toxicity by skin, category 1 or 2", signal: Danger, pictogram: "GHS06", careful: []string{"P280", "P302+P352", "P310"}, locked: true, tactile: true},
-	{code: "H330", name: "acute toxicity by breath, category 1 or 2", signal: Danger, pictogram: "GHS06", careful: []string{"P260", "P304+P340", "P310"}, locked: true, tactile: true},
-	{code: "H304", name: "aspiration hazard", signal: Danger, pictogram: "GHS08", careful: []string{"P301+P310", "P331", "P405"}, locked: true, tactile: true},
-	{code: "H301", name: "acute toxicity by mouth, category 3", signal: Danger, pictogram: "GHS06", careful: []string{"P301+P310", "P405"}, locked: true, tactile: true},
-	{code: "H311", name: "acute toxicity by skin, category 3", signal: Danger, pictogram: "GHS06", careful: []string{"P280", "P302+P352", "P310"}, locked: true, tactile: true},
-	{code: "H331", name: "acute toxicity by breath, category 3", signal: Danger, pictogram: "GHS06", careful: []string{"P261", "P304+P340", "P310"}, locked: true, tactile: true},
-	{code: "H314", name: "skin corrosion", signal: Danger, pictogram: "GHS05", careful: []string{"P305+P351+P338", "P303+P361+P353", "P301+P330+P331", "P310", "P280", "P405"}, locked: true, tactile: true},
+	{code: "H300", name: "acute toxicity by mouth, category 1 or 2", signal: Danger, pictogram: "GHS06", careful: []string{"P301+P310", "P405"}, locked: true, tactile: true, disposal: true},
+	{code: "H310", name: "acute toxicity by skin, category 1 or 2", signal: Danger, pictogram: "GHS06", careful: []string{"P280", "P302+P352", "P310"}, locked: true, tactile: true, disposal: true},
+	{code: "H330", name: "acute toxicity by breath, category 1 or 2", signal: Danger, pictogram: "GHS06", careful: []string{"P260", "P304+P340", "P310"}, locked: true, tactile: true, disposal: true},
+	{code: "H304", name: "aspiration hazard", signal: Danger, pictogram: "GHS08", careful: []string{"P301+P310", "P331", "P405"}, locked: true, tactile: true, disposal: true},
+	{code: "H301", name: "acute toxicity by mouth, category 3", signal: Danger, pictogram: "GHS06", careful: []string{"P301+P310", "P405"}, locked: true, tactile: true, disposal: true},
+	{code: "H311", name: "acute toxicity by skin, category 3", signal: Danger, pictogram: "GHS06", careful: []string{"P280", "P302+P352", "P310"}, locked: true, tactile: true, disposal: true},
+	{code: "H331", name: "acute toxicity by breath, category 3", signal: Danger, pictogram: "GHS06", careful: []string{"P261", "P304+P340", "P310"}, locked: true, tactile: true, disposal: true},
+	{code: "H314", name: "skin corrosion", signal: Danger, pictogram: "GHS05", careful: []string{"P305+P351+P338", "P303+P361+P353", "P301+P330+P331", "P310", "P280", "P405"}, locked: true, tactile: true, disposal: true},
 	{code: "H318", name: "serious eye damage", signal: Danger, pictogram: "GHS05", careful: []string{"P305+P351+P338", "P310", "P280"}},
-	{code: "H334", name: "sensitising by breath", signal: Danger, pictogram: "GHS08", careful: []string{"P261", "P342+P311"}, tactile: true},
-	{code: "H360FD", name: "toxic to reproduction, category 1B", signal: Danger, pictogram: "GHS08", careful: []string{"P308+P313", "P280", "P201", "P405"}, tactile: true},
-	{code: "H372", name: "harms organs over time, category 1", signal: Danger, pictogram: "GHS08", careful: []string{"P260"}, tactile: true},
-	{code: "H361", name: "toxic to reproduction, category 2", signal: Warning, pictogram: "GHS08", careful: []string{"P308+P313", "P280"}, tactile: true},
-	{code: "H371", name: "harms organs at once, category 2", signal: Warning, pictogram: "GHS08", careful: []string{"P260", "P308+P313"}, tactile: true},
-	{code: "H373", name: "harms organs over time, category 2", signal: Warning, pictogram: "GHS08", careful: []string{"P260"}, tactile: true},
-	{code: "H302", name: "acute toxicity by mouth, category 4", signal: Warning, pictogram: "GHS07", careful: []string{"P301+P312", "P264"}, tactile: true},
-	{code: "H312", name: "acute toxicity by skin, category 4", signal: Warning, pictogram: "GHS07", careful: []string{"P280", "P302+P352"}, tactile: true},
+	{code: "H334", name: "sensitising by breath", signal: Danger, pictogram: "GHS08", careful: []string{"P261", "P342+P311"}, tactile: true, disposal: true},
+	{code: "H360FD", name: "toxic to reproduction, category 1B", signal: Danger, pictogram: "GHS08", careful: []string{"P308+P313", "P280", "P201", "P405"}, tactile: true, disposal: true},
+	{code: "H372", name: "harms organs over time, category 1", signal: Danger, pictogram: "GHS08", careful: []string{"P260"}, tactile: true, disposal: true},
+	{code: "H361", name: "toxic to reproduction, category 2", signal: Warning, pictogram: "GHS08", careful: []string{"P308+P313", "P280"}, tactile: true, disposal: true},
+	{code: "H371", name: "harms organs at once, category 2", signal: Warning, pictogram: "GHS08", careful: []string{"P260", "P308+P313"}, tactile: true, disposal: true},
+	{code: "H373", name: "harms organs over time, category 2", signal: Warning, pictogram: "GHS08", careful: []string{"P260"}, tactile: true, disposal: true},
+	{code: "H302", name: "acute toxicity by mouth, category 4", signal: Warning, pictogram: "GHS07", careful: []string{"P301+P312", "P264"}, tactile: true, disposal: true},
+	{code: "H312", name: "acute toxicity by skin, category 4", signal: Warning, pictogram: "GHS07", careful: []string{"P280", "P302+P352"}, tactile: true, disposal: true},
 	{code: "H332", name: "acute toxicity by breath, category 4", signal: Warning, pictogram: "GHS07", careful: []string{"P261", "P304+P340"}, tactile: true},
 	{code: "H315", name: "skin irritation", signal: Warning, pictogram: "GHS07", careful: []string{"P302+P352", "P280"}},
 	{code: "H319", name: "eye irritation", signal: Warning, pictogram: "GHS07", careful: []string{"P305+P351+P338", "P337+P313", "P264"}},
-	{code: "H317", name: "sensitising by skin", signal: Warning, pictogram: "GHS07", careful: []string{"P333+P313", "P302+P352", "P280"}},
-	{code: "H335", name: "irritates the airways", signal: Warning, pictogram: "GHS07", careful: []string{"P261", "P271"}},
-	{code: "H336", name: "makes drowsy", signal: Warning, pictogram: "GHS07", careful: []string{"P261", "P271"}},
-	{code: "H400", name: "hazardous to water life at once, category 1", signal: Warning, pictogram: "GHS09", careful: []string{"P273", "P391", "P501"}},
-	{code: "H410", name: "hazardous to water life over time, category 1", signal: Warning, pictogram: "GHS09", careful: []string{"P273", "P391", "P501"}},
-	{code: "H411", name: "hazardous to water life over time, category 2", pictogram: "GHS09", careful: []string{"P273", "P391", "P501"}},
-	{code: "H412", name: "hazardous to water life over time, category 3", careful: []string{"P273", "P501"}},
+	{code: "H317", name: "sensitising by skin", signal: Warning, pictogram: "GHS07", careful: []string{"P333+P313", "P302+P352", "P280"}, disposal: true},
+	{code: "H335", name: "irritates the airways", signal: Warning, pictogram: "GHS07", careful: []string{"P261", "P271"}, disposal: true},
+	{code: "H336", name: "makes drowsy", signal: Warning, pictogram: "GHS07", careful: []string{"P261", "P271"}, disposal: true},
+	{code: "H400", name: "hazardous to water life at once, category 1", signal: Warning, pictogram: "GHS09", careful: []string{"P273", "P391"}, disposal: true},
+	{code: "H410", name: "hazardous to water life over time, category 1", signal: Warning, pictogram: "GHS09", careful: []string{"P273", "P391"}, disposal: true},
+	{code: "H411", name: "hazardous to water life over time, category 2", pictogram: "GHS09", careful: []string{"P273", "P391"}, disposal: true},
+	{code: "H412", name: "hazardous to water life over time, category 3", careful: []string{"P273"}, disposal: true},
 	{code: "EUH031", name: "frees toxic gas with acid"},
 	{code: "EUH206", name: "chlorine with other products"},
 	{code: "EUH208", name: "holds a sensitiser"},
@@ -133,6 +134,9 @@ func precautions(all []string) []string {
 		return nil
 	}
 	out := []string{"P102"}
+	if slices.ContainsFunc(codes, func(code string) bool { return classOf(code).disposal }) {
+		out = append(out, "P501") // for the public one of them is never left out (Article 28(2))
+	}
 	for depth := 0; len(out) < mostPrecautions; depth++ {
 		more := false
 		for _, code := range codes {

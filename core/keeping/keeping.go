@@ -76,8 +76,8 @@ func BestBefore(made time.Time, class Class, ingredients []Ingredient) (first Li
 
 // Life is how long a good keeps from new, before any lot is chosen.
 type Life struct {
-	Days      int // from when it is ready
-	ReadyDays int // until it is, from being set up
+	Days      int    // from when it is ready
+	ReadyDays int    // until it is, from being set up
 	LimitedBy string // code of the class, or the material's name
 	Reason    string
 	// FadesFirst are traces of what smells or colours, which go stale and date nothing.

@@ -32,6 +32,9 @@ type Content struct {
 	Pictograms  []string
 	Statements  []Statement
 	Precautions []string
+	// Named are the substances that bring the classes, as far as they have to be named; less
+	// what a statement names already.
+	Named []string
 	// UnknownShare is how much of it no hazard is known of, 0 to 1.
 	UnknownShare float64
 	Ingredients  Declaration
@@ -44,7 +47,9 @@ type Content struct {
 	Lot              string
 	Made, BestBefore time.Time // zero when not given
 	Maker            string    // name and address
-	URL              string    // of the jar's page, as its code holds it; empty for none
+	Phone            string
+	UFI              string // the code of the formula, where the law asks for one
+	URL              string // of the jar's page, as its code holds it; empty for none
 }
 
 // block is one piece of a label in one or two languages.
@@ -130,6 +135,9 @@ func (c *Content) statementWords(l *wording.Language) string {
 	var texts []string
 	for _, s := range c.Statements {
 		texts = append(texts, l.Statement(s.Code, s.Names...))
+	}
+	if len(c.Named) > 0 {
+		texts = append(texts, strings.ReplaceAll(l.Words["holds"], "{names}", strings.Join(c.Named, ", ")))
 	}
 	return strings.Join(texts, " ")
 }
@@ -227,9 +235,7 @@ func (c *Content) blocks(form Form, languages []*wording.Language) (out []block)
 		case "lot":
 			b.text = each(labelled("lot", c.Lot))
 		case "maker":
-			if c.Maker != "" {
-				b.text = []string{c.Maker}
-			}
+			b.text = c.makerWords(languages)
 		default: // name, net, pictograms and qr are drawn by themselves
 			continue
 		}
@@ -238,6 +244,24 @@ func (c *Content) blocks(form Form, languages []*wording.Language) (out []block)
 		}
 	}
 	return out
+}
+
+// makerWords are who made it, and how they are reached, with the code of the formula.
+func (c *Content) makerWords(languages []*wording.Language) []string {
+	parts := []string{}
+	if c.Maker != "" {
+		parts = append(parts, c.Maker)
+	}
+	if c.Phone != "" {
+		parts = append(parts, languages[0].Words["telephone"]+noBreak+strings.ReplaceAll(c.Phone, " ", noBreak))
+	}
+	if c.UFI != "" {
+		parts = append(parts, languages[0].Words["formula-code"]+":"+noBreak+c.UFI)
+	}
+	if len(parts) == 0 {
+		return nil
+	}
+	return []string{strings.Join(parts, ", ")}
 }
 
 func prefixed(word, value string) string {

@@ -114,6 +114,9 @@ type Place struct {
 // MostLabels is how many labels are printed at once.
 const MostLabels = 500
 
+// IsPlain reports whether a sheet is plain paper, which is cut after it is printed.
+func (s Sheet) IsPlain() bool { return !s.Single && s.Columns == 0 }
+
 // Places are where so many labels of a form go, from a place on: 0 for the first of a
 // fresh sheet, so that a half-used one is used up. The error says what does not fit.
 func (s Sheet) Places(f Form, n, start int) (places []Place, pageWidth, pageHeight float64, err error) {

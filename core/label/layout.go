@@ -39,6 +39,7 @@ type Text struct {
 	SizeMM float64
 	Style  Style
 	Text   string
+	ofCode bool // it says what the code holds
 }
 
 // Code is where the code of an address stands, without its quiet zone.
@@ -297,11 +298,51 @@ func (p *page) placeCode() {
 	side := float64(p.modules) * moduleMM
 	quiet := quietZone * moduleMM
 	c := &Code{URL: p.content.URL, SideMM: side, X: p.WidthMM - max(marginMM, quiet) - side, Y: p.HeightMM - max(marginMM, quiet) - side}
+	if !p.form.Round {
+		p.typed(c)
+	}
 	if p.form.Round {
 		c.X, c.Y = (p.WidthMM-side)/2, p.HeightMM*0.93-side
 	}
 	p.wide = max(p.wide, quiet-c.X, quiet-c.Y)
 	p.Code = c
+}
+
+// typed writes the address of a code under it, for who has no camera at hand.
+func (p *page) typed(c *Code) {
+	size := LeastXHeightMM / p.face.XHeight(Plain)
+	text := []rune(strings.TrimPrefix(strings.TrimPrefix(c.URL, "https://"), "http://"))
+	var lines []string
+	for len(text) > 0 {
+		n := len(text)
+		for n > 1 && p.face.Width(Plain, string(text[:n]), size) > c.SideMM {
+			n--
+		}
+		lines, text = append(lines, string(text[:n])), text[n:]
+	}
+	high := float64(len(lines)) * size * lineHeight
+	quiet := quietZone * moduleMM
+	c.Y = p.HeightMM - marginMM - high - quiet - c.SideMM
+	for i, line := range lines {
+		p.Texts = append(p.Texts, Text{X: c.X, Y: c.Y + c.SideMM + quiet + float64(i)*size*lineHeight + size*0.95, SizeMM: size, Style: Plain, Text: line, ofCode: true})
+	}
+}
+
+// WithURL is a drawing with another address, as long as its own: in its code, and under it
+// where it stands there to be typed.
+func (d *Drawing) WithURL(url string, face Face) *Drawing {
+	if d.Code == nil || url == "" {
+		return d
+	}
+	out, code := *d, *d.Code
+	code.URL = url
+	out.Code = &code
+	out.Texts = slices.DeleteFunc(slices.Clone(d.Texts), func(t Text) bool { return t.ofCode })
+	if len(out.Texts) < len(d.Texts) {
+		p := page{Drawing: &out, face: face}
+		p.typed(&code)
+	}
+	return &out
 }
 
 // span is from where to where a line may go at a height.
@@ -318,11 +359,12 @@ func (p *page) span(top, height float64) (x0, x1 float64) {
 	}
 	if c := p.Code; c != nil {
 		quiet := quietZone * moduleMM
-		if top < c.Y+c.SideMM+quiet && top+height > c.Y-quiet {
-			if p.form.Round {
-				return x0, x0 // nothing stands beside it
-			}
+		switch {
+		case top+height <= c.Y-quiet:
+		case !p.form.Round: // its address stands under it
 			x1 = min(x1, c.X-quiet)
+		case top < c.Y+c.SideMM+quiet:
+			return x0, x0 // nothing stands beside it
 		}
 	}
 	return x0, x1

@@ -1,6 +1,8 @@
 package label
 
 import (
+	"slices"
+
 	"keencrock/core/assess"
 	"keencrock/core/formula"
 	"keencrock/core/material"
@@ -31,6 +33,11 @@ func Of(a *assess.Assessment) *Content {
 				s.Names = h.Sensitisers
 			}
 			c.Statements = append(c.Statements, s)
+		}
+		for _, name := range h.Named {
+			if !slices.Contains(h.Sensitisers, name) || !h.Has("EUH208") {
+				c.Named = append(c.Named, name)
+			}
 		}
 	}
 	c.Extra = extras(a)

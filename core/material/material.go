@@ -47,8 +47,8 @@ type Material struct {
 	// Saponifies is how much potassium hydroxide turns it into soap, in mg to a gram; of
 	// what is no fat or oil unknown.
 	Saponifies Figure
-	Keeps   Life
-	Hazards Hazards
+	Keeps      Life
+	Hazards    Hazards
 	// Declares is the class it is declared by in a list of ingredients.
 	Declares Declared
 	// Allergens are the fragrance allergens in it, by their names in such a list, as

@@ -19,6 +19,12 @@ const (
 	mgPerGrain     = 64.79891
 )
 
+// MGPerL is the hardness as mg of calcium carbonate to a litre, as most tables give it.
+func (h Hardness) MGPerL() float64 { return float64(h) * mgCaCO3PerMMol }
+
+// HardnessOfMGPerL is a hardness of so many mg of calcium carbonate to a litre.
+func HardnessOfMGPerL(mg float64) Hardness { return Hardness(mg / mgCaCO3PerMMol) }
+
 type hardnessUnit struct {
 	name    string
 	perMMol float64

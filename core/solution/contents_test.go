@@ -120,7 +120,13 @@ func TestTheStrengthOfUseSaysWhereItIsFrom(t *testing.T) {
 		r.Formula = &f
 		return r
 	}(), solution.Waters{LaundryL: 40}).GramsPerLitre, 1e-9, "the workshop's own machine")
-	assert.Equal(t, solution.Assumed, withUse("laundry-powder", "500 g washing soda", "", "").Basis)
+	makers := withUse("laundry-powder", "500 g washing soda", "", "")
+	assert.Equal(t, solution.Usual, makers.Basis, "nothing said: a tablespoon in a front loader, common practice")
+	assert.InDelta(t, 14.787*1.05/20, makers.GramsPerLitre, 0.1)
+	hard := resolved(t, "laundry-powder", "500 g washing soda")
+	assert.InDelta(t, 2*makers.GramsPerLitre, solution.UseOf(hard, solution.Waters{Hardness: 3}).GramsPerLitre, 1e-9, "and two in hard water")
+	assert.Equal(t, solution.Usual, withUse("laundry-liquid", "1 l water, 50 g liquid soap", "", "").Basis, "what is wet is not neat in a wash")
+	assert.Equal(t, solution.Assumed, withUse("stain-remover", "500 g washing soda", "", "").Basis)
 	assert.True(t, withUse("spray", "1 l water, 10 g citric acid", "", "").Neat)
 	assert.Equal(t, solution.OfUse, withUse("dish-gel", "1 l water, 100 g washing soda", "1 tbsp", "").Basis)
 }

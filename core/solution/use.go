@@ -22,10 +22,12 @@ type Use struct {
 // Basis says where the strength is from.
 type Basis string
 
-// A strength was given, follows from one use and its water, or is assumed.
+// A strength was given, follows from one use and its water, or from the one that is usual
+// for its kind, or is assumed.
 const (
 	Given   Basis = "given"
 	OfUse   Basis = "of-use"
+	Usual   Basis = "usual"
 	AsItIs  Basis = "neat"
 	Assumed Basis = "assumed"
 )
@@ -35,8 +37,11 @@ const (
 const assumedGramsPerLitre = 10
 
 // Waters is how much water one use goes into, in litres, by what a good is
-// used on. Zero is common practice.
-type Waters struct{ LaundryL, DishesL float64 }
+// used on, and how hard it is. Zero is common practice, and soft.
+type Waters struct {
+	LaundryL, DishesL float64
+	Hardness          quantity.Hardness
+}
 
 // Common practice, from memory: the water of a front loader's wash, of a
 // dishwasher's, and of a toilet bowl.
@@ -78,12 +83,36 @@ func UseOf(r *formula.Resolved, w Waters) Use {
 	case said && uses.Value > 0 && litres > 0:
 		u.GramsPerLitre, u.Basis = r.NetG().Value/uses.Value/litres, OfUse
 		u.Dose = DoseRange(r)
+	case w.usual(r, litres) > 0:
+		u.GramsPerLitre, u.Basis = w.usual(r, litres), Usual
 	case r.State() == formula.WetState:
 		u.Neat, u.Basis = true, AsItIs
 	default:
 		u.GramsPerLitre, u.Basis = assumedGramsPerLitre, Assumed
 	}
 	return u
+}
+
+// usual is the strength of what is usual for its kind, in g to a litre; 0 where nothing is,
+// or what it weighs is not known.
+func (w Waters) usual(r *formula.Resolved, litres float64) float64 {
+	f := r.Formula
+	machine := formula.UsualMachine(f.Kind)
+	a, ok := formula.UsualUse(f.Kind, machine, w.Hardness)
+	if !ok || litres <= 0 || !f.Use.IsZero() {
+		return 0
+	}
+	if n, counted := a.Pieces(); counted {
+		made, said := f.Yield.Pieces()
+		if !said || made.Value <= 0 {
+			return 0
+		}
+		return n.Value * r.NetG().Value / made.Value / litres
+	}
+	if ml, isVolume := a.Millilitres(quantity.Handling{Measures: f.Measures}); isVolume {
+		return min(ml.Value*r.Density()/litres, maxGramsPerLitre)
+	}
+	return 0
 }
 
 // scoopSpread is how far one level spoon of a powder is from the next, as a share.

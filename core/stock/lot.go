@@ -27,7 +27,7 @@ type Lot struct {
 	Held      float64 // weighed out by open makings, and not drawn yet
 	// Landed is the price of the whole lot, freight and tax as the workshop counts
 	// them, or what went into making it.
-	Landed     decimal.Decimal
+	Landed decimal.Decimal
 	// Unpriced are the items without a known price that went into what was made here:
 	// Landed is the least it cost then.
 	Unpriced   []string

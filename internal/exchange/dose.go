@@ -28,8 +28,8 @@ func DoseRows(rows []dosing.Row, measures quantity.Measures) []api.DoseRow {
 	out := make([]api.DoseRow, len(rows))
 	for i := range rows {
 		r := &rows[i]
-		out[i] = api.DoseRow{Machine: r.Machine.ID, Name: r.Machine.Name, WaterL: r.Machine.WaterL, HardnessMgPerL: 100.09 * float64(r.Hardness), HardnessClass: r.Hardness.Class(),
-			Soil: api.DoseRowSoil(r.Soil), Said: r.Said.String(), SaidG: r.SaidG, Computed: r.Computed, Reaches: r.Reaches, Grams: r.Grams, Measure: doseWords(r), Uses: r.Uses, SodaFirstG: r.SodaFirstG, Says: r.Says}
+		out[i] = api.DoseRow{Machine: r.Machine.ID, Name: r.Machine.Name, WaterL: r.Machine.WaterL, HardnessMgPerL: r.Hardness.MGPerL(), HardnessClass: r.Hardness.Class(),
+			Soil: api.DoseRowSoil(r.Soil), Said: r.Said.String(), SaidG: r.SaidG, SaidBy: api.DoseRowSaidBy(r.SaidBy), Chosen: api.DoseRowChosen(r.Chosen), ChosenG: r.ChosenG, ChosenAs: r.ChosenAs, Differs: r.Differs, Computed: r.Computed, Reaches: r.Reaches, Grams: r.Grams, Measure: doseWords(r), Uses: r.Uses, SodaFirstG: r.SodaFirstG, Says: r.Says}
 		if r.Computed && r.Dosed.PH > 0 {
 			out[i].Ph = r.Dosed.PH
 		}

@@ -91,6 +91,25 @@ func (t *Tx) LoadsCounted(formula uuid.UUID) (loads, grams float64, err error) {
 	return sum.Loads, sum.Grams, err
 }
 
+// LoadsCountedOf sums what loads took that were counted, by formula.
+func (t *Tx) LoadsCountedOf(formulas ...uuid.UUID) (gramsPerLoad map[uuid.UUID]float64, err error) {
+	gramsPerLoad = map[uuid.UUID]float64{}
+	if len(formulas) == 0 {
+		return gramsPerLoad, nil
+	}
+	var rows []struct {
+		FormulaID    uuid.UUID
+		Loads, Grams float64
+	}
+	err = t.db.Model(&CountedLoads{}).Select("formula_id, sum(loads) as loads, sum(grams) as grams").Where("formula_id in ?", formulas).Group("formula_id").Find(&rows).Error
+	for _, r := range rows {
+		if r.Loads > 0 {
+			gramsPerLoad[r.FormulaID] = r.Grams / r.Loads
+		}
+	}
+	return gramsPerLoad, err
+}
+
 // PieceTokens are the tokens of the codes on the pieces of a lot, by piece.
 func (t *Tx) PieceTokens(lot stock.ID) (map[stock.ID]string, error) {
 	var rows []struct {

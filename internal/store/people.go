@@ -24,6 +24,10 @@ type Workshop struct {
 	Hygrometer     bool    // one is on the wall, and is read
 	Address        string  // as it stands on labels
 	Contact        string  // whom to ask, as a jar's page says
+	Phone          string  // as it stands on labels
+	Region         string  // where its goods are sold, of package label; empty for the first
+	JarOrigin      string  // where phones read the codes of jars; empty for where the page is open
+	LabelDose      string  // whose dose labels carry, of package dosing; empty for its order
 	PublicJars     bool    `gorm:"default:true"`            // a phone that reads a jar's code is shown what its label says
 	Machines       []byte  `gorm:"type:jsonb;default:'[]'"` // the workshop's own, in place of the usual ones
 	Demo           bool    // made to look around in, and removable

@@ -145,7 +145,7 @@ func ownCard(w world) api.OwnCard {
 // bodies are sound bodies for every call that takes one.
 func bodies(w world) map[string]any {
 	return map[string]any{
-		"putWorkshop":    api.Workshop{Name: "Taken over", Measures: api.Us, Currency: "EUR", Hardness: "1 mmol/l", ScaleStepG: 1, ScaleCapacityG: 100, Version: 1},
+		"putWorkshop":    api.Workshop{Name: "Taken over", Measures: api.MeasuresUs, Currency: "EUR", Hardness: "1 mmol/l", ScaleStepG: 1, ScaleCapacityG: 100, Version: 1},
 		"addPerson":      api.NewPerson{Login: "newcomer", Name: "N", Password: password, Role: api.Viewer},
 		"changePassword": api.PasswordChange{Current: "not this one", Password: password},
 		"changeRole":     api.RoleChange{Role: api.Viewer},

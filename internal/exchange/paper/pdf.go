@@ -14,6 +14,34 @@ import (
 type Placed struct {
 	*label.Drawing
 	label.Place
+	Cut bool // with marks where it is cut out
+}
+
+// Marks for the knife, in mm: how far from the corner they begin, how long and how thick
+// they are.
+const (
+	markGapMM  = 0.4
+	markMM     = 2.4
+	markLineMM = 0.1
+)
+
+// cutMarks draws two short lines at each corner, outside the label.
+func cutMarks(doc *gopdf.GoPdf, l Placed) {
+	doc.SetStrokeColor(0, 0, 0)
+	doc.SetLineWidth(pt(markLineMM))
+	for _, x := range []float64{l.X, l.X + l.WidthMM} {
+		for _, y := range []float64{l.Y, l.Y + l.HeightMM} {
+			out := func(at, begin float64) float64 { // away from the label
+				if at == begin {
+					return -1
+				}
+				return 1
+			}
+			dx, dy := out(x, l.X), out(y, l.Y)
+			doc.Line(pt(x+dx*markGapMM), pt(y), pt(x+dx*markMM), pt(y))
+			doc.Line(pt(x), pt(y+dy*markGapMM), pt(x), pt(y+dy*markMM))
+		}
+	}
 }
 
 // pt makes points of mm.
@@ -81,6 +109,9 @@ func codesOf(labels []Placed) map[string][][]bool {
 }
 
 func drawPDF(doc *gopdf.GoPdf, face *Face, l Placed, codes map[string][][]bool) error {
+	if l.Cut {
+		cutMarks(doc, l)
+	}
 	at := func(x, y float64) (float64, float64) { return pt(l.X + x), pt(l.Y + y) }
 	for _, p := range l.Polygons {
 		points := make([]gopdf.Point, len(p.Points))

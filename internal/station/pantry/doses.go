@@ -131,7 +131,10 @@ func (m *made) dosesIn(hardnesses []quantity.Hardness, soil dosing.Soil, load fl
 	}
 	r := formula.Resolve(m.Formula, m.Library, m.set.Tools())
 	o := exchange.DoseOptions(m.Written)
-	o.TotalG, o.ScoopML = m.eachG(), m.set.Workshop.ScoopML
+	o.TotalG, o.ScoopML, o.Wants = m.eachG(), m.set.Workshop.ScoopML, dosing.Voice(m.set.Workshop.LabelDose)
+	if m.loads > 0 {
+		o.CountedG, o.CountedLoads = m.loadsG/m.loads, m.loads
+	}
 	var where []dosing.Where
 	for _, machine := range dosing.MachinesFor(m.Formula.Kind, machines) {
 		for _, h := range hardnesses {
@@ -184,7 +187,7 @@ func (s *Service) Doses(ctx context.Context, batch uuid.UUID, q DoseQuery) (*api
 			hardnesses[0] = h
 		} else {
 			for _, mg := range waters {
-				hardnesses = append(hardnesses, quantity.Hardness(mg/mgPerMMol))
+				hardnesses = append(hardnesses, quantity.HardnessOfMGPerL(mg))
 			}
 		}
 		rows, err := m.dosesIn(hardnesses, soil, q.Load)
@@ -206,8 +209,6 @@ func (s *Service) Doses(ctx context.Context, batch uuid.UUID, q DoseQuery) (*api
 	})
 	return out, err
 }
-
-const mgPerMMol = 100.09
 
 // counted is what loads that were counted say of a good.
 func counted(tx *store.Tx, m *made) (out api.TrueDose, err error) {

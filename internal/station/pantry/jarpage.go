@@ -140,16 +140,20 @@ func (m *made) pageDoses(out *api.JarPage, hardness string) error {
 			return problem.Unfit("bad-value", "%v.", err).At("hardness")
 		}
 	}
-	out.HardnessMgPerL, out.HardnessClass = mgPerMMol*float64(h), h.Class()
+	out.HardnessMgPerL, out.HardnessClass = h.MGPerL(), h.Class()
 	rows, err := m.doses(&h, dosing.Normal, 0)
 	if err != nil {
 		return err
 	}
 	for _, row := range rows {
-		if row.Measure == "" {
+		much := row.Measure
+		if hardness == "" { // not asked for another water: as the label says
+			much = row.ChosenAs
+		}
+		if much == "" {
 			continue
 		}
-		d := api.JarDose{Where: fmt.Sprintf("%s, about %.0f l", row.Name, row.WaterL), Much: row.Measure}
+		d := api.JarDose{Where: fmt.Sprintf("%s, about %.0f l", row.Name, row.WaterL), Much: much}
 		if !row.Reaches && row.SodaFirstG > 0 {
 			d.Says = fmt.Sprintf("The water is hard: put %.0f g of soda ash into it first.", row.SodaFirstG)
 		}

@@ -6,7 +6,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"net/url"
 	"slices"
 	"strings"
 
@@ -147,6 +146,14 @@ func (s *Service) lay(tx *store.Tx, m *made, wish *api.LabelWish) (*laid, error)
 		return nil, err
 	}
 	l.drawing, l.misfits = label.Lay(l.content, l.form, l.languages, paper.Shipped())
+	if slices.Contains(l.form.Blocks, "maker") {
+		region, _ := label.FindRegion(m.set.Workshop.Region)
+		l.misfits = append(l.misfits, l.content.Missing(region)...)
+	}
+	if _, loopback, _ := codesAt(m.set, wish); loopback && len(m.pieces) > 0 && slices.Contains(l.form.Blocks, "qr") {
+		l.misfits = append(l.misfits, label.Misfit{Block: "qr", Says: "The code is left out: it would hold an address that only this machine can open, and a printed code stays.",
+			Advice: "Write in settings where phones reach this server."})
+	}
 	return l, nil
 }
 
@@ -170,7 +177,10 @@ func (s *Service) content(m *made, wish *api.LabelWish) (*label.Content, error) 
 		}
 	}
 	c.Lot, c.Made, c.BestBefore = m.row.Code, m.lot.Received, m.lot.BestBefore
-	c.Maker = strings.TrimSpace(m.set.Workshop.Name)
+	c.Maker, c.Phone = strings.TrimSpace(m.set.Workshop.Name), strings.TrimSpace(m.set.Workshop.Phone)
+	if c.UFI = strings.ToUpper(strings.TrimSpace(wish.FormulaCode)); c.UFI != "" && !label.IsUFI(c.UFI) {
+		return nil, problem.Unfit("bad-value", "“%s” is no code of a formula: expected four times four letters and figures, such as A1B2-C3D4-E5F6-G7H8.", wish.FormulaCode).At("formula_code")
+	}
 	if a := strings.TrimSpace(m.set.Workshop.Address); a != "" {
 		c.Maker += ", " + a
 	}
@@ -180,24 +190,27 @@ func (s *Service) content(m *made, wish *api.LabelWish) (*label.Content, error) 
 			return nil, err
 		}
 		for _, row := range rows[:min(mostDoses, len(rows))] {
-			if row.Measure != "" {
-				c.Doses = append(c.Doses, label.Dose{Machine: row.Machine, Name: row.Name, Much: row.Measure})
+			if row.ChosenAs != "" {
+				c.Doses = append(c.Doses, label.Dose{Machine: row.Machine, Name: row.Name, Much: row.ChosenAs})
 			}
 		}
 	}
 	return c, nil
 }
 
-// originOf reads where phones reach this server.
-func originOf(s string) (string, error) {
-	if s == "" {
-		return "", nil
+// codesAt is where the codes of a workshop's jars are read: as it says in settings, else
+// where the page is open; none where nobody but this machine could go there, since a printed
+// code stays.
+func codesAt(set *tenant.Settings, wish *api.LabelWish) (origin string, loopback bool, err error) {
+	if origin = set.Workshop.JarOrigin; origin == "" {
+		if origin, err = tenant.OriginOf(wish.Origin); err != nil {
+			return "", false, problem.Unfit("bad-value", "%v.", err).At("origin")
+		}
 	}
-	u, err := url.Parse(s)
-	if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || u.RawQuery != "" || u.Fragment != "" || u.User != nil || strings.Trim(u.Path, "/") != "" {
-		return "", problem.Unfit("bad-value", "“%s” is no place a phone could go: expected such as https://works.example.", s).At("origin")
+	if tenant.IsLoopback(origin) {
+		return "", true, nil
 	}
-	return u.Scheme + "://" + u.Host, nil
+	return origin, false, nil
 }
 
 // jarPath is where the page of a jar stands.
@@ -205,7 +218,7 @@ const jarPath = "/j/"
 
 // codeOf is the address of the jar a label is shown for.
 func (s *Service) codeOf(tx *store.Tx, m *made, wish *api.LabelWish) (string, error) {
-	origin, err := originOf(wish.Origin)
+	origin, _, err := codesAt(m.set, wish)
 	if err != nil || origin == "" || len(m.pieces) == 0 {
 		return "", err
 	}
@@ -292,7 +305,7 @@ func (s *Service) PrintLabels(ctx context.Context, batch uuid.UUID, in api.Label
 // labelsOf are the labels of an order: of each jar one, or as many as are asked for; of
 // a good in no jars without a code.
 func (s *Service) labelsOf(tx *store.Tx, m *made, in *api.LabelOrder) (labels []printed, err error) {
-	origin, err := originOf(in.Label.Origin)
+	origin, _, err := codesAt(m.set, &in.Label)
 	if err != nil {
 		return nil, err
 	}
@@ -441,13 +454,7 @@ func (s *Service) PrintFile(ctx context.Context, id uuid.UUID, sheetID string, p
 	drawing, _ := label.Lay(k.Content, form, languages, paper.Shipped())
 	all := make([]paper.Placed, len(labels))
 	for i, one := range labels {
-		d := *drawing
-		if d.Code != nil && one.URL != "" { // as long as any other: it fits where that stood
-			code := *d.Code
-			code.URL = one.URL
-			d.Code = &code
-		}
-		all[i] = paper.Placed{Drawing: &d, Place: places[i]}
+		all[i] = paper.Placed{Drawing: drawing.WithURL(one.URL, paper.Shipped()), Place: places[i], Cut: sheet.IsPlain()}
 	}
 	doc, err := paper.PDF(k.Content.Name+" "+k.Content.Lot, w, h, all)
 	if err != nil {

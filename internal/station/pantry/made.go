@@ -19,6 +19,8 @@ type made struct {
 	row    *store.Making
 	lot    *stock.Lot
 	pieces []stock.Piece
+	// loads are what was counted of its formula's goods, in grams of loads; zero for none.
+	loads, loadsG float64
 	was    *assess.Assessment // once it was asked for
 }
 
@@ -57,6 +59,9 @@ func (s *Service) made(tx *store.Tx, batch uuid.UUID) (*made, error) {
 		return nil, err
 	}
 	m.pieces = pieces[m.lot.ID]
+	if m.loads, m.loadsG, err = tx.LoadsCounted(row.FormulaID); err != nil {
+		return nil, err
+	}
 	m.AsMade, err = tenant.ReadAsMade(set, row)
 	return m, err
 }

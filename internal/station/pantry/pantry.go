@@ -14,6 +14,7 @@ import (
 	"github.com/shopspring/decimal"
 
 	"keencrock/api"
+	"keencrock/core/dosing"
 	"keencrock/core/formula"
 	"keencrock/core/stock"
 	"keencrock/internal/exchange"
@@ -61,10 +62,18 @@ func (s *Service) Pantry(ctx context.Context, q Query) (goods []api.PantryLot, n
 		if err != nil {
 			return err
 		}
+		formulas := make([]uuid.UUID, 0, len(makings))
+		for _, m := range makings {
+			formulas = append(formulas, m.FormulaID)
+		}
+		loads, err := tx.LoadsCountedOf(formulas...)
+		if err != nil {
+			return err
+		}
 		goods = make([]api.PantryLot, 0, len(makings))
 		for _, m := range makings {
 			if lot := lots[stock.ID(m.ID)]; lot != nil {
-				goods = append(goods, pantryLot(m, lot, pieces[lot.ID], set))
+				goods = append(goods, pantryLot(m, lot, pieces[lot.ID], useG(m, loads, set), set))
 			}
 		}
 		if len(makings) < page.Limit {
@@ -139,7 +148,11 @@ func (s *Service) Good(ctx context.Context, batch uuid.UUID) (*api.PantryLot, er
 			return problem.Missing("not-finished", "Batch %s has made nothing yet.", m.Code)
 		}
 		pieces, err := tx.Pieces(lot.ID)
-		out = pantryLot(m, lot, pieces[lot.ID], set)
+		if err != nil {
+			return err
+		}
+		loads, err := tx.LoadsCountedOf(m.FormulaID)
+		out = pantryLot(m, lot, pieces[lot.ID], useG(m, loads, set), set)
 		return err
 	})
 	return &out, err
@@ -155,7 +168,21 @@ func idsOf(lots map[stock.ID]*stock.Lot) []stock.ID {
 
 var stateOf = map[stock.Nearness]api.PantryLotState{stock.Far: api.PantryLotStateGood, stock.Soon: api.PantryLotStateSoon, stock.Past: api.PantryLotStatePast}
 
-func pantryLot(m *store.Making, lot *stock.Lot, pieces []stock.Piece, set *tenant.Settings) api.PantryLot {
+// useG is what one use of a good takes, by whose dose its labels carry: what was counted of
+// its formula's goods, else what the formula says. Of a reckoned one nothing is said here: it
+// differs with the machine and the water.
+func useG(m *store.Making, gramsPerLoad map[uuid.UUID]float64, set *tenant.Settings) float64 {
+	counted := gramsPerLoad[m.FormulaID]
+	switch voice := dosing.Voice(set.Workshop.LabelDose); {
+	case voice == dosing.ByReckon:
+		return 0
+	case counted > 0 && voice != dosing.ByFormula:
+		return counted
+	}
+	return m.UseG
+}
+
+func pantryLot(m *store.Making, lot *stock.Lot, pieces []stock.Piece, useG float64, set *tenant.Settings) api.PantryLot {
 	out := api.PantryLot{Batch: m.ID, Lot: uuid.UUID(lot.ID), Code: m.Code, Name: m.Name, Kind: m.Kind, KindName: formula.Kind(m.Kind).Info().Name,
 		Made: exchange.Date(lot.Received), BestBefore: exchange.Date(lot.BestBefore), BestBeforeReason: m.BestBeforeReason,
 		Jars: m.Jars, EachG: m.EachG, Cost: exchange.Money(m.Cost), Unpriced: set.NamesOf(lot.Unpriced), Currency: m.Currency, JarList: exchange.Jars(lot.Code, pieces),
@@ -170,10 +197,10 @@ func pantryLot(m *store.Making, lot *stock.Lot, pieces []stock.Piece, set *tenan
 	} else {
 		out.EachG, out.BulkG = 0, lot.Remaining
 	}
-	if m.UseG > 0 {
-		out.UsesLeft = lot.Remaining / m.UseG
+	if useG > 0 {
+		out.UsesLeft = lot.Remaining / useG
 		if made := lot.Original; made > 0 {
-			out.CostPerUse = lot.Landed.Mul(decimal.NewFromFloat(m.UseG)).DivRound(decimal.NewFromFloat(made), 4).StringFixed(4)
+			out.CostPerUse = lot.Landed.Mul(decimal.NewFromFloat(useG)).DivRound(decimal.NewFromFloat(made), 4).StringFixed(4)
 		}
 	}
 	return out

@@ -4,6 +4,7 @@ package settings
 
 import (
 	"context"
+	"strings"
 	"time"
 
 	"keencrock/api"
@@ -43,6 +44,10 @@ func (s *Service) SaveWorkshop(ctx context.Context, in api.Workshop) (*api.Works
 	if _, err := quantity.ParseMeasures(string(in.Measures)); err != nil {
 		return nil, problem.Unfit("bad-value", "%v", err).At("measures")
 	}
+	origin, err := tenant.OriginOf(in.JarOrigin)
+	if err != nil {
+		return nil, problem.Unfit("bad-value", "%v", err).At("jar_origin")
+	}
 	var saved *store.Workshop
 	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
 		w, err := tx.Workshop()
@@ -58,6 +63,7 @@ func (s *Service) SaveWorkshop(ctx context.Context, in api.Workshop) (*api.Works
 		w.LaundryWaterL, w.DishesWaterL = in.LaundryWaterL, in.DishesWaterL
 		w.TimeZone, w.Hygrometer = in.TimeZone, in.Hygrometer
 		w.Address, w.Contact, w.PublicJars = in.Address, in.Contact, !in.PrivateJars
+		w.Phone, w.Region, w.LabelDose, w.JarOrigin = strings.TrimSpace(in.Phone), string(in.Region), string(in.LabelDose), origin
 		if err := tx.SaveWorkshop(w); err != nil {
 			return tenant.Explain(err, "workshop")
 		}

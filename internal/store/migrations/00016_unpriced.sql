@@ -15,5 +15,14 @@ update lots set unpriced = of.items
 from (select workshop_id, lot_id, jsonb_agg(distinct item order by item) as items from missing group by workshop_id, lot_id) of
 where lots.workshop_id = of.workshop_id and lots.id = of.lot_id and lots.making_id is not null;
 
+-- What stands on labels: a telephone, what the law asks for where they are sold, where
+-- phones read the codes of jars, and whose dose.
+alter table workshops
+    add column phone      text not null default '',
+    add column region     text not null default '',
+    add column jar_origin text not null default '',
+    add column label_dose text not null default '';
+
 -- +goose Down
+alter table workshops drop column phone, drop column region, drop column jar_origin, drop column label_dose;
 alter table lots drop column unpriced;

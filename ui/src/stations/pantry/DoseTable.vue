@@ -57,6 +57,18 @@ const countLoads = useMutation({
     void client.invalidateQueries({ queryKey: ['pantry', 'doses'] })
   },
 })
+
+/** Who says a dose; the three are kept apart. */
+const voices = {
+  formula: 'by your formula',
+  makers: 'as makers say',
+  counted: 'as counted',
+  reckoned: 'reckoned from the water',
+} as const
+/** Where the label's dose and the reckoned one are far apart, in the workshop's own water. */
+const differing = computed(() =>
+  machines.value.flatMap((m) => (m.rows[0]?.differs ? [`${m.name}: ${m.rows[0].differs}`] : [])),
+)
 </script>
 
 <template>
@@ -89,7 +101,8 @@ const countLoads = useMutation({
         <thead>
           <tr>
             <th>in</th>
-            <th>as makers say</th>
+            <th>as is said</th>
+            <th>on the label</th>
             <th v-for="(c, i) in columns" :key="c.hardness_mg_per_l" scope="col">
               <strong v-if="i === 0 && !hardness">your water, </strong>{{ mg(c) }}
               <div>{{ c.hardness_class }}</div>
@@ -105,6 +118,11 @@ const countLoads = useMutation({
             <td>
               <span class="num">{{ m.rows[0]?.said || '–' }}</span>
               <div v-if="m.rows[0]?.said_g" class="soft small">{{ grams(m.rows[0].said_g) }}</div>
+              <div v-if="m.rows[0]?.said_by" class="soft small">{{ voices[m.rows[0].said_by] }}</div>
+            </td>
+            <td>
+              <strong class="num">{{ m.rows[0]?.chosen_as || '–' }}</strong>
+              <div v-if="m.rows[0]?.chosen" class="soft small">{{ voices[m.rows[0].chosen] }}</div>
             </td>
             <td v-for="r in m.rows" :key="r.hardness_mg_per_l" :class="{ short: r.computed && !r.reaches }">
               <button type="button" class="plain dose" @click="open = open === r.says ? '' : r.says">
@@ -122,6 +140,7 @@ const countLoads = useMutation({
       </table>
     </div>
     <p v-if="open" class="why" role="status">{{ open }}</p>
+    <p v-for="d in differing" :key="d" class="why">{{ d }}</p>
     <p v-if="data?.refill_days" class="small">
       A compartment of 120 ml lasts about {{ count(data.refill_days) }} days at five runs a week.
     </p>

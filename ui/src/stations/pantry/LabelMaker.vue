@@ -31,6 +31,7 @@ const wish = reactive({
   card: '',
   net: 0,
   doses: true,
+  formula_code: '',
 })
 const form = computed(() => kinds.value?.forms.find((f) => f.id === wish.form))
 watch(form, (f) => {
@@ -176,7 +177,11 @@ const languages = computed(() =>
           <strong>“{{ c.word }}”</strong> promises too much. {{ c.why }} Say: {{ c.instead }}.
         </li>
       </ul>
-      <Checkbox v-model:checked="wish.doses">with the doses for your water</Checkbox>
+      <label>
+        <span class="field-label">Code of the formula (UFI), where the law asks for one</span>
+        <Input v-model:value="wish.formula_code" name="formula-code" :maxlength="30" placeholder="none" />
+      </label>
+      <Checkbox v-model:checked="wish.doses">with the dose your workshop chose</Checkbox>
 
       <template v-if="canMake">
         <h2>Print</h2>

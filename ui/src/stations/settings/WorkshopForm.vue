@@ -21,6 +21,7 @@ const save = useMutation({
   mutationFn: () => {
     const body = { ...form }
     delete body.hardness_class
+    delete body.region_says
     for (const f of ownFigures) body[f] ||= 0
     return ask(api.PUT('/api/workshop', { body }))
   },
@@ -32,6 +33,18 @@ const save = useMutation({
   },
 })
 
+const regions = [
+  { value: '', label: 'European Union' },
+  { value: 'uk', label: 'United Kingdom' },
+  { value: 'us', label: 'United States' },
+  { value: 'elsewhere', label: 'Elsewhere' },
+]
+const doses = [
+  { value: '', label: 'what was counted, else what your formula says, else what is reckoned' },
+  { value: 'counted', label: 'what was counted' },
+  { value: 'formula', label: 'what your formula says' },
+  { value: 'reckoned', label: 'what is reckoned from the water' },
+]
 const measures = [
   { value: 'us', label: 'US: cup 237 ml, tbsp 14.8 ml' },
   { value: 'metric', label: 'Metric: cup 250 ml, tbsp 15 ml' },
@@ -97,6 +110,29 @@ const pairs: Field[][] = [
     <label>
       <span class="field-label">Whom to ask, as the page of a jar says</span>
       <Input v-model:value="form.contact" :maxlength="400" name="contact" :disabled="!isOwner" />
+    </label>
+    <label>
+      <span class="field-label">Telephone, as it stands on labels</span>
+      <Input v-model:value="form.phone" :maxlength="60" name="phone" :disabled="!isOwner" />
+    </label>
+    <label>
+      <span class="field-label">Your goods are sold in</span>
+      <Select v-model:value="form.region" :options="regions" aria-label="Your goods are sold in" :disabled="!isOwner" />
+      <span class="soft small">{{ form.region_says }} Local codes and a licensed assessor decide.</span>
+    </label>
+    <label>
+      <span class="field-label">Labels carry the dose</span>
+      <Select v-model:value="form.label_dose" :options="doses" aria-label="Labels carry the dose" :disabled="!isOwner" />
+    </label>
+    <label>
+      <span class="field-label">Phones read the codes of jars at, empty for where this page is open</span>
+      <Input
+        v-model:value="form.jar_origin"
+        :maxlength="200"
+        name="jar-origin"
+        placeholder="https://works.example"
+        :disabled="!isOwner"
+      />
     </label>
     <label class="tick">
       <input v-model="form.private_jars" type="checkbox" name="private-jars" :disabled="!isOwner" />
