@@ -116,6 +116,11 @@ func (r *Result) Codes() []string {
 // Has reports whether a statement is met.
 func (r *Result) Has(code string) bool { return slices.Contains(r.Codes(), code) }
 
+// Alone are the statements of a material by itself, as its own sheet would have them.
+func Alone(m *material.Material, lib *material.Library) []string {
+	return Screen(&Mixture{Wet: m.Liquid() || m.Is(material.Wet), Ingredients: []Ingredient{{Material: m, Share: 1}}}, lib).Codes()
+}
+
 // Screen screens a mixture, with what lib knows of substances.
 func Screen(m *Mixture, lib *material.Library) *Result {
 	out := &Result{}

@@ -13,7 +13,10 @@ import (
 type Hazards struct {
 	// Unknown says that nothing can be told of it: neither what it is classed as nor
 	// that it is not.
-	Unknown    bool
+	Unknown bool
+	// None is the source that says that it is not classed, for what has no statement; what
+	// says neither is not known, and never harmless.
+	None       string
 	Statements []string // by code, such as H318; empty for what is not classed
 	// Of is the component that carries them, where a material is sold in several
 	// strengths; empty for the whole.
@@ -138,8 +141,8 @@ func (h *Hazards) validate() error {
 		}
 	}
 	switch {
-	case h.Unknown && len(h.Statements) > 0:
-		return errors.New("is either classed or not known")
+	case h.Unknown && len(h.Statements) > 0 || h.None != "" && (h.Unknown || len(h.Statements) > 0):
+		return errors.New("is either classed, or not, or not known")
 	case h.Strong != "" && h.Strong != "acid" && h.Strong != "base":
 		return fmt.Errorf("is a strong acid or a strong base, not %q", h.Strong)
 	case len(h.Statements) > 0 && h.Source == "":

@@ -32,6 +32,7 @@ type Library struct {
 	pure      map[string]*Substance // what mixtures are made of and nobody buys by itself
 	folded    [][]string            // of each material: its id and names, folded
 	byName    map[string]*Material  // by those
+	witnesses map[string][]Witness
 	sources   map[string]string
 }
 
@@ -106,7 +107,40 @@ func load() (*Library, error) {
 			}
 		}
 	}
-	return lib, nil
+	return lib, lib.readWitnesses()
+}
+
+// Witness is what a material has to come out as in a screen, at a share of a powder that
+// otherwise holds nothing that is classed: just at a limit of its statements, just under it,
+// and by itself. It holds the row: who changes that has to say so here.
+type Witness struct {
+	Share float64
+	Codes []string
+}
+
+// Witnesses are what the shipped materials have to come out as, by id.
+func (l *Library) Witnesses() map[string][]Witness { return l.witnesses }
+
+// readWitnesses reads what holds the rows. A row without one does not load; neither does one
+// that says neither what it is classed as, nor that it is not, nor that it is not known.
+func (l *Library) readWitnesses() error {
+	if err := readFile("witnesses", &l.witnesses); err != nil {
+		return err
+	}
+	for _, m := range l.materials {
+		h := &m.Hazards
+		switch _, parts := l.components(m); {
+		case len(l.witnesses[m.ID]) == 0:
+			return fmt.Errorf("material %s has no witness of its hazards", m.ID)
+		case parts && (len(h.Statements) > 0 || h.Unknown):
+			return fmt.Errorf("material %s is classed by its parts: its own statements are never read", m.ID)
+		case !parts && len(h.Statements) == 0 && h.None == "" && !h.Unknown:
+			return fmt.Errorf("material %s says neither its hazards, nor that it has none, nor that they are not known", m.ID)
+		case h.None != "" && l.sources[h.None] == "":
+			return fmt.Errorf("that material %s is not classed has no source", m.ID)
+		}
+	}
+	return nil
 }
 
 // readSubstances reads what mixtures are made of.

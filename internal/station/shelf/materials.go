@@ -5,6 +5,7 @@ import (
 	"fmt"
 
 	"keencrock/api"
+	"keencrock/core/hazard"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/core/solution"
@@ -44,10 +45,14 @@ func materialOf(m *material.Material, set *tenant.Settings) api.Material {
 		}
 		return api.Figure{Value: f.Value, Low: f.Low, High: f.High, Source: as + set.Materials.Source(f.Source)}
 	}
+	statements := m.Hazards.Statements
+	if !m.Own && !tenant.IsMade(m.ID) { // of what is a mixture they follow from its parts
+		statements = hazard.Alone(m, set.Materials)
+	}
 	out := api.Material{
 		Id: m.ID, Name: m.Name, Label: m.Label, Also: append([]string{}, m.Also...), Form: m.Form, Functions: m.Functions,
 		Formula: m.Formula, MolarMass: m.MolarMass, Density: figure(m.Density), PieceG: figure(m.Piece), DrinksAtRh: figure(m.DrinksAt),
-		KeepsSealedDays: m.Keeps.SealedDays, KeepsOpenDays: m.Keeps.OpenDays, Hazards: m.Hazards.Statements, Note: m.Note,
+		KeepsSealedDays: m.Keeps.SealedDays, KeepsOpenDays: m.Keeps.OpenDays, Hazards: statements, Note: m.Note,
 		ReorderG: set.Figures[m.ID].ReorderG, MadeHere: tenant.IsMade(m.ID),
 	}
 	if _, _, known := solution.Contents(m); !known || tenant.IsMade(m.ID) { // else it is worked out
