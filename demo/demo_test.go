@@ -133,7 +133,7 @@ func goodsGoOut(t *testing.T, ctx context.Context, house *tenant.House) {
 				assert.False(t, m.Grave, "%s, %s: %s", g.Name, form, m.Says)
 			}
 		}
-		lid, err := p.ViewLabel(ctx, g.Batch, api.LabelWish{Form: "lid", WidthMm: 38, HeightMm: 38, Languages: []string{"en"}, Origin: "http://127.0.0.1:8420"})
+		lid, err := p.ViewLabel(ctx, g.Batch, api.LabelWish{Form: "lid", WidthMm: 38, HeightMm: 38, Languages: []string{"en"}, Origin: "https://works.example"})
 		require.NoError(t, err)
 		for _, m := range lid.Misfits {
 			if m.Grave {

@@ -166,13 +166,20 @@ func (d *Drying) Fit(weighings []Weighing) Forecast {
 	return f
 }
 
-// widest is how many times the earliest time the latest may be for there to be an answer;
-// from memory: a day or a week is none.
-const widest = 6.0
+// widest is how many times the earliest time the latest may be for there to be an answer,
+// and widestOfOne where the first law alone tells it: then what is likely is near the early
+// end. From memory: a day or a week is no answer.
+const (
+	widest      = 6.0
+	widestOfOne = 11.0
+)
 
 // tellsTime reports whether its band of time is one that can be told.
 func (f *Forecast) tellsTime() bool {
 	early, late := f.ReadyEarly.Sub(f.Began).Hours(), f.ReadyLate.Sub(f.Began).Hours()
+	if f.oneLaw {
+		return late <= widestOfOne*max(early, 1)
+	}
 	return late <= widest*max(early, 1)
 }
 

@@ -52,7 +52,7 @@ func TestALabelIsLaidOutPrintedAndKept(t *testing.T) {
 	}
 
 	carded := wish
-	carded.Use, carded.Card = "", "burnt-pan"
+	carded.Use, carded.Card, carded.Form = "", "burnt-pan", "pouch"
 	c.post(where+"/label", carded).gives(http.StatusOK, &view)
 	assert.Contains(t, view.Svg, "Burnt pan")
 	assert.Contains(t, view.Svg, "Seide", "not on silk, in both languages")

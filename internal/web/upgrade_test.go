@@ -210,6 +210,11 @@ func TestABackupOfAnOlderVersionIsRestored(t *testing.T) {
 	holdsAll(t, h, h.signInWith("keeper", "lockside-demo"), seen)
 }
 
+// reckonedAnew are figures that are never kept, but reckoned each time they are asked for, and
+// by better rules than before: when what dries is dry, and what a use costs once its loads
+// were counted.
+var reckonedAnew = map[string]bool{"ready": true, "ready_early": true, "ready_late": true, "ready_from": true, "ready_to": true, "end_g": true, "curve": true, "says": true, "verdict": true, "cost_per_use": true, "uses_left": true}
+
 // assertHolds holds that everything that was in an answer still is; more may
 // have come.
 func assertHolds(t *testing.T, where string, before, now any) {
@@ -218,6 +223,9 @@ func assertHolds(t *testing.T, where string, before, now any) {
 	case map[string]any:
 		now, _ := now.(map[string]any)
 		for key, was := range before {
+			if reckonedAnew[key] && (key != "says" && key != "verdict" || strings.HasSuffix(where, ".drying")) {
+				continue
+			}
 			assertHolds(t, where+"."+key, was, now[key])
 		}
 	case []any:

@@ -21,7 +21,7 @@ type made struct {
 	pieces []stock.Piece
 	// loads are what was counted of its formula's goods, in grams of loads; zero for none.
 	loads, loadsG float64
-	was    *assess.Assessment // once it was asked for
+	was           *assess.Assessment // once it was asked for
 }
 
 // assessed is the good as it stands.
