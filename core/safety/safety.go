@@ -102,6 +102,15 @@ type Rule struct {
 	together  []material.Tags       // one of each group has to be there
 	condition []func(*Mixture) bool // all have to hold
 	in        []outcome
+	Witness   Witness
+}
+
+// Witness is what holds a rule: goods it must be found in, as "severity | kind | what is in
+// it", goods it must not be found in, as "kind | what is in it", and the source of both. A
+// rule without one does not load.
+type Witness struct {
+	Found, Not []string
+	Source     string
 }
 
 // outcome is what a rule says in a context. One with a measure speaks only
@@ -140,6 +149,7 @@ var Rules = sync.OnceValue(func() []Rule {
 func load(data []byte) ([]Rule, error) {
 	var entries []struct {
 		Code      string
+		Witness   Witness
 		Together  [][]string
 		Condition string
 		In        []struct {
@@ -156,7 +166,10 @@ func load(data []byte) ([]Rule, error) {
 			return nil, fmt.Errorf("rule %q is double, or meets nothing, or says nothing", e.Code)
 		}
 		seen[e.Code] = true
-		r := Rule{Code: e.Code}
+		if len(e.Witness.Found) == 0 || len(e.Witness.Not) == 0 || e.Witness.Source == "" {
+			return nil, fmt.Errorf("rule %s has no witness: what it is found in, what not, and by which source", e.Code)
+		}
+		r := Rule{Code: e.Code, Witness: e.Witness}
 		for _, group := range e.Together {
 			var any material.Tags
 			for _, name := range group {

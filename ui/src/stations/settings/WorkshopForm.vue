@@ -117,12 +117,22 @@ const pairs: Field[][] = [
     </label>
     <label>
       <span class="field-label">Your goods are sold in</span>
-      <Select v-model:value="form.region" :options="regions" aria-label="Your goods are sold in" :disabled="!isOwner" />
+      <Select
+        v-model:value="form.region"
+        :options="regions"
+        aria-label="Your goods are sold in"
+        :disabled="!isOwner"
+      />
       <span class="soft small">{{ form.region_says }} Local codes and a licensed assessor decide.</span>
     </label>
     <label>
       <span class="field-label">Labels carry the dose</span>
-      <Select v-model:value="form.label_dose" :options="doses" aria-label="Labels carry the dose" :disabled="!isOwner" />
+      <Select
+        v-model:value="form.label_dose"
+        :options="doses"
+        aria-label="Labels carry the dose"
+        :disabled="!isOwner"
+      />
     </label>
     <label>
       <span class="field-label">Phones read the codes of jars at, empty for where this page is open</span>

@@ -1,0 +1,40 @@
+package assess_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/core/assess"
+	"keencrock/core/formula"
+	"keencrock/core/material"
+	"keencrock/core/safety"
+)
+
+// Every rule is found, as grave as its witness says, where that says, and not where it says
+// not.
+func TestEveryRuleBearsItsWitness(t *testing.T) {
+	raised := func(kind, said, code string) (severities []string) {
+		a := assess.Formula(spoken(t, formula.Kind(kind), said), material.Shipped(), assess.Options{Water: &assess.Water{Hardness: 3}})
+		for _, c := range a.Cautions {
+			if c.Code == code {
+				severities = append(severities, c.Severity.String())
+			}
+		}
+		return severities
+	}
+	for _, r := range safety.Rules() {
+		for _, found := range r.Witness.Found {
+			parts := strings.Split(found, " | ")
+			require.Len(t, parts, 3, r.Code)
+			assert.Contains(t, raised(parts[1], parts[2], r.Code), parts[0], "%s in %s", r.Code, found)
+		}
+		for _, not := range r.Witness.Not {
+			kind, said, is := strings.Cut(not, " | ")
+			require.True(t, is, r.Code)
+			assert.Empty(t, raised(kind, said, r.Code), "%s in %s", r.Code, not)
+		}
+	}
+}
