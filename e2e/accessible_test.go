@@ -104,7 +104,7 @@ func TestEveryViewIsAccessible(t *testing.T) {
 		b.checked(rules, strings.TrimSpace(v.path+" "+v.click), least)
 	}
 	b.openGood("Towpath Plain", "Label")
-	for tab, there := range map[string]string{"Check a fill": "The fill passes", "Doses": "as makers say", "Dilute": "The bottle", "Use cards": "Café aprons", "To hand out": "Made by"} {
+	for tab, there := range map[string]string{"Check a fill": "The fill passes", "Doses": "on the label", "Dilute": "The bottle", "Use cards": "Café aprons", "To hand out": "Made by"} {
 		b.click(tab)
 		b.see(there)
 		b.checked(rules, tab, 24)

@@ -136,7 +136,7 @@ func TestAPHIsNotedAtTheBench(t *testing.T) {
 	b.fill(`input[name="batch-ph"]`, "12.6")
 	b.click("Note it")
 	b.see("pH 12.6, with a strip")
-	b.until("the caution", "document.querySelector('.log .cautions')?.innerText.includes('burns skin')")
+	b.until("the caution", "document.querySelector('.log .cautions')?.innerText.includes('stings skin')")
 }
 
 // What nobody can work out is measured of a lot.

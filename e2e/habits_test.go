@@ -64,7 +64,7 @@ func TestEverythingThatWaitsCanBeReached(t *testing.T) {
 	b := startDemo(t).open()
 	b.signIn()
 	b.click("and ")
-	b.seeIn(".all", "use up Willow Glass")
+	b.seeIn(".all", "use up Towpath Nut")
 	b.press(kb.Escape)
 	b.until("the list to be gone", "!document.querySelector('.all')")
 	b.click("and ")

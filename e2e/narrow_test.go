@@ -51,7 +51,7 @@ func TestNarrowScreensCutNothing(t *testing.T) {
 		b.openGood("Towpath Plain", "Label")
 		b.until("the label", "document.querySelector('.jar image')")
 		look("a label")
-		for tab, there := range map[string]string{"Check a fill": "The fill passes", "Doses": "as makers say", "Dilute": "The bottle", "Use cards": "Café aprons", "To hand out": "Made by"} {
+		for tab, there := range map[string]string{"Check a fill": "The fill passes", "Doses": "on the label", "Dilute": "The bottle", "Use cards": "Café aprons", "To hand out": "Made by"} {
 			b.click(tab)
 			b.see(there)
 			look("the page " + tab)

@@ -10,6 +10,7 @@ import (
 	"testing"
 
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -61,6 +62,13 @@ func TestLabelsArePrintedAndAPhoneReadsOne(t *testing.T) {
 	app := startDemo(t)
 	b := app.open()
 	b.signIn()
+	// a code that only this machine could open is not printed
+	b.openGood("Towpath Plain", "Label")
+	b.see("it would hold an address that only this machine can open")
+	b.goTo("/settings")
+	b.fill(`input[name="jar-origin"]`, "https://jars.example")
+	b.press(kb.Enter)
+	b.see("Kept.")
 	b.openGood("Towpath Plain", "Label")
 	b.until("the label on its jar", "document.querySelector('.jar image')?.href.baseVal.includes('Towpath')")
 	b.fill(`textarea[name="label-use"]`, "Disinfects café aprons")
@@ -92,6 +100,7 @@ func TestLabelsArePrintedAndAPhoneReadsOne(t *testing.T) {
 
 	read, err := url.Parse(codes[0])
 	require.NoError(t, err)
+	assert.Equal(t, "jars.example", read.Host)
 	phone := app.openAt(390, 844)
 	phone.goTo(read.Path)
 	phone.see("Towpath Plain")
@@ -110,9 +119,9 @@ func TestADoseForHarderWaterAndABottleFilled(t *testing.T) {
 	b := startDemo(t).open()
 	b.signIn()
 	b.openGood("Towpath Plain", "Doses")
-	b.see("as makers say")
+	b.see("on the label")
 	b.fill(`input[name="hardness"]`, "40 mg/l\t")
-	b.until("one water", "document.querySelectorAll('.wide thead th').length === 3")
+	b.until("one water", "document.querySelectorAll('.wide thead th').length === 4")
 	soft := b.read(".wide .dose")
 	b.fill(`input[name="hardness"]`, "250 mg/l\t")
 	b.until("the harder water", "document.querySelector('.wide thead').innerText.includes('250')")

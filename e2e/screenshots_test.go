@@ -93,7 +93,7 @@ func TestScreenshots(t *testing.T) {
 	require.NoError(t, exec.Command("pdftoppm", "-png", "-r", "90", "-singlefile", sheet, filepath.Join(folder, "label-sheet")).Run())
 	code := codesOn(t, b.file(".prints a[href^='/api/prints']"))[0]
 	b.click("Doses")
-	b.see("as makers say")
+	b.see("on the label")
 	shot("doses")
 	b.goTo("/pantry/cards")
 	b.see("Windows of a narrowboat")

@@ -2,6 +2,7 @@ package hazard_test
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -237,6 +238,26 @@ func TestElementsOfTheLabel(t *testing.T) {
 	assert.True(t, r.ChildProof && r.TactileWarning)
 	assert.LessOrEqual(t, len(r.Precautions), 6)
 	assert.Contains(t, r.Precautions, "P305+P351+P338")
+
+	// how to dispose of it stands wherever a class's table has P501, and for the public never
+	// gives way to another (Article 28(2)); who brings it is named (Article 18(3)(b))
+	for _, c := range []struct {
+		m        *hazard.Mixture
+		disposal bool
+		named    []string
+	}{
+		{of(burns, 10.0, nothing, 90.0), true, []string{"burns"}},
+		{of(damages, 5.0, nothing, 95.0), false, []string{"damages"}},
+		{of(irritates, 20.0, nothing, 80.0), false, nil},
+		{of("borax", 5.0, nothing, 95.0), true, []string{"Borax"}},
+		{of("lavender-oil", 2.0, nothing, 98.0), true, []string{"Lavender oil"}},
+		{of(classed("a", material.Hazards{Statements: []string{"H302"}}), 90.0, nothing, 10.0), true, []string{"a"}},
+	} {
+		r := screen(c.m)
+		assert.Equal(t, c.disposal, slices.Contains(r.Precautions, "P501"), "%v", r.Codes())
+		assert.Equal(t, c.named, r.Named, "%v", r.Codes())
+		assert.LessOrEqual(t, len(r.Precautions), 6)
+	}
 
 	r = screen(of("borax", 5.0, "washing-soda", 60.0, "table-salt", 35.0))
 	assert.Equal(t, []string{"H360FD", "H319"}, r.Codes())

@@ -148,7 +148,7 @@ func (t *Tx) SaveWorkshop(w *Workshop) error {
 	read := w.Version
 	w.Version++
 	result := t.db.Model(w).Where("version = ?", read).
-		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "laundry_water_l", "dishes_water_l", "time_zone", "hygrometer", "address", "contact", "public_jars", "machines", "version").Updates(w)
+		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "laundry_water_l", "dishes_water_l", "time_zone", "hygrometer", "address", "contact", "phone", "region", "jar_origin", "label_dose", "public_jars", "machines", "version").Updates(w)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return ErrStale
 	}

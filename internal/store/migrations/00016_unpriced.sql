@@ -22,6 +22,7 @@ alter table workshops
     add column region     text not null default '',
     add column jar_origin text not null default '',
     add column label_dose text not null default '';
+grant update (phone, region, jar_origin, label_dose) on workshops to keencrock_app;
 
 -- +goose Down
 alter table workshops drop column phone, drop column region, drop column jar_origin, drop column label_dose;

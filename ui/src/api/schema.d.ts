@@ -1693,6 +1693,22 @@ export interface components {
             address?: string;
             /** @description whom to ask, as the page of a jar says */
             contact?: string;
+            /** @description as it stands on labels */
+            phone?: string;
+            /**
+             * @description where its goods are sold: what must stand on a label follows from that; the European Union where none is chosen
+             * @enum {string}
+             */
+            region?: "" | "eu" | "uk" | "us" | "elsewhere";
+            /** @description what must stand on a label there, with the rule */
+            readonly region_says?: string;
+            /** @description where phones read the codes of jars, such as https://works.example; where the page is open when left out */
+            jar_origin?: string;
+            /**
+             * @description whose dose labels carry: what was counted, what the formula or makers say, what is reckoned; the first of these that there is when left out
+             * @enum {string}
+             */
+            label_dose?: "" | "counted" | "formula" | "reckoned";
             /** @description the code of a jar shows nothing to a phone that is not signed in */
             private_jars?: boolean;
             /** @description the hygrometer on the wall is read every half hour */
@@ -2826,7 +2842,7 @@ export interface components {
                  */
                 grams_per_litre: number;
                 /** @enum {string} */
-                basis: "given" | "of-use" | "neat" | "assumed";
+                basis: "given" | "of-use" | "usual" | "neat" | "assumed";
                 /** Format: double */
                 hardness_mmol_per_l: number;
                 /** Format: double */
@@ -3280,6 +3296,8 @@ export interface components {
             net?: number;
             /** @description with the doses for the water of the workshop */
             doses?: boolean;
+            /** @description the code of the formula (UFI), where the law asks for one */
+            formula_code?: string;
             /** @description where phones reach this server, such as https://works.example; the code is left out without it */
             origin?: string;
             /**
@@ -3468,6 +3486,21 @@ export interface components {
             said?: string;
             /** Format: double */
             said_g?: number;
+            /**
+             * @description whose word it is: the formula's, or what makers say of this kind
+             * @enum {string}
+             */
+            said_by?: "formula" | "makers";
+            /**
+             * @description whose dose stands on the label
+             * @enum {string}
+             */
+            chosen?: "formula" | "makers" | "counted" | "reckoned";
+            /** Format: double */
+            chosen_g?: number;
+            chosen_as?: string;
+            /** @description why the chosen dose and the reckoned one are far apart */
+            differs?: string;
             /** @description the dose is worked out; else it is as makers say it */
             computed: boolean;
             /** @description the dose alone meets what is wanted */

@@ -122,7 +122,7 @@ useSingleKeys(
           placeholder="lot code"
           aria-label="Code on the bag"
         />
-        <button class="big-do" type="submit" :disabled="!typed || weigh.isPending.value">Enter</button>
+        <button class="big-do" type="submit" :disabled="!typed">Enter</button>
       </form>
     </div>
     <p v-if="canMake && current.optional && current.weighed_g === 0" class="optional">

@@ -115,7 +115,19 @@ export function useWeighing(of: Of) {
     if (ready.value) record(shown.value)
   }
 
+  /** What was typed while another weighing is still on its way is taken once that has come. */
+  const afterwards = ref(false)
+  watch(weigh.isPending, (pending) => {
+    if (pending || !afterwards.value) return
+    afterwards.value = false
+    takeTyped()
+  })
+
   function takeTyped() {
+    if (weigh.isPending.value) {
+      afterwards.value = true
+      return
+    }
     const g = Number(typed.value.replace(',', '.'))
     if (!Number.isFinite(g) || g === 0) {
       complain('bad-value', 'Type the grams you read, such as 227 or 4.6.')

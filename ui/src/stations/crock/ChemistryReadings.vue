@@ -26,13 +26,17 @@ const inBottle = computed(() => {
   const b = c.value.in_bottle
   return b && b.soap_curdled_share > 0.01 ? b : undefined
 })
+const curdled = computed(() =>
+  Math.max(inBottle.value?.soap_curdled_share ?? 0, c.value.soap_curdled_by_good),
+)
 const soapText = computed(() => {
-  const share = percent(Math.max(inBottle.value?.soap_curdled_share ?? 0, c.value.soap_curdled_by_good))
   switch (c.value.verdicts.soap) {
     case 'stop':
-      return `${share} curdles`
+      return `${percent(curdled.value)} curdles`
     case 'watch':
-      return `${share} is lost`
+      return curdled.value > c.value.limits.curdled_warn
+        ? `${percent(curdled.value)} is lost`
+        : `${percent(c.value.hardness.soap_lost_share)} is scum`
     default:
       return 'safe'
   }
@@ -41,7 +45,9 @@ const soapUnder = computed(() => {
   const b = inBottle.value
   if (b) return `${percent(b.soap_curdled_share)} already in the bottle, at pH ${b.ph.toFixed(1)}`
   const { soap, hardness } = c.value.verdicts
-  return soap === 'good' && hardness === 'watch' ? 'from acid; but the hardness takes it' : undefined
+  return soap === 'watch' && hardness === 'watch' && curdled.value <= c.value.limits.curdled_warn
+    ? 'safe from acid, but the hardness of your water takes it'
+    : undefined
 })
 const limit = computed(
   () =>

@@ -12,6 +12,7 @@ const typed = (e: Event) => (e.target as HTMLInputElement).value
 const bases = {
   given: 'as you say',
   'of-use': 'one use in its water',
+  usual: 'as makers usually dose it: say one use',
   neat: 'used as it is',
   assumed: 'assumed: say one use',
 } as const

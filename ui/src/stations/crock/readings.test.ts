@@ -36,7 +36,8 @@ describe('ChemistryReadings', () => {
   })
 
   it('does not call soap safe that the hardness takes, without saying so', () => {
-    expect(soap('good', 0)).toContain('from acid; but the hardness takes it')
+    expect(soap('watch', 0)).toContain('is scum')
+    expect(soap('watch', 0)).toContain('safe from acid, but the hardness of your water takes it')
     const soft = { ...chemistry().verdicts, hardness: 'good' as const }
     expect(shown({ verdicts: soft })).not.toContain('but the hardness takes it')
   })

@@ -5,6 +5,7 @@ import { reactive, ref } from 'vue'
 
 import { api, ask, sentence, type Schemas } from '../../api/client'
 import { isOwner, session } from '../../api/session'
+import LabelSettings from './LabelSettings.vue'
 
 // What holds for the whole workshop: its name, measures, water and scale.
 type Workshop = Schemas['Workshop']
@@ -33,18 +34,6 @@ const save = useMutation({
   },
 })
 
-const regions = [
-  { value: '', label: 'European Union' },
-  { value: 'uk', label: 'United Kingdom' },
-  { value: 'us', label: 'United States' },
-  { value: 'elsewhere', label: 'Elsewhere' },
-]
-const doses = [
-  { value: '', label: 'what was counted, else what your formula says, else what is reckoned' },
-  { value: 'counted', label: 'what was counted' },
-  { value: 'formula', label: 'what your formula says' },
-  { value: 'reckoned', label: 'what is reckoned from the water' },
-]
 const measures = [
   { value: 'us', label: 'US: cup 237 ml, tbsp 14.8 ml' },
   { value: 'metric', label: 'Metric: cup 250 ml, tbsp 15 ml' },
@@ -103,51 +92,7 @@ const pairs: Field[][] = [
         />
       </label>
     </div>
-    <label>
-      <span class="field-label">Address, as it stands on labels</span>
-      <Input v-model:value="form.address" :maxlength="400" name="address" :disabled="!isOwner" />
-    </label>
-    <label>
-      <span class="field-label">Whom to ask, as the page of a jar says</span>
-      <Input v-model:value="form.contact" :maxlength="400" name="contact" :disabled="!isOwner" />
-    </label>
-    <label>
-      <span class="field-label">Telephone, as it stands on labels</span>
-      <Input v-model:value="form.phone" :maxlength="60" name="phone" :disabled="!isOwner" />
-    </label>
-    <label>
-      <span class="field-label">Your goods are sold in</span>
-      <Select
-        v-model:value="form.region"
-        :options="regions"
-        aria-label="Your goods are sold in"
-        :disabled="!isOwner"
-      />
-      <span class="soft small">{{ form.region_says }} Local codes and a licensed assessor decide.</span>
-    </label>
-    <label>
-      <span class="field-label">Labels carry the dose</span>
-      <Select
-        v-model:value="form.label_dose"
-        :options="doses"
-        aria-label="Labels carry the dose"
-        :disabled="!isOwner"
-      />
-    </label>
-    <label>
-      <span class="field-label">Phones read the codes of jars at, empty for where this page is open</span>
-      <Input
-        v-model:value="form.jar_origin"
-        :maxlength="200"
-        name="jar-origin"
-        placeholder="https://works.example"
-        :disabled="!isOwner"
-      />
-    </label>
-    <label class="tick">
-      <input v-model="form.private_jars" type="checkbox" name="private-jars" :disabled="!isOwner" />
-      The code of a jar shows nothing to a phone that is not signed in
-    </label>
+    <LabelSettings v-model="form" />
     <label class="tick">
       <input v-model="form.hygrometer" type="checkbox" name="hygrometer" :disabled="!isOwner" />
       A hygrometer is on the wall, and is read every half hour (a simulated one ships)
