@@ -62,13 +62,28 @@ func needs(t *testing.T) {
 	} else {
 		f.Close()
 	}
-	switch {
-	case missing == "":
-	case os.Getenv("KEEN_CROCK_REQUIRE_ALL") != "":
-		t.Fatal(missing)
-	default:
-		t.Skip(missing)
+	if missing != "" {
+		without(t, missing)
 	}
+}
+
+// programs skips a test, or fails it, where a program that it runs is missing.
+func programs(t *testing.T, names ...string) {
+	t.Helper()
+	for _, name := range names {
+		if _, err := exec.LookPath(name); err != nil {
+			without(t, name+" is missing: install poppler-utils and zbar-tools")
+		}
+	}
+}
+
+// without ends a test for want of something: a failure where everything has to run.
+func without(t *testing.T, missing string) {
+	t.Helper()
+	if os.Getenv("KEEN_CROCK_REQUIRE_ALL") != "" {
+		t.Fatal(missing)
+	}
+	t.Skip(missing)
 }
 
 // demoDatabase is a database with the demo in it, loaded once.

@@ -44,9 +44,7 @@ const pixelsPerMM = 6
 func TestALabelLooksAsItPrints(t *testing.T) {
 	t.Parallel()
 	needs(t)
-	if _, err := exec.LookPath("pdftoppm"); err != nil {
-		t.Skip("poppler-utils is not installed")
-	}
+	programs(t, "pdftoppm")
 	b := (&app{t: t, url: "about:blank"}).open()
 	compared := 0
 	for what, content := range labelsToCompare() {

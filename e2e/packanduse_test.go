@@ -37,14 +37,7 @@ func (b *browser) file(link string) []byte {
 // codesOn reads the codes on the pages of a PDF, as a printer of 300 dpi draws them.
 func codesOn(t *testing.T, pdf []byte) (codes []string) {
 	t.Helper()
-	for _, tool := range []string{"pdftoppm", "zbarimg"} {
-		if _, err := exec.LookPath(tool); err != nil {
-			if os.Getenv("KEEN_CROCK_REQUIRE_ALL") != "" {
-				t.Fatalf("%s is missing: install poppler-utils and zbar-tools", tool)
-			}
-			t.Skipf("%s is not installed", tool)
-		}
-	}
+	programs(t, "pdftoppm", "zbarimg")
 	folder := t.TempDir()
 	path := filepath.Join(folder, "labels.pdf")
 	require.NoError(t, os.WriteFile(path, pdf, 0o600))
@@ -152,12 +145,7 @@ func TestADoseForHarderWaterAndABottleFilled(t *testing.T) {
 // infoOf is what poppler says of a PDF.
 func infoOf(t *testing.T, pdf []byte) string {
 	t.Helper()
-	if _, err := exec.LookPath("pdfinfo"); err != nil {
-		if os.Getenv("KEEN_CROCK_REQUIRE_ALL") != "" {
-			t.Fatal("pdfinfo is missing: install poppler-utils")
-		}
-		t.Skip("pdfinfo is not installed")
-	}
+	programs(t, "pdfinfo")
 	path := filepath.Join(t.TempDir(), "page.pdf")
 	require.NoError(t, os.WriteFile(path, pdf, 0o600))
 	out, err := exec.Command("pdfinfo", path).Output()

@@ -241,6 +241,7 @@ type page struct {
 	// beside them where there is room, then under them.
 	symbolsX, symbolsY float64
 	modules            int     // that its code is wide; 0 for none
+	typedMM            float64 // that the address of its code takes at the lower edge
 	wide               float64 // by how many mm something is too wide for it
 	gap                float64 // between blocks, in sizes of the text
 }
@@ -280,7 +281,7 @@ func (p *page) draw(blocks []block, leaflet bool) (over float64) {
 		p.block(&b)
 	}
 	p.y = max(p.y, p.symbolsY)
-	bottom := p.HeightMM - marginMM
+	bottom := p.HeightMM - marginMM - p.typedMM
 	if p.form.Round {
 		bottom = p.HeightMM * 0.9
 	}
@@ -308,23 +309,42 @@ func (p *page) placeCode() {
 	p.Code = c
 }
 
-// typed writes the address of a code under it, for who has no camera at hand.
+// typed writes the address of a code along the lower edge, for who has no camera at hand, and
+// moves the code above it. Every address of a print takes as many lines, whatever its letters.
 func (p *page) typed(c *Code) {
 	size := LeastXHeightMM / p.face.XHeight(Plain)
-	text := []rune(strings.TrimPrefix(strings.TrimPrefix(c.URL, "https://"), "http://"))
-	var lines []string
-	for len(text) > 0 {
-		n := len(text)
-		for n > 1 && p.face.Width(Plain, string(text[:n]), size) > c.SideMM {
-			n--
-		}
-		lines, text = append(lines, string(text[:n])), text[n:]
+	widest := 0.0
+	for _, r := range "0123456789abcdef" {
+		widest = max(widest, p.face.Width(Plain, string(r), size))
 	}
-	high := float64(len(lines)) * size * lineHeight
-	quiet := quietZone * moduleMM
-	c.Y = p.HeightMM - marginMM - high - quiet - c.SideMM
+	// a line ends after a stroke where the next stretch does not fit beside it
+	var lines []string
+	line, wide := "", 0.0
+	text := strings.TrimPrefix(strings.TrimPrefix(c.URL, "https://"), "http://")
+	most := p.WidthMM - 2*marginMM
+	takes := func(r rune) float64 { return max(widest, p.face.Width(Plain, string(r), size)) }
+	for _, stretch := range strings.SplitAfter(text, "/") {
+		length := 0.0
+		for _, r := range stretch {
+			length += takes(r)
+		}
+		if line != "" && wide+length > most && length <= most {
+			lines, line, wide = append(lines, line), "", 0
+		}
+		for _, r := range stretch {
+			if wide+takes(r) > most {
+				lines, line, wide = append(lines, line), "", 0
+			}
+			line, wide = line+string(r), wide+takes(r)
+		}
+	}
+	lines = append(lines, line)
+	p.typedMM = float64(len(lines)) * size * lineHeight
+	c.Y = p.HeightMM - marginMM - p.typedMM - quietZone*moduleMM - c.SideMM
 	for i, line := range lines {
-		p.Texts = append(p.Texts, Text{X: c.X, Y: c.Y + c.SideMM + quiet + float64(i)*size*lineHeight + size*0.95, SizeMM: size, Style: Plain, Text: line, ofCode: true})
+		x := p.WidthMM - marginMM - p.face.Width(Plain, line, size)
+		y := p.HeightMM - marginMM - p.typedMM + float64(i)*size*lineHeight + size*0.95
+		p.Texts = append(p.Texts, Text{X: x, Y: y, SizeMM: size, Style: Plain, Text: line, ofCode: true})
 	}
 }
 
@@ -361,7 +381,7 @@ func (p *page) span(top, height float64) (x0, x1 float64) {
 		quiet := quietZone * moduleMM
 		switch {
 		case top+height <= c.Y-quiet:
-		case !p.form.Round: // its address stands under it
+		case !p.form.Round:
 			x1 = min(x1, c.X-quiet)
 		case top < c.Y+c.SideMM+quiet:
 			return x0, x0 // nothing stands beside it

@@ -16,10 +16,10 @@ const regions = [
   { value: 'elsewhere', label: 'Elsewhere' },
 ]
 const doses = [
-  { value: '', label: 'what was counted, else what your formula says, else what is reckoned' },
+  { value: '', label: 'the best there is' },
   { value: 'counted', label: 'what was counted' },
-  { value: 'formula', label: 'what your formula says' },
-  { value: 'reckoned', label: 'what is reckoned from the water' },
+  { value: 'formula', label: 'what the formula says' },
+  { value: 'reckoned', label: 'what the water asks for' },
 ]
 const chooseRegion = (v: unknown) => (form.value.region = v as Workshop['region'])
 const chooseDose = (v: unknown) => (form.value.label_dose = v as Workshop['label_dose'])
@@ -41,6 +41,7 @@ const chooseDose = (v: unknown) => (form.value.label_dose = v as Workshop['label
   <label>
     <span class="field-label">Your goods are sold in</span>
     <Select
+      class="wide"
       :value="form.region ?? ''"
       :options="regions"
       aria-label="Your goods are sold in"
@@ -52,12 +53,16 @@ const chooseDose = (v: unknown) => (form.value.label_dose = v as Workshop['label
   <label>
     <span class="field-label">Labels carry the dose</span>
     <Select
+      class="wide"
       :value="form.label_dose ?? ''"
       :options="doses"
       aria-label="Labels carry the dose"
       :disabled="!isOwner"
       @update:value="chooseDose"
     />
+    <span v-if="!form.label_dose" class="soft small">
+      What was counted, else what your formula says, else what is reckoned from the water.
+    </span>
   </label>
   <label>
     <span class="field-label">Phones read the codes of jars at, empty for where this page is open</span>
