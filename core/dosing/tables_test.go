@@ -58,3 +58,54 @@ func TestEveryUsualDoseBearsItsWitness(t *testing.T) {
 		}
 	}
 }
+
+// What is asked of a good of soda and soap, of soda alone, and of a sour one, on each use; from
+// memory, as the mains of household products give it.
+func TestWhatIsWantedOfEachUse(t *testing.T) {
+	soapy := []string{"washing soda", "600 g", "grated soap", "400 g"}
+	soda := []string{"washing soda", "900 g", "table salt", "100 g"}
+	sour := []string{"citric acid", "500 g", "water", "500 g"}
+	for _, c := range []struct {
+		kind  formula.Kind
+		lines []string
+		want  dosing.Wanted
+	}{
+		{"laundry-powder", soapy, dosing.Wanted{AlkalinityGPerL: 0.25, SoapLeftGPerL: 0.2, HardnessLeft: -1, PHBelow: 11.3}},
+		{"laundry-powder", soda, dosing.Wanted{AlkalinityGPerL: 0.25, HardnessLeft: 0.4, PHBelow: 11.3}},
+		{"dish-powder", soda, dosing.Wanted{AlkalinityGPerL: 0.5, HardnessLeft: 0.4, PHBelow: 12}},
+		{"spray", soapy, dosing.Wanted{AlkalinityGPerL: 0.5, SoapLeftGPerL: 0.5, HardnessLeft: -1, PHBelow: 11.5}},
+		{"fabric-softener", sour, dosing.Wanted{HardnessLeft: -1, SourBelow: 7}},
+		{"rinse-aid", sour, dosing.Wanted{HardnessLeft: -1, SourBelow: 7}},
+		{"spray", sour, dosing.Wanted{HardnessLeft: -1, SourBelow: 4}},
+		{"toilet-bomb", sour, dosing.Wanted{HardnessLeft: -1, SourBelow: 5}},
+	} {
+		r := resolve(t, c.kind, "", c.lines...)
+		assert.Equal(t, c.want, dosing.WantedOf(r, dosing.Normal), "%s of %s", c.kind, c.lines[0])
+		for soil, times := range map[dosing.Soil]float64{dosing.Light: 0.75, dosing.Heavy: 1.5} {
+			got := dosing.WantedOf(r, soil)
+			assert.InDelta(t, times*c.want.AlkalinityGPerL, got.AlkalinityGPerL, 1e-12)
+			assert.InDelta(t, times*c.want.SoapLeftGPerL, got.SoapLeftGPerL, 1e-12)
+			assert.Equal(t, c.want.SourBelow, got.SourBelow)
+		}
+	}
+	// a bowl of soda and acid that spend each other is asked for sourness where acid is left
+	fizz := resolve(t, "toilet-bomb", "1 piece", "baking soda", "500 g", "citric acid", "250 g")
+	assert.Equal(t, 5.0, dosing.WantedOf(fizz, dosing.Normal).SourBelow)
+}
+
+// The bounds: no more than 20 g to a litre is ever proposed (the strongest soaks, from
+// memory), a household's machine takes up to 500 l, what is used as it is meets a litre, a
+// compartment of 120 ml and five runs a week (from memory), a solution is used the day it is
+// made (common practice).
+func TestTheBoundsOfADose(t *testing.T) {
+	weak := resolve(t, "other", "", "citric acid", "30 g", "table salt", "970 g")
+	row := dose(t, weak, "bucket", mgPerL(400), dosing.Normal)
+	require.False(t, row.Reaches, row.Says)
+	assert.Regexp(t, `even at (1[5-9]|20) g/l`, row.Says)
+
+	assert.NoError(t, dosing.Machine{Name: "vat", WaterL: 500}.Check())
+	assert.Error(t, dosing.Machine{Name: "vat", WaterL: 501}.Check())
+	assert.Equal(t, 1.0, dosing.AsItIs.WaterL)
+	assert.InDelta(t, 33.6, dosing.RefillDays(5), 1e-9, "120 ml by 5 ml, five times a week")
+	assert.Equal(t, 1, dosing.DissolvedDays)
+}

@@ -20,7 +20,7 @@ var routes = []route{
 	{"oral", [4]string{"H300", "H301", "H302"}, [3]float64{50, 300, 2000}, map[string]float64{"H300": 5, "H301": 100, "H302": 500}, "mg/kg"},
 	{"dermal", [4]string{"H310", "H311", "H312"}, [3]float64{200, 1000, 2000}, map[string]float64{"H310": 50, "H311": 300, "H312": 1100}, "mg/kg"},
 	{"dust", [4]string{"H330", "H331", "H332"}, [3]float64{0.5, 1, 5}, map[string]float64{"H330": 0.05, "H331": 0.5, "H332": 1.5}, "mg/l"},
-	{"vapour", [4]string{"H330", "H331", "H332"}, [3]float64{2, 10, 20}, map[string]float64{"H330": 0.5, "H331": 3, "H332": 11}, "mg/l"},
+	{"vapour", [4]string{"H330", "H331", "H332"}, [3]float64{2, 10, 20}, nil, "mg/l"},
 }
 
 // acute adds up acute toxicity by each route: 100 / ATEmix = Σ ci / ATEi (CLP, Annex

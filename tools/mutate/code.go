@@ -21,17 +21,17 @@ func code(file string, text []byte) (found []mutant, err error) {
 	if err != nil {
 		return nil, err
 	}
-	put := func(pos token.Pos, was, now, what string) {
+	put := func(kind string, pos token.Pos, was, now, what string) {
 		at := set.Position(pos)
 		changed := slices.Concat(text[:at.Offset], []byte(now), text[at.Offset+len(was):])
-		found = append(found, mutant{what: fmt.Sprintf("line %d: %s", at.Line, what), text: changed})
+		found = append(found, mutant{kind: kind, what: fmt.Sprintf("line %d: %s", at.Line, what), text: changed})
 	}
 	for _, decl := range tree.Decls {
 		if d, is := decl.(*ast.GenDecl); is && (d.Tok == token.CONST || d.Tok == token.VAR) {
 			ast.Inspect(d, func(n ast.Node) bool {
 				if lit, is := n.(*ast.BasicLit); is && (lit.Kind == token.FLOAT || lit.Kind == token.INT) {
 					if now := doubled(lit.Value); now != lit.Value {
-						put(lit.Pos(), lit.Value, now, lit.Value+" becomes "+now)
+						put("constant", lit.Pos(), lit.Value, now, lit.Value+" becomes "+now)
 					}
 				}
 				return true
@@ -43,8 +43,8 @@ func code(file string, text []byte) (found []mutant, err error) {
 		if !is || turned[b.Op] == 0 {
 			return true
 		}
-		put(b.OpPos, b.Op.String(), turned[b.Op].String(), fmt.Sprintf("%s becomes %s", b.Op, turned[b.Op]))
-		put(b.OpPos, b.Op.String(), bound[b.Op].String(), fmt.Sprintf("%s becomes %s", b.Op, bound[b.Op]))
+		put("comparison", b.OpPos, b.Op.String(), turned[b.Op].String(), fmt.Sprintf("%s becomes %s", b.Op, turned[b.Op]))
+		put("comparison", b.OpPos, b.Op.String(), bound[b.Op].String(), fmt.Sprintf("%s becomes %s", b.Op, bound[b.Op]))
 		return true
 	})
 	return found, nil

@@ -4,6 +4,7 @@
 //	go run ./tools/mutate               a sample, with a fixed seed
 //	go run ./tools/mutate -all          every change there is
 //	go run ./tools/mutate -only keeping those of one target
+//	go run ./tools/mutate -kinds row    those of rows alone, of constants or of comparisons
 //
 // A change is made in an overlay, never in the checkout: figures are doubled, a statement is
 // left out or made milder, a caution is made less grave, a comparison is turned round or takes
@@ -27,6 +28,7 @@ import (
 type mutant struct {
 	target *target
 	file   string
+	kind   string // row, constant or comparison
 	what   string // is told
 	text   []byte // of the whole file
 }
@@ -38,14 +40,15 @@ func main() {
 	within := flag.Duration("within", 0, "stop after so long; 0 for never")
 	least := flag.Float64("least", 0.8, "share that has to be noticed")
 	only := flag.String("only", "", "the target to change; every one when left out")
+	kinds := flag.String("kinds", "row constant comparison", "what is changed")
 	flag.Parse()
-	if err := run(*all, *n, *seed, *within, *least, *only); err != nil {
+	if err := run(*all, *n, *seed, *within, *least, *only, strings.Fields(*kinds)); err != nil {
 		fmt.Fprintln(os.Stderr, "mutate:", err)
 		os.Exit(1)
 	}
 }
 
-func run(all bool, n int, seed uint64, within time.Duration, least float64, only string) error {
+func run(all bool, n int, seed uint64, within time.Duration, least float64, only string, kinds []string) error {
 	var mutants []mutant
 	for i := range targets {
 		if only != "" && targets[i].name != only {
@@ -55,7 +58,11 @@ func run(all bool, n int, seed uint64, within time.Duration, least float64, only
 		if err != nil {
 			return err
 		}
-		mutants = append(mutants, found...)
+		for _, m := range found {
+			if slices.Contains(kinds, m.kind) {
+				mutants = append(mutants, m)
+			}
+		}
 	}
 	if len(mutants) == 0 {
 		return fmt.Errorf("there is nothing to change in %q", only)
@@ -86,11 +93,12 @@ func run(all bool, n int, seed uint64, within time.Duration, least float64, only
 		if err != nil {
 			return err
 		}
-		t := by[m.target.name]
+		name := m.target.name + " " + m.kind + "s"
+		t := by[name]
 		if t == nil {
 			t = &tally{}
-			by[m.target.name] = t
-			names = append(names, m.target.name)
+			by[name] = t
+			names = append(names, name)
 		}
 		t.tried++
 		sum.tried++
@@ -103,7 +111,7 @@ func run(all bool, n int, seed uint64, within time.Duration, least float64, only
 	}
 	slices.Sort(names)
 	for _, name := range names {
-		fmt.Printf("%-12s %3d of %3d noticed\n", name, by[name].noticed, by[name].tried)
+		fmt.Printf("%-22s %3d of %3d noticed\n", name, by[name].noticed, by[name].tried)
 	}
 	for _, s := range survivors {
 		fmt.Println("not noticed:", s)

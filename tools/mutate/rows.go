@@ -37,7 +37,7 @@ func rows(text []byte, keys []string) (found []mutant) {
 			end := valueEnd(text, begin)
 			for _, c := range changes(text[begin:end]) {
 				changed := slices.Concat(text[:begin], c.text, text[end:])
-				found = append(found, mutant{what: fmt.Sprintf("line %d, %s: %s", 1+bytes.Count(text[:begin], []byte("\n")), key, c.what), text: changed})
+				found = append(found, mutant{kind: "row", what: fmt.Sprintf("line %d, %s: %s", 1+bytes.Count(text[:begin], []byte("\n")), key, c.what), text: changed})
 			}
 			from = end
 		}
@@ -118,8 +118,13 @@ func doubled(s string) string {
 	if err != nil {
 		return s
 	}
+	times := 2.0
 	if v > 0.5 && v < 1 {
-		return strconv.FormatFloat(v/2, 'g', -1, 64)
+		times = 0.5
 	}
-	return strconv.FormatFloat(v*2, 'g', -1, 64)
+	out := strconv.FormatFloat(v*times, 'g', -1, 64)
+	if strings.Contains(s, ".") && !strings.ContainsAny(out, ".e") {
+		out += ".0" // stays a float where its type is taken from it
+	}
+	return out
 }
