@@ -32,7 +32,11 @@ var conditions = map[string]func(*Mixture) bool{
 	"airtight":      func(m *Mixture) bool { return !m.gasesInJar() },
 	"two-acids":     (*Mixture).hasSourAcid,
 	"lye-heats":     func(m *Mixture) bool { return m.LyeHeatsK >= HotLyeK },
-	"lye-and-fat":   func(m *Mixture) bool { return m.has(material.Oil) },
+	"lye":           func(m *Mixture) bool { return m.LyeHeatsK > 0 },
+
+	"strong-acid-poured": func(m *Mixture) bool {
+		return slices.ContainsFunc(m.Ingredients, func(in Ingredient) bool { return in.Material.Is(material.StrongAcid) && in.Material.Is(material.Wet) })
+	},
 }
 
 // gasesInJar reports whether oxygen bleach in it gives off gas in its jar, so that it has

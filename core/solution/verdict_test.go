@@ -59,6 +59,8 @@ func TestVerdicts(t *testing.T) {
 func TestAGasThatDoesNotShowHasNoSecondMark(t *testing.T) {
 	r := &solution.Result{ClosedPH: quantity.Exactly(9.20), VentedPH: quantity.Exactly(9.24)}
 	assert.False(t, r.GasShiftsPH())
+	r.VentedPH = quantity.Exactly(9.26)
+	assert.True(t, r.GasShiftsPH(), "9.2 and 9.3 as they are shown")
 	r.VentedPH = quantity.Exactly(8.9)
 	assert.True(t, r.GasShiftsPH())
 }

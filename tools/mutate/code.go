@@ -29,6 +29,9 @@ func code(file string, text []byte) (found []mutant, err error) {
 	for _, decl := range tree.Decls {
 		if d, is := decl.(*ast.GenDecl); is && (d.Tok == token.CONST || d.Tok == token.VAR) {
 			ast.Inspect(d, func(n ast.Node) bool {
+				if _, is := n.(*ast.ArrayType); is { // another length would not build
+					return false
+				}
 				if lit, is := n.(*ast.BasicLit); is && (lit.Kind == token.FLOAT || lit.Kind == token.INT) {
 					if now := doubled(lit.Value); now != lit.Value {
 						put("constant", lit.Pos(), lit.Value, now, lit.Value+" becomes "+now)

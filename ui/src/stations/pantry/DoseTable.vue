@@ -6,7 +6,7 @@ import { computed, ref } from 'vue'
 import { api, ask, sentence, type Schemas } from '../../api/client'
 import { canMake, session } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
-import { count, grams, money } from '../../words'
+import { count, grams, moneyAtLeast } from '../../words'
 import MachineList from './MachineList.vue'
 
 // How much to use: as makers say it, and beside it what the chemistry asks for.
@@ -131,7 +131,9 @@ const differing = computed(() =>
                 <span class="soft small">
                   {{ r.grams ? grams(r.grams) : ''
                   }}<template v-if="r.uses">, {{ count(r.uses) }} loads a jar</template>
-                  <template v-if="r.cost_per_use">, {{ money(r.cost_per_use, good.currency) }} each</template>
+                  <template v-if="r.cost_per_use"
+                    >, {{ moneyAtLeast(r.cost_per_use, good.currency, good.unpriced) }} each</template
+                  >
                 </span>
               </button>
             </td>

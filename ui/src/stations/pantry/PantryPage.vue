@@ -5,7 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { sentence } from '../../api/client'
 import { useGood, usePantry } from '../../api/queries'
 import Looking from '../../parts/Looking.vue'
-import { count, day, fromNow, grams, money, moneyAtLeast } from '../../words'
+import { count, day, fromNow, grams, moneyAtLeast } from '../../words'
 import CardFinder from './CardFinder.vue'
 import GoodPage from './GoodPage.vue'
 import GoodsPanel from './GoodsPanel.vue'
@@ -88,7 +88,9 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
               }}</span>
               <span class="soft small">
                 {{ g.jars ? 'a jar' : 'all that was made'
-                }}<template v-if="g.cost_per_use">, {{ money(g.cost_per_use, g.currency) }} a use</template>
+                }}<template v-if="g.cost_per_use"
+                  >, {{ moneyAtLeast(g.cost_per_use, g.currency, g.unpriced) }} a use</template
+                >
               </span>
               <span v-if="g.uses_left" class="soft small">about {{ count(g.uses_left) }} uses left</span>
             </span>
