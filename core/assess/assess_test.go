@@ -1,6 +1,9 @@
 package assess_test
 
 import (
+	"fmt"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/shopspring/decimal"
@@ -146,4 +149,13 @@ func TestMuchScentIsSaid(t *testing.T) {
 	assert.Contains(t, h.Notes[0], "2.0 % of it is scent, and 1 % is usual at most for hands")
 	h = assess.Formula(spoken(t, "hand-soap", "995 g liquid soap, 5 g lavender oil"), material.Shipped(), assess.Options{}).Hazard
 	assert.Empty(t, h.Notes)
+	// by what it is used on; from memory, of what sellers of scents advise
+	for kind, c := range map[formula.Kind]struct{ most, per float64 }{"hand-soap": {0.01, 1000}, "dish-powder": {0.01, 1000}, "laundry-powder": {0.02, 1000}, "scouring-paste": {0.02, 1000}, "toilet-bomb": {0.05, 1000}} {
+		notes := func(share float64) []string {
+			text := fmt.Sprintf("%.4f g table salt, %.4f g lavender oil", c.per*(1-share), c.per*share)
+			return slices.DeleteFunc(assess.Formula(spoken(t, kind, text), material.Shipped(), assess.Options{}).Hazard.Notes, func(n string) bool { return !strings.Contains(n, "is scent") })
+		}
+		assert.Empty(t, notes(c.most*0.99), "%s", kind)
+		assert.Len(t, notes(c.most*1.05), 1, "%s", kind)
+	}
 }

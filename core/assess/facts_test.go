@@ -2,6 +2,7 @@ package assess_test
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"testing"
@@ -141,6 +142,11 @@ func TestAMeasurementSpeaksForWhatItCanBe(t *testing.T) {
 	assert.True(t, lye.Hazard.Has("H314"))
 	assert.NotContains(t, cautionsByCode(measured("other", "10 g lye, 90 g water", 13.8)), "measured-otherwise")
 	assert.NotContains(t, cautionsByCode(measured("other", "1 l water, 100 g washing soda", 11.2)), "measured-otherwise")
+	reckoned := assess.Formula(spoken(t, "other", "900 g water, 100 g citric acid"), material.Shipped(), assess.Options{}).Bottle.PH
+	for over, otherwise := range map[float64]bool{1.4: false, 1.7: true} {
+		_, says := cautionsByCode(measured("other", "900 g water, 100 g citric acid", math.Round(100*(reckoned.High+over))/100))["measured-otherwise"]
+		assert.Equal(t, otherwise, says, "%g over what is worked out: a strip read badly is off by a unit (from memory)", over)
+	}
 
 	atTheLine := measured("other", "6 g lye, 94 g water", 11.5)
 	assert.True(t, atTheLine.Hazard.Has("H314"))

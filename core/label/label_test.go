@@ -1,6 +1,8 @@
 package label_test
 
 import (
+	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -56,6 +58,41 @@ func TestFillChecks(t *testing.T) {
 	}
 	_, err = label.CheckFill(2, "g", []float64{2, 2, 2}, 0.1)
 	require.Error(t, err)
+}
+
+// Regulation (EC) 648/2004, Annex VII A: what is over 0.2 % is listed, allergens of perfumes
+// from 0.01 % on; Regulation (EC) 1272/2008, Annex I, 1.2.1.2: a symbol is a fifteenth of the
+// label's least surface, 52 × 74 mm, and never less than a square centimetre; Directive
+// 76/211/EEC, Annex II: one pack in forty may be faulty.
+func TestTheBoundsOfTheLaw(t *testing.T) {
+	soap := material.Material{ID: "soap", Label: "Soap"}
+	soap.Declares.Class = "soap"
+	listed := func(share float64) int {
+		return len(label.Declare([]label.Ingredient{{Material: &soap, Share: share}}).Classes)
+	}
+	assert.Zero(t, listed(0.002))
+	assert.Equal(t, 1, listed(0.0021))
+	lavender, err := material.Shipped().Find("lavender-oil")
+	require.NoError(t, err)
+	from := 0.0001 / lavender.Allergens["linalool"].Value
+	assert.Empty(t, label.Declare([]label.Ingredient{{Material: lavender, Share: from * 0.99}}).Allergens)
+	assert.Equal(t, []string{"linalool"}, label.Declare([]label.Ingredient{{Material: lavender, Share: from * 1.01}}).Allergens)
+
+	assert.InDelta(t, 16.02, label.SymbolMM(label.Form{WidthMM: 90, HeightMM: 120}), 0.01)
+	assert.InDelta(t, math.Sqrt(40*60/15.0), label.SymbolMM(label.Form{WidthMM: 40, HeightMM: 60}), 1e-9)
+	assert.Equal(t, 10.0, label.SymbolMM(label.Form{WidthMM: 30, HeightMM: 30}))
+
+	with := func(faulty int) bool { // of forty packs of 700 g, T1 15 g
+		contents := slices.Repeat([]float64{703}, 40)
+		for i := range faulty {
+			contents[i] = 684
+		}
+		c, err := label.CheckFill(700, "g", contents, 1)
+		require.NoError(t, err)
+		return c.Passes
+	}
+	assert.True(t, with(1))
+	assert.False(t, with(2))
 }
 
 // Packs that are filled to what is advised, with the spread they have, meet the rules.
