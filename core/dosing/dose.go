@@ -320,8 +320,12 @@ func (row *Row) orSoften(r *formula.Resolved, use solution.Use, want Wanted, mea
 	if !row.Reaches || row.Hardness <= formula.HardFrom || want.SoapLeftGPerL == 0 {
 		return nil
 	}
-	soda, less, err := softer(r, row, use, want, measures)
-	if err != nil || !less.Reaches || less.Grams > worthSoftening*row.Grams {
+	few := slices.IndexFunc(measures, func(m measure) bool { return m.grams > worthSoftening*row.Grams })
+	if few <= 0 { // the dose itself is among them, and is more
+		return nil
+	}
+	soda, less, err := softer(r, row, use, want, measures[:few])
+	if err != nil || !less.Reaches {
 		return err
 	}
 	row.Says += fmt.Sprintf(" Or put %.0f g of soda ash into the water first, wait until it is clear, and %s is enough.", math.Ceil(soda), less.words())
@@ -420,11 +424,16 @@ func handling(r *formula.Resolved) quantity.Handling {
 // with the dose, so that it is halved towards.
 func (row *Row) search(d *solution.Doser, want Wanted, measures []measure) error {
 	var failed error
+	tried := map[int]solution.Dosed{}
 	at := func(i int) solution.Dosed {
+		if dosed, known := tried[i]; known {
+			return dosed
+		}
 		dosed, err := d.At(measures[i].grams / row.Machine.WaterL)
 		if err != nil {
 			failed = err
 		}
+		tried[i] = dosed
 		return dosed
 	}
 	low, high := 0, len(measures)
@@ -544,11 +553,18 @@ const DissolvedDays = 1
 
 // scoops are the measures a dose may be, in teaspoons, tablespoons and cups.
 var (
-	teas   = []string{"1/4 tsp", "1/2 tsp", "1 tsp", "2 tsp"}
-	spoons = []string{"1 tbsp", "1 1/2 tbsp", "2 tbsp", "3 tbsp"}
-	cups   = []string{"1/4 cup", "1/3 cup", "1/2 cup", "2/3 cup", "3/4 cup", "1 cup", "1 1/4 cup", "1 1/2 cup", "2 cup", "2 1/2 cup", "3 cup"}
-	own    = []string{"1/2 scoop", "1 scoop", "1 1/2 scoop", "2 scoop", "3 scoop", "4 scoop", "6 scoop", "8 scoop"}
+	teas   = amounts("1/4 tsp", "1/2 tsp", "1 tsp", "2 tsp")
+	spoons = amounts("1 tbsp", "1 1/2 tbsp", "2 tbsp", "3 tbsp")
+	cups   = amounts("1/4 cup", "1/3 cup", "1/2 cup", "2/3 cup", "3/4 cup", "1 cup", "1 1/4 cup", "1 1/2 cup", "2 cup", "2 1/2 cup", "3 cup")
+	own    = amounts("1/2 scoop", "1 scoop", "1 1/2 scoop", "2 scoop", "3 scoop", "4 scoop", "6 scoop", "8 scoop")
 )
+
+func amounts(said ...string) (out []quantity.Amount) {
+	for _, s := range said {
+		out = append(out, quantity.MustParse(s))
+	}
+	return out
+}
 
 // measuresOf are the measures a dose may be of, the smallest first: pieces of what is
 // pressed, the workshop's scoop, else spoons and cups; up to so many grams.
@@ -562,16 +578,15 @@ func measuresOf(r *formula.Resolved, o Options, mostG float64) (out []measure) {
 		}
 		return out
 	}
-	names := slices.Concat(teas, spoons, cups)
+	amounts := slices.Concat(teas, spoons, cups)
 	if o.ScoopML > 0 {
-		names = slices.Concat(teas, own)
+		amounts = slices.Concat(teas, own)
 	}
 	h := handling(r)
 	if o.ScoopML > 0 {
 		h.ScoopML = quantity.Exactly(o.ScoopML)
 	}
-	for _, name := range names {
-		a := quantity.MustParse(name)
+	for _, a := range amounts {
 		ml, ok := a.Millilitres(h)
 		if g := ml.Value * r.Density(); ok && g > 0 && g <= mostG {
 			out = append(out, measure{amount: a, grams: g})

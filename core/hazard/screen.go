@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
 
 	"keencrock/core/material"
 	"keencrock/core/quantity"
@@ -375,16 +376,16 @@ func (s *screen) notSummed() {
 
 // percent is a share as it is told.
 func percent(share float64) string {
+	places := 3
 	switch p := 100 * share; {
 	case p >= 9.95:
-		return fmt.Sprintf("%.0f %%", p)
+		places = 0
 	case p >= 0.995:
-		return fmt.Sprintf("%.1f %%", p)
+		places = 1
 	case p >= 0.0995:
-		return fmt.Sprintf("%.2f %%", p)
-	default:
-		return fmt.Sprintf("%.3f %%", p)
+		places = 2
 	}
+	return strconv.FormatFloat(100*share, 'f', places, 64) + " %"
 }
 
 func byPart(a, b Contribution) int {

@@ -73,12 +73,15 @@ var classes = []class{
 	{code: "EUH208", name: "holds a sensitiser"},
 }
 
-func classOf(code string) *class {
-	if i := slices.IndexFunc(classes, func(c class) bool { return c.code == code }); i >= 0 {
-		return &classes[i]
+var classByCode = func() map[string]*class {
+	by := make(map[string]*class, len(classes))
+	for i := range classes {
+		by[classes[i].code] = &classes[i]
 	}
-	return nil
-}
+	return by
+}()
+
+func classOf(code string) *class { return classByCode[code] }
 
 // drops are the statements that say no more beside another (CLP, Article 27 and
 // Annex III).
