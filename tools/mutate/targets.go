@@ -25,7 +25,7 @@ var targets = []target{
 	{name: "keeping", files: []string{"core/keeping/class.go", "core/keeping/preservatives.go", "core/keeping/keeping.go"}, tests: []string{"./core/keeping", "./core/assess"}, run: "Class|Preserv|Keeps|Keeping|BestBefore|Life|Trace|Judged|Measurement|Cooking|Limits"},
 	{name: "hazard", files: []string{"core/hazard/rules.go", "core/hazard/acute.go", "core/hazard/physical.go", "core/hazard/screen.go"}, tests: []string{"./core/hazard", "./core/assess"}},
 	{name: "safety", files: []string{"core/safety/limits.go", "core/safety/conditions.go"}, tests: []string{"./core/safety", "./core/assess", "./core/solution"}},
-	{name: "dosing", files: []string{"core/dosing/dose.go", "core/dosing/machine.go"}, tests: []string{"./core/dosing"}},
+	{name: "dosing", files: []string{"core/dosing/dose.go", "core/dosing/wanted.go", "core/dosing/measure.go", "core/dosing/machine.go"}, tests: []string{"./core/dosing"}},
 	{name: "label", files: []string{"core/label/of.go", "core/label/content.go", "core/label/ingredients.go", "core/label/layout.go", "core/label/form.go", "core/label/fill.go"}, tests: []string{"./core/label"}},
 	{name: "assess", files: []string{"core/assess/assess.go", "core/assess/hazard.go", "core/assess/compare.go"}, tests: []string{"./core/assess"}},
 	{name: "solution", files: []string{"core/solution/standing.go", "core/solution/reserve.go", "core/solution/use.go", "core/solution/saponify.go", "core/solution/verdict.go"}, tests: []string{"./core/solution", "./core/assess"}},
