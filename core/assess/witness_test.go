@@ -14,12 +14,14 @@ import (
 )
 
 // Every rule is found, as grave as its witness says, where that says, and not where it says
-// not.
+// not; and each grade of it in each context has a witness.
 func TestEveryRuleBearsItsWitness(t *testing.T) {
+	met := map[string][]string{}
 	raised := func(kind, said, code string) (severities []string) {
 		a := assess.Formula(spoken(t, formula.Kind(kind), said), material.Shipped(), assess.Options{Water: &assess.Water{Hardness: 3}})
 		for _, c := range a.Cautions {
 			if c.Code == code {
+				met[code] = append(met[code], safety.Grade(c.Context, c.Severity))
 				severities = append(severities, c.Severity.String())
 			}
 		}
@@ -31,6 +33,7 @@ func TestEveryRuleBearsItsWitness(t *testing.T) {
 			require.Len(t, parts, 3, r.Code)
 			assert.Contains(t, raised(parts[1], parts[2], r.Code), parts[0], "%s in %s", r.Code, found)
 		}
+		assert.Subset(t, met[r.Code], r.Grades(), r.Code)
 		for _, not := range r.Witness.Not {
 			kind, said, is := strings.Cut(not, " | ")
 			require.True(t, is, r.Code)

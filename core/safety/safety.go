@@ -4,6 +4,7 @@ import (
 	_ "embed"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"sync"
 
@@ -104,6 +105,19 @@ type Rule struct {
 	in        []outcome
 	Witness   Witness
 }
+
+// Grades are how grave the rule is in each context, once each, as "same-jar-dry: warn".
+func (r *Rule) Grades() (all []string) {
+	for _, o := range r.in {
+		if g := Grade(o.context, o.severity); !slices.Contains(all, g) {
+			all = append(all, g)
+		}
+	}
+	return all
+}
+
+// Grade is how grave something is in a context, in words.
+func Grade(c Context, s Severity) string { return string(c) + ": " + s.String() }
 
 // Witness is what holds a rule: goods it must be found in, as "severity | kind | what is in
 // it", goods it must not be found in, as "kind | what is in it", and the source of both. A

@@ -33,6 +33,9 @@ type mutant struct {
 	text   []byte // of the whole file
 }
 
+// fewest changes have to be tried for their share to mean anything: a slow machine tries few.
+const fewest = 5
+
 func main() {
 	all := flag.Bool("all", false, "every change there is, not a sample")
 	n := flag.Int("n", 40, "how many are sampled")
@@ -117,7 +120,10 @@ func run(all bool, n int, seed uint64, within time.Duration, least float64, only
 		fmt.Println("not noticed:", s)
 	}
 	fmt.Printf("%d of %d noticed, of %d changes there are\n", sum.noticed, sum.tried, whole)
-	if sum.tried > 0 && float64(sum.noticed) < least*float64(sum.tried) {
+	switch {
+	case sum.tried < fewest:
+		fmt.Printf("%d are too few to judge by\n", sum.tried)
+	case float64(sum.noticed) < least*float64(sum.tried):
 		return fmt.Errorf("less than %.0f %% were noticed", 100*least)
 	}
 	return nil
