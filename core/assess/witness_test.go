@@ -34,10 +34,22 @@ func TestEveryRuleBearsItsWitness(t *testing.T) {
 			assert.Contains(t, raised(parts[1], parts[2], r.Code), parts[0], "%s in %s", r.Code, found)
 		}
 		assert.Subset(t, met[r.Code], r.Grades(), r.Code)
+		held := !r.Conditional() // its condition keeps it out of one of them
 		for _, not := range r.Witness.Not {
 			kind, said, is := strings.Cut(not, " | ")
 			require.True(t, is, r.Code)
+			held = held || r.Together(materialsOf(t, formula.Kind(kind), said))
 			assert.Empty(t, raised(kind, said, r.Code), "%s in %s", r.Code, not)
 		}
+		assert.True(t, held, "%s: no good without its condition has what has to meet", r.Code)
 	}
+}
+
+func materialsOf(t *testing.T, kind formula.Kind, said string) (all []*material.Material) {
+	for _, l := range formula.Resolve(spoken(t, kind, said), material.Shipped(), formula.Workshop{}).Lines {
+		for m := range l.Material.Bases() {
+			all = append(all, m)
+		}
+	}
+	return all
 }

@@ -116,6 +116,16 @@ func (r *Rule) Grades() (all []string) {
 	return all
 }
 
+// Conditional reports whether more has to hold than that its materials meet.
+func (r *Rule) Conditional() bool { return len(r.condition) > 0 }
+
+// Together reports whether its materials meet among these.
+func (r *Rule) Together(all []*material.Material) bool {
+	return !slices.ContainsFunc(r.together, func(any material.Tags) bool {
+		return !slices.ContainsFunc(all, func(m *material.Material) bool { return m.Tags&any != 0 })
+	})
+}
+
 // Grade is how grave something is in a context, in words.
 func Grade(c Context, s Severity) string { return string(c) + ": " + s.String() }
 
