@@ -18,7 +18,7 @@ type target struct {
 // targets are the tables and the code that decide about danger, keeping and dose.
 var targets = []target{
 	{name: "materials", files: []string{"core/material/library/*.json"}, keys: []string{"statements", "limits", "ate", "m", "acid", "base"},
-		tests: []string{"./core/hazard", "./core/material", "./core/assess"}, run: "Witness|Limits|Judged|WhatIsThere|Sums|Toxicity|WaterLife"},
+		tests: []string{"./core/hazard", "./core/material", "./core/assess"}, run: "Witness|Ionisation|Limits|Judged|WhatIsThere|Sums|Toxicity|WaterLife"},
 	{name: "cautions", files: []string{"core/safety/rules.json"}, keys: []string{"severity", "condition", "above", "below"}, tests: []string{"./core/safety", "./core/assess"}, run: "Witness|Everyday|Judged|Amounts|Rule|Verdicts"},
 	{name: "machines", files: []string{"core/dosing/machines.json"}, keys: []string{"waterL", "usedOn"}, tests: []string{"./core/dosing"}},
 	{name: "doses", files: []string{"core/formula/usual_use.json"}, keys: []string{"soft", "hard"}, tests: []string{"./core/dosing"}},
