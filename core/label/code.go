@@ -23,8 +23,8 @@ func (p *page) placeCode() {
 	p.Code = c
 }
 
-// typed writes the address of a code along the lower edge, for who has no camera at hand, and
-// moves the code above it. Every address of a print takes as many lines, whatever its letters.
+// typed writes the address of a code along the lower edge, or under the code where the page is
+// short of room, for who has no camera at hand, and moves the code above it. Every address of a print takes as many lines, whatever its letters.
 func (p *page) typed(c *Code) {
 	size := LeastXHeightMM / p.face.XHeight(Plain)
 	widest := 0.0
@@ -36,13 +36,16 @@ func (p *page) typed(c *Code) {
 	line, wide := "", 0.0
 	text := strings.TrimPrefix(strings.TrimPrefix(c.URL, "https://"), "http://")
 	most := p.WidthMM - 2*marginMM
+	if p.addressUnder {
+		most = c.SideMM
+	}
 	takes := func(r rune) float64 { return max(widest, p.face.Width(Plain, string(r), size)) }
 	for _, stretch := range strings.SplitAfter(text, "/") {
 		length := 0.0
 		for _, r := range stretch {
 			length += takes(r)
 		}
-		if line != "" && wide+length > most && length <= most {
+		if !p.addressUnder && line != "" && wide+length > most && length <= most {
 			lines, line, wide = append(lines, line), "", 0
 		}
 		for _, r := range stretch {
@@ -53,11 +56,18 @@ func (p *page) typed(c *Code) {
 		}
 	}
 	lines = append(lines, line)
-	p.typedMM = float64(len(lines)) * size * lineHeight
-	c.Y = p.HeightMM - marginMM - p.typedMM - quietZone*moduleMM - c.SideMM
+	high := float64(len(lines)) * size * lineHeight
+	if !p.addressUnder {
+		p.typedMM = high
+	}
+	c.addressUnder = p.addressUnder
+	c.Y = p.HeightMM - marginMM - high - quietZone*moduleMM - c.SideMM
 	for i, line := range lines {
 		x := p.WidthMM - marginMM - p.face.Width(Plain, line, size)
-		y := p.HeightMM - marginMM - p.typedMM + float64(i)*size*lineHeight + size*0.95
+		if p.addressUnder {
+			x = c.X
+		}
+		y := p.HeightMM - marginMM - high + float64(i)*size*lineHeight + size*0.95
 		p.Texts = append(p.Texts, Text{X: x, Y: y, SizeMM: size, Style: Plain, Text: line, ofCode: true})
 	}
 }
@@ -73,7 +83,7 @@ func (d *Drawing) WithURL(url string, face Face) *Drawing {
 	out.Code = &code
 	out.Texts = slices.DeleteFunc(slices.Clone(d.Texts), func(t Text) bool { return t.ofCode })
 	if len(out.Texts) < len(d.Texts) {
-		p := page{Drawing: &out, face: face}
+		p := page{Drawing: &out, face: face, addressUnder: code.addressUnder}
 		p.typed(&code)
 	}
 	return &out

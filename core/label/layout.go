@@ -46,6 +46,7 @@ type Text struct {
 type Code struct {
 	X, Y, SideMM float64
 	URL          string
+	addressUnder bool // its address stands under it
 }
 
 // Drawing is a label as it is drawn.
@@ -115,6 +116,13 @@ func Lay(c *Content, f Form, languages []*wording.Language, face Face) (*Drawing
 	}
 	at := page{content: c, form: f, languages: languages, face: face, modules: modules, symbolMM: SymbolMM(f)}
 	d, left, over := at.fit(blocks, least)
+	if (over > 0 || len(left) > 0) && modules > 0 && !f.Round { // what is used says more than a line that is easy to type
+		under := at
+		under.addressUnder = true
+		if d2, left2, over2 := under.fit(blocks, least); over > 0 || len(left2) < len(left) {
+			at, d, left, over = under, d2, left2, over2
+		}
+	}
 	if over > 0 && len(c.Pictograms) > 0 && at.symbolMM > leastSymbolMM {
 		smaller := at
 		smaller.symbolMM = leastSymbolMM
@@ -242,6 +250,7 @@ type page struct {
 	symbolsX, symbolsY float64
 	modules            int     // that its code is wide; 0 for none
 	typedMM            float64 // that the address of its code takes at the lower edge
+	addressUnder       bool    // the address stands under its code, broken up, not along the lower edge
 	wide               float64 // by how many mm something is too wide for it
 	gap                float64 // between blocks, in sizes of the text
 }

@@ -200,3 +200,40 @@ func TestSymbolsShrinkBeforeALabelIsRefused(t *testing.T) {
 	require.Positive(t, refused)
 	assert.Greater(t, shrunk, refused)
 }
+
+// The address under a code is a line at the foot where there is room, and is broken up under
+// the code before the dose is left out; of another jar it takes as many lines.
+func TestTheAddressGivesWayToTheDose(t *testing.T) {
+	c := &label.Content{Name: "Heron", Kind: "dish-powder", NetG: 500, Doses: []label.Dose{{Machine: "dishwasher", Much: "1 tbsp"}}, Maker: "Lockside Works, The Old Toll House, Marrow Canal",
+		Ingredients: label.Declaration{Classes: []label.Declared{{Class: "oxygen-based-bleach", Band: "15-30"}}}, Lot: "HER-261101-A", URL: "https://a.example/j/11111111111111111111111111111111"}
+	f := formOf(t, "whole")
+	f.WidthMM = 70
+	lines := func(d *label.Drawing) (n int, at float64) {
+		for _, text := range d.Texts {
+			if strings.ContainsAny(text.Text, "/1d") && strings.Trim(text.Text, "a.exmplj/1d") == "" {
+				n, at = n+1, text.X
+			}
+		}
+		return n, at
+	}
+	few, many := 0, 0
+	for height := 120.0; height > 40; height-- {
+		f.HeightMM = height
+		d, misfits := label.Lay(c, f, languagesOf(t, "en"), typewriter{})
+		if len(misfits) > 0 {
+			break
+		}
+		n, _ := lines(d)
+		if other, _ := lines(d.WithURL("https://a.example/j/dddddddddddddddddddddddddddddddd", typewriter{})); true {
+			require.Equal(t, n, other)
+		}
+		if n <= 2 {
+			few++
+			require.Zero(t, many, "once it is broken up a smaller label has no room for a line")
+		} else {
+			many++
+		}
+	}
+	assert.Positive(t, few)
+	assert.Positive(t, many)
+}
