@@ -27,9 +27,13 @@ func (p *page) placeCode() {
 // short of room, for who has no camera at hand, and moves the code above it. Every address of a print takes as many lines, whatever its letters.
 func (p *page) typed(c *Code) {
 	size := LeastXHeightMM / p.face.XHeight(Plain)
+	const digits = "0123456789abcdef"
 	widest := 0.0
-	for _, r := range "0123456789abcdef" {
+	for _, r := range digits {
 		widest = max(widest, p.face.Width(Plain, string(r), size))
+	}
+	if p.addressUnder { // a line of wide ones reaches a little into the margin
+		widest = p.face.Width(Plain, digits, size) / float64(len(digits))
 	}
 	// a line ends after a stroke where the next stretch does not fit beside it
 	var lines []string
@@ -39,7 +43,12 @@ func (p *page) typed(c *Code) {
 	if p.addressUnder {
 		most = c.SideMM
 	}
-	takes := func(r rune) float64 { return max(widest, p.face.Width(Plain, string(r), size)) }
+	takes := func(r rune) float64 {
+		if strings.ContainsRune(digits, r) {
+			return widest
+		}
+		return p.face.Width(Plain, string(r), size)
+	}
 	for _, stretch := range strings.SplitAfter(text, "/") {
 		length := 0.0
 		for _, r := range stretch {

@@ -63,9 +63,6 @@ func (s *Saponification) Left(m *material.Material) float64 {
 // Sets reports whether it becomes a bar.
 func (s *Saponification) Sets() bool { return s.Sodium >= 0.5 && s.fatShare >= barFat }
 
-// LyeMayBeLeft reports whether some of the lye may find no fat.
-func (s *Saponification) LyeMayBeLeft() bool { return s.LyeLeftG.High > 0 }
-
 // Saponify works out what fat and lye make of each other; nil where one of them is missing.
 // Saponification values are of the material, the formula's scoops are carried.
 func Saponify(r *formula.Resolved) *Saponification {

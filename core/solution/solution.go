@@ -59,9 +59,6 @@ const (
 // PHKnown reports whether anything of the pH can be told: between which ends it is.
 func (r *Result) PHKnown() bool { return r.PHFrom != NotKnown }
 
-// PHIsPoint reports whether the pH can be told as one.
-func (r *Result) PHIsPoint() bool { return r.PHKnown() && IsPoint(r.ClosedPH) }
-
 // ProtonatedByGood is the share that the rest of the good turns of the soap the
 // water leaves, 0 to 1.
 func (r *Result) ProtonatedByGood() float64 {
