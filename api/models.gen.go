@@ -981,6 +981,78 @@ func (e Role) Valid() bool {
 	}
 }
 
+// Defines values for SaidWordBecame.
+const (
+	BecameAmount    SaidWordBecame = "amount"
+	BecameChoice    SaidWordBecame = "choice"
+	BecameDate      SaidWordBecame = "date"
+	BecameLeftOut   SaidWordBecame = "left-out"
+	BecameLotCode   SaidWordBecame = "lot-code"
+	BecameMaterial  SaidWordBecame = "material"
+	BecameName      SaidWordBecame = "name"
+	BecameNot       SaidWordBecame = "not"
+	BecamePacks     SaidWordBecame = "packs"
+	BecamePlace     SaidWordBecame = "place"
+	BecamePrice     SaidWordBecame = "price"
+	BecameQuestion  SaidWordBecame = "question"
+	BecameRemark    SaidWordBecame = "remark"
+	BecameSmallTalk SaidWordBecame = "small-talk"
+	BecameStep      SaidWordBecame = "step"
+	BecameStruck    SaidWordBecame = "struck"
+	BecameSupplier  SaidWordBecame = "supplier"
+	BecameUnread    SaidWordBecame = "unread"
+	BecameUse       SaidWordBecame = "use"
+	BecameYield     SaidWordBecame = "yield"
+)
+
+// Valid indicates whether the value is a known member of the SaidWordBecame enum.
+func (e SaidWordBecame) Valid() bool {
+	switch e {
+	case BecameAmount:
+		return true
+	case BecameChoice:
+		return true
+	case BecameDate:
+		return true
+	case BecameLeftOut:
+		return true
+	case BecameLotCode:
+		return true
+	case BecameMaterial:
+		return true
+	case BecameName:
+		return true
+	case BecameNot:
+		return true
+	case BecamePacks:
+		return true
+	case BecamePlace:
+		return true
+	case BecamePrice:
+		return true
+	case BecameQuestion:
+		return true
+	case BecameRemark:
+		return true
+	case BecameSmallTalk:
+		return true
+	case BecameStep:
+		return true
+	case BecameStruck:
+		return true
+	case BecameSupplier:
+		return true
+	case BecameUnread:
+		return true
+	case BecameUse:
+		return true
+	case BecameYield:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ShelfMark.
 const (
 	ShelfMarkClumped  ShelfMark = "clumped"
@@ -2367,6 +2439,8 @@ type FormulaEdit struct {
 
 // FormulaFile The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
 type FormulaFile struct {
+	// Doses one use by machine, where that was said; the first is uses
+	Doses  []MachineDose     `json:"doses,omitempty,omitzero"`
 	Format FormulaFileFormat `json:"format"`
 
 	// Kind laundry-powder, dish-tab and so on; other when left out
@@ -2388,7 +2462,10 @@ type FormulaFile struct {
 
 	// Questions what is still asked, as the file was written; not read
 	Questions []Question `json:"questions,omitempty,omitzero"`
-	School    string     `json:"school,omitempty,omitzero"`
+
+	// Said the talk or page it was read from, as it was said
+	Said   string `json:"said,omitempty,omitzero"`
+	School string `json:"school,omitempty,omitzero"`
 
 	// Steps how it is made, in order
 	Steps   []FormulaStep      `json:"steps,omitempty,omitzero"`
@@ -3052,6 +3129,15 @@ type Machine struct {
 
 // MachineUsedOn defines model for Machine.UsedOn.
 type MachineUsedOn string
+
+// MachineDose defines model for MachineDose.
+type MachineDose struct {
+	Amount string `json:"amount"`
+
+	// For the machine, such as front-loader; any when left out
+	For   string `json:"for,omitempty,omitzero"`
+	Water string `json:"water,omitempty,omitzero"`
+}
 
 // MapPoint defines model for MapPoint.
 type MapPoint struct {
@@ -3717,6 +3803,57 @@ type RoomReading struct {
 	// Humidity relative, in per cent
 	Humidity float64 `json:"humidity"`
 }
+
+// Said defines model for Said.
+type Said struct {
+	// Formula The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
+	Formula FormulaFile `json:"formula"`
+
+	// More goods that were said after the first, as on a page of several
+	More []SaidGood `json:"more,omitempty,omitzero"`
+
+	// Not what was said not to be in it
+	Not       []SaidNot  `json:"not"`
+	Questions []Question `json:"questions"`
+
+	// Words what each stretch of the text became, in its order; together they are all of it
+	Words []SaidWord `json:"words"`
+}
+
+// SaidGood defines model for SaidGood.
+type SaidGood struct {
+	// Formula The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
+	Formula   FormulaFile `json:"formula"`
+	Not       []SaidNot   `json:"not"`
+	Questions []Question  `json:"questions"`
+}
+
+// SaidNot defines model for SaidNot.
+type SaidNot struct {
+	Material string `json:"material"`
+	Name     string `json:"name"`
+}
+
+// SaidWord defines model for SaidWord.
+type SaidWord struct {
+	Became SaidWordBecame `json:"became"`
+
+	// From where it begins in the text, in letters (code points) from 0
+	From int `json:"from"`
+
+	// Good which good, or lot, it belongs to, from 0
+	Good int `json:"good,omitempty,omitzero"`
+
+	// Line which line of it, from 0; left out for none
+	Line *int   `json:"line,omitempty"`
+	Text string `json:"text"`
+
+	// To where it ends
+	To int `json:"to"`
+}
+
+// SaidWordBecame defines model for SaidWord.Became.
+type SaidWordBecame string
 
 // Saponification What fat and lye make of each other: the good is judged as it is once it is cured.
 type Saponification struct {
@@ -4842,6 +4979,9 @@ type ChangeRoleJSONRequestBody = RoleChange
 
 // NoteRoomJSONRequestBody defines body for NoteRoom for application/json ContentType.
 type NoteRoomJSONRequestBody = RoomNote
+
+// ReadSaidJSONRequestBody defines body for ReadSaid for application/json ContentType.
+type ReadSaidJSONRequestBody = SpokenText
 
 // TouchScaleJSONRequestBody defines body for TouchScale for application/json ContentType.
 type TouchScaleJSONRequestBody = ScaleTouch

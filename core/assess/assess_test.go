@@ -13,6 +13,7 @@ import (
 	"keencrock/core/assess"
 	"keencrock/core/costing"
 	"keencrock/core/formula"
+	"keencrock/core/listener"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
@@ -20,8 +21,8 @@ import (
 func spoken(t testing.TB, kind formula.Kind, text string) *formula.Formula {
 	t.Helper()
 	f := &formula.Formula{Name: "test", Kind: kind, Measures: quantity.US}
-	for _, s := range formula.ReadText(text, material.Shipped()) {
-		require.NoError(t, s.Err, s.Text)
+	for _, s := range listener.Lines(text, material.Shipped()) {
+		require.NoError(t, s.Err, text)
 		f.Lines = append(f.Lines, s.Line)
 	}
 	return f

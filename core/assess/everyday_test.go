@@ -10,6 +10,7 @@ import (
 
 	"keencrock/core/assess"
 	"keencrock/core/formula"
+	"keencrock/core/listener"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/core/safety"
@@ -18,7 +19,7 @@ import (
 // everyday reads the goods that are said in package formula's file.
 func everyday(t *testing.T) map[string]*formula.Formula {
 	t.Helper()
-	file, err := os.ReadFile("../formula/testdata/goods.txt")
+	file, err := os.ReadFile("../listener/testdata/goods.txt")
 	require.NoError(t, err)
 	goods := map[string]*formula.Formula{}
 	_, all, _ := strings.Cut(string(file), "== ")
@@ -26,10 +27,8 @@ func everyday(t *testing.T) map[string]*formula.Formula {
 		name, body, _ := strings.Cut(good, "\n")
 		said, _, _ := strings.Cut("\n"+body, "\n> ")
 		f := &formula.Formula{Name: name, Kind: "other", Measures: quantity.US}
-		for _, s := range formula.ReadText(said, material.Shipped()) {
-			if !s.Method {
-				f.Lines = append(f.Lines, s.Line)
-			}
+		for _, s := range listener.Lines(said, material.Shipped()) {
+			f.Lines = append(f.Lines, s.Line)
 		}
 		goods[name] = f
 	}

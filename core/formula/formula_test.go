@@ -8,6 +8,7 @@ import (
 	"pgregory.net/rapid"
 
 	"keencrock/core/formula"
+	"keencrock/core/listener"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
@@ -15,8 +16,8 @@ import (
 func spoken(t testing.TB, text string) *formula.Formula {
 	t.Helper()
 	f := &formula.Formula{Measures: quantity.US}
-	for _, s := range formula.ReadText(text, material.Shipped()) {
-		require.NoError(t, s.Err, s.Text)
+	for _, s := range listener.Lines(text, material.Shipped()) {
+		require.NoError(t, s.Err, text)
 		f.Lines = append(f.Lines, s.Line)
 	}
 	return f
@@ -32,14 +33,14 @@ func resolve(t testing.TB, f *formula.Formula) *formula.Resolved {
 const laundry = "2 cups soap flakes, 1 cup washing soda, 1 cup borax, 1 cup baking soda"
 
 func TestSpokenFormula(t *testing.T) {
-	lines := formula.ReadText("2 cups of soap flakes; 1,5 kg borax\nwater to 10 l, washing soda: 1 cup, 20 soap nuts, 3 lemons, 1 bar of soap, 10–15 drops lavender (optional), 2 cusp salt, 1 cup boraks", material.Shipped())
+	lines := listener.Lines("2 cups of soap flakes; 1,5 kg borax\nwater to 10 l, washing soda: 1 cup, 20 soap nuts, 3 lemons, 1 bar of soap, 10–15 drops lavender (optional), 2 cusp salt, 1 cup boraks", material.Shipped())
 	require.Len(t, lines, 10)
 	for i, want := range [][2]string{{"soap-flakes", "2 cups"}, {"borax", "1.5 kg"}, {"water", "to 10 l"}, {"washing-soda", "1 cup"},
 		{"soap-nut", "20"}, {"lemon", "3 lemons"}, {"soap-bar", "1 bar"}, {"lavender-oil", "10–15 drops"}} {
-		require.NoError(t, lines[i].Err, lines[i].Text)
-		assert.Equal(t, want, [2]string{lines[i].Line.Material, lines[i].Line.Amount.String()})
+		require.NoError(t, lines[i].Err)
+		assert.Equal(t, want, [2]string{lines[i].Material, lines[i].Amount.String()})
 	}
-	assert.True(t, lines[7].Line.Optional)
+	assert.True(t, lines[7].Optional)
 	assert.Error(t, lines[8].Err)
 	var unknown *material.UnknownError
 	require.ErrorAs(t, lines[9].Err, &unknown)

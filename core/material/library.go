@@ -34,6 +34,9 @@ type Library struct {
 	byName    map[string]*Material  // by those
 	witnesses map[string][]Witness
 	sources   map[string]string
+
+	spotting sync.Once
+	spotter  *Spotter
 }
 
 // Shipped returns the library that ships with the application. It panics
@@ -360,11 +363,17 @@ func (e *UnknownError) Nearest() []string {
 	if e.lib == nil {
 		return nil
 	}
+	if meant := e.lib.meant(fold(e.Name)); len(meant) > 0 {
+		return meant
+	}
 	return e.lib.nearest(fold(e.Name))
 }
 
 func (e *UnknownError) Error() string {
 	nearest := e.Nearest()
+	if e.lib != nil && len(e.lib.meant(fold(e.Name))) > 0 {
+		return fmt.Sprintf("“%s” can be several things: which of %s is it?", e.Name, strings.Join(nearest, ", "))
+	}
 	if len(nearest) == 0 {
 		return fmt.Sprintf("no material is called “%s”", e.Name)
 	}

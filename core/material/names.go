@@ -84,6 +84,12 @@ func (l *Library) ReadFor(text string, a quantity.Amount) (Named, error) {
 	if m := l.byName[text]; m != nil && m.ID == text {
 		return Named{Material: m}, nil
 	}
+	return l.ReadSaid(text, a)
+}
+
+// ReadSaid is [Library.ReadFor] for a name that is spoken and never an id: drops of lemon
+// are of its oil.
+func (l *Library) ReadSaid(text string, a quantity.Amount) (Named, error) {
 	unit := a.Unit()
 	if unit == quantity.Bar {
 		if n, err := l.Read(text + " bar"); err == nil {
@@ -100,6 +106,11 @@ func (l *Library) ReadFor(text string, a quantity.Amount) (Named, error) {
 	}
 	if err != nil {
 		return n, err
+	}
+	if unit == quantity.Drop || unit == quantity.Dropper {
+		if oil := l.oilOf(n.Material); oil != nil {
+			n.Material = oil
+		}
 	}
 	if scooped(unit) {
 		if plant := l.Plant(n.Material, text); plant != nil {
@@ -337,6 +348,21 @@ func (l *Library) Plant(m *Material, said string) *Material {
 	return l.lookUp("dried " + key)
 }
 
+// oilOf is the scent that has the name of a plant or a fruit, as lemon oil has of a lemon;
+// nil without one.
+func (l *Library) oilOf(m *Material) *Material {
+	if m.Liquid() || m.Is(ScentOil) {
+		return nil
+	}
+	name := strings.TrimPrefix(fold(m.Name), "dried ")
+	for _, end := range [...]string{"", "s"} {
+		if oil := l.byName[strings.TrimSuffix(name, end)+" oil"]; oil != nil && oil.Is(ScentOil) {
+			return oil
+		}
+	}
+	return nil
+}
+
 // lookUp finds a folded name, in the singular or the plural.
 func (l *Library) lookUp(key string) *Material {
 	if m := l.byName[key]; m != nil || key == "" {
@@ -397,11 +423,14 @@ func (l *Library) stronger(m *Material, share float64) *Material {
 	if active.Of == "" {
 		return nil
 	}
+	if holds(active, share) {
+		return m // a strength that the name itself has
+	}
 	var best *Material
 	off := math.Inf(1)
 	for _, other := range append([]*Material{m}, l.materials...) {
 		a := other.Active()
-		if a.Of != active.Of || other.Form != m.Form || !kin(m, other) || a.Share.Low*(1-strengthSlack) > share || share > a.Share.High*(1+strengthSlack) {
+		if a.Of != active.Of || other.Form != m.Form || !kin(m, other) || !holds(a, share) {
 			continue
 		}
 		if d := math.Abs(a.Share.Value-share) / share; d < off-1e-9 {
@@ -409,6 +438,11 @@ func (l *Library) stronger(m *Material, share float64) *Material {
 		}
 	}
 	return best
+}
+
+// holds reports whether a component may be that share of a material.
+func holds(c Component, share float64) bool {
+	return c.Share.Low*(1-strengthSlack) <= share && share <= c.Share.High*(1+strengthSlack)
 }
 
 // kin reports whether one material can be another strength of another: they do

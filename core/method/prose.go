@@ -185,7 +185,7 @@ var (
 	stops = regexp.MustCompile(`[\n;]+|[.!]\s+|[.!]$`)
 	thens = regexp.MustCompile(`(?i),?\s*(?:\band\s+)?\bthen\b,?\s*`)
 	// a verb after a comma begins something else: “mix, press, dry a day”
-	commaVerb = regexp.MustCompile(`(?i),\s+(?:and\s+)?(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|leave|let|rest|bake|melt|sieve|pour)\b`)
+	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+and\s+)(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature)\b`)
 )
 
 // clauses parts prose into what is done one after the other: at stops, new lines,

@@ -113,8 +113,8 @@ var unitSpellings = map[Unit]string{
 	Basin:  "basin, basins, washing-up bowl, dishpan",
 	Bucket: "bucket, buckets, bucketful, bucketfuls, pail, pails",
 	Sink:   "sink, sinks, sinkful, sinkfuls",
-	Jar:    "jar, jars, jarful, jarfuls",
-	Bottle: "bottle, bottles, bottleful, bottlefuls, spray bottle, spray bottles",
+	Jar:    "jar, jars, jarful, jarfuls, jam jar, jam jars, glass jar, glass jars, preserving jar, preserving jars, screw top jar",
+	Bottle: "bottle, bottles, bottleful, bottlefuls, spray bottle, spray bottles, pump bottle, pump bottles, squeeze bottle, squeeze bottles, squirt bottle, squirt bottles, glass bottle, glass bottles, wine bottle, wine bottles, trigger bottle, trigger bottles",
 	Pot:    "pot, pots, potful, pan, pans, panful, saucepan, saucepans",
 	Box: "box, boxes, bag, bags, pack, packs, packet, packets, package, packages, tin, tins, can, cans, carton, cartons, tub, tubs, " +
 		"container, containers, sachet, sachets, pouch, pouches, sack, sacks",

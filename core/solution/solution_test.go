@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"keencrock/core/formula"
+	"keencrock/core/listener"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/core/safety"
@@ -18,8 +19,8 @@ import (
 // resolved makes a formula of lines such as "2 cups baking soda".
 func resolved(t require.TestingT, kind formula.Kind, spoken string) *formula.Resolved {
 	f := &formula.Formula{Kind: kind, Measures: quantity.US}
-	for _, s := range formula.ReadText(spoken, material.Shipped()) {
-		require.NoError(t, s.Err, s.Text)
+	for _, s := range listener.Lines(spoken, material.Shipped()) {
+		require.NoError(t, s.Err, spoken)
 		f.Lines = append(f.Lines, s.Line)
 	}
 	r := formula.Resolve(f, material.Shipped(), formula.Workshop{})

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"keencrock/core/formula"
+	"keencrock/core/listener"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/core/solution"
@@ -18,8 +19,8 @@ import (
 func resolved(t *testing.T, spoken string) *formula.Resolved {
 	t.Helper()
 	f := &formula.Formula{Kind: "laundry-powder", Measures: quantity.US}
-	for _, s := range formula.ReadText(spoken, material.Shipped()) {
-		require.NoError(t, s.Err, s.Text)
+	for _, s := range listener.Lines(spoken, material.Shipped()) {
+		require.NoError(t, s.Err, spoken)
 		f.Lines = append(f.Lines, s.Line)
 	}
 	r := formula.Resolve(f, material.Shipped(), formula.Workshop{})

@@ -185,35 +185,6 @@ func Sentence(err error) string {
 	return s
 }
 
-// SpokenLines turns what was said into lines of a formula file, and says what
-// each stretch of it became.
-func SpokenLines(said []formula.TextLine, lib *material.Library) []api.SpokenLine {
-	lines := make([]api.SpokenLine, len(said))
-	for i := range said {
-		s := &said[i]
-		out := &lines[i]
-		out.Text, out.Method, out.Words = s.Text, s.Method, []api.SpokenWord{}
-		for _, p := range s.Pieces {
-			out.Words = append(out.Words, api.SpokenWord{Text: p.Text, Became: api.SpokenWordBecame(p.Became.String())})
-		}
-		if s.Method {
-			continue
-		}
-		if s.Err != nil {
-			out.Problem = FieldProblem("text", s.Err)
-			if s.Line.Material == "" {
-				continue
-			}
-		} else if m, err := lib.Find(s.Line.Material); err == nil {
-			out.Name = m.Name
-		}
-		out.Line = LineFile(&s.Line)
-		// as much of it as a line of a formula takes; all of it stands in the words
-		out.Line.Material, out.Line.Amount, out.Line.Note = within(80, out.Line.Material), within(200, out.Line.Amount), within(200, out.Line.Note)
-	}
-	return lines
-}
-
 // within is a text of so many letters at most.
 func within(most int, text string) string {
 	if r := []rune(text); len(r) > most {

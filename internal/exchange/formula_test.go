@@ -13,7 +13,7 @@ import (
 
 	"keencrock/api"
 	"keencrock/core/assess"
-	"keencrock/core/formula"
+	"keencrock/core/listener"
 	"keencrock/core/material"
 	"keencrock/internal/exchange"
 )
@@ -142,7 +142,9 @@ func FuzzReadFormula(f *testing.F) {
 // What is said at greater length than a line takes is cut, so that the line can be kept.
 func TestASpokenLineIsNoLongerThanALineMayBe(t *testing.T) {
 	lib := material.Shipped()
-	lines := exchange.SpokenLines(formula.ReadText("1 cup of "+strings.Repeat("clay ", 60), lib), lib)
+	talk, err := listener.Read("1 cup of "+strings.Repeat("clay ", 60), lib)
+	require.NoError(t, err)
+	lines := exchange.SpokenLines(talk, lib)
 	require.NotEmpty(t, lines)
 	for _, l := range lines {
 		assert.LessOrEqual(t, len([]rune(l.Line.Material)), 80)

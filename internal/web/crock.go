@@ -25,6 +25,11 @@ func (h *handlers) ReadSpoken(ctx context.Context, r contract.ReadSpokenRequestO
 	return contract.ReadSpoken200JSONResponse(lines), err
 }
 
+func (h *handlers) ReadSaid(ctx context.Context, r contract.ReadSaidRequestObject) (contract.ReadSaidResponseObject, error) {
+	said, err := value(h.crock.ReadSaid(ctx, r.Body.Text))
+	return contract.ReadSaid200JSONResponse(said), err
+}
+
 func (h *handlers) AssessFormula(ctx context.Context, r contract.AssessFormulaRequestObject) (contract.AssessFormulaResponseObject, error) {
 	a, err := value(h.crock.Assess(ctx, r.Body, crock.InWater{Strength: r.Params.Use, Hardness: r.Params.Hardness, Celsius: r.Params.Celsius}))
 	return contract.AssessFormula200JSONResponse(a), err

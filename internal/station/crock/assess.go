@@ -7,8 +7,10 @@ import (
 	"keencrock/core/assess"
 	"keencrock/core/costing"
 	"keencrock/core/formula"
+	"keencrock/core/listener"
 	"keencrock/core/stock"
 	"keencrock/internal/exchange"
+	"keencrock/internal/problem"
 	"keencrock/internal/store"
 	"keencrock/internal/tenant"
 )
@@ -22,16 +24,38 @@ func (s *Service) Kinds() []api.KindInfo {
 	return out
 }
 
-// ReadText reads a formula the way a maker says it.
+// ReadText reads a formula the way a maker says it, line by line.
 func (s *Service) ReadText(ctx context.Context, text string) ([]api.SpokenLine, error) {
-	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
-		return nil, err
-	}
-	set, err := s.Settings(s.Store.Read(ctx))
+	talk, set, err := s.listen(ctx, text)
 	if err != nil {
 		return nil, err
 	}
-	return exchange.SpokenLines(formula.ReadText(text, set.Materials), set.Materials), nil
+	return exchange.SpokenLines(talk, set.Materials), nil
+}
+
+// ReadSaid reads a good, or several, the way a maker says it, and tells what became of
+// each word.
+func (s *Service) ReadSaid(ctx context.Context, text string) (*api.Said, error) {
+	talk, set, err := s.listen(ctx, text)
+	if err != nil {
+		return nil, err
+	}
+	return exchange.Said(talk, set.Materials, set.Measures, set.Tools()), nil
+}
+
+func (s *Service) listen(ctx context.Context, text string) (*listener.Talk, *tenant.Settings, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, nil, err
+	}
+	set, err := s.Settings(s.Store.Read(ctx))
+	if err != nil {
+		return nil, nil, err
+	}
+	talk, err := listener.Read(text, set.Materials)
+	if err != nil {
+		return nil, nil, problem.TooLarge("too-long", "%s", exchange.Sentence(err))
+	}
+	return talk, set, nil
 }
 
 // Assess works out a formula against the workshop's own figures and prices.

@@ -259,6 +259,9 @@ type ServerInterface interface {
 	// NoteRoom Note what a hygrometer shows, by hand
 	// (POST /api/room)
 	NoteRoom(c fiber.Ctx, params NoteRoomParams) error
+	// ReadSaid Read a whole good, or several, the way a maker says it, and what became of each word; nothing is stored
+	// (POST /api/said)
+	ReadSaid(c fiber.Ctx) error
 	// TouchScale Put something on the simulated scale's pan, take it off, or tare
 	// (POST /api/scale)
 	TouchScale(c fiber.Ctx) error
@@ -3229,6 +3232,24 @@ func (siw *ServerInterfaceWrapper) NoteRoom(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ReadSaid operation middleware
+func (siw *ServerInterfaceWrapper) ReadSaid(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ReadSaid(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // TouchScale operation middleware
 func (siw *ServerInterfaceWrapper) TouchScale(c fiber.Ctx) error {
 
@@ -4106,6 +4127,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Get(options.BaseURL+"/api/kinds", wrapper.ListKinds)
 
 	router.Post(options.BaseURL+"/api/spoken", wrapper.ReadSpoken)
+
+	router.Post(options.BaseURL+"/api/said", wrapper.ReadSaid)
 
 	router.Post(options.BaseURL+"/api/assess", wrapper.AssessFormula)
 
@@ -6691,6 +6714,35 @@ func (response NoteRoomdefaultApplicationProblemPlusJSONResponse) VisitNoteRoomR
 	return ctx.JSON(&response.Body)
 }
 
+type ReadSaidRequestObject struct {
+	Body *ReadSaidJSONRequestBody
+}
+
+type ReadSaidResponseObject interface {
+	VisitReadSaidResponse(ctx fiber.Ctx) error
+}
+
+type ReadSaid200JSONResponse Said
+
+func (response ReadSaid200JSONResponse) VisitReadSaidResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ReadSaiddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadSaiddefaultApplicationProblemPlusJSONResponse) VisitReadSaidResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type TouchScaleRequestObject struct {
 	Body *TouchScaleJSONRequestBody
 }
@@ -7841,6 +7893,9 @@ type StrictServerInterface interface {
 	// NoteRoom Note what a hygrometer shows, by hand
 	// (POST /api/room)
 	NoteRoom(ctx context.Context, request NoteRoomRequestObject) (NoteRoomResponseObject, error)
+	// ReadSaid Read a whole good, or several, the way a maker says it, and what became of each word; nothing is stored
+	// (POST /api/said)
+	ReadSaid(ctx context.Context, request ReadSaidRequestObject) (ReadSaidResponseObject, error)
 	// TouchScale Put something on the simulated scale's pan, take it off, or tare
 	// (POST /api/scale)
 	TouchScale(ctx context.Context, request TouchScaleRequestObject) (TouchScaleResponseObject, error)
@@ -10654,6 +10709,45 @@ func (sh *strictHandler) NoteRoom(ctx fiber.Ctx, params NoteRoomParams) error {
 		return err
 	} else if validResponse, ok := response.(NoteRoomResponseObject); ok {
 		if err := validResponse.VisitNoteRoomResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ReadSaid operation middleware
+func (sh *strictHandler) ReadSaid(ctx fiber.Ctx) error {
+	var request ReadSaidRequestObject
+
+	var body ReadSaidJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadSaid(ctx.Context(), request.(ReadSaidRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadSaid")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReadSaidResponseObject); ok {
+		if err := validResponse.VisitReadSaidResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

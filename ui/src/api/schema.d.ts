@@ -426,6 +426,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a whole good, or several, the way a maker says it, and what became of each word; nothing is stored */
+        post: operations["readSaid"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assess": {
         parameters: {
             query?: never;
@@ -1782,6 +1799,8 @@ export interface components {
             lines: components["schemas"]["FormulaLine"][];
             yield?: components["schemas"]["WrittenAmount"];
             uses?: components["schemas"]["OneUse"];
+            /** @description one use by machine, where that was said; the first is uses */
+            doses?: components["schemas"]["MachineDose"][];
             /**
              * Format: double
              * @description share lost in making
@@ -1792,6 +1811,8 @@ export interface components {
             /** @description how it is made, in order */
             steps?: components["schemas"]["FormulaStep"][];
             notes?: string;
+            /** @description the talk or page it was read from, as it was said */
+            said?: string;
             school?: string;
             measured_ph?: components["schemas"]["MeasuredPh"];
             /** @description what is still asked, as the file was written; not read */
@@ -1834,6 +1855,12 @@ export interface components {
             /** @description one use, such as 1 tbsp */
             amount: string;
             /** @description what one use goes into, such as 20 l; what is usual for the kind when left out */
+            water?: string;
+        };
+        MachineDose: {
+            /** @description the machine, such as front-loader; any when left out */
+            for?: string;
+            amount: string;
             water?: string;
         };
         FormulaLine: {
@@ -2576,6 +2603,38 @@ export interface components {
             text: string;
             /** @enum {string} */
             became: "amount" | "material" | "note" | "glue" | "unread";
+        };
+        Said: {
+            formula: components["schemas"]["FormulaFile"];
+            /** @description what each stretch of the text became, in its order; together they are all of it */
+            words: components["schemas"]["SaidWord"][];
+            questions: components["schemas"]["Question"][];
+            /** @description what was said not to be in it */
+            not: components["schemas"]["SaidNot"][];
+            /** @description goods that were said after the first, as on a page of several */
+            more?: components["schemas"]["SaidGood"][];
+        };
+        SaidGood: {
+            formula: components["schemas"]["FormulaFile"];
+            questions: components["schemas"]["Question"][];
+            not: components["schemas"]["SaidNot"][];
+        };
+        SaidNot: {
+            material: string;
+            name: string;
+        };
+        SaidWord: {
+            text: string;
+            /** @description where it begins in the text, in letters (code points) from 0 */
+            from: number;
+            /** @description where it ends */
+            to: number;
+            /** @enum {string} */
+            became: "unread" | "amount" | "material" | "choice" | "remark" | "step" | "use" | "yield" | "place" | "not" | "name" | "struck" | "small-talk" | "left-out" | "question" | "price" | "packs" | "supplier" | "lot-code" | "date";
+            /** @description which good, or lot, it belongs to, from 0 */
+            good?: number;
+            /** @description which line of it, from 0; left out for none */
+            line?: number;
         };
         FormulaEdit: {
             base_version: number;
@@ -5060,6 +5119,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SpokenLine"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readSaid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpokenText"];
+            };
+        };
+        responses: {
+            /** @description What was read */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Said"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,19 +1,18 @@
-package formula_test
+package listener_test
 
 import (
 	_ "embed"
 	"fmt"
-	"slices"
 	"strconv"
 	"strings"
 	"testing"
-	"unicode"
 	"unicode/utf8"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"keencrock/core/formula"
+	"keencrock/core/listener"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
@@ -30,12 +29,8 @@ func TestGoodsAsMakersSayThem(t *testing.T) {
 	for _, good := range goods {
 		name, body, _ := strings.Cut(good, "\n")
 		said, wanted, _ := strings.Cut("\n"+body, "\n> ")
-		f := &formula.Formula{Name: name, Measures: quantity.US}
-		for _, s := range formula.ReadText(said, material.Shipped()) {
-			if !s.Method {
-				f.Lines = append(f.Lines, s.Line)
-			}
-		}
+		f := heard(t, said)
+		f.Steps = nil // what it comes to is looked at here
 		r := formula.Resolve(f, material.Shipped(), formula.Workshop{})
 		want := strings.Split(wanted, "\n> ")
 		if !assert.Len(t, r.Lines, len(want), good) {
@@ -73,30 +68,35 @@ func checkLine(t *testing.T, name string, want []string, r *formula.Resolved, i 
 	}
 }
 
-// letters are what of a text can be lost: its letters and digits, in order.
-func letters(text string) []rune {
-	var out []rune
-	for _, r := range text {
-		if unicode.IsLetter(r) || unicode.IsDigit(r) {
-			out = append(out, r)
-		}
-	}
-	slices.Sort(out)
-	return out
+// heard is the one good that is said, in US measures.
+func heard(t *testing.T, said string) *formula.Formula {
+	t.Helper()
+	talk, err := listener.Read(said, material.Shipped())
+	require.NoError(t, err, said)
+	require.Len(t, talk.Goods, 1, said)
+	return talk.Goods[0].Formula(material.Shipped(), quantity.US, formula.Workshop{})
 }
 
-// checkPieces holds that nothing of a text is dropped: what became of each part
-// of it is shown.
-func checkPieces(t *testing.T, text string) {
+// checkWords holds that nothing of a text is dropped: each letter of it stands in one
+// word, in its place.
+func checkWords(t *testing.T, text string) {
 	t.Helper()
-	var shown strings.Builder
-	for _, s := range formula.ReadText(text, material.Shipped()) {
-		for _, p := range s.Pieces {
-			shown.WriteString(p.Text)
-		}
+	talk, err := listener.Read(text, material.Shipped())
+	if err != nil {
+		t.Fatal(err)
 	}
-	if want, got := letters(text), letters(shown.String()); !slices.Equal(want, got) {
-		t.Errorf("%q is shown as %q", text, shown.String())
+	end := 0
+	for _, w := range talk.Words {
+		if w.From < end || w.To <= w.From || w.To > len(talk.Text) {
+			t.Fatalf("%q: %d to %d after %d", text, w.From, w.To, end)
+		}
+		if lost := strings.TrimSpace(talk.Text[end:w.From]); lost != "" {
+			t.Errorf("%q: %q is dropped", text, lost)
+		}
+		end = w.To
+	}
+	if lost := strings.TrimSpace(talk.Text[end:]); lost != "" {
+		t.Errorf("%q: %q is dropped", text, lost)
 	}
 }
 
@@ -105,11 +105,11 @@ func TestNothingSaidIsDropped(t *testing.T) {
 	for _, good := range strings.Split(all, "\n== ") {
 		_, body, _ := strings.Cut(good, "\n")
 		said, _, _ := strings.Cut("\n"+body, "\n> ")
-		checkPieces(t, said)
+		checkWords(t, said)
 	}
 }
 
-func FuzzReadText(f *testing.F) {
+func FuzzRead(f *testing.F) {
 	for _, said := range []string{"a 15", "1:4", "0:0", "a cup each of", "a cup eaCh of borax", "1. ..", ":8: : 000:0"} {
 		f.Add(said)
 	}
@@ -123,12 +123,11 @@ func FuzzReadText(f *testing.F) {
 		if len(text) > 400 || !utf8.ValidString(text) {
 			return
 		}
-		checkPieces(t, text)
-		r := &formula.Formula{Measures: quantity.US}
-		for _, s := range formula.ReadText(text, material.Shipped()) {
-			r.Lines = append(r.Lines, s.Line)
+		checkWords(t, text)
+		talk, _ := listener.Read(text, material.Shipped())
+		for _, g := range talk.Goods {
+			formula.Resolve(g.Formula(material.Shipped(), quantity.US, formula.Workshop{}), material.Shipped(), formula.Workshop{})
 		}
-		formula.Resolve(r, material.Shipped(), formula.Workshop{})
 	})
 }
 
@@ -136,11 +135,12 @@ func FuzzReadText(f *testing.F) {
 const tenLines = "two cups of soap flakes and a cup each of washing soda, borax and baking soda, plus half a cup of citric acid, 1/4 cup salt, 2 tbsp oxygen bleach, a cup of epsom salts, 1 tbsp cornstarch and 20 to 30 drops of lavender"
 
 func BenchmarkReadTenLines(b *testing.B) {
-	if n := len(formula.ReadText(tenLines, material.Shipped())); n != 10 {
-		b.Fatalf("%d lines", n)
+	talk, err := listener.Read(tenLines, material.Shipped())
+	if err != nil || len(talk.Goods[0].Lines()) != 10 {
+		b.Fatalf("%v", talk)
 	}
 	b.ReportAllocs()
 	for b.Loop() {
-		formula.ReadText(tenLines, material.Shipped())
+		listener.Read(tenLines, material.Shipped()) //nolint:errcheck
 	}
 }

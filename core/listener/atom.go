@@ -1,0 +1,614 @@
+package listener
+
+import (
+	"strings"
+
+	"keencrock/core/quantity"
+)
+
+// atom is what stands between two commas, or an “and”: an amount and a name in either
+// order, or a part of them.
+type atom struct {
+	lo, hi int // marks
+	amount *amountSaid
+	names  []*naming // with no amount yet
+	made   *Line     // the last line made of it
+	loose  int       // where words that are nothing certain begin; −1 without any
+
+	nameFirst bool // “borax 1 kg washing soda 2 kg”
+	none      bool // names are not in it
+	alt       bool // what comes may take the place of what was
+	optional  bool
+	corrects  bool
+
+	perLoad, doses, yields, fills bool
+	machine                       string
+	remarks                       []span
+	prose                         bool
+}
+
+// span is a stretch of tokens.
+type span struct{ from, to int }
+
+// atom reads the marks from lo to hi.
+func (r *reader) atom(lo, hi int) {
+	for lo < hi && (r.out[lo].kind == aBullet || r.out[lo].kind == aDash) {
+		lo++
+	}
+	for hi > lo && r.out[hi-1].kind == aBullet {
+		hi--
+	}
+	if lo >= hi {
+		return
+	}
+	a := &atom{lo: lo, hi: hi, loose: -1, none: r.noneNext, alt: r.altNext, optional: r.optional}
+	r.altNext, r.optional = false, false
+	a.nameFirst = r.namesFirst(lo, hi)
+	if r.correctNext != 0 {
+		weak := r.correctNext == correctWell
+		r.correctNext = 0
+		if r.correction(a, lo, weak) {
+			r.joined = false
+			return
+		}
+	}
+	for k := lo; k < hi; {
+		k = r.walk(a, k)
+	}
+	r.endAtom(a)
+	r.joined = false
+}
+
+// namesFirst reports whether the names of an atom stand before their amounts.
+func (r *reader) namesFirst(lo, hi int) bool {
+	amounts, names := 0, 0
+	var first, last markKind
+	for k := lo; k < hi; k++ {
+		m := &r.out[k]
+		if m.kind == anOpening {
+			k = r.closing(k, hi)
+			continue
+		}
+		if m.kind != anAmount && m.kind != aName || m.article {
+			continue
+		}
+		if first == 0 {
+			first = m.kind
+		}
+		last = m.kind
+		if m.kind == anAmount {
+			amounts++
+		} else {
+			names++
+		}
+	}
+	return first == aName && last == anAmount && amounts == names
+}
+
+// walk reads the mark k and returns the next.
+func (r *reader) walk(a *atom, k int) int {
+	m := &r.out[k]
+	switch m.kind {
+	case anAmount:
+		return r.walkAmount(a, k)
+	case aName:
+		return r.walkName(a, k)
+	case aRatio:
+		r.looseEnds(a, k)
+		r.ratio(a, m)
+	case aWait, aWarmth:
+		r.looseEnds(a, k)
+		r.now.doing = r.now.doing || !r.now.using
+		r.becomes(m.from, m.to, AsStep, a.made)
+	case anOpening:
+		return r.brackets(a, k)
+	case aSlash:
+		if a.made != nil || len(a.names) > 0 {
+			a.alt = true
+		}
+		r.becomes(m.from, m.to, AsSmallTalk, nil)
+	case aPhrase:
+		return r.walkPhrase(a, k)
+	case aWord:
+		if a.loose < 0 {
+			a.loose = k
+		}
+	default:
+		r.becomesWhereUnread(m.from, m.to, AsSmallTalk, nil)
+	}
+	return k + 1
+}
+
+// walkAmount reads how much.
+func (r *reader) walkAmount(a *atom, k int) int {
+	m := &r.out[k]
+	said := r.amountSaid(m)
+	if m.article && !r.nameNext(a, k) { // “a”, of nothing that is counted
+		if a.loose < 0 {
+			a.loose = k
+		}
+		return k + 1
+	}
+	r.looseEnds(a, k)
+	if a.perLoad || a.doses || a.machine != "" {
+		if r.dosed(a, said, k) {
+			return k + 1
+		}
+	}
+	switch {
+	case said.Amount.Unit() == quantity.Percent && a.made != nil && len(a.names) == 0 && !r.nameNext(a, k): // “2 cups of vinegar 5 %”
+		r.rename(a.made, a.made.name+" "+said.written)
+		r.becomes(m.from, m.to, AsMaterial, a.made)
+		return k + 1
+	case said.Amount.Unit() == quantity.Percent && a.amount != nil: // “1 cup of 5 % vinegar”
+		return r.walkName(a, k)
+	case a.made != nil && said.total && r.nameNext(a, k), len(a.names) > 0 && said.total && r.nameNext(a, k):
+		said.Amount, said.total = said.Amount.Plain(), false
+		said.written = said.Amount.String()
+	}
+	if a.amount != nil {
+		r.amountBefore(a, said)
+	}
+	if thing := thingOf(said.Amount.Unit()); thing != "" && !r.nameNext(a, k) {
+		n := &naming{from: m.from, to: m.from, text: thing, in: r.now}
+		r.lineMade(a, said, n)
+		return k + 1
+	}
+	if len(a.names) > 0 && (a.nameFirst || !r.nameNext(a, k)) {
+		n := a.names[len(a.names)-1]
+		a.names = a.names[:len(a.names)-1]
+		r.keepWaiting(a)
+		r.lineMade(a, said, n)
+		return k + 1
+	}
+	a.amount = said
+	return k + 1
+}
+
+// amountBefore is for an amount that another one follows.
+func (r *reader) amountBefore(a *atom, next *amountSaid) {
+	before := a.amount
+	switch {
+	case before.Amount.UpTo():
+		r.yields(before)
+	case before.article:
+		r.becomes(before.from, before.to, AsSmallTalk, nil)
+	case next.Also.IsZero() && before.Amount.Open() == quantity.NotOpen && before.Amount.Unit() != quantity.Bare:
+		next.Also = before.Amount
+		r.becomes(before.from, before.to, AsAmount, nil)
+	default:
+		r.becomes(before.from, before.to, Unread, nil)
+	}
+}
+
+// amountSaid is the amount of a mark.
+func (r *reader) amountSaid(m *mark) *amountSaid {
+	return &amountSaid{Reading: m.amount, written: r.said(m.from, m.end), from: m.from, to: m.to, article: m.article, total: m.total}
+}
+
+// nameNext reports whether the name that an amount is of follows it: nothing stands
+// between but what is said of it.
+func (r *reader) nameNext(a *atom, k int) bool {
+	for i := k + 1; i < a.hi && i < k+5; i++ {
+		m := &r.out[i]
+		switch {
+		case m.kind == aName:
+			return true
+		case m.kind == anAmount && m.amount.Amount.Unit() == quantity.Percent:
+		case m.kind == anOpening:
+			i = r.closing(i, a.hi)
+		case m.kind == aWord, m.is(each | both | manner | optional), m.is(small) && !m.is(joiner), m.is(kind | pieces | thing):
+		default:
+			return false
+		}
+	}
+	return false
+}
+
+// walkName reads a material.
+func (r *reader) walkName(a *atom, k int) int {
+	m := &r.out[k]
+	n := &naming{from: m.from, to: m.to, optional: a.optional, in: r.now, joined: r.joined}
+	if before := r.modifiers(a, k); before >= 0 {
+		n.from = before
+	} else {
+		r.looseEnds(a, k)
+	}
+	next := k + 1
+	if m.kind == anAmount { // “5 % vinegar”
+		if next < a.hi && r.out[next].kind == aName {
+			n.to = r.out[next].to
+			next++
+		}
+	}
+	if !a.prose && a.loose < 0 {
+		a.prose = r.now.doing
+	}
+	for next < a.hi && r.isTail(a, next, n) {
+		n.to = r.out[next].to
+		next++
+	}
+	n.text = r.said(n.from, n.to)
+	r.joined = false
+	switch {
+	case a.none:
+		r.noneOf(n)
+		r.noneNext = true
+	case a.alt:
+		a.alt = false
+		r.alternative(a, n)
+	case a.amount != nil:
+		said := a.amount
+		if !r.shared.open() || r.shared.said != said {
+			a.amount = nil
+		}
+		r.lineMade(a, said, n)
+	case r.shared.open():
+		r.lineMade(a, r.shared.take(), n)
+	default:
+		a.names = append(a.names, n)
+	}
+	return next
+}
+
+// isTail reports whether a word after a name belongs to it and is on no list: “salt
+// shaker” is no salt that is known. A remark begins with another sort of word.
+func (r *reader) isTail(a *atom, k int, n *naming) bool {
+	if r.now.doing || r.now.using {
+		return false
+	}
+	m := &r.out[k]
+	if m.kind == aWord && r.toks[m.from].kind == isWord {
+		if isState(r.toks[m.from].word, nil) {
+			return true
+		}
+		run := 0
+		for i := k; i < a.hi && r.out[i].kind == aWord; i++ {
+			run++
+		}
+		return run <= mostTail
+	}
+	return false
+}
+
+// mostTail is how many strange words after a name are taken for a part of it; more are
+// an aside.
+const mostTail = 2
+
+// modifiers is where the strange words begin that stand right before a name and change
+// what it is: “black soap” is no soap that is known; −1 without any.
+func (r *reader) modifiers(a *atom, k int) int {
+	if a.loose < 0 {
+		return -1
+	}
+	from := k
+	for i := k - 1; i >= a.loose && r.out[i].kind == aWord && r.toks[r.out[i].from].kind == isWord; i-- {
+		from = i
+	}
+	if from == k || k-from > mostTail || r.now.doing && a.amount == nil {
+		return -1
+	}
+	if a.amount == nil && from > a.loose { // told before it, with other words between
+		return -1
+	}
+	if right, ok := r.spotter.Corrected(r.toks[r.out[from].from].word); ok && right != "" {
+		_ = right
+	}
+	r.looseUntil(a, from)
+	a.loose = -1
+	return r.out[from].from
+}
+
+// brackets reads what stands in brackets: another way of saying it, what may take its
+// place, a remark, or something by itself.
+func (r *reader) brackets(a *atom, k int) int {
+	end := r.closing(k, a.hi)
+	lo, hi := k+1, end
+	if end < a.hi && r.out[end].kind != aClosing {
+		hi = end + 1
+	}
+	r.becomesWhereUnread(r.out[k].from, r.out[k].to, AsSmallTalk, nil)
+	if hi > lo {
+		from, to := r.out[lo].from, r.out[hi-1].to
+		inner := r.said(from, to)
+		whole := r.namesFirst(lo, hi) || r.hasAmount(lo, hi) && r.hasName(lo, hi) && !r.out[lo].is(choice)
+		switch {
+		case whole, r.hasAny(lo, hi, none|per|machine|dosing|correct):
+			r.looseEnds(a, k)
+			made, names := a.made, a.names
+			r.keepWaiting(a)
+			r.atom(lo, hi)
+			a.made, a.names = made, nil
+			_ = names
+		case a.made != nil && a.amount == nil:
+			r.looseEnds(a, k)
+			r.bracketOf(a.made, from, to, inner)
+		case len(a.names) > 0:
+			r.looseEnds(a, k)
+			n := a.names[len(a.names)-1]
+			n.text += " (" + inner + ")"
+			n.to = to
+		case r.last != nil && a.amount == nil:
+			r.looseEnds(a, k)
+			r.bracketOf(r.last, from, to, inner)
+		default:
+			r.becomesWhereUnread(from, to, AsRemark, nil)
+			a.remarks = append(a.remarks, span{from, to})
+		}
+	}
+	if end < a.hi && r.out[end].kind == aClosing {
+		r.becomesWhereUnread(r.out[end].from, r.out[end].to, AsSmallTalk, nil)
+	}
+	return end + 1
+}
+
+func (r *reader) hasAmount(lo, hi int) bool {
+	for k := lo; k < hi; k++ {
+		if r.out[k].kind == anAmount {
+			return true
+		}
+	}
+	return false
+}
+
+// bracketOf reads what stands in brackets behind a line.
+func (r *reader) bracketOf(l *Line, from, to int, inner string) {
+	also, note, optional, others := l.Also, l.Note, l.Optional, len(l.Alternatives)
+	r.rename(l, l.name+" ("+inner+")")
+	as := AsRemark
+	switch {
+	case l.Also != also:
+		as = AsAmount
+	case len(l.Alternatives) > others:
+		as = AsChoice
+	case l.Note == note && l.Optional == optional:
+		as = AsMaterial
+	}
+	r.becomes(from, to, as, l)
+}
+
+// endAtom finds a place for what is left over.
+func (r *reader) endAtom(a *atom) {
+	r.looseEnds(a, a.hi)
+	if a.amount != nil && !(r.shared.open() && r.shared.said == a.amount) {
+		r.amountLeft(a)
+	}
+	r.keepWaiting(a)
+	l := a.made
+	if l == nil && len(a.names) == 0 && len(r.waiting) == 0 {
+		l = r.last
+	}
+	for _, s := range a.remarks {
+		if l != nil {
+			l.remark(r.asSaid(s.from, s.to))
+			r.becomesOwned(s, l)
+		} else if n := len(r.waiting); n > 0 {
+			r.waiting[n-1].remarks = append(r.waiting[n-1].remarks, r.asSaid(s.from, s.to))
+		}
+	}
+	if a.optional && a.made == nil && len(a.names) == 0 {
+		r.optional = true
+	}
+	if a.alt {
+		r.altNext = true
+	}
+}
+
+func (r *reader) becomesOwned(s span, l *Line) {
+	for i := s.from; i < s.to; i++ {
+		r.fates[r.origin[i]].line = l
+	}
+}
+
+// keepWaiting keeps the names that got no amount for one that follows.
+func (r *reader) keepWaiting(a *atom) {
+	for _, n := range a.names {
+		n.prose = n.prose || a.prose
+	}
+	r.waiting = append(r.waiting, a.names...)
+	a.names = nil
+}
+
+// amountLeft gives an amount without a name to the names that wait for one, or to what it
+// says: a dose, a yield; or keeps it for the next name.
+func (r *reader) amountLeft(a *atom) {
+	said := a.amount
+	a.amount = nil
+	r.keepWaiting(a)
+	n := len(r.waiting)
+	switch {
+	case a.perLoad, a.doses, a.machine != "":
+		r.dosed(a, said, a.hi)
+	case a.yields, said.Amount.UpTo() && n == 0:
+		r.yields(said)
+	case n > 0:
+		r.giveWaiting(a, said, r.forAll || r.joinedAll(said))
+	case r.now.using && r.isDose(said):
+		r.dosed(a, said, a.hi)
+	case r.percentLine(said):
+	case holds(said.Amount) && len(r.good.lines) > 0 && said.Amount.Unit() != quantity.Bare:
+		r.yields(said)
+	case r.now.doing, said.article:
+		r.becomes(said.from, said.to, AsStep, nil)
+		r.now.doing = r.now.doing || !said.article
+	default:
+		r.alone = said
+		r.becomes(said.from, said.to, AsQuestion, nil)
+	}
+}
+
+// joinedAll reports whether an amount after names that “and” joins is of all of them:
+// drops of oils are, “lemon and tea tree, ten drops”.
+func (r *reader) joinedAll(said *amountSaid) bool {
+	if said.Amount.Unit() != quantity.Drop || len(r.waiting) < 2 {
+		return false
+	}
+	for _, n := range r.waiting[1:] {
+		if !n.joined {
+			return false
+		}
+	}
+	return true
+}
+
+// percentLine takes a strength for what it is where the amount comes after: “70 %
+// alcohol, 1 cup”.
+func (r *reader) percentLine(said *amountSaid) bool {
+	l := r.last
+	if l == nil || l.Amount.Unit() != quantity.Percent || said.Amount.Unit() == quantity.Percent || l.shared {
+		return false
+	}
+	name := l.Written + " " + l.name
+	l.Amount, l.Written, l.Also = said.Amount, said.written, said.Also
+	r.rename(l, name)
+	r.becomes(said.from, said.to, AsAmount, l)
+	r.amount = said.Amount
+	return true
+}
+
+// giveWaiting gives an amount to the last name that waits for one, or to all of them.
+func (r *reader) giveWaiting(a *atom, said *amountSaid, all bool) {
+	r.forAll = false
+	waiting := r.waiting
+	if !all {
+		r.waiting = waiting[:len(waiting)-1]
+		r.settle()
+		waiting = waiting[len(waiting)-1:]
+	}
+	r.waiting = nil
+	for _, n := range waiting {
+		r.lineMade(a, said, n)
+		a.made.shared = len(waiting) > 1
+	}
+}
+
+// looseEnds finds a place for the words before a mark that are nothing certain.
+func (r *reader) looseEnds(a *atom, k int) { r.looseUntil(a, k) }
+
+func (r *reader) looseUntil(a *atom, k int) {
+	if a.loose < 0 || a.loose >= k {
+		a.loose = -1
+		return
+	}
+	from, to := r.out[a.loose].from, r.out[k-1].to
+	first := a.loose
+	a.loose = -1
+	l := a.made
+	near := l
+	if near == nil && r.last != nil && len(r.waiting) == 0 && len(a.names) == 0 {
+		near = r.last
+	}
+	switch {
+	case r.onlyFunction(first, k):
+		r.becomesWhereUnread(from, to, AsSmallTalk, l)
+		a.prose = a.prose || l == nil && a.amount == nil
+	case near != nil && a.amount == nil && r.onlyState(first, k): // “1 bar of soap, grated”
+		r.becomesWhereUnread(from, to, AsRemark, near)
+		near.remark(r.asSaid(from, to))
+	case r.now.doing:
+		r.becomesWhereUnread(from, to, AsStep, l)
+		a.prose = true
+	case r.now.using:
+		r.becomesWhereUnread(from, to, AsUse, nil)
+		a.prose = true
+	case l != nil:
+		r.becomesWhereUnread(from, to, AsRemark, l)
+		l.say(r.toks[r.out[first].from].word, r.asSaid(from, to))
+	case a.amount != nil && !r.hasName(k, a.hi) && !a.perLoad && !a.doses && !a.yields && a.machine == "" && r.strange(first, k):
+		n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
+		said := a.amount
+		a.amount = nil
+		r.lineMade(a, said, n)
+	case a.amount != nil:
+		r.becomesWhereUnread(from, to, AsRemark, nil)
+	case r.bareName(a, first, k):
+		a.names = append(a.names, &naming{from: from, to: to, text: r.said(from, to), in: r.now, joined: r.joined})
+	default:
+		a.prose = true
+		r.becomesWhereUnread(from, to, AsLeftOut, nil)
+	}
+}
+
+// onlyFunction reports whether words hold others together and say nothing themselves.
+func (r *reader) onlyFunction(from, to int) bool {
+	for k := from; k < to; k++ {
+		if m := &r.out[k]; !m.is(function|small) && !(m.kind == anAmount && m.article) {
+			return false
+		}
+	}
+	return to-from <= 2
+}
+
+// onlyState reports whether words say no more than the state of something.
+func (r *reader) onlyState(from, to int) bool {
+	states := 0
+	for k := from; k < to; k++ {
+		m := &r.out[k]
+		switch {
+		case m.kind == aWord && isState(r.toks[m.from].word, nil), m.is(step) && m.to == m.from+1 && isState(r.toks[m.from].word, nil):
+			states++
+		case m.is(joiner | small):
+		default:
+			return false
+		}
+	}
+	return states > 0
+}
+
+// strange reports whether words may be the name of a material that is not known: they
+// begin as no remark does.
+func (r *reader) strange(from, to int) bool {
+	return to-from <= 4 && r.out[from].kind == aWord && r.toks[r.out[from].from].kind == isWord
+}
+
+// bareName reports whether strange words by themselves stand in a list of what goes in:
+// “vinegar, moon dust, 2 cups of water”.
+func (r *reader) bareName(a *atom, from, to int) bool {
+	if from != a.lo && !r.hasAny(a.lo, from, small|optional|joiner) || to != a.hi && r.out[to].kind != aColon && r.out[to].kind != aDash && r.out[to].kind != anAmount || to-from > 3 {
+		return false
+	}
+	for k := from; k < to; k++ {
+		if r.out[k].kind != aWord || r.toks[r.out[k].from].kind != isWord {
+			return false
+		}
+	}
+	if to < a.hi { // “moon dust: 1 cup”, “moon dust 1 cup”
+		return true
+	}
+	return (len(r.good.lines) > 0 || len(r.waiting) > 0 || r.hasAmount(a.hi, min(a.hi+4, len(r.out)))) && r.listed(a)
+}
+
+// listed reports whether an atom stands in a list: another comma, or an end of a line, on
+// both sides of it.
+func (r *reader) listed(a *atom) bool {
+	before := a.lo == 0 || r.out[a.lo-1].kind == aComma || r.out[a.lo-1].kind == aStop || r.out[a.lo-1].kind == aBullet || r.out[a.lo-1].is(joiner)
+	after := a.hi == len(r.out) || r.out[a.hi].kind == aComma || r.out[a.hi].kind == aStop || r.out[a.hi].is(joiner)
+	return before && after && !r.now.doing && !r.now.using
+}
+
+// thingOf is what a unit is of by itself: a lemon, the juice of one.
+func thingOf(u quantity.Unit) string {
+	switch {
+	case u.JuiceOf():
+		return u.Fruit() + " juice"
+	case u.PeelOf():
+		return u.Fruit() + " peel"
+	case u == quantity.Lemon:
+		return "lemon"
+	}
+	return ""
+}
+
+// holds reports whether an amount is of a vessel, or what one holds: “a 16 oz bottle”.
+func holds(a quantity.Amount) bool {
+	k := a.Kind()
+	return k == quantity.Volume || k == quantity.Mass
+}
+
+func lastWord(s string) string {
+	words := strings.Fields(strings.ToLower(s))
+	if len(words) == 0 {
+		return ""
+	}
+	return words[len(words)-1]
+}

@@ -1,0 +1,280 @@
+package listener
+
+import (
+	"keencrock/core/quantity"
+)
+
+// corrects reports whether a weak word, “no” or “well”, takes back what was said: an
+// amount follows it, or nothing at all.
+func (r *reader) corrects(a *atom, k, core int) bool {
+	m := &r.out[k]
+	word := r.toks[m.from].word
+	if m.to-m.from > 1 {
+		return false
+	}
+	if k+1 == a.hi { // “no, …”
+		return k == a.lo && (r.last != nil || a.amount != nil || len(r.waiting) > 0)
+	}
+	if core >= a.hi || r.out[core].kind != anAmount || !r.nothingBetween(k+1, core) {
+		return false
+	}
+	switch {
+	case a.amount != nil:
+		return true
+	case word == "no":
+		return r.last != nil && r.out[core].amount.Amount.Open() == quantity.NotOpen
+	}
+	return r.last != nil && !r.nameNext(a, core) && k == a.lo
+}
+
+// correctionFollows reports whether what follows a word of correction can correct.
+func (r *reader) correctionFollows(a *atom, k int) bool {
+	if k >= a.hi {
+		return true
+	}
+	for ; k < a.hi; k++ {
+		switch m := &r.out[k]; {
+		case m.kind == anAmount, m.kind == aName, m.is(correct), m.is(correctWell), m.is(scrap), m.is(doubled | halved | same | factored):
+			return true
+		case m.kind == aWord:
+			if _, ok := quantity.UnitNamed(r.toks[m.from].word); ok {
+				return true
+			}
+			return false
+		case !m.is(small | pieces | choice | none):
+			return false
+		}
+	}
+	return false
+}
+
+// correction reads what takes the place of what was said before, from mark k on; ok is
+// false where it is none.
+func (r *reader) correction(a *atom, k int, weak bool) (ok bool) {
+	for k < a.hi && (r.out[k].is(small|correct|correctWell) && !r.out[k].is(scrap) || r.out[k].kind == aBullet || r.out[k].kind == aDash) && !(r.out[k].is(none) && r.nextIsName(a, k+1)) {
+		r.becomesWhereUnread(r.out[k].from, r.out[k].to, AsSmallTalk, nil)
+		k++
+	}
+	if k == a.hi {
+		r.correctNext = correct
+		return true
+	}
+	m := &r.out[k]
+	switch {
+	case m.is(none) && r.nextIsName(a, k+1): // “no wait, no salt”
+		if core := r.nextCore(a, k+1); r.isLine(core) {
+			r.scrap(a, k, core)
+			return true
+		}
+		return false
+	case m.is(scrap):
+		if core := r.nextCore(a, k+1); core < a.hi && r.out[core].kind == aName && r.isLine(core) {
+			r.scrap(a, k, core)
+			return true
+		}
+		return false
+	case m.kind == anAmount:
+		return r.correctFrom(a, k, weak)
+	case m.kind == aName && r.correctNameOf(a) != nil && !weakName(weak, r, k):
+		return r.correctName(a, k)
+	case m.kind == aWord && r.last != nil:
+		return r.correctUnit(a, m)
+	case m.is(factored|same) && r.last != nil && r.last.Amount.Open() == quantity.NotOpen:
+		return false
+	}
+	return false
+}
+
+func weakName(weak bool, r *reader, k int) bool { return weak && r.isLine(k) }
+
+func (r *reader) nextIsName(a *atom, k int) bool {
+	core := r.nextCore(a, k)
+	return core < a.hi && r.out[core].kind == aName && r.nothingBetween(k, core)
+}
+
+// correctNameOf is the line whose name a correction changes: the last one.
+func (r *reader) correctNameOf(a *atom) *Line {
+	if a.made != nil {
+		return a.made
+	}
+	return r.last
+}
+
+// correctFrom reads an amount that takes the place of another: “no, two”, “make that
+// three cups”, “no, three cups of borax”.
+func (r *reader) correctFrom(a *atom, k int, weak bool) bool {
+	m := &r.out[k]
+	said := r.amountSaid(m)
+	var name *mark
+	if r.nameNext(a, k) {
+		name = &r.out[r.nameIndex(a, k)]
+	} else if _, unit := quantity.UnitNamed(r.said(m.from, m.to)); unit {
+		return r.correctUnit(a, m)
+	}
+	if a.amount != nil { // “two cups, no, three cups of borax”
+		r.becomes(a.amount.from, a.amount.to, AsStruck, nil)
+		a.amount = nil
+		if name == nil && len(a.names) == 0 {
+			a.amount = said
+			r.endAtomAt(a, k+1)
+			return true
+		}
+		return false
+	}
+	if r.alone != nil { // the same, in an atom of its own
+		if with, ok := said.Amount.InUnitOf(r.alone.Amount); ok && said.Amount.Unit() == quantity.Bare && name == nil {
+			said.Amount = with
+			said.written = with.String()
+		}
+		r.becomes(r.alone.from, r.alone.to, AsStruck, nil)
+		r.alone = nil
+		if name == nil {
+			r.alone = said
+			return true
+		}
+		return false
+	}
+	if len(r.waiting) > 0 || r.last == nil {
+		return false
+	}
+	l := r.last
+	if name != nil {
+		text := r.said(name.from, name.to)
+		there := r.lineOf(r.read(text), text)
+		if there == nil && weak {
+			return false // “well, two cups of salt” is another line
+		}
+		if there != nil {
+			l = there
+			r.becomes(name.from, name.to, AsMaterial, l)
+		} else {
+			r.strike(l, func(b Became) bool { return b == AsMaterial })
+			r.becomes(name.from, name.to, AsMaterial, l)
+			r.correctAmount(l, said)
+			r.rename(l, text)
+			a.made = l
+			r.endAtomAt(a, r.nameIndex(a, k)+1)
+			return true
+		}
+	}
+	r.correctAmount(l, said)
+	a.made = l
+	rest := k + 1
+	if name != nil {
+		rest = r.nameIndex(a, k) + 1
+	}
+	r.endAtomAt(a, rest)
+	return true
+}
+
+// nameIndex is the mark of the name that an amount is of.
+func (r *reader) nameIndex(a *atom, k int) int {
+	for k++; k < a.hi; k++ {
+		if r.out[k].kind == aName {
+			return k
+		}
+	}
+	return a.hi - 1
+}
+
+// correctAmount gives a line another amount; a bare number takes the unit it had.
+func (r *reader) correctAmount(l *Line, said *amountSaid) {
+	if said.Amount.Unit() == quantity.Bare {
+		if with, ok := said.Amount.InUnitOf(l.Amount); ok {
+			said.Amount = with
+			said.written = with.String()
+		}
+	}
+	r.strike(l, func(b Became) bool { return b == AsAmount })
+	l.Amount, l.Written, l.Also = said.Amount, said.written, said.Also
+	r.becomes(said.from, said.to, AsAmount, l)
+	r.amount = l.Amount
+	for i := range l.Alternatives {
+		l.Alternatives[i].Amount, l.Alternatives[i].Written = l.Amount, l.Written
+	}
+	others, note, optional := l.Alternatives, l.Note, l.Optional
+	r.rename(l, l.name)
+	l.Alternatives, l.Note, l.Optional = others, note, optional
+}
+
+// correctUnit gives the last line another unit: “sorry, teaspoons”.
+func (r *reader) correctUnit(a *atom, m *mark) bool {
+	l := r.last
+	if l == nil {
+		return false
+	}
+	other, err := quantity.Parse("1 " + r.said(m.from, m.to))
+	if err != nil {
+		return false
+	}
+	with, ok := l.Amount.InUnitOf(other)
+	if !ok {
+		return false
+	}
+	r.correctAmount(l, &amountSaid{Reading: quantity.Reading{Amount: with}, written: with.String(), from: m.from, to: m.to})
+	a.made = l
+	return true
+}
+
+// correctName gives the last line another name: “I meant washing soda”.
+func (r *reader) correctName(a *atom, k int) bool {
+	l := r.correctNameOf(a)
+	m := &r.out[k]
+	text := r.said(m.from, m.to)
+	if len(r.waiting) > 0 { // a name that has no amount yet
+		n := r.waiting[len(r.waiting)-1]
+		r.becomes(n.from, n.to, AsStruck, nil)
+		n.from, n.to, n.text = m.from, m.to, text
+		return true
+	}
+	r.strike(l, func(b Became) bool { return b == AsMaterial })
+	note := l.Note
+	r.rename(l, text)
+	if l.Note == "" {
+		l.Note = note
+	}
+	r.becomes(m.from, m.to, AsMaterial, l)
+	a.made = l
+	next := k + 1
+	if next < a.hi && r.out[next].is(none|instead) { // “washing soda, not borax”
+		r.becomes(r.out[next].from, r.out[a.hi-1].to, AsStruck, l)
+		next = a.hi
+	}
+	r.endAtomAt(a, next)
+	return true
+}
+
+// endAtomAt reads what an atom still has after a correction.
+func (r *reader) endAtomAt(a *atom, k int) {
+	for k < a.hi {
+		k = r.walk(a, k)
+	}
+	r.endAtom(a)
+}
+
+// scrap takes a line back: “scrap the salt”.
+func (r *reader) scrap(a *atom, k, core int) int {
+	m := &r.out[core]
+	said := r.said(m.from, m.to)
+	l := r.lineOf(r.read(said), said)
+	r.becomes(r.out[k].from, m.to, AsStruck, l)
+	r.strike(l, func(Became) bool { return true })
+	for i, other := range r.good.lines {
+		if other == l {
+			r.good.lines = append(r.good.lines[:i:i], r.good.lines[i+1:]...)
+			break
+		}
+	}
+	if r.last == l {
+		r.last = nil
+		if n := len(r.good.lines); n > 0 {
+			r.last = r.good.lines[n-1]
+		}
+	}
+	next := core + 1
+	for next < a.hi && r.out[next].is(out|one|small) {
+		r.becomes(r.out[next].from, r.out[next].to, AsStruck, l)
+		next++
+	}
+	return next
+}

@@ -1,0 +1,27 @@
+// Package listener reads what a maker says: a good in one breath, with asides and
+// corrections, a page of goods, or a few lines more.
+//
+//	ok so two cups of washing soda, three cups of borax or citrate if you havent any,
+//	a third of a cup of fine salt, then maybe 8 or 12 drops of rosemary oil
+//	soap flakes, 1 cup; same again of borax; no, make that two
+//	Steep 300 g orange peel in 2 litres of white vinegar for two weeks, then strain.
+//	no vinegar in this one; makes about 24; front loader a tablespoon
+//
+// Marks first, grammar second. In this order:
+//
+//   - tokens (token.go) part the text, and hesitations are left out of them;
+//   - marks (mark.go) are what is certain, wherever it stands: amounts, materials by the
+//     longest name, ratios, times, and the phrases of the lexicon (lexicon/en.json);
+//   - a sentence is parted into atoms at commas and “and” (sentence.go), and each is
+//     walked once (atom.go): an amount goes to the name nearest to it;
+//   - memory (memory.go) knows what “same again”, “half that” and “one of borax” mean,
+//     and corrections (correct.go) change what was said before;
+//   - doses and yields (use.go), what it does not hold, and steps go where they belong.
+//
+// Every word ends in exactly one place ([Became]). A clause that names a material is a
+// line, a “none of”, a step of a line that is there, or a question. What is on no list
+// is a question and never a guess.
+//
+// It stands above formula and method, whose lines and steps it makes, and knows nothing
+// of what they come to.
+package listener

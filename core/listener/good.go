@@ -1,0 +1,83 @@
+package listener
+
+import (
+	"strings"
+
+	"keencrock/core/formula"
+	"keencrock/core/material"
+	"keencrock/core/method"
+	"keencrock/core/quantity"
+)
+
+// Talk is what was read of a text.
+type Talk struct {
+	Text  string // as it was read: sound, in UTF-8
+	Goods []*Good
+	Words []Word
+}
+
+// Good is a good that was said: the first one of a text has no name where none is said.
+type Good struct {
+	Name   string
+	Kind   formula.Kind // "other" where it is not said
+	Not    []*material.Material
+	Yield  quantity.Amount
+	Doses  []Dose
+	Method string // what is done, as it was said
+	Notes  []string
+	Unsure []Unsure // questions of the reading itself
+
+	lines     []*Line
+	sentences []*sentence
+	total     quantity.Amount // what it is made up to, or what holds it
+}
+
+// Line is a line of a good, as it was said.
+type Line struct {
+	formula.Line
+	Err error // *material.UnknownError or *material.StrengthError; nil when all was read
+
+	name   string // as it was said, brackets included
+	from   int    // where in the text it begins, in tokens
+	shared bool   // its amount is shared with others
+}
+
+// Dose is how much of a good is used at once, and in what.
+type Dose struct {
+	For     string // front-loader, top-loader, dishwasher; empty for any
+	Amount  quantity.Amount
+	Written string
+	Water   quantity.Amount // what it goes into; zero when not said
+}
+
+// Unsure is a question of the reading: what was said can mean more than one thing.
+type Unsure struct {
+	Line    int // −1 for none
+	Code    string
+	Text    string
+	Answers []string
+}
+
+// Lines are the lines of the good, in the order they were said.
+func (g *Good) Lines() []*Line { return g.lines }
+
+// Formula is the good as a formula, with the steps that were said. How it is measured is
+// the measures given.
+func (g *Good) Formula(lib *material.Library, measures quantity.Measures, w formula.Workshop) *formula.Formula {
+	f := &formula.Formula{Name: g.Name, Kind: g.Kind, Measures: measures, Yield: g.Yield, Method: g.Method, Notes: strings.Join(g.Notes, " ")}
+	for _, l := range g.lines {
+		f.Lines = append(f.Lines, l.Line)
+	}
+	if len(g.Doses) > 0 {
+		f.Use, f.UseWater = g.Doses[0].Amount, g.Doses[0].Water
+	}
+	if g.Method != "" && len(f.Lines) <= formula.MaxLines {
+		f.Steps = method.Read(g.Method, formula.Resolve(f, lib, w))
+	}
+	return f
+}
+
+// empty reports whether nothing has been said of it.
+func (g *Good) empty() bool {
+	return len(g.lines) == 0 && len(g.Doses) == 0 && len(g.Not) == 0 && g.Yield.IsZero() && g.Method == ""
+}

@@ -1,0 +1,218 @@
+package listener
+
+import (
+	"errors"
+	"slices"
+	"strings"
+
+	"keencrock/core/formula"
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+)
+
+// noteLetters is how long a remark of a line may be; the formula format's.
+const noteLetters = 200
+
+// lineMade makes a line of an amount and a name within an atom.
+func (r *reader) lineMade(a *atom, said *amountSaid, n *naming) {
+	n.optional = n.optional || a.optional
+	a.optional = false
+	l := r.make(said, n)
+	l.shared = l.shared || r.shared.said == said
+	a.made = l
+	for _, s := range a.remarks {
+		l.remark(r.asSaid(s.from, s.to))
+		r.becomesOwned(s, l)
+	}
+	a.remarks = nil
+}
+
+// make makes a line of a name, and of an amount where one was said.
+func (r *reader) make(said *amountSaid, n *naming) *Line {
+	r.settle()
+	if said == nil && r.alone != nil && n.in == r.now {
+		said, r.alone = r.alone, nil
+	}
+	l := &Line{from: n.from}
+	l.Optional = n.optional
+	if said != nil {
+		l.from = min(l.from, said.from)
+		l.Written, l.Amount, l.Also = said.written, said.Amount, said.Also
+	}
+	r.rename(l, n.text)
+	if l.Err != nil {
+		r.spellRight(l)
+	}
+	if said != nil {
+		r.takeUnit(l)
+		r.becomes(said.from, said.to, AsAmount, l)
+		r.amount = l.Amount
+	}
+	r.becomes(n.from, n.to, AsMaterial, l)
+	for _, o := range n.others {
+		r.addOther(l, &o)
+	}
+	for _, remark := range n.remarks {
+		l.remark(remark)
+	}
+	r.good.lines = append(r.good.lines, l)
+	r.last = l
+	return l
+}
+
+// takeUnit gives a bare number the unit that was said before.
+func (r *reader) takeUnit(l *Line) {
+	m, err := r.lib.Find(l.Material)
+	if err != nil {
+		return
+	}
+	if reading, ok := r.measured(quantity.Reading{Amount: l.Amount}, m); ok {
+		l.Amount = reading.Amount
+		l.Written = l.Amount.String()
+		r.rename(l, l.name)
+	}
+}
+
+// rename reads a line's name anew: which material it is, by what is said and by what it
+// is measured in.
+func (r *reader) rename(l *Line, said string) {
+	l.name = said
+	name, purpose := cutPurpose(said)
+	if purpose != "" {
+		l.Purpose = purpose
+	}
+	if o := l.Amount.Open(); o == quantity.AsNeeded && strings.HasPrefix(purpose, "to cover") {
+		l.Amount = quantity.OpenAmount(quantity.ToCover)
+	}
+	l.Material = strings.TrimSpace(name)
+	l.Alternatives = nil
+	n, err := r.lib.ReadSaid(name, l.Amount)
+	if l.Err = err; err != nil {
+		return
+	}
+	l.Material = n.Material.ID
+	l.Celsius, l.Optional = n.Celsius, l.Optional || n.Optional
+	l.Note = strings.Join(append(slices.Clone(n.Notes), n.Aside...), ", ")
+	if l.Also.IsZero() {
+		l.Also = n.Also
+	}
+	for _, o := range n.Others {
+		l.Alternatives = append(l.Alternatives, formula.Line{Material: o.Material.ID, Amount: l.Amount, Written: l.Written})
+	}
+}
+
+// spellRight reads a name with a letter wrong in one of its words.
+func (r *reader) spellRight(l *Line) {
+	var unknown *material.UnknownError
+	if !errors.As(l.Err, &unknown) || l.Amount.IsZero() || len(r.lib.Meant(l.name)) > 0 {
+		return
+	}
+	words := strings.Fields(l.name)
+	for i, w := range words {
+		right, ok := r.spotter.Corrected(strings.ToLower(w))
+		if !ok {
+			continue
+		}
+		fixed := slices.Clone(words)
+		fixed[i] = right
+		if _, err := r.lib.Read(strings.Join(fixed, " ")); err == nil {
+			r.rename(l, strings.Join(fixed, " "))
+			return
+		}
+	}
+}
+
+// remark keeps what was said of a line beside it.
+func (l *Line) remark(text string) {
+	text = strings.Trim(text, " ,.;:–—-()")
+	if text == "" || strings.Contains(l.Note, text) {
+		return
+	}
+	l.Note = within(noteLetters, strings.TrimPrefix(l.Note+", "+text, ", "))
+}
+
+// say keeps what follows a line: what it is for, or a remark. first is its first word.
+func (l *Line) say(first, text string) {
+	if (first == "for" || first == "as" || first == "so") && l.Purpose == "" {
+		l.Purpose = within(noteLetters, strings.Trim(text, " ,.;:"))
+		return
+	}
+	l.remark(text)
+}
+
+// alternative keeps a name as what may take the place of the line, or the name, before
+// it.
+func (r *reader) alternative(a *atom, n *naming) {
+	o := other{naming: *n, amount: a.amount}
+	a.amount = nil
+	switch {
+	case a.made == nil && len(a.names) > 0:
+		before := a.names[len(a.names)-1]
+		before.others = append(before.others, o)
+		r.becomes(n.from, n.to, AsChoice, nil)
+	case a.made == nil && len(r.waiting) > 0:
+		before := r.waiting[len(r.waiting)-1]
+		before.others = append(before.others, o)
+		r.becomes(n.from, n.to, AsChoice, nil)
+	case a.made != nil:
+		r.addOther(a.made, &o)
+	case r.last != nil:
+		r.addOther(r.last, &o)
+	default:
+		a.names = append(a.names, n)
+	}
+}
+
+// addOther keeps what may take the place of a line.
+func (r *reader) addOther(l *Line, o *other) {
+	alt := formula.Line{Amount: l.Amount, Written: l.Written}
+	if o.amount != nil {
+		alt.Amount, alt.Written, alt.Also = o.amount.Amount, o.amount.written, o.amount.Also
+		r.becomes(o.amount.from, o.amount.to, AsChoice, l)
+	}
+	r.becomes(o.from, o.to, AsChoice, l)
+	n, err := r.lib.ReadSaid(o.text, alt.Amount)
+	if err != nil {
+		l.remark("or " + o.text)
+		return
+	}
+	if l.Err != nil { // “white or apple cider vinegar”: the end belongs to both
+		if both := l.name + " " + lastWord(o.text); r.read(both) != nil {
+			r.rename(l, both)
+		}
+	}
+	if n.Material.ID != l.Material {
+		alt.Material = n.Material.ID
+		l.Alternatives = append(l.Alternatives, alt)
+	}
+	for _, more := range n.Others {
+		l.Alternatives = append(l.Alternatives, formula.Line{Material: more.Material.ID, Amount: alt.Amount, Written: alt.Written})
+	}
+}
+
+// noneOf keeps a name as what the good does not hold.
+func (r *reader) noneOf(n *naming) {
+	r.becomes(n.from, n.to, AsNot, nil)
+	m := r.read(n.text)
+	if m != nil && !slices.Contains(r.good.Not, m) {
+		r.good.Not = append(r.good.Not, m)
+	}
+}
+
+// purposes begin what a line is for.
+var purposes = []string{" to cover", " to fill", " to make", " to wet", " to bind", " to dissolve", " to thicken", " for ", " as a ", " as an ", " to help ", " so that ", " until ", " because "}
+
+// cutPurpose parts what a line is for from its name: “lavender for scent”.
+func cutPurpose(text string) (name, purpose string) {
+	lower := strings.ToLower(text)
+	if len(lower) != len(text) {
+		return text, ""
+	}
+	at := len(text)
+	for _, p := range purposes {
+		if i := strings.Index(lower, p); i > 0 {
+			at = min(at, i)
+		}
+	}
+	return text[:at], strings.TrimSpace(text[at:])
+}

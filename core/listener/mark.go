@@ -1,0 +1,325 @@
+package listener
+
+import (
+	"regexp"
+	"strings"
+
+	"keencrock/core/quantity"
+)
+
+// markKind is what is certain of a stretch of a text.
+type markKind uint8
+
+const (
+	aWord    markKind = iota // nothing certain
+	anAmount                 // how much
+	aName                    // a material
+	aPhrase                  // a phrase of the lexicon
+	aRatio                   // 1:4, equal parts
+	aWait                    // two weeks
+	aWarmth                  // 60 °C
+	aStop                    // . ; ! ? and the end of a line
+	aComma
+	aColon
+	aDash
+	anOpening // (
+	aClosing  // )
+	aSlash
+	aBullet
+)
+
+// mark is what a stretch of tokens is.
+type mark struct {
+	kind     markKind
+	from, to int // tokens
+	amount   quantity.Reading
+	article  bool              // an amount that is no more than “a”
+	total    bool              // an amount after a mere “to”, which may be a total or join two things
+	end      int               // of an amount without the “of” after it
+	spot     spot              // of a name
+	meaning  *meaning          // of a phrase
+	shares   []quantity.Amount // of a ratio; one stands for all
+}
+
+func (m *mark) is(r roles) bool { return m.kind == aPhrase && m.meaning.is(r) }
+
+// marks finds what is certain, wherever it stands.
+func (r *reader) marks() {
+	r.out = make([]mark, 0, len(r.toks))
+	for i := 0; i < len(r.toks); {
+		m := r.markAt(i)
+		r.out = append(r.out, m)
+		i = m.to
+	}
+}
+
+// markAt is the mark that begins at a token: the longest of a phrase, an amount and a
+// name.
+func (r *reader) markAt(i int) mark {
+	t := &r.toks[i]
+	if t.kind == isBreak {
+		return mark{kind: aStop, from: i, to: i + 1}
+	}
+	if t.kind == isSign {
+		if m, ok := r.signAt(i); ok {
+			return m
+		}
+	}
+	best := mark{kind: aWord, from: i, to: i + 1}
+	if t.kind == isSign {
+		return best
+	}
+	if m, n := r.lex.at(r.toks, i); n > 0 && !(i+n < len(r.toks) && r.toks[i+n].word == "of" && m.is(small|place|per) && r.toks[i+n-1].word != "of" && n > 1) {
+		best = mark{kind: aPhrase, from: i, to: i + n, meaning: m}
+	}
+	if quantity.IsAbout(t.word) && i+1 < len(r.toks) {
+		if m, n := r.lex.at(r.toks, i+1); m.is(same|factored) && n > 1 {
+			return mark{kind: aPhrase, from: i, to: i + 1, meaning: &meaning{roles: small}} // “about half of that”
+		}
+	}
+	if m, ok := r.ratioAt(i); ok && m.to > best.to {
+		return m
+	}
+	if t.kind == isNumber || quantity.MayBegin(t.word) {
+		best = r.amountAt(i, best)
+	}
+	if s, ok := r.nameAt(i); ok {
+		longer := s.to > best.to || s.to == best.to && (best.kind == aWord || best.kind == aPhrase && !best.is(kind|pieces|none|correct|scrap))
+		if best.kind == anAmount {
+			// “70 % alcohol” is a name; “3 lemons” is an amount of a thing
+			u := best.amount.Amount.Unit()
+			longer = s.to > best.to && s.name == i || s.to > best.to && best.article || s.to >= best.to && u == quantity.Percent && s.name == i
+		}
+		if longer {
+			return mark{kind: aName, from: i, to: s.to, spot: s}
+		}
+	}
+	return best
+}
+
+// signAt reads a sign that parts what is said.
+func (r *reader) signAt(i int) (m mark, ok bool) {
+	m = mark{from: i, to: i + 1}
+	lone := !r.toks[i].tight || i+1 == len(r.toks) || !r.toks[i+1].tight
+	switch r.toks[i].word {
+	case ".", "!", "?", "…", ";":
+		m.kind = aStop
+		if r.toks[i].word == "." && !endsSentence(r.text, r.toks, i) {
+			m.kind = aBullet
+		}
+	case ",", "،", "、":
+		m.kind = aComma
+	case ":", "=", "→":
+		m.kind = aColon
+	case "(", "[", "{":
+		m.kind = anOpening
+	case ")", "]", "}":
+		m.kind = aClosing
+	case "/":
+		m.kind = aSlash
+	case "–", "—":
+		m.kind = aDash
+	case "-":
+		if !lone {
+			return m, false
+		}
+		m.kind = aDash
+	case "•", "*", "·", "▪", "◦", "●", "|", "_", "#", "✓", "☐", "✔":
+		m.kind = aBullet
+	default:
+		return m, false
+	}
+	return m, true
+}
+
+// amountAt reads an amount, a time or a temperature at a token, where one is longer than
+// what was found there.
+func (r *reader) amountAt(i int, best mark) mark {
+	at := r.toks[i].from
+	if w, end, ok := quantity.ReadWaitPrefix(clip(r.clean[at:])); ok && !w.IsZero() {
+		if to := r.tokenAt(i, at+end); to > best.to && !r.unitIsMeasure(i, to) {
+			best = mark{kind: aWait, from: i, to: to}
+		}
+	}
+	if m := warmth.FindStringIndex(clip(r.clean[at:])); m != nil {
+		return mark{kind: aWarmth, from: i, to: r.tokenAt(i, at+m[1])}
+	}
+	reading, ok := quantity.ReadSaid(r.clean[at:])
+	if !ok || reading.Amount.IsZero() {
+		return best
+	}
+	to := r.tokenAt(i, at+reading.At)
+	if to > i+1 && r.toks[to-1].word == "." && endsSentence(r.text, r.toks, to-1) {
+		to-- // it ends the sentence, and is not of “tbsp.”
+	}
+	if to < best.to || to == best.to && best.kind != aWord && !(best.kind == aPhrase && !best.is(manner|per|factored|same|rest|top|cover|fill|machine|yield|thing|step|none|scrap|correct)) {
+		return best
+	}
+	m := mark{kind: anAmount, from: i, to: to, amount: reading}
+	m.end = to
+	if to > i+1 && r.toks[to-1].word == "of" {
+		m.end = to - 1
+	} else if to > i+2 && r.toks[to-1].word == "the" && r.toks[to-2].word == "of" {
+		m.end = to - 2
+	}
+	first := r.toks[i].word
+	m.article = reading.Amount.Unit() == quantity.Bare && to == i+1 && (first == "a" || first == "an")
+	m.total = reading.Amount.UpTo() && first == "to"
+	if reading.Amount.Unit() == quantity.Bare && best.kind == aWait {
+		return best
+	}
+	return m
+}
+
+// unitIsMeasure reports whether what was read as a time ends in one letter that is a
+// measure, or stands apart: “2 m”, “3 d”.
+func (r *reader) unitIsMeasure(i, to int) bool {
+	last := r.toks[to-1].word
+	return len(last) == 1 && last != "h" && r.toks[to-1].kind == isWord
+}
+
+var warmth = regexp.MustCompile(`^\d{2,3}\s*(?:°\s*[CF]?\b|℃|degrees?(?:\s+(?:c|celsius|centigrade|f|fahrenheit))?\b|C\b|F\b)`)
+
+// tokenAt is the first token, from i on, that begins at or after a byte.
+func (r *reader) tokenAt(i, at int) int {
+	for i < len(r.toks) && r.toks[i].from < at {
+		i++
+	}
+	return i
+}
+
+// longestLook is how far a pattern looks, in bytes.
+const longestLook = 120
+
+func clip(s string) string {
+	if len(s) <= longestLook {
+		return s
+	}
+	return strings.ToValidUTF8(s[:longestLook], "")
+}
+
+// isState reports whether a word says of a material no more than its state.
+func isState(word string, rest []string) bool {
+	name := ""
+	if len(rest) > 1 {
+		name = rest[len(rest)-1]
+		for _, w := range rest[1:] {
+			if w == "water" || w == "waters" {
+				name = "water"
+			}
+		}
+	}
+	_, ok := quantity.StateOf(word, name)
+	return ok
+}
+
+var (
+	ratioNumbers = regexp.MustCompile(`(?i)^(\d{1,3}(?:\s*:\s*\d{1,3}){1,11})(?:\s+(?:ratio|mix|mixture|blend|solution))?(?:\s+of)?(?:\W|$)`)
+	equalShares  = regexp.MustCompile(`(?i)^(?:in\s+)?(?:equal|even|the same)\s+(?:parts?|amounts?|quantities|measures|shares|volumes|weights)(?:\s+(?:of|by (?:weight|volume)))?(?:\s+the)?(?:\W|$)`)
+	halfAndHalf  = regexp.MustCompile(`(?i)^(?:half\s+and\s+half|half\s*&\s*half|half-and-half|50\s*[/:-]\s*50|fifty[ -]fifty)(?:\s+mix)?(?:\s+of)?(?:\W|$)`)
+	partToParts  = regexp.MustCompile(`(?i)^(one|1|two|2|three|3)\s+parts?\s+(?:to|in)\s+(\d{1,3}|one|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty)(?:\s+parts?)?(?:\W|$)`)
+	oneIn        = regexp.MustCompile(`(?i)^(one|1)\s+in\s+(\d{1,3}|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty|fifty|a hundred)(?:\s+(?:dilution|mix|solution|strength))?(?:\s+of)?(?:\W|$)`)
+	numbersTo    = regexp.MustCompile(`(?i)^(\d{1,2}|one|two|three|four)\s+to\s+(\d{1,3}|one|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty)(?:\s+(?:ratio|mix|mixture|blend|solution)(?:\s+of)?|\s+of|\s*$|\s*[,.;)\n]|\s+(?:with)\s)`)
+)
+
+// ratioWords begin a ratio in words.
+var ratioWords = map[string]bool{"equal": true, "even": true, "the": true, "in": true, "half": true, "fifty": true, "one": true, "two": true, "three": true, "four": true}
+
+// ratioAt reads shares said of what follows, or of what stands before.
+func (r *reader) ratioAt(i int) (mark, bool) {
+	t := &r.toks[i]
+	if t.kind != isNumber && !ratioWords[t.word] {
+		return mark{}, false
+	}
+	text := clip(r.clean[t.from:])
+	for _, try := range [...]struct {
+		of    *regexp.Regexp
+		share func(m []string) []quantity.Amount
+	}{
+		{equalShares, func([]string) []quantity.Amount { return []quantity.Amount{parts("1")} }},
+		{halfAndHalf, func([]string) []quantity.Amount { return []quantity.Amount{parts("1"), parts("1")} }},
+		{ratioNumbers, func(m []string) []quantity.Amount { return shareNumbers(strings.Split(m[1], ":")) }},
+		{partToParts, func(m []string) []quantity.Amount { return shareNumbers(m[1:3]) }},
+		{oneIn, oneInShares},
+		{numbersTo, func(m []string) []quantity.Amount { return shareNumbers(m[1:3]) }},
+	} {
+		m := try.of.FindStringSubmatch(text)
+		if m == nil {
+			continue
+		}
+		shares := try.share(m)
+		if len(shares) == 0 {
+			continue
+		}
+		said := strings.TrimRight(m[0], " \t\n,.;:)!?(-–—=/&+")
+		to := r.tokenAt(i, t.from+len(said))
+		if try.of == partToParts && r.startsNameAt(to) || try.of == numbersTo && !r.waitsForShares(i, to) {
+			continue
+		}
+		if strings.HasSuffix(strings.ToLower(said), " with") {
+			to--
+		}
+		return mark{kind: aRatio, from: i, to: to, shares: shares}, true
+	}
+	return mark{}, false
+}
+
+// startsNameAt reports whether a name begins at a token.
+func (r *reader) startsNameAt(i int) bool {
+	if i >= len(r.toks) || r.toks[i].kind != isWord {
+		return false
+	}
+	_, ok := r.nameAt(i)
+	return ok
+}
+
+// waitsForShares reports whether “1 to 4” says shares and no range: it stands after two
+// names, or before two that “to” or “with” joins.
+func (r *reader) waitsForShares(i, to int) bool {
+	names := 0
+	for k := len(r.out) - 1; k >= 0; k-- {
+		m := &r.out[k]
+		if m.kind == aName {
+			names++
+		}
+		if m.kind == anAmount || m.kind == aStop || m.kind == aRatio {
+			break
+		}
+	}
+	if names >= 2 {
+		return true
+	}
+	s, ok := r.nameAt(min(to, len(r.toks)-1))
+	return ok && s.to < len(r.toks) && (r.toks[s.to].word == "to" || r.toks[s.to].word == "with" || r.toks[s.to].word == "and")
+}
+
+func parts(number string) quantity.Amount {
+	a, err := quantity.Parse(number + " parts")
+	if err != nil {
+		return quantity.Amount{}
+	}
+	return a
+}
+
+func shareNumbers(numbers []string) (shares []quantity.Amount) {
+	for _, n := range numbers {
+		a := parts(strings.TrimSpace(n))
+		if a.IsZero() {
+			return nil
+		}
+		shares = append(shares, a)
+	}
+	return shares
+}
+
+// oneInShares are the shares of “one in ten”. Some count nine parts beside the one and
+// some ten: it is a range, and is asked about.
+func oneInShares(m []string) []quantity.Amount {
+	whole := parts(strings.TrimPrefix(m[2], "a "))
+	if n, ok := whole.Parts(); ok && n.Value >= 2 {
+		if a, err := quantity.Parse(rangeOf(n.Value-1, n.Value) + " parts"); err == nil {
+			return []quantity.Amount{parts("1"), a}
+		}
+	}
+	return nil
+}

@@ -1,0 +1,474 @@
+package listener
+
+import (
+	"strings"
+
+	"keencrock/core/quantity"
+)
+
+// walkPhrase reads a phrase of the lexicon by what stands around it, and returns the next
+// mark.
+func (r *reader) walkPhrase(a *atom, k int) int {
+	m := &r.out[k]
+	next := k + 1
+	core := r.nextCore(a, next) // the next amount or name, a.hi without one
+	talk := func() { r.becomesWhereUnread(m.from, m.to, AsSmallTalk, a.made) }
+	switch {
+	case m.is(correct), m.is(correctWell) && r.corrects(a, k, core):
+		if m.is(correctWell|none) && !m.is(correct) || r.correctionFollows(a, next) {
+			r.looseEnds(a, k)
+			talk()
+			if next == a.hi {
+				r.correctNext = correct
+				if !m.is(correct) {
+					r.correctNext = correctWell
+				}
+				return next
+			}
+			if r.correction(a, next, !m.is(correct)) {
+				return a.hi
+			}
+			return next
+		}
+		talk()
+	case m.is(scrap) && core < a.hi && r.out[core].kind == aName && r.isLine(core):
+		r.looseEnds(a, k)
+		return r.scrap(a, k, core)
+	case m.is(set) && len(a.names) > 0 && core < a.hi && r.out[core].kind == anAmount:
+		if l := r.lineOf(r.read(a.names[len(a.names)-1].text), a.names[len(a.names)-1].text); l != nil {
+			n := a.names[len(a.names)-1]
+			a.names = a.names[:len(a.names)-1]
+			r.becomes(n.from, n.to, AsSmallTalk, l)
+			talk()
+			r.correctAmount(l, r.amountSaid(&r.out[core]))
+			a.made = l
+			return core + 1
+		}
+		talk()
+	case m.is(instead) && core < a.hi && r.out[core].kind == aName:
+		r.looseEnds(a, k)
+		talk()
+		a.none = true
+	case m.is(none) && core < a.hi && r.out[core].kind == aName && r.nothingBetween(next, core):
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsNot, nil)
+		a.none = true
+	case m.is(none) && !m.is(function) && core < a.hi && r.out[core].kind == anAmount && a.made != nil: // “three, not two”
+		r.looseEnds(a, k)
+		r.becomes(m.from, r.out[core].to, AsStruck, a.made)
+		return core + 1
+	case m.is(choice) && !m.is(whim):
+		r.looseEnds(a, k)
+		if r.orModifier(a, k, core) {
+			return next
+		}
+		r.becomesWhereUnread(m.from, m.to, AsSmallTalk, a.made)
+		a.alt = a.made != nil || len(a.names) > 0 || r.last != nil || len(r.waiting) > 0
+	case m.is(whim):
+		r.looseEnds(a, k)
+		r.remarkOn(a, m)
+	case m.is(optional):
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsRemark, nil)
+		r.leaveOutable(a, m, core)
+	case m.is(each):
+		if a.amount == nil && a.made == nil && len(r.waiting) == 0 {
+			if a.loose < 0 {
+				a.loose = k
+			}
+			return next
+		}
+		r.looseEnds(a, k)
+		talk()
+		r.eachOf(a, core)
+	case m.is(both):
+		talk()
+		if a.amount != nil {
+			r.shared = sharing{said: a.amount, all: true}
+		} else {
+			r.forAll = true
+		}
+	case m.is(same | factored):
+		return r.relativeAmount(a, k)
+	case m.is(doubled|halved) && r.last != nil:
+		r.looseEnds(a, k)
+		num, den := int64(2), int64(1)
+		if m.is(halved) {
+			num, den = 1, 2
+		}
+		r.multiply(a, m, num, den)
+	case m.is(rest):
+		return r.fillUp(a, k, core, r.theRest())
+	case m.is(cover) && core < a.hi && r.out[core].kind == aName:
+		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.ToCover))
+	case m.is(top):
+		if to := r.totalAfter(a, next); !to.IsZero() {
+			r.good.total = to
+		}
+		return r.fillUp(a, k, core, r.topUp())
+	case m.is(fill) && core < a.hi && r.out[core].kind == anAmount && r.nameAfter(a, core):
+		r.looseEnds(a, k)
+		talk()
+		a.fills = true
+	case m.is(manner):
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsRemark, nil)
+		a.remarks = append(a.remarks, span{m.from, m.to})
+	case m.is(per):
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsUse, nil)
+		a.perLoad = true
+		r.doseOfLine(a)
+	case m.is(machine) && r.saysDose(a, k):
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsUse, nil)
+		r.machineSaid(a, m)
+	case m.is(dosing):
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsUse, nil)
+		a.doses = true
+		r.now.using = true
+	case m.is(yield) && r.saysYield(a, next):
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsYield, nil)
+		return r.yieldAt(a, next)
+	case m.is(place):
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsPlace, a.made)
+		a.remarks = append(a.remarks, span{m.from, m.to})
+	case m.is(kind) && r.read(r.said(m.from, m.to)) != nil && (a.amount != nil || core == next && core < a.hi && r.out[core].kind == anAmount):
+		m.kind = aName
+		m.spot = spot{from: m.from, to: m.to, name: m.from}
+		return r.walkName(a, k)
+	case m.is(caution) && !m.is(thing), m.is(step), m.is(using):
+		r.verb(a, m, k)
+	case m.is(one):
+		r.looseEnds(a, k)
+		if a.none || r.noneNext {
+			r.becomes(m.from, m.to, AsNot, nil)
+		} else {
+			talk()
+		}
+	case m.is(function) && a.made != nil, m.is(function) && a.loose >= 0, m.is(function) && a.amount != nil && !m.is(small):
+		if a.loose < 0 {
+			a.loose = k
+		}
+	case m.is(thing), m.is(pieces), m.is(uses) && !m.is(small), m.is(kind), m.is(machine):
+		if a.loose < 0 {
+			a.loose = k
+		}
+	case m.is(function) && !m.is(small|joiner):
+		a.prose = true
+		if a.loose < 0 {
+			a.loose = k
+		}
+	default:
+		if a.loose < 0 || !m.is(function) {
+			r.looseEnds(a, k)
+		}
+		talk()
+	}
+	return next
+}
+
+// nextCore is the next amount or name from k on; a.hi without one.
+func (r *reader) nextCore(a *atom, k int) int {
+	for ; k < a.hi; k++ {
+		if m := &r.out[k]; m.kind == aName || m.kind == anAmount && !m.article || m.kind == aRatio {
+			return k
+		}
+	}
+	return a.hi
+}
+
+// nothingBetween reports whether no more than small talk stands between two marks.
+func (r *reader) nothingBetween(from, to int) bool {
+	for k := from; k < to; k++ {
+		if m := &r.out[k]; !(m.is(small) || m.kind == anAmount && m.article || m.kind == anAmount && m.amount.Amount.Open() != quantity.NotOpen) {
+			return false
+		}
+	}
+	return true
+}
+
+func (r *reader) isLine(k int) bool {
+	said := r.said(r.out[k].from, r.out[k].to)
+	return r.lineOf(r.read(said), said) != nil
+}
+
+func (r *reader) nameAfter(a *atom, k int) bool {
+	for k++; k < a.hi; k++ {
+		if r.out[k].kind == aName {
+			return true
+		}
+	}
+	return false
+}
+
+// orModifier reads “white or apple cider vinegar”: the strange word before “or” is a name
+// with the end of the one that follows.
+func (r *reader) orModifier(a *atom, k, core int) bool {
+	if a.amount == nil || a.made != nil || core >= a.hi || r.out[core].kind != aName || core != k+1 || k == a.lo || r.out[k-1].kind != aWord {
+		return false
+	}
+	m := &r.out[core]
+	word := &r.out[k-1]
+	text := r.said(word.from, word.to) + " " + lastWord(r.said(m.from, m.to))
+	if r.read(text) == nil {
+		return false
+	}
+	said := a.amount
+	a.amount = nil
+	r.lineMade(a, said, &naming{from: word.from, to: word.to, text: text, in: r.now})
+	r.becomesWhereUnread(r.out[k].from, r.out[k].to, AsSmallTalk, a.made)
+	a.alt = true
+	return true
+}
+
+// remarkOn keeps a phrase beside the line before it.
+func (r *reader) remarkOn(a *atom, m *mark) {
+	l := a.made
+	if l == nil && len(a.names) == 0 {
+		l = r.last
+	}
+	r.becomes(m.from, m.to, AsRemark, l)
+	if l != nil && !m.is(choice) {
+		l.remark(r.asSaid(m.from, m.to))
+	}
+}
+
+// leaveOutable marks the line that may be left out: the one that follows, or the one
+// before.
+func (r *reader) leaveOutable(a *atom, m *mark, core int) {
+	switch {
+	case core < a.hi && a.made == nil, core < a.hi && r.out[core].kind == anAmount:
+		a.optional = true
+		if len(a.names) > 0 {
+			a.names[len(a.names)-1].optional = true
+		}
+	case a.made != nil:
+		a.made.Optional = true
+		r.becomes(m.from, m.to, AsRemark, a.made)
+	case len(a.names) > 0:
+		a.names[len(a.names)-1].optional = true
+	case len(r.waiting) > 0:
+		r.waiting[len(r.waiting)-1].optional = true
+	case r.last != nil && (a.lo+1 == a.hi || a.hi-a.lo <= 3) && r.lastIsNear(a):
+		r.last.Optional = true
+		r.becomes(m.from, m.to, AsRemark, r.last)
+	default:
+		a.optional = true
+	}
+}
+
+// lastIsNear reports whether the last line stands in the sentence of an atom, and nothing
+// follows it there that the word could belong to.
+func (r *reader) lastIsNear(a *atom) bool {
+	if a.hi < len(r.out) && r.out[a.hi].kind == aComma && r.hasAmount(a.hi, min(a.hi+3, len(r.out))) {
+		return false
+	}
+	return r.last != nil && r.last.from >= r.now.from || r.last != nil && a.lo > 0 && r.out[a.lo].from == r.now.from
+}
+
+// eachOf gives an amount to all that wait, or opens one for all that follow.
+func (r *reader) eachOf(a *atom, core int) {
+	switch {
+	case a.amount != nil && core < a.hi && r.out[core].kind == aName, a.amount != nil && len(r.waiting) == 0 && len(a.names) == 0:
+		r.settle()
+		r.shared = sharing{said: a.amount, all: true}
+	case a.amount != nil:
+		r.keepWaiting(a)
+		said := a.amount
+		a.amount = nil
+		r.giveWaiting(a, said, true)
+	case a.made != nil && len(r.waiting) > 0 || a.made != nil && len(a.names) > 0:
+	case a.made != nil: // “washing soda and borax 1 cup each”: the others wait no more, they were settled
+		r.shareBack(a.made)
+	}
+}
+
+// shareBack gives the amount of a line to those before it, in the same sentence, that
+// have none.
+func (r *reader) shareBack(of *Line) {
+	for _, l := range r.good.lines {
+		if l != of && l.Amount.IsZero() && l.from >= r.now.from {
+			l.Amount, l.Written, l.Also = of.Amount, of.Written, of.Also
+			r.rename(l, l.name)
+		}
+	}
+}
+
+// relativeAmount reads “same again of”, “half that”.
+func (r *reader) relativeAmount(a *atom, k int) int {
+	m := &r.out[k]
+	amount, ok := r.relative(m)
+	if !ok {
+		if a.loose < 0 {
+			a.loose = k
+		}
+		return k + 1
+	}
+	r.looseEnds(a, k)
+	said := &amountSaid{Reading: quantity.Reading{Amount: amount}, written: amount.String(), from: m.from, to: m.to}
+	if len(a.names) > 0 && !r.nameNext(a, k) {
+		n := a.names[len(a.names)-1]
+		a.names = a.names[:len(a.names)-1]
+		r.keepWaiting(a)
+		r.lineMade(a, said, n)
+		return k + 1
+	}
+	if len(r.waiting) > 0 && !r.nameAfter(a, k) && a.made == nil {
+		r.giveWaiting(a, said, false)
+		return k + 1
+	}
+	a.amount = said
+	return k + 1
+}
+
+// multiply makes the last line so many times what it is.
+func (r *reader) multiply(a *atom, m *mark, num, den int64) {
+	l := r.last
+	amount, ok := l.Amount.Times(num, den)
+	if !ok {
+		r.becomes(m.from, m.to, Unread, nil)
+		return
+	}
+	r.becomes(m.from, m.to, AsAmount, l)
+	l.Amount, l.Written = amount, amount.String()
+	r.amount = amount
+	a.made = l
+}
+
+// fillUp reads “the rest is water”, “top it up with water”, “cover with vinegar”.
+func (r *reader) fillUp(a *atom, k, core int, with quantity.Amount) int {
+	m := &r.out[k]
+	r.looseEnds(a, k)
+	said := &amountSaid{Reading: quantity.Reading{Amount: with}, written: with.String(), from: m.from, to: m.to}
+	if core < a.hi && r.out[core].kind == aName {
+		a.amount = said
+		return k + 1
+	}
+	switch {
+	case len(a.names) > 0:
+		n := a.names[len(a.names)-1]
+		a.names = a.names[:len(a.names)-1]
+		r.lineMade(a, said, n)
+	case len(r.waiting) > 0 && m.is(top|rest):
+		r.giveWaiting(a, said, false)
+	case m.is(top):
+		r.topWithout(a, said)
+	default:
+		r.verb(a, m, k)
+	}
+	return k + 1
+}
+
+// topWithout is for “top it up” with nothing said: with the liquid that is poured most
+// often, which is asked about.
+func (r *reader) topWithout(a *atom, said *amountSaid) {
+	n := &naming{from: said.to, to: said.to, text: "water", in: r.now}
+	r.lineMade(a, said, n)
+	r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "topped-up-with", Text: "Topped up with what? Water is taken.", Answers: []string{"Water"}})
+}
+
+// totalAfter is the total that is named after “top up”: “to 2 litres”.
+func (r *reader) totalAfter(a *atom, k int) quantity.Amount {
+	for ; k < a.hi; k++ {
+		if m := &r.out[k]; m.kind == anAmount && m.amount.Amount.UpTo() {
+			r.becomes(m.from, m.to, AsAmount, nil)
+			m.kind = aComma // it has been read
+			return m.amount.Amount.Plain()
+		}
+	}
+	return quantity.Amount{}
+}
+
+// verb reads what is done.
+func (r *reader) verb(a *atom, m *mark, k int) {
+	as := AsStep
+	if m.is(using) && !m.is(step) && (len(r.good.lines) > 0 || r.now.using) {
+		r.now.using = true
+		as = AsUse
+	} else {
+		r.now.doing = true
+	}
+	r.looseEnds(a, k)
+	a.prose = true
+	r.becomes(m.from, m.to, as, nil)
+	if r.now.doing {
+		r.now.using = false
+	}
+}
+
+// ratio reads shares of what stands before, or of what follows.
+func (r *reader) ratio(a *atom, m *mark) {
+	said := &amountSaid{Reading: quantity.Reading{Amount: m.shares[0]}, written: "1 part", from: m.from, to: m.to}
+	r.becomes(m.from, m.to, AsAmount, nil)
+	all := len(m.shares) == 1
+	r.keepWaiting(a)
+	if len(m.shares) == 2 && strings.Contains(r.said(m.from, m.to), " in ") && !m.shares[1].IsZero() {
+		r.good.Unsure = append(r.good.Unsure, Unsure{Line: -1, Code: "one-in", Text: "“" + r.said(m.from, m.to) + "”: is that one part in all of it, or one part beside so many? Both are reckoned with.",
+			Answers: []string{"in all of it", "beside"}})
+	}
+	if n := len(r.waiting); n > 0 && (all || n >= len(m.shares)) {
+		waiting := r.waiting
+		if !all {
+			waiting = waiting[n-len(m.shares):]
+			r.waiting = r.waiting[:n-len(m.shares)]
+			r.settle()
+		}
+		r.waiting = nil
+		for i, name := range waiting {
+			share := m.shares[0]
+			if !all {
+				share = m.shares[i]
+			}
+			r.lineMade(a, &amountSaid{Reading: quantity.Reading{Amount: share}, written: share.String(), from: m.from, to: m.to}, name)
+			a.made.shared = true
+		}
+		return
+	}
+	if all {
+		r.settle()
+		r.shared = sharing{said: said, all: true}
+		return
+	}
+	r.shared = sharing{said: said, shares: m.shares}
+	for len(r.waiting) > 0 { // “bleach 1 in 10 with water”
+		n := r.waiting[0]
+		r.waiting = r.waiting[1:]
+		rest := r.waiting
+		r.waiting = nil
+		r.lineMade(a, r.shared.take(), n)
+		r.waiting = rest
+	}
+}
+
+// endSentence closes what a sentence leaves open, and keeps it where it says how the good
+// is made.
+func (r *reader) endSentence() {
+	r.shared = sharing{}
+	s := r.now
+	if r.noneNext {
+		r.noneNext = false
+	}
+	if s.doing || s.using {
+		r.settle()
+	}
+	r.good.sentences = append(r.good.sentences, s)
+	s.text = r.asSaid(s.from, s.to)
+}
+
+// finish puts together what was said of a good.
+func (g *Good) finish() {
+	var how []string
+	for _, s := range g.sentences {
+		if s.doing {
+			how = append(how, sentenceCase(strings.TrimRight(strings.Trim(s.text, " ,;:-–—•*"), "."))+".")
+		}
+	}
+	g.Method = within(methodLetters, strings.Join(how, " "))
+}
+
+// methodLetters is how long the prose of how a good is made may be; the formula format's.
+const methodLetters = 8000

@@ -1,0 +1,161 @@
+package listener
+
+import (
+	"fmt"
+	"strings"
+
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+)
+
+// MaxText is the longest text read at once, in bytes.
+const MaxText = 20_000
+
+// TooLongError is a text that is longer than is read at once.
+type TooLongError struct{ Bytes int }
+
+func (e *TooLongError) Error() string {
+	return fmt.Sprintf("this is %d letters long: %d are read at once, so say it in parts", e.Bytes, MaxText)
+}
+
+// Read reads what is said of one good, or of several one after the other. It takes time
+// in proportion to the text. A text that is too long is a [*TooLongError]; nothing else
+// is refused.
+func Read(text string, lib *material.Library) (*Talk, error) {
+	if len(text) > MaxText {
+		return nil, &TooLongError{Bytes: len(text)}
+	}
+	r := newReader(text, lib)
+	r.marks()
+	r.sentences()
+	return r.talk(), nil
+}
+
+// Lines are the lines of the first good of a text, for callers that want no more of it;
+// none of a text that is too long.
+func Lines(text string, lib *material.Library) []*Line {
+	talk, err := Read(text, lib)
+	if err != nil {
+		return nil
+	}
+	return talk.Goods[0].lines
+}
+
+// reader reads one text from its beginning to its end.
+type reader struct {
+	lib     *material.Library
+	spotter *material.Spotter
+	lex     *lexicon
+
+	text   string  // as it is said
+	clean  string  // the same, hesitations blotted out; every place is the same
+	all    []token // of the text
+	fates  []fate  // of each of them
+	toks   []token // without the hesitations
+	origin []int   // where each of toks stands in all
+	out    []mark
+
+	goods []*Good
+	good  *Good
+
+	memory
+	words []string // to look for names in
+	ends  []int
+}
+
+func newReader(text string, lib *material.Library) *reader {
+	r := &reader{lib: lib, spotter: lib.Spotter(), lex: spoken(), text: sound(text)}
+	r.all = tokens(r.text)
+	r.fates = make([]fate, len(r.all))
+	r.good = &Good{Kind: "other"}
+	r.goods = []*Good{r.good}
+	r.leaveOutHesitations()
+	return r
+}
+
+// leaveOutHesitations drops what says nothing wherever it stands, and the commas around
+// it that would part what belongs together: “two, um, cups”.
+func (r *reader) leaveOutHesitations() {
+	clean := []byte(r.text)
+	blot := func(t *token) {
+		for i := t.from; i < t.to; i++ {
+			clean[i] = ' '
+		}
+	}
+	for i := 0; i < len(r.all); {
+		m, n := r.lex.at(r.all, i)
+		if !m.is(hesitation) {
+			r.toks, r.origin = append(r.toks, r.all[i]), append(r.origin, i)
+			i++
+			continue
+		}
+		last := len(r.toks) - 1
+		comma := last >= 0 && r.toks[last].word == ","
+		for k := i; k < i+n; k++ {
+			blot(&r.all[k])
+			r.fates[k].became = AsSmallTalk
+		}
+		i += n
+		for i < len(r.all) && (r.all[i].word == "," || r.all[i].word == "…" || r.all[i].word == "." && i+1 < len(r.all) && r.all[i+1].word == ".") {
+			blot(&r.all[i])
+			r.fates[i].became = AsSmallTalk
+			if i++; comma && i < len(r.all) && last > 0 && goesOn(&r.toks[last-1], &r.all[i]) {
+				blot(&r.toks[last])
+				r.fates[r.origin[last]].became = AsSmallTalk
+				r.toks, r.origin = r.toks[:last], r.origin[:last]
+				break
+			}
+		}
+	}
+	r.clean = string(clean)
+	for i := 1; i < len(r.toks); i++ { // what a hesitation stood between is not tight
+		if r.toks[i-1].to != r.toks[i].from {
+			r.toks[i].tight = false
+		}
+	}
+}
+
+// goesOn reports whether what follows a hesitation belongs to what stands before it: a
+// unit to its number, a name to its “of”.
+func goesOn(before, after *token) bool {
+	if before.word == "of" || before.word == "a" || before.word == "an" || before.word == "the" {
+		return true
+	}
+	_, unit := quantity.UnitNamed(after.word)
+	return unit && (before.kind == isNumber || quantity.MayBegin(before.word)) || after.word == "of"
+}
+
+// talk is what was read.
+func (r *reader) talk() *Talk {
+	r.settle()
+	for _, g := range r.goods {
+		g.finish()
+	}
+	kept := r.goods[:0]
+	for i, g := range r.goods {
+		if !g.empty() || i == 0 && len(r.goods) == 1 {
+			kept = append(kept, g)
+		}
+	}
+	if len(kept) == 0 {
+		kept = r.goods[:1]
+	}
+	r.goods = kept
+	return &Talk{Text: r.text, Goods: r.goods, Words: r.allWords()}
+}
+
+// said is the text of tokens, single spaces between.
+func (r *reader) said(from, to int) string {
+	if from >= to {
+		return ""
+	}
+	return strings.Join(strings.Fields(r.clean[r.toks[from].from:r.toks[to-1].to]), " ")
+}
+
+// words as they were said, hesitations too.
+func (r *reader) asSaid(from, to int) string {
+	if from >= to {
+		return ""
+	}
+	return strings.Join(strings.Fields(r.text[r.toks[from].from:r.toks[to-1].to]), " ")
+}

@@ -1,0 +1,318 @@
+package listener
+
+import (
+	"strings"
+
+	"keencrock/core/formula"
+	"keencrock/core/quantity"
+)
+
+// sentence is what stands between two stops.
+type sentence struct {
+	from, to int // tokens
+	// doing is set where it says that something is done, and using where it says what is
+	// done with the good.
+	doing, using bool
+	text         string
+}
+
+// sentences reads one after the other.
+func (r *reader) sentences() {
+	for lo := 0; lo < len(r.out); {
+		hi := lo
+		for depth := 0; hi < len(r.out); hi++ {
+			switch m := &r.out[hi]; m.kind {
+			case anOpening:
+				depth++
+				continue
+			case aClosing:
+				depth = max(0, depth-1)
+				continue
+			case aStop:
+				if depth > 0 && r.toks[m.from].kind != isBreak && hi-lo < 60 {
+					continue
+				}
+			default:
+				continue
+			}
+			break
+		}
+		r.sentence(lo, hi)
+		if hi < len(r.out) {
+			r.becomesWhereUnread(r.out[hi].from, r.out[hi].to, AsSmallTalk, nil)
+			if r.toks[r.out[hi].from].blank {
+				r.paragraph = true
+			}
+		}
+		lo = hi + 1
+	}
+}
+
+// sentence reads the marks from lo to hi.
+func (r *reader) sentence(lo, hi int) {
+	for lo < hi && r.out[lo].kind == aBullet {
+		lo++
+	}
+	if lo == hi || r.listNumber(lo, hi) {
+		return
+	}
+	lo = r.title(lo, hi)
+	if lo == hi {
+		return
+	}
+	r.paragraph = false
+	r.now = &sentence{from: r.out[lo].from, to: r.out[hi-1].to}
+	r.noneNext, r.altNext = false, false
+	start := lo
+	for k := lo; k < hi; k++ {
+		if m := &r.out[k]; m.kind == anOpening {
+			k = r.closing(k, hi)
+			continue
+		} else if m.kind == aComma {
+			r.atom(start, k)
+			r.noneNext = r.noneNext && k+1 < hi && (r.out[k+1].kind == aName || r.out[k+1].is(choice|joiner))
+			start = k + 1
+		} else if m.is(joiner) && k > start && r.parts(k, hi) {
+			r.atom(start, k)
+			r.becomesWhereUnread(m.from, m.to, AsSmallTalk, nil)
+			start = k + 1
+			r.joined = true
+		}
+	}
+	r.atom(start, hi)
+	r.endSentence()
+}
+
+// parts reports whether a joiner parts two things that go in: “with” does only before an
+// amount.
+func (r *reader) parts(k, hi int) bool {
+	word := r.toks[r.out[k].from].word
+	if word != "with" && word != "along" && word != "together" && word != "followed" {
+		return true
+	}
+	return k+1 < hi && r.out[k+1].kind == anAmount
+}
+
+// listNumber reports whether a sentence is no more than the number of a line of a list.
+func (r *reader) listNumber(lo, hi int) bool {
+	m := &r.out[lo]
+	if m.kind != anAmount || m.amount.Amount.Unit() != quantity.Bare || m.to != m.from+1 || hi-lo > 1 || r.toks[m.from].kind != isNumber {
+		return false
+	}
+	r.becomes(m.from, m.to, AsSmallTalk, nil)
+	return true
+}
+
+// closing is where the bracket that opens at a mark closes; the last mark where it does
+// not.
+func (r *reader) closing(open, hi int) int {
+	depth := 0
+	for k := open; k < hi; k++ {
+		switch r.out[k].kind {
+		case anOpening:
+			depth++
+		case aClosing:
+			if depth--; depth == 0 {
+				return k
+			}
+		}
+	}
+	return hi - 1
+}
+
+// longestTitle is how many words a name of a good has at the most.
+const longestTitle = 9
+
+// title reads the name of a good at the head of a sentence, and returns where the rest
+// begins: “Laundry powder: 2 kg soap flakes …”, or a line by itself before others.
+func (r *reader) title(lo, hi int) int {
+	end, colon := hi, false
+	for k := lo; k < hi; k++ {
+		m := &r.out[k]
+		if m.kind == aColon && r.toks[m.from].word == ":" {
+			end, colon = k, true
+			break
+		}
+		if m.kind == aComma || m.kind == anAmount && !m.article || m.kind == aRatio || m.is(correct|none|scrap) {
+			break
+		}
+	}
+	if !colon {
+		for k := lo; k < hi; k++ { // a line by itself
+			if m := &r.out[k]; m.kind == aComma || m.kind == anAmount && !m.article || m.kind == aRatio || m.kind == aWait || m.is(step|none|correct|scrap|using|top|cover|rest|yield&^function) {
+				return lo
+			}
+		}
+	}
+	if end == lo || r.out[end-1].to-r.out[lo].from > longestTitle {
+		return lo
+	}
+	kindSaid, name, hasKind := r.kindIn(lo, end)
+	if colon {
+		if !r.titleBefore(lo, end, hi, hasKind) {
+			return lo
+		}
+	} else if !r.lineAlone(lo, hi) || !hasKind && (r.hasName(lo, end) || len(r.good.lines) > 0 && !r.paragraph) || !r.amountsFollow(hi) {
+		return lo
+	}
+	if !r.good.empty() && (r.paragraph || hasKind || !colon) {
+		r.newGood()
+	}
+	said := strings.TrimSpace(r.asSaid(r.out[lo].from, r.out[end-1].to))
+	if name != "" && !colon && hasKind {
+		said = strings.TrimSpace(said)
+	}
+	if r.good.Name == "" {
+		r.good.Name = sentenceCase(within(titleLetters, trimOpening(said)))
+	}
+	if hasKind {
+		r.good.Kind = kindSaid
+	}
+	r.becomes(r.out[lo].from, r.out[end-1].to, AsName, nil)
+	if colon {
+		return end + 1
+	}
+	return hi
+}
+
+// titleLetters is how long a name of a good may be; the formula format's.
+const titleLetters = 120
+
+// titleBefore reports whether what stands before a colon names a good and not a material:
+// more than its own amount follows.
+func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
+	if r.hasAny(lo, colon, dosing|per|machine|yield|rest|caution|using|set) && !hasKind {
+		return false
+	}
+	if r.startsWith(lo, dosing) {
+		return false
+	}
+	amounts, names, first := 0, 0, markKind(0)
+	for k := colon + 1; k < hi; k++ {
+		switch m := &r.out[k]; m.kind {
+		case anAmount, aRatio:
+			amounts++
+			if first == 0 {
+				first = anAmount
+			}
+		case aName:
+			names++
+			if first == 0 {
+				first = aName
+			}
+		case aComma:
+			if names == 0 && amounts == 1 && first == anAmount {
+				return false // “borax: 1 cup, …”
+			}
+		}
+	}
+	if colon+1 == hi {
+		return (hasKind || !r.hasName(lo, colon)) && r.amountsFollow(hi)
+	}
+	return names > 0 && (hasKind || !r.hasName(lo, colon) && (amounts > 0 || len(r.good.lines) == 0))
+}
+
+func (r *reader) startsWith(k int, role roles) bool { return k < len(r.out) && r.out[k].is(role) }
+
+func (r *reader) hasAny(lo, hi int, role roles) bool {
+	for k := lo; k < hi; k++ {
+		if r.out[k].is(role) {
+			return true
+		}
+	}
+	return false
+}
+
+func (r *reader) hasName(lo, hi int) bool {
+	for k := lo; k < hi; k++ {
+		if r.out[k].kind == aName {
+			return true
+		}
+	}
+	return false
+}
+
+// kindIn is the kind of good that a stretch speaks of.
+func (r *reader) kindIn(lo, hi int) (k formula.Kind, name string, ok bool) {
+	for i := lo; i < hi; i++ {
+		if i >= len(r.out) {
+			break
+		}
+		for at := r.out[i].from; at < r.out[i].to; at++ {
+			if m, n := r.lex.at(r.toks, at); m.is(kind) && at+n <= r.out[hi-1].to && n > best(ok, name) {
+				k, name, ok = m.kind, r.said(at, at+n), true
+			}
+		}
+	}
+	return k, name, ok
+}
+
+func best(ok bool, name string) int {
+	if !ok {
+		return 0
+	}
+	return len(strings.Fields(name))
+}
+
+// lineAlone reports whether a sentence is a line by itself: a break ends it, and it
+// stands at the beginning of a text or after a break.
+func (r *reader) lineAlone(lo, hi int) bool {
+	ends := hi < len(r.out) && r.toks[r.out[hi].from].kind == isBreak
+	first := r.out[lo].from
+	for first > 0 && r.toks[first-1].kind == isSign {
+		first--
+	}
+	return ends && (first == 0 || r.toks[first-1].kind == isBreak)
+}
+
+// amountsFollow reports whether the next sentences say how much of something.
+func (r *reader) amountsFollow(hi int) bool {
+	for k, breaks := hi, 0; k < len(r.out) && breaks < 4; k++ {
+		switch m := &r.out[k]; m.kind {
+		case aStop:
+			breaks++
+		case anAmount:
+			if !m.article {
+				return true
+			}
+		case aRatio:
+			return true
+		}
+	}
+	return false
+}
+
+// newGood begins another good.
+func (r *reader) newGood() {
+	r.settle()
+	r.good = &Good{Kind: "other"}
+	r.goods = append(r.goods, r.good)
+	r.memory = memory{}
+}
+
+// trimOpening takes the words off a title that introduce it.
+func trimOpening(title string) string {
+	for _, lead := range titleLeads {
+		if len(title) > len(lead) && strings.EqualFold(title[:len(lead)], lead) {
+			return strings.TrimSpace(title[len(lead):])
+		}
+	}
+	return strings.Trim(title, " #*_-–—:.")
+}
+
+var titleLeads = []string{"recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the "}
+
+func sentenceCase(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}
+
+// within is a text of so many letters at most.
+func within(most int, text string) string {
+	if letters := []rune(text); len(letters) > most {
+		return string(letters[:most-1]) + "…"
+	}
+	return text
+}

@@ -1,0 +1,185 @@
+package listener
+
+import (
+	"keencrock/core/quantity"
+)
+
+// isDose reports whether an amount is one that is used at once.
+func (r *reader) isDose(said *amountSaid) bool {
+	k := said.Amount.Kind()
+	return said.Amount.Open() == quantity.NotOpen && (k == quantity.Volume || k == quantity.Mass || k == quantity.Count) && !said.article
+}
+
+// dosed keeps an amount as a dose; false where it is none.
+func (r *reader) dosed(a *atom, said *amountSaid, k int) bool {
+	if !r.isDose(said) || k < a.hi && r.nameNext(a, k) && !r.isWater(a, k) && !r.isGood(a, k) {
+		return false
+	}
+	if said.Amount.Unit() == quantity.Bare && !r.dose.IsZero() {
+		if with, ok := said.Amount.InUnitOf(r.dose); ok {
+			said.Amount, said.written = with, with.String()
+		}
+	}
+	if k < a.hi && r.nameNext(a, k) && r.isWater(a, k) && len(r.good.Doses) > 0 { // “in a bucket of water”
+		d := &r.good.Doses[len(r.good.Doses)-1]
+		if d.Water.IsZero() {
+			d.Water = said.Amount
+			at := r.nameIndex(a, k)
+			r.becomes(said.from, r.out[at].to, AsUse, nil)
+			r.out[at].kind = aComma
+			return true
+		}
+	}
+	for i := range r.good.Doses {
+		if r.good.Doses[i].For == a.machine && a.machine != "" {
+			r.good.Doses[i].Amount, r.good.Doses[i].Written = said.Amount, said.written
+			r.becomes(said.from, said.to, AsUse, nil)
+			return true
+		}
+	}
+	r.good.Doses = append(r.good.Doses, Dose{For: a.machine, Amount: said.Amount, Written: said.written})
+	r.becomes(said.from, said.to, AsUse, nil)
+	r.dose = said.Amount
+	a.amount = nil
+	if a.machine != "" {
+		a.machine = ""
+		a.perLoad = true
+	}
+	return true
+}
+
+// isWater reports whether the name an amount is of is water.
+func (r *reader) isWater(a *atom, k int) bool {
+	m := &r.out[r.nameIndex(a, k)]
+	w := r.read(r.said(m.from, m.to))
+	return w != nil && w.ID == "water"
+}
+
+// isGood reports whether the name an amount is of is what is being made.
+func (r *reader) isGood(a *atom, k int) bool {
+	m := &r.out[r.nameIndex(a, k)]
+	_, n := r.lex.at(r.toks, m.from)
+	return n > 0 && r.toks[m.from].word != "" && r.lexIs(m.from, kind) && len(r.good.lines) > 0
+}
+
+func (r *reader) lexIs(tok int, role roles) bool {
+	m, _ := r.lex.at(r.toks, tok)
+	return m.is(role)
+}
+
+// doseOfLine takes an amount that was said just before “a load” for the dose it is.
+func (r *reader) doseOfLine(a *atom) {
+	if a.amount == nil {
+		return
+	}
+	said := a.amount
+	if r.dosed(a, said, a.hi) {
+		a.amount = nil
+	}
+}
+
+// machineSaid keeps the machine for the amount that follows, or that stands before.
+func (r *reader) machineSaid(a *atom, m *mark) {
+	if n := len(r.good.Doses); n > 0 && a.perLoad && r.good.Doses[n-1].For == "" && a.amount == nil {
+		r.good.Doses[n-1].For = m.meaning.machine
+		return
+	}
+	a.machine = m.meaning.machine
+	if a.amount != nil {
+		said := a.amount
+		a.amount = nil
+		r.dosed(a, said, a.hi)
+	}
+}
+
+// saysDose reports whether an amount without a name stands beside a machine.
+func (r *reader) saysDose(a *atom, k int) bool {
+	if a.amount != nil || a.perLoad || a.doses {
+		return true
+	}
+	for i := k + 1; i < a.hi; i++ {
+		if m := &r.out[i]; m.kind == anAmount && !m.article {
+			return !r.nameNext(a, i)
+		}
+	}
+	return false
+}
+
+// saysYield reports whether what follows is how much comes out: a number of pieces or of
+// loads, a vessel, or an amount of no material.
+func (r *reader) saysYield(a *atom, k int) bool {
+	for ; k < a.hi && (r.out[k].is(small|choice) || r.out[k].kind == anAmount && r.out[k].article); k++ {
+	}
+	if k >= a.hi || r.out[k].kind != anAmount && r.out[k].kind != aWait {
+		return false
+	}
+	m := &r.out[k]
+	first := r.toks[r.out[k-1].from].word
+	if m.kind == aWait {
+		return first == "for" && false || r.out[k-1].is(yield) && first == "lasts"
+	}
+	if first == "for" || first == "does" || first == "to" { // only of what can come out of it
+		return k+1 < a.hi && r.out[k+1].is(pieces|uses) || m.amount.Amount.Unit() == quantity.Tab
+	}
+	return !r.nameNext(a, k) || k+1 < a.hi && r.out[k+1].is(pieces|uses|kind)
+}
+
+// yieldAt reads how much comes out, from mark k on.
+func (r *reader) yieldAt(a *atom, k int) int {
+	for ; k < a.hi && r.out[k].kind != anAmount && r.out[k].kind != aWait; k++ {
+		r.becomes(r.out[k].from, r.out[k].to, AsYield, nil)
+	}
+	if k >= a.hi {
+		return k
+	}
+	m := &r.out[k]
+	said := r.amountSaid(m)
+	r.becomes(m.from, m.to, AsYield, nil)
+	next := k + 1
+	var unit *mark
+	for next < a.hi && (r.out[next].is(pieces|uses|kind|small|thing) || r.out[next].kind == aWord || r.out[next].kind == aName && r.nothingAfter(a, next)) {
+		if r.out[next].is(pieces | uses) {
+			unit = &r.out[next]
+		}
+		if r.out[next].is(joiner) {
+			break
+		}
+		r.becomes(r.out[next].from, r.out[next].to, AsYield, nil)
+		next++
+	}
+	if unit.isUses() || m.kind == aWait {
+		r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(r.out[k-1].from, r.out[next-1].to))+".")
+		return next
+	}
+	r.yields(said)
+	return next
+}
+
+func (m *mark) isUses() bool { return m != nil && m.is(uses) && !m.is(pieces) }
+
+func (r *reader) nothingAfter(a *atom, k int) bool { return r.nextCore(a, k+1) == a.hi }
+
+// yields keeps an amount as what comes out, or what holds it.
+func (r *reader) yields(said *amountSaid) {
+	amount := said.Amount.Plain()
+	if amount.Unit() == quantity.Bare {
+		if pieces, err := quantity.Parse("1 piece"); err == nil {
+			if with, ok := amount.InUnitOf(pieces); ok {
+				amount = with
+			}
+		}
+	}
+	r.becomes(said.from, said.to, AsYield, nil)
+	if r.good.Yield.IsZero() {
+		r.good.Yield = amount
+	}
+	if holds(amount) {
+		r.good.total = amount
+		for _, l := range r.good.lines { // “top up with water”, said before the bottle
+			if l.Amount.Open() == quantity.ToFill && l.Material == "water" {
+				l.Amount = amount.Total()
+				l.Written = l.Amount.String()
+			}
+		}
+	}
+}
