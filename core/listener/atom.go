@@ -1,7 +1,9 @@
 package listener
 
 import (
+	"slices"
 	"strings"
+	"unicode"
 
 	"keencrock/core/quantity"
 )
@@ -24,7 +26,7 @@ type atom struct {
 	perLoad, doses, yields, fills bool
 	machine                       string
 	remarks                       []span
-	prose                         bool
+	prose, using                  bool
 }
 
 // span is a stretch of tokens.
@@ -148,9 +150,16 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	}
 	if a.amount != nil {
 		r.amountBefore(a, said)
+		a.amount = nil
 	}
+	a.none = false
 	if thing := thingOf(said.Amount.Unit()); thing != "" && !r.nameNext(a, k) {
 		n := &naming{from: m.from, to: m.from, text: thing, in: r.now}
+		if a.alt {
+			a.alt, a.amount = false, said
+			r.alternative(a, n)
+			return k + 1
+		}
 		r.lineMade(a, said, n)
 		return k + 1
 	}
@@ -173,7 +182,15 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 		r.yields(before)
 	case before.article:
 		r.becomes(before.from, before.to, AsSmallTalk, nil)
-	case next.Also.IsZero() && before.Amount.Open() == quantity.NotOpen && before.Amount.Unit() != quantity.Bare:
+	case before.Amount.Unit() == quantity.Bare && before.Amount.Open() == quantity.NotOpen && next.unitOnly(): // “four of those big spoons”
+		if with, ok := before.Amount.InUnitOf(next.Amount); ok {
+			next.Amount, next.written = with, with.String()
+		}
+		r.becomes(before.from, before.to, AsAmount, nil)
+		next.from = before.from
+	case isVessel(before.Amount.Unit()): // “into a spray bottle put one part …”
+		r.becomes(before.from, before.to, AsPlace, nil)
+	case before.to == next.from && next.Also.IsZero() && before.Amount.Open() == quantity.NotOpen && before.Amount.Unit() != quantity.Bare:
 		next.Also = before.Amount
 		r.becomes(before.from, before.to, AsAmount, nil)
 	default:
@@ -183,7 +200,11 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 
 // amountSaid is the amount of a mark.
 func (r *reader) amountSaid(m *mark) *amountSaid {
-	return &amountSaid{Reading: m.amount, written: r.said(m.from, m.end), from: m.from, to: m.to, article: m.article, total: m.total}
+	written := m.written
+	if written == "" {
+		written = r.said(m.from, m.end)
+	}
+	return &amountSaid{Reading: m.amount, written: written, from: m.from, to: m.to, article: m.article, total: m.total}
 }
 
 // nameNext reports whether the name that an amount is of follows it: nothing stands
@@ -208,6 +229,9 @@ func (r *reader) nameNext(a *atom, k int) bool {
 // walkName reads a material.
 func (r *reader) walkName(a *atom, k int) int {
 	m := &r.out[k]
+	if a.loose >= 0 && a.made != nil && a.amount == nil && r.forWhat(a.loose) { // “ten drops of lavender for scent”
+		return k + 1
+	}
 	n := &naming{from: m.from, to: m.to, optional: a.optional, in: r.now, joined: r.joined}
 	if before := r.modifiers(a, k); before >= 0 {
 		n.from = before
@@ -230,6 +254,9 @@ func (r *reader) walkName(a *atom, k int) int {
 	}
 	n.text = r.said(n.from, n.to)
 	r.joined = false
+	if r.clearsUp(a, n) {
+		return next
+	}
 	switch {
 	case a.none:
 		r.noneOf(n)
@@ -251,6 +278,41 @@ func (r *reader) walkName(a *atom, k int) int {
 	return next
 }
 
+// forWhat reports whether words begin to say what a line is for.
+func (r *reader) forWhat(k int) bool {
+	w := r.toks[r.out[k].from].word
+	return w == "for" || w == "as"
+}
+
+// clearsUp takes a name for what an unclear one before it meant: “soda: washing soda”.
+func (r *reader) clearsUp(a *atom, n *naming) bool {
+	var before *naming
+	if k := len(a.names); k > 0 {
+		before = a.names[k-1]
+	} else if k := len(r.waiting); k > 0 && a.amount == nil && !a.alt {
+		before = r.waiting[k-1]
+	}
+	if before == nil {
+		return false
+	}
+	m := r.read(n.text)
+	if m == nil || !slices.Contains(r.lib.Meant(before.text), m.ID) {
+		return false
+	}
+	r.becomes(before.from, before.to, AsSmallTalk, nil)
+	before.from, before.to, before.text = n.from, n.to, n.text
+	return true
+}
+
+// isVessel reports whether a unit is of what things are kept in.
+func isVessel(u quantity.Unit) bool {
+	switch u {
+	case quantity.Jar, quantity.Bottle, quantity.Bucket, quantity.Bowl, quantity.Pot, quantity.Jug, quantity.Box, quantity.Basin, quantity.Sink, quantity.Kettle:
+		return true
+	}
+	return false
+}
+
 // isTail reports whether a word after a name belongs to it and is on no list: “salt
 // shaker” is no salt that is known. A remark begins with another sort of word.
 func (r *reader) isTail(a *atom, k int, n *naming) bool {
@@ -259,8 +321,12 @@ func (r *reader) isTail(a *atom, k int, n *naming) bool {
 	}
 	m := &r.out[k]
 	if m.kind == aWord && r.toks[m.from].kind == isWord {
-		if isState(r.toks[m.from].word, nil) {
+		word := r.toks[m.from].word
+		if isState(word, nil) {
 			return true
+		}
+		if strings.HasSuffix(word, "ed") || strings.HasSuffix(word, "ing") { // what was done to it
+			return false
 		}
 		run := 0
 		for i := k; i < a.hi && r.out[i].kind == aWord; i++ {
@@ -291,9 +357,6 @@ func (r *reader) modifiers(a *atom, k int) int {
 	if a.amount == nil && from > a.loose { // told before it, with other words between
 		return -1
 	}
-	if right, ok := r.spotter.Corrected(r.toks[r.out[from].from].word); ok && right != "" {
-		_ = right
-	}
 	r.looseUntil(a, from)
 	a.loose = -1
 	return r.out[from].from
@@ -315,11 +378,10 @@ func (r *reader) brackets(a *atom, k int) int {
 		switch {
 		case whole, r.hasAny(lo, hi, none|per|machine|dosing|correct):
 			r.looseEnds(a, k)
-			made, names := a.made, a.names
+			made := a.made
 			r.keepWaiting(a)
 			r.atom(lo, hi)
-			a.made, a.names = made, nil
-			_ = names
+			a.made = made
 		case a.made != nil && a.amount == nil:
 			r.looseEnds(a, k)
 			r.bracketOf(a.made, from, to, inner)
@@ -403,7 +465,7 @@ func (r *reader) becomesOwned(s span, l *Line) {
 // keepWaiting keeps the names that got no amount for one that follows.
 func (r *reader) keepWaiting(a *atom) {
 	for _, n := range a.names {
-		n.prose = n.prose || a.prose
+		n.prose, n.use = n.prose || a.prose, n.use || a.using
 	}
 	r.waiting = append(r.waiting, a.names...)
 	a.names = nil
@@ -426,15 +488,81 @@ func (r *reader) amountLeft(a *atom) {
 	case r.now.using && r.isDose(said):
 		r.dosed(a, said, a.hi)
 	case r.percentLine(said):
-	case holds(said.Amount) && len(r.good.lines) > 0 && said.Amount.Unit() != quantity.Bare:
+	case a.fills:
 		r.yields(said)
+	case isVessel(said.Amount.Unit()):
+		r.becomes(said.from, said.to, AsPlace, nil)
+	case holds(said.Amount) && r.isInside(said):
+		r.yields(said)
+	case r.refines(said):
 	case r.now.doing, said.article:
 		r.becomes(said.from, said.to, AsStep, nil)
 		r.now.doing = r.now.doing || !said.article
 	default:
+		r.askAlone()
 		r.alone = said
 		r.becomes(said.from, said.to, AsQuestion, nil)
 	}
+}
+
+// askAlone asks what an amount is of that no name took.
+func (r *reader) askAlone() {
+	said := r.alone
+	r.alone = nil
+	switch {
+	case said == nil:
+	case said.Amount.Unit() == quantity.Bare && said.Amount.Open() == quantity.NotOpen: // “this one”, “one, two, three”
+		r.becomes(said.from, said.to, AsLeftOut, nil)
+	default:
+		r.good.Unsure = append(r.good.Unsure, Unsure{Line: -1, Code: "amount-of-what", Text: "“" + r.said(said.from, said.to) + "” of what?"})
+	}
+}
+
+// isInside reports whether an amount is said to hold what is made: “in a 16 oz bottle”.
+func (r *reader) isInside(said *amountSaid) bool {
+	if said.from == 0 {
+		return false
+	}
+	switch r.toks[said.from-1].word {
+	case "in", "into", "inside", "fill", "fills", "for":
+		return len(r.good.lines) > 0
+	}
+	return false
+}
+
+// refines takes an amount for what a vague one before it meant: “a splash of vinegar,
+// maybe 10 ml”.
+func (r *reader) refines(said *amountSaid) bool {
+	l := r.last
+	if l == nil || l.from < r.now.from || said.Amount.Open() != quantity.NotOpen || !isVague(l.Amount) {
+		return false
+	}
+	l.Also = quantity.Amount{}
+	if l.Amount.Open() == quantity.NotOpen {
+		l.Also = l.Amount
+	}
+	l.Amount, l.Written = said.Amount, said.written
+	r.becomes(said.from, said.to, AsAmount, l)
+	r.amount = said.Amount
+	return true
+}
+
+// isVague reports whether an amount is one that hands guess.
+func isVague(a quantity.Amount) bool {
+	switch a.Unit() {
+	case quantity.Splash, quantity.Glug, quantity.Handful, quantity.Pinch, quantity.Dash, quantity.Squeeze, quantity.Dollop, quantity.Shake, quantity.Sprinkle, quantity.Spritz:
+		return true
+	}
+	return a.Open() != quantity.NotOpen
+}
+
+// unitOnly reports whether an amount was said without a number: “big spoons”.
+func (s *amountSaid) unitOnly() bool {
+	word := lastWord(s.written)
+	_, unit := quantity.UnitNamed(word)
+	first, _, _ := strings.Cut(s.written, " ")
+	_, alone := quantity.UnitNamed(s.written)
+	return unit && (alone || quantity.IsFill(first))
 }
 
 // joinedAll reports whether an amount after names that “and” joins is of all of them:
@@ -499,6 +627,8 @@ func (r *reader) looseUntil(a *atom, k int) {
 		near = r.last
 	}
 	switch {
+	case strings.IndexFunc(r.said(from, to), func(c rune) bool { return unicode.IsLetter(c) || unicode.IsDigit(c) }) < 0:
+		r.becomesWhereUnread(from, to, AsSmallTalk, l)
 	case r.onlyFunction(first, k):
 		r.becomesWhereUnread(from, to, AsSmallTalk, l)
 		a.prose = a.prose || l == nil && a.amount == nil
@@ -513,6 +643,10 @@ func (r *reader) looseUntil(a *atom, k int) {
 		a.prose = true
 	case l != nil:
 		r.becomesWhereUnread(from, to, AsRemark, l)
+		if r.asMuchAs(l, first, k) {
+			r.becomes(from, to, AsAmount, l)
+			return
+		}
 		l.say(r.toks[r.out[first].from].word, r.asSaid(from, to))
 	case a.amount != nil && !r.hasName(k, a.hi) && !a.perLoad && !a.doses && !a.yields && a.machine == "" && r.strange(first, k):
 		n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
@@ -525,8 +659,36 @@ func (r *reader) looseUntil(a *atom, k int) {
 		a.names = append(a.names, &naming{from: from, to: to, text: r.said(from, to), in: r.now, joined: r.joined})
 	default:
 		a.prose = true
+		if r.kindNamed(first, k) {
+			return
+		}
 		r.becomesWhereUnread(from, to, AsLeftOut, nil)
 	}
+}
+
+// asMuchAs reads the end of “as much vodka as vinegar”: the amount is that of the other.
+func (r *reader) asMuchAs(l *Line, from, to int) bool {
+	if to-from != 2 || r.toks[r.out[from].from].word != "as" || r.out[from+1].kind != aName {
+		return false
+	}
+	text := r.said(r.out[from+1].from, r.out[from+1].to)
+	other := r.lineOf(r.read(text), text)
+	if other == nil || other == l {
+		return false
+	}
+	l.Amount, l.Written = other.Amount, other.Written
+	return true
+}
+
+// kindNamed takes “for my dishwasher tabs I use …” for the name of the good.
+func (r *reader) kindNamed(lo, hi int) bool {
+	k, name, ok := r.kindIn(lo, hi)
+	if !ok || len(r.good.lines) > 0 || r.good.Name != "" {
+		return false
+	}
+	r.good.Kind, r.good.Name = k, sentenceCase(name)
+	r.becomesWhereUnread(r.out[lo].from, r.out[hi-1].to, AsName, nil)
+	return true
 }
 
 // onlyFunction reports whether words hold others together and say nothing themselves.

@@ -13,7 +13,7 @@ func (r *reader) corrects(a *atom, k, core int) bool {
 		return false
 	}
 	if k+1 == a.hi { // “no, …”
-		return k == a.lo && (r.last != nil || a.amount != nil || len(r.waiting) > 0)
+		return k == a.lo && (r.last != nil || r.alone != nil || a.amount != nil || len(r.waiting) > 0)
 	}
 	if core >= a.hi || r.out[core].kind != anAmount || !r.nothingBetween(k+1, core) {
 		return false
@@ -122,9 +122,15 @@ func (r *reader) correctFrom(a *atom, k int, weak bool) bool {
 		return false
 	}
 	if r.alone != nil { // the same, in an atom of its own
-		if with, ok := said.Amount.InUnitOf(r.alone.Amount); ok && said.Amount.Unit() == quantity.Bare && name == nil {
-			said.Amount = with
-			said.written = with.String()
+		with, ok := said.Amount.InUnitOf(r.alone.Amount)
+		if _, unit := quantity.UnitNamed(said.written); unit { // “two teaspoons, no, tablespoons of borax”
+			with, ok = r.alone.Amount.InUnitOf(said.Amount)
+		} else {
+			ok = ok && said.Amount.Unit() == quantity.Bare
+		}
+		if ok {
+			said.Amount, said.written = with, with.String()
+			m.amount.Amount, m.written = with, said.written
 		}
 		r.becomes(r.alone.from, r.alone.to, AsStruck, nil)
 		r.alone = nil
@@ -137,7 +143,7 @@ func (r *reader) correctFrom(a *atom, k int, weak bool) bool {
 	if len(r.waiting) > 0 || r.last == nil {
 		return false
 	}
-	l := r.last
+	l := r.inThatUnit(said)
 	if name != nil {
 		text := r.said(name.from, name.to)
 		there := r.lineOf(r.read(text), text)
@@ -165,6 +171,20 @@ func (r *reader) correctFrom(a *atom, k int, weak bool) bool {
 	}
 	r.endAtomAt(a, rest)
 	return true
+}
+
+// inThatUnit is the line that an amount corrects: the last one, unless another of the same
+// breath was said in the unit of the correction and the last one was not.
+func (r *reader) inThatUnit(said *amountSaid) *Line {
+	l := r.last
+	if u := said.Amount.Unit(); u != quantity.Bare && l.Amount.Unit() != u {
+		for i := len(r.good.lines) - 1; i >= max(0, len(r.good.lines)-3); i-- {
+			if other := r.good.lines[i]; other.Amount.Unit() == u {
+				return other
+			}
+		}
+	}
+	return l
 }
 
 // nameIndex is the mark of the name that an amount is of.

@@ -167,6 +167,9 @@ func (r *reader) alternative(a *atom, n *naming) {
 func (r *reader) addOther(l *Line, o *other) {
 	alt := formula.Line{Amount: l.Amount, Written: l.Written}
 	if o.amount != nil {
+		if reading, ok := r.measured(o.amount.Reading, r.read(o.text)); ok {
+			o.amount.Amount, o.amount.written = reading.Amount, reading.Amount.String()
+		}
 		alt.Amount, alt.Written, alt.Also = o.amount.Amount, o.amount.written, o.amount.Also
 		r.becomes(o.amount.from, o.amount.to, AsChoice, l)
 	}
@@ -193,9 +196,14 @@ func (r *reader) addOther(l *Line, o *other) {
 // noneOf keeps a name as what the good does not hold.
 func (r *reader) noneOf(n *naming) {
 	r.becomes(n.from, n.to, AsNot, nil)
-	m := r.read(n.text)
-	if m != nil && !slices.Contains(r.good.Not, m) {
-		r.good.Not = append(r.good.Not, m)
+	ids := r.lib.Meant(n.text)
+	if m := r.read(n.text); m != nil {
+		ids = []string{m.ID}
+	}
+	for _, id := range ids {
+		if m, err := r.lib.Find(id); err == nil && !slices.Contains(r.good.Not, m) {
+			r.good.Not = append(r.good.Not, m)
+		}
 	}
 }
 

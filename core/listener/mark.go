@@ -35,6 +35,7 @@ type mark struct {
 	amount   quantity.Reading
 	article  bool              // an amount that is no more than “a”
 	total    bool              // an amount after a mere “to”, which may be a total or join two things
+	written  string            // where it is not what stands there
 	end      int               // of an amount without the “of” after it
 	spot     spot              // of a name
 	meaning  *meaning          // of a phrase
@@ -137,7 +138,7 @@ func (r *reader) signAt(i int) (m mark, ok bool) {
 func (r *reader) amountAt(i int, best mark) mark {
 	at := r.toks[i].from
 	if w, end, ok := quantity.ReadWaitPrefix(clip(r.clean[at:])); ok && !w.IsZero() {
-		if to := r.tokenAt(i, at+end); to > best.to && !r.unitIsMeasure(i, to) {
+		if to := r.tokenAt(i, at+end); (to > best.to || to == best.to && best.kind == aWord) && !r.unitIsMeasure(i, to) {
 			best = mark{kind: aWait, from: i, to: to}
 		}
 	}
@@ -145,7 +146,7 @@ func (r *reader) amountAt(i int, best mark) mark {
 		return mark{kind: aWarmth, from: i, to: r.tokenAt(i, at+m[1])}
 	}
 	reading, ok := quantity.ReadSaid(r.clean[at:])
-	if !ok || reading.Amount.IsZero() {
+	if !ok || reading.Amount.IsZero() || reading.Amount.UpTo() && reading.Amount.Unit() == quantity.Bare {
 		return best
 	}
 	to := r.tokenAt(i, at+reading.At)

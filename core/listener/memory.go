@@ -43,6 +43,7 @@ type naming struct {
 	optional bool
 	joined   bool // by “and” to the one before
 	prose    bool // named in passing
+	use      bool // in what is done with the good
 	percent  *amountSaid
 	others   []other
 	remarks  []string
@@ -146,7 +147,7 @@ func (r *reader) settle() {
 			if n.in != nil {
 				n.in.doing = true
 			}
-		case n.in != nil && n.in.using:
+		case n.use, n.in != nil && n.in.using:
 			r.becomes(n.from, n.to, AsUse, nil)
 		case n.prose:
 			r.mentioned = append(r.mentioned, n)

@@ -34,6 +34,15 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 	case m.is(scrap) && core < a.hi && r.out[core].kind == aName && r.isLine(core):
 		r.looseEnds(a, k)
 		return r.scrap(a, k, core)
+	case m.is(set) && core < a.hi && r.out[core].kind == aName && r.isLine(core) && r.nextCore(a, core+1) < a.hi && r.out[r.nextCore(a, core+1)].kind == anAmount: // “make the borax a whole cup”
+		n := &r.out[core]
+		l := r.lineOf(r.read(r.said(n.from, n.to)), r.said(n.from, n.to))
+		at := r.nextCore(a, core+1)
+		r.looseEnds(a, k)
+		r.becomes(m.from, r.out[at].from, AsSmallTalk, l)
+		r.correctAmount(l, r.amountSaid(&r.out[at]))
+		a.made = l
+		return at + 1
 	case m.is(set) && len(a.names) > 0 && core < a.hi && r.out[core].kind == anAmount:
 		if l := r.lineOf(r.read(a.names[len(a.names)-1].text), a.names[len(a.names)-1].text); l != nil {
 			n := a.names[len(a.names)-1]
@@ -49,7 +58,7 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		r.looseEnds(a, k)
 		talk()
 		a.none = true
-	case m.is(none) && core < a.hi && r.out[core].kind == aName && r.nothingBetween(next, core):
+	case m.is(none) && core < a.hi && r.out[core].kind == aName && (r.nothingBetween(next, core) || core == next+1 && r.out[next].kind == aWord && r.toks[m.from].word != "not"):
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsNot, nil)
 		a.none = true
@@ -101,6 +110,9 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		return r.fillUp(a, k, core, r.theRest())
 	case m.is(cover) && core < a.hi && r.out[core].kind == aName:
 		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.ToCover))
+	case m.is(wet) && core < a.hi && r.out[core].kind == aName && r.nothingBetween(next, core):
+		r.now.doing = true
+		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.AsNeeded))
 	case m.is(top):
 		if to := r.totalAfter(a, next); !to.IsZero() {
 			r.good.total = to
@@ -109,7 +121,18 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 	case m.is(fill) && core < a.hi && r.out[core].kind == anAmount && r.nameAfter(a, core):
 		r.looseEnds(a, k)
 		talk()
+		if r.toks[m.from].word == "half" {
+			of := &r.out[core]
+			if half, ok := of.amount.Amount.Times(1, 2); ok {
+				of.amount.Amount, of.written = half, half.String()
+			}
+		}
+	case m.is(fill) && core < a.hi && r.out[core].kind == anAmount && len(r.good.lines) > 0 && isVessel(r.out[core].amount.Amount.Unit()):
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsYield, nil)
 		a.fills = true
+	case m.is(manner) && r.now.doing && a.hi-k > 1 && r.out[next].kind == aWord:
+		r.verb(a, m, k)
 	case m.is(manner):
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsRemark, nil)
@@ -140,6 +163,10 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		m.kind = aName
 		m.spot = spot{from: m.from, to: m.to, name: m.from}
 		return r.walkName(a, k)
+	case m.is(kind) && m.is(step) && k > a.lo && r.isDeterminer(k-1): // “for the spray”
+		if a.loose < 0 {
+			a.loose = k
+		}
 	case m.is(caution) && !m.is(thing), m.is(step), m.is(using):
 		r.verb(a, m, k)
 	case m.is(one):
@@ -169,6 +196,16 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		talk()
 	}
 	return next
+}
+
+// isDeterminer reports whether a mark ends in “the”, “my” or their kin: what follows is
+// a thing, and nothing that is done.
+func (r *reader) isDeterminer(k int) bool {
+	switch r.toks[r.out[k].to-1].word {
+	case "the", "my", "our", "this", "a", "an", "your", "for":
+		return true
+	}
+	return false
 }
 
 // nextCore is the next amount or name from k on; a.hi without one.
@@ -393,7 +430,7 @@ func (r *reader) verb(a *atom, m *mark, k int) {
 		r.now.doing = true
 	}
 	r.looseEnds(a, k)
-	a.prose = true
+	a.prose, a.using = true, m.is(using) && !m.is(step) && len(r.good.lines) > 0
 	r.becomes(m.from, m.to, as, nil)
 	if r.now.doing {
 		r.now.using = false
@@ -402,6 +439,10 @@ func (r *reader) verb(a *atom, m *mark, k int) {
 
 // ratio reads shares of what stands before, or of what follows.
 func (r *reader) ratio(a *atom, m *mark) {
+	if r.now.using && len(r.good.lines) > 0 { // “dilute 1:1 with water to use”
+		r.becomes(m.from, m.to, AsUse, nil)
+		return
+	}
 	said := &amountSaid{Reading: quantity.Reading{Amount: m.shares[0]}, written: "1 part", from: m.from, to: m.to}
 	r.becomes(m.from, m.to, AsAmount, nil)
 	all := len(m.shares) == 1
@@ -448,6 +489,7 @@ func (r *reader) ratio(a *atom, m *mark) {
 // is made.
 func (r *reader) endSentence() {
 	r.shared = sharing{}
+	r.askAlone()
 	s := r.now
 	if r.noneNext {
 		r.noneNext = false
@@ -457,6 +499,23 @@ func (r *reader) endSentence() {
 	}
 	r.good.sentences = append(r.good.sentences, s)
 	s.text = r.asSaid(s.from, s.to)
+}
+
+// askMentioned asks about the materials that were spoken of in passing and are in no line.
+func (r *reader) askMentioned() {
+	for _, n := range r.mentioned {
+		m := r.read(n.text)
+		if l := r.lineOf(m, n.text); l != nil {
+			r.becomes(n.from, n.to, AsRemark, l)
+			continue
+		}
+		name := n.text
+		if m != nil {
+			name = m.Name
+		}
+		r.good.Unsure = append(r.good.Unsure, Unsure{Line: -1, Code: "spoken-of", Text: "Is “" + n.text + "” part of it? Then say how much.", Answers: []string{name}})
+	}
+	r.mentioned = nil
 }
 
 // finish puts together what was said of a good.

@@ -128,6 +128,7 @@ func goesOn(before, after *token) bool {
 // talk is what was read.
 func (r *reader) talk() *Talk {
 	r.settle()
+	r.askMentioned()
 	for _, g := range r.goods {
 		g.finish()
 	}

@@ -139,7 +139,7 @@ func (r *reader) title(lo, hi int) int {
 	}
 	if !colon {
 		for k := lo; k < hi; k++ { // a line by itself
-			if m := &r.out[k]; m.kind == aComma || m.kind == anAmount && !m.article || m.kind == aRatio || m.kind == aWait || m.is(step|none|correct|scrap|using|top|cover|rest|yield&^function) {
+			if m := &r.out[k]; m.kind == aComma || m.kind == anAmount && !m.article || m.kind == aRatio || m.kind == aWait || m.is(step) && !m.is(kind) || m.is(none|correct|scrap|using|top|cover|rest|yield&^function) {
 				return lo
 			}
 		}
@@ -147,7 +147,11 @@ func (r *reader) title(lo, hi int) int {
 	if end == lo || r.out[end-1].to-r.out[lo].from > longestTitle {
 		return lo
 	}
-	kindSaid, name, hasKind := r.kindIn(lo, end)
+	if colon && r.onlyTalk(lo, end) { // “you'll need:”
+		r.becomes(r.out[lo].from, r.out[end].to, AsSmallTalk, nil)
+		return end + 1
+	}
+	kindSaid, _, hasKind := r.kindIn(lo, end)
 	if colon {
 		if !r.titleBefore(lo, end, hi, hasKind) {
 			return lo
@@ -155,13 +159,14 @@ func (r *reader) title(lo, hi int) int {
 	} else if !r.lineAlone(lo, hi) || !hasKind && (r.hasName(lo, end) || len(r.good.lines) > 0 && !r.paragraph) || !r.amountsFollow(hi) {
 		return lo
 	}
+	if r.isHeading(lo, end) {
+		r.becomes(r.out[lo].from, r.out[end-1].to, AsSmallTalk, nil)
+		return hi
+	}
 	if !r.good.empty() && (r.paragraph || hasKind || !colon) {
 		r.newGood()
 	}
 	said := strings.TrimSpace(r.asSaid(r.out[lo].from, r.out[end-1].to))
-	if name != "" && !colon && hasKind {
-		said = strings.TrimSpace(said)
-	}
 	if r.good.Name == "" {
 		r.good.Name = sentenceCase(within(titleLetters, trimOpening(said)))
 	}
@@ -173,6 +178,18 @@ func (r *reader) title(lo, hi int) int {
 		return end + 1
 	}
 	return hi
+}
+
+// isHeading reports whether a line is the head of a table.
+func (r *reader) isHeading(lo, hi int) bool {
+	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
+		switch r.toks[i].word {
+		case "material", "materials", "ingredient", "ingredients", "amount", "amounts", "quantity", "name", "weight", "mass", "grams", "unit", "item", "how", "much", "what", "of", "/", "|":
+		default:
+			return false
+		}
+	}
+	return true
 }
 
 // titleLetters is how long a name of a good may be; the formula format's.
@@ -210,6 +227,16 @@ func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 		return (hasKind || !r.hasName(lo, colon)) && r.amountsFollow(hi)
 	}
 	return names > 0 && (hasKind || !r.hasName(lo, colon) && (amounts > 0 || len(r.good.lines) == 0))
+}
+
+// onlyTalk reports whether marks say nothing.
+func (r *reader) onlyTalk(lo, hi int) bool {
+	for k := lo; k < hi; k++ {
+		if m := &r.out[k]; !m.is(small|joiner) || m.is(kind) {
+			return false
+		}
+	}
+	return true
 }
 
 func (r *reader) startsWith(k int, role roles) bool { return k < len(r.out) && r.out[k].is(role) }
@@ -285,6 +312,7 @@ func (r *reader) amountsFollow(hi int) bool {
 // newGood begins another good.
 func (r *reader) newGood() {
 	r.settle()
+	r.askMentioned()
 	r.good = &Good{Kind: "other"}
 	r.goods = append(r.goods, r.good)
 	r.memory = memory{}

@@ -147,7 +147,7 @@ func lowered(s string) string {
 
 // endsSentence tells a full stop from that of an abbreviation: what follows it is the
 // end, a break, or a space and a capital or a number, and what stands before it is no
-// short word.
+// abbreviation.
 func endsSentence(text string, toks []token, i int) bool {
 	if i+1 == len(toks) || toks[i+1].kind == isBreak {
 		return true
@@ -160,5 +160,10 @@ func endsSentence(text string, toks []token, i int) bool {
 	if unicode.IsUpper(r) {
 		return true
 	}
-	return i == 0 || len(toks[i-1].word) > 3 || toks[i-1].kind == isNumber
+	return i == 0 || !abbreviations[toks[i-1].word]
 }
+
+// abbreviations end in a point that ends no sentence.
+var abbreviations = map[string]bool{"approx": true, "no": true, "nr": true, "c": true, "ca": true, "tbsp": true, "tbs": true, "tsp": true, "oz": true, "lb": true,
+	"lbs": true, "pt": true, "qt": true, "gal": true, "vol": true, "min": true, "mins": true, "hr": true, "hrs": true, "incl": true, "e": true, "g": true, "i": true,
+	"etc": true, "fl": true, "max": true, "wt": true, "dr": true, "st": true, "mrs": true, "mr": true, "ml": true, "kg": true, "l": true, "q": true, "s": true}

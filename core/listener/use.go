@@ -118,6 +118,9 @@ func (r *reader) saysYield(a *atom, k int) bool {
 	if m.kind == aWait {
 		return first == "for" && false || r.out[k-1].is(yield) && first == "lasts"
 	}
+	if first == "for" && k+1 < a.hi && r.out[k+1].kind == aColon && len(r.good.lines) == 0 { // “for 5 litres: …”
+		return true
+	}
 	if first == "for" || first == "does" || first == "to" { // only of what can come out of it
 		return k+1 < a.hi && r.out[k+1].is(pieces|uses) || m.amount.Amount.Unit() == quantity.Tab
 	}

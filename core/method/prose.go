@@ -32,9 +32,9 @@ var verbs = []struct {
 	{formula.Infuse, []string{"infuse", "macerate"}},
 	{formula.Steep, []string{"steep", "soak"}},
 	{formula.Rest, []string{"mature", "rest"}},
-	{formula.Dry, []string{"dry", "cure", "air"}},
+	{formula.Dry, []string{"dry", "cure", "air", "leave to dry", "leave it to dry", "leave them to dry", "let it dry", "let them dry", "let dry", "allow to dry"}},
 	{formula.Cool, []string{"cool", "let cool", "chill"}},
-	{formula.Stand, []string{"let stand", "let it stand", "leave", "let sit", "let it sit", "stand", "wait", "set aside"}},
+	{formula.Stand, []string{"let stand", "let it stand", "leave", "let sit", "let it sit", "stand", "wait", "set aside", "keep it for", "keep for", "keep them for"}},
 	{formula.Fill, []string{"fill", "bottle", "pour into", "pour it into", "decant", "jar", "store", "keep in"}},
 	{formula.Add, []string{"drip", "spray", "mist", "drizzle", "trickle"}},
 	{formula.Mix, []string{"mix", "stir", "combine", "add", "fold", "shake", "put", "pour", "sprinkle", "work in", "toss", "sift", "sieve"}},
@@ -75,7 +75,13 @@ func Read(prose string, r *formula.Resolved) []formula.Step {
 			steps[last].Stir, steps[last].Text = everyIn(clause), steps[last].Text+" "+sentence(clause)
 			continue
 		}
-		steps = append(steps, stepOf(kind, clause, r, taken))
+		step := stepOf(kind, clause, r, taken)
+		if kind == formula.Fill { // “fill a jar with peel” begins; a jar is filled at the end
+			if low := strings.ToLower(clause); len(linesIn(low, r, slices.Clone(taken))) > 0 && strings.Contains(low, " with ") {
+				step.Kind, step.Lines = formula.Mix, linesIn(low, r, taken)
+			}
+		}
+		steps = append(steps, step)
 		if len(steps) == formula.MaxSteps-2 {
 			break
 		}
@@ -114,7 +120,7 @@ func stepOf(kind formula.StepKind, clause string, r *formula.Resolved, taken []b
 	}
 	if kind == formula.Mix || kind == formula.Add {
 		for _, how := range slowly {
-			if s.By == "" && slices.ContainsFunc(how.words, func(w string) bool { return strings.Contains(low, w) }) {
+			if s.By == "" && !strings.Contains(low, "spray bottle") && slices.ContainsFunc(how.words, func(w string) bool { return strings.Contains(low, w) }) {
 				s.By, s.Kind = how.by, formula.Add
 			}
 		}
@@ -163,7 +169,7 @@ func stirsOnly(clause string) bool {
 
 // kindOf is what a clause says is done: the first verb in it.
 func kindOf(clause string) (kind formula.StepKind, ok bool) {
-	low := " " + strings.ToLower(clause) + " "
+	low := " " + strings.ReplaceAll(strings.ToLower(clause), "spray bottle", "bottle") + " "
 	at, length := len(low), 0
 	for _, v := range verbs {
 		for _, w := range v.words {
@@ -192,6 +198,7 @@ var (
 // semicolons, “then”, and a verb after a comma.
 func clauses(prose string) []string {
 	var out []string
+	prose = nowAndThen.ReplaceAllString(prose, "$1 and again")
 	for _, line := range stops.Split(prose, -1) {
 		for _, part := range thens.Split(commaVerb.ReplaceAllString(line, " then $1"), -1) {
 			if part = strings.Trim(part, " ,\t-–•*"); part != "" {
@@ -201,6 +208,9 @@ func clauses(prose string) []string {
 	}
 	return out
 }
+
+// now and then is no next step.
+var nowAndThen = regexp.MustCompile(`(?i)\b(now|every now) and then\b`)
 
 var numbered = regexp.MustCompile(`^\d+[.)]\s*`)
 

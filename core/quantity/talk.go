@@ -29,6 +29,9 @@ func MayBegin(word string) bool {
 // IsAbout reports whether a word says that an amount is not exact.
 func IsAbout(word string) bool { return lexicon[word].role == isAbout }
 
+// IsFill reports whether a word says how a spoon is filled, or how big it is.
+func IsFill(word string) bool { return lexicon[word].role == isFill }
+
 // beginWords begin what is no number: an open amount, a total, a fruit's juice.
 var beginWords = func() map[string]bool {
 	words := map[string]bool{}
