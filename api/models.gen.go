@@ -3820,6 +3820,15 @@ type Said struct {
 	Words []SaidWord `json:"words"`
 }
 
+// SaidDelivery defines model for SaidDelivery.
+type SaidDelivery struct {
+	Lots []SaidLot `json:"lots"`
+
+	// Questions what keeps a lot from being taken in; line says which lot
+	Questions []Question `json:"questions"`
+	Words     []SaidWord `json:"words"`
+}
+
 // SaidGood defines model for SaidGood.
 type SaidGood struct {
 	// Formula The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
@@ -3828,10 +3837,47 @@ type SaidGood struct {
 	Questions []Question  `json:"questions"`
 }
 
+// SaidLot defines model for SaidLot.
+type SaidLot struct {
+	// Amount of one pack
+	Amount     string             `json:"amount,omitempty,omitzero"`
+	BestBefore openapi_types.Date `json:"best_before,omitempty,omitzero"`
+	Currency   string             `json:"currency"`
+	HoldsMl    float64            `json:"holds_ml,omitempty,omitzero"`
+	LotCode    string             `json:"lot_code,omitempty,omitzero"`
+
+	// MassG of all packs together
+	MassG float64 `json:"mass_g"`
+
+	// Material id; empty where the name is not known
+	Material string `json:"material"`
+	Name     string `json:"name"`
+
+	// Packaging jars, lids and the like, which are counted
+	Packaging bool `json:"packaging,omitempty,omitzero"`
+	Packs     int  `json:"packs"`
+	Pieces    int  `json:"pieces,omitempty,omitzero"`
+
+	// Price of the whole line; left out where it is not known
+	Price Money `json:"price,omitempty,omitzero"`
+
+	// PricePerKg decimal
+	PricePerKg Money              `json:"price_per_kg,omitempty,omitzero"`
+	Received   openapi_types.Date `json:"received,omitempty,omitzero"`
+	Supplier   string             `json:"supplier,omitempty,omitzero"`
+}
+
 // SaidNot defines model for SaidNot.
 type SaidNot struct {
 	Material string `json:"material"`
 	Name     string `json:"name"`
+}
+
+// SaidNote defines model for SaidNote.
+type SaidNote struct {
+	// Received the day it came; today when left out and not said
+	Received openapi_types.Date `json:"received,omitempty,omitzero"`
+	Text     string             `json:"text"`
 }
 
 // SaidWord defines model for SaidWord.
@@ -4146,6 +4192,12 @@ type SweptAmount struct {
 	Line  int     `json:"line"`
 	Steps int     `json:"steps"`
 	ToG   float64 `json:"to_g"`
+}
+
+// TakenDelivery defines model for TakenDelivery.
+type TakenDelivery struct {
+	Lots      []Lot       `json:"lots"`
+	Packaging []Packaging `json:"packaging"`
 }
 
 // Target exactly one of the ways to size a batch
@@ -4695,6 +4747,12 @@ type TakeDeliveryParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// TakeDeliveriesParams defines parameters for TakeDeliveries.
+type TakeDeliveriesParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // ListFormulasParams defines parameters for ListFormulas.
 type ListFormulasParams struct {
 	// PutAway those that were put away instead
@@ -4928,6 +4986,12 @@ type TakeDeliveryJSONRequestBody = DeliveryLine
 
 // ReadDeliveryJSONRequestBody defines body for ReadDelivery for application/json ContentType.
 type ReadDeliveryJSONRequestBody = DeliveryLine
+
+// ReadDeliveriesJSONRequestBody defines body for ReadDeliveries for application/json ContentType.
+type ReadDeliveriesJSONRequestBody = SaidNote
+
+// TakeDeliveriesJSONRequestBody defines body for TakeDeliveries for application/json ContentType.
+type TakeDeliveriesJSONRequestBody = SaidNote
 
 // AddFormulaJSONRequestBody defines body for AddFormula for application/json ContentType.
 type AddFormulaJSONRequestBody = FormulaFile

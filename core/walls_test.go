@@ -76,7 +76,7 @@ var rooms = map[string]room{
 func with(list []string, more ...string) []string { return append(slices.Clone(list), more...) }
 
 // coreOrder is what may know what within the core: each knows only those before.
-var coreOrder = []string{"quantity", "chem", "material", "stock", "costing", "formula", "method", "listener", "delivery", "curing", "making", "vessel", "safety", "keeping", "solution", "wording", "hazard", "swap", "goal", "assess", "dosing", "label", "usage"}
+var coreOrder = []string{"quantity", "chem", "material", "stock", "costing", "formula", "method", "listener", "curing", "making", "vessel", "safety", "keeping", "solution", "wording", "hazard", "swap", "goal", "assess", "dosing", "label", "usage"}
 
 // clock are the ways to ask for the time or to wait for it, which the core takes
 // as an argument.

@@ -27,6 +27,7 @@ type atom struct {
 	machine                       string
 	remarks                       []span
 	prose, using                  bool
+	clause                        bool // “if”, “when” and their kin begin a clause of their own
 }
 
 // span is a stretch of tokens.
@@ -232,6 +233,9 @@ func (r *reader) walkName(a *atom, k int) int {
 	if a.loose >= 0 && a.made != nil && a.amount == nil && r.forWhat(a.loose) { // “ten drops of lavender for scent”
 		return k + 1
 	}
+	if a.loose >= 0 && a.made == nil && a.amount == nil && r.forWhat(a.loose) && k+1 < a.hi && r.out[k+1].kind == anAmount && r.nameNext(a, k+1) { // “for scent ten drops of lavender”
+		return k + 1
+	}
 	n := &naming{from: m.from, to: m.to, optional: a.optional, in: r.now, joined: r.joined}
 	if before := r.modifiers(a, k); before >= 0 {
 		n.from = before
@@ -302,6 +306,22 @@ func (r *reader) clearsUp(a *atom, n *naming) bool {
 	r.becomes(before.from, before.to, AsSmallTalk, nil)
 	before.from, before.to, before.text = n.from, n.to, n.text
 	return true
+}
+
+// clearsUpLast takes a word for what the unclear name of the last line meant: “100 g of
+// soap, that's flakes”.
+func (r *reader) clearsUpLast(word string) bool {
+	l := r.last
+	if l == nil || l.Err == nil || len(r.lib.Meant(l.name)) == 0 || l.from < r.now.from {
+		return false
+	}
+	for _, name := range [...]string{l.name + " " + word, word + " " + l.name} {
+		if r.read(name) != nil {
+			r.rename(l, name)
+			return true
+		}
+	}
+	return false
 }
 
 // isVessel reports whether a unit is of what things are kept in.
@@ -385,6 +405,12 @@ func (r *reader) brackets(a *atom, k int) int {
 		case a.made != nil && a.amount == nil:
 			r.looseEnds(a, k)
 			r.bracketOf(a.made, from, to, inner)
+		case len(a.names) > 0 && lo+1 == hi && r.out[lo].kind == anAmount && r.out[lo].amount.Amount.Unit() != quantity.Percent && a.amount == nil: // “borax (1 cup)”
+			r.looseEnds(a, k)
+			n := a.names[len(a.names)-1]
+			a.names = a.names[:len(a.names)-1]
+			r.keepWaiting(a)
+			r.lineMade(a, r.amountSaid(&r.out[lo]), n)
 		case len(a.names) > 0:
 			r.looseEnds(a, k)
 			n := a.names[len(a.names)-1]
@@ -485,6 +511,15 @@ func (r *reader) amountLeft(a *atom) {
 		r.yields(said)
 	case n > 0:
 		r.giveWaiting(a, said, r.forAll || r.joinedAll(said))
+	case said.Amount.Open() != quantity.NotOpen && r.last != nil && r.last.from >= r.now.from: // “… to make a paste”
+		if r.last.Amount.IsZero() || r.last.Amount.Open() != quantity.NotOpen {
+			r.last.Amount, r.last.Written = said.Amount, said.written
+		} else {
+			r.last.remark(said.written)
+		}
+		r.becomes(said.from, said.to, AsAmount, r.last)
+	case said.Amount.Unit() == quantity.Bare && !r.dose.IsZero() && r.doseIn == r.now && r.isDose(said): // “one scoop a wash, two if …”
+		r.becomes(said.from, said.to, AsUse, nil)
 	case r.now.using && r.isDose(said):
 		r.dosed(a, said, a.hi)
 	case r.percentLine(said):
@@ -621,6 +656,7 @@ func (r *reader) looseUntil(a *atom, k int) {
 	from, to := r.out[a.loose].from, r.out[k-1].to
 	first := a.loose
 	a.loose = -1
+	a.clause = a.clause || clauseWords[r.toks[from].word]
 	l := a.made
 	near := l
 	if near == nil && r.last != nil && len(r.waiting) == 0 && len(a.names) == 0 {
@@ -648,13 +684,15 @@ func (r *reader) looseUntil(a *atom, k int) {
 			return
 		}
 		l.say(r.toks[r.out[first].from].word, r.asSaid(from, to))
-	case a.amount != nil && !r.hasName(k, a.hi) && !a.perLoad && !a.doses && !a.yields && a.machine == "" && r.strange(first, k):
+	case a.amount != nil && !r.hasName(k, a.hi) && !a.perLoad && !a.doses && !a.yields && a.machine == "" && !a.clause && r.strange(first, k):
 		n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
 		said := a.amount
 		a.amount = nil
 		r.lineMade(a, said, n)
 	case a.amount != nil:
 		r.becomesWhereUnread(from, to, AsRemark, nil)
+	case r.clearsUpLast(r.said(from, to)):
+		r.becomes(from, to, AsMaterial, r.last)
 	case r.bareName(a, first, k):
 		a.names = append(a.names, &naming{from: from, to: to, text: r.said(from, to), in: r.now, joined: r.joined})
 	default:
@@ -707,7 +745,7 @@ func (r *reader) onlyState(from, to int) bool {
 	for k := from; k < to; k++ {
 		m := &r.out[k]
 		switch {
-		case m.kind == aWord && isState(r.toks[m.from].word, nil), m.is(step) && m.to == m.from+1 && isState(r.toks[m.from].word, nil):
+		case m.kind == aWord && (isState(r.toks[m.from].word, nil) || strings.HasSuffix(r.toks[m.from].word, "ed")), m.is(step) && m.to == m.from+1 && isState(r.toks[m.from].word, nil):
 			states++
 		case m.is(joiner | small):
 		default:
@@ -716,6 +754,10 @@ func (r *reader) onlyState(from, to int) bool {
 	}
 	return states > 0
 }
+
+// clauseWords begin a clause of their own.
+var clauseWords = map[string]bool{"if": true, "when": true, "because": true, "so": true, "that": true, "which": true, "who": true, "while": true, "until": true, "till": true,
+	"since": true, "as": true, "though": true, "although": true, "unless": true, "i": true, "we": true, "you": true, "it": true, "they": true, "she": true, "he": true}
 
 // strange reports whether words may be the name of a material that is not known: they
 // begin as no remark does.
@@ -735,7 +777,7 @@ func (r *reader) bareName(a *atom, from, to int) bool {
 		}
 	}
 	if to < a.hi { // “moon dust: 1 cup”, “moon dust 1 cup”
-		return true
+		return r.out[to].kind != anAmount || !r.nameNext(a, to)
 	}
 	return (len(r.good.lines) > 0 || len(r.waiting) > 0 || r.hasAmount(a.hi, min(a.hi+4, len(r.out)))) && r.listed(a)
 }

@@ -13,7 +13,7 @@ func (r *reader) corrects(a *atom, k, core int) bool {
 		return false
 	}
 	if k+1 == a.hi { // “no, …”
-		return k == a.lo && (r.last != nil || r.alone != nil || a.amount != nil || len(r.waiting) > 0)
+		return (k == a.lo || a.made != nil) && (r.last != nil || r.alone != nil || a.amount != nil || len(r.waiting) > 0)
 	}
 	if core >= a.hi || r.out[core].kind != anAmount || !r.nothingBetween(k+1, core) {
 		return false
@@ -143,7 +143,10 @@ func (r *reader) correctFrom(a *atom, k int, weak bool) bool {
 	if len(r.waiting) > 0 || r.last == nil {
 		return false
 	}
-	l := r.inThatUnit(said)
+	l := r.last
+	if weak && l.from < r.now.from {
+		l = r.inThatUnit(said)
+	}
 	if name != nil {
 		text := r.said(name.from, name.to)
 		there := r.lineOf(r.read(text), text)
@@ -173,8 +176,9 @@ func (r *reader) correctFrom(a *atom, k int, weak bool) bool {
 	return true
 }
 
-// inThatUnit is the line that an amount corrects: the last one, unless another of the same
-// breath was said in the unit of the correction and the last one was not.
+// inThatUnit is the line that an afterthought in a sentence of its own corrects: the last
+// one, unless another was said in its unit and the last one was not: “1 tbsp of soap in a
+// litre of water; well, a scant tablespoon”.
 func (r *reader) inThatUnit(said *amountSaid) *Line {
 	l := r.last
 	if u := said.Amount.Unit(); u != quantity.Bare && l.Amount.Unit() != u {

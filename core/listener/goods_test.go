@@ -144,3 +144,13 @@ func BenchmarkReadTenLines(b *testing.B) {
 		listener.Read(tenLines, material.Shipped()) //nolint:errcheck
 	}
 }
+
+// The longest text that is read at once, of the densest kind.
+func BenchmarkReadLongest(b *testing.B) {
+	text := strings.Repeat(tenLines+". ", listener.MaxText/(len(tenLines)+2))
+	for b.Loop() {
+		if _, err := listener.Read(text, material.Shipped()); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -26,6 +26,7 @@ const (
 	aClosing  // )
 	aSlash
 	aBullet
+	aFact // a price, a day, a code or a supplier of a delivery
 )
 
 // mark is what a stretch of tokens is.
@@ -39,6 +40,7 @@ type mark struct {
 	end      int               // of an amount without the “of” after it
 	spot     spot              // of a name
 	meaning  *meaning          // of a phrase
+	fact     int               // which one
 	shares   []quantity.Amount // of a ratio; one stands for all
 }
 
@@ -61,6 +63,9 @@ func (r *reader) markAt(i int) mark {
 	if t.kind == isBreak {
 		return mark{kind: aStop, from: i, to: i + 1}
 	}
+	if f, ok := r.factFrom(i); ok {
+		return f
+	}
 	if t.kind == isSign {
 		if m, ok := r.signAt(i); ok {
 			return m
@@ -70,8 +75,16 @@ func (r *reader) markAt(i int) mark {
 	if t.kind == isSign {
 		return best
 	}
-	if m, n := r.lex.at(r.toks, i); n > 0 && !(i+n < len(r.toks) && r.toks[i+n].word == "of" && m.is(small|place|per) && r.toks[i+n-1].word != "of" && n > 1) {
-		best = mark{kind: aPhrase, from: i, to: i + n, meaning: m}
+	for most := len(r.toks); ; {
+		m, n := r.lex.at(r.toks[:min(most, len(r.toks))], i)
+		if n > 1 && i+n < len(r.toks) && r.toks[i+n].word == "of" && m.is(small|place|per) && r.toks[i+n-1].word != "of" {
+			most = i + n - 1 // “in a bucket of water” is no place
+			continue
+		}
+		if n > 0 {
+			best = mark{kind: aPhrase, from: i, to: i + n, meaning: m}
+		}
+		break
 	}
 	if quantity.IsAbout(t.word) && i+1 < len(r.toks) {
 		if m, n := r.lex.at(r.toks, i+1); m.is(same|factored) && n > 1 {
@@ -84,7 +97,7 @@ func (r *reader) markAt(i int) mark {
 	if t.kind == isNumber || quantity.MayBegin(t.word) {
 		best = r.amountAt(i, best)
 	}
-	if s, ok := r.nameAt(i); ok {
+	if s, ok := r.nameAt(i); ok && !r.isMyGood(i, s) {
 		longer := s.to > best.to || s.to == best.to && (best.kind == aWord || best.kind == aPhrase && !best.is(kind|pieces|none|correct|scrap))
 		if best.kind == anAmount {
 			// “70 % alcohol” is a name; “3 lemons” is an amount of a thing
@@ -96,6 +109,27 @@ func (r *reader) markAt(i int) mark {
 		}
 	}
 	return best
+}
+
+// isMyGood reports whether a name is of what somebody makes: “my laundry liquid” is no
+// bought one.
+func (r *reader) isMyGood(i int, s spot) bool {
+	if w := r.toks[i].word; s.name == i || w != "my" && w != "our" && w != "your" {
+		return false
+	}
+	m, n := r.lex.at(r.toks, s.name)
+	return m.is(kind) && s.name+n == s.to
+}
+
+// factFrom is the fact that begins at a token.
+func (r *reader) factFrom(i int) (mark, bool) {
+	for r.nextFact < len(r.facts) && r.facts[r.nextFact].from < r.toks[i].from {
+		r.nextFact++
+	}
+	if r.nextFact == len(r.facts) || r.facts[r.nextFact].from != r.toks[i].from {
+		return mark{}, false
+	}
+	return mark{kind: aFact, from: i, to: max(i+1, r.tokenAt(i, r.facts[r.nextFact].to)), fact: r.nextFact}, true
 }
 
 // signAt reads a sign that parts what is said.
@@ -112,6 +146,8 @@ func (r *reader) signAt(i int) (m mark, ok bool) {
 		m.kind = aComma
 	case ":", "=", "→":
 		m.kind = aColon
+	case "&", "+":
+		m.kind, m.meaning = aPhrase, &meaning{roles: joiner}
 	case "(", "[", "{":
 		m.kind = anOpening
 	case ")", "]", "}":
@@ -146,6 +182,11 @@ func (r *reader) amountAt(i int, best mark) mark {
 		return mark{kind: aWarmth, from: i, to: r.tokenAt(i, at+m[1])}
 	}
 	reading, ok := quantity.ReadSaid(r.clean[at:])
+	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && r.startsNameAt(i+1) { // “tablespoon salt”
+		if a, err := quantity.Parse("1 " + r.toks[i].word); err == nil {
+			reading, ok = quantity.Reading{Amount: a, At: r.toks[i].to - at}, true
+		}
+	}
 	if !ok || reading.Amount.IsZero() || reading.Amount.UpTo() && reading.Amount.Unit() == quantity.Bare {
 		return best
 	}

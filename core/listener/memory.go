@@ -16,6 +16,7 @@ type memory struct {
 	last    *Line       // the last line
 	amount  quantity.Amount
 	dose    quantity.Amount
+	doseIn  *sentence // where a dose was said last
 
 	correctNext roles // a correction was announced: “no, …”
 	noneNext    bool  // names that follow are not in it

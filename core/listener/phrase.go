@@ -62,9 +62,9 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsNot, nil)
 		a.none = true
-	case m.is(none) && !m.is(function) && core < a.hi && r.out[core].kind == anAmount && a.made != nil: // “three, not two”
+	case m.is(none) && core == next && core < a.hi && r.out[core].kind == anAmount && !r.nameNext(a, core) && r.last != nil: // “three, not two”
 		r.looseEnds(a, k)
-		r.becomes(m.from, r.out[core].to, AsStruck, a.made)
+		r.becomes(m.from, r.out[core].to, AsStruck, r.last)
 		return core + 1
 	case m.is(choice) && !m.is(whim):
 		r.looseEnds(a, k)
@@ -137,6 +137,10 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsRemark, nil)
 		a.remarks = append(a.remarks, span{m.from, m.to})
+	case m.is(per) && m.is(place) && (a.amount == nil || a.made != nil):
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsPlace, a.made)
+		a.remarks = append(a.remarks, span{m.from, m.to})
 	case m.is(per):
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsUse, nil)
@@ -157,13 +161,16 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		return r.yieldAt(a, next)
 	case m.is(place):
 		r.looseEnds(a, k)
+		if word := r.toks[m.to-1].word; r.good.Kind == "other" && r.toks[m.from].word == "down" && (word == "drain" || word == "sink" || word == "plughole" || word == "pipe") {
+			r.good.Kind = "drain-cleaner"
+		}
 		r.becomes(m.from, m.to, AsPlace, a.made)
 		a.remarks = append(a.remarks, span{m.from, m.to})
-	case m.is(kind) && r.read(r.said(m.from, m.to)) != nil && (a.amount != nil || core == next && core < a.hi && r.out[core].kind == anAmount):
+	case m.is(kind) && r.read(r.said(m.from, m.to)) != nil && (a.amount != nil || core == next && core < a.hi && r.out[core].kind == anAmount && !(k > a.lo && r.isDeterminer(k-1))):
 		m.kind = aName
 		m.spot = spot{from: m.from, to: m.to, name: m.from}
 		return r.walkName(a, k)
-	case m.is(kind) && m.is(step) && k > a.lo && r.isDeterminer(k-1): // “for the spray”
+	case m.is(step|kind) && !m.is(joiner) && m.to == m.from+1 && k > a.lo && r.isDeterminer(k-1): // “for the spray”, “the dry one”
 		if a.loose < 0 {
 			a.loose = k
 		}
@@ -190,6 +197,7 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 			a.loose = k
 		}
 	default:
+		a.clause = a.clause || clauseWords[r.toks[m.from].word]
 		if a.loose < 0 || !m.is(function) {
 			r.looseEnds(a, k)
 		}

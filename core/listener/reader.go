@@ -58,6 +58,9 @@ type reader struct {
 	goods []*Good
 	good  *Good
 
+	facts    []fact // of a delivery, in their order
+	nextFact int
+
 	memory
 	words []string // to look for names in
 	ends  []int
@@ -142,6 +145,9 @@ func (r *reader) talk() *Talk {
 		kept = r.goods[:1]
 	}
 	r.goods = kept
+	if first := kept[0]; first.empty() && len(first.Unsure) == 0 && strings.TrimSpace(r.clean) != "" {
+		first.Unsure = append(first.Unsure, Unsure{Line: -1, Code: "nothing-heard", Text: "Nothing of this says what goes in. Say it as “two cups of washing soda and a cup of borax”."})
+	}
 	return &Talk{Text: r.text, Goods: r.goods, Words: r.allWords()}
 }
 

@@ -68,7 +68,7 @@ func (r *reader) sentence(lo, hi int) {
 		if m := &r.out[k]; m.kind == anOpening {
 			k = r.closing(k, hi)
 			continue
-		} else if m.kind == aComma {
+		} else if m.kind == aComma || m.kind == aColon && k+1 < hi && r.hasAmount(start, k) && !r.hasName(start, k) && r.hasName(k, hi) {
 			r.atom(start, k)
 			r.noneNext = r.noneNext && k+1 < hi && (r.out[k+1].kind == aName || r.out[k+1].is(choice|joiner))
 			start = k + 1
@@ -232,9 +232,10 @@ func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 // onlyTalk reports whether marks say nothing.
 func (r *reader) onlyTalk(lo, hi int) bool {
 	for k := lo; k < hi; k++ {
-		if m := &r.out[k]; !m.is(small|joiner) || m.is(kind) {
+		if m := &r.out[k]; !m.is(small|joiner|optional) || m.is(kind) {
 			return false
 		}
+		r.optional = r.optional || r.out[k].is(optional)
 	}
 	return true
 }
@@ -334,7 +335,10 @@ func sentenceCase(s string) string {
 	if s == "" {
 		return s
 	}
-	return strings.ToUpper(s[:1]) + s[1:]
+	if c := s[0]; 'a' <= c && c <= 'z' {
+		return string(c-'a'+'A') + s[1:]
+	}
+	return s
 }
 
 // within is a text of so many letters at most.

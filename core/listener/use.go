@@ -39,7 +39,7 @@ func (r *reader) dosed(a *atom, said *amountSaid, k int) bool {
 	}
 	r.good.Doses = append(r.good.Doses, Dose{For: a.machine, Amount: said.Amount, Written: said.written})
 	r.becomes(said.from, said.to, AsUse, nil)
-	r.dose = said.Amount
+	r.dose, r.doseIn = said.Amount, r.now
 	a.amount = nil
 	if a.machine != "" {
 		a.machine = ""
@@ -118,7 +118,7 @@ func (r *reader) saysYield(a *atom, k int) bool {
 	if m.kind == aWait {
 		return first == "for" && false || r.out[k-1].is(yield) && first == "lasts"
 	}
-	if first == "for" && k+1 < a.hi && r.out[k+1].kind == aColon && len(r.good.lines) == 0 { // “for 5 litres: …”
+	if first == "for" && k+1 < len(r.out) && r.out[k+1].kind == aColon && len(r.good.lines) == 0 { // “for 5 litres: …”
 		return true
 	}
 	if first == "for" || first == "does" || first == "to" { // only of what can come out of it

@@ -23,9 +23,14 @@ const (
 	AsSmallTalk
 	AsLeftOut
 	AsQuestion
+	AsPrice
+	AsPacks
+	AsSupplier
+	AsLotCode
+	AsDate
 )
 
-var becameNames = [...]string{"unread", "amount", "material", "choice", "remark", "step", "use", "yield", "place", "not", "name", "struck", "small-talk", "left-out", "question"}
+var becameNames = [...]string{"unread", "amount", "material", "choice", "remark", "step", "use", "yield", "place", "not", "name", "struck", "small-talk", "left-out", "question", "price", "packs", "supplier", "lot-code", "date"}
 
 // String returns unread, amount, material and so on.
 func (b Became) String() string { return becameNames[b] }

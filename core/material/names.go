@@ -96,6 +96,9 @@ func (l *Library) ReadSaid(text string, a quantity.Amount) (Named, error) {
 			return n, nil
 		}
 	}
+	if unit == quantity.Drop && strings.TrimSuffix(fold(text), "s") == "oil" { // drops of oil are of scent
+		text = "essential oil"
+	}
 	n, err := l.Read(text)
 	if unit.JuiceOf() || unit.PeelOf() {
 		if j, e := l.Read(fruitPart(unit)); e == nil {

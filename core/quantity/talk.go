@@ -32,6 +32,9 @@ func IsAbout(word string) bool { return lexicon[word].role == isAbout }
 // IsFill reports whether a word says how a spoon is filled, or how big it is.
 func IsFill(word string) bool { return lexicon[word].role == isFill }
 
+// IsNumber reports whether a word is a number in words.
+func IsNumber(word string) bool { return lexicon[word].role == isNumber }
+
 // beginWords begin what is no number: an open amount, a total, a fruit's juice.
 var beginWords = func() map[string]bool {
 	words := map[string]bool{}

@@ -31,6 +31,7 @@ type ShelfRow struct {
 	OriginalG  float64
 	RemainingG float64
 	Price      decimal.Decimal
+	Currency   string    // empty for the workshop's
 	Received   time.Time // zero when not given
 	BestBefore time.Time // zero when not given
 	Note       string

@@ -20,6 +20,16 @@ type partyRow struct {
 // TableName is read by GORM.
 func (partyRow) TableName() string { return "parties" }
 
+// mostSuppliers is how many names a note on a delivery is looked through for.
+const mostSuppliers = 500
+
+// Suppliers are the names of those that lots came from.
+func (t *Tx) Suppliers() ([]string, error) {
+	var names []string
+	err := t.db.Model(&partyRow{}).Where("id in (?)", t.db.Model(&lotRow{}).Select("supplier_id").Where("supplier_id is not null")).Order("length(name) desc, name").Limit(mostSuppliers).Pluck("name", &names).Error
+	return names, err
+}
+
 // parties are the ids of names; who is not known yet is added. Empty names are
 // nobody.
 func (t *Tx) parties(names ...string) (map[string]uuid.UUID, error) {

@@ -58,6 +58,16 @@ func (h *handlers) ImportShelf(ctx context.Context, r contract.ImportShelfReques
 	return contract.ImportShelf200JSONResponse(result), err
 }
 
+func (h *handlers) ReadDeliveries(ctx context.Context, r contract.ReadDeliveriesRequestObject) (contract.ReadDeliveriesResponseObject, error) {
+	d, err := value(h.shelf.ReadDeliveries(ctx, r.Body.Text))
+	return contract.ReadDeliveries200JSONResponse(d), err
+}
+
+func (h *handlers) TakeDeliveries(ctx context.Context, r contract.TakeDeliveriesRequestObject) (contract.TakeDeliveriesResponseObject, error) {
+	d, err := value(h.shelf.TakeDeliveries(ctx, *r.Body))
+	return contract.TakeDeliveries201JSONResponse(d), err
+}
+
 func (h *handlers) ReadDelivery(ctx context.Context, r contract.ReadDeliveryRequestObject) (contract.ReadDeliveryResponseObject, error) {
 	d, err := value(h.shelf.ReadDelivery(ctx, r.Body.Line))
 	return contract.ReadDelivery200JSONResponse(d), err

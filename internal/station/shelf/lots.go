@@ -1,18 +1,14 @@
 package shelf
 
 import (
+	"cmp"
 	"context"
-	"slices"
 	"strings"
 	"unicode/utf8"
 
 	"github.com/google/uuid"
-	"github.com/oapi-codegen/runtime/types"
-	"github.com/shopspring/decimal"
 
 	"keencrock/api"
-	"keencrock/core/costing"
-	"keencrock/core/delivery"
 	"keencrock/core/stock"
 	"keencrock/internal/exchange"
 	"keencrock/internal/problem"
@@ -20,74 +16,10 @@ import (
 	"keencrock/internal/tenant"
 )
 
-// ReadDelivery says what a delivery line means; nothing is stored.
-func (s *Service) ReadDelivery(ctx context.Context, line string) (*api.Delivery, error) {
-	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
-		return nil, err
-	}
-	set, err := s.Settings(s.Store.Read(ctx))
-	if err != nil {
-		return nil, err
-	}
-	d, err := readDelivery(line, set)
-	if err != nil {
-		return nil, err
-	}
-	out := &api.Delivery{Material: d.Material.ID, Name: d.Material.Name, Amount: d.Written, Packs: d.Packs, MassG: d.MassG,
-		Supplier: d.Supplier, LotCode: d.LotCode, BestBefore: types.Date{Time: d.BestBefore}}
-	if d.HasPrice {
-		out.Price = exchange.Money(d.Price)
-		out.PricePerKg = exchange.Money(costing.PerGram(d.Price, d.MassG).Mul(decimal.NewFromInt(1000)))
-	}
-	return out, nil
-}
-
-func readDelivery(line string, set *tenant.Settings) (*delivery.Delivery, error) {
-	d, err := delivery.Parse(line, set.Materials, set.Measures, set.Today)
-	if err == nil {
-		return d, nil
-	}
-	p := exchange.FieldProblem("line", err)
-	return nil, &p
-}
-
-// TakeDelivery takes in a delivery noted in one line.
-func (s *Service) TakeDelivery(ctx context.Context, in api.DeliveryLine) (*api.Lot, error) {
-	a, err := tenant.Require(ctx, tenant.Maker)
-	if err != nil {
-		return nil, err
-	}
-	var out api.Lot
-	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
-		set, err := s.Settings(tx)
-		if err != nil {
-			return err
-		}
-		d, err := readDelivery(in.Line, set)
-		if err != nil {
-			return err
-		}
-		received := set.Today
-		if !in.Received.IsZero() {
-			received = in.Received.Time
-		}
-		row := exchange.ShelfRow{LotCode: d.LotCode, Material: d.Material, Supplier: d.Supplier, OriginalG: d.MassG, RemainingG: d.MassG,
-			Price: d.Price, Received: received, BestBefore: d.BestBefore}
-		l, err := s.addLot(tx, a, row, set)
-		if err != nil {
-			return err
-		}
-		out = exchange.Lot(l, set.NameOf(l.Item), set.Today)
-		return tx.Announce("shelf", uuid.UUID(l.ID))
-	})
-	return &out, err
-}
-
 // addLot takes in one lot.
 func (s *Service) addLot(tx *store.Tx, a tenant.Actor, row exchange.ShelfRow, set *tenant.Settings) (*stock.Lot, error) {
 	l, err := newLot(row, set, func(item, code string) (bool, error) {
-		same, err := tx.LotsByCode(code)
-		return slices.ContainsFunc(same, func(o stock.Lot) bool { return o.Item == item }), err
+		return known(tx, item, code)
 	})
 	if err != nil {
 		return nil, err
@@ -136,7 +68,7 @@ func newLot(row exchange.ShelfRow, set *tenant.Settings, taken func(item, code s
 		row.Received = set.Today
 	}
 	l := &stock.Lot{ID: stock.ID(store.NewID()), Code: row.LotCode, Item: row.Material.ID, Supplier: row.Supplier, Original: stock.Round(row.OriginalG), Remaining: stock.Round(row.RemainingG),
-		Landed: row.Price.Round(2), Currency: set.Workshop.Currency, Received: row.Received, BestBefore: row.BestBefore, Note: row.Note}
+		Landed: row.Price.Round(2), Currency: cmp.Or(row.Currency, set.Workshop.Currency), Received: row.Received, BestBefore: row.BestBefore, Note: row.Note}
 	if l.Original-l.Remaining <= stock.Tolerance {
 		l.Remaining = l.Original
 	}

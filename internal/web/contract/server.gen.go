@@ -124,6 +124,12 @@ type ServerInterface interface {
 	// ReadDelivery What a delivery line was understood to say; nothing is stored
 	// (POST /api/deliveries/read)
 	ReadDelivery(c fiber.Ctx) error
+	// ReadDeliveries What a note on what came was understood to say, one lot or many; nothing is stored
+	// (POST /api/deliveries/said)
+	ReadDeliveries(c fiber.Ctx) error
+	// TakeDeliveries Take in all lots of a note on what came; all of them or none
+	// (POST /api/deliveries/taken)
+	TakeDeliveries(c fiber.Ctx, params TakeDeliveriesParams) error
 	// RemoveDemo Remove the demo, once there is a workshop of one's own (owner of the demo)
 	// (DELETE /api/demo)
 	RemoveDemo(c fiber.Ctx) error
@@ -1794,6 +1800,69 @@ func (siw *ServerInterfaceWrapper) ReadDelivery(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.ReadDelivery(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ReadDeliveries operation middleware
+func (siw *ServerInterfaceWrapper) ReadDeliveries(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ReadDeliveries(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// TakeDeliveries operation middleware
+func (siw *ServerInterfaceWrapper) TakeDeliveries(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TakeDeliveriesParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.TakeDeliveries(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -4274,6 +4343,10 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/deliveries/read", wrapper.ReadDelivery)
 
+	router.Post(options.BaseURL+"/api/deliveries/said", wrapper.ReadDeliveries)
+
+	router.Post(options.BaseURL+"/api/deliveries/taken", wrapper.TakeDeliveries)
+
 	router.Post(options.BaseURL+"/api/deliveries", wrapper.TakeDelivery)
 
 	router.Get(options.BaseURL+"/api/lots", wrapper.ListLots)
@@ -5370,6 +5443,65 @@ type ReadDeliverydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ReadDeliverydefaultApplicationProblemPlusJSONResponse) VisitReadDeliveryResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ReadDeliveriesRequestObject struct {
+	Body *ReadDeliveriesJSONRequestBody
+}
+
+type ReadDeliveriesResponseObject interface {
+	VisitReadDeliveriesResponse(ctx fiber.Ctx) error
+}
+
+type ReadDeliveries200JSONResponse SaidDelivery
+
+func (response ReadDeliveries200JSONResponse) VisitReadDeliveriesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ReadDeliveriesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadDeliveriesdefaultApplicationProblemPlusJSONResponse) VisitReadDeliveriesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type TakeDeliveriesRequestObject struct {
+	Params TakeDeliveriesParams
+	Body   *TakeDeliveriesJSONRequestBody
+}
+
+type TakeDeliveriesResponseObject interface {
+	VisitTakeDeliveriesResponse(ctx fiber.Ctx) error
+}
+
+type TakeDeliveries201JSONResponse TakenDelivery
+
+func (response TakeDeliveries201JSONResponse) VisitTakeDeliveriesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type TakeDeliveriesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeDeliveriesdefaultApplicationProblemPlusJSONResponse) VisitTakeDeliveriesResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -7758,6 +7890,12 @@ type StrictServerInterface interface {
 	// ReadDelivery What a delivery line was understood to say; nothing is stored
 	// (POST /api/deliveries/read)
 	ReadDelivery(ctx context.Context, request ReadDeliveryRequestObject) (ReadDeliveryResponseObject, error)
+	// ReadDeliveries What a note on what came was understood to say, one lot or many; nothing is stored
+	// (POST /api/deliveries/said)
+	ReadDeliveries(ctx context.Context, request ReadDeliveriesRequestObject) (ReadDeliveriesResponseObject, error)
+	// TakeDeliveries Take in all lots of a note on what came; all of them or none
+	// (POST /api/deliveries/taken)
+	TakeDeliveries(ctx context.Context, request TakeDeliveriesRequestObject) (TakeDeliveriesResponseObject, error)
 	// RemoveDemo Remove the demo, once there is a workshop of one's own (owner of the demo)
 	// (DELETE /api/demo)
 	RemoveDemo(ctx context.Context, request RemoveDemoRequestObject) (RemoveDemoResponseObject, error)
@@ -9277,6 +9415,86 @@ func (sh *strictHandler) ReadDelivery(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(ReadDeliveryResponseObject); ok {
 		if err := validResponse.VisitReadDeliveryResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ReadDeliveries operation middleware
+func (sh *strictHandler) ReadDeliveries(ctx fiber.Ctx) error {
+	var request ReadDeliveriesRequestObject
+
+	var body ReadDeliveriesJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadDeliveries(ctx.Context(), request.(ReadDeliveriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadDeliveries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReadDeliveriesResponseObject); ok {
+		if err := validResponse.VisitReadDeliveriesResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakeDeliveries operation middleware
+func (sh *strictHandler) TakeDeliveries(ctx fiber.Ctx, params TakeDeliveriesParams) error {
+	var request TakeDeliveriesRequestObject
+
+	request.Params = params
+
+	var body TakeDeliveriesJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeDeliveries(ctx.Context(), request.(TakeDeliveriesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeDeliveries")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakeDeliveriesResponseObject); ok {
+		if err := validResponse.VisitTakeDeliveriesResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -1408,6 +1408,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/deliveries/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a note on what came was understood to say, one lot or many; nothing is stored */
+        post: operations["readDeliveries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take in all lots of a note on what came; all of them or none */
+        post: operations["takeDeliveries"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/deliveries": {
         parameters: {
             query?: never;
@@ -4207,6 +4241,52 @@ export interface components {
             /** Format: date */
             best_before?: string;
         };
+        SaidNote: {
+            text: string;
+            /**
+             * Format: date
+             * @description the day it came; today when left out and not said
+             */
+            received?: string;
+        };
+        SaidDelivery: {
+            lots: components["schemas"]["SaidLot"][];
+            words: components["schemas"]["SaidWord"][];
+            /** @description what keeps a lot from being taken in; line says which lot */
+            questions: components["schemas"]["Question"][];
+        };
+        SaidLot: {
+            /** @description id; empty where the name is not known */
+            material: string;
+            name: string;
+            /** @description of one pack */
+            amount?: string;
+            /**
+             * Format: double
+             * @description of all packs together
+             */
+            mass_g: number;
+            packs: number;
+            /** @description jars, lids and the like, which are counted */
+            packaging?: boolean;
+            pieces?: number;
+            /** Format: double */
+            holds_ml?: number;
+            /** @description of the whole line; left out where it is not known */
+            price?: components["schemas"]["Money"];
+            price_per_kg?: components["schemas"]["Money"];
+            currency: string;
+            supplier?: string;
+            lot_code?: string;
+            /** Format: date */
+            best_before?: string;
+            /** Format: date */
+            received?: string;
+        };
+        TakenDelivery: {
+            lots: components["schemas"]["Lot"][];
+            packaging: components["schemas"]["Packaging"][];
+        };
         LotPage: {
             lots: components["schemas"]["Lot"][];
             next?: string;
@@ -6921,6 +7001,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Delivery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readDeliveries: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidNote"];
+            };
+        };
+        responses: {
+            /** @description Understood */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaidDelivery"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeDeliveries: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidNote"];
+            };
+        };
+        responses: {
+            /** @description The new lots */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenDelivery"];
                 };
             };
             default: components["responses"]["Problem"];

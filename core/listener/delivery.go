@@ -1,0 +1,654 @@
+package listener
+
+import (
+	"fmt"
+	"strings"
+	"time"
+	"unicode"
+
+	"github.com/shopspring/decimal"
+
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+)
+
+// Delivery is what was read of a note on what came: one lot or many.
+type Delivery struct {
+	Text   string
+	Lots   []*Lot
+	Words  []Word
+	Unsure []Unsure // Line is the lot, from 0
+}
+
+// Lot is one lot that came.
+type Lot struct {
+	Material *material.Material // nil for packaging, and where the name is not known
+	Err      error              // why the material is not known: *material.UnknownError or *material.StrengthError
+	Name     string             // as it was said
+	Package  bool               // jars, lids and the like, which are counted
+	HoldsML  float64            // what one jar holds; 0 when it was not said
+	Written  string             // the amount of one pack, as it was understood
+	Packs    int                // of the same; pieces of packaging
+	MassG    float64            // of all packs together; 0 for packaging, and where it is not known
+	VolumeML float64            // of all packs together where it was said as one; 0 otherwise
+	// Price is of the whole line, in Currency; meaningful where HasPrice is set. A gift
+	// has a price, of nothing.
+	Price      decimal.Decimal
+	HasPrice   bool
+	Currency   string // ISO 4217; the workshop's where none was said
+	Supplier   string
+	LotCode    string
+	BestBefore time.Time // zero when not given
+	Received   time.Time // zero when not said
+}
+
+// DeliveryOptions are what a note is read by.
+type DeliveryOptions struct {
+	Measures quantity.Measures
+	Today    time.Time // dates are taken in its location
+	Currency string    // the workshop's, ISO 4217
+	// Suppliers are those that are known, so that their names are found whole.
+	Suppliers []string
+}
+
+// maxPacks and maxMassG refuse slips of the pen.
+const (
+	maxPacks = 100_000
+	maxMassG = 10_000_000
+)
+
+// ReadDelivery reads what came, one lot or many in any order, the way a maker notes it:
+//
+//	5 kg washing soda 11.40 from Quayside, lot 22B, best 2027-06
+//	3 x 1 kg oxygen bleach at 5.20 each; two boxes of borax, 2 kg each, twelve euros together
+//	from Marrow Stores: 25kg bag of baking soda, 31 euros, and 1 kg borax 6.50
+//	24 jars 1 l, 21.60
+//
+// What could not be read stands in Unsure. A text that is too long is a [*TooLongError].
+func ReadDelivery(text string, lib *material.Library, o DeliveryOptions) (*Delivery, error) {
+	if len(text) > MaxText {
+		return nil, &TooLongError{Bytes: len(text)}
+	}
+	r := newReader(text, lib)
+	r.facts = factsIn(r.clean, o)
+	r.marks()
+	d := &deliveryReader{reader: r, o: o}
+	d.read()
+	return &Delivery{Text: r.text, Lots: d.kept(), Words: d.words(), Unsure: d.unsure}, nil
+}
+
+// deliveryReader walks the marks of a note once. What is said before the first lot is of
+// all of them; what is said after one is of that one.
+type deliveryReader struct {
+	*reader
+	o      DeliveryOptions
+	lots   []*lotSaid
+	now    *lotSaid
+	ahead  lotSaid // said before any lot
+	unsure []Unsure
+	last   *priceSaid
+	bareAt int  // the token after a price that was a mere number
+	each   bool // “each” was said before the price
+}
+
+// lotSaid is a lot as far as it has been read.
+type lotSaid struct {
+	Lot
+	amount  *amountSaid
+	eachOf  *amountSaid // “2 kg each”
+	pieces  quantity.Amount
+	factor  int // packs that were said apart
+	price   *priceSaid
+	line    *Line // for the fates of words
+	closed  bool  // a stop stands after it
+	unknown string
+}
+
+// priceSaid is a price and what it is of.
+type priceSaid struct {
+	amount   decimal.Decimal
+	currency string
+	of       priceOf
+	unit     string
+	at       bool // “at 5.20”
+	per      quantity.Amount
+}
+
+// priceOf says what a price is of.
+type priceOf uint8
+
+const (
+	ofAll  priceOf = iota
+	ofEach         // a pack, or a piece
+	ofUnit         // a kilogram, a litre, 100 g
+)
+
+func (d *deliveryReader) read() {
+	for k := 0; k < len(d.out); {
+		k = d.walk(k)
+	}
+	d.finish()
+}
+
+// lot is the one that is being read; another begins where that one has what is said now.
+func (d *deliveryReader) lot(has func(*lotSaid) bool) *lotSaid {
+	if d.now == nil || has(d.now) {
+		d.now = &lotSaid{line: &Line{}}
+		d.lots = append(d.lots, d.now)
+		d.good.lines = append(d.good.lines, d.now.line)
+	}
+	return d.now
+}
+
+// walk reads one mark, and returns the next.
+func (d *deliveryReader) walk(k int) int {
+	m := &d.out[k]
+	line := func() *Line {
+		if d.now == nil {
+			return nil
+		}
+		return d.now.line
+	}
+	switch m.kind {
+	case aFact:
+		return d.fact(k)
+	case anAmount:
+		return d.walkAmount(k)
+	case aName:
+		return d.walkName(k)
+	case aStop:
+		d.becomesWhereUnread(m.from, m.to, AsSmallTalk, line())
+		if d.now != nil && d.now.named() {
+			d.now.closed = true
+		}
+	case anOpening, aClosing, aComma, aColon, aDash, aBullet, aSlash:
+		d.becomesWhereUnread(m.from, m.to, AsSmallTalk, line())
+	case aPhrase:
+		if m.is(each) && d.now != nil {
+			d.eachSaid()
+		}
+		if d.packagingAt(k) {
+			return k + 1
+		}
+		if m.is(none) && d.nextFact(k+1, noPrice) {
+			break
+		}
+		d.becomesWhereUnread(m.from, m.to, AsSmallTalk, line())
+	case aWord:
+		return d.walkWord(k)
+	default: // a time, a warmth, a ratio
+		d.becomes(m.from, m.to, AsLeftOut, nil)
+	}
+	return k + 1
+}
+
+func (l *lotSaid) named() bool { return l.Material != nil || l.Err != nil || l.Package }
+
+// walkAmount reads how much came.
+func (d *deliveryReader) walkAmount(k int) int {
+	m := &d.out[k]
+	said := d.amountSaid(m)
+	name := d.nameFollows(k)
+	if said.Amount.Unit() == quantity.Percent && (name || d.now != nil && d.now.named()) {
+		return d.strength(k)
+	}
+	next := k + 1
+	eachNext := next < len(d.out) && d.out[next].is(each)
+	switch {
+	case said.Amount.Open() != quantity.NotOpen && !name, m.article && !name && !d.packagingNext(next):
+		d.becomes(m.from, m.to, AsSmallTalk, nil)
+		return next
+	case d.packagingNext(next), sizedPackaging(said) && !name, thingsOfPackaging(said.Amount.Unit()) && !name:
+		return d.packages(k, said)
+	case d.now != nil && d.now.Package && isVolume(said.Amount) && !name: // “24 jars 1 l”
+		d.holds(said)
+		return next
+	case eachNext && !name && d.now != nil && d.now.amount != nil: // “three boxes of borax, 2 kg each”
+		d.now.eachOf = said
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		d.becomes(d.out[next].from, d.out[next].to, AsPacks, d.now.line)
+		return next + 1
+	case said.Amount.Unit() == quantity.Bare && !name: // “25 kg table salt 14”, or “3 x” before the rest
+		if d.factorAt(k, said) {
+			return next + d.skipTimes(next)
+		}
+		return d.bareNumber(k, said)
+	case d.now != nil && d.now.amount != nil && !d.now.named() && !name: // two amounts for a name that is to come
+		if isPack(d.now.amount.Amount.Unit()) || d.now.amount.Amount.Unit() == quantity.Bare {
+			d.now.eachOf = said
+			d.becomes(m.from, m.to, AsPacks, d.now.line)
+			return next
+		}
+	case d.now != nil && d.now.named() && d.now.amount != nil && isPack(d.now.amount.Amount.Unit()) && !name: // “2 bags of borax (5 kg)”
+		d.now.eachOf = said
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
+	}
+	if d.pounds(k, said, name) {
+		return next
+	}
+	if thing := thingOf(said.Amount.Unit()); thing != "" && !name { // “12 lemons”
+		l := d.lot(func(l *lotSaid) bool { return l.amount != nil || l.named() })
+		l.amount = said
+		d.name(l, thing)
+		d.becomes(m.from, m.to, AsMaterial, l.line)
+		return next
+	}
+	l := d.lot(func(l *lotSaid) bool { return l.amount != nil })
+	l.amount = said
+	if l.line.from == 0 {
+		l.line.from = m.from
+	}
+	d.becomes(m.from, m.to, AsAmount, l.line)
+	return next
+}
+
+// nameFollows reports whether a material's name, or a strange word that may be one,
+// follows an amount directly.
+func (d *deliveryReader) nameFollows(k int) bool {
+	for i := k + 1; i < len(d.out) && i < k+4; i++ {
+		m := &d.out[i]
+		switch {
+		case m.kind == aName:
+			return true
+		case m.is(kind | machine):
+			return d.read1(m) != nil
+		case m.kind == aWord && d.toks[m.from].kind == isWord && !d.isCue(m.from), m.kind == anAmount && m.amount.Amount.Unit() == quantity.Percent, m.is(small) && !m.is(joiner) && !d.isCue(m.from):
+		default:
+			return false
+		}
+	}
+	return false
+}
+
+func (d *deliveryReader) read1(m *mark) *material.Material {
+	return d.reader.read(d.said(m.from, m.to))
+}
+
+// walkName reads which material came.
+func (d *deliveryReader) walkName(k int) int {
+	m := &d.out[k]
+	from, to := m.from, m.to
+	for i := k - 1; i >= 0 && d.out[i].kind == aWord && d.toks[d.out[i].from].kind == isWord && d.fates[d.origin[d.out[i].from]].became == Unread; i-- {
+		from = d.out[i].from // “organic black soap”
+	}
+	next := k + 1
+	for next < len(d.out) && d.out[next].kind == aWord && d.toks[d.out[next].from].kind == isWord && !d.isCue(d.out[next].from) {
+		to = d.out[next].to
+		next++
+	}
+	text := d.said(from, to)
+	if next < len(d.out) && d.out[next].kind == anOpening {
+		end := d.closing(next, len(d.out))
+		if inner := d.said(d.out[next].from+1, d.out[end].from); end > next+1 && !d.hasFact(next, end) && !(d.out[next+1].kind == anAmount && d.out[next+1].amount.Amount.Unit() != quantity.Percent) {
+			text += " (" + inner + ")"
+			to, next = d.out[end].to, end+1
+		}
+	}
+	l := d.lot(func(l *lotSaid) bool { return l.named() })
+	d.name(l, text)
+	d.becomes(from, to, AsMaterial, l.line)
+	return next
+}
+
+// name finds the material of a lot.
+func (d *deliveryReader) name(l *lotSaid, text string) {
+	l.Name = text
+	amount := quantity.Amount{}
+	if l.amount != nil {
+		amount = l.amount.Amount
+	}
+	n, err := d.lib.ReadSaid(text, amount)
+	if err != nil {
+		probe := &Line{name: text, Err: err}
+		probe.Amount = quantity.Of(1, 1, quantity.Kilogram)
+		d.spellRight(probe)
+		if probe.Err == nil {
+			if found, e := d.lib.Find(probe.Material); e == nil {
+				l.Material, l.Err = found, nil
+				return
+			}
+		}
+	}
+	l.Material, l.Err = n.Material, err
+}
+
+// strength reads “white vinegar 6 %”: it belongs to the name before or after.
+func (d *deliveryReader) strength(k int) int {
+	m := &d.out[k]
+	if d.now != nil && d.now.named() && d.now.Material != nil && !d.nameFollows(k) {
+		d.name(d.now, d.now.Name+" "+d.said(m.from, m.to))
+		d.becomes(m.from, m.to, AsMaterial, d.now.line)
+		return k + 1
+	}
+	for i := k + 1; i < len(d.out) && i < k+3; i++ {
+		if d.out[i].kind == aName {
+			text := d.said(m.from, d.out[i].to)
+			l := d.lot(func(l *lotSaid) bool { return l.named() })
+			d.name(l, text)
+			d.becomes(m.from, d.out[i].to, AsMaterial, l.line)
+			return i + 1
+		}
+	}
+	d.becomes(m.from, m.to, Unread, nil)
+	return k + 1
+}
+
+// factorAt reads the “3” of “3 x 1 kg”, or of “three times 500 g”.
+func (d *deliveryReader) factorAt(k int, said *amountSaid) bool {
+	if d.skipTimes(k+1) == 0 {
+		return false
+	}
+	n, _ := said.Amount.Pieces()
+	l := d.lot(func(l *lotSaid) bool { return l.named() && l.amount != nil || l.factor > 0 })
+	l.factor = int(n.Value + 0.5)
+	d.becomes(d.out[k].from, d.out[k+1].to, AsPacks, l.line)
+	return true
+}
+
+// skipTimes is how many marks “x” or “times” takes before an amount; 0 without it.
+func (d *deliveryReader) skipTimes(k int) int {
+	if k+1 < len(d.out) && d.out[k].kind == aWord && d.out[k+1].kind == anAmount {
+		switch d.toks[d.out[k].from].word {
+		case "x", "×", "times", "*":
+			return 1
+		}
+	}
+	return 0
+}
+
+// bareNumber reads a number by itself: a price after what came, or a count of pieces
+// before it.
+func (d *deliveryReader) bareNumber(k int, said *amountSaid) int {
+	m := &d.out[k]
+	l := d.now
+	n, _ := said.Amount.Pieces()
+	switch {
+	case l != nil && l.named() && l.amount == nil && l.Material != nil && l.Material.Piece.Known():
+		l.amount = said
+		d.becomes(m.from, m.to, AsAmount, l.line)
+	case l != nil && l.price != nil && l.price == d.last && d.bareAt == m.from && n.Value >= 10 && n.Value < 100: // “four twenty”
+		l.price.amount = l.price.amount.Add(decimal.NewFromFloat(n.Value).Div(decimal.NewFromInt(100)))
+		d.becomes(m.from, m.to, AsPrice, l.line)
+	case l != nil && l.named() && l.price == nil && said.Amount.Open() == quantity.NotOpen && !m.article:
+		d.priced(&priceSaid{amount: decimal.NewFromFloat(n.Value).Round(2), currency: d.o.Currency}, m.from, m.to)
+		d.bareAt = m.to
+	default:
+		d.becomes(m.from, m.to, Unread, nil)
+	}
+	return k + 1
+}
+
+// pounds takes “two pounds fifty” for money where the goods have their weight.
+func (d *deliveryReader) pounds(k int, said *amountSaid, name bool) bool {
+	m := &d.out[k]
+	if name || said.Amount.Unit() != quantity.Pound || d.now == nil || !d.now.named() || d.now.amount == nil || d.now.price != nil {
+		return false
+	}
+	n, _ := said.Amount.MassOnly()
+	perPound, _ := quantity.Of(1, 1, quantity.Pound).MassOnly()
+	d.priced(&priceSaid{amount: decimal.NewFromFloat(n.Value / perPound.Value).Round(2), currency: "GBP"}, m.from, m.to)
+	return true
+}
+
+// walkWord reads a word that is nothing certain: a cue for what follows, or a part of a
+// name that is not known.
+func (d *deliveryReader) walkWord(k int) int {
+	m := &d.out[k]
+	t := &d.toks[m.from]
+	if d.packagingAt(k) {
+		return k + 1
+	}
+	if t.kind != isWord || d.isCue(m.from) {
+		as := AsSmallTalk
+		if t.kind == isNumber {
+			as = Unread
+		}
+		d.becomesWhereUnread(m.from, m.to, as, nil)
+		return k + 1
+	}
+	end := k
+	for end < len(d.out) && d.out[end].kind == aWord && d.toks[d.out[end].from].kind == isWord && !d.isCue(d.out[end].from) {
+		end++
+	}
+	if end < len(d.out) && d.out[end].kind == aName && end-k <= mostTail && d.now != nil && !d.now.named() {
+		return end // belongs to that name
+	}
+	text := d.said(m.from, d.out[end-1].to)
+	l := d.now
+	if l != nil && l.amount != nil && !l.named() {
+		d.name(l, text)
+		d.becomes(m.from, d.out[end-1].to, AsMaterial, l.line)
+		return end
+	}
+	if l == nil && end < len(d.out) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) && (brings[d.toks[d.out[end].from].word] || d.out[end].kind == aColon) { // “Quayside delivered …”
+		d.ahead.Supplier = d.asSaid(m.from, d.out[end-1].to)
+		d.becomes(m.from, d.out[end-1].to, AsSupplier, nil)
+		return end
+	}
+	if l != nil && l.named() && l.amount != nil && l.Supplier == "" && end-k <= longestSupplier && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) {
+		l.Supplier = strings.TrimSuffix(strings.TrimSuffix(d.asSaid(m.from, d.out[end-1].to), "'s"), "’s")
+		d.becomes(m.from, d.out[end-1].to, AsSupplier, l.line)
+		return end
+	}
+	if end-k <= 3 && end < len(d.out) && d.out[end].kind == anAmount && (l == nil || l.named() && l.amount != nil && l.closed) {
+		l = d.lot(func(*lotSaid) bool { return true })
+		d.name(l, text)
+		d.becomes(m.from, d.out[end-1].to, AsMaterial, l.line)
+		return end
+	}
+	d.becomesWhereUnread(m.from, d.out[end-1].to, AsLeftOut, nil)
+	return end
+}
+
+// finish works out each lot from what was said of it.
+func (d *deliveryReader) finish() {
+	n := 0
+	for i, l := range d.lots {
+		if l.amount != nil && !l.named() && isPack(l.amount.Amount.Unit()) && i+1 < len(d.lots) && !l.closed { // “a carton with 12 bottles of …”
+			d.becomes(l.amount.from, l.amount.to, AsPacks, d.lots[i+1].line)
+			continue
+		}
+		if l.amount != nil || l.named() || l.Package {
+			d.lots[n] = l
+			n++
+		}
+	}
+	d.lots = d.lots[:n]
+	d.oneSupplier()
+	d.good.lines = d.good.lines[:0]
+	for i, l := range d.lots {
+		d.good.lines = append(d.good.lines, l.line)
+		d.settleAhead(l)
+		d.workOut(i, l)
+	}
+	if len(d.lots) == 0 && strings.TrimSpace(d.clean) != "" {
+		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "what-came", Text: "What came, and how much of it? Say it as “5 kg washing soda 11.40 from Quayside”."})
+	}
+	d.together()
+}
+
+// oneSupplier is for a note in one sentence that names one supplier, or one day: it is of
+// all that came.
+func (d *deliveryReader) oneSupplier() {
+	var from *lotSaid
+	for _, l := range d.lots {
+		switch {
+		case l.Supplier == "":
+		case from != nil && from.Supplier != l.Supplier, l.closed && l != d.lots[len(d.lots)-1]:
+			return
+		default:
+			from = l
+		}
+	}
+	for i, l := range d.lots {
+		if l.closed && i < len(d.lots)-1 {
+			return
+		}
+	}
+	if from != nil && d.ahead.Supplier == "" {
+		d.ahead.Supplier = from.Supplier
+	}
+}
+
+// settleAhead gives a lot what was said before all of them.
+func (d *deliveryReader) settleAhead(l *lotSaid) {
+	if l.Supplier == "" {
+		l.Supplier = d.ahead.Supplier
+	}
+	if l.Received.IsZero() {
+		l.Received = d.ahead.Received
+	}
+	if l.BestBefore.IsZero() {
+		l.BestBefore = d.ahead.BestBefore
+	}
+	if len(d.lots) == 1 && l.LotCode == "" {
+		l.LotCode = d.ahead.LotCode
+	}
+}
+
+// workOut turns what was said of a lot into grams and money.
+func (d *deliveryReader) workOut(i int, l *lotSaid) {
+	ask := func(code, format string, args ...any) {
+		d.unsure = append(d.unsure, Unsure{Line: i, Code: code, Text: fmt.Sprintf(format, args...), Answers: nearest(l.Err)})
+	}
+	l.Currency = d.o.Currency
+	if l.Package {
+		d.priceOut(l, float64(l.Packs))
+		return
+	}
+	switch {
+	case !l.named():
+		ask("what-came", "%s of what?", strings.TrimSpace(l.amount.written))
+		return
+	case l.Err != nil:
+		ask("unknown-material", "%s", capital(l.Err.Error())+stopFor(l.Err.Error()))
+	case l.amount == nil:
+		ask("how-much", "How much %s came? A weight, such as 5 kg.", material.InSentence(l.Material.Name))
+	}
+	d.massOut(l, ask)
+	d.priceOut(l, l.eachCount())
+}
+
+// eachCount is what a price of one is taken so many times.
+func (l *lotSaid) eachCount() float64 {
+	if l.Packs > 1 {
+		return float64(l.Packs)
+	}
+	if n, ok := l.pieces.Pieces(); ok && n.Value > 1 {
+		return n.Value
+	}
+	return 1
+}
+
+// massOut works out how much came.
+func (d *deliveryReader) massOut(l *lotSaid, ask func(code, format string, args ...any)) {
+	l.Packs = 1
+	if l.amount == nil {
+		return
+	}
+	of := l.amount.Amount
+	l.pieces = of
+	packs, one := packsOf(l.amount)
+	factor := 1.0
+	switch {
+	case l.eachOf != nil:
+		n, ok := of.Pieces()
+		if !ok || n.Value < 1 {
+			n.Value = float64(packs)
+			if v, vessel := vesselCount(of); vessel {
+				n.Value = v
+			}
+		}
+		packs, of, one, factor = int(n.Value+0.5), l.eachOf.Amount, l.eachOf.Amount.String(), n.Value
+	case l.factor > 0:
+		packs, factor, one = l.factor, float64(l.factor), of.String()
+	}
+	l.Packs = max(1, packs)
+	l.Written = one
+	if l.factor == 0 && l.amount.Amount.Unit() == quantity.Bare && l.eachOf == nil && l.Material != nil && !l.Material.Piece.Known() {
+		ask("how-much", "%s %s: of what size?", l.amount.written, material.InSentence(l.Material.Name))
+		return
+	}
+	if l.Packs > maxPacks {
+		ask("too-many", "%d packs are more than a small workshop takes in.", l.Packs)
+		return
+	}
+	if l.Material == nil {
+		if g, ok := of.MassOnly(); ok {
+			l.MassG = g.Value * factor
+		}
+		return
+	}
+	h := l.Material.Handling(d.o.Measures)
+	grams, err := of.Grams(h)
+	if err != nil {
+		if isPack(of.Unit()) {
+			ask("how-much", "How much is in the %s?", packWord(l.amount.written, of.Unit()))
+			return
+		}
+		if of.Open() != quantity.NotOpen {
+			ask("how-much", "How much %s came? A weight, such as 5 kg.", material.InSentence(l.Material.Name))
+			return
+		}
+		ask("how-much", "%s", capital(fmt.Sprintf("%s: %v.", l.Material.Name, err)))
+		return
+	}
+	l.MassG = grams.Value * factor
+	if ml, ok := of.Millilitres(h); ok {
+		l.VolumeML = ml.Value * factor
+	}
+	if l.MassG > maxMassG {
+		ask("too-much", "%g kg is more than a small workshop takes in: check the unit.", l.MassG/1000)
+		l.MassG = 0
+	}
+}
+
+// brings are what a supplier does.
+var brings = map[string]bool{"delivered": true, "brought": true, "sent": true, "dropped": true, "delivery": true, "has": true}
+
+// packWord is the word that a pack was called by.
+func packWord(written string, u quantity.Unit) string {
+	for _, w := range strings.Fields(strings.ToLower(written)) {
+		if named, ok := quantity.UnitNamed(w); ok && named == u {
+			return singular(w)
+		}
+	}
+	return strings.TrimPrefix(quantity.Of(1, 1, u).String(), "1 ")
+}
+
+func firstLetter(s string) rune {
+	for _, r := range s {
+		return r
+	}
+	return 0
+}
+
+// kept are the lots as they are told.
+func (d *deliveryReader) kept() []*Lot {
+	out := make([]*Lot, len(d.lots))
+	for i, l := range d.lots {
+		out[i] = &l.Lot
+	}
+	return out
+}
+
+// words are the fates, with the lot each belongs to.
+func (d *deliveryReader) words() []Word {
+	words := d.allWords()
+	for i := range words {
+		if words[i].Line >= 0 {
+			words[i].Good = words[i].Line
+		}
+	}
+	return words
+}
+
+func capital(s string) string { return sentenceCase(s) }
+
+func stopFor(s string) string {
+	if strings.HasSuffix(s, "?") || strings.HasSuffix(s, ".") {
+		return ""
+	}
+	return "."
+}

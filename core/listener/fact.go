@@ -1,0 +1,626 @@
+package listener
+
+import (
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/shopspring/decimal"
+
+	"keencrock/core/quantity"
+)
+
+// factKind is what a note on a delivery says beside what came.
+type factKind uint8
+
+const (
+	aPrice factKind = iota
+	aGift
+	noPrice
+	aDate    // best before
+	received // the day it came
+	aLotCode
+	aSupplier
+	aFreight // what bringing it cost
+)
+
+// fact is one of them, from byte from to byte to.
+type fact struct {
+	from, to int
+	kind     factKind
+	price    priceSaid
+	date     time.Time
+	text     string
+	err      string
+}
+
+const monthWord = `jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?`
+
+var (
+	currencySign = `[€$£₹₦¥]|(?:A|US|CA|NZ)\$|\b(?:EUR|USD|GBP|INR|NGN|Rs)\b\.?`
+	currencyWord = `eur|euros?|usd|us dollars?|dollars?|bucks|gbp|quid|pounds? sterling|pounds|sterling|inr|rupees?|rs|ngn|naira|aud|cad|chf|francs?|sek|nok|dkk|kronor|kroner|pln|cents?|pence|p`
+	moneySign    = regexp.MustCompile(`(?i)^(?:` + currencySign + `)\s?\d{1,7}(?:[.,]\d{1,2})?(?:\s?(?:` + currencyWord + `)\b)?`)
+	moneyNumber  = regexp.MustCompile(`(?i)^(\d{1,7}(?:[.,]\d{1,2})?)(\s?(?:` + currencySign + `)|\s?(?:` + currencyWord + `)\b)(?:\s?(?:and\s)?(\d{2})\b(?:\s?(?:cents?|p|pence|ct)\b)?)?`)
+	moneyDecimal = regexp.MustCompile(`^\d{1,7}[.,]\d{2}(?:$|[^\d.,])`)
+	moneyMany    = regexp.MustCompile(`^(?:[€$£]\s?)?(?:\d{1,3}(?:,\d{3})+\.\d{2}|\d{1,3}(?:\.\d{3})+,\d{2})(?:\s?[€$£])?`)
+	moneyDash    = regexp.MustCompile(`^(\d{1,7})(?:[.,][-–—]{1,2})`)
+	afterMoney   = regexp.MustCompile(`(?i)^\s*(?:,\s*)?(?:(each|apiece|a piece|per piece|a (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|go|pop|unit|litre bottle|kilo bag)\b|per (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|unit)\b|the (?:bag|box|pack|bottle|jar|tub|piece|bar)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
+	priceCue     = regexp.MustCompile(`(?i)^(?:for|at|@|à|paid|pay|cost|costs|costing|cost me|price|priced at|was|came to|comes to|it was|that was|worth)\s*:?\s+`)
+	freight      = regexp.MustCompile(`(?i)^\s*(?:for )?(?:delivery|shipping|postage|carriage|freight|p\s?&\s?p|the post)\b`)
+	giftWords    = regexp.MustCompile(`(?i)^(?:(?:as )?a (?:free )?gift|(?:as )?a present|free of charge|for free|for nothing|no charge|gratis|given (?:to (?:me|us))?|gift|free sample|a freebie|freebie|free|on the house|left over from a neighbour)\b`)
+	noPriceWords = regexp.MustCompile(`(?i)^(?:no price(?: yet| so far| known)?|price (?:unknown|not known(?: yet)?|to come|to follow|later|tbc|tba|missing)|without a price|invoice (?:to follow|to come|later)|bill (?:to follow|to come|later)|don'?t know (?:the price|what it cost)(?: yet)?|not (?:paid|billed|invoiced) yet|no invoice yet|price will follow)\b`)
+
+	dateCue   = regexp.MustCompile(`(?i)^(?:best before(?: end)?(?: of)?|best by|best until|best till|best|bbe|bbd|bb|b\.b\.|use by|use before|expires?(?: on| in| at the end of)?|expiry(?: date)?|exp\.?|good (?:until|till|to|for)|keeps? (?:until|till|to|for)|sell by|mhd|shelf life)\b\s*:?\s*`)
+	dateISO   = regexp.MustCompile(`^(2\d{3})[-/.](\d{1,2})(?:[-/.](\d{1,2}))?\b`)
+	dateDay   = regexp.MustCompile(`^(\d{1,2})[./-](\d{1,2})[./-](\d{4}|\d{2})\b`)
+	dateMonth = regexp.MustCompile(`^(\d{1,2})[./-](20\d{2}|\d{2})\b`)
+	dateWords = regexp.MustCompile(`(?i)^(?:(?:the )?(end of|late|early|mid[- ]?|beginning of|start of|middle of)\s*)?(?:(?:the )?(\d{1,2})(?:st|nd|rd|th)?\s+(?:of\s+)?)?(` + monthWord + `)\b\.?(?:\s+(\d{1,2})(?:st|nd|rd|th)?\b(?:\s*,)?)?(?:\s*[,/-]?\s*(?:of\s+)?('?\d{2}|20\d{2})\b|\s+(next year|this year))?`)
+	dateNext  = regexp.MustCompile(`(?i)^next (` + monthWord + `|year)\b`)
+	dateYear  = regexp.MustCompile(`(?i)^(?:(end|start|beginning|middle)? ?(?:of )?)(20\d{2})\b`)
+	dateIn    = regexp.MustCompile(`(?i)^(?:in |within )?(a|an|one|two|three|four|five|six|nine|ten|twelve|eighteen|twenty[- ]four|\d{1,3})(?: and a half)? (day|week|month|year)s?(?: from (?:now|today)| on)?\b`)
+	dayCame   = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|got it|bought|it came)\s+(?:on\s+)?)?(today|yesterday|this morning|the day before yesterday|(?:last |on )?(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday))\b`)
+	cameOn    = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|bought|dated)\s+(?:on\s+)?|on\s+)(?:the\s+)?`)
+
+	codeCue = regexp.MustCompile(`(?i)^(?:(?:lot|batch|charge|ch\.-?b\.?)\b\.?\s*(?:code\b|number\b|no\b\.?|nr\b\.?|num\b|is\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
+	codeEnd = regexp.MustCompile(`^ \d{1,6}\b`)
+	fromCue = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b\s*:?\s+(?:the\s+)?`)
+)
+
+// monthNumbers are the months by their first three letters.
+var monthNumbers = []string{"jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"}
+
+// factsIn finds what a note says beside what came: prices, days, codes and suppliers, in
+// the order they stand.
+func factsIn(text string, o DeliveryOptions) []fact {
+	var out []fact
+	for i := 0; i < len(text); {
+		if i > 0 && isWordByte(text[i-1]) && (isWordByte(text[i]) || text[i] == '.') {
+			i++
+			continue
+		}
+		f, ok := factAt(text, i, o)
+		if !ok {
+			i++
+			continue
+		}
+		out = append(out, f)
+		i = max(f.to, i+1)
+	}
+	return out
+}
+
+func isWordByte(b byte) bool {
+	return b|0x20 >= 'a' && b|0x20 <= 'z' || isDigit(b) || b >= 0x80
+}
+
+// factAt finds the fact that begins at a byte.
+func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
+	at := text[i:]
+	switch c := at[0]; {
+	case c == ' ' || c == '\n' || c == ',' || c == ';':
+		return fact{}, false
+	}
+	if m := noPriceWords.FindString(at); m != "" {
+		return fact{from: i, to: i + len(m), kind: noPrice}, true
+	}
+	if m := giftWords.FindString(at); m != "" && !strings.EqualFold(m, "given") {
+		return fact{from: i, to: i + len(m), kind: aGift}, true
+	}
+	if m := codeCue.FindStringSubmatchIndex(at); m != nil {
+		if code := strings.TrimRight(at[m[2]:m[3]], ".,/-"); looksLikeCode(code) {
+			end := m[2] + len(code)
+			if more := codeEnd.FindString(at[end:]); more != "" && !strings.ContainsAny(code, "0123456789") && !unitAfter(more[1:]+at[end+len(more):]) {
+				code, end = code+more, end+len(more) // “KS 7”
+			}
+			return fact{from: i, to: i + end, kind: aLotCode, text: code}, true
+		}
+	}
+	if m := dateCue.FindString(at); m != "" {
+		if day, n, err := dateAt(at[len(m):], o.Today, true); n > 0 {
+			return fact{from: i, to: i + len(m) + n, kind: aDate, date: day, err: err}, true
+		}
+		if word := nextWord(at[len(m):]); word != "" && strings.HasPrefix(strings.ToLower(m), "best ") || strings.HasPrefix(strings.ToLower(m), "bb") || strings.HasPrefix(strings.ToLower(m), "use by") {
+			return fact{from: i, to: i + len(m) + len(word), kind: aDate, err: "The date “" + word + "” cannot be read: expected 2027-06 or 2027-06-30."}, true
+		}
+	}
+	if m := dayCame.FindStringSubmatch(at); m != nil {
+		if day, ok := dayNamed(strings.ToLower(m[1]), o.Today); ok {
+			return fact{from: i, to: i + len(m[0]), kind: received, date: day}, true
+		}
+	}
+	if m := cameOn.FindString(at); m != "" {
+		if day, n, err := dateAt(at[len(m):], o.Today, false); n > 0 && err == "" {
+			return fact{from: i, to: i + len(m) + n, kind: received, date: day}, true
+		}
+	}
+	if m := fromCue.FindString(at); m != "" {
+		if name, n := supplierAt(at[len(m):], o); name != "" {
+			return fact{from: i, to: i + len(m) + n, kind: aSupplier, text: name}, true
+		}
+	}
+	for _, s := range o.Suppliers {
+		if len(s) > 2 && len(at) >= len(s) && strings.EqualFold(at[:len(s)], s) && (len(at) == len(s) || !isWordByte(at[len(s)])) {
+			return fact{from: i, to: i + len(s), kind: aSupplier, text: s}, true
+		}
+	}
+	if m := dateISO.FindString(at); m != "" && isDigit(at[0]) {
+		if day, n, err := dateAt(at, o.Today, true); n > 0 {
+			return fact{from: i, to: i + n, kind: aDate, date: day, err: err}, true
+		}
+	}
+	if m := dateMonth.FindStringSubmatch(at); m != nil && len(m[2]) == 4 && !dateDay.MatchString(at) {
+		if day, n, err := dateAt(at, o.Today, true); n > 0 && err == "" {
+			return fact{from: i, to: i + n, kind: aDate, date: day}, true
+		}
+	}
+	if m := dateDay.FindString(at); m != "" {
+		if day, n, err := dateAt(at, o.Today, true); n > 0 && err == "" && day.After(o.Today) {
+			return fact{from: i, to: i + n, kind: aDate, date: day}, true
+		}
+	}
+	return priceAt(text, i, o)
+}
+
+// looksLikeCode reports whether a word may be a code: it has a digit, or is in capitals.
+func looksLikeCode(s string) bool {
+	if strings.ContainsAny(s, "0123456789") {
+		return true
+	}
+	return s != "" && s == strings.ToUpper(s) && len(s) <= 12
+}
+
+func nextWord(s string) string {
+	end := strings.IndexAny(s, " ,;\n")
+	if end < 0 {
+		end = len(s)
+	}
+	return s[:end]
+}
+
+// priceAt finds a price at a byte, and what it is of.
+func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
+	at := text[i:]
+	start, cue := 0, ""
+	if m := priceCue.FindString(at); m != "" {
+		start, cue = len(m), strings.ToLower(strings.TrimSpace(m))
+	}
+	money := at[start:]
+	p := priceSaid{currency: o.Currency, at: cue == "at" || cue == "@" || cue == "à"}
+	n := 0
+	switch {
+	case moneyMany.MatchString(money):
+		m := moneyMany.FindString(money)
+		p.amount, p.currency, n = thousands(m), currencyOf(m, o.Currency), len(m)
+	case moneySign.MatchString(money):
+		m := moneySign.FindString(money)
+		p.amount, p.currency, n = numberIn(m), currencyOf(m, o.Currency), len(m)
+	case moneyNumber.MatchString(money):
+		m := moneyNumber.FindStringSubmatch(money)
+		unit := strings.ToLower(strings.TrimSpace(m[2]))
+		if unit == "p" && (cue == "" && strings.Contains(m[1], ".")) || unit == "pounds" && cue == "" && start == 0 {
+			break // “2 pounds” of something is a weight
+		}
+		p.amount, p.currency, n = numberIn(m[1]), currencyOf(unit, o.Currency), len(m[0])
+		if unit == "p" || unit == "pence" || strings.HasPrefix(unit, "cent") {
+			p.amount = p.amount.Div(decimal.NewFromInt(100))
+		}
+		if m[3] != "" {
+			p.amount = p.amount.Add(numberIn(m[3]).Div(decimal.NewFromInt(100)))
+		}
+	case moneyDash.MatchString(money):
+		m := moneyDash.FindStringSubmatch(money)
+		p.amount, n = numberIn(m[1]), len(m[0])
+	case moneyDecimal.MatchString(money):
+		m := strings.TrimRight(moneyDecimal.FindString(money), " ,;)\n\t/abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ-–€$£%(:=+|")
+		if r, ok := quantity.ReadSaid(money); ok && r.Amount.Unit() != quantity.Bare {
+			break // “2.50 kg”
+		}
+		p.amount, n = numberIn(m), len(m)
+	default:
+		value, length, currency := moneyInWords(money, o.Currency)
+		if length == 0 && start > 0 && cue != "was" {
+			value, length = numberAfterCue(money)
+			currency = o.Currency
+		}
+		p.amount, p.currency, n = value, currency, length
+	}
+	if n == 0 {
+		return fact{}, false
+	}
+	end := i + start + n
+	if m := freight.FindString(text[end:]); m != "" {
+		return fact{from: i, to: end + len(m), kind: aFreight, price: p}, true
+	}
+	if m := afterMoney.FindStringSubmatch(text[end:]); m != nil {
+		end += len(m[0])
+		switch {
+		case m[1] != "":
+			p.of = ofEach
+		case m[2] != "":
+			p.of, p.per = ofUnit, perOf(m[2])
+		default:
+			p.unit = "together"
+		}
+	}
+	return fact{from: i, to: end, kind: aPrice, price: p}, true
+}
+
+var perLead = regexp.MustCompile(`(?i)^(?:a|per|the|each|/)\s?`)
+
+// perOf is the amount that a price is per: a kilogram, 100 g.
+func perOf(s string) quantity.Amount {
+	s = perLead.ReplaceAllString(strings.TrimSpace(s), "")
+	s = strings.NewReplacer("hundred grams", "100 g", "half kilo", "500 g").Replace(strings.ToLower(s))
+	if s != "" && !isDigit(s[0]) {
+		s = "1 " + s
+	}
+	a, err := quantity.Parse(s)
+	if err != nil {
+		return quantity.Amount{}
+	}
+	return a
+}
+
+var digitsIn = regexp.MustCompile(`\d+(?:[.,]\d{1,2})?`)
+
+func numberIn(s string) decimal.Decimal {
+	d, err := decimal.NewFromString(strings.Replace(digitsIn.FindString(s), ",", ".", 1))
+	if err != nil {
+		return decimal.Decimal{}
+	}
+	return d
+}
+
+// thousands reads a number with signs between its thousands: “1,140.00”.
+func thousands(s string) decimal.Decimal {
+	s = strings.Trim(s, "€$£ ")
+	cents := s[len(s)-2:]
+	whole := strings.NewReplacer(",", "", ".", "").Replace(s[:len(s)-3])
+	d, err := decimal.NewFromString(whole + "." + cents)
+	if err != nil {
+		return decimal.Decimal{}
+	}
+	return d
+}
+
+// moneyInWords reads “twelve euros forty”, “five quid”.
+func moneyInWords(s, own string) (value decimal.Decimal, n int, currency string) {
+	whole, at := wordNumber(s)
+	if at == 0 {
+		return value, 0, own
+	}
+	m := wordCurrency.FindStringSubmatch(s[at:])
+	if m == nil {
+		return value, 0, own
+	}
+	n = at + len(m[0])
+	value, currency = whole, currencyOf(m[1], own)
+	if unit := strings.ToLower(m[1]); unit == "pence" || unit == "p" || strings.HasPrefix(unit, "cent") {
+		return value.Div(decimal.NewFromInt(100)), n, currency
+	}
+	rest := s[n:]
+	lead := len(rest) - len(strings.TrimLeft(rest, " "))
+	rest = rest[lead:]
+	if after, ok := strings.CutPrefix(strings.ToLower(rest), "and "); ok {
+		lead, rest = lead+4, after
+	}
+	if cents, k := wordNumber(rest); k > 0 && cents.LessThan(decimal.NewFromInt(100)) && !unitAfter(rest) {
+		n += lead + k
+		if m := centsWord.FindString(s[n:]); m != "" {
+			n += len(m)
+		}
+		value = value.Add(cents.Div(decimal.NewFromInt(100)))
+	}
+	return value, n, currency
+}
+
+var (
+	wordCurrency = regexp.MustCompile(`(?i)^\s*(` + currencyWord + `)\b`)
+	centsWord    = regexp.MustCompile(`(?i)^\s*(?:cents?|pence|p)\b`)
+)
+
+// unitAfter reports whether a number is of a measure rather than of cents.
+func unitAfter(s string) bool {
+	r, ok := quantity.ReadSaid(s)
+	return ok && r.Amount.Unit() != quantity.Bare
+}
+
+// wordNumber reads a number in words or figures, as long as it goes on: “two dozen”; n is
+// how many bytes it takes.
+func wordNumber(s string) (value decimal.Decimal, n int) {
+	end := 0
+	for words := 0; words < 5; words++ {
+		for end < len(s) && s[end] == ' ' {
+			end++
+		}
+		next := end
+		for next < len(s) && s[next] != ' ' && !strings.ContainsRune(",;:()€$£\n", rune(s[next])) {
+			next++
+		}
+		if next == end {
+			break
+		}
+		if word := strings.ToLower(s[end:next]); word == "x" || word == "×" || word == "times" {
+			break
+		}
+		end = next
+		a, err := quantity.Parse(s[:end])
+		if err != nil || a.Unit() != quantity.Bare {
+			continue
+		}
+		if p, ok := a.Pieces(); ok && p.Low == p.High {
+			value, n = decimal.NewFromFloat(p.Value).Round(2), end
+		}
+		if end < len(s) && s[end] != ' ' {
+			break
+		}
+	}
+	return value, n
+}
+
+// numberAfterCue reads a whole number without a unit: “for 12”, “paid eleven fifty”.
+func numberAfterCue(s string) (value decimal.Decimal, n int) {
+	value, n = wordNumber(s)
+	if n == 0 || unitAfter(s) {
+		return value, 0
+	}
+	if rest := strings.TrimLeft(s[n:], " "); len(rest) < len(s[n:]) { // “eleven fifty”
+		if cents, k := wordNumber(rest); k > 0 && cents.GreaterThanOrEqual(decimal.NewFromInt(10)) && cents.LessThan(decimal.NewFromInt(100)) && !unitAfter(rest) {
+			return value.Add(cents.Div(decimal.NewFromInt(100))), n + len(s[n:]) - len(rest) + k
+		}
+	}
+	return value, n
+}
+
+// currencyOf is the code of a sign or a word, the workshop's own for cents and for a word
+// that several countries have.
+func currencyOf(said, own string) string {
+	low := strings.ToLower(said)
+	for _, c := range []struct {
+		code  string
+		words []string
+	}{
+		{"AUD", []string{"a$", "aud"}}, {"CAD", []string{"ca$", "cad"}}, {"NZD", []string{"nz$"}},
+		{"EUR", []string{"€", "eur"}}, {"GBP", []string{"£", "gbp", "quid", "sterling", "pound", "pence"}},
+		{"INR", []string{"₹", "inr", "rupee", "rs"}}, {"NGN", []string{"₦", "ngn", "naira"}}, {"CHF", []string{"chf", "franc"}},
+		{"SEK", []string{"sek", "kronor"}}, {"NOK", []string{"nok"}}, {"DKK", []string{"dkk", "kroner"}}, {"PLN", []string{"pln"}}, {"JPY", []string{"¥"}},
+	} {
+		for _, w := range c.words {
+			if strings.Contains(low, w) {
+				return c.code
+			}
+		}
+	}
+	if strings.Contains(low, "$") || strings.Contains(low, "dollar") || strings.Contains(low, "usd") || strings.Contains(low, "buck") {
+		if slices.Contains([]string{"AUD", "CAD", "NZD"}, own) && !strings.Contains(low, "us") {
+			return own
+		}
+		return "USD"
+	}
+	if low == "p" && own == "EUR" {
+		return "GBP"
+	}
+	return own
+}
+
+// dateAt reads a day at the beginning of a text; a month alone is its last day. n is how
+// many bytes it takes, 0 where there is none; err says what is wrong with one.
+func dateAt(s string, today time.Time, future bool) (day time.Time, n int, err string) {
+	num := func(s string) int { v, _ := strconv.Atoi(strings.TrimPrefix(s, "'")); return v }
+	year := func(s string) int {
+		if y := num(s); y < 100 {
+			return 2000 + y
+		} else {
+			return y
+		}
+	}
+	last := func(y, m int) time.Time { return time.Date(y, time.Month(m)+1, 0, 0, 0, 0, 0, today.Location()) }
+	exact := func(y, m, d int) time.Time { return time.Date(y, time.Month(m), d, 0, 0, 0, 0, today.Location()) }
+	valid := func(y, m, d int) bool { return m >= 1 && m <= 12 && d >= 1 && d <= last(y, m).Day() }
+	wrong := func(n int) (time.Time, int, string) {
+		return time.Time{}, n, "The date “" + strings.TrimSpace(s[:n]) + "” cannot be: check day and month."
+	}
+	switch {
+	case dateISO.MatchString(s):
+		m := dateISO.FindStringSubmatch(s)
+		y, mo := num(m[1]), num(m[2])
+		if m[3] == "" {
+			if !valid(y, mo, 1) {
+				return wrong(len(m[0]))
+			}
+			day, n = last(y, mo), len(m[0])
+		} else {
+			if !valid(y, mo, num(m[3])) {
+				return wrong(len(m[0]))
+			}
+			day, n = exact(y, mo, num(m[3])), len(m[0])
+		}
+	case dateDay.MatchString(s):
+		m := dateDay.FindStringSubmatch(s)
+		d, mo, y := num(m[1]), num(m[2]), year(m[3])
+		if mo > 12 && d <= 12 {
+			d, mo = mo, d
+		}
+		if !valid(y, mo, d) {
+			return wrong(len(m[0]))
+		}
+		day, n = exact(y, mo, d), len(m[0])
+	case dateMonth.MatchString(s):
+		m := dateMonth.FindStringSubmatch(s)
+		if !valid(year(m[2]), num(m[1]), 1) {
+			return wrong(len(m[0]))
+		}
+		day, n = last(year(m[2]), num(m[1])), len(m[0])
+	case dateWords.MatchString(s):
+		m := dateWords.FindStringSubmatch(s)
+		mo := 1 + slices.Index(monthNumbers, strings.ToLower(m[3])[:3])
+		y, d := 0, num(m[2])
+		yearSaid := m[5]
+		if d == 0 && m[4] != "" {
+			if yearSaid == "" && num(m[4]) > 31 || yearSaid == "" && len(m[4]) == 2 && num(m[4]) > today.Year()%100 && !strings.ContainsAny(m[0], "snrt,") && num(m[4]) >= 25 {
+				yearSaid = m[4] // “Jun 27”
+			} else {
+				d = num(m[4])
+			}
+		}
+		switch {
+		case yearSaid != "":
+			y = year(yearSaid)
+		case m[6] == "next year":
+			y = today.Year() + 1
+		case m[6] == "this year":
+			y = today.Year()
+		default:
+			y = today.Year()
+			if probe := last(y, mo); future && probe.Before(today) {
+				y++
+			} else if !future && exact(y, mo, max(d, 1)).After(today) {
+				y--
+			}
+		}
+		n = len(strings.TrimRight(m[0], " ,"))
+		switch lead := strings.ToLower(strings.TrimSpace(m[1])); {
+		case d > 0:
+			if !valid(y, mo, d) {
+				return wrong(n)
+			}
+			day = exact(y, mo, d)
+		case strings.HasPrefix(lead, "early"), strings.HasPrefix(lead, "beg"), strings.HasPrefix(lead, "start"):
+			day = exact(y, mo, 1)
+		case strings.HasPrefix(lead, "mid"):
+			day = exact(y, mo, 15)
+		default:
+			day = last(y, mo)
+		}
+	case dateNext.MatchString(s):
+		m := dateNext.FindStringSubmatch(s)
+		if n = len(m[0]); strings.EqualFold(m[1], "year") {
+			day = last(today.Year()+1, 12)
+			break
+		}
+		mo := 1 + slices.Index(monthNumbers, strings.ToLower(m[1])[:3])
+		y := today.Year()
+		if mo <= int(today.Month()) {
+			y++
+		}
+		day = last(y, mo)
+	case dateYear.MatchString(s):
+		m := dateYear.FindStringSubmatch(s)
+		n, day = len(m[0]), last(num(m[2]), 12)
+		if lead := strings.ToLower(m[1]); lead == "start" || lead == "beginning" {
+			day = exact(num(m[2]), 1, 1)
+		}
+	case dateIn.MatchString(s):
+		m := dateIn.FindStringSubmatch(s)
+		count := num(m[1])
+		if count == 0 {
+			words := map[string]int{"a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "nine": 9, "ten": 10, "twelve": 12, "eighteen": 18, "twenty-four": 24, "twenty four": 24}
+			count = words[strings.ToLower(m[1])]
+		}
+		n = len(m[0])
+		switch strings.ToLower(m[2]) {
+		case "day":
+			day = today.AddDate(0, 0, count)
+		case "week":
+			day = today.AddDate(0, 0, 7*count)
+		case "month":
+			day = today.AddDate(0, count, 0)
+		default:
+			day = today.AddDate(count, 0, 0)
+			if strings.Contains(strings.ToLower(m[0]), "and a half") {
+				day = day.AddDate(0, 6, 0)
+			}
+		}
+		day = exact(day.Year(), int(day.Month()), day.Day())
+	}
+	if n > 0 && (day.Year() < today.Year()-20 || day.Year() > today.Year()+30) {
+		err = "The date " + strings.TrimSpace(s[:n]) + " is far from today: check the year."
+	}
+	return day, n, err
+}
+
+// dayNamed is the day that a word means, the last one of a weekday.
+func dayNamed(word string, today time.Time) (time.Time, bool) {
+	midnight := time.Date(today.Year(), today.Month(), today.Day(), 0, 0, 0, 0, today.Location())
+	switch word {
+	case "today", "this morning":
+		return midnight, true
+	case "yesterday":
+		return midnight.AddDate(0, 0, -1), true
+	case "the day before yesterday":
+		return midnight.AddDate(0, 0, -2), true
+	}
+	word = strings.TrimPrefix(strings.TrimPrefix(word, "last "), "on ")
+	for back := 1; back <= 7; back++ {
+		if day := midnight.AddDate(0, 0, -back); strings.EqualFold(day.Weekday().String(), word) {
+			return day, true
+		}
+	}
+	return time.Time{}, false
+}
+
+// longestSupplier is how many words a supplier's name has at the most.
+const longestSupplier = 5
+
+// supplierAt reads a supplier's name: known ones whole, others up to what is certain to be
+// something else.
+func supplierAt(s string, o DeliveryOptions) (name string, n int) {
+	for _, known := range o.Suppliers {
+		if len(known) > 1 && len(s) >= len(known) && strings.EqualFold(s[:len(known)], known) && (len(s) == len(known) || !isWordByte(s[len(known)])) {
+			return known, len(known)
+		}
+	}
+	words, end := 0, 0
+	for i := 0; i < len(s) && words < longestSupplier; {
+		for i < len(s) && s[i] == ' ' {
+			i++
+		}
+		if i >= len(s) || strings.ContainsRune(",;:\n()", rune(s[i])) {
+			break
+		}
+		next := i
+		for next < len(s) && !strings.ContainsRune(" ,;:\n()", rune(s[next])) {
+			next++
+		}
+		word := s[i:next]
+		low := strings.ToLower(strings.Trim(word, ".'"))
+		if words > 0 && supplierEnds(low, s[i:], o) || words == 0 && supplierEnds(low, s[i:], o) && low != "the" {
+			break
+		}
+		words++
+		end = next
+		i = next
+		if strings.HasSuffix(word, ".") && len(word) > 3 {
+			break
+		}
+	}
+	name = strings.TrimRight(strings.TrimSpace(s[:end]), ".")
+	return name, len(strings.TrimRight(s[:end], " ."))
+}
+
+// supplierEnds reports whether a word is no part of a supplier's name.
+func supplierEnds(low, rest string, o DeliveryOptions) bool {
+	switch low {
+	case "lot", "batch", "charge", "best", "bb", "bbe", "exp", "expires", "use", "good", "price", "paid", "cost", "costs", "today", "yesterday", "free", "gift", "last", "this", "came", "on", "keeps", "no", "each", "together", "at", "for", "with", "which", "-", "–", "—", "all", "was", "it", "they", "expiry":
+		return true
+	case "and", "plus", "&", "then":
+		after := strings.TrimLeft(rest[len(low):], " ")
+		first, _, _ := strings.Cut(after, " ")
+		if r, ok := quantity.ReadSaid(after); ok && !r.Amount.IsZero() && quantity.MayBegin(strings.ToLower(first)) || after == "" || first != "" && isDigit(first[0]) {
+			return true
+		}
+		return false
+	}
+	if low == "" {
+		return true
+	}
+	if isDigit(low[0]) || strings.ContainsAny(low, "€$£₹#") {
+		return true
+	}
+	if p, ok := priceAt(rest, 0, o); ok && p.to > 0 {
+		return true
+	}
+	return false
+}

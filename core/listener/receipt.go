@@ -1,0 +1,382 @@
+package listener
+
+import (
+	"errors"
+	"regexp"
+	"strings"
+
+	"github.com/shopspring/decimal"
+
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+)
+
+// fact reads a price, a day, a code or a supplier.
+func (d *deliveryReader) fact(k int) int {
+	m := &d.out[k]
+	f := &d.facts[m.fact]
+	l := d.now
+	to := &d.ahead
+	var line *Line
+	if l != nil {
+		to, line = l, l.line
+	}
+	switch f.kind {
+	case aPrice:
+		p := f.price
+		d.priced(&p, m.from, m.to)
+	case aFreight:
+		d.becomes(m.from, m.to, AsQuestion, line)
+		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "freight", Text: "Bringing it cost " + f.price.amount.StringFixed(2) + ": add it to the price of what came, where it should count."})
+	case aGift:
+		d.becomes(m.from, m.to, AsPrice, line)
+		if l != nil {
+			l.price = &priceSaid{currency: d.o.Currency}
+		} else {
+			d.ahead.price = &priceSaid{currency: d.o.Currency}
+		}
+	case noPrice:
+		d.becomes(m.from, m.to, AsPrice, line)
+	case aDate, received:
+		d.becomes(m.from, m.to, AsDate, line)
+		if f.err != "" {
+			d.unsure = append(d.unsure, Unsure{Line: max(-1, len(d.lots)-1), Code: "bad-date", Text: f.err})
+		} else if f.kind == aDate {
+			to.BestBefore = f.date
+		} else {
+			to.Received = f.date
+		}
+	case aLotCode:
+		d.becomes(m.from, m.to, AsLotCode, line)
+		to.LotCode = f.text
+	case aSupplier:
+		d.becomes(m.from, m.to, AsSupplier, line)
+		to.Supplier = f.text
+		if d.allFrom(k) {
+			d.ahead.Supplier = f.text
+		}
+	}
+	return k + 1
+}
+
+// allFrom reports whether a supplier is said of all that came: before or after all of it
+// in so many words, or in a sentence of its own.
+func (d *deliveryReader) allFrom(k int) bool {
+	if k > 0 {
+		switch d.toks[d.out[k-1].from].word {
+		case "all", "everything", "both":
+			return true
+		}
+	}
+	alone := (k == 0 || d.out[k-1].kind == aStop) && (k+1 == len(d.out) || d.out[k+1].kind == aStop)
+	return alone || d.now == nil
+}
+
+// priced keeps a price with the lot it was said of.
+func (d *deliveryReader) priced(p *priceSaid, from, to int) {
+	if d.each {
+		p.of, d.each = ofEach, false
+	}
+	l := d.now
+	if l == nil { // “11.40 for 5 kg washing soda”
+		d.ahead.price = p
+		d.becomes(from, to, AsPrice, nil)
+		return
+	}
+	d.becomes(from, to, AsPrice, l.line)
+	if l.price != nil && p.unit != "together" && l.price.of == ofEach { // “5.20 each, 15.60”
+		return
+	}
+	l.price = p
+	d.last = p
+}
+
+// eachSaid makes the last price one of each.
+func (d *deliveryReader) eachSaid() {
+	if d.now.price != nil && d.now.price.of == ofAll {
+		d.now.price.of = ofEach
+		return
+	}
+	d.each = true
+}
+
+// priceOut works out what the whole line cost.
+func (d *deliveryReader) priceOut(l *lotSaid, count float64) {
+	p := l.price
+	if p == nil && len(d.lots) == 1 {
+		p = d.ahead.price
+	}
+	if p == nil {
+		return
+	}
+	l.Currency = p.currency
+	l.HasPrice = true
+	switch {
+	case p.of == ofEach, p.at && count > 1 && p.unit == "" && p.of == ofAll:
+		l.Price = p.amount.Mul(decimal.NewFromFloat(count))
+	case p.of == ofUnit:
+		times, ok := l.timesOf(p)
+		if !ok {
+			l.HasPrice = false
+			return
+		}
+		l.Price = p.amount.Mul(decimal.NewFromFloat(times))
+	default:
+		l.Price = p.amount
+	}
+	l.Price = l.Price.Round(2)
+}
+
+// timesOf is how many of what a price is per are in a lot: kilograms, litres.
+func (l *lotSaid) timesOf(p *priceSaid) (float64, bool) {
+	if g, ok := p.per.MassOnly(); ok && g.Value > 0 {
+		return l.MassG / g.Value, l.MassG > 0
+	}
+	if ml, ok := p.per.Millilitres(quantity.Handling{Measures: quantity.US}); ok && ml.Value > 0 {
+		volume := l.VolumeML
+		if volume == 0 && l.Material != nil && l.Material.Density.Known() {
+			volume = l.MassG / l.Material.Density.Value
+		}
+		return volume / ml.Value, volume > 0
+	}
+	return 0, false
+}
+
+// together asks how a price of several lots is shared among them.
+func (d *deliveryReader) together() {
+	if len(d.lots) < 2 || d.last == nil || d.last.unit != "together" {
+		return
+	}
+	for i, l := range d.lots {
+		if l.price != nil && l.price != d.last {
+			return // each has its own
+		}
+		if l.price == d.last && l.Packs > 1 {
+			return // of that line's packs
+		}
+		_ = i
+	}
+	for _, l := range d.lots {
+		l.HasPrice, l.Price = false, decimal.Decimal{}
+	}
+	d.unsure = append(d.unsure, Unsure{Line: -1, Code: "price-together", Text: "What did each of them cost? " + d.last.amount.StringFixed(2) + " was for all."})
+}
+
+// packageWords are what goods are filled into, by the word that names them.
+var packageWords = map[string]bool{"jar": true, "jars": true, "lid": true, "lids": true, "label": true, "labels": true, "bottle": true, "bottles": true, "pouch": true, "pouches": true,
+	"tins": true, "cap": true, "caps": true, "trigger": true, "triggers": true, "pumps": true, "spray": false, "tubs": true, "bags": true, "boxes": true, "cartons": true, "corks": true, "droppers": true}
+
+// packagingNext reports whether what follows is a word for what goods are filled into and
+// no material comes after it.
+func (d *deliveryReader) packagingNext(k int) bool {
+	for ; k < len(d.out); k++ {
+		m := &d.out[k]
+		if m.kind == aWord || m.is(thing|step) && !m.is(joiner) {
+			for i := m.from; i < m.to; i++ {
+				if packageWords[d.toks[i].word] {
+					return !d.ofMaterial(k + 1)
+				}
+			}
+			if m.kind == aWord && isState(d.toks[m.from].word, nil) || d.toks[m.from].word == "glass" || d.toks[m.from].word == "empty" || d.toks[m.from].word == "clear" || d.toks[m.from].word == "amber" {
+				continue
+			}
+		}
+		return false
+	}
+	return false
+}
+
+func (d *deliveryReader) ofMaterial(k int) bool {
+	return k < len(d.out) && (d.out[k].kind == aName || k+1 < len(d.out) && d.toks[d.out[k].from].word == "of" && d.out[k+1].kind == aName)
+}
+
+// sizedPackaging reports whether an amount is of jars and says what one holds: “two dozen
+// 250 ml jars”.
+func sizedPackaging(said *amountSaid) bool {
+	return isVolume(said.Amount) && !isPack(said.Amount.Unit()) && packageWords[lastWord(said.written)]
+}
+
+// thingsOfPackaging reports whether a unit is itself what goods are filled into.
+func thingsOfPackaging(u quantity.Unit) bool { return u == quantity.Jar || u == quantity.Bottle }
+
+// packagingAt takes a word for the packaging that is being read.
+func (d *deliveryReader) packagingAt(k int) bool {
+	m := &d.out[k]
+	if d.now == nil || !d.now.Package || d.now.closed || m.kind != aWord && !m.is(thing|step|small) {
+		return false
+	}
+	word := d.toks[m.from].word
+	if d.now.price == nil && m.kind == aWord && d.toks[m.from].kind == isWord && !d.isCue(m.from) || packageWords[word] {
+		d.now.Name = strings.TrimSpace(d.now.Name + " " + d.said(m.from, m.to))
+		d.becomes(m.from, m.to, AsMaterial, d.now.line)
+		return true
+	}
+	return false
+}
+
+// packages reads “24 jars 1 l”, “two dozen lids”.
+func (d *deliveryReader) packages(k int, said *amountSaid) int {
+	m := &d.out[k]
+	l := d.lot(func(l *lotSaid) bool { return l.named() || l.amount != nil })
+	l.Package = true
+	n, ok := said.Amount.Pieces()
+	if !ok {
+		n.Value, _ = vesselCount(said.Amount)
+		l.Name = quantity.Of(1, 1, said.Amount.Unit()).String()[2:]
+	}
+	if sizedPackaging(said) || isVolume(said.Amount) && !isPack(said.Amount.Unit()) {
+		packs, _ := packsOf(said)
+		l.HoldsML, n.Value = millilitres(said.Amount)/float64(packs), float64(packs)
+		l.Name = singular(lastWord(said.written))
+		if one, ok := said.Amount.Times(1, int64(packs)); ok {
+			l.Name = strings.TrimSpace(l.Name + " " + one.String())
+		}
+	}
+	l.Packs = max(1, int(n.Value+0.5))
+	d.becomes(m.from, m.to, AsPacks, l.line)
+	next := k + 1
+	for next < len(d.out) && (d.out[next].kind == aWord || d.out[next].is(thing|step)) && !d.isCue(d.out[next].from) {
+		l.Name = strings.TrimSpace(l.Name + " " + d.said(d.out[next].from, d.out[next].to))
+		d.becomes(d.out[next].from, d.out[next].to, AsMaterial, l.line)
+		next++
+	}
+	return next
+}
+
+// singular is a word for one of them.
+func singular(word string) string {
+	for _, end := range [...]string{"es", "s"} {
+		if one, ok := strings.CutSuffix(word, end); ok && (end == "s" || strings.HasSuffix(one, "x") || strings.HasSuffix(one, "ch")) {
+			return one
+		}
+	}
+	return word
+}
+
+// holds keeps what one jar holds.
+func (d *deliveryReader) holds(said *amountSaid) {
+	d.now.HoldsML = millilitres(said.Amount)
+	d.now.Name = strings.TrimSpace(d.now.Name + " " + said.Amount.String())
+	d.becomes(said.from, said.to, AsMaterial, d.now.line)
+}
+
+func millilitres(a quantity.Amount) float64 {
+	ml, _ := a.Millilitres(quantity.Handling{Measures: quantity.US})
+	return ml.Value
+}
+
+func isVolume(a quantity.Amount) bool { return a.Kind() == quantity.Volume }
+
+// isPack reports whether a unit is of what things are sold in, whose content has to be
+// said.
+func isPack(u quantity.Unit) bool {
+	return u == quantity.Box || u == quantity.Jar || u == quantity.Bottle || u == quantity.Bucket || u == quantity.Pot
+}
+
+// vesselCount is how many of a pack an amount says.
+func vesselCount(a quantity.Amount) (float64, bool) {
+	terms := a.Terms()
+	if len(terms) != 1 || !isPack(terms[0].Unit) {
+		return 1, false
+	}
+	return terms[0].Low.Float(), true
+}
+
+// packsOf is how many packs an amount was said as, and what is in one: “2 x 1 kg”, “two
+// 500 g bags”, “a 25 kg bag”.
+func packsOf(said *amountSaid) (packs int, one string) {
+	text := strings.ToLower(said.written)
+	one = said.Amount.String()
+	inPacks := strings.ContainsAny(text, "x×") && timesSign(text)
+	if !inPacks {
+		for _, w := range strings.FieldsFunc(text, func(r rune) bool { return r == ' ' || r == '-' || r == '(' || r == ')' }) {
+			if u, ok := quantity.UnitNamed(w); ok && (isPack(u) || u == quantity.Bar) {
+				inPacks = true
+			}
+		}
+	}
+	if !inPacks { // “six 1 kg packs”
+		_, n := wordNumber(text)
+		rest := strings.TrimLeft(text[n:], " ")
+		inPacks = n > 0 && rest != "" && isDigit(rest[0])
+	}
+	if !inPacks {
+		return 1, one
+	}
+	text = timesTight.ReplaceAllString(text, "$1 x ")
+	n, length := wordNumber(text)
+	if length == 0 {
+		return 1, one
+	}
+	count := int(n.IntPart())
+	if count < 1 || unitTight(text, length) {
+		return 1, one
+	}
+	if part, ok := said.Amount.Times(1, int64(count)); ok && count > 1 {
+		one = part.String()
+	}
+	return count, one
+}
+
+var timesTight = regexp.MustCompile(`(\d)\s*[x×]\s*`)
+
+// timesSign reports whether an x stands between two numbers.
+func timesSign(text string) bool {
+	for i, r := range text {
+		if r != 'x' && r != '×' {
+			continue
+		}
+		before := strings.TrimRight(text[:i], " ")
+		after := strings.TrimLeft(strings.TrimLeft(text[i:], "x×"), " ")
+		if before != "" && after != "" && isDigit(after[0]) {
+			return true
+		}
+	}
+	return false
+}
+
+// unitTight reports whether the number at the head of a text is of a measure: “25 kg bag”.
+func unitTight(text string, n int) bool {
+	rest := strings.TrimLeft(text[n:], " -")
+	word := rest
+	if end := strings.IndexAny(rest, " -()"); end >= 0 {
+		word = rest[:end]
+	}
+	u, ok := quantity.UnitNamed(word)
+	return ok && !isPack(u) && u != quantity.Bar
+}
+
+// cues are words that begin something other than a name.
+var cues = map[string]bool{"from": true, "for": true, "at": true, "lot": true, "batch": true, "best": true, "bb": true, "and": true, "with": true, "in": true, "of": true, "each": true,
+	"to": true, "on": true, "also": true, "plus": true, "x": true, "is": true, "was": true, "it": true, "the": true, "a": true, "an": true, "got": true, "came": true, "bought": true,
+	"we": true, "i": true, "have": true, "has": true, "delivered": true, "delivery": true, "new": true, "by": true, "per": true, "price": true, "use": true, "exp": true, "or": true,
+	"arrived": true, "received": true, "today": true, "there": true, "are": true, "were": true, "another": true, "more": true, "together": true, "costs": true, "cost": true, "paid": true,
+	"this": true, "that": true, "they": true, "not": true, "no": true, "some": true, "all": true, "everything": true, "both": true, "then": true, "just": true, "order": true, "off": true, "per-": true}
+
+func (d *deliveryReader) isCue(tok int) bool { return cues[d.toks[tok].word] }
+
+func (d *deliveryReader) hasFact(lo, hi int) bool {
+	for k := lo; k < hi && k < len(d.out); k++ {
+		if d.out[k].kind == aFact {
+			return true
+		}
+	}
+	return false
+}
+
+func (d *deliveryReader) nextFact(k int, kind factKind) bool {
+	return k < len(d.out) && d.out[k].kind == aFact && d.facts[d.out[k].fact].kind == kind
+}
+
+// nearest are the names that may have been meant.
+func nearest(err error) []string {
+	var unknown *material.UnknownError
+	var strength *material.StrengthError
+	switch {
+	case errors.As(err, &unknown):
+		return unknown.Nearest()
+	case errors.As(err, &strength):
+		return []string{strength.Material.Name}
+	}
+	return nil
+}
