@@ -4048,7 +4048,9 @@ type SpokenLine struct {
 
 // SpokenText defines model for SpokenText.
 type SpokenText struct {
-	Text string `json:"text"`
+	// Lines lines that stand already: what is said corrects them, or goes on from them
+	Lines []FormulaLine `json:"lines,omitempty,omitzero"`
+	Text  string        `json:"text"`
 }
 
 // SpokenWord defines model for SpokenWord.

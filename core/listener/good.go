@@ -28,6 +28,7 @@ type Good struct {
 	Unsure []Unsure // questions of the reading itself
 
 	lines     []*Line
+	before    int // how many lines stood before anything was said
 	sentences []*sentence
 	total     quantity.Amount // what it is made up to, or what holds it
 }

@@ -106,7 +106,7 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 			num, den = 1, 2
 		}
 		r.multiply(a, m, num, den)
-	case m.is(rest):
+	case m.is(rest) && !(m.is(step) && (core == a.hi || r.out[core].kind != aName || !r.nothingBetween(next, core))): // “then rest” is done
 		return r.fillUp(a, k, core, r.theRest())
 	case m.is(cover) && core < a.hi && r.out[core].kind == aName:
 		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.ToCover))

@@ -171,3 +171,26 @@ func TestBadInputIsHeardOut(t *testing.T) {
 	_, err := listener.Read(strings.Repeat("x", 20_001), material.Shipped())
 	assert.ErrorContains(t, err, "say it in parts")
 }
+
+// What is said of a good that has lines already corrects them, or goes on from them.
+func TestWhatIsSaidLaterIsOfWhatIsThere(t *testing.T) {
+	there := []formula.Line{formula.LineOf("washing-soda", "3 cups"), formula.LineOf("table-salt", "1 cup")}
+	for text, want := range map[string][]string{
+		"no, two":                     {"3 cups washing-soda", "2 cups table-salt"},
+		"same again of borax":         {"3 cups washing-soda", "1 cup table-salt", "1 cup borax"},
+		"scrap the salt":              {"3 cups washing-soda"},
+		"make the washing soda 2":     {"2 cups washing-soda", "1 cup table-salt"},
+		"sorry, teaspoons":            {"3 cups washing-soda", "1 tsp table-salt"},
+		"I meant epsom salt":          {"3 cups washing-soda", "1 cup epsom-salt"},
+		"one of borax":                {"3 cups washing-soda", "1 cup table-salt", "1 cup borax"},
+		"stir the salt in, then rest": {"3 cups washing-soda", "1 cup table-salt"},
+	} {
+		talk, err := listener.ReadAfter(there, text, material.Shipped())
+		require.NoError(t, err)
+		var got []string
+		for _, l := range talk.Goods[0].Lines() {
+			got = append(got, fmt.Sprintf("%s %s", l.Amount, l.Material))
+		}
+		assert.Equal(t, want, got, text)
+	}
+}

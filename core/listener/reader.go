@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
@@ -21,11 +22,24 @@ func (e *TooLongError) Error() string {
 // Read reads what is said of one good, or of several one after the other. It takes time
 // in proportion to the text. A text that is too long is a [*TooLongError]; nothing else
 // is refused.
-func Read(text string, lib *material.Library) (*Talk, error) {
+func Read(text string, lib *material.Library) (*Talk, error) { return ReadAfter(nil, text, lib) }
+
+// ReadAfter reads what is said of a good that has lines already: “no, two” corrects the
+// last of them, “same again of salt” is of it. They stand before the new ones in what is
+// read, changed or taken away as was said. The error is of [Read].
+func ReadAfter(lines []formula.Line, text string, lib *material.Library) (*Talk, error) {
 	if len(text) > MaxText {
 		return nil, &TooLongError{Bytes: len(text)}
 	}
 	r := newReader(text, lib)
+	for _, l := range lines {
+		r.last = &Line{Line: l, name: l.Material, from: -1}
+		r.good.lines = append(r.good.lines, r.last)
+		if !l.Amount.IsZero() {
+			r.amount = l.Amount
+		}
+	}
+	r.good.before = len(lines)
 	r.marks()
 	r.sentences()
 	return r.talk(), nil

@@ -67,7 +67,7 @@ func (r *reader) becomesWhereUnread(from, to int, as Became, of *Line) {
 	}
 }
 
-// strike takes back what a line was read from.
+// strike takes back what a line was read from, in this text.
 func (r *reader) strike(of *Line, which func(Became) bool) {
 	for i := range r.fates {
 		if f := &r.fates[i]; f.line == of && which(f.became) {

@@ -114,6 +114,15 @@ func MeasuredPH(m *formula.MeasuredPH) api.MeasuredPh {
 	return api.MeasuredPh{Ph: m.PH, With: api.MeasuredPhWith(m.With)}
 }
 
+// FormulaLines understands lines of a formula file.
+func FormulaLines(lines []api.FormulaLine) []formula.Line {
+	out := make([]formula.Line, len(lines))
+	for i, l := range lines {
+		out[i] = lineIn(l)
+	}
+	return out
+}
+
 func lineIn(l api.FormulaLine) formula.Line {
 	line := formula.LineOf(l.Material, l.Amount)
 	line.Phase, line.Purpose, line.Optional = l.Phase, l.Purpose, line.Optional || l.Optional

@@ -26,7 +26,7 @@ func (h *handlers) ReadSpoken(ctx context.Context, r contract.ReadSpokenRequestO
 }
 
 func (h *handlers) ReadSaid(ctx context.Context, r contract.ReadSaidRequestObject) (contract.ReadSaidResponseObject, error) {
-	said, err := value(h.crock.ReadSaid(ctx, r.Body.Text))
+	said, err := value(h.crock.ReadSaid(ctx, r.Body))
 	return contract.ReadSaid200JSONResponse(said), err
 }
 

@@ -26,7 +26,7 @@ func (s *Service) Kinds() []api.KindInfo {
 
 // ReadText reads a formula the way a maker says it, line by line.
 func (s *Service) ReadText(ctx context.Context, text string) ([]api.SpokenLine, error) {
-	talk, set, err := s.listen(ctx, text)
+	talk, set, err := s.listen(ctx, &api.SpokenText{Text: text})
 	if err != nil {
 		return nil, err
 	}
@@ -34,16 +34,16 @@ func (s *Service) ReadText(ctx context.Context, text string) ([]api.SpokenLine, 
 }
 
 // ReadSaid reads a good, or several, the way a maker says it, and tells what became of
-// each word.
-func (s *Service) ReadSaid(ctx context.Context, text string) (*api.Said, error) {
-	talk, set, err := s.listen(ctx, text)
+// each word. Lines that stand already are corrected, or gone on from.
+func (s *Service) ReadSaid(ctx context.Context, said *api.SpokenText) (*api.Said, error) {
+	talk, set, err := s.listen(ctx, said)
 	if err != nil {
 		return nil, err
 	}
 	return exchange.Said(talk, set.Materials, set.Measures, set.Tools()), nil
 }
 
-func (s *Service) listen(ctx context.Context, text string) (*listener.Talk, *tenant.Settings, error) {
+func (s *Service) listen(ctx context.Context, said *api.SpokenText) (*listener.Talk, *tenant.Settings, error) {
 	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
 		return nil, nil, err
 	}
@@ -51,7 +51,7 @@ func (s *Service) listen(ctx context.Context, text string) (*listener.Talk, *ten
 	if err != nil {
 		return nil, nil, err
 	}
-	talk, err := listener.Read(text, set.Materials)
+	talk, err := listener.ReadAfter(exchange.FormulaLines(said.Lines), said.Text, set.Materials)
 	if err != nil {
 		return nil, nil, problem.TooLarge("too-long", "%s", exchange.Sentence(err))
 	}

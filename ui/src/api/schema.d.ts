@@ -2620,6 +2620,8 @@ export interface components {
         };
         SpokenText: {
             text: string;
+            /** @description lines that stand already: what is said corrects them, or goes on from them */
+            lines?: components["schemas"]["FormulaLine"][];
         };
         SpokenLine: {
             text: string;
