@@ -201,9 +201,9 @@ func (l *lexicon) at(toks []token, i int) (m *meaning, n int) {
 
 // foldedWords are what the names of materials are looked for in: the words from a token
 // on, without hyphens, and how many tokens each takes.
-func foldedWords(toks []token, i int, words []string, ends []int) ([]string, []int) {
+func foldedWords(toks []token, i, most int, words []string, ends []int) ([]string, []int) {
 	words, ends = words[:0], ends[:0]
-	for j := i; j < len(toks) && len(words) < longestName; j++ {
+	for j := i; j < len(toks) && len(words) < most; j++ {
 		t := &toks[j]
 		switch {
 		case t.kind == isWord:
@@ -220,9 +220,6 @@ func foldedWords(toks []token, i int, words []string, ends []int) ([]string, []i
 	return words, ends
 }
 
-// longestName is how many words a name of a material is looked for in.
-const longestName = 8
-
 // spot is a material's name in a text: the tokens of the name, and of the words about
 // its state before and after.
 type spot struct {
@@ -235,8 +232,9 @@ type spot struct {
 func (r *reader) nameAt(i int) (s spot, ok bool) {
 	sp := r.spotter
 	start := i
+	most := sp.MostWords() + 1
 	for states := 0; states <= mostStates && start < len(r.toks); states++ {
-		r.words, r.ends = foldedWords(r.toks, start, r.words, r.ends)
+		r.words, r.ends = foldedWords(r.toks, start, most, r.words, r.ends)
 		if len(r.words) == 0 {
 			break
 		}

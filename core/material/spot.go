@@ -12,6 +12,8 @@ type Spotter struct {
 	root  spotNode
 	words map[string]bool // every word of any name
 	near  map[byte][]string
+
+	longest int // words of a name
 }
 
 type spotNode struct {
@@ -36,7 +38,9 @@ func (l *Library) Spotter() *Spotter {
 
 func (s *Spotter) add(name string, m *Material) {
 	node := &s.root
-	for _, w := range strings.Fields(name) {
+	words := strings.Fields(name)
+	s.longest = max(s.longest, len(words))
+	for _, w := range words {
 		if !s.words[w] {
 			s.words[w] = true
 			if len(w) >= shortestMisspelt {
@@ -63,6 +67,9 @@ func (s *Spotter) add(name string, m *Material) {
 
 // unclear stands where a name means several materials.
 var unclear = &Material{}
+
+// MostWords is how many words the longest of all names has.
+func (s *Spotter) MostWords() int { return s.longest }
 
 // Longest is how many of the words, which are folded ([Fold]), the longest name at their
 // beginning has; 0 without one. A word may stand in the plural.

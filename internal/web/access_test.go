@@ -156,13 +156,13 @@ func bodies(w world) map[string]any {
 		"putMaterial":    api.OwnMaterial{Name: "Theirs", Like: "borax", Version: 1},
 		"putFigures":     api.OwnFigures{Weighed: api.WeighedMeasure{Measure: "1 cup", MassG: 200}},
 		"importShelf":    "material,amount\nborax,1 kg\n",
-		"readDelivery":   api.DeliveryLine{Line: "1 kg borax"}, "takeDelivery": api.DeliveryLine{Line: "1 kg borax"},
+		"readDelivery":   api.DeliveryLine{Line: "1 kg borax"}, "readDeliveries": api.SaidNote{Text: "1 kg borax"}, "takeDeliveries": api.SaidNote{Text: "1 kg borax, 2 kg salt"}, "takeDelivery": api.DeliveryLine{Line: "1 kg borax"},
 		"viewLabel": labelWish, "printLabels": api.LabelOrder{Label: labelWish, Sheet: "a4"},
 		"checkFill": api.FillWeighings{GrossG: []float64{1, 1, 1}}, "countLoads": api.LoadsCount{Loads: 3},
 		"dilute": api.DilutionWish{Said: "1:5", Bottle: "500 ml"}, "putMachines": []api.Machine{{Id: "tub", Name: "Tub", UsedOn: "laundry", WaterL: 12}},
 		"addCard": ownCard(w), "putCard": ownCard(w), "addChore": api.NewChore{Title: "Theirs", EveryDays: 30},
 		"markLot":    api.LotMark{Reason: "theirs"},
-		"readSpoken": api.SpokenText{Text: "1 cup borax"}, "assessFormula": formulaFile("Assessed", "1 cup of borax"),
+		"readSpoken": api.SpokenText{Text: "1 cup borax"}, "readSaid": api.SpokenText{Text: "1 cup borax"}, "assessFormula": formulaFile("Assessed", "1 cup of borax"),
 		"mapReading": api.WhatIf{File: formulaFile("Mapped", "1 cup of borax", "1 cup of salt"), Reading: "closed-ph",
 			X: api.SweptAmount{Line: 0, ToG: 100, Steps: 3}, Y: api.SweptAmount{Line: 1, ToG: 100, Steps: 3}},
 		"compareFormulas": api.TwoFormulas{A: formulaFile("One", "1 cup of borax"), B: formulaFile("Two", "1 cup of salt")},
@@ -344,7 +344,7 @@ func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
 	owner := h.founded("marl")
 	w := h.furnish(owner, "OWN")
 	viewer, maker := h.with(owner, "viewer", api.Viewer), h.with(owner, "maker", api.Maker)
-	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "tryAddition": true, "viewLabel": true, "dilute": true, "proposeSteps": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true,
+	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "readSaid": true, "readDeliveries": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "tryAddition": true, "viewLabel": true, "dilute": true, "proposeSteps": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true,
 		"beginFactor": true, "confirmFactor": true, "endFactor": true, "endSession": true}
 	decides := map[string]bool{"removeDemo": true, "putWorkshop": true, "addPerson": true, "removePerson": true, "changeRole": true}
 	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id}

@@ -112,6 +112,9 @@ export function count(n: number): string {
   return fixed(n, 0)
 }
 
+/** So many of something: 1 line, 3 lines. */
+export const counted = (n: number, one: string) => `${count(n)} ${n === 1 ? one : `${one}s`}`
+
 /** A moment as people say it: today 14:00, Thu 14:00, 3 Dec. */
 export function moment(at: string | undefined): string {
   if (!at) return ''

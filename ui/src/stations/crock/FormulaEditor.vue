@@ -10,6 +10,7 @@ import Conflict from './Conflict.vue'
 import FormulaLines from './FormulaLines.vue'
 import Panels from './Panels.vue'
 import SayIt from './SayIt.vue'
+import { moveWords, takeSaid } from './saidGood'
 import StepSide from './StepSide.vue'
 import StepsEditor from './StepsEditor.vue'
 import Strata from './Strata.vue'
@@ -137,9 +138,10 @@ useKeys(
       <FormulaLines :draft="draft" :assessment="assessment" />
       <SayIt
         v-if="canMake"
-        :empty="file.lines.length === 0"
-        @lines="(l) => draft.change('', (f) => f.lines.push(...l))"
-        @method="(m) => draft.change('', (f) => (f.method = [f.method, m].filter(Boolean).join('\n')))"
+        :lines="file.lines"
+        @said="(said) => draft.change('', (f) => takeSaid(f, said))"
+        @move="(text, to) => draft.change('', (f) => moveWords(f, text, to))"
+        @back="draft.undo()"
       />
 
       <UseFields :draft="draft" :assessment="assessment" />

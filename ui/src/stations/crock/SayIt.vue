@@ -1,162 +1,295 @@
 <script setup lang="ts">
-import { useMutation } from '@tanstack/vue-query'
-import { computed, onMounted, ref } from 'vue'
+import { useMutation, useQuery } from '@tanstack/vue-query'
+import { Button, Dropdown, Menu, MenuItem } from 'ant-design-vue'
+import { computed, onMounted, ref, shallowRef } from 'vue'
 
 import { api, ask, sentence, type Schemas } from '../../api/client'
+import { useMaterials } from '../../api/queries'
+import { hatchOf } from '../../parts/hatches'
+import SaidField from '../../parts/SaidField.vue'
+import { becameWords, type Heard, type SaidWord } from '../../parts/said'
+import { useSettled } from '../../parts/useSettled'
+import { counted } from '../../words'
+import { noneOf, placeNames, places, type Place, type Said } from './saidGood'
 
-// A formula, or a few lines of one, the way a maker says it. What each word of
-// it became is shown, so that nothing is dropped unseen; what was not understood
-// becomes a line that asks.
-const props = defineProps<{ empty: boolean }>()
-const emit = defineEmits<{ lines: [Schemas['FormulaLine'][]]; method: [string] }>()
+// A formula, or a few lines of one, the way a maker says it. Its words are marked as they
+// are typed; what became of each stays to be seen, and can be moved to where it belongs.
+const props = defineProps<{ lines: Schemas['FormulaLine'][] }>()
+const emit = defineEmits<{ said: [Said]; move: [string, Place]; back: [] }>()
 
-const field = ref<HTMLTextAreaElement>()
-onMounted(() => props.empty && field.value?.focus())
+const empty = computed(() => props.lines.length === 0)
+const field = ref<InstanceType<typeof SaidField>>()
+onMounted(() => empty.value && field.value?.focus())
 
 const text = ref('')
-const read = ref<Schemas['SpokenLine'][]>([])
-const unread = computed(() => read.value.filter((s) => s.problem && !s.line))
+const settled = useSettled(text, 160)
+const read = (said: string) => ask(api.POST('/api/said', { body: { text: said, lines: props.lines } }))
 
+const { data: live, error } = useQuery({
+  queryKey: computed(() => ['said', settled.value, props.lines]),
+  queryFn: () => read(settled.value),
+  enabled: computed(() => settled.value.trim().length > 2),
+  placeholderData: (before) => before,
+  retry: false,
+  gcTime: 0,
+})
 const say = useMutation({
-  mutationFn: () => ask(api.POST('/api/spoken', { body: { text: text.value } })),
-  onSuccess: (spoken) => {
-    read.value = spoken
-    text.value = unread.value.map((s) => s.text).join(', ')
-    const lines = spoken.flatMap((s) => (s.line ? [s.line] : []))
-    if (lines.length) emit('lines', lines)
-    const method = spoken.filter((s) => s.method).map((s) => s.text)
-    if (method.length) emit('method', method.join('. '))
+  mutationFn: () => read(text.value),
+  onSuccess: (said) => {
+    taken.value = { said, text: text.value }
+    text.value = ''
+    emit('said', said)
   },
 })
+/** What was taken in last: its words can be moved, and it can be taken back. */
+const taken = shallowRef<{ said: Said; text: string }>()
 
-const became = {
-  amount: 'how much',
-  material: 'a material',
-  note: 'kept as a note',
-  glue: 'says nothing more',
-  unread: 'not understood',
-} as const
-
-function enter(e: KeyboardEvent) {
-  if (e.shiftKey) return // a line of its own
-  e.preventDefault()
-  if (text.value.trim()) say.mutate()
+const { data: materials } = useMaterials()
+function hatch(said: Said, w: SaidWord): string | undefined {
+  if (w.became !== 'material' && w.became !== 'choice') return undefined
+  const good = w.good ? said.more?.[w.good - 1]?.formula : said.formula
+  const id = w.line === undefined ? undefined : good?.lines[w.line]?.material
+  return hatchOf(materials.value?.find((m) => m.id === id)?.functions[0] ?? '')
 }
+const heard = computed<Heard | undefined>(() => {
+  const said = live.value
+  if (!said || !text.value.trim()) return undefined
+  return { text: said.words.length ? settled.value : '', words: said.words, hatchOf: (w) => hatch(said, w) }
+})
+
+/** What is heard, in a few words. */
+const summary = computed(() => {
+  const said = live.value
+  if (!said || settled.value.trim().length < 3 || text.value.trim().length < 3) return ''
+  const f = said.formula
+  const fresh = f.lines.length - props.lines.length
+  const parts = [
+    fresh > 0 && counted(fresh, 'line'),
+    fresh < 0 && `${counted(-fresh, 'line')} taken away`,
+    said.words.some((w) => w.became === 'struck') && 'a correction',
+    f.steps?.length && counted(f.steps.length, 'step'),
+    f.uses?.amount && `one use ${f.uses.amount}`,
+    f.yield?.amount && `gives ${f.yield.amount}`,
+    noneOf(said).replace(/\.$/, '').toLowerCase(),
+    said.more?.length && `${counted(said.more.length, 'more good')}`,
+  ]
+  return parts.filter(Boolean).join(', ')
+})
+/** What is asked of what is being said: of lines that stood before, their own place asks. */
+const questions = computed(() =>
+  text.value.trim() && live.value && summary.value !== undefined
+    ? live.value.questions.filter((q) => q.line === undefined || q.line >= props.lines.length)
+    : [],
+)
+const unread = computed(
+  () => heard.value?.words.filter((w) => w.became === 'unread').map((w) => w.text) ?? [],
+)
+
+/** Words that may stand in the wrong place. */
+const movable = (w: SaidWord) =>
+  ['left-out', 'unread', 'remark', 'step', 'use', 'question', 'place', 'name'].includes(w.became) &&
+  /\p{L}|\p{N}/u.test(w.text)
+
+function move(w: SaidWord, to: Place) {
+  emit('move', w.text, to)
+  if (taken.value)
+    taken.value = {
+      ...taken.value,
+      said: {
+        ...taken.value.said,
+        words: taken.value.said.words.map((o) =>
+          o === w ? { ...o, became: to === 'line' ? 'material' : to } : o,
+        ),
+      },
+    }
+}
+
+/** Esc gives back what was typed: what was taken in last goes back into the field. */
+function escape() {
+  if (text.value || !taken.value) return
+  text.value = taken.value.text
+  taken.value = undefined
+  emit('back')
+}
+
+const keepMore = useMutation({
+  mutationFn: async () => {
+    for (const g of taken.value?.said.more ?? []) await ask(api.POST('/api/formulas', { body: g.formula }))
+    return taken.value?.said.more?.length ?? 0
+  },
+})
 </script>
 
 <template>
   <form class="say" @submit.prevent="say.mutate()">
-    <textarea
+    <SaidField
       ref="field"
       v-model="text"
+      :heard="heard"
       name="say"
+      label="Say more lines"
       :rows="empty ? 3 : 1"
       :placeholder="
         empty
           ? 'Say it: two cups of soap flakes and a cup each of washing soda, borax and baking soda, plus 20 drops of lavender'
-          : 'and 10 drops lavender oil'
+          : 'and 10 drops lavender oil; no, make that 12'
       "
-      aria-label="Say more lines"
-      @keydown.enter="enter"
+      @commit="say.mutate()"
+      @escape="escape"
     />
-    <button type="submit" class="plain add" :disabled="!text.trim()">add</button>
+    <Button class="add" html-type="submit" :disabled="!text.trim()" :loading="say.isPending.value"
+      >Add</Button
+    >
     <p v-if="say.isError.value" class="bad" role="alert">{{ sentence(say.error.value) }}</p>
-    <div v-if="read.length" class="read small" role="status">
-      <span class="soft">Read as</span>
-      <ol>
-        <li v-for="(s, i) in read" :key="i">
-          <span v-for="(w, j) in s.words" :key="j" class="word" :class="w.became" :title="became[w.became]">{{
-            w.text
-          }}</span>
-          <span v-if="s.name" class="soft"> → {{ s.name }}</span>
-          <span v-else-if="s.method" class="soft"> → how it is made</span>
-          <span v-if="s.problem && !s.line" class="bad"> {{ s.problem.detail }}</span>
-        </li>
-      </ol>
-      <button class="plain soft close" type="button" aria-label="Close what was read" @click="read = []">
-        ×
-      </button>
+    <p v-else-if="error && text.trim()" class="bad small" role="status">{{ sentence(error) }}</p>
+    <div v-else-if="text.trim() && summary" class="small heard" role="status">
+      <span class="soft">Heard:</span> {{ summary
+      }}<template v-if="unread.length"
+        >; <span class="watch-word">not understood: {{ unread.join(' … ') }}</span></template
+      >
+      <ul v-if="questions.length">
+        <li v-for="(q, i) in questions" :key="i">{{ q.detail }}</li>
+      </ul>
+    </div>
+    <div v-if="taken && !text" class="taken small">
+      <p class="soft">
+        What became of it. <kbd>Esc</kbd> in the field gives it back.
+        <button class="plain do" type="button" @click="escape">Take it back</button>
+        <button
+          class="plain close"
+          type="button"
+          aria-label="Close what was heard"
+          @click="taken = undefined"
+        >
+          ×
+        </button>
+      </p>
+      <p class="words">
+        <template v-for="(w, i) in taken.said.words" :key="i">
+          <Dropdown v-if="movable(w)" :trigger="['click']">
+            <button class="plain word" :class="w.became" type="button" :title="becameWords[w.became]">
+              {{ w.text }}
+            </button>
+            <template #overlay>
+              <Menu @click="({ key }) => move(w, key as Place)">
+                <MenuItem v-for="p in places" :key="p">Make it {{ placeNames[p] }}</MenuItem>
+              </Menu>
+            </template>
+          </Dropdown>
+          <span v-else class="word" :class="w.became" :title="becameWords[w.became]">{{ w.text }}</span>
+          {{ ' ' }}
+        </template>
+      </p>
+      <p v-if="taken.said.more?.length">
+        <template v-if="keepMore.isSuccess.value"
+          >{{ counted(keepMore.data.value ?? 0, 'formula') }} kept beside this one.</template
+        >
+        <template v-else>
+          {{ counted(taken.said.more.length, 'more good') }} said:
+          {{ taken.said.more.map((g) => g.formula.name).join(', ') }}.
+          <Button size="small" :loading="keepMore.isPending.value" @click="keepMore.mutate()"
+            >Keep them as formulas</Button
+          >
+        </template>
+        <span v-if="keepMore.isError.value" class="bad">{{ sentence(keepMore.error.value) }}</span>
+      </p>
     </div>
   </form>
 </template>
 
 <style scoped>
 .say {
+  align-items: start;
   display: grid;
-  grid-template-columns: 1fr auto;
+  gap: 6px 8px;
+  grid-template-columns: minmax(0, 1fr) auto;
   margin-top: 8px;
 }
 
-textarea {
-  background: var(--slip-raised);
-  border: 1px dashed var(--clay);
-  border-radius: var(--corner);
-  color: inherit;
-  field-sizing: content;
-  font: inherit;
-  max-height: 200px;
-  min-width: 0;
-  padding: 9px 10px;
-  resize: vertical;
-}
-
 .add {
-  color: var(--cobalt);
-  padding: 0 14px;
-}
-
-.add:disabled {
-  opacity: 0.4;
+  min-height: 42px;
 }
 
 p,
-.read {
+.heard,
+.taken {
   grid-column: 1 / 3;
-  margin: 6px 0 0;
+  margin: 0;
 }
 
-.read {
+.heard ul {
+  color: var(--ochre-ink);
+  margin: 2px 0 0;
+  padding-left: 18px;
+}
+
+.watch-word {
+  color: var(--ochre-ink);
+}
+
+.taken {
   border-left: 3px solid var(--clay-line);
-  padding: 0 24px 0 10px;
-  position: relative;
+  padding: 0 0 2px 10px;
+}
+
+.taken .words {
+  line-height: 1.9;
 }
 
 .close {
+  float: right;
   font-size: 18px;
-  position: absolute;
-  right: 0;
-  top: -4px;
-}
-
-ol {
-  list-style: none;
-  margin: 0;
-  padding: 0;
+  line-height: 1;
+  min-height: 24px;
+  min-width: 24px;
 }
 
 .word {
-  border-radius: var(--corner);
-  margin-right: 4px;
+  border-bottom: 2px solid transparent;
+  font: inherit;
+  padding: 0 1px;
+  text-align: left;
 }
 
 .word.amount {
   font-weight: 600;
 }
 
-.word.material {
-  border-bottom: 2px solid var(--celadon);
+.word.material,
+.word.choice {
+  border-color: var(--celadon);
 }
 
-.word.note {
+.word.remark,
+.word.place,
+.word.step,
+.word.use,
+.word.yield,
+.word.name {
   border-bottom: 2px dotted var(--clay);
 }
 
-.word.glue {
+.word.small-talk {
   color: var(--ink-soft);
 }
 
-.word.unread {
+.word.struck {
+  color: var(--ink-soft);
+  text-decoration: line-through;
+}
+
+.word.not {
+  border-bottom: 3px double var(--oxblood);
+}
+
+.word.left-out {
+  color: var(--ink-soft);
+  font-style: italic;
+}
+
+.word.unread,
+.word.question {
   background: var(--ochre-wash);
-  border-bottom: 2px solid var(--ochre);
+  border-color: var(--ochre);
 }
 </style>
