@@ -131,7 +131,7 @@ func TestBadInputIsAnsweredInPlace(t *testing.T) {
 	b := startDemo(t).open()
 	b.signIn()
 	b.goTo("/shelf")
-	b.fill(`input[name="delivery"]`, "5 kg boraks 3.00")
+	b.fill(`[name="delivery"]`, "5 kg boraks 3.00")
 	b.seeIn(".heard", "did you mean Borax")
 	b.openFormula("Towpath")
 	b.fill(`input[name="uses"]`, "some")
@@ -149,7 +149,7 @@ func TestBadInputIsAnsweredInPlace(t *testing.T) {
 	b.goTo("/crock/00000000-0000-7000-8000-000000000000")
 	b.see("There is no such formula in this workshop")
 	b.goTo("/nowhere/at/all")
-	b.see("A delivery, in one line") // unknown addresses lead to the shelf
+	b.see("What came, as you would say it") // unknown addresses lead to the shelf
 }
 
 // Nothing that was written is lost: an older version is looked at and kept again,

@@ -100,7 +100,7 @@ func TestTenTabsHearOfAChange(t *testing.T) {
 		tab.see("Price over time")
 	}
 	first.goTo("/shelf")
-	first.fill(`input[name="delivery"]`, "5 kg borax 17.25 from Quayside, lot TENTABS, best 2031-06")
+	first.fill(`[name="delivery"]`, "5 kg borax 17.25 from Quayside, lot TENTABS, best 2031-06")
 	first.see("€3.45 a kg")
 	first.press(kb.Enter)
 	first.see("Taken in")

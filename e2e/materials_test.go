@@ -37,7 +37,7 @@ func TestAMaterialOfOnesOwn(t *testing.T) {
 	b.press(kb.Enter)
 	b.see("A material of your own, like white vinegar")
 	b.seeIn(".panel", "None left")
-	b.fill(`input[name="delivery"]`, "1 kg loft essence 4.20, lot VE-1")
+	b.fill(`[name="delivery"]`, "1 kg loft essence 4.20, lot VE-1")
 	b.press(kb.Enter)
 	b.seeIn(".panel", "VE-1")
 

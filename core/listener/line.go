@@ -37,7 +37,7 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 	l.Optional = n.optional
 	if said != nil {
 		l.from = min(l.from, said.from)
-		l.Written, l.Amount, l.Also = said.written, said.Amount, said.Also
+		l.Written, l.Amount, l.Also = written(said), said.Amount, said.Also
 	}
 	r.rename(l, n.text)
 	if l.Err != nil {
@@ -58,6 +58,18 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 	r.good.lines = append(r.good.lines, l)
 	r.last = l
 	return l
+}
+
+// shortWritten is how many letters of an amount are kept as they were said; of a longer one
+// in words its figures are easier to read, and the talk itself is kept with the formula.
+const shortWritten = 12
+
+// written is how an amount stands in a line.
+func written(said *amountSaid) string {
+	if len(said.written) <= shortWritten || said.Amount.Open() != quantity.NotOpen || said.Amount.Unit().JuiceOf() || said.Amount.Unit().PeelOf() || isDigit(said.written[0]) {
+		return said.written
+	}
+	return said.Amount.String()
 }
 
 // takeUnit gives a bare number the unit that was said before.

@@ -1,5 +1,7 @@
 package listener
 
+import "strings"
+
 // Became says what a word of a text was read as.
 type Became uint8
 
@@ -96,7 +98,7 @@ func (r *reader) allWords() []Word {
 		if at, ok := lines[f.line]; ok && f.line != nil {
 			w.Line = at
 		}
-		if t.kind == isSign && (f.became == Unread || f.became == AsLeftOut) { // a comma belongs to what stands before it
+		if t.kind == isSign && (f.became == Unread || f.became == AsLeftOut || t.tight && strings.Contains(".,;:!?)", t.word)) { // a comma belongs to what stands before it
 			if n := len(out); n > 0 {
 				out[n-1].To = t.to
 				continue

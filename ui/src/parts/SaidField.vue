@@ -20,9 +20,15 @@ const props = defineProps<{
 const emit = defineEmits<{ 'update:modelValue': [string]; commit: []; escape: [] }>()
 
 const field = ref<HTMLTextAreaElement>()
+const under = ref<HTMLElement>()
 defineExpose({ focus: () => field.value?.focus() })
 
 const parts = computed(() => stretches(props.modelValue, props.heard))
+
+/** What lies under the letters goes where they go. */
+function follow() {
+  if (under.value && field.value) under.value.scrollTop = field.value.scrollTop
+}
 
 function keys(e: KeyboardEvent) {
   if (e.isComposing) return
@@ -38,7 +44,7 @@ function keys(e: KeyboardEvent) {
 
 <template>
   <div class="said" :class="{ big }">
-    <div class="marks" aria-hidden="true">
+    <div ref="under" class="marks" aria-hidden="true">
       <span
         v-for="(p, i) in parts"
         :key="i"
@@ -58,6 +64,7 @@ function keys(e: KeyboardEvent) {
       spellcheck="false"
       @input="emit('update:modelValue', ($event.target as HTMLTextAreaElement).value)"
       @keydown="keys"
+      @scroll="follow"
     />
   </div>
 </template>
@@ -78,7 +85,7 @@ textarea {
   letter-spacing: inherit;
   line-height: 1.6;
   margin: 0;
-  max-height: 320px;
+  max-height: 56vh;
   min-width: 0;
   overflow: hidden auto;
   overflow-wrap: break-word;

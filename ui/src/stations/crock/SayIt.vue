@@ -121,7 +121,7 @@ const keepMore = useMutation({
 </script>
 
 <template>
-  <form class="say" @submit.prevent="say.mutate()">
+  <form class="talk" @submit.prevent="say.mutate()">
     <SaidField
       ref="field"
       v-model="text"
@@ -198,7 +198,7 @@ const keepMore = useMutation({
 </template>
 
 <style scoped>
-.say {
+.talk {
   align-items: start;
   display: grid;
   gap: 6px 8px;
