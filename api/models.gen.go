@@ -1855,6 +1855,38 @@ type BatchTrace struct {
 	Name string             `json:"name"`
 }
 
+// BenchMeaning What one sentence means; one of the calls below is ready to be made for it, or none where something is still asked.
+type BenchMeaning struct {
+	Act      BatchAct        `json:"act,omitempty,omitzero"`
+	Add      Addition        `json:"add,omitempty,omitzero"`
+	Correct  BatchCorrection `json:"correct,omitempty,omitzero"`
+	LeaveOut LeaveOut        `json:"leave_out,omitempty,omitzero"`
+
+	// Measure a pH that was measured, of a good as it stands when it is wet, else as it is used; it stands in place of what is worked out. Of a lot, it stands in place of what is usual where its make-up is not known.
+	Measure MeasuredPh `json:"measure,omitempty,omitzero"`
+	Note    BatchNote  `json:"note,omitempty,omitzero"`
+
+	// Question what has to be said before it can be kept
+	Question string `json:"question,omitempty,omitzero"`
+
+	// Says what is kept of it
+	Says string `json:"says"`
+
+	// UndoCorrect puts a correction back
+	UndoCorrect BatchCorrection `json:"undo_correct,omitempty,omitzero"`
+}
+
+// BenchSaid defines model for BenchSaid.
+type BenchSaid struct {
+	Meanings []BenchMeaning `json:"meanings"`
+	Words    []SaidWord     `json:"words"`
+}
+
+// BenchTalk defines model for BenchTalk.
+type BenchTalk struct {
+	Text string `json:"text"`
+}
+
 // Bottle The good as it stands in its bottle or jar, before it is used. Keeping, burns and the label go by this.
 type Bottle struct {
 	// AlcoholShare of alcohol and water together, by mass
@@ -4964,6 +4996,9 @@ type PackBatchJSONRequestBody = Pack
 
 // PrintLabelsJSONRequestBody defines body for PrintLabels for application/json ContentType.
 type PrintLabelsJSONRequestBody = LabelOrder
+
+// ReadBenchSaidJSONRequestBody defines body for ReadBenchSaid for application/json ContentType.
+type ReadBenchSaidJSONRequestBody = BenchTalk
 
 // TryAdditionJSONRequestBody defines body for TryAddition for application/json ContentType.
 type TryAdditionJSONRequestBody = Addition

@@ -366,3 +366,69 @@ func TestEveryStationCanBeReadAloud(t *testing.T) {
 	}
 	assert.Equal(t, "en", b.evaluate("document.documentElement.lang"))
 }
+
+// A whole good is said in one breath: what is heard is marked while it is typed, Enter
+// takes it in, a correction said later changes the line, words are moved, and all is
+// taken back.
+func TestAGoodIsSaidInOneBreath(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/crock/new")
+	b.fill(`[name="say"]`, "Dishwasher tabs: two cups of washing soda, same again of borax, no, make that one, a cup of citric acid. No bleach. Press into moulds and dry for two days. Makes about 24; the tide was in")
+	b.seeIn(".talk .heard", "3 lines, a correction")
+	b.seeIn(".talk .heard", "gives 24 pieces")
+	b.until("what was taken back to be struck", `[...document.querySelectorAll('.marks .struck')].some(e => e.innerText.includes('same again of'))`)
+	b.do("into the field", chromedp.Focus(`[name="say"]`))
+	b.press(kb.Enter)
+	b.until("its name", `document.querySelector('input[aria-label=Name]').value === 'Dishwasher tabs'`)
+	b.until("three lines", `document.querySelectorAll('[data-cell$="-amount"]').length === 3`)
+	b.until("borax as it was corrected", `document.querySelector('[data-cell="1-amount"]').value === '1 cup'`)
+	b.seeIn(".section", "Dry")
+
+	b.fill(`[name="say"]`, "sorry, half a cup")
+	b.do("into the field again", chromedp.Focus(`[name="say"]`))
+	b.press(kb.Enter)
+	b.until("citric acid as it was corrected", `document.querySelector('[data-cell="2-amount"]').value === 'half a cup'`)
+	b.click("Take it back")
+	b.until("citric acid as it was", `document.querySelector('[data-cell="2-amount"]').value === 'a cup'`)
+	b.until("what was typed to be given back", `document.querySelector('[name="say"]').value === 'sorry, half a cup'`)
+
+	b.fill(`[name="say"]`, "wonderful old tricks indeed")
+	b.press(kb.Enter)
+	b.click("wonderful old tricks indeed")
+	b.click("Make it something that is done")
+	b.until("the words to be a step", `document.querySelector('[aria-label="How it is made"]').value.includes('Wonderful old tricks indeed.')`)
+}
+
+// Lots and jars are noted in one go, each shown before any is taken in; what has no
+// amount is asked about and nothing is half taken.
+func TestManyLotsAreNotedInOneGo(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/shelf")
+	b.fill(`[name="delivery"]`, "5 kg borax 17.25 from Quayside, lot NOTED-1 and a bag of salt 2.00")
+	b.seeIn(".delivery .heard", "How much is in the bag?")
+	b.click("Take in all 2")
+	b.seeIn(".delivery .heard", "How much is in the bag?")
+	b.fill(`[name="delivery"]`, "5 kg borax 17.25 from Quayside, lot NOTED-1 and a 2 kg bag of salt 2.00, 24 jars 1 l, 21.60")
+	b.seeIn(".delivery .lots", "24 pieces")
+	b.click("Take in all 3")
+	b.seeIn(".delivery .heard", "Taken in: 5.00 kg Borax, 2.00 kg Table salt, jar 1 l")
+}
+
+// What happens is said at the bench: what it means is shown before it is kept, and taken
+// back.
+func TestWhatHappensIsSaidAtTheBench(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/bench")
+	b.click("Towpath\n")
+	b.see("weigh out")
+	b.fill(`[name="note"]`, "another 20 g of citric acid")
+	b.seeIn(".happened", "20 g more citric acid")
+	b.click("Log it")
+	b.seeIn(".happened", "Kept: 20 g more citric acid")
+	b.see("added at the bench")
+	b.click("Take it back")
+	b.until("it to be taken back", `!document.body.innerText.includes('added at the bench')`)
+}

@@ -63,7 +63,7 @@ func TestTheLineDropsAtTheBench(t *testing.T) {
 	b.press(kb.Enter)
 	b.see("One thing you did waits here to be sent")
 	b.idle()
-	b.fill(`input[name="note"]`, "the boat rocks")
+	b.fill(`[name="note"]`, "the boat rocks")
 	b.press(kb.Enter)
 	b.see("2 things you did wait here to be sent, in order")
 	b.idle()
@@ -141,7 +141,7 @@ func TestPagesOpenWithoutTheServerWhereThatWasAskedFor(t *testing.T) {
 	b.see("The server does not answer. What you see was read today")
 	b.goTo(at)
 	b.see("weigh out")
-	b.fill(`input[name="note"]`, "in the dark")
+	b.fill(`[name="note"]`, "in the dark")
 	b.press(kb.Enter)
 	b.see("One thing you did waits here to be sent")
 	b.goTo(at) // the page is loaded anew, without the server

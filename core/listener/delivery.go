@@ -234,7 +234,7 @@ func (d *deliveryReader) walkAmount(k int) int {
 		d.becomes(m.from, m.to, AsMaterial, l.line)
 		return next
 	}
-	l := d.lot(func(l *lotSaid) bool { return l.amount != nil })
+	l := d.lot(func(l *lotSaid) bool { return l.amount != nil || l.Package })
 	l.amount = said
 	if l.line.from == 0 {
 		l.line.from = m.from

@@ -56,6 +56,14 @@ const (
 	kind
 	set // should be
 	wet // mist with
+	benchMore
+	benchDone
+	benchLeft
+	benchBroke
+	benchCounted
+	benchStirred
+	benchSkipped
+	benchWas
 )
 
 // roleNames are the roles as the files of the lexicon write them; “times 1/2”, “machine
@@ -64,7 +72,9 @@ var roleNames = map[string]roles{"hesitation": hesitation, "small": small, "join
 	"whim": whim, "each": each, "both": both, "same": same, "times": factored, "doubled": doubled, "halved": halved, "rest": rest, "top": top, "cover": cover,
 	"fill": fill, "correct": correct, "correct-well": correctWell, "scrap": scrap, "out": out, "none": none, "one": one, "instead": instead, "manner": manner,
 	"place": place, "per": per, "machine": machine, "dosing": dosing, "yield": yield, "pieces": pieces, "uses": uses, "step": step, "using": using,
-	"caution": caution, "thing": thing, "function": function, "kind": kind, "set": set, "wet": wet}
+	"caution": caution, "thing": thing, "function": function, "kind": kind, "set": set, "wet": wet,
+	"bench-more": benchMore, "bench-done": benchDone, "bench-left": benchLeft, "bench-broke": benchBroke, "bench-counted": benchCounted, "bench-stirred": benchStirred,
+	"bench-skipped": benchSkipped, "bench-was": benchWas}
 
 // meaning is what is known of a phrase.
 type meaning struct {

@@ -189,6 +189,7 @@ func bodies(w world) map[string]any {
 		"noteRoom":        api.RoomNote{Celsius: 20, Humidity: 50},
 		"proposeSteps":    formulaFile("Made", "1 cup of borax"),
 		"correctBatch":    api.BatchCorrection{Event: 1, Text: "theirs"},
+		"readBenchSaid":   api.BenchTalk{Text: "stirred it"},
 		"measureBatch":    api.MeasuredPh{Ph: 9, With: api.Strip},
 		"finishBatch":     api.Finish{Jars: 1}, "abandonBatch": api.Abandon{Reason: "theirs"},
 		"moveJars": api.JarsMove{Jars: []uuid.UUID{w.jar.Id}, Gone: true},
@@ -344,7 +345,7 @@ func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
 	owner := h.founded("marl")
 	w := h.furnish(owner, "OWN")
 	viewer, maker := h.with(owner, "viewer", api.Viewer), h.with(owner, "maker", api.Maker)
-	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "readSaid": true, "readDeliveries": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "tryAddition": true, "viewLabel": true, "dilute": true, "proposeSteps": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true,
+	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "readSaid": true, "readDeliveries": true, "readBenchSaid": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "tryAddition": true, "viewLabel": true, "dilute": true, "proposeSteps": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true,
 		"beginFactor": true, "confirmFactor": true, "endFactor": true, "endSession": true}
 	decides := map[string]bool{"removeDemo": true, "putWorkshop": true, "addPerson": true, "removePerson": true, "changeRole": true}
 	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id}

@@ -48,6 +48,11 @@ func (h *handlers) CorrectBatch(ctx context.Context, r contract.CorrectBatchRequ
 	return contract.CorrectBatch201JSONResponse(b), err
 }
 
+func (h *handlers) ReadBenchSaid(ctx context.Context, r contract.ReadBenchSaidRequestObject) (contract.ReadBenchSaidResponseObject, error) {
+	said, err := value(h.bench.ReadSaid(ctx, r.Id, r.Body.Text))
+	return contract.ReadBenchSaid200JSONResponse(said), err
+}
+
 func (h *handlers) MeasureBatch(ctx context.Context, r contract.MeasureBatchRequestObject) (contract.MeasureBatchResponseObject, error) {
 	b, err := value(h.bench.Measure(ctx, r.Id, *r.Body))
 	return contract.MeasureBatch201JSONResponse(b), err

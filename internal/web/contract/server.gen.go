@@ -82,6 +82,9 @@ type ServerInterface interface {
 	// PrintLabels Keep labels as they are printed, for which jars; refused where what must stand on them does not fit
 	// (POST /api/batches/{id}/prints)
 	PrintLabels(c fiber.Ctx, id Id, params PrintLabelsParams) error
+	// ReadBenchSaid What is said at the bench means for a batch; nothing is stored
+	// (POST /api/batches/{id}/said)
+	ReadBenchSaid(c fiber.Ctx, id Id) error
 	// TraceBatch From the jars of a batch back to each bag
 	// (GET /api/batches/{id}/trace)
 	TraceBatch(c fiber.Ctx, id Id) error
@@ -1307,6 +1310,35 @@ func (siw *ServerInterfaceWrapper) PrintLabels(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.PrintLabels(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ReadBenchSaid operation middleware
+func (siw *ServerInterfaceWrapper) ReadBenchSaid(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ReadBenchSaid(c, id)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -4173,6 +4205,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/batches/:id/corrections", wrapper.CorrectBatch)
 
+	router.Post(options.BaseURL+"/api/batches/:id/said", wrapper.ReadBenchSaid)
+
 	router.Post(options.BaseURL+"/api/batches/:id/measurements", wrapper.MeasureBatch)
 
 	router.Post(options.BaseURL+"/api/batches/:id/acts", wrapper.ActOnBatch)
@@ -5032,6 +5066,36 @@ type PrintLabelsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PrintLabelsdefaultApplicationProblemPlusJSONResponse) VisitPrintLabelsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ReadBenchSaidRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ReadBenchSaidJSONRequestBody
+}
+
+type ReadBenchSaidResponseObject interface {
+	VisitReadBenchSaidResponse(ctx fiber.Ctx) error
+}
+
+type ReadBenchSaid200JSONResponse BenchSaid
+
+func (response ReadBenchSaid200JSONResponse) VisitReadBenchSaidResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ReadBenchSaiddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadBenchSaiddefaultApplicationProblemPlusJSONResponse) VisitReadBenchSaidResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -7848,6 +7912,9 @@ type StrictServerInterface interface {
 	// PrintLabels Keep labels as they are printed, for which jars; refused where what must stand on them does not fit
 	// (POST /api/batches/{id}/prints)
 	PrintLabels(ctx context.Context, request PrintLabelsRequestObject) (PrintLabelsResponseObject, error)
+	// ReadBenchSaid What is said at the bench means for a batch; nothing is stored
+	// (POST /api/batches/{id}/said)
+	ReadBenchSaid(ctx context.Context, request ReadBenchSaidRequestObject) (ReadBenchSaidResponseObject, error)
 	// TraceBatch From the jars of a batch back to each bag
 	// (GET /api/batches/{id}/trace)
 	TraceBatch(ctx context.Context, request TraceBatchRequestObject) (TraceBatchResponseObject, error)
@@ -8928,6 +8995,47 @@ func (sh *strictHandler) PrintLabels(ctx fiber.Ctx, id Id, params PrintLabelsPar
 		return err
 	} else if validResponse, ok := response.(PrintLabelsResponseObject); ok {
 		if err := validResponse.VisitPrintLabelsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ReadBenchSaid operation middleware
+func (sh *strictHandler) ReadBenchSaid(ctx fiber.Ctx, id Id) error {
+	var request ReadBenchSaidRequestObject
+
+	request.Id = id
+
+	var body ReadBenchSaidJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadBenchSaid(ctx.Context(), request.(ReadBenchSaidRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadBenchSaid")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReadBenchSaidResponseObject); ok {
+		if err := validResponse.VisitReadBenchSaidResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

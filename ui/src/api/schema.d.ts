@@ -187,6 +187,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{id}/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What is said at the bench means for a batch; nothing is stored */
+        post: operations["readBenchSaid"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{id}/measurements": {
         parameters: {
             query?: never;
@@ -2492,6 +2511,28 @@ export interface components {
             /** @description it was taken back */
             undone?: boolean;
             can_undo?: boolean;
+        };
+        BenchTalk: {
+            text: string;
+        };
+        BenchSaid: {
+            meanings: components["schemas"]["BenchMeaning"][];
+            words: components["schemas"]["SaidWord"][];
+        };
+        /** @description What one sentence means; one of the calls below is ready to be made for it, or none where something is still asked. */
+        BenchMeaning: {
+            /** @description what is kept of it */
+            says: string;
+            /** @description what has to be said before it can be kept */
+            question?: string;
+            correct?: components["schemas"]["BatchCorrection"];
+            add?: components["schemas"]["Addition"];
+            leave_out?: components["schemas"]["LeaveOut"];
+            act?: components["schemas"]["BatchAct"];
+            measure?: components["schemas"]["MeasuredPh"];
+            note?: components["schemas"]["BatchNote"];
+            /** @description puts a correction back */
+            undo_correct?: components["schemas"]["BatchCorrection"];
         };
         BatchCorrection: {
             /** @description the seq of the weighing or the note that is put right */
@@ -4849,6 +4890,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readBenchSaid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchTalk"];
+            };
+        };
+        responses: {
+            /** @description What it means */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchSaid"];
                 };
             };
             default: components["responses"]["Problem"];

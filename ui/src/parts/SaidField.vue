@@ -128,6 +128,7 @@ textarea:focus-visible {
 
 .material,
 .choice {
+  background-image: linear-gradient(var(--celadon) 2px, transparent 2px);
   background-position: 0 100%;
   background-repeat: repeat-x;
   background-size: 9px 5px;

@@ -10,10 +10,10 @@ import CautionList from '../../parts/CautionList.vue'
 import PhFields from '../../parts/PhFields.vue'
 import { clock } from '../../parts/useClock'
 import { grams } from '../../words'
+import BenchTalk from './BenchTalk.vue'
 
 const props = defineProps<{ batch: Schemas['Batch']; of: Of }>()
 
-const text = ref('')
 const ph = ref<Schemas['MeasuredPh']>()
 const mind = computed(() => props.batch.cautions.filter((c) => c.severity !== 'note'))
 const latest = computed(() => [...props.batch.events].reverse())
@@ -88,11 +88,6 @@ function undone(e: Schemas['BatchEvent']): string {
   return was ? say(was) : ''
 }
 
-function note() {
-  if (text.value.trim()) props.of.note.mutate(text.value.trim())
-  text.value = ''
-}
-
 /** Entries that were put right since. */
 const amended = computed(
   () =>
@@ -146,9 +141,7 @@ function measure() {
       <p class="method">{{ batch.method }}</p>
     </template>
     <h2>Log</h2>
-    <form v-if="canMake" @submit.prevent="note">
-      <input v-model="text" name="note" placeholder="a remark" aria-label="A remark" />
-    </form>
+    <BenchTalk v-if="canMake" :of="of" />
     <form v-if="canMake" class="ph small" @submit.prevent="measure">
       <PhFields v-model="ph" what="pH" name="batch-ph" />
       <Button html-type="submit" size="small" :disabled="!ph">Note it</Button>

@@ -37,7 +37,7 @@ const say = useMutation({
   mutationFn: () => read(text.value),
   onSuccess: (said) => {
     taken.value = { said, text: text.value }
-    text.value = ''
+    text.value = dropped.value = ''
     emit('said', said)
   },
 })
@@ -104,9 +104,15 @@ function move(w: SaidWord, to: Place) {
     }
 }
 
-/** Esc gives back what was typed: what was taken in last goes back into the field. */
+/** Esc empties the field, and gives back what was typed. */
+const dropped = ref('')
 function escape() {
-  if (text.value || !taken.value) return
+  if (text.value) dropped.value = text.value
+  text.value = text.value ? '' : dropped.value
+}
+/** What was taken in last goes back into the field. */
+function takeBack() {
+  if (!taken.value) return
   text.value = taken.value.text
   taken.value = undefined
   emit('back')
@@ -153,8 +159,8 @@ const keepMore = useMutation({
     </div>
     <div v-if="taken && !text" class="taken small">
       <p class="soft">
-        What became of it. <kbd>Esc</kbd> in the field gives it back.
-        <button class="plain do" type="button" @click="escape">Take it back</button>
+        What became of it.
+        <button class="plain do" type="button" @click="takeBack">Take it back</button>
         <button
           class="plain close"
           type="button"
