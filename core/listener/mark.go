@@ -174,7 +174,7 @@ func (r *reader) signAt(i int) (m mark, ok bool) {
 func (r *reader) amountAt(i int, best mark) mark {
 	at := r.toks[i].from
 	if w, end, ok := quantity.ReadWaitPrefix(clip(r.clean[at:])); ok && !w.IsZero() {
-		if to := r.tokenAt(i, at+end); (to > best.to || to == best.to && best.kind == aWord) && !r.unitIsMeasure(i, to) {
+		if to := r.sentenceEnd(i, r.tokenAt(i, at+end)); (to > best.to || to == best.to && best.kind == aWord) && !r.unitIsMeasure(i, to) {
 			best = mark{kind: aWait, from: i, to: to}
 		}
 	}
@@ -191,9 +191,7 @@ func (r *reader) amountAt(i int, best mark) mark {
 		return best
 	}
 	to := r.tokenAt(i, at+reading.At)
-	if to > i+1 && r.toks[to-1].word == "." && endsSentence(r.text, r.toks, to-1) {
-		to-- // it ends the sentence, and is not of “tbsp.”
-	}
+	to = r.sentenceEnd(i, to)
 	if to < best.to || to == best.to && best.kind != aWord && !(best.kind == aPhrase && !best.is(manner|per|factored|same|rest|top|cover|fill|machine|yield|thing|step|none|scrap|correct)) {
 		return best
 	}
@@ -211,6 +209,15 @@ func (r *reader) amountAt(i int, best mark) mark {
 		return best
 	}
 	return m
+}
+
+// sentenceEnd leaves out the stop that what was read took with it: it ends the sentence,
+// and is not of “tbsp.”.
+func (r *reader) sentenceEnd(i, to int) int {
+	if to > i+1 && r.toks[to-1].word == "." && endsSentence(r.text, r.toks, to-1) {
+		return to - 1
+	}
+	return to
 }
 
 // unitIsMeasure reports whether what was read as a time ends in one letter that is a
