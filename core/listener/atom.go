@@ -5,6 +5,7 @@ import (
 	"strings"
 	"unicode"
 
+	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
 
@@ -27,6 +28,7 @@ type atom struct {
 	machine                       string
 	remarks                       []span
 	prose, using                  bool
+	perWater                      bool // the amount is of the water a dose goes into
 	clause                        bool // “if”, “when” and their kin begin a clause of their own
 }
 
@@ -59,7 +61,7 @@ func (r *reader) atom(lo, hi int) {
 		k = r.walk(a, k)
 	}
 	r.endAtom(a)
-	r.joined = false
+	r.joined, r.proseBefore = false, a.prose
 }
 
 // namesFirst reports whether the names of an atom stand before their amounts.
@@ -155,6 +157,11 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	}
 	a.none = false
 	if thing := thingOf(said.Amount.Unit()); thing != "" && !r.nameNext(a, k) {
+		if n := len(a.names); n > 0 && m.from > 0 && r.toks[m.from-1].word == "of" && a.names[n-1].to == m.from-1 { // “the zest of two lemons”: how much that is, is asked
+			a.names[n-1].remarks = append(a.names[n-1].remarks, "of "+said.written)
+			r.becomes(m.from-1, m.to, AsRemark, nil)
+			return k + 1
+		}
 		n := &naming{from: m.from, to: m.from, text: thing, in: r.now}
 		if a.alt {
 			a.alt, a.amount = false, said
@@ -164,7 +171,7 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		r.lineMade(a, said, n)
 		return k + 1
 	}
-	if len(a.names) > 0 && (a.nameFirst || !r.nameNext(a, k)) {
+	if len(a.names) > 0 && !a.clause && (a.nameFirst || !r.nameNext(a, k)) {
 		n := a.names[len(a.names)-1]
 		a.names = a.names[:len(a.names)-1]
 		r.keepWaiting(a)
@@ -181,6 +188,12 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 	switch {
 	case before.Amount.UpTo():
 		r.yields(before)
+	case len(r.waiting) == 0 && a.made == nil && isVolume(next.Amount) && r.isPer(before.to, next.from) && r.isDose(before): // “a capful per litre”
+		a.amount = nil
+		r.dosed(a, before, a.hi)
+		a.perWater = true
+	case len(r.waiting) > 0 && a.made == nil && len(a.names) == 0 && before.to < next.from && !before.article: // “washing soda, 50 grams in 5 litres of water”
+		r.giveWaiting(a, before, false)
 	case before.article:
 		r.becomes(before.from, before.to, AsSmallTalk, nil)
 	case before.Amount.Unit() == quantity.Bare && before.Amount.Open() == quantity.NotOpen && next.unitOnly(): // “four of those big spoons”
@@ -230,6 +243,14 @@ func (r *reader) nameNext(a *atom, k int) bool {
 // walkName reads a material.
 func (r *reader) walkName(a *atom, k int) int {
 	m := &r.out[k]
+	if a.clause && a.alt && a.amount != nil && a.made == nil {
+		r.becomes(m.from, m.to, AsRemark, r.last)
+		return k + 1
+	}
+	if a.amount == nil && k > a.lo && r.isLike(k-1) { // “like damp sand”
+		r.becomes(m.from, m.to, AsRemark, a.made)
+		return k + 1
+	}
 	if a.loose >= 0 && a.made != nil && a.amount == nil && r.forWhat(a.loose) { // “ten drops of lavender for scent”
 		return k + 1
 	}
@@ -250,7 +271,7 @@ func (r *reader) walkName(a *atom, k int) int {
 		}
 	}
 	if !a.prose && a.loose < 0 {
-		a.prose = r.now.doing
+		a.prose = r.now.doing || r.joined && r.proseBefore
 	}
 	for next < a.hi && r.isTail(a, next, n) {
 		n.to = r.out[next].to
@@ -258,7 +279,7 @@ func (r *reader) walkName(a *atom, k int) int {
 	}
 	n.text = r.said(n.from, n.to)
 	r.joined = false
-	if r.clearsUp(a, n) {
+	if r.clearsUp(a, n) || r.clearsUpLine(a, n) {
 		return next
 	}
 	switch {
@@ -270,9 +291,7 @@ func (r *reader) walkName(a *atom, k int) int {
 		r.alternative(a, n)
 	case a.amount != nil:
 		said := a.amount
-		if !r.shared.open() || r.shared.said != said {
-			a.amount = nil
-		}
+		a.amount = nil
 		r.lineMade(a, said, n)
 	case r.shared.open():
 		r.lineMade(a, r.shared.take(), n)
@@ -280,6 +299,12 @@ func (r *reader) walkName(a *atom, k int) int {
 		a.names = append(a.names, n)
 	}
 	return next
+}
+
+// isLike reports whether a mark ends in “like”, perhaps before a word about its state.
+func (r *reader) isLike(k int) bool {
+	m := &r.out[k]
+	return r.toks[m.to-1].word == "like"
 }
 
 // forWhat reports whether words begin to say what a line is for.
@@ -306,6 +331,42 @@ func (r *reader) clearsUp(a *atom, n *naming) bool {
 	r.becomes(before.from, before.to, AsSmallTalk, nil)
 	before.from, before.to, before.text = n.from, n.to, n.text
 	return true
+}
+
+// clearsUpLine takes a name for what the unclear name of the last line meant: “a cup of
+// soda, washing soda that is”, “5 ml of scent, lavender”.
+func (r *reader) clearsUpLine(a *atom, n *naming) bool {
+	l := a.made
+	if l == nil {
+		l = r.last
+	}
+	if l == nil || a.amount != nil || a.alt || a.none || r.joined || l.from < r.now.from || len(a.names) > 0 {
+		return false
+	}
+	m := r.read(n.text)
+	switch {
+	case m == nil:
+		return false
+	case slices.Contains(r.lib.Meant(l.name), m.ID):
+	case l.Material == "essential-oil" && l.Err == nil && r.scentOf(n.text) != "":
+		n.text = r.scentOf(n.text)
+	default:
+		return false
+	}
+	r.rename(l, n.text)
+	r.becomes(n.from, n.to, AsMaterial, l)
+	a.made = l
+	return true
+}
+
+// scentOf is a name as that of a scent: “lemon” is lemon oil; empty where there is none.
+func (r *reader) scentOf(name string) string {
+	for _, try := range [...]string{name, name + " oil"} {
+		if m := r.read(try); m != nil && m.Is(material.ScentOil) && m.ID != "essential-oil" {
+			return try
+		}
+	}
+	return ""
 }
 
 // clearsUpLast takes a word for what the unclear name of the last line meant: “100 g of
@@ -441,6 +502,11 @@ func (r *reader) hasAmount(lo, hi int) bool {
 
 // bracketOf reads what stands in brackets behind a line.
 func (r *reader) bracketOf(l *Line, from, to int, inner string) {
+	if name := r.insteadIn(from, to); name != nil { // “(you can use cream of tartar instead)”
+		r.addOther(l, &other{naming: naming{from: name.from, to: name.to, text: r.said(name.from, name.to)}})
+		r.becomesWhereUnread(from, to, AsRemark, l)
+		return
+	}
 	also, note, optional, others := l.Also, l.Note, l.Optional, len(l.Alternatives)
 	r.rename(l, l.name+" ("+inner+")")
 	as := AsRemark
@@ -453,6 +519,36 @@ func (r *reader) bracketOf(l *Line, from, to int, inner string) {
 		as = AsMaterial
 	}
 	r.becomes(from, to, as, l)
+}
+
+// insteadIn is the one name between two tokens that is said to do instead; nil without.
+func (r *reader) insteadIn(from, to int) (name *mark) {
+	instead := false
+	for k := range r.out {
+		m := &r.out[k]
+		if m.from < from || m.to > to {
+			continue
+		}
+		if m.kind == aName {
+			if name != nil {
+				return nil
+			}
+			name = m
+		}
+		if m.kind == anAmount && !m.article {
+			return nil
+		}
+		for i := m.from; i < m.to; i++ {
+			switch r.toks[i].word {
+			case "instead", "substitute", "replacement", "alternatively", "too", "also":
+				instead = true
+			}
+		}
+	}
+	if !instead {
+		return nil
+	}
+	return name
 }
 
 // endAtom finds a place for what is left over.
@@ -505,12 +601,32 @@ func (r *reader) amountLeft(a *atom) {
 	r.keepWaiting(a)
 	n := len(r.waiting)
 	switch {
+	case a.perWater && len(r.good.Doses) > 0:
+		r.good.Doses[len(r.good.Doses)-1].Water = said.Amount
+		r.becomes(said.from, said.to, AsUse, nil)
+	case a.made != nil && n == 0 && isVolume(said.Amount) && said.from > 0 && r.isPer(said.from-1, said.from): // “a teaspoon of bicarb per litre”
+		r.lineMade(a, said, &naming{from: said.to, to: said.to, text: "water", in: r.now})
+		r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "per-what", Text: "Per " + strings.TrimPrefix(said.Amount.String(), "1 ") + " of what? Water is taken.", Answers: []string{"Water"}})
+	case a.alt && r.last != nil && len(r.waiting) == 0: // “or two if you have soft water”
+		a.alt = false
+		r.last.remark("or " + r.asSaid(said.from, r.out[a.hi-1].to))
+		r.becomesWhereUnread(said.from, r.out[a.hi-1].to, AsRemark, r.last)
+	case a.clause && said.Amount.Unit() == quantity.Bare && !r.dose.IsZero(): // “if your water is hard use two”
+		r.becomes(said.from, said.to, AsUse, nil)
+		for _, w := range r.waiting {
+			if w.in == r.now {
+				r.becomes(w.from, w.to, AsUse, nil)
+			}
+		}
+		r.waiting = slices.DeleteFunc(r.waiting, func(w *naming) bool { return w.in == r.now })
 	case a.perLoad, a.doses, a.machine != "":
 		r.dosed(a, said, a.hi)
 	case a.yields, said.Amount.UpTo() && n == 0:
 		r.yields(said)
 	case n > 0:
 		r.giveWaiting(a, said, r.forAll || r.joinedAll(said))
+	case a.hi < len(r.out) && r.out[a.hi].kind == aColon && n == 0 && isWhole(said.Amount): // “I need 10 litres: …”
+		r.yields(said)
 	case said.Amount.Open() != quantity.NotOpen && r.last != nil && r.last.from >= r.now.from: // “… to make a paste”
 		if r.last.Amount.IsZero() || r.last.Amount.Open() != quantity.NotOpen {
 			r.last.Amount, r.last.Written = said.Amount, said.written
@@ -560,7 +676,7 @@ func (r *reader) isInside(said *amountSaid) bool {
 	}
 	switch r.toks[said.from-1].word {
 	case "in", "into", "inside", "fill", "fills", "for":
-		return len(r.good.lines) > 0
+		return true
 	}
 	return false
 }
@@ -569,7 +685,18 @@ func (r *reader) isInside(said *amountSaid) bool {
 // maybe 10 ml”.
 func (r *reader) refines(said *amountSaid) bool {
 	l := r.last
-	if l == nil || l.from < r.now.from || said.Amount.Open() != quantity.NotOpen || !isVague(l.Amount) {
+	if l == nil || l.from < r.now.from || said.Amount.Open() != quantity.NotOpen {
+		return false
+	}
+	if said.Amount.Unit() == quantity.Bare && isRange(l.Amount) { // “a few drops of eucalyptus, say ten”
+		if with, ok := said.Amount.InUnitOf(l.Amount); ok {
+			l.Amount, l.Written = with, with.String()
+			r.becomes(said.from, said.to, AsAmount, l)
+			r.amount = with
+			return true
+		}
+	}
+	if !isVague(l.Amount) {
 		return false
 	}
 	l.Also = quantity.Amount{}
@@ -580,6 +707,34 @@ func (r *reader) refines(said *amountSaid) bool {
 	r.becomes(said.from, said.to, AsAmount, l)
 	r.amount = said.Amount
 	return true
+}
+
+// isWhole reports whether an amount is one that a whole good has: litres, kilograms, jars,
+// pieces, and no spoons.
+func isWhole(a quantity.Amount) bool {
+	switch u := a.Unit(); u {
+	case quantity.Litre, quantity.Millilitre, quantity.Kilogram, quantity.Gram, quantity.Gallon, quantity.Quart, quantity.Pint, quantity.Pound, quantity.Tab, quantity.Piece:
+		return true
+	default:
+		return isVessel(u)
+	}
+}
+
+// isPer reports whether “per”, “each” or their kin stand between two tokens.
+func (r *reader) isPer(from, to int) bool {
+	for i := from; i < to; i++ {
+		switch r.toks[i].word {
+		case "per", "each", "every":
+			return true
+		}
+	}
+	return false
+}
+
+// isRange reports whether an amount is said from so many to so many.
+func isRange(a quantity.Amount) bool {
+	terms := a.Terms()
+	return len(terms) == 1 && terms[0].Low != terms[0].High
 }
 
 // isVague reports whether an amount is one that hands guess.
@@ -663,11 +818,14 @@ func (r *reader) looseUntil(a *atom, k int) {
 		near = r.last
 	}
 	switch {
+	case r.inUnits(from, to):
 	case strings.IndexFunc(r.said(from, to), func(c rune) bool { return unicode.IsLetter(c) || unicode.IsDigit(c) }) < 0:
 		r.becomesWhereUnread(from, to, AsSmallTalk, l)
 	case r.onlyFunction(first, k):
 		r.becomesWhereUnread(from, to, AsSmallTalk, l)
 		a.prose = a.prose || l == nil && a.amount == nil
+	case r.clearsUpLast(r.said(from, to)):
+		r.becomes(from, to, AsMaterial, r.last)
 	case near != nil && a.amount == nil && r.onlyState(first, k): // “1 bar of soap, grated”
 		r.becomesWhereUnread(from, to, AsRemark, near)
 		near.remark(r.asSaid(from, to))
@@ -684,15 +842,13 @@ func (r *reader) looseUntil(a *atom, k int) {
 			return
 		}
 		l.say(r.toks[r.out[first].from].word, r.asSaid(from, to))
-	case a.amount != nil && !r.hasName(k, a.hi) && !a.perLoad && !a.doses && !a.yields && a.machine == "" && !a.clause && r.strange(first, k):
+	case a.amount != nil && (a.amount.Amount.Open() == quantity.NotOpen || k == a.hi && r.listed(a)) && !r.hasName(k, a.hi) && !a.perLoad && !a.doses && !a.yields && a.machine == "" && !a.clause && r.strange(first, k):
 		n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
 		said := a.amount
 		a.amount = nil
 		r.lineMade(a, said, n)
 	case a.amount != nil:
 		r.becomesWhereUnread(from, to, AsRemark, nil)
-	case r.clearsUpLast(r.said(from, to)):
-		r.becomes(from, to, AsMaterial, r.last)
 	case r.bareName(a, first, k):
 		a.names = append(a.names, &naming{from: from, to: to, text: r.said(from, to), in: r.now, joined: r.joined})
 	default:
@@ -702,6 +858,31 @@ func (r *reader) looseUntil(a *atom, k int) {
 		}
 		r.becomesWhereUnread(from, to, AsLeftOut, nil)
 	}
+}
+
+// inUnits reads “all in cups”: the unit of the lines that have a mere number.
+func (r *reader) inUnits(from, to int) bool {
+	if to-from > 4 || r.toks[to-1].kind != isWord || to < 2 || r.toks[to-2].word != "in" {
+		return false
+	}
+	one, err := quantity.Parse("1 " + r.toks[to-1].word)
+	if err != nil {
+		return false
+	}
+	given := false
+	for _, l := range r.good.lines {
+		if m := r.read(l.Material); l.Amount.Unit() != quantity.Bare || l.Amount.Open() != quantity.NotOpen || m != nil && m.Piece.Known() {
+			continue
+		}
+		if with, ok := l.Amount.InUnitOf(one); ok {
+			l.Amount, l.Written, given = with, with.String(), true
+			r.amount = with
+		}
+	}
+	if given {
+		r.becomes(from, to, AsAmount, nil)
+	}
+	return given
 }
 
 // asMuchAs reads the end of “as much vodka as vinegar”: the amount is that of the other.
@@ -724,7 +905,7 @@ func (r *reader) kindNamed(lo, hi int) bool {
 	if !ok || len(r.good.lines) > 0 || r.good.Name != "" {
 		return false
 	}
-	r.good.Kind, r.good.Name = k, sentenceCase(name)
+	r.good.Kind, r.good.Name = k, sentenceCase(strings.TrimPrefix(strings.TrimPrefix(name, "for "), "the "))
 	r.becomesWhereUnread(r.out[lo].from, r.out[hi-1].to, AsName, nil)
 	return true
 }

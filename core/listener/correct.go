@@ -1,6 +1,8 @@
 package listener
 
 import (
+	"slices"
+
 	"keencrock/core/quantity"
 )
 
@@ -258,7 +260,7 @@ func (r *reader) correctName(a *atom, k int) bool {
 		l.Note = note
 	}
 	r.becomes(m.from, m.to, AsMaterial, l)
-	a.made = l
+	a.made, r.renamed = l, l
 	next := k + 1
 	if next < a.hi && r.out[next].is(none|instead) { // “washing soda, not borax”
 		r.becomes(r.out[next].from, r.out[a.hi-1].to, AsStruck, l)
@@ -283,22 +285,22 @@ func (r *reader) scrap(a *atom, k, core int) int {
 	l := r.lineOf(r.read(said), said)
 	r.becomes(r.out[k].from, m.to, AsStruck, l)
 	r.strike(l, func(Became) bool { return true })
-	for i, other := range r.good.lines {
-		if other == l {
-			r.good.lines = append(r.good.lines[:i:i], r.good.lines[i+1:]...)
-			break
-		}
-	}
-	if r.last == l {
-		r.last = nil
-		if n := len(r.good.lines); n > 0 {
-			r.last = r.good.lines[n-1]
-		}
-	}
+	r.takeAway(l)
 	next := core + 1
 	for next < a.hi && r.out[next].is(out|one|small) {
 		r.becomes(r.out[next].from, r.out[next].to, AsStruck, l)
 		next++
 	}
 	return next
+}
+
+// takeAway takes a line out of the good.
+func (r *reader) takeAway(l *Line) {
+	r.good.lines = slices.DeleteFunc(r.good.lines, func(other *Line) bool { return other == l })
+	if r.last == l {
+		r.last = nil
+		if n := len(r.good.lines); n > 0 {
+			r.last = r.good.lines[n-1]
+		}
+	}
 }

@@ -38,6 +38,7 @@ type Line struct {
 	formula.Line
 	Err error // *material.UnknownError or *material.StrengthError; nil when all was read
 
+	said   string // the amount as it was said
 	name   string // as it was said, brackets included
 	from   int    // where in the text it begins, in tokens
 	shared bool   // its amount is shared with others

@@ -30,6 +30,13 @@ func (r *reader) lineMade(a *atom, said *amountSaid, n *naming) {
 // make makes a line of a name, and of an amount where one was said.
 func (r *reader) make(said *amountSaid, n *naming) *Line {
 	r.settle()
+	if l := r.renamed; said != nil && l != nil && r.read(n.text) != nil && r.read(n.text).ID == l.Material { // “no, sugar, two spoons of sugar”
+		r.renamed = nil
+		r.becomes(n.from, n.to, AsMaterial, l)
+		r.correctAmount(l, said)
+		return l
+	}
+	r.renamed = nil
 	if said == nil && r.alone != nil && n.in == r.now {
 		said, r.alone = r.alone, nil
 	}
@@ -37,7 +44,7 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 	l.Optional = n.optional
 	if said != nil {
 		l.from = min(l.from, said.from)
-		l.Written, l.Amount, l.Also = written(said), said.Amount, said.Also
+		l.Written, l.Amount, l.Also, l.said = written(said), said.Amount, said.Also, said.written
 	}
 	r.rename(l, n.text)
 	if l.Err != nil {
@@ -99,6 +106,9 @@ func (r *reader) rename(l *Line, said string) {
 	l.Material = strings.TrimSpace(name)
 	l.Alternatives = nil
 	n, err := r.lib.ReadSaid(name, l.Amount)
+	if err != nil && len(r.lib.Meant(name)) > 0 && strings.Contains(" "+strings.ToLower(l.said)+" ", " bar") { // “a 100 g bar of soap”
+		n, err = r.lib.ReadSaid(name+" bar", l.Amount)
+	}
 	if l.Err = err; err != nil {
 		return
 	}
@@ -186,6 +196,9 @@ func (r *reader) addOther(l *Line, o *other) {
 		r.becomes(o.amount.from, o.amount.to, AsChoice, l)
 	}
 	r.becomes(o.from, o.to, AsChoice, l)
+	if m := r.read(l.Material); m != nil && m.Is(material.ScentOil) && r.scentOf(o.text) != "" { // “lavender or lemon”
+		o.text = r.scentOf(o.text)
+	}
 	n, err := r.lib.ReadSaid(o.text, alt.Amount)
 	if err != nil {
 		l.remark("or " + o.text)

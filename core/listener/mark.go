@@ -182,7 +182,7 @@ func (r *reader) amountAt(i int, best mark) mark {
 		return mark{kind: aWarmth, from: i, to: r.tokenAt(i, at+m[1])}
 	}
 	reading, ok := quantity.ReadSaid(r.clean[at:])
-	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && r.startsNameAt(i+1) { // “tablespoon salt”
+	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && (r.startsNameAt(i+1) || i > 0 && r.isPer(i-1, i)) { // “tablespoon salt”, “per litre”
 		if a, err := quantity.Parse("1 " + r.toks[i].word); err == nil {
 			reading, ok = quantity.Reading{Amount: a, At: r.toks[i].to - at}, true
 		}
@@ -268,6 +268,8 @@ var (
 	halfAndHalf  = regexp.MustCompile(`(?i)^(?:half\s+and\s+half|half\s*&\s*half|half-and-half|50\s*[/:-]\s*50|fifty[ -]fifty)(?:\s+mix)?(?:\s+of)?(?:\W|$)`)
 	partToParts  = regexp.MustCompile(`(?i)^(one|1|two|2|three|3)\s+parts?\s+(?:to|in)\s+(\d{1,3}|one|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty)(?:\s+parts?)?(?:\W|$)`)
 	oneIn        = regexp.MustCompile(`(?i)^(one|1)\s+in\s+(\d{1,3}|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty|fifty|a hundred)(?:\s+(?:dilution|mix|solution|strength))?(?:\s+of)?(?:\W|$)`)
+	manyTo       = regexp.MustCompile(`(?i)^((?:\d{1,2}|one|two|three|four|five|six|eight|ten)(?:\s+to\s+(?:\d{1,2}|one|two|three|four|five|six|eight|ten)){2,5})(?:\s+of)?(?:\W|$)`)
+	toWord       = regexp.MustCompile(`(?i)\s+to\s+`)
 	numbersTo    = regexp.MustCompile(`(?i)^(\d{1,2}|one|two|three|four)\s+to\s+(\d{1,3}|one|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty)(?:\s+(?:ratio|mix|mixture|blend|solution)(?:\s+of)?|\s+of|\s*$|\s*[,.;)\n]|\s+(?:with)\s)`)
 )
 
@@ -290,6 +292,7 @@ func (r *reader) ratioAt(i int) (mark, bool) {
 		{ratioNumbers, func(m []string) []quantity.Amount { return shareNumbers(strings.Split(m[1], ":")) }},
 		{partToParts, func(m []string) []quantity.Amount { return shareNumbers(m[1:3]) }},
 		{oneIn, oneInShares},
+		{manyTo, func(m []string) []quantity.Amount { return shareNumbers(toWord.Split(m[1], -1)) }},
 		{numbersTo, func(m []string) []quantity.Amount { return shareNumbers(m[1:3]) }},
 	} {
 		m := try.of.FindStringSubmatch(text)

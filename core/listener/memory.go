@@ -24,6 +24,8 @@ type memory struct {
 	optional    bool  // the next line may be left out
 	joined      bool  // an atom is joined to the one before by “and”
 	forAll      bool  // “both”: the amount that comes is of all that wait
+	renamed     *Line // a line that was given another name just now
+	proseBefore bool  // the atom before says more than what goes in
 	paragraph   bool  // an empty line stands before
 	mentioned   []*naming
 }
@@ -129,12 +131,25 @@ func (r *reader) measured(a quantity.Reading, m *material.Material) (quantity.Re
 	if u := r.amount.Unit(); u == quantity.Bare {
 		return a, false
 	}
-	if with, ok := a.Amount.InUnitOf(r.amount); ok {
+	of := r.amount
+	if n, ok := a.Amount.Pieces(); ok && n.Value >= mostOfBig { // “a kilo of soda, 250 of borax”
+		switch of.Unit() {
+		case quantity.Kilogram:
+			of = quantity.Of(1, 1, quantity.Gram)
+		case quantity.Litre:
+			of = quantity.Of(1, 1, quantity.Millilitre)
+		}
+	}
+	if with, ok := a.Amount.InUnitOf(of); ok {
 		a.Amount = with.Plain()
 		return a, true
 	}
 	return a, false
 }
+
+// mostOfBig is from how many on a mere number after kilograms or litres is of grams or
+// millilitres: nobody in a kitchen means 250 kg.
+const mostOfBig = 20
 
 // settle makes lines of the names that got no amount: they ask for it. What is in it
 // already was spoken of again, as something to do.

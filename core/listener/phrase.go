@@ -1,8 +1,10 @@
 package listener
 
 import (
+	"slices"
 	"strings"
 
+	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
 
@@ -58,6 +60,12 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		r.looseEnds(a, k)
 		talk()
 		a.none = true
+	case m.is(none) && k == a.lo && r.trailsOff(m.from) && r.last != nil && core == next && core < a.hi && r.out[core].kind == aName: // “honey… no, sugar”, as it is spoken
+		talk()
+		if r.correctName(a, core) {
+			return a.hi
+		}
+		return core + 1
 	case m.is(none) && core < a.hi && r.out[core].kind == aName && (r.nothingBetween(next, core) || core == next+1 && r.out[next].kind == aWord && r.toks[m.from].word != "not"):
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsNot, nil)
@@ -131,6 +139,9 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsYield, nil)
 		a.fills = true
+	case m.is(denied) && r.last != nil && r.last.from >= r.now.from: // “some put in a drop of soap, but I don't”
+		r.looseEnds(a, k)
+		r.deny(a, m)
 	case m.is(manner) && r.now.doing && a.hi-k > 1 && r.out[next].kind == aWord:
 		r.verb(a, m, k)
 	case m.is(manner):
@@ -166,7 +177,7 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		}
 		r.becomes(m.from, m.to, AsPlace, a.made)
 		a.remarks = append(a.remarks, span{m.from, m.to})
-	case m.is(kind) && r.read(r.said(m.from, m.to)) != nil && (a.amount != nil || core == next && core < a.hi && r.out[core].kind == anAmount && !(k > a.lo && r.isDeterminer(k-1))):
+	case m.is(kind) && r.read(r.said(m.from, m.to)) != nil && (a.amount != nil || core == next && core < a.hi && r.out[core].kind == anAmount && !(k > a.lo && r.isDeterminer(k-1)) || r.amountAfter(a, k)):
 		m.kind = aName
 		m.spot = spot{from: m.from, to: m.to, name: m.from}
 		return r.walkName(a, k)
@@ -205,6 +216,15 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 	}
 	return next
 }
+
+// amountAfter reports whether a mark is all of an atom, and an amount the next: “dish
+// soap, a squirt”.
+func (r *reader) amountAfter(a *atom, k int) bool {
+	at := a.hi
+	return k == a.lo && k+1 == a.hi && at+1 < len(r.out) && (r.out[at].kind == aComma || r.out[at].kind == aColon) && r.out[at+1].kind == anAmount && !r.nameNextAt(at+1)
+}
+
+func (r *reader) nameNextAt(k int) bool { return r.nameNext(&atom{hi: len(r.out)}, k) }
 
 // isDeterminer reports whether a mark ends in “the”, “my” or their kin: what follows is
 // a thing, and nothing that is done.
@@ -268,6 +288,27 @@ func (r *reader) orModifier(a *atom, k, core int) bool {
 	r.becomesWhereUnread(r.out[k].from, r.out[k].to, AsSmallTalk, a.made)
 	a.alt = true
 	return true
+}
+
+// trailsOff reports whether what stands before a token ends in “…” or “...”.
+func (r *reader) trailsOff(tok int) bool {
+	return tok > 1 && (r.toks[tok-1].word == "…" || r.toks[tok-1].word == "." && r.toks[tok-2].word == ".")
+}
+
+// deny takes the last line away as something that is not in it.
+func (r *reader) deny(a *atom, m *mark) {
+	l := r.last
+	r.becomes(m.from, m.to, AsNot, nil)
+	for i := range r.fates {
+		if f := &r.fates[i]; f.line == l {
+			f.became, f.line = AsNot, nil
+		}
+	}
+	if found := r.read(l.name); found != nil {
+		r.good.Not = append(r.good.Not, found)
+	}
+	r.takeAway(l)
+	a.made = nil
 }
 
 // remarkOn keeps a phrase beside the line before it.
@@ -355,7 +396,9 @@ func (r *reader) relativeAmount(a *atom, k int) int {
 	}
 	r.looseEnds(a, k)
 	said := &amountSaid{Reading: quantity.Reading{Amount: amount}, written: amount.String(), from: m.from, to: m.to}
+	r.shared = sharing{said: said, all: true} // “half as much citric acid and salt”
 	if len(a.names) > 0 && !r.nameNext(a, k) {
+		r.shared = sharing{}
 		n := a.names[len(a.names)-1]
 		a.names = a.names[:len(a.names)-1]
 		r.keepWaiting(a)
@@ -363,6 +406,7 @@ func (r *reader) relativeAmount(a *atom, k int) int {
 		return k + 1
 	}
 	if len(r.waiting) > 0 && !r.nameAfter(a, k) && a.made == nil {
+		r.shared = sharing{}
 		r.giveWaiting(a, said, false)
 		return k + 1
 	}
@@ -535,6 +579,9 @@ func (g *Good) finish() {
 		}
 	}
 	g.Method = within(methodLetters, strings.Join(how, " "))
+	g.Not = slices.DeleteFunc(g.Not, func(m *material.Material) bool { // “no sugar … well, two spoons of sugar”
+		return slices.ContainsFunc(g.lines, func(l *Line) bool { return l.Material == m.ID })
+	})
 }
 
 // methodLetters is how long the prose of how a good is made may be; the formula format's.

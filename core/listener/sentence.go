@@ -133,7 +133,7 @@ func (r *reader) title(lo, hi int) int {
 			end, colon = k, true
 			break
 		}
-		if m.kind == aComma || m.kind == anAmount && !m.article || m.kind == aRatio || m.is(correct|none|scrap) {
+		if m.kind == aComma || m.kind == anAmount && !m.article && !r.startsWith(lo, yield) || m.kind == aRatio || m.is(correct|none|scrap) {
 			break
 		}
 	}
@@ -151,7 +151,17 @@ func (r *reader) title(lo, hi int) int {
 		r.becomes(r.out[lo].from, r.out[end].to, AsSmallTalk, nil)
 		return end + 1
 	}
+	if colon && r.yieldHead(lo, end) { // “for one kilo of powder:”
+		return end + 1
+	}
 	kindSaid, _, hasKind := r.kindIn(lo, end)
+	head := lo
+	for head < end-1 && r.out[head].is(small|joiner) {
+		head++
+	}
+	if first := r.toks[r.out[lo].from].word; head == lo && !hasKind && (first == "i" || first == "we" || first == "you" || first == "it" || first == "this" || first == "that" || first == "here" || first == "in" || first == "into") {
+		return lo
+	}
 	if colon {
 		if !r.titleBefore(lo, end, hi, hasKind) {
 			return lo
@@ -166,7 +176,10 @@ func (r *reader) title(lo, hi int) int {
 	if !r.good.empty() && (r.paragraph || hasKind || !colon) {
 		r.newGood()
 	}
-	said := strings.TrimSpace(r.asSaid(r.out[lo].from, r.out[end-1].to))
+	said := strings.TrimSpace(r.asSaid(r.out[head].from, r.out[end-1].to))
+	if r.toks[r.out[lo].from].word == "for" && hasKind { // “for the drain”
+		said = kindSaid.Info().Name
+	}
 	if r.good.Name == "" {
 		r.good.Name = sentenceCase(within(titleLetters, trimOpening(said)))
 	}
@@ -237,6 +250,28 @@ func (r *reader) onlyTalk(lo, hi int) bool {
 		}
 		r.optional = r.optional || r.out[k].is(optional)
 	}
+	return true
+}
+
+// yieldHead reads “for one kilo of powder” at the head of what is listed.
+func (r *reader) yieldHead(lo, end int) bool {
+	if !r.startsWith(lo, yield) || r.hasName(lo, end) {
+		return false
+	}
+	var said *amountSaid
+	for k := lo; k < end; k++ {
+		if m := &r.out[k]; m.kind == anAmount && !m.article {
+			if said != nil {
+				return false
+			}
+			said = r.amountSaid(m)
+		}
+	}
+	if said == nil || said.Amount.Open() != quantity.NotOpen {
+		return false
+	}
+	r.becomes(r.out[lo].from, r.out[end].to, AsYield, nil)
+	r.yields(said)
 	return true
 }
 

@@ -84,7 +84,7 @@ var unitSpellings = map[Unit]string{
 	Quart:  "quart, quarts, qt, qts",
 	Gallon: "gallon, gallons, gal, gals",
 
-	Drop:     "drop, drops, gtt, gtts",
+	Drop:     "drop, drops, gtt, gtts, dr, drp, drps",
 	Pinch:    "pinch, pinches",
 	Dash:     "dash, dashes",
 	Squeeze:  "squeeze, squeezes, squirt, squirts, drizzle, drizzles",

@@ -220,7 +220,7 @@ func (p *parser) amount() (Amount, error) {
 		}
 		a.terms[a.n] = t
 		a.n++
-		if !p.plus(t.Unit.Kind()) && !(a.n < maxTerms && p.smallerFollows(t)) {
+		if fruit := t.Unit.JuiceOf() || t.Unit.PeelOf(); fruit || !p.plus(t.Unit.Kind()) && !(a.n < maxTerms && p.smallerFollows(t)) {
 			return a, nil
 		}
 	}

@@ -67,23 +67,25 @@ func (p *parser) check(t *Term, start int) error {
 	return nil
 }
 
-// fruit reads "juice of half a lemon", "the peel of 2 oranges".
+// fruit reads "juice of half a lemon", "the peel of 2 oranges", "lemon peels from 5
+// lemons", "six oranges' worth of peel".
 func (p *parser) fruit(t *Term) (bool, error) {
 	mark := p.pos
-	if p.skipSpace(); !strings.ContainsRune("tjprs", rune(p.peek()|0x20)) {
-		p.pos = mark
-		return false, nil
+	p.skipSpace()
+	if isDigit(rune(p.peek())) {
+		return p.fruitWorth(t, mark)
 	}
 	w := p.word()
 	if w == "the" {
 		w = p.word()
 	}
+	if _, _, ok := fruitOf(w); ok { // “lemon peels from …”
+		w = p.word()
+	}
 	juice := w == "juice"
-	switch w {
-	case "juice", "peel", "peels", "rind", "rinds", "skin", "skins":
-	default:
+	if !juice && !peelWords[w] {
 		p.pos = mark
-		return false, nil
+		return p.fruitWorth(t, mark)
 	}
 	if w = p.word(); w != "of" && w != "from" {
 		p.pos = mark
@@ -116,6 +118,53 @@ func (p *parser) fruit(t *Term) (bool, error) {
 	}
 	return true, p.check(t, start)
 }
+
+// peelWords are what the outside of a fruit is called.
+var peelWords = map[string]bool{"peel": true, "peels": true, "rind": true, "rinds": true, "skin": true, "skins": true, "peelings": true}
+
+// fruitWorth reads "six oranges' worth of peel".
+func (p *parser) fruitWorth(t *Term, mark int) (bool, error) {
+	start := p.pos
+	back := func() (bool, error) {
+		p.pos = mark
+		return false, nil
+	}
+	if !strings.Contains(p.in[p.pos:min(len(p.in), p.pos+worthWithin)], "worth of") {
+		return back()
+	}
+	n, found, err := p.number()
+	if err != nil || !found {
+		return back()
+	}
+	juice, peel, ok := fruitOf(p.word())
+	if !ok {
+		return back()
+	}
+	p.accept('\'')
+	p.accept('’')
+	p.skipWord("s")
+	if p.word() != "worth" || p.word() != "of" {
+		return back()
+	}
+	p.skipWord("the")
+	w := p.word()
+	if _, _, ok := fruitOf(w); ok {
+		w = p.word()
+	}
+	switch {
+	case w == "juice":
+		t.Unit = juice
+	case peelWords[w]:
+		t.Unit = peel
+	default:
+		return back()
+	}
+	t.Low, t.High = n.low, n.high
+	return true, p.check(t, start)
+}
+
+// worthWithin is how near “worth of” stands to the number of the fruit, in bytes.
+const worthWithin = 40
 
 // times reads what makes several of one amount: "2 x 500 g", "a 500 g box".
 // It looks ahead; factor is how many.
@@ -431,8 +480,14 @@ func (p *parser) rangeSign() bool {
 		p.pos = mark
 		return false
 	}
+	spaced := p.pos > mark
 	if p.accept('-') || p.accept('–') || p.accept('—') {
+		after := p.pos
 		p.skipSpace()
+		if spaced && p.pos > after && p.prefix && p.articleFollows() { // “a third - a teaspoon of …” is two
+			p.pos = mark
+			return false
+		}
 		return true
 	}
 	if w := p.word(); w == "to" || w == "or" {
@@ -441,6 +496,12 @@ func (p *parser) rangeSign() bool {
 	}
 	p.pos = mark
 	return false
+}
+
+// articleFollows reports whether “a” or “an” comes next.
+func (p *parser) articleFollows() bool {
+	q := *p
+	return q.entry().role == isArticle
 }
 
 // phrase reads a word if it is there.

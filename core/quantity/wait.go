@@ -36,6 +36,7 @@ var waitNames = []struct {
 }
 
 func init() {
+	waitUnits["fortnight"], waitUnits["fortnights"] = 14*24*time.Hour, 14*24*time.Hour
 	for _, u := range waitNames {
 		waitUnits[u.one], waitUnits[u.many] = u.length, u.length
 		for _, name := range u.also {
