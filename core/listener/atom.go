@@ -194,7 +194,7 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 		a.perWater = true
 	case len(r.waiting) > 0 && a.made == nil && len(a.names) == 0 && before.to < next.from && !before.article: // “washing soda, 50 grams in 5 litres of water”
 		r.giveWaiting(a, before, false)
-	case before.article:
+	case before.article, before.Amount.Open() != quantity.NotOpen: // “when it has cooled a bit 10 drops of …”
 		r.becomes(before.from, before.to, AsSmallTalk, nil)
 	case before.Amount.Unit() == quantity.Bare && before.Amount.Open() == quantity.NotOpen && next.unitOnly(): // “four of those big spoons”
 		if with, ok := before.Amount.InUnitOf(next.Amount); ok {
@@ -207,8 +207,13 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 	case before.to == next.from && next.Also.IsZero() && before.Amount.Open() == quantity.NotOpen && before.Amount.Unit() != quantity.Bare:
 		next.Also = before.Amount
 		r.becomes(before.from, before.to, AsAmount, nil)
-	default:
+	case before.Amount.Unit() == quantity.Bare:
 		r.becomes(before.from, before.to, Unread, nil)
+	default: // “pour half a litre over two cups of …”
+		r.askAlone()
+		r.alone = before
+		r.becomes(before.from, before.to, AsQuestion, nil)
+		r.askAlone()
 	}
 }
 
@@ -373,7 +378,12 @@ func (r *reader) scentOf(name string) string {
 // soap, that's flakes”.
 func (r *reader) clearsUpLast(word string) bool {
 	l := r.last
-	if l == nil || l.Err == nil || len(r.lib.Meant(l.name)) == 0 || l.from < r.now.from {
+	return l != nil && l.from >= r.now.from && r.clearsUpName(l, word)
+}
+
+// clearsUpName takes a word for what the unclear name of a line meant.
+func (r *reader) clearsUpName(l *Line, word string) bool {
+	if l.Err == nil || len(r.lib.Meant(l.name)) == 0 {
 		return false
 	}
 	for _, name := range [...]string{l.name + " " + word, word + " " + l.name} {
@@ -502,6 +512,10 @@ func (r *reader) hasAmount(lo, hi int) bool {
 
 // bracketOf reads what stands in brackets behind a line.
 func (r *reader) bracketOf(l *Line, from, to int, inner string) {
+	if l.Err != nil && r.clearsUpName(l, inner) { // “soda (washing)”
+		r.becomes(from, to, AsMaterial, l)
+		return
+	}
 	if name := r.insteadIn(from, to); name != nil { // “(you can use cream of tartar instead)”
 		r.addOther(l, &other{naming: naming{from: name.from, to: name.to, text: r.said(name.from, name.to)}})
 		r.becomesWhereUnread(from, to, AsRemark, l)

@@ -77,6 +77,13 @@ func (r *reader) correction(a *atom, k int, weak bool) (ok bool) {
 		return false
 	case m.kind == anAmount:
 		return r.correctFrom(a, k, weak)
+	case m.kind == aName && r.nextCore(a, k+1) < a.hi && r.out[r.nextCore(a, k+1)].kind == anAmount && r.lineOf(r.read(r.said(m.from, m.to)), r.said(m.from, m.to)) != nil: // “no wait, the salt is only one cup”
+		l, at := r.lineOf(r.read(r.said(m.from, m.to)), r.said(m.from, m.to)), r.nextCore(a, k+1)
+		r.becomes(m.from, r.out[at].from, AsSmallTalk, l)
+		r.correctAmount(l, r.amountSaid(&r.out[at]))
+		a.made = l
+		r.endAtomAt(a, at+1)
+		return true
 	case m.kind == aName && r.correctNameOf(a) != nil && !weakName(weak, r, k):
 		return r.correctName(a, k)
 	case m.kind == aWord && r.last != nil:

@@ -181,7 +181,7 @@ func (r *reader) amountAt(i int, best mark) mark {
 	if m := warmth.FindStringIndex(clip(r.clean[at:])); m != nil {
 		return mark{kind: aWarmth, from: i, to: r.tokenAt(i, at+m[1])}
 	}
-	reading, ok := quantity.ReadSaid(r.clean[at:])
+	reading, ok := quantity.ReadSaid(r.clean[at:r.stopAfter(i)])
 	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && (r.startsNameAt(i+1) || i > 0 && r.isPer(i-1, i)) { // “tablespoon salt”, “per litre”
 		if a, err := quantity.Parse("1 " + r.toks[i].word); err == nil {
 			reading, ok = quantity.Reading{Amount: a, At: r.toks[i].to - at}, true
@@ -210,6 +210,22 @@ func (r *reader) amountAt(i int, best mark) mark {
 	}
 	return m
 }
+
+// stopAfter is where the sentence of a token ends, in bytes: no amount goes on behind it.
+func (r *reader) stopAfter(i int) int {
+	for k := i + 1; k < len(r.toks) && k < i+longestAmount; k++ {
+		switch t := &r.toks[k]; {
+		case t.kind == isBreak, t.word == ";":
+			return t.from
+		case t.word == "." && endsSentence(r.text, r.toks, k):
+			return t.to
+		}
+	}
+	return len(r.clean)
+}
+
+// longestAmount is how many tokens an amount has at the most.
+const longestAmount = 40
 
 // sentenceEnd leaves out the stop that what was read took with it: it ends the sentence,
 // and is not of “tbsp.”.

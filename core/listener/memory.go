@@ -2,6 +2,7 @@ package listener
 
 import (
 	"strconv"
+	"strings"
 
 	"keencrock/core/material"
 	"keencrock/core/quantity"
@@ -197,7 +198,7 @@ func (r *reader) lineOf(m *material.Material, said string) *Line {
 				return l
 			}
 		}
-		return nil
+		return r.lineEndingIn(said)
 	}
 	for _, id := range r.lib.Meant(said) {
 		for _, l := range r.good.lines {
@@ -206,14 +207,25 @@ func (r *reader) lineOf(m *material.Material, said string) *Line {
 			}
 		}
 	}
-	if word := lastWord(said); word != "" {
-		for _, l := range r.good.lines {
-			if lm, err := r.lib.Find(l.Material); err == nil && lastWord(lm.Name) == word {
-				return l
+	return r.lineEndingIn(said)
+}
+
+// lineEndingIn is the only line whose material's name ends in the word that a name ends in:
+// “the salts”, of Epsom salt.
+func (r *reader) lineEndingIn(said string) (found *Line) {
+	word := strings.TrimSuffix(lastWord(said), "s")
+	if word == "" {
+		return nil
+	}
+	for _, l := range r.good.lines {
+		if m, err := r.lib.Find(l.Material); err == nil && strings.TrimSuffix(lastWord(m.Name), "s") == word {
+			if found != nil {
+				return nil
 			}
+			found = l
 		}
 	}
-	return nil
+	return found
 }
 
 func rangeOf(low, high float64) string {

@@ -579,9 +579,32 @@ func (g *Good) finish() {
 		}
 	}
 	g.Method = within(methodLetters, strings.Join(how, " "))
+	g.fractions()
 	g.Not = slices.DeleteFunc(g.Not, func(m *material.Material) bool { // “no sugar … well, two spoons of sugar”
 		return slices.ContainsFunc(g.lines, func(l *Line) bool { return l.Material == m.ID })
 	})
+}
+
+// fractions takes “three quarters vinegar, one quarter water” for shares: mere fractions
+// that are one together.
+func (g *Good) fractions() {
+	sum := 0.0
+	for _, l := range g.lines {
+		n, ok := l.Amount.Pieces()
+		if l.Amount.Unit() != quantity.Bare || !ok || n.Low != n.High || n.Value >= 1 {
+			return
+		}
+		sum += n.Value
+	}
+	if len(g.lines) < 2 || sum < 0.99 || sum > 1.01 {
+		return
+	}
+	for _, l := range g.lines {
+		hundred, _ := l.Amount.Times(100, 1)
+		if with, ok := hundred.InUnitOf(quantity.Of(1, 1, quantity.Percent)); ok {
+			l.Amount, l.Written = with, with.String()
+		}
+	}
 }
 
 // methodLetters is how long the prose of how a good is made may be; the formula format's.

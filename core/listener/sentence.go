@@ -133,7 +133,7 @@ func (r *reader) title(lo, hi int) int {
 			end, colon = k, true
 			break
 		}
-		if m.kind == aComma || m.kind == anAmount && !m.article && !r.startsWith(lo, yield) || m.kind == aRatio || m.is(correct|none|scrap) {
+		if m.kind == aComma || m.kind == anAmount && !m.article && !r.startsWith(lo, yield) && !r.isHeadNumber(lo, k) || m.kind == aRatio || m.is(correct|none|scrap) {
 			break
 		}
 	}
@@ -253,9 +253,24 @@ func (r *reader) onlyTalk(lo, hi int) bool {
 	return true
 }
 
+// isHeadNumber reports whether an amount is of the good in a head: “24 dishwasher tablets”.
+func (r *reader) isHeadNumber(lo, k int) bool {
+	for i := lo; i < k; i++ {
+		if !r.out[i].is(small | yield | joiner) {
+			return false
+		}
+	}
+	return k+1 < len(r.out) && r.out[k+1].is(kind)
+}
+
 // yieldHead reads “for one kilo of powder” at the head of what is listed.
 func (r *reader) yieldHead(lo, end int) bool {
-	if !r.startsWith(lo, yield) || r.hasName(lo, end) {
+	head := lo
+	for head < end-1 && r.out[head].is(small) && !r.out[head].is(yield) {
+		head++
+	}
+	kindSaid, _, hasKind := r.kindIn(lo, end)
+	if !r.startsWith(head, yield) && !hasKind || r.hasName(lo, end) && !hasKind {
 		return false
 	}
 	var said *amountSaid
@@ -269,6 +284,9 @@ func (r *reader) yieldHead(lo, end int) bool {
 	}
 	if said == nil || said.Amount.Open() != quantity.NotOpen {
 		return false
+	}
+	if hasKind {
+		r.good.Kind, r.good.Name = kindSaid, kindSaid.Info().Name
 	}
 	r.becomes(r.out[lo].from, r.out[end].to, AsYield, nil)
 	r.yields(said)

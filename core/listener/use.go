@@ -70,6 +70,9 @@ func (r *reader) lexIs(tok int, role roles) bool {
 // doseOfLine takes an amount that was said just before “a load” for the dose it is.
 func (r *reader) doseOfLine(a *atom) {
 	if a.amount == nil {
+		if a.made != nil && len(r.good.lines) == 1 && len(r.good.Doses) == 0 && a.made.Amount.Open() == quantity.NotOpen { // “percarbonate 50 g per wash”
+			r.good.Doses = append(r.good.Doses, Dose{Amount: a.made.Amount, Written: a.made.Written})
+		}
 		return
 	}
 	said := a.amount

@@ -176,6 +176,8 @@ var openPhrases = []struct {
 	{"to taste", ToTaste}, {"as you like", ToTaste}, {"as liked", ToTaste}, {"as desired", ToTaste}, {"to your liking", ToTaste}, {"optional amount", ToTaste},
 	{"as needed", AsNeeded}, {"as required", AsNeeded}, {"as much as needed", AsNeeded}, {"as much as it takes", AsNeeded}, {"if needed", AsNeeded}, {"enough to bind", AsNeeded},
 	{"enough to dissolve", AsNeeded}, {"enough to wet", AsNeeded}, {"enough to make a paste", AsNeeded}, {"enough for a paste", AsNeeded}, {"to make a paste", AsNeeded},
+	{"until it thickens", AsNeeded}, {"till it thickens", AsNeeded}, {"until thick", AsNeeded}, {"until it's thick", AsNeeded}, {"till thick", AsNeeded}, {"till it clumps", AsNeeded},
+	{"till it holds", AsNeeded}, {"until it smells right", ToTaste}, {"until it foams", AsNeeded}, {"until it holds together", AsNeeded},
 	{"until it holds", AsNeeded}, {"until it clumps", AsNeeded}, {"enough", AsNeeded}, {"q.s.", AsNeeded}, {"qs", AsNeeded},
 	{"a small amount", Some}, {"small amount", Some}, {"a little bit", Some}, {"a little", Some}, {"a bit", Some}, {"some more", Some}, {"some", Some}, {"a touch", Some},
 	{"a hint", Some}, {"a tiny bit", Some}, {"a lot", Some}, {"plenty", Some}, {"lots", Some}, {"a smidge", Some}, {"a smidgen", Some}, {"any amount", Some},
