@@ -2,6 +2,7 @@ package listener
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 	"unicode"
@@ -87,6 +88,7 @@ type deliveryReader struct {
 	ahead  lotSaid // said before any lot
 	unsure []Unsure
 	last   *priceSaid
+	joined bool // “and” stands before
 	bareAt int  // the token after a price that was a mere number
 	each   bool // “each” was said before the price
 }
@@ -94,14 +96,17 @@ type deliveryReader struct {
 // lotSaid is a lot as far as it has been read.
 type lotSaid struct {
 	Lot
-	amount  *amountSaid
-	eachOf  *amountSaid // “2 kg each”
-	pieces  quantity.Amount
-	factor  int // packs that were said apart
-	price   *priceSaid
-	line    *Line // for the fates of words
-	closed  bool  // a stop stands after it
-	unknown string
+	amount   *amountSaid
+	eachOf   *amountSaid // “2 kg each”
+	pieces   quantity.Amount
+	factor   int // packs that were said apart
+	price    *priceSaid
+	line     *Line // for the fates of words
+	joined   bool  // by “and” to the one before
+	unpriced bool  // “no price yet”
+	inPacks  int   // packs that were said in brackets
+	closed   bool  // a stop stands after it
+	unknown  string
 }
 
 // priceSaid is a price and what it is of.
@@ -162,13 +167,21 @@ func (d *deliveryReader) walk(k int) int {
 			d.now.closed = true
 		}
 	case anOpening, aClosing, aComma, aColon, aDash, aBullet, aSlash:
+		d.joined = false
 		d.becomesWhereUnread(m.from, m.to, AsSmallTalk, line())
 	case aPhrase:
 		if m.is(each) && d.now != nil {
 			d.eachSaid()
 		}
-		if d.packagingAt(k) {
+		if m.is(kind|thing|machine) && d.read1(m) != nil {
+			m.kind = aName
+			return d.walkName(k)
+		}
+		if d.packagingAt(k) || d.packagesFirst(k) {
 			return k + 1
+		}
+		if m.is(joiner) {
+			d.joined = true
 		}
 		if m.is(none) && d.nextFact(k+1, noPrice) {
 			break
@@ -208,11 +221,26 @@ func (d *deliveryReader) walkAmount(k int) int {
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
 		d.becomes(d.out[next].from, d.out[next].to, AsPacks, d.now.line)
 		return next + 1
+	case d.now != nil && d.now.Package && d.now.Packs == 0 && !name && said.Amount.Unit() == quantity.Bare: // “jars 250 ml x 48”
+		n, _ := said.Amount.Pieces()
+		d.now.Packs = int(n.Value + 0.5)
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
+	case k > 0 && d.out[k-1].kind == anOpening && d.now != nil && d.now.named() && d.now.amount != nil && !name && !m.article: // “20 l vinegar (2 x 10 l)”
+		if packs, _ := packsOf(said); packs > 1 {
+			d.now.inPacks = packs
+		}
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
 	case said.Amount.Unit() == quantity.Bare && !name: // “25 kg table salt 14”, or “3 x” before the rest
 		if d.factorAt(k, said) {
 			return next + d.skipTimes(next)
 		}
 		return d.bareNumber(k, said)
+	case d.now != nil && d.now.amount != nil && !d.now.named() && isPack(d.now.amount.Amount.Unit()) && name && !isPack(said.Amount.Unit()) && (isVolume(said.Amount) || said.Amount.Kind() == quantity.Mass): // “4 bags at 500 g borax”
+		d.now.eachOf = said
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
 	case d.now != nil && d.now.amount != nil && !d.now.named() && !name: // two amounts for a name that is to come
 		if isPack(d.now.amount.Amount.Unit()) || d.now.amount.Amount.Unit() == quantity.Bare {
 			d.now.eachOf = said
@@ -235,7 +263,8 @@ func (d *deliveryReader) walkAmount(k int) int {
 		return next
 	}
 	l := d.lot(func(l *lotSaid) bool { return l.amount != nil || l.Package })
-	l.amount = said
+	l.amount, l.joined = said, d.joined
+	d.joined = false
 	if l.line.from == 0 {
 		l.line.from = m.from
 	}
@@ -396,7 +425,7 @@ func (d *deliveryReader) pounds(k int, said *amountSaid, name bool) bool {
 func (d *deliveryReader) walkWord(k int) int {
 	m := &d.out[k]
 	t := &d.toks[m.from]
-	if d.packagingAt(k) {
+	if d.packagingAt(k) || d.packagesFirst(k) {
 		return k + 1
 	}
 	if t.kind != isWord || d.isCue(m.from) {
@@ -421,7 +450,11 @@ func (d *deliveryReader) walkWord(k int) int {
 		d.becomes(m.from, d.out[end-1].to, AsMaterial, l.line)
 		return end
 	}
-	if l == nil && end < len(d.out) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) && (brings[d.toks[d.out[end].from].word] || d.out[end].kind == aColon) { // “Quayside delivered …”
+	if l == nil && isMonth(text) {
+		d.becomesWhereUnread(m.from, d.out[end-1].to, AsLeftOut, nil)
+		return end
+	}
+	if l == nil && end < len(d.out) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) && (brings[d.toks[d.out[end].from].word] || d.out[end].kind == aColon || d.out[end].kind == aComma) { // “Quayside delivered …”
 		d.ahead.Supplier = d.asSaid(m.from, d.out[end-1].to)
 		d.becomes(m.from, d.out[end-1].to, AsSupplier, nil)
 		return end
@@ -457,6 +490,7 @@ func (d *deliveryReader) finish() {
 	d.lots = d.lots[:n]
 	d.oneSupplier()
 	d.good.lines = d.good.lines[:0]
+	d.askShared()
 	for i, l := range d.lots {
 		d.good.lines = append(d.good.lines, l.line)
 		d.settleAhead(l)
@@ -466,6 +500,21 @@ func (d *deliveryReader) finish() {
 		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "what-came", Text: "What came, and how much of it? Say it as “5 kg washing soda 11.40 from Quayside”."})
 	}
 	d.together()
+}
+
+// askShared asks about one price at the end of lots that “and” joins: it may be of the
+// last, or of all of them.
+func (d *deliveryReader) askShared() {
+	n := len(d.lots)
+	if n < 2 || !d.lots[n-1].joined || d.lots[n-1].price == nil || d.lots[n-1].price.of != ofAll || d.lots[n-1].price.unit != "" {
+		return
+	}
+	for _, l := range d.lots[:n-1] {
+		if l.price != nil || l.unpriced {
+			return
+		}
+	}
+	d.unsure = append(d.unsure, Unsure{Line: n - 1, Code: "price-of-which", Text: d.lots[n-1].price.amount.StringFixed(2) + ": for " + d.lots[n-1].Name + " alone, or for all? Say what each cost, or “no price”."})
 }
 
 // oneSupplier is for a note in one sentence that names one supplier, or one day: it is of
@@ -564,6 +613,9 @@ func (d *deliveryReader) massOut(l *lotSaid, ask func(code, format string, args 
 	case l.factor > 0:
 		packs, factor, one = l.factor, float64(l.factor), of.String()
 	}
+	if l.inPacks > 1 && packs == 1 {
+		packs = l.inPacks
+	}
 	l.Packs = max(1, packs)
 	l.Written = one
 	if l.factor == 0 && l.amount.Amount.Unit() == quantity.Bare && l.eachOf == nil && l.Material != nil && !l.Material.Piece.Known() {
@@ -602,6 +654,11 @@ func (d *deliveryReader) massOut(l *lotSaid, ask func(code, format string, args 
 		ask("too-much", "%g kg is more than a small workshop takes in: check the unit.", l.MassG/1000)
 		l.MassG = 0
 	}
+}
+
+// isMonth reports whether a text is the name of a month.
+func isMonth(text string) bool {
+	return len(text) >= 3 && slices.Contains(monthNumbers, strings.ToLower(text)[:3]) && dateWords.FindString(text) == text
 }
 
 // brings are what a supplier does.

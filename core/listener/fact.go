@@ -63,9 +63,10 @@ var (
 	dayCame   = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|got it|bought|it came)\s+(?:on\s+)?)?(today|yesterday|this morning|the day before yesterday|(?:last |on )?(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday))\b`)
 	cameOn    = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|bought|dated)\s+(?:on\s+)?|on\s+)(?:the\s+)?`)
 
-	codeCue = regexp.MustCompile(`(?i)^(?:(?:lot|batch|charge|ch\.-?b\.?)\b\.?\s*(?:code\b|number\b|no\b\.?|nr\b\.?|num\b|is\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
-	codeEnd = regexp.MustCompile(`^ \d{1,6}\b`)
-	fromCue = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b\s*:?\s+(?:the\s+)?`)
+	codeCue  = regexp.MustCompile(`(?i)^(?:(?:lot|batch|charge|ch\.-?b\.?)\b\.?\s*(?:code\b|number\b|no\b\.?|nr\b\.?|num\b|is\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
+	totalCue = regexp.MustCompile(`(?i)^(?:in total|total|sum|altogether|all in all|all together|makes|the bill|bill|total price|comes to)\s*[:=]?\s+`)
+	codeEnd  = regexp.MustCompile(`^ \d{1,6}\b`)
+	fromCue  = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b\s*:?\s+(?:the\s+)?`)
 )
 
 // monthNumbers are the months by their first three letters.
@@ -128,6 +129,17 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	if m := dayCame.FindStringSubmatch(at); m != nil {
 		if day, ok := dayNamed(strings.ToLower(m[1]), o.Today); ok {
 			return fact{from: i, to: i + len(m[0]), kind: received, date: day}, true
+		}
+	}
+	if m := dateWords.FindStringSubmatch(at); m != nil && m[2] != "" && m[5] == "" { // “3 June”, of the day it came
+		if day, n, err := dateAt(at, o.Today, false); n > 0 && err == "" {
+			return fact{from: i, to: i + n, kind: received, date: day}, true
+		}
+	}
+	if m := totalCue.FindString(at); m != "" {
+		if f, ok := priceAt(text, i+len(m), o); ok && f.kind == aPrice && f.price.of == ofAll {
+			f.from, f.price.unit = i, "sum"
+			return f, true
 		}
 	}
 	if m := cameOn.FindString(at); m != "" {
@@ -405,6 +417,10 @@ func currencyOf(said, own string) string {
 	return own
 }
 
+// daysAhead is how far ahead a day without a year may lie that something came on: a note
+// may be dated a little ahead, or the clock be behind.
+const daysAhead = 7
+
 // dateAt reads a day at the beginning of a text; a month alone is its last day. n is how
 // many bytes it takes, 0 where there is none; err says what is wrong with one.
 func dateAt(s string, today time.Time, future bool) (day time.Time, n int, err string) {
@@ -476,7 +492,7 @@ func dateAt(s string, today time.Time, future bool) (day time.Time, n int, err s
 			y = today.Year()
 			if probe := last(y, mo); future && probe.Before(today) {
 				y++
-			} else if !future && exact(y, mo, max(d, 1)).After(today) {
+			} else if !future && exact(y, mo, max(d, 1)).After(today.AddDate(0, 0, daysAhead)) {
 				y--
 			}
 		}

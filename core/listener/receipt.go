@@ -37,6 +37,9 @@ func (d *deliveryReader) fact(k int) int {
 		}
 	case noPrice:
 		d.becomes(m.from, m.to, AsPrice, line)
+		if l != nil {
+			l.unpriced = true
+		}
 	case aDate, received:
 		d.becomes(m.from, m.to, AsDate, line)
 		if f.err != "" {
@@ -49,6 +52,11 @@ func (d *deliveryReader) fact(k int) int {
 	case aLotCode:
 		d.becomes(m.from, m.to, AsLotCode, line)
 		to.LotCode = f.text
+		if k > 0 && ofAllWords[d.toks[d.out[k-1].from].word] { // “both lot 0426”
+			for _, l := range d.lots {
+				l.LotCode = f.text
+			}
+		}
 	case aSupplier:
 		d.becomes(m.from, m.to, AsSupplier, line)
 		to.Supplier = f.text
@@ -63,14 +71,16 @@ func (d *deliveryReader) fact(k int) int {
 // in so many words, or in a sentence of its own.
 func (d *deliveryReader) allFrom(k int) bool {
 	if k > 0 {
-		switch d.toks[d.out[k-1].from].word {
-		case "all", "everything", "both":
+		if ofAllWords[d.toks[d.out[k-1].from].word] {
 			return true
 		}
 	}
 	alone := (k == 0 || d.out[k-1].kind == aStop) && (k+1 == len(d.out) || d.out[k+1].kind == aStop)
 	return alone || d.now == nil
 }
+
+// ofAllWords say that what follows is of all that came.
+var ofAllWords = map[string]bool{"all": true, "everything": true, "both": true}
 
 // priced keeps a price with the lot it was said of.
 func (d *deliveryReader) priced(p *priceSaid, from, to int) {
@@ -84,6 +94,17 @@ func (d *deliveryReader) priced(p *priceSaid, from, to int) {
 		return
 	}
 	d.becomes(from, to, AsPrice, l.line)
+	if p.unit == "sum" { // “total 11.40”, after the prices of each
+		p.unit = ""
+		for _, other := range d.lots {
+			if other.price == nil && other != l || other == l && l.price == nil && len(d.lots) > 1 {
+				p.unit = "together"
+			}
+		}
+		if p.unit == "" && l.price != nil {
+			return
+		}
+	}
 	if l.price != nil && p.unit != "together" && l.price.of == ofEach { // “5.20 each, 15.60”
 		return
 	}
@@ -202,16 +223,34 @@ func thingsOfPackaging(u quantity.Unit) bool { return u == quantity.Jar || u == 
 // packagingAt takes a word for the packaging that is being read.
 func (d *deliveryReader) packagingAt(k int) bool {
 	m := &d.out[k]
-	if d.now == nil || !d.now.Package || d.now.closed || m.kind != aWord && !m.is(thing|step|small) {
+	if d.now == nil || !d.now.Package || d.now.closed || d.now.price != nil || m.kind != aWord && !m.is(thing|step|small) {
 		return false
 	}
 	word := d.toks[m.from].word
-	if d.now.price == nil && m.kind == aWord && d.toks[m.from].kind == isWord && !d.isCue(m.from) || packageWords[word] {
+	if m.kind == aWord && d.toks[m.from].kind == isWord && !d.isCue(m.from) || packageWords[word] {
 		d.now.Name = strings.TrimSpace(d.now.Name + " " + d.said(m.from, m.to))
 		d.becomes(m.from, m.to, AsMaterial, d.now.line)
 		return true
 	}
 	return false
+}
+
+// packagesFirst begins packaging that is named before it is counted: “jars 250 ml x 48”.
+func (d *deliveryReader) packagesFirst(k int) bool {
+	m := &d.out[k]
+	if m.kind != aWord && !m.is(thing|step|small|benchCounted) || !packageWords[d.toks[m.from].word] || d.ofMaterial(k+1) {
+		return false
+	}
+	if l := d.now; l != nil && !(l.price != nil || l.closed || l.named() && l.amount != nil || l.Package && l.Packs > 0) {
+		return false
+	}
+	if k+1 >= len(d.out) || d.out[k+1].kind != anAmount && d.out[k+1].kind != aColon && d.toks[d.out[k+1].from].word != "x" {
+		return false
+	}
+	l := d.lot(func(*lotSaid) bool { return true })
+	l.Package, l.Name = true, singular(d.said(m.from, m.to))
+	d.becomes(m.from, m.to, AsMaterial, l.line)
+	return true
 }
 
 // packages reads “24 jars 1 l”, “two dozen lids”.
@@ -351,6 +390,7 @@ var cues = map[string]bool{"from": true, "for": true, "at": true, "lot": true, "
 	"to": true, "on": true, "also": true, "plus": true, "x": true, "is": true, "was": true, "it": true, "the": true, "a": true, "an": true, "got": true, "came": true, "bought": true,
 	"we": true, "i": true, "have": true, "has": true, "delivered": true, "delivery": true, "new": true, "by": true, "per": true, "price": true, "use": true, "exp": true, "or": true,
 	"arrived": true, "received": true, "today": true, "there": true, "are": true, "were": true, "another": true, "more": true, "together": true, "costs": true, "cost": true, "paid": true,
+	"incl": true, "incl.": true, "inc": true, "excl": true, "vat": true, "net": true, "gross": true, "tax": true, "picked": true, "handle": true, "care": true, "usual": true, "ordered": true,
 	"this": true, "that": true, "they": true, "not": true, "no": true, "some": true, "all": true, "everything": true, "both": true, "then": true, "just": true, "order": true, "off": true, "per-": true}
 
 func (d *deliveryReader) isCue(tok int) bool { return cues[d.toks[tok].word] }

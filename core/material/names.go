@@ -267,6 +267,15 @@ func (l *Library) readOne(text string) (Named, error) {
 	if head, plant, of := strings.Cut(bare, "oil of "); m == nil && of && head == "" { // “oil of lavender”
 		m = l.strip(plant+" oil", &n)
 	}
+	if head, form, ok := strings.Cut(bare, " "); m == nil && ok { // “lye flakes”: the form it comes in
+		if at := strings.LastIndexByte(bare, ' '); forms[bare[at+1:]] {
+			head, form = bare[:at], bare[at+1:]
+			if of := l.strip(head, &n); of != nil && of.Is(Dry) && of.Tags&(Soap|Botanical|Sugar|Surfactant) == 0 {
+				m = of
+				n.Notes = append(n.Notes, form)
+			}
+		}
+	}
 	if m == nil {
 		return Named{}, &UnknownError{Name: text, lib: l}
 	}
@@ -280,6 +289,9 @@ func (l *Library) readOne(text string) (Named, error) {
 	n.Material = m
 	return n, nil
 }
+
+// forms are what a dry material may come as, and stays what it is.
+var forms = map[string]bool{"powder": true, "flakes": true, "granules": true, "crystals": true, "beads": true, "pearls": true, "pellets": true, "prills": true}
 
 // strip takes words about the state off both ends of a name, as few as it
 // takes to find a material.
