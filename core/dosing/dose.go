@@ -66,6 +66,8 @@ type Options struct {
 	TotalG  float64 // that uses are counted of; 0 for what the formula makes
 	SaidG   float64 // one use as the formula says it, in grams; 0 where it does not
 	Said    quantity.Amount
+	// SaidFor is one use by machine, by its id, where the formula says it apart.
+	SaidFor map[string]quantity.Amount
 	// CountedG is what a load took by those that were counted, CountedLoads how many they
 	// were; 0 for none.
 	CountedG, CountedLoads float64
@@ -192,6 +194,9 @@ func (row *Row) orSoften(r *formula.Resolved, use solution.Use, want Wanted, mea
 // says a tablespoon is shown no other as what makers say.
 func (row *Row) said(r *formula.Resolved, o Options) {
 	row.Said, row.SaidBy = o.Said, ByFormula
+	if apart, ok := o.SaidFor[row.Machine.ID]; ok {
+		row.Said = apart
+	}
 	if o.Said.IsZero() {
 		usual, ok := formula.UsualUse(r.Formula.Kind, row.Machine.ID, row.Hardness)
 		if !ok {
@@ -202,7 +207,7 @@ func (row *Row) said(r *formula.Resolved, o Options) {
 	}
 	if n, counted := row.Said.Pieces(); counted {
 		row.SaidG = n.Value * o.PieceG
-		if o.PieceG == 0 {
+		if o.PieceG == 0 && row.Said == o.Said {
 			row.SaidG = o.SaidG
 		}
 		return

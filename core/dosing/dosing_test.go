@@ -318,3 +318,13 @@ func TestUsualDosesAreSound(t *testing.T) {
 		}
 	}
 }
+
+// What a formula says of one machine is said of that one, and of no other.
+func TestADoseIsSaidByMachine(t *testing.T) {
+	o := dosing.Options{Said: quantity.MustParse("1 tbsp"), SaidFor: map[string]quantity.Amount{"top-loader": quantity.MustParse("2 tbsp")}}
+	rows, err := dosing.Table(laundry(t), []dosing.Where{{Machine: machine(t, "top-loader"), Hardness: mgPerL(60)}, {Machine: machine(t, "front-loader"), Hardness: mgPerL(60)}}, o)
+	require.NoError(t, err)
+	assert.Equal(t, "2 tbsp", rows[0].Said.String())
+	assert.Equal(t, "1 tbsp", rows[1].Said.String())
+	assert.InEpsilon(t, 2*rows[1].SaidG, rows[0].SaidG, 1e-9)
+}

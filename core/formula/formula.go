@@ -16,6 +16,7 @@ type Formula struct {
 	Yield     quantity.Amount // what the batch gives: "24 tabs", "10 l"; zero when not said
 	Use       quantity.Amount // one use: "1 tbsp", "1 tab"; zero when not said
 	UseWater  quantity.Amount // what one use goes into: "20 l"; zero when not said
+	Doses     []Dose          // one use by machine, where that was said; the first is Use
 	LossShare float64         // share that sticks, dries off or is strained out, 0 to 0.5
 	Steps     []Step          // how it is made, in order; none for one that says it in prose
 	Method    string          // how it is made, in prose
@@ -23,6 +24,13 @@ type Formula struct {
 	// MeasuredPH is what a strip or a meter read, of the good as it stands when
 	// it is wet, else as it is used; nil when it was not measured.
 	MeasuredPH *MeasuredPH
+}
+
+// Dose is how much of a good is used at once, and in what.
+type Dose struct {
+	For    string // id of a machine, such as front-loader; empty for any
+	Amount quantity.Amount
+	Water  quantity.Amount // what it goes into; zero when not said
 }
 
 // Meter is what a pH was measured with.

@@ -22,7 +22,7 @@ type Good struct {
 	Kind   formula.Kind // "other" where it is not said
 	Not    []*material.Material
 	Yield  quantity.Amount
-	Doses  []Dose
+	Doses  []formula.Dose
 	Method string // what is done, as it was said
 	Notes  []string
 	Unsure []Unsure // questions of the reading itself
@@ -42,14 +42,6 @@ type Line struct {
 	name   string // as it was said, brackets included
 	from   int    // where in the text it begins, in tokens
 	shared bool   // its amount is shared with others
-}
-
-// Dose is how much of a good is used at once, and in what.
-type Dose struct {
-	For     string // front-loader, top-loader, dishwasher; empty for any
-	Amount  quantity.Amount
-	Written string
-	Water   quantity.Amount // what it goes into; zero when not said
 }
 
 // Unsure is a question of the reading: what was said can mean more than one thing.
@@ -72,6 +64,9 @@ func (g *Good) Formula(lib *material.Library, measures quantity.Measures, w form
 	}
 	if len(g.Doses) > 0 {
 		f.Use, f.UseWater = g.Doses[0].Amount, g.Doses[0].Water
+		if len(g.Doses) > 1 || g.Doses[0].For != "" {
+			f.Doses = g.Doses
+		}
 	}
 	if g.Method != "" && len(f.Lines) <= formula.MaxLines {
 		f.Steps = method.Read(g.Method, formula.Resolve(f, lib, w))

@@ -1,6 +1,7 @@
 package listener
 
 import (
+	"keencrock/core/formula"
 	"keencrock/core/quantity"
 )
 
@@ -32,12 +33,12 @@ func (r *reader) dosed(a *atom, said *amountSaid, k int) bool {
 	}
 	for i := range r.good.Doses {
 		if r.good.Doses[i].For == a.machine && a.machine != "" {
-			r.good.Doses[i].Amount, r.good.Doses[i].Written = said.Amount, said.written
+			r.good.Doses[i].Amount = said.Amount
 			r.becomes(said.from, said.to, AsUse, nil)
 			return true
 		}
 	}
-	r.good.Doses = append(r.good.Doses, Dose{For: a.machine, Amount: said.Amount, Written: said.written})
+	r.good.Doses = append(r.good.Doses, formula.Dose{For: a.machine, Amount: said.Amount})
 	r.becomes(said.from, said.to, AsUse, nil)
 	r.dose, r.doseIn = said.Amount, r.now
 	a.amount = nil
@@ -71,7 +72,7 @@ func (r *reader) lexIs(tok int, role roles) bool {
 func (r *reader) doseOfLine(a *atom) {
 	if a.amount == nil {
 		if a.made != nil && len(r.good.lines) == 1 && len(r.good.Doses) == 0 && a.made.Amount.Open() == quantity.NotOpen { // “percarbonate 50 g per wash”
-			r.good.Doses = append(r.good.Doses, Dose{Amount: a.made.Amount, Written: a.made.Written})
+			r.good.Doses = append(r.good.Doses, formula.Dose{Amount: a.made.Amount})
 		}
 		return
 	}

@@ -12,6 +12,14 @@ import (
 // DoseOptions are what a table of doses is made for, of a formula as it is written.
 func DoseOptions(r *formula.Resolved) dosing.Options {
 	o := dosing.Options{Said: r.Formula.Use, TotalG: r.NetG().Value}
+	for _, d := range r.Formula.Doses {
+		if o.SaidFor == nil {
+			o.SaidFor = map[string]quantity.Amount{}
+		}
+		if d.For != "" && !d.Amount.IsZero() {
+			o.SaidFor[d.For] = d.Amount
+		}
+	}
 	if uses, ok := r.Uses(); ok && uses.Value > 0 {
 		o.SaidG = o.TotalG / uses.Value
 	}

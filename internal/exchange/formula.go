@@ -92,6 +92,14 @@ func ToFormula(file *api.FormulaFile) (f *formula.Formula, problems []api.Proble
 	if _, ok := f.UseWater.Millilitres(quantity.Handling{}); err == nil && !f.UseWater.IsZero() && !ok {
 		report("uses.water", errors.New("the water of one use is a volume, such as 20 l"))
 	}
+	for i, d := range file.Doses {
+		field := fmt.Sprintf("doses[%d]", i)
+		amount, err := optionalAmount(d.Amount)
+		report(field+".amount", err)
+		water, err := optionalAmount(d.Water)
+		report(field+".water", err)
+		f.Doses = append(f.Doses, formula.Dose{For: d.For, Amount: amount, Water: water})
+	}
 	if file.Name == "" {
 		report("name", errors.New("a formula needs a name"))
 	}

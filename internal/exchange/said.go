@@ -33,7 +33,7 @@ func Said(t *listener.Talk, lib *material.Library, measures quantity.Measures, w
 
 func saidGood(g *listener.Good, lib *material.Library, measures quantity.Measures, w formula.Workshop) api.SaidGood {
 	f := g.Formula(lib, measures, w)
-	out := api.SaidGood{Formula: formulaFile(f, g), Not: []api.SaidNot{}}
+	out := api.SaidGood{Formula: formulaFile(f), Not: []api.SaidNot{}}
 	for _, m := range g.Not {
 		out.Not = append(out.Not, api.SaidNot{Material: m.ID, Name: m.Name})
 	}
@@ -49,7 +49,7 @@ func saidGood(g *listener.Good, lib *material.Library, measures quantity.Measure
 }
 
 // formulaFile is a formula that was said, as a formula file has it.
-func formulaFile(f *formula.Formula, g *listener.Good) api.FormulaFile {
+func formulaFile(f *formula.Formula) api.FormulaFile {
 	file := api.FormulaFile{Format: FormulaFormat, Version: FormulaVersion, Name: cmp.Or(f.Name, f.Kind.Info().Name), Kind: string(f.Kind),
 		Lines: []api.FormulaLine{}, Method: f.Method, Notes: f.Notes}
 	if f.Measures != quantity.AsWritten {
@@ -71,10 +71,8 @@ func formulaFile(f *formula.Formula, g *listener.Good) api.FormulaFile {
 		file.Uses.Amount = f.Use.String()
 		file.Uses.Water = f.UseWater.String()
 	}
-	if len(g.Doses) > 1 || len(g.Doses) == 1 && g.Doses[0].For != "" {
-		for _, d := range g.Doses {
-			file.Doses = append(file.Doses, api.MachineDose{For: d.For, Amount: d.Amount.String(), Water: d.Water.String()})
-		}
+	for _, d := range f.Doses {
+		file.Doses = append(file.Doses, api.MachineDose{For: d.For, Amount: d.Amount.String(), Water: d.Water.String()})
 	}
 	file.Steps = StepFiles(f.Steps)
 	if len(file.Steps) > formula.MaxSteps {

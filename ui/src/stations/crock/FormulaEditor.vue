@@ -145,6 +145,10 @@ useKeys(
       />
 
       <UseFields :draft="draft" :assessment="assessment" />
+      <details v-if="file.said" class="method">
+        <summary>As it was said</summary>
+        <p class="said-as small">{{ file.said }}</p>
+      </details>
       <details
         class="method"
         :open="madeShown"
@@ -252,6 +256,13 @@ useKeys(
 .section :deep(figure) {
   flex: 1;
   min-height: 280px;
+}
+
+.said-as {
+  margin: 4px 0 0;
+  max-height: 220px;
+  overflow: auto;
+  white-space: pre-wrap;
 }
 
 .name {

@@ -36,6 +36,10 @@ function setLoss(value: string) {
 function setMeasured(m: Schemas['MeasuredPh'] | undefined) {
   props.draft.change('measured_ph', (d) => (d.measured_ph = m))
 }
+const doses = computed(() => props.draft.file.value.doses ?? [])
+function dropDose(i: number) {
+  props.draft.change('', (d) => (d.doses = d.doses?.filter((_, at) => at !== i)))
+}
 const measured = computed(() => props.draft.file.value.measured_ph)
 </script>
 
@@ -90,6 +94,25 @@ const measured = computed(() => props.draft.file.value.measured_ph)
         />
       </label>
     </div>
+    <p v-if="doses.length" class="doses small">
+      <span class="soft">By machine:</span>
+      <span v-for="(d, i) in doses" :key="i" class="dose">
+        {{ d.for ? d.for.replace('-', ' ') : 'any' }} <strong class="num">{{ d.amount }}</strong><template
+          v-if="d.water"
+        >
+          in {{ d.water }}</template
+        >
+        <button
+          v-if="canMake"
+          class="plain x"
+          type="button"
+          :aria-label="`Take the dose of ${d.for ?? 'any machine'} away`"
+          @click="dropDose(i)"
+        >
+          ×
+        </button>
+      </span>
+    </p>
     <div class="measured small soft">
       <PhFields
         what="pH as measured"
@@ -118,6 +141,18 @@ const measured = computed(() => props.draft.file.value.measured_ph)
   grid-template-columns: 1.1fr 0.9fr 1.2fr 0.7fr;
   margin-top: 14px;
   padding-top: 12px;
+}
+
+.doses {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 14px;
+  margin: 8px 0 0;
+}
+
+.x {
+  min-height: 24px;
+  min-width: 24px;
 }
 
 .measured {
