@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"keencrock/core/dosing"
+	machines "keencrock/core/dosing"
 )
 
 // A lexicon is one of a language by its own file, and says no role that is not known.
@@ -26,7 +26,7 @@ func TestTheLexicon(t *testing.T) {
 	}
 	// a machine that is said is one that doses are known of
 	known := map[string]bool{}
-	for _, m := range dosing.Machines() {
+	for _, m := range machines.Machines() {
 		known[m.ID] = true
 	}
 	var walk func(node *phraseNode)
