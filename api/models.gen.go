@@ -1869,7 +1869,7 @@ type BenchMeaning struct {
 	// Question what has to be said before it can be kept
 	Question string `json:"question,omitempty,omitzero"`
 
-	// Says what is kept of it
+	// Says what is kept of it, in a sentence
 	Says string `json:"says"`
 
 	// UndoCorrect puts a correction back

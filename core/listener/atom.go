@@ -22,7 +22,6 @@ type atom struct {
 	none      bool // names are not in it
 	alt       bool // what comes may take the place of what was
 	optional  bool
-	corrects  bool
 
 	perLoad, doses, yields, fills bool
 	machine                       string

@@ -106,7 +106,6 @@ type lotSaid struct {
 	unpriced bool  // “no price yet”
 	inPacks  int   // packs that were said in brackets
 	closed   bool  // a stop stands after it
-	unknown  string
 }
 
 // priceSaid is a price and what it is of.

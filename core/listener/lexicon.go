@@ -236,7 +236,6 @@ func foldedWords(toks []token, i, most int, words []string, ends []int) ([]strin
 type spot struct {
 	from, to int // of name and states
 	name     int // where the name begins
-	right    string
 }
 
 // nameAt finds the name of a material at a token, perhaps after words about its state.

@@ -48,7 +48,6 @@ type naming struct {
 	joined   bool // by “and” to the one before
 	prose    bool // named in passing
 	use      bool // in what is done with the good
-	percent  *amountSaid
 	others   []other
 	remarks  []string
 	in       *sentence

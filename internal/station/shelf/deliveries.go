@@ -90,15 +90,15 @@ func readOne(tx *store.Tx, line string, set *tenant.Settings) (*listener.Lot, er
 
 // answered refuses a note of which something is still asked.
 func answered(d *listener.Delivery, field string) error {
-	for i := range d.Unsure {
-		u := &d.Unsure[i]
-		if u.Line >= 0 && u.Line < len(d.Lots) && d.Lots[u.Line].Err != nil {
-			p := exchange.FieldProblem(field, d.Lots[u.Line].Err)
-			return &p
-		}
-		return problem.Unfit(u.Code, "%s", u.Text).At(field)
+	if len(d.Unsure) == 0 {
+		return nil
 	}
-	return nil
+	u := &d.Unsure[0]
+	if u.Line >= 0 && u.Line < len(d.Lots) && d.Lots[u.Line].Err != nil {
+		p := exchange.FieldProblem(field, d.Lots[u.Line].Err)
+		return &p
+	}
+	return problem.Unfit(u.Code, "%s", u.Text).At(field)
 }
 
 // TakeDelivery takes in a lot noted in one line.

@@ -2521,7 +2521,7 @@ export interface components {
         };
         /** @description What one sentence means; one of the calls below is ready to be made for it, or none where something is still asked. */
         BenchMeaning: {
-            /** @description what is kept of it */
+            /** @description what is kept of it, in a sentence */
             says: string;
             /** @description what has to be said before it can be kept */
             question?: string;

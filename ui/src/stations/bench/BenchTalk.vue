@@ -61,9 +61,7 @@ async function keep(m: Meaning): Promise<(() => void) | undefined> {
 async function commit() {
   const saying = text.value.trim()
   if (!saying || asks.value) return
-  const all = meanings.value.length
-    ? meanings.value
-    : [{ says: remark, note: { text: saying } }]
+  const all = meanings.value.length ? meanings.value : [{ says: remark, note: { text: saying } }]
   text.value = ''
   kept.value = undefined
   try {
