@@ -13,10 +13,15 @@
 //   - marks (mark.go) are what is certain, wherever it stands: amounts, materials by the
 //     longest name, ratios, times, and the phrases of the lexicon (lexicon/en.json);
 //   - a sentence is parted into atoms at commas and “and” (sentence.go), and each is
-//     walked once (atom.go): an amount goes to the name nearest to it;
+//     walked once (atom.go): an amount (amount.go) goes to the name (naming.go) nearest to
+//     it; what stands in brackets (bracket.go) and what is nothing certain (loose.go) goes
+//     with what it stands beside;
 //   - memory (memory.go) knows what “same again”, “half that” and “one of borax” mean,
 //     and corrections (correct.go) change what was said before;
 //   - doses and yields (use.go), what it does not hold, and steps go where they belong.
+//
+// A note on what came (delivery.go, receipt.go, with the prices, days, codes and suppliers
+// of fact.go) and what is said at the bench (bench.go) are read from the same marks.
 //
 // Every word ends in exactly one place ([Became]). A clause that names a material is a
 // line, a “none of”, a step of a line that is there, or a question. What is on no list

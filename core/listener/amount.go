@@ -1,0 +1,364 @@
+package listener
+
+import (
+	"slices"
+	"strings"
+
+	"keencrock/core/quantity"
+)
+
+// walkAmount reads how much.
+func (r *reader) walkAmount(a *atom, k int) int {
+	m := &r.out[k]
+	said := r.amountSaid(m)
+	if m.article && !r.nameNext(a, k) { // “a”, of nothing that is counted
+		if a.loose < 0 {
+			a.loose = k
+		}
+		return k + 1
+	}
+	r.looseEnds(a, k)
+	if a.perLoad || a.doses || a.machine != "" {
+		if r.dosed(a, said, k) {
+			return k + 1
+		}
+	}
+	switch {
+	case said.Amount.Unit() == quantity.Percent && a.made != nil && len(a.names) == 0 && !r.nameNext(a, k): // “2 cups of vinegar 5 %”
+		r.rename(a.made, a.made.name+" "+said.written)
+		r.becomes(m.from, m.to, AsMaterial, a.made)
+		return k + 1
+	case said.Amount.Unit() == quantity.Percent && a.amount != nil: // “1 cup of 5 % vinegar”
+		return r.walkName(a, k)
+	case a.made != nil && said.total && r.nameNext(a, k), len(a.names) > 0 && said.total && r.nameNext(a, k):
+		said.Amount, said.total = said.Amount.Plain(), false
+		said.written = said.Amount.String()
+	}
+	if a.amount != nil {
+		r.amountBefore(a, said)
+		a.amount = nil
+	}
+	a.none = false
+	if thing := thingOf(said.Amount.Unit()); thing != "" && !r.nameNext(a, k) {
+		if n := len(a.names); n > 0 && m.from > 0 && r.toks[m.from-1].word == "of" && a.names[n-1].to == m.from-1 { // “the zest of two lemons”: how much that is, is asked
+			a.names[n-1].remarks = append(a.names[n-1].remarks, "of "+said.written)
+			r.becomes(m.from-1, m.to, AsRemark, nil)
+			return k + 1
+		}
+		n := &naming{from: m.from, to: m.from, text: thing, in: r.now}
+		if a.alt {
+			a.alt, a.amount = false, said
+			r.alternative(a, n)
+			return k + 1
+		}
+		r.lineMade(a, said, n)
+		return k + 1
+	}
+	if len(a.names) > 0 && !a.clause && (a.nameFirst || !r.nameNext(a, k)) {
+		n := a.names[len(a.names)-1]
+		a.names = a.names[:len(a.names)-1]
+		r.keepWaiting(a)
+		r.lineMade(a, said, n)
+		return k + 1
+	}
+	a.amount = said
+	return k + 1
+}
+
+// amountBefore is for an amount that another one follows.
+func (r *reader) amountBefore(a *atom, next *amountSaid) {
+	before := a.amount
+	switch {
+	case before.Amount.UpTo():
+		r.yields(before)
+	case len(r.waiting) == 0 && a.made == nil && isVolume(next.Amount) && r.isPer(before.to, next.from) && r.isDose(before): // “a capful per litre”
+		a.amount = nil
+		r.dosed(a, before, a.hi)
+		a.perWater = true
+	case len(r.waiting) > 0 && a.made == nil && len(a.names) == 0 && before.to < next.from && !before.article: // “washing soda, 50 grams in 5 litres of water”
+		r.giveWaiting(a, before, false)
+	case before.article, before.Amount.Open() != quantity.NotOpen: // “when it has cooled a bit 10 drops of …”
+		r.becomes(before.from, before.to, AsSmallTalk, nil)
+	case before.Amount.Unit() == quantity.Bare && before.Amount.Open() == quantity.NotOpen && next.unitOnly(): // “four of those big spoons”
+		if with, ok := before.Amount.InUnitOf(next.Amount); ok {
+			next.Amount, next.written = with, with.String()
+		}
+		r.becomes(before.from, before.to, AsAmount, nil)
+		next.from = before.from
+	case isVessel(before.Amount.Unit()): // “into a spray bottle put one part …”
+		r.becomes(before.from, before.to, AsPlace, nil)
+	case before.to == next.from && next.Also.IsZero() && before.Amount.Open() == quantity.NotOpen && before.Amount.Unit() != quantity.Bare:
+		next.Also = before.Amount
+		r.becomes(before.from, before.to, AsAmount, nil)
+	case before.Amount.Unit() == quantity.Bare:
+		r.becomes(before.from, before.to, Unread, nil)
+	default: // “pour half a litre over two cups of …”
+		r.askAlone()
+		r.alone = before
+		r.becomes(before.from, before.to, AsQuestion, nil)
+		r.askAlone()
+	}
+}
+
+// amountSaid is the amount of a mark.
+func (r *reader) amountSaid(m *mark) *amountSaid {
+	written := m.written
+	if written == "" {
+		written = r.said(m.from, m.end)
+	}
+	return &amountSaid{Reading: m.amount, written: written, from: m.from, to: m.to, article: m.article, total: m.total}
+}
+
+// nameNext reports whether the name that an amount is of follows it: nothing stands
+// between but what is said of it.
+func (r *reader) nameNext(a *atom, k int) bool {
+	for i := k + 1; i < a.hi && i < k+5; i++ {
+		m := &r.out[i]
+		switch {
+		case m.kind == aName:
+			return true
+		case m.kind == anAmount && m.amount.Amount.Unit() == quantity.Percent:
+		case m.kind == anOpening:
+			i = r.closing(i, a.hi)
+		case m.kind == aWord, m.is(each | both | manner | optional), m.is(small) && !m.is(joiner), m.is(kind | pieces | thing):
+		default:
+			return false
+		}
+	}
+	return false
+}
+
+// isVessel reports whether a unit is of what things are kept in.
+func isVessel(u quantity.Unit) bool {
+	switch u {
+	case quantity.Jar, quantity.Bottle, quantity.Bucket, quantity.Bowl, quantity.Pot, quantity.Jug, quantity.Box, quantity.Basin, quantity.Sink, quantity.Kettle:
+		return true
+	}
+	return false
+}
+
+// amountLeft gives an amount without a name to the names that wait for one, or to what it
+// says: a dose, a yield; or keeps it for the next name.
+func (r *reader) amountLeft(a *atom) {
+	said := a.amount
+	a.amount = nil
+	r.keepWaiting(a)
+	n := len(r.waiting)
+	switch {
+	case a.perWater && len(r.good.Doses) > 0:
+		r.good.Doses[len(r.good.Doses)-1].Water = said.Amount
+		r.becomes(said.from, said.to, AsUse, nil)
+	case a.made != nil && n == 0 && isVolume(said.Amount) && said.from > 0 && r.isPer(said.from-1, said.from): // “a teaspoon of bicarb per litre”
+		r.lineMade(a, said, &naming{from: said.to, to: said.to, text: "water", in: r.now})
+		r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "per-what", Text: "Per " + strings.TrimPrefix(said.Amount.String(), "1 ") + " of what? Water is taken.", Answers: []string{"Water"}})
+	case a.alt && r.last != nil && len(r.waiting) == 0: // “or two if you have soft water”
+		a.alt = false
+		r.last.remark("or " + r.asSaid(said.from, r.out[a.hi-1].to))
+		r.becomesWhereUnread(said.from, r.out[a.hi-1].to, AsRemark, r.last)
+	case a.clause && said.Amount.Unit() == quantity.Bare && !r.dose.IsZero(): // “if your water is hard use two”
+		r.becomes(said.from, said.to, AsUse, nil)
+		for _, w := range r.waiting {
+			if w.in == r.now {
+				r.becomes(w.from, w.to, AsUse, nil)
+			}
+		}
+		r.waiting = slices.DeleteFunc(r.waiting, func(w *naming) bool { return w.in == r.now })
+	case a.perLoad, a.doses, a.machine != "":
+		r.dosed(a, said, a.hi)
+	case a.yields, said.Amount.UpTo() && n == 0:
+		r.yields(said)
+	case n > 0:
+		r.giveWaiting(a, said, r.forAll || r.joinedAll(said))
+	case a.hi < len(r.out) && r.out[a.hi].kind == aColon && n == 0 && isWhole(said.Amount): // “I need 10 litres: …”
+		r.yields(said)
+	case said.Amount.Open() != quantity.NotOpen && r.last != nil && r.last.from >= r.now.from: // “… to make a paste”
+		if r.last.Amount.IsZero() || r.last.Amount.Open() != quantity.NotOpen {
+			r.last.Amount, r.last.Written = said.Amount, said.written
+		} else {
+			r.last.remark(said.written)
+		}
+		r.becomes(said.from, said.to, AsAmount, r.last)
+	case said.Amount.Unit() == quantity.Bare && !r.dose.IsZero() && r.doseIn == r.now && r.isDose(said): // “one scoop a wash, two if …”
+		r.becomes(said.from, said.to, AsUse, nil)
+	case r.now.using && r.isDose(said):
+		r.dosed(a, said, a.hi)
+	case r.percentLine(said):
+	case a.fills:
+		r.yields(said)
+	case isVessel(said.Amount.Unit()):
+		r.becomes(said.from, said.to, AsPlace, nil)
+	case holds(said.Amount) && r.isInside(said):
+		r.yields(said)
+	case r.refines(said):
+	case r.now.doing, said.article:
+		r.becomes(said.from, said.to, AsStep, nil)
+		r.now.doing = r.now.doing || !said.article
+	default:
+		r.askAlone()
+		r.alone = said
+		r.becomes(said.from, said.to, AsQuestion, nil)
+	}
+}
+
+// askAlone asks what an amount is of that no name took.
+func (r *reader) askAlone() {
+	said := r.alone
+	r.alone = nil
+	switch {
+	case said == nil:
+	case said.Amount.Unit() == quantity.Bare && said.Amount.Open() == quantity.NotOpen: // “this one”, “one, two, three”
+		r.becomes(said.from, said.to, AsLeftOut, nil)
+	default:
+		r.good.Unsure = append(r.good.Unsure, Unsure{Line: -1, Code: "amount-of-what", Text: "“" + r.said(said.from, said.to) + "” of what?"})
+	}
+}
+
+// isInside reports whether an amount is said to hold what is made: “in a 16 oz bottle”.
+func (r *reader) isInside(said *amountSaid) bool {
+	if said.from == 0 {
+		return false
+	}
+	switch r.toks[said.from-1].word {
+	case "in", "into", "inside", "fill", "fills", "for":
+		return true
+	}
+	return false
+}
+
+// refines takes an amount for what a vague one before it meant: “a splash of vinegar,
+// maybe 10 ml”.
+func (r *reader) refines(said *amountSaid) bool {
+	l := r.last
+	if l == nil || l.from < r.now.from || said.Amount.Open() != quantity.NotOpen {
+		return false
+	}
+	if said.Amount.Unit() == quantity.Bare && isRange(l.Amount) { // “a few drops of eucalyptus, say ten”
+		if with, ok := said.Amount.InUnitOf(l.Amount); ok {
+			l.Amount, l.Written = with, with.String()
+			r.becomes(said.from, said.to, AsAmount, l)
+			r.amount = with
+			return true
+		}
+	}
+	if !isVague(l.Amount) {
+		return false
+	}
+	l.Also = quantity.Amount{}
+	if l.Amount.Open() == quantity.NotOpen {
+		l.Also = l.Amount
+	}
+	l.Amount, l.Written = said.Amount, said.written
+	r.becomes(said.from, said.to, AsAmount, l)
+	r.amount = said.Amount
+	return true
+}
+
+// isWhole reports whether an amount is one that a whole good has: litres, kilograms, jars,
+// pieces, and no spoons.
+func isWhole(a quantity.Amount) bool {
+	switch u := a.Unit(); u {
+	case quantity.Litre, quantity.Millilitre, quantity.Kilogram, quantity.Gram, quantity.Gallon, quantity.Quart, quantity.Pint, quantity.Pound, quantity.Tab, quantity.Piece:
+		return true
+	default:
+		return isVessel(u)
+	}
+}
+
+// isPer reports whether “per”, “each” or their kin stand between two tokens.
+func (r *reader) isPer(from, to int) bool {
+	for i := from; i < to; i++ {
+		switch r.toks[i].word {
+		case "per", "each", "every":
+			return true
+		}
+	}
+	return false
+}
+
+// isRange reports whether an amount is said from so many to so many.
+func isRange(a quantity.Amount) bool {
+	terms := a.Terms()
+	return len(terms) == 1 && terms[0].Low != terms[0].High
+}
+
+// isVague reports whether an amount is one that hands guess.
+func isVague(a quantity.Amount) bool {
+	switch a.Unit() {
+	case quantity.Splash, quantity.Glug, quantity.Handful, quantity.Pinch, quantity.Dash, quantity.Squeeze, quantity.Dollop, quantity.Shake, quantity.Sprinkle, quantity.Spritz:
+		return true
+	}
+	return a.Open() != quantity.NotOpen
+}
+
+// unitOnly reports whether an amount was said without a number: “big spoons”.
+func (s *amountSaid) unitOnly() bool {
+	word := lastWord(s.written)
+	_, unit := quantity.UnitNamed(word)
+	first, _, _ := strings.Cut(s.written, " ")
+	_, alone := quantity.UnitNamed(s.written)
+	return unit && (alone || quantity.IsFill(first))
+}
+
+// joinedAll reports whether an amount after names that “and” joins is of all of them:
+// drops of oils are, “lemon and tea tree, ten drops”.
+func (r *reader) joinedAll(said *amountSaid) bool {
+	if said.Amount.Unit() != quantity.Drop || len(r.waiting) < 2 {
+		return false
+	}
+	for _, n := range r.waiting[1:] {
+		if !n.joined {
+			return false
+		}
+	}
+	return true
+}
+
+// percentLine takes a strength for what it is where the amount comes after: “70 %
+// alcohol, 1 cup”.
+func (r *reader) percentLine(said *amountSaid) bool {
+	l := r.last
+	if l == nil || l.Amount.Unit() != quantity.Percent || said.Amount.Unit() == quantity.Percent || l.shared {
+		return false
+	}
+	name := l.Written + " " + l.name
+	l.Amount, l.Written, l.Also = said.Amount, said.written, said.Also
+	r.rename(l, name)
+	r.becomes(said.from, said.to, AsAmount, l)
+	r.amount = said.Amount
+	return true
+}
+
+// giveWaiting gives an amount to the last name that waits for one, or to all of them.
+func (r *reader) giveWaiting(a *atom, said *amountSaid, all bool) {
+	r.forAll = false
+	waiting := r.waiting
+	if !all {
+		r.waiting = waiting[:len(waiting)-1]
+		r.settle()
+		waiting = waiting[len(waiting)-1:]
+	}
+	r.waiting = nil
+	for _, n := range waiting {
+		r.lineMade(a, said, n)
+		a.made.shared = len(waiting) > 1
+	}
+}
+
+// thingOf is what a unit is of by itself: a lemon, the juice of one.
+func thingOf(u quantity.Unit) string {
+	switch {
+	case u.JuiceOf():
+		return u.Fruit() + " juice"
+	case u.PeelOf():
+		return u.Fruit() + " peel"
+	case u == quantity.Lemon:
+		return "lemon"
+	}
+	return ""
+}
+
+// holds reports whether an amount is of a vessel, or what one holds: “a 16 oz bottle”.
+func holds(a quantity.Amount) bool {
+	k := a.Kind()
+	return k == quantity.Volume || k == quantity.Mass
+}

@@ -1,0 +1,117 @@
+package listener
+
+import (
+	"keencrock/core/quantity"
+)
+
+// brackets reads what stands in brackets: another way of saying it, what may take its
+// place, a remark, or something by itself.
+func (r *reader) brackets(a *atom, k int) int {
+	end := r.closing(k, a.hi)
+	lo, hi := k+1, end
+	if end < a.hi && r.out[end].kind != aClosing {
+		hi = end + 1
+	}
+	r.becomesWhereUnread(r.out[k].from, r.out[k].to, AsSmallTalk, nil)
+	if hi > lo {
+		from, to := r.out[lo].from, r.out[hi-1].to
+		inner := r.said(from, to)
+		whole := r.namesFirst(lo, hi) || r.hasAmount(lo, hi) && r.hasName(lo, hi) && !r.out[lo].is(choice)
+		switch {
+		case whole, r.hasAny(lo, hi, none|per|machine|dosing|correct):
+			r.looseEnds(a, k)
+			made := a.made
+			r.keepWaiting(a)
+			r.atom(lo, hi)
+			a.made = made
+		case a.made != nil && a.amount == nil:
+			r.looseEnds(a, k)
+			r.bracketOf(a.made, from, to, inner)
+		case len(a.names) > 0 && lo+1 == hi && r.out[lo].kind == anAmount && r.out[lo].amount.Amount.Unit() != quantity.Percent && a.amount == nil: // “borax (1 cup)”
+			r.looseEnds(a, k)
+			n := a.names[len(a.names)-1]
+			a.names = a.names[:len(a.names)-1]
+			r.keepWaiting(a)
+			r.lineMade(a, r.amountSaid(&r.out[lo]), n)
+		case len(a.names) > 0:
+			r.looseEnds(a, k)
+			n := a.names[len(a.names)-1]
+			n.text += " (" + inner + ")"
+			n.to = to
+		case r.last != nil && a.amount == nil:
+			r.looseEnds(a, k)
+			r.bracketOf(r.last, from, to, inner)
+		default:
+			r.becomesWhereUnread(from, to, AsRemark, nil)
+			a.remarks = append(a.remarks, span{from, to})
+		}
+	}
+	if end < a.hi && r.out[end].kind == aClosing {
+		r.becomesWhereUnread(r.out[end].from, r.out[end].to, AsSmallTalk, nil)
+	}
+	return end + 1
+}
+
+func (r *reader) hasAmount(lo, hi int) bool {
+	for k := lo; k < hi; k++ {
+		if r.out[k].kind == anAmount {
+			return true
+		}
+	}
+	return false
+}
+
+// bracketOf reads what stands in brackets behind a line.
+func (r *reader) bracketOf(l *Line, from, to int, inner string) {
+	if l.Err != nil && r.clearsUpName(l, inner) { // “soda (washing)”
+		r.becomes(from, to, AsMaterial, l)
+		return
+	}
+	if name := r.insteadIn(from, to); name != nil { // “(you can use cream of tartar instead)”
+		r.addOther(l, &other{naming: naming{from: name.from, to: name.to, text: r.said(name.from, name.to)}})
+		r.becomesWhereUnread(from, to, AsRemark, l)
+		return
+	}
+	also, note, optional, others := l.Also, l.Note, l.Optional, len(l.Alternatives)
+	r.rename(l, l.name+" ("+inner+")")
+	as := AsRemark
+	switch {
+	case l.Also != also:
+		as = AsAmount
+	case len(l.Alternatives) > others:
+		as = AsChoice
+	case l.Note == note && l.Optional == optional:
+		as = AsMaterial
+	}
+	r.becomes(from, to, as, l)
+}
+
+// insteadIn is the one name between two tokens that is said to do instead; nil without.
+func (r *reader) insteadIn(from, to int) (name *mark) {
+	instead := false
+	for k := range r.out {
+		m := &r.out[k]
+		if m.from < from || m.to > to {
+			continue
+		}
+		if m.kind == aName {
+			if name != nil {
+				return nil
+			}
+			name = m
+		}
+		if m.kind == anAmount && !m.article {
+			return nil
+		}
+		for i := m.from; i < m.to; i++ {
+			switch r.toks[i].word {
+			case "instead", "substitute", "replacement", "alternatively", "too", "also":
+				instead = true
+			}
+		}
+	}
+	if !instead {
+		return nil
+	}
+	return name
+}

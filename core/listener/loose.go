@@ -1,0 +1,179 @@
+package listener
+
+import (
+	"strings"
+	"unicode"
+
+	"keencrock/core/quantity"
+)
+
+// looseEnds finds a place for the words before a mark that are nothing certain.
+func (r *reader) looseEnds(a *atom, k int) { r.looseUntil(a, k) }
+
+func (r *reader) looseUntil(a *atom, k int) {
+	if a.loose < 0 || a.loose >= k {
+		a.loose = -1
+		return
+	}
+	from, to := r.out[a.loose].from, r.out[k-1].to
+	first := a.loose
+	a.loose = -1
+	a.clause = a.clause || clauseWords[r.toks[from].word]
+	l := a.made
+	near := l
+	if near == nil && r.last != nil && len(r.waiting) == 0 && len(a.names) == 0 {
+		near = r.last
+	}
+	switch {
+	case r.inUnits(from, to):
+	case strings.IndexFunc(r.said(from, to), func(c rune) bool { return unicode.IsLetter(c) || unicode.IsDigit(c) }) < 0:
+		r.becomesWhereUnread(from, to, AsSmallTalk, l)
+	case r.onlyFunction(first, k):
+		r.becomesWhereUnread(from, to, AsSmallTalk, l)
+		a.prose = a.prose || l == nil && a.amount == nil
+	case r.clearsUpLast(r.said(from, to)):
+		r.becomes(from, to, AsMaterial, r.last)
+	case near != nil && a.amount == nil && r.onlyState(first, k): // “1 bar of soap, grated”
+		r.becomesWhereUnread(from, to, AsRemark, near)
+		near.remark(r.asSaid(from, to))
+	case r.now.doing:
+		r.becomesWhereUnread(from, to, AsStep, l)
+		a.prose = true
+	case r.now.using:
+		r.becomesWhereUnread(from, to, AsUse, nil)
+		a.prose = true
+	case l != nil:
+		r.becomesWhereUnread(from, to, AsRemark, l)
+		if r.asMuchAs(l, first, k) {
+			r.becomes(from, to, AsAmount, l)
+			return
+		}
+		l.say(r.toks[r.out[first].from].word, r.asSaid(from, to))
+	case a.amount != nil && (a.amount.Amount.Open() == quantity.NotOpen || k == a.hi && r.listed(a)) && !r.hasName(k, a.hi) && !a.perLoad && !a.doses && !a.yields && a.machine == "" && !a.clause && r.strange(first, k):
+		n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
+		said := a.amount
+		a.amount = nil
+		r.lineMade(a, said, n)
+	case a.amount != nil:
+		r.becomesWhereUnread(from, to, AsRemark, nil)
+	case r.bareName(a, first, k):
+		a.names = append(a.names, &naming{from: from, to: to, text: r.said(from, to), in: r.now, joined: r.joined})
+	default:
+		a.prose = true
+		if r.kindNamed(first, k) {
+			return
+		}
+		r.becomesWhereUnread(from, to, AsLeftOut, nil)
+	}
+}
+
+// inUnits reads “all in cups”: the unit of the lines that have a mere number.
+func (r *reader) inUnits(from, to int) bool {
+	if to-from > 4 || r.toks[to-1].kind != isWord || to < 2 || r.toks[to-2].word != "in" {
+		return false
+	}
+	one, err := quantity.Parse("1 " + r.toks[to-1].word)
+	if err != nil {
+		return false
+	}
+	given := false
+	for _, l := range r.good.lines {
+		if m := r.read(l.Material); l.Amount.Unit() != quantity.Bare || l.Amount.Open() != quantity.NotOpen || m != nil && m.Piece.Known() {
+			continue
+		}
+		if with, ok := l.Amount.InUnitOf(one); ok {
+			l.Amount, l.Written, given = with, with.String(), true
+			r.amount = with
+		}
+	}
+	if given {
+		r.becomes(from, to, AsAmount, nil)
+	}
+	return given
+}
+
+// asMuchAs reads the end of “as much vodka as vinegar”: the amount is that of the other.
+func (r *reader) asMuchAs(l *Line, from, to int) bool {
+	if to-from != 2 || r.toks[r.out[from].from].word != "as" || r.out[from+1].kind != aName {
+		return false
+	}
+	text := r.said(r.out[from+1].from, r.out[from+1].to)
+	other := r.lineOf(r.read(text), text)
+	if other == nil || other == l {
+		return false
+	}
+	l.Amount, l.Written = other.Amount, other.Written
+	return true
+}
+
+// kindNamed takes “for my dishwasher tabs I use …” for the name of the good.
+func (r *reader) kindNamed(lo, hi int) bool {
+	k, name, ok := r.kindIn(lo, hi)
+	if !ok || len(r.good.lines) > 0 || r.good.Name != "" {
+		return false
+	}
+	r.good.Kind, r.good.Name = k, sentenceCase(strings.TrimPrefix(strings.TrimPrefix(name, "for "), "the "))
+	r.becomesWhereUnread(r.out[lo].from, r.out[hi-1].to, AsName, nil)
+	return true
+}
+
+// onlyFunction reports whether words hold others together and say nothing themselves.
+func (r *reader) onlyFunction(from, to int) bool {
+	for k := from; k < to; k++ {
+		if m := &r.out[k]; !m.is(function|small) && !(m.kind == anAmount && m.article) {
+			return false
+		}
+	}
+	return to-from <= 2
+}
+
+// onlyState reports whether words say no more than the state of something.
+func (r *reader) onlyState(from, to int) bool {
+	states := 0
+	for k := from; k < to; k++ {
+		m := &r.out[k]
+		switch {
+		case m.kind == aWord && (isState(r.toks[m.from].word, nil) || strings.HasSuffix(r.toks[m.from].word, "ed")), m.is(step) && m.to == m.from+1 && isState(r.toks[m.from].word, nil):
+			states++
+		case m.is(joiner | small):
+		default:
+			return false
+		}
+	}
+	return states > 0
+}
+
+// clauseWords begin a clause of their own.
+var clauseWords = map[string]bool{"if": true, "when": true, "because": true, "so": true, "that": true, "which": true, "who": true, "while": true, "until": true, "till": true,
+	"since": true, "as": true, "though": true, "although": true, "unless": true, "i": true, "we": true, "you": true, "it": true, "they": true, "she": true, "he": true}
+
+// strange reports whether words may be the name of a material that is not known: they
+// begin as no remark does.
+func (r *reader) strange(from, to int) bool {
+	return to-from <= 4 && r.out[from].kind == aWord && r.toks[r.out[from].from].kind == isWord
+}
+
+// bareName reports whether strange words by themselves stand in a list of what goes in:
+// “vinegar, moon dust, 2 cups of water”.
+func (r *reader) bareName(a *atom, from, to int) bool {
+	if from != a.lo && !r.hasAny(a.lo, from, small|optional|joiner) || to != a.hi && r.out[to].kind != aColon && r.out[to].kind != aDash && r.out[to].kind != anAmount || to-from > 3 {
+		return false
+	}
+	for k := from; k < to; k++ {
+		if r.out[k].kind != aWord || r.toks[r.out[k].from].kind != isWord {
+			return false
+		}
+	}
+	if to < a.hi { // “moon dust: 1 cup”, “moon dust 1 cup”
+		return r.out[to].kind != anAmount || !r.nameNext(a, to)
+	}
+	return (len(r.good.lines) > 0 || len(r.waiting) > 0 || r.hasAmount(a.hi, min(a.hi+4, len(r.out)))) && r.listed(a)
+}
+
+// listed reports whether an atom stands in a list: another comma, or an end of a line, on
+// both sides of it.
+func (r *reader) listed(a *atom) bool {
+	before := a.lo == 0 || r.out[a.lo-1].kind == aComma || r.out[a.lo-1].kind == aStop || r.out[a.lo-1].kind == aBullet || r.out[a.lo-1].is(joiner)
+	after := a.hi == len(r.out) || r.out[a.hi].kind == aComma || r.out[a.hi].kind == aStop || r.out[a.hi].is(joiner)
+	return before && after && !r.now.doing && !r.now.using
+}

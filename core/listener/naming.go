@@ -1,0 +1,224 @@
+package listener
+
+import (
+	"slices"
+	"strings"
+
+	"keencrock/core/material"
+)
+
+// walkName reads a material.
+func (r *reader) walkName(a *atom, k int) int {
+	m := &r.out[k]
+	if a.clause && a.alt && a.amount != nil && a.made == nil {
+		r.becomes(m.from, m.to, AsRemark, r.last)
+		return k + 1
+	}
+	if a.amount == nil && k > a.lo && r.isLike(k-1) { // “like damp sand”
+		r.becomes(m.from, m.to, AsRemark, a.made)
+		return k + 1
+	}
+	if a.loose >= 0 && a.made != nil && a.amount == nil && r.forWhat(a.loose) { // “ten drops of lavender for scent”
+		return k + 1
+	}
+	if a.loose >= 0 && a.made == nil && a.amount == nil && r.forWhat(a.loose) && k+1 < a.hi && r.out[k+1].kind == anAmount && r.nameNext(a, k+1) { // “for scent ten drops of lavender”
+		return k + 1
+	}
+	n := &naming{from: m.from, to: m.to, optional: a.optional, in: r.now, joined: r.joined}
+	if before := r.modifiers(a, k); before >= 0 {
+		n.from = before
+	} else {
+		r.looseEnds(a, k)
+	}
+	next := k + 1
+	if m.kind == anAmount { // “5 % vinegar”
+		if next < a.hi && r.out[next].kind == aName {
+			n.to = r.out[next].to
+			next++
+		}
+	}
+	if !a.prose && a.loose < 0 {
+		a.prose = r.now.doing || r.joined && r.proseBefore
+	}
+	for next < a.hi && r.isTail(a, next, n) {
+		n.to = r.out[next].to
+		next++
+	}
+	n.text = r.said(n.from, n.to)
+	r.joined = false
+	if r.clearsUp(a, n) || r.clearsUpLine(a, n) {
+		return next
+	}
+	switch {
+	case a.none:
+		r.noneOf(n)
+		r.noneNext = true
+	case a.alt:
+		a.alt = false
+		r.alternative(a, n)
+	case a.amount != nil:
+		said := a.amount
+		a.amount = nil
+		r.lineMade(a, said, n)
+	case r.shared.open():
+		r.lineMade(a, r.shared.take(), n)
+	default:
+		a.names = append(a.names, n)
+	}
+	return next
+}
+
+// isLike reports whether a mark ends in “like”, perhaps before a word about its state.
+func (r *reader) isLike(k int) bool {
+	m := &r.out[k]
+	return r.toks[m.to-1].word == "like"
+}
+
+// forWhat reports whether words begin to say what a line is for.
+func (r *reader) forWhat(k int) bool {
+	w := r.toks[r.out[k].from].word
+	return w == "for" || w == "as"
+}
+
+// clearsUp takes a name for what an unclear one before it meant: “soda: washing soda”.
+func (r *reader) clearsUp(a *atom, n *naming) bool {
+	var before *naming
+	if k := len(a.names); k > 0 {
+		before = a.names[k-1]
+	} else if k := len(r.waiting); k > 0 && a.amount == nil && !a.alt {
+		before = r.waiting[k-1]
+	}
+	if before == nil {
+		return false
+	}
+	m := r.read(n.text)
+	if m == nil || !slices.Contains(r.lib.Meant(before.text), m.ID) {
+		return false
+	}
+	r.becomes(before.from, before.to, AsSmallTalk, nil)
+	before.from, before.to, before.text = n.from, n.to, n.text
+	return true
+}
+
+// clearsUpLine takes a name for what the unclear name of the last line meant: “a cup of
+// soda, washing soda that is”, “5 ml of scent, lavender”.
+func (r *reader) clearsUpLine(a *atom, n *naming) bool {
+	l := a.made
+	if l == nil {
+		l = r.last
+	}
+	if l == nil || a.amount != nil || a.alt || a.none || r.joined || l.from < r.now.from || len(a.names) > 0 {
+		return false
+	}
+	m := r.read(n.text)
+	switch {
+	case m == nil:
+		return false
+	case slices.Contains(r.lib.Meant(l.name), m.ID):
+	case l.Material == "essential-oil" && l.Err == nil && r.scentOf(n.text) != "":
+		n.text = r.scentOf(n.text)
+	default:
+		return false
+	}
+	r.rename(l, n.text)
+	r.becomes(n.from, n.to, AsMaterial, l)
+	a.made = l
+	return true
+}
+
+// scentOf is a name as that of a scent: “lemon” is lemon oil; empty where there is none.
+func (r *reader) scentOf(name string) string {
+	for _, try := range [...]string{name, name + " oil"} {
+		if m := r.read(try); m != nil && m.Is(material.ScentOil) && m.ID != "essential-oil" {
+			return try
+		}
+	}
+	return ""
+}
+
+// clearsUpLast takes a word for what the unclear name of the last line meant: “100 g of
+// soap, that's flakes”.
+func (r *reader) clearsUpLast(word string) bool {
+	l := r.last
+	return l != nil && l.from >= r.now.from && r.clearsUpName(l, word)
+}
+
+// clearsUpName takes a word for what the unclear name of a line meant.
+func (r *reader) clearsUpName(l *Line, word string) bool {
+	if l.Err == nil || len(r.lib.Meant(l.name)) == 0 {
+		return false
+	}
+	for _, name := range [...]string{l.name + " " + word, word + " " + l.name} {
+		if r.read(name) != nil {
+			r.rename(l, name)
+			return true
+		}
+	}
+	return false
+}
+
+// isTail reports whether a word after a name belongs to it and is on no list: “salt
+// shaker” is no salt that is known. A remark begins with another sort of word.
+func (r *reader) isTail(a *atom, k int, n *naming) bool {
+	if r.now.doing || r.now.using {
+		return false
+	}
+	m := &r.out[k]
+	if m.kind == aWord && r.toks[m.from].kind == isWord {
+		word := r.toks[m.from].word
+		if isState(word, nil) {
+			return true
+		}
+		if strings.HasSuffix(word, "ed") || strings.HasSuffix(word, "ing") { // what was done to it
+			return false
+		}
+		run := 0
+		for i := k; i < a.hi && r.out[i].kind == aWord; i++ {
+			run++
+		}
+		return run <= mostTail
+	}
+	return false
+}
+
+// mostTail is how many strange words after a name are taken for a part of it; more are
+// an aside.
+const mostTail = 2
+
+// modifiers is where the strange words begin that stand right before a name and change
+// what it is: “black soap” is no soap that is known; −1 without any.
+func (r *reader) modifiers(a *atom, k int) int {
+	if a.loose < 0 {
+		return -1
+	}
+	from := k
+	for i := k - 1; i >= a.loose && r.out[i].kind == aWord && r.toks[r.out[i].from].kind == isWord; i-- {
+		from = i
+	}
+	if from == k || k-from > mostTail || r.now.doing && a.amount == nil {
+		return -1
+	}
+	if a.amount == nil && from > a.loose { // told before it, with other words between
+		return -1
+	}
+	r.looseUntil(a, from)
+	a.loose = -1
+	return r.out[from].from
+}
+
+// keepWaiting keeps the names that got no amount for one that follows.
+func (r *reader) keepWaiting(a *atom) {
+	for _, n := range a.names {
+		n.prose, n.use = n.prose || a.prose, n.use || a.using
+	}
+	r.waiting = append(r.waiting, a.names...)
+	a.names = nil
+}
+
+func lastWord(s string) string {
+	words := strings.Fields(strings.ToLower(s))
+	if len(words) == 0 {
+		return ""
+	}
+	return words[len(words)-1]
+}
