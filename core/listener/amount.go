@@ -332,6 +332,12 @@ func (r *reader) percentLine(said *amountSaid) bool {
 func (r *reader) giveWaiting(a *atom, said *amountSaid, all bool) {
 	r.forAll = false
 	waiting := r.waiting
+	if n := len(waiting); !all && n > 1 && n == 1+r.amountsAhead(a) { // “soda, borax, salt: a cup, a cup, half a cup”
+		r.waiting = nil
+		r.lineMade(a, said, waiting[0])
+		r.waiting = waiting[1:]
+		return
+	}
 	if !all {
 		r.waiting = waiting[:len(waiting)-1]
 		r.settle()
@@ -342,6 +348,18 @@ func (r *reader) giveWaiting(a *atom, said *amountSaid, all bool) {
 		r.lineMade(a, said, n)
 		a.made.shared = len(waiting) > 1
 	}
+}
+
+// amountsAhead is how many atoms follow, one after the other, that are an amount and nothing
+// else.
+func (r *reader) amountsAhead(a *atom) (n int) {
+	for k := a.hi; k+1 < len(r.out) && (r.out[k].kind == aComma || r.out[k].is(joiner)) && r.out[k+1].kind == anAmount; k += 2 {
+		if k+2 < len(r.out) && r.out[k+2].kind != aComma && r.out[k+2].kind != aStop && !r.out[k+2].is(joiner) {
+			break
+		}
+		n++
+	}
+	return n
 }
 
 // thingOf is what a unit is of by itself: a lemon, the juice of one.

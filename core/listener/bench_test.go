@@ -79,3 +79,28 @@ func TestWhatIsSaidAtTheBench(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, b.Happenings, 3)
 }
+
+func FuzzReadBench(f *testing.F) {
+	lib := material.Shipped()
+	var lines []*material.Material
+	for _, id := range []string{"washing-soda", "lavender-oil"} {
+		m, err := lib.Find(id)
+		require.NoError(f, err)
+		lines = append(lines, m, nil)
+	}
+	for _, said := range []string{"that was three, not two", "another splash of vinegar", "left out the scent", "took it off at 90 minutes", "pH 9.2", "24 pieces; two broke"} {
+		f.Add(said)
+	}
+	f.Fuzz(func(t *testing.T, said string) {
+		if len(said) > 400 {
+			return
+		}
+		b, err := listener.ReadBench(said, lines, lib)
+		require.NoError(t, err)
+		for _, h := range b.Happenings {
+			if h.Line >= len(lines) || h.Count < 0 || h.PH < 0 || h.PH > 14 || h.Kind == listener.Added && h.Material == nil {
+				t.Errorf("%q: %+v", said, h)
+			}
+		}
+	})
+}

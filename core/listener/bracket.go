@@ -63,6 +63,9 @@ func (r *reader) hasAmount(lo, hi int) bool {
 
 // bracketOf reads what stands in brackets behind a line.
 func (r *reader) bracketOf(l *Line, from, to int, inner string) {
+	if to-from == 1 && r.inUnits(from, to) { // “bicarb 200, citric 100 (grams)”
+		return
+	}
 	if l.Err != nil && r.clearsUpName(l, inner) { // “soda (washing)”
 		r.becomes(from, to, AsMaterial, l)
 		return

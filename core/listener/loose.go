@@ -24,6 +24,14 @@ func (r *reader) looseUntil(a *atom, k int) {
 	if near == nil && r.last != nil && len(r.waiting) == 0 && len(a.names) == 0 {
 		near = r.last
 	}
+	if n := len(a.names); n > 0 && a.amount == nil && (r.toks[from].word == "till" || r.toks[from].word == "until") { // “water till it's a syrup”
+		name := a.names[n-1]
+		a.names = a.names[:n-1]
+		r.keepWaiting(a)
+		open := quantity.OpenAmount(quantity.AsNeeded)
+		r.lineMade(a, &amountSaid{Reading: quantity.Reading{Amount: open}, written: open.String(), from: from, to: from}, name)
+		l = a.made
+	}
 	switch {
 	case r.inUnits(from, to):
 	case strings.IndexFunc(r.said(from, to), func(c rune) bool { return unicode.IsLetter(c) || unicode.IsDigit(c) }) < 0:
@@ -69,7 +77,7 @@ func (r *reader) looseUntil(a *atom, k int) {
 
 // inUnits reads “all in cups”: the unit of the lines that have a mere number.
 func (r *reader) inUnits(from, to int) bool {
-	if to-from > 4 || r.toks[to-1].kind != isWord || to < 2 || r.toks[to-2].word != "in" {
+	if to-from > 4 || r.toks[to-1].kind != isWord || to < 2 || r.toks[to-2].word != "in" && r.toks[to-2].word != "(" {
 		return false
 	}
 	one, err := quantity.Parse("1 " + r.toks[to-1].word)

@@ -286,11 +286,13 @@ var (
 	oneIn        = regexp.MustCompile(`(?i)^(one|1)\s+in\s+(\d{1,3}|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty|fifty|a hundred)(?:\s+(?:dilution|mix|solution|strength))?(?:\s+of)?(?:\W|$)`)
 	manyTo       = regexp.MustCompile(`(?i)^((?:\d{1,2}|one|two|three|four|five|six|eight|ten)(?:\s+to\s+(?:\d{1,2}|one|two|three|four|five|six|eight|ten)){2,5})(?:\s+of)?(?:\W|$)`)
 	toWord       = regexp.MustCompile(`(?i)\s+to\s+`)
-	numbersTo    = regexp.MustCompile(`(?i)^(\d{1,2}|one|two|three|four)\s+to\s+(\d{1,3}|one|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty)(?:\s+(?:ratio|mix|mixture|blend|solution)(?:\s+of)?|\s+of|\s*$|\s*[,.;)\n]|\s+(?:with)\s)`)
+	numbersTo    = regexp.MustCompile(`(?i)^(\d{1,2}|one|two|three|four)\s+to\s+(\d{1,3}|one|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty)(?:\s+(?:ratio|mix|mixture|blend|solution)\b)?(?:\s+of\b)?(?:\W|$)`)
+	equalNames   = regexp.MustCompile(`(?i)^(?:(?:roughly|about|more or less|nearly)\s+)?equal(?:ly)?(?:\s+of)?\s`)
+	hundred      = regexp.MustCompile(`^(\d{2})\s*/\s*(\d{2})(?:\s+(?:ratio|mix|mixture|blend|solution))?(?:\s+of)?(?:\W|$)`)
 )
 
 // ratioWords begin a ratio in words.
-var ratioWords = map[string]bool{"equal": true, "even": true, "the": true, "in": true, "half": true, "fifty": true, "one": true, "two": true, "three": true, "four": true}
+var ratioWords = map[string]bool{"equal": true, "even": true, "the": true, "in": true, "half": true, "fifty": true, "one": true, "two": true, "three": true, "four": true, "roughly": true, "about": true, "nearly": true, "equally": true}
 
 // ratioAt reads shares said of what follows, or of what stands before.
 func (r *reader) ratioAt(i int) (mark, bool) {
@@ -304,7 +306,9 @@ func (r *reader) ratioAt(i int) (mark, bool) {
 		share func(m []string) []quantity.Amount
 	}{
 		{equalShares, func([]string) []quantity.Amount { return []quantity.Amount{parts("1")} }},
+		{equalNames, func([]string) []quantity.Amount { return []quantity.Amount{parts("1")} }},
 		{halfAndHalf, func([]string) []quantity.Amount { return []quantity.Amount{parts("1"), parts("1")} }},
+		{hundred, hundredShares},
 		{ratioNumbers, func(m []string) []quantity.Amount { return shareNumbers(strings.Split(m[1], ":")) }},
 		{partToParts, func(m []string) []quantity.Amount { return shareNumbers(m[1:3]) }},
 		{oneIn, oneInShares},
@@ -321,6 +325,9 @@ func (r *reader) ratioAt(i int) (mark, bool) {
 		}
 		said := strings.TrimRight(m[0], " \t\n,.;:)!?(-–—=/&+")
 		to := r.tokenAt(i, t.from+len(said))
+		if try.of == equalNames && !r.startsNameAt(to) {
+			continue
+		}
 		if try.of == partToParts && r.startsNameAt(to) || try.of == numbersTo && !r.waitsForShares(i, to) {
 			continue
 		}
@@ -341,9 +348,12 @@ func (r *reader) startsNameAt(i int) bool {
 	return ok
 }
 
-// waitsForShares reports whether “1 to 4” says shares and no range: it stands after two
-// names, or before two that “to” or “with” joins.
+// waitsForShares reports whether “1 to 4” says shares and no range: it has no unit, and
+// stands after two names, or before two that “to” or “with” joins.
 func (r *reader) waitsForShares(i, to int) bool {
+	if reading, ok := quantity.ReadSaid(r.clean[r.toks[i].from:]); ok && reading.Amount.Unit() != quantity.Bare {
+		return false
+	}
 	names := 0
 	for k := len(r.out) - 1; k >= 0; k-- {
 		m := &r.out[k]
@@ -358,7 +368,7 @@ func (r *reader) waitsForShares(i, to int) bool {
 		return true
 	}
 	s, ok := r.nameAt(min(to, len(r.toks)-1))
-	return ok && s.to < len(r.toks) && (r.toks[s.to].word == "to" || r.toks[s.to].word == "with" || r.toks[s.to].word == "and")
+	return ok && s.to < len(r.toks) && (r.toks[s.to].word == "to" || r.toks[s.to].word == "with")
 }
 
 func parts(number string) quantity.Amount {
@@ -378,6 +388,17 @@ func shareNumbers(numbers []string) (shares []quantity.Amount) {
 		shares = append(shares, a)
 	}
 	return shares
+}
+
+// hundredShares are the shares of “60/40”, which are a hundred together.
+func hundredShares(m []string) []quantity.Amount {
+	a, b := parts(m[1]), parts(m[2])
+	x, _ := a.Parts()
+	y, _ := b.Parts()
+	if x.Value+y.Value != 100 {
+		return nil
+	}
+	return []quantity.Amount{a, b}
 }
 
 // oneInShares are the shares of “one in ten”. Some count nine parts beside the one and

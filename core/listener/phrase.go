@@ -432,6 +432,9 @@ func (r *reader) multiply(a *atom, m *mark, num, den int64) {
 func (r *reader) fillUp(a *atom, k, core int, with quantity.Amount) int {
 	m := &r.out[k]
 	r.looseEnds(a, k)
+	if u, ok := r.unitIn(m.to, core); ok && m.is(rest) { // “the rest of the litre is water”
+		with = quantity.Of(1, 1, u).Total()
+	}
 	said := &amountSaid{Reading: quantity.Reading{Amount: with}, written: with.String(), from: m.from, to: m.to}
 	if core < a.hi && r.out[core].kind == aName {
 		a.amount = said
@@ -450,6 +453,19 @@ func (r *reader) fillUp(a *atom, k, core int, with quantity.Amount) int {
 		r.verb(a, m, k)
 	}
 	return k + 1
+}
+
+// unitIn is the measure that is named between a token and a mark.
+func (r *reader) unitIn(from, mark int) (quantity.Unit, bool) {
+	if mark >= len(r.out) {
+		return 0, false
+	}
+	for i := from; i < r.out[mark].from; i++ {
+		if u, ok := quantity.UnitNamed(r.toks[i].word); ok && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) {
+			return u, true
+		}
+	}
+	return 0, false
 }
 
 // topWithout is for “top it up” with nothing said: with the liquid that is poured most

@@ -75,6 +75,9 @@ func (r *reader) sentence(lo, hi int) {
 		} else if m.is(joiner) && k > start && r.parts(k, hi) {
 			r.atom(start, k)
 			r.becomesWhereUnread(m.from, m.to, AsSmallTalk, nil)
+			if r.toks[m.from].word == "then" || r.toks[m.to-1].word == "then" {
+				r.shared = sharing{} // what comes then has an amount of its own
+			}
 			start = k + 1
 			r.joined = true
 		}
@@ -160,6 +163,9 @@ func (r *reader) title(lo, hi int) int {
 		head++
 	}
 	if first := r.toks[r.out[lo].from].word; head == lo && !hasKind && (first == "i" || first == "we" || first == "you" || first == "it" || first == "this" || first == "that" || first == "here" || first == "in" || first == "into") {
+		return lo
+	}
+	if head == end-1 && head > lo && isState(r.toks[r.out[head].from].word, nil) { // “I use it neat:”
 		return lo
 	}
 	if colon {
