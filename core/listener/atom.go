@@ -39,6 +39,9 @@ func (r *reader) atom(lo, hi int) {
 	a := &atom{lo: lo, hi: hi, loose: -1, none: r.noneNext, alt: r.altNext, optional: r.optional}
 	r.altNext, r.optional = false, false
 	a.nameFirst = r.namesFirst(lo, hi)
+	if m := &r.out[lo]; m.is(joiner) && r.toks[m.from].word == "then" {
+		r.shared = sharing{} // what comes then has an amount of its own
+	}
 	if r.correctNext != 0 {
 		weak := r.correctNext == correctWell
 		r.correctNext = 0

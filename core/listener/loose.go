@@ -71,13 +71,17 @@ func (r *reader) looseUntil(a *atom, k int) {
 		if r.kindNamed(first, k) {
 			return
 		}
-		r.becomesWhereUnread(from, to, AsLeftOut, nil)
+		as := AsLeftOut
+		if r.hasName(first, k) { // “for scent …”: what it is for
+			as = AsRemark
+		}
+		r.becomesWhereUnread(from, to, as, nil)
 	}
 }
 
 // inUnits reads “all in cups”: the unit of the lines that have a mere number.
 func (r *reader) inUnits(from, to int) bool {
-	if to-from > 4 || r.toks[to-1].kind != isWord || to < 2 || r.toks[to-2].word != "in" && r.toks[to-2].word != "(" {
+	if to-from > 4 || r.toks[to-1].kind != isWord || to-from > 1 && r.toks[to-2].word != "in" {
 		return false
 	}
 	one, err := quantity.Parse("1 " + r.toks[to-1].word)

@@ -1,6 +1,7 @@
 package listener
 
 import (
+	"keencrock/core/quantity"
 	"slices"
 	"strings"
 
@@ -46,6 +47,9 @@ func (r *reader) walkName(a *atom, k int) int {
 	}
 	n.text = r.said(n.from, n.to)
 	r.joined = false
+	if r.shareOf(a, n) {
+		return next
+	}
 	if r.clearsUp(a, n) || r.clearsUpLine(a, n) {
 		return next
 	}
@@ -60,7 +64,7 @@ func (r *reader) walkName(a *atom, k int) int {
 		said := a.amount
 		a.amount = nil
 		r.lineMade(a, said, n)
-	case r.shared.open():
+	case r.shared.open() && !r.amountNext(a, next):
 		r.lineMade(a, r.shared.take(), n)
 	default:
 		a.names = append(a.names, n)
@@ -155,6 +159,47 @@ func (r *reader) clearsUpName(l *Line, word string) bool {
 		}
 	}
 	return false
+}
+
+// amountNext reports whether an amount of its own follows a name that ends an atom.
+func (r *reader) amountNext(a *atom, k int) bool {
+	if k < a.hi || a.hi+1 >= len(r.out) || r.out[a.hi].kind != aComma && r.out[a.hi].kind != aColon {
+		return false
+	}
+	m := &r.out[a.hi+1]
+	if a.hi+2 < len(r.out) && r.out[a.hi+2].is(each) { // of all of them
+		return false
+	}
+	return m.is(same|factored) && !r.nameNextAt(a.hi+1) || m.kind == anAmount && !m.article && !r.nameNextAt(a.hi+1)
+}
+
+// shareOf reads “soap flakes: half the borax”: so much of what another line has.
+func (r *reader) shareOf(a *atom, n *naming) bool {
+	said := a.amount
+	if said == nil || said.Amount.Unit() != quantity.Bare || n.from == 0 || r.toks[n.from-1].word != "the" || len(a.names) == 0 && len(r.waiting) == 0 {
+		return false
+	}
+	p, ok := said.Amount.Pieces()
+	l := r.lineOf(r.read(n.text), n.text)
+	if !ok || l == nil || p.Low != p.High {
+		return false
+	}
+	of, ok := l.Amount.Times(int64(p.Value*120+0.5), 120)
+	if !ok {
+		return false
+	}
+	r.becomes(n.from-1, n.to, AsAmount, nil)
+	said.Amount, said.written = of, of.String()
+	a.amount = nil
+	if k := len(a.names); k > 0 {
+		name := a.names[k-1]
+		a.names = a.names[:k-1]
+		r.keepWaiting(a)
+		r.lineMade(a, said, name)
+		return true
+	}
+	r.giveWaiting(a, said, false)
+	return true
 }
 
 // isTail reports whether a word after a name belongs to it and is on no list: “salt

@@ -33,6 +33,14 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 			return next
 		}
 		talk()
+	case core < a.hi && r.out[core].kind == aName && r.isLine(core) && core+1 < a.hi && r.out[core+1].is(out) && leavesOut[r.toks[m.from].word]: // “leave the salt out”
+		r.looseEnds(a, k)
+		return r.scrap(a, k, core)
+	case m.is(total) && a.amount != nil && core == a.hi: // “so a litre in all”
+		said := a.amount
+		a.amount = nil
+		r.yields(said)
+		r.becomes(m.from, m.to, AsYield, nil)
 	case m.is(scrap) && core < a.hi && r.out[core].kind == aName && r.isLine(core):
 		r.looseEnds(a, k)
 		return r.scrap(a, k, core)
@@ -73,6 +81,9 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 	case m.is(none) && core == next && core < a.hi && r.out[core].kind == anAmount && !r.nameNext(a, core) && r.last != nil: // “three, not two”
 		r.looseEnds(a, k)
 		r.becomes(m.from, r.out[core].to, AsStruck, r.last)
+		if core+1 == a.hi { // “not three, two”
+			r.correctNext = correct
+		}
 		return core + 1
 	case m.is(choice) && !m.is(whim):
 		r.looseEnds(a, k)
@@ -236,6 +247,9 @@ func (r *reader) isDeterminer(k int) bool {
 	return false
 }
 
+// leavesOut are the words that “out” goes with.
+var leavesOut = map[string]bool{"leave": true, "take": true, "keep": true, "leaving": true, "taking": true, "cut": true, "miss": true}
+
 // nextCore is the next amount or name from k on; a.hi without one.
 func (r *reader) nextCore(a *atom, k int) int {
 	for ; k < a.hi; k++ {
@@ -359,6 +373,8 @@ func (r *reader) lastIsNear(a *atom) bool {
 // eachOf gives an amount to all that wait, or opens one for all that follow.
 func (r *reader) eachOf(a *atom, core int) {
 	switch {
+	case a.amount != nil && core == a.hi && len(r.waiting) == 0 && len(a.names) == 0 && r.overShares(a.amount): // “equal weights of soda and bicarb, 250 g each”
+		a.amount = nil
 	case a.amount != nil && core < a.hi && r.out[core].kind == aName, a.amount != nil && len(r.waiting) == 0 && len(a.names) == 0:
 		r.settle()
 		r.shared = sharing{said: a.amount, all: true}
@@ -371,6 +387,22 @@ func (r *reader) eachOf(a *atom, core int) {
 	case a.made != nil: // “washing soda and borax 1 cup each”: the others wait no more, they were settled
 		r.shareBack(a.made)
 	}
+}
+
+// overShares gives an amount to the lines of this sentence that have equal shares; false
+// without any.
+func (r *reader) overShares(said *amountSaid) bool {
+	given := false
+	for _, l := range r.good.lines {
+		if l.from >= r.now.from && l.Amount.Unit() == quantity.Part {
+			l.Amount, l.Written, given = said.Amount, written(said), true
+		}
+	}
+	if given {
+		r.becomes(said.from, said.to, AsAmount, r.last)
+		r.amount = said.Amount
+	}
+	return given
 }
 
 // shareBack gives the amount of a line to those before it, in the same sentence, that
@@ -388,6 +420,13 @@ func (r *reader) shareBack(of *Line) {
 func (r *reader) relativeAmount(a *atom, k int) int {
 	m := &r.out[k]
 	amount, ok := r.relative(m)
+	past := k + 1
+	if base, next := r.asMuchAsLine(a, k); base != nil { // “half as much as the soda ash”
+		if of, fits := base.Amount.Times(max(1, m.meaning.num), max(1, m.meaning.den)); fits {
+			amount, ok, past = of, true, next
+			r.becomesWhereUnread(r.out[k+1].from, r.out[next-1].to, AsAmount, nil)
+		}
+	}
 	if !ok {
 		if a.loose < 0 {
 			a.loose = k
@@ -403,15 +442,30 @@ func (r *reader) relativeAmount(a *atom, k int) int {
 		a.names = a.names[:len(a.names)-1]
 		r.keepWaiting(a)
 		r.lineMade(a, said, n)
-		return k + 1
+		return past
 	}
-	if len(r.waiting) > 0 && !r.nameAfter(a, k) && a.made == nil {
+	if len(r.waiting) > 0 && (past > k+1 || !r.nameAfter(a, k)) && a.made == nil {
 		r.shared = sharing{}
 		r.giveWaiting(a, said, false)
-		return k + 1
+		return past
 	}
 	a.amount = said
-	return k + 1
+	return past
+}
+
+// asMuchAsLine is the line that “as the soda ash” after mark k names, and the mark behind
+// it; nil without.
+func (r *reader) asMuchAsLine(a *atom, k int) (l *Line, next int) {
+	if k+1 >= a.hi || r.toks[r.out[k+1].from].word != "as" {
+		return nil, 0
+	}
+	for i := k + 1; i < a.hi && i < k+4; i++ {
+		if m := &r.out[i]; m.kind == aName {
+			text := r.said(m.from, m.to)
+			return r.lineOf(r.read(text), text), i + 1
+		}
+	}
+	return nil, 0
 }
 
 // multiply makes the last line so many times what it is.
@@ -510,6 +564,10 @@ func (r *reader) ratio(a *atom, m *mark) {
 	if r.now.using && len(r.good.lines) > 0 { // “dilute 1:1 with water to use”
 		r.becomes(m.from, m.to, AsUse, nil)
 		return
+	}
+	if a.amount != nil && (a.amount.Amount.Kind() == quantity.Mass || a.amount.Amount.Kind() == quantity.Volume) { // “500 g of a 2:1 mix of …”
+		r.yields(a.amount)
+		a.amount = nil
 	}
 	said := &amountSaid{Reading: quantity.Reading{Amount: m.shares[0]}, written: "1 part", from: m.from, to: m.to}
 	r.becomes(m.from, m.to, AsAmount, nil)

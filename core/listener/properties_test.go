@@ -75,6 +75,18 @@ func TestHowItIsSaidChangesNothing(t *testing.T) {
 	})
 }
 
+// A hesitation may stand anywhere, with commas or without.
+func TestHesitationsAreNotThere(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		plain := text(someLines(t), plainly)
+		words := strings.Fields(plain)
+		at := rapid.IntRange(0, len(words)).Draw(t, "at")
+		filler := rapid.SampledFrom([]string{"um", "er", "you know", "let me think", "um, er,", ", um,", "... er ...", "kind of"}).Draw(t, "filler")
+		said := strings.Join(words[:at], " ") + " " + filler + " " + strings.Join(words[at:], " ")
+		assert.Equal(t, heardLines(t, plain), heardLines(t, said), said)
+	})
+}
+
 // A correction is the same as having said it right.
 func TestACorrectionIsAsIfSaidRight(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {

@@ -106,6 +106,11 @@ func (r *reader) leaveOutHesitations() {
 			i++
 			continue
 		}
+		for n := len(r.toks); n > 0 && (r.toks[n-1].word == "…" || r.isPause(r.origin[n-1])); n = len(r.toks) { // a pause before it
+			blot(&r.toks[n-1])
+			r.fates[r.origin[n-1]].became = AsSmallTalk
+			r.toks, r.origin = r.toks[:n-1], r.origin[:n-1]
+		}
 		last := len(r.toks) - 1
 		comma := last >= 0 && r.toks[last].word == ","
 		for k := i; k < i+n; k++ {
@@ -113,10 +118,10 @@ func (r *reader) leaveOutHesitations() {
 			r.fates[k].became = AsSmallTalk
 		}
 		i += n
-		for i < len(r.all) && (r.all[i].word == "," || r.all[i].word == "…" || r.all[i].word == "." && i+1 < len(r.all) && r.all[i+1].word == ".") {
+		for i < len(r.all) && (r.all[i].word == "," || r.all[i].word == "…" || r.isPause(i)) {
 			blot(&r.all[i])
 			r.fates[i].became = AsSmallTalk
-			if i++; comma && i < len(r.all) && last > 0 && goesOn(&r.toks[last-1], &r.all[i]) {
+			if i++; comma && i < len(r.all) && last > 0 && r.goesOn(&r.toks[last-1], &r.all[i]) {
 				blot(&r.toks[last])
 				r.fates[r.origin[last]].became = AsSmallTalk
 				r.toks, r.origin = r.toks[:last], r.origin[:last]
@@ -132,10 +137,32 @@ func (r *reader) leaveOutHesitations() {
 	}
 }
 
+// isPause reports whether a dot is one of several.
+func (r *reader) isPause(i int) bool {
+	dot := func(k int) bool { return k >= 0 && k < len(r.all) && r.all[k].word == "." }
+	return dot(i) && (dot(i+1) || dot(i-1))
+}
+
 // goesOn reports whether what follows a hesitation belongs to what stands before it: a
-// unit to its number, a name to its “of”.
-func goesOn(before, after *token) bool {
-	if before.word == "of" || before.word == "a" || before.word == "an" || before.word == "the" {
+// unit to its number, a name to its “of”, the rest of a name to its beginning.
+func (r *reader) goesOn(before, after *token) bool {
+	if before.kind == isWord && after.kind == isWord && r.spotter.Longest([]string{before.word, after.word}) == 2 {
+		return true
+	}
+	switch before.word {
+	case "of", "a", "an", "the", "to", "or":
+		return true
+	}
+	if number := before.kind == isNumber || quantity.IsNumber(before.word); number {
+		switch after.word {
+		case "a", "an", "to", "or", "of", "-", "–", "/":
+			return true
+		}
+		if after.kind == isNumber || quantity.IsFill(after.word) { // “1, um, 1/2”, “two, um, heaped spoons”
+			return true
+		}
+	}
+	if quantity.IsFill(before.word) && quantity.MayBegin(after.word) {
 		return true
 	}
 	_, unit := quantity.UnitNamed(after.word)

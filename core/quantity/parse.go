@@ -220,7 +220,7 @@ func (p *parser) amount() (Amount, error) {
 		}
 		a.terms[a.n] = t
 		a.n++
-		if fruit := t.Unit.JuiceOf() || t.Unit.PeelOf(); fruit || !p.plus(t.Unit.Kind()) && !(a.n < maxTerms && p.smallerFollows(t)) {
+		if fruit := t.Unit.JuiceOf() || t.Unit.PeelOf(); fruit || !p.plus(t) && !(a.n < maxTerms && p.smallerFollows(t)) {
 			return a, nil
 		}
 	}
@@ -321,9 +321,9 @@ func (p *parser) makeUp() bool {
 	}
 }
 
-// plus reads a joiner between terms, if a term follows it that adds up with one
-// of the given kind.
-func (p *parser) plus(before Kind) bool {
+// plus reads a joiner between terms, if a term follows it that adds up with the one before:
+// of another unit, where it is said in a sentence, since “200 g and 100 g” are two.
+func (p *parser) plus(before Term) bool {
 	mark := p.pos
 	p.skipSpace()
 	if p.accept('+') {
@@ -344,7 +344,7 @@ func (p *parser) plus(before Kind) bool {
 			// “2 cups soap and a cup of soda”: what follows has to be a measure
 			// of the same thing, so the unit must be there
 			q := *p
-			if t, err := q.term(); err == nil && t.Unit.Kind() != Count && addable(before, t.Unit.Kind()) {
+			if t, err := q.term(); err == nil && t.Unit.Kind() != Count && t.Unit != before.Unit && addable(before.Unit.Kind(), t.Unit.Kind()) {
 				p.pos = after
 				return true
 			}
