@@ -17,29 +17,25 @@ func (r *reader) brackets(a *atom, k int) int {
 		from, to := r.out[lo].from, r.out[hi-1].to
 		inner := r.said(from, to)
 		whole := r.namesFirst(lo, hi) || r.hasAmount(lo, hi) && r.hasName(lo, hi) && !r.out[lo].is(choice)
+		r.looseEnds(a, k)
 		switch {
 		case whole, r.hasAny(lo, hi, none|per|machine|dosing|correct):
-			r.looseEnds(a, k)
 			made := a.made
 			r.keepWaiting(a)
 			r.atom(lo, hi)
 			a.made = made
 		case a.made != nil && a.amount == nil:
-			r.looseEnds(a, k)
 			r.bracketOf(a.made, from, to, inner)
 		case len(a.names) > 0 && lo+1 == hi && r.out[lo].kind == anAmount && r.out[lo].amount.Amount.Unit() != quantity.Percent && a.amount == nil: // “borax (1 cup)”
-			r.looseEnds(a, k)
 			n := a.names[len(a.names)-1]
 			a.names = a.names[:len(a.names)-1]
 			r.keepWaiting(a)
 			r.lineMade(a, r.amountSaid(&r.out[lo]), n)
 		case len(a.names) > 0:
-			r.looseEnds(a, k)
 			n := a.names[len(a.names)-1]
 			n.text += " (" + inner + ")"
 			n.to = to
 		case r.last != nil && a.amount == nil:
-			r.looseEnds(a, k)
 			r.bracketOf(r.last, from, to, inner)
 		default:
 			r.becomesWhereUnread(from, to, AsRemark, nil)

@@ -258,6 +258,7 @@ func (r *reader) correctName(a *atom, k int) bool {
 		n := r.waiting[len(r.waiting)-1]
 		r.becomes(n.from, n.to, AsStruck, nil)
 		n.from, n.to, n.text = m.from, m.to, text
+		r.endAtomAt(a, k+1)
 		return true
 	}
 	r.strike(l, func(b Became) bool { return b == AsMaterial })

@@ -1,6 +1,8 @@
 package listener_test
 
 import (
+	"os"
+	"strings"
 	"testing"
 	"time"
 
@@ -25,6 +27,12 @@ func FuzzReadDelivery(f *testing.F) {
 		"25 kg table salt 14 best 31.12.2030", "3 lemons 1.50", "half a box of borax of 500 g for 2,50", "1 kg hydrogen peroxide 3 % 4.20 bb Jun 2028",
 		"24 jars 1 l, 21.60", "two dozen 250 ml jars", "0 x 5 kg borax", "lot , best 0000-00", "€,€ 1/1/1"} {
 		f.Add(note)
+	}
+	notes, err := os.ReadFile("testdata/deliveries.txt")
+	require.NoError(f, err)
+	for _, e := range strings.Split(string(notes), "\n== \n")[1:] {
+		said, _, _ := strings.Cut("\n"+e, "\n> ")
+		f.Add(said)
 	}
 	f.Fuzz(func(t *testing.T, note string) {
 		if len(note) > 400 {

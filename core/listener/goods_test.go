@@ -3,6 +3,7 @@ package listener_test
 import (
 	_ "embed"
 	"fmt"
+	"os"
 	"strconv"
 	"strings"
 	"testing"
@@ -117,6 +118,12 @@ func FuzzRead(f *testing.F) {
 	for _, good := range strings.Split(all, "\n== ") {
 		_, body, _ := strings.Cut(good, "\n")
 		said, _, _ := strings.Cut("\n"+body, "\n> ")
+		f.Add(said)
+	}
+	talks, err := os.ReadFile("testdata/talks.txt")
+	require.NoError(f, err)
+	for _, e := range strings.Split(string(talks), "\n== \n")[1:] {
+		said, _, _ := strings.Cut("\n"+e, "\n> ")
 		f.Add(said)
 	}
 	f.Fuzz(func(t *testing.T, text string) {

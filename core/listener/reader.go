@@ -172,6 +172,7 @@ func (r *reader) goesOn(before, after *token) bool {
 // talk is what was read.
 func (r *reader) talk() *Talk {
 	r.settle()
+	r.findLost()
 	r.askMentioned()
 	for _, g := range r.goods {
 		g.finish()
@@ -190,6 +191,19 @@ func (r *reader) talk() *Talk {
 		first.Unsure = append(first.Unsure, Unsure{Line: -1, Code: "nothing-heard", Text: "Nothing of this says what goes in. Say it as “two cups of washing soda and a cup of borax”."})
 	}
 	return &Talk{Text: r.text, Goods: r.goods, Words: r.allWords()}
+}
+
+// findLost asks about the materials that nothing became of: none that was named is lost.
+func (r *reader) findLost() {
+	for k := range r.out {
+		m := &r.out[k]
+		if m.kind != aName || r.fates[r.origin[m.from]].became != Unread {
+			continue
+		}
+		n := &naming{from: m.from, to: m.to, text: r.said(m.from, m.to)}
+		r.mentioned = append(r.mentioned, n)
+		r.becomes(n.from, n.to, AsQuestion, nil)
+	}
 }
 
 // said is the text of tokens, single spaces between.
