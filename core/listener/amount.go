@@ -85,6 +85,8 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 		}
 		r.becomes(before.from, before.to, AsAmount, nil)
 		next.from = before.from
+	case r.isInside(before) && holds(before.Amount) && !isVessel(before.Amount.Unit()): // “in a 16 oz bottle put …”
+		r.yields(before)
 	case isVessel(before.Amount.Unit()): // “into a spray bottle put one part …”
 		r.becomes(before.from, before.to, AsPlace, nil)
 	case before.to == next.from && next.Also.IsZero() && before.Amount.Open() == quantity.NotOpen && before.Amount.Unit() != quantity.Bare:

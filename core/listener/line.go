@@ -85,6 +85,13 @@ func (r *reader) takeUnit(l *Line) {
 	if err != nil {
 		return
 	}
+	if n, ok := l.Amount.Pieces(); ok && r.amount.IsZero() && !r.good.total.IsZero() && l.Amount.Unit() == quantity.Bare && n.High < 1 && !m.Piece.Known() { // “a third castile soap”, of the bottle
+		if share, fits := r.good.total.Times(int64(n.Low*5040+0.5), 5040); fits {
+			l.Amount, l.Written = share, share.String()
+			r.rename(l, l.name)
+			return
+		}
+	}
 	if reading, ok := r.measured(quantity.Reading{Amount: l.Amount}, m); ok {
 		l.Amount = reading.Amount
 		l.Written = l.Amount.String()

@@ -181,6 +181,9 @@ func (r *reader) amountAt(i int, best mark) mark {
 	if m := warmth.FindStringIndex(clip(r.clean[at:])); m != nil {
 		return mark{kind: aWarmth, from: i, to: r.tokenAt(i, at+m[1])}
 	}
+	if i+1 < len(r.toks) && (r.toks[i].word == "to" || r.toks[i].word == "at") && warmth.MatchString(clip(r.clean[r.toks[i+1].from:])) {
+		return best // “heat to 70 C”
+	}
 	reading, ok := quantity.ReadSaid(r.clean[at:r.stopAfter(i)])
 	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && (r.startsNameAt(i+1) || i > 0 && r.isPer(i-1, i)) { // “tablespoon salt”, “per litre”
 		if a, err := quantity.Parse("1 " + r.toks[i].word); err == nil {

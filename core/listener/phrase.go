@@ -2,6 +2,7 @@ package listener
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"keencrock/core/material"
@@ -577,6 +578,9 @@ func (r *reader) ratio(a *atom, m *mark) {
 		r.good.Unsure = append(r.good.Unsure, Unsure{Line: -1, Code: "one-in", Text: "“" + r.said(m.from, m.to) + "”: is that one part in all of it, or one part beside so many? Both are reckoned with.",
 			Answers: []string{"in all of it", "beside"}})
 	}
+	if l := r.last; len(m.shares) == 2 && len(r.waiting) == 0 && l != nil && l.from >= r.now.from && !l.shared && r.thins(a, m, l) { // “a cup of vinegar, 1 in 10”
+		return
+	}
 	if n := len(r.waiting); n > 0 && (all || n >= len(m.shares)) {
 		waiting := r.waiting
 		if !all {
@@ -609,6 +613,30 @@ func (r *reader) ratio(a *atom, m *mark) {
 		r.lineMade(a, r.shared.take(), n)
 		r.waiting = rest
 	}
+}
+
+// thins reads a ratio after a line that has its amount and before nothing else: it is
+// thinned with water, which is asked about.
+func (r *reader) thins(a *atom, m *mark, l *Line) bool {
+	terms := l.Amount.Terms()
+	if r.nextCore(a, a.hi) < a.hi || a.hi > 0 && r.out[a.hi-1].to != m.to || len(terms) != 1 || l.Amount.UpTo() {
+		return false
+	}
+	one, _ := m.shares[0].Parts()
+	more, _ := m.shares[1].Parts()
+	if one.Value <= 0 {
+		return false
+	}
+	unit := strings.TrimLeft(quantity.Of(2, 1, terms[0].Unit).String(), "2 ")
+	amount, err := quantity.Parse(rangeOf(terms[0].Low.Float()*more.Low/one.Value, terms[0].High.Float()*more.High/one.Value) + " " + unit)
+	if err != nil {
+		if amount, err = quantity.Parse(strconv.FormatFloat(terms[0].Low.Float()*more.Low/one.Value, 'g', 6, 64) + " " + unit); err != nil {
+			return false
+		}
+	}
+	r.lineMade(a, &amountSaid{Reading: quantity.Reading{Amount: amount}, written: amount.String(), from: m.from, to: m.to}, &naming{from: m.to, to: m.to, text: "water", in: r.now})
+	r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "thinned-with", Text: "Thinned with what? Water is taken.", Answers: []string{"Water"}})
+	return true
 }
 
 // endSentence closes what a sentence leaves open, and keeps it where it says how the good

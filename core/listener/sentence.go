@@ -68,7 +68,7 @@ func (r *reader) sentence(lo, hi int) {
 		if m := &r.out[k]; m.kind == anOpening {
 			k = r.closing(k, hi)
 			continue
-		} else if m.kind == aComma || m.kind == aColon && k+1 < hi && r.hasAmount(start, k) && !r.hasName(start, k) && r.hasName(k, hi) {
+		} else if m.kind == aSlash && !r.toks[m.from].tight && r.hasAmount(start, k) && (r.hasName(start, k) || len(r.waiting) > 0) || m.kind == aComma || m.kind == aColon && k+1 < hi && r.hasAmount(start, k) && !r.hasName(start, k) && r.hasName(k, hi) {
 			r.atom(start, k)
 			r.noneNext = r.noneNext && k+1 < hi && (r.out[k+1].kind == aName || r.out[k+1].is(choice|joiner))
 			start = k + 1
@@ -245,6 +245,9 @@ func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 	if colon+1 == hi {
 		return (hasKind || !r.hasName(lo, colon)) && r.amountsFollow(hi)
 	}
+	if names > 1 && amounts > 1 && r.hasName(lo, colon) && r.saysMore(lo, colon) { // “shampoo bar: …”
+		return true
+	}
 	return names > 0 && (hasKind || !r.hasName(lo, colon) && (amounts > 0 || len(r.good.lines) == 0))
 }
 
@@ -257,6 +260,21 @@ func (r *reader) onlyTalk(lo, hi int) bool {
 		r.optional = r.optional || r.out[k].is(optional)
 	}
 	return true
+}
+
+// saysMore reports whether a head has a word beside the name of a material.
+func (r *reader) saysMore(lo, hi int) bool {
+	for k := lo; k < hi; k++ {
+		m := &r.out[k]
+		switch r.toks[m.from].word {
+		case "double", "halve", "more", "less", "extra":
+			return false
+		}
+		if m.kind == aWord && r.toks[m.from].kind == isWord || m.is(pieces|thing|kind) {
+			return true
+		}
+	}
+	return false
 }
 
 // isHeadNumber reports whether an amount is of the good in a head: “24 dishwasher tablets”.

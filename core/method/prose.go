@@ -32,7 +32,7 @@ var verbs = []struct {
 	{formula.Infuse, []string{"infuse", "macerate"}},
 	{formula.Steep, []string{"steep", "soak"}},
 	{formula.Rest, []string{"mature", "rest"}},
-	{formula.Dry, []string{"dry", "cure", "air", "leave to dry", "leave it to dry", "leave them to dry", "let it dry", "let them dry", "let dry", "allow to dry"}},
+	{formula.Dry, []string{"dry", "cure", "air", "leave to dry", "leave it to dry", "leave them to dry", "let it dry", "let them dry", "let dry", "allow to dry", "spread them on", "spread it on", "spread on"}},
 	{formula.Cool, []string{"cool", "let cool", "chill"}},
 	{formula.Stand, []string{"let stand", "let it stand", "leave", "let sit", "let it sit", "stand", "wait", "set aside", "keep it for", "keep for", "keep them for"}},
 	{formula.Fill, []string{"fill", "bottle", "pour into", "pour it into", "decant", "jar", "store", "keep in"}},
@@ -64,6 +64,9 @@ func Read(prose string, r *formula.Resolved) []formula.Step {
 	taken := make([]bool, len(r.Lines))
 	for _, clause := range clauses(prose) {
 		kind, ok := kindOf(clause)
+		if _, waits := quantity.FindWait(clause); !ok && waits && !keepsOnly(clause) { // what takes a time is waited for
+			kind, ok = formula.Stand, true
+		}
 		if !ok {
 			if len(steps) > 0 {
 				last := &steps[len(steps)-1]
@@ -165,6 +168,17 @@ func everyIn(clause string) quantity.Wait {
 func stirsOnly(clause string) bool {
 	low := strings.ToLower(clause)
 	return (strings.HasPrefix(low, "stir") || strings.HasPrefix(low, "shake")) && !everyIn(low).IsZero()
+}
+
+// keepsOnly reports whether a clause says how long a good keeps, or how often it is used.
+func keepsOnly(clause string) bool {
+	low := strings.ToLower(clause)
+	for _, w := range []string{"keep", "last", "good for", "shelf", "best", "store", "use ", "per ", "every", "within", "expire"} {
+		if strings.Contains(low, w) {
+			return true
+		}
+	}
+	return false
 }
 
 // kindOf is what a clause says is done: the first verb in it.
