@@ -38,6 +38,10 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		r.amountBefore(a, said)
 		a.amount = nil
 	}
+	if r.alone != nil && r.alone.Amount == said.Amount { // “one teaspoon, one teaspoon of salt”
+		r.becomes(r.alone.from, r.alone.to, AsSmallTalk, nil)
+		r.alone = nil
+	}
 	a.none = false
 	if thing := thingOf(said.Amount.Unit()); thing != "" && !r.nameNext(a, k) {
 		if n := len(a.names); n > 0 && m.from > 0 && r.toks[m.from-1].word == "of" && a.names[n-1].to == m.from-1 { // “the zest of two lemons”: how much that is, is asked
@@ -191,6 +195,7 @@ func (r *reader) amountLeft(a *atom) {
 		r.becomes(said.from, said.to, AsPlace, nil)
 	case holds(said.Amount) && r.isInside(said):
 		r.yields(said)
+	case r.saysAgain(a, said):
 	case r.refines(said):
 	case r.now.doing, said.article:
 		r.becomes(said.from, said.to, AsStep, nil)
@@ -200,6 +205,46 @@ func (r *reader) amountLeft(a *atom) {
 		r.alone = said
 		r.becomes(said.from, said.to, AsQuestion, nil)
 	}
+}
+
+// saysAgain takes an amount for another way of saying the one before: “which is about 240
+// ml”; or for what each of so many is: “each one is about 30 grams”.
+func (r *reader) saysAgain(a *atom, said *amountSaid) bool {
+	word := ""
+	for i := said.from - 1; i >= 0 && i >= said.from-3 && word == ""; i-- {
+		switch w := r.toks[i].word; w {
+		case "is", "that's", "it's", "equals", "which", "are", "weighs", "weigh", "i.e", "means":
+			word = w
+		}
+	}
+	if word == "" || said.Amount.Open() != quantity.NotOpen {
+		return false
+	}
+	if r.alone != nil && r.alone.Also.IsZero() {
+		r.alone.Also = said.Amount
+		r.becomes(said.from, said.to, AsAmount, nil)
+		return true
+	}
+	l := r.last
+	if l == nil || l.from < r.now.from || l.Amount.IsZero() || l.Amount.Open() != quantity.NotOpen {
+		return false
+	}
+	if r.hasAny(a.lo, a.hi, each) || r.toks[r.out[a.lo].from].word == "each" {
+		terms := l.Amount.Terms()
+		if len(terms) != 1 || terms[0].Low != terms[0].High {
+			return false
+		}
+		n := terms[0].Low.Float()
+		all, ok := said.Amount.Times(int64(n*120+0.5), 120)
+		if !ok {
+			return false
+		}
+		l.Also, l.Amount, l.Written = l.Amount, all, all.String()
+	} else if l.Also.IsZero() {
+		l.Also = said.Amount
+	}
+	r.becomes(said.from, said.to, AsAmount, l)
+	return true
 }
 
 // askAlone asks what an amount is of that no name took.

@@ -24,8 +24,6 @@ func (r *reader) brackets(a *atom, k int) int {
 			r.keepWaiting(a)
 			r.atom(lo, hi)
 			a.made = made
-		case a.made != nil && a.amount == nil:
-			r.bracketOf(a.made, from, to, inner)
 		case len(a.names) > 0 && lo+1 == hi && r.out[lo].kind == anAmount && r.out[lo].amount.Amount.Unit() != quantity.Percent && a.amount == nil: // “borax (1 cup)”
 			n := a.names[len(a.names)-1]
 			a.names = a.names[:len(a.names)-1]
@@ -35,6 +33,8 @@ func (r *reader) brackets(a *atom, k int) int {
 			n := a.names[len(a.names)-1]
 			n.text += " (" + inner + ")"
 			n.to = to
+		case a.made != nil && a.amount == nil:
+			r.bracketOf(a.made, from, to, inner)
 		case r.last != nil && a.amount == nil:
 			r.bracketOf(r.last, from, to, inner)
 		default:

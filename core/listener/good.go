@@ -41,6 +41,7 @@ type Line struct {
 	said   string // the amount as it was said
 	name   string // as it was said, brackets included
 	from   int    // where in the text it begins, in tokens
+	lead   bool   // “to a litre of …”, said before all else
 	shared bool   // its amount is shared with others
 }
 

@@ -17,7 +17,14 @@ const noteLetters = 200
 func (r *reader) lineMade(a *atom, said *amountSaid, n *naming) {
 	n.optional = n.optional || a.optional
 	a.optional = false
+	if before := a.made; before != nil && before.lead { // “to a litre of water I add …”
+		before.Amount = before.Amount.Plain()
+		before.Written = before.Amount.String()
+		before.lead = false
+	}
+	first := a.made == nil && (r.last == nil || r.last.from < r.now.from)
 	l := r.make(said, n)
+	l.lead = said.total && first
 	l.shared = l.shared || r.shared.said == said
 	a.made = l
 	for _, s := range a.remarks {
@@ -37,6 +44,14 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 		return l
 	}
 	r.renamed = nil
+	if l := r.unmeasured(n.text); said != nil && l != nil { // “it's vinegar and water: a cup of vinegar, two of water”
+		r.becomes(n.from, n.to, AsMaterial, l)
+		l.from = min(max(l.from, 0), said.from)
+		r.correctAmount(l, said)
+		r.takeUnit(l)
+		r.amount, r.last = l.Amount, l
+		return l
+	}
 	if said == nil && r.alone != nil && n.in == r.now {
 		said, r.alone = r.alone, nil
 	}
@@ -65,6 +80,21 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 	r.good.lines = append(r.good.lines, l)
 	r.last = l
 	return l
+}
+
+// unmeasured is the line of a material that has been named in this text without how much;
+// nil without one.
+func (r *reader) unmeasured(name string) *Line {
+	m := r.read(name)
+	if m == nil {
+		return nil
+	}
+	for _, l := range r.good.lines {
+		if l.Material == m.ID && l.from >= 0 && (l.Amount.IsZero() || l.Amount.Open() == quantity.Some) {
+			return l
+		}
+	}
+	return nil
 }
 
 // shortWritten is how many letters of an amount are kept as they were said; of a longer one

@@ -162,13 +162,16 @@ var clauseWords = map[string]bool{"if": true, "when": true, "because": true, "so
 // strange reports whether words may be the name of a material that is not known: they
 // begin as no remark does.
 func (r *reader) strange(from, to int) bool {
+	if r.hasAny(from, to, thing|place|machine) { // “a little cotton bag”
+		return false
+	}
 	return to-from <= 4 && r.out[from].kind == aWord && r.toks[r.out[from].from].kind == isWord
 }
 
 // bareName reports whether strange words by themselves stand in a list of what goes in:
 // “vinegar, moon dust, 2 cups of water”.
 func (r *reader) bareName(a *atom, from, to int) bool {
-	if from != a.lo && !r.hasAny(a.lo, from, small|optional|joiner) || to != a.hi && r.out[to].kind != aColon && r.out[to].kind != aDash && r.out[to].kind != anAmount || to-from > 3 {
+	if !r.onlyJoins(a.lo, from) || to != a.hi && r.out[to].kind != aColon && r.out[to].kind != aDash && r.out[to].kind != anAmount || to-from > 3 {
 		return false
 	}
 	for k := from; k < to; k++ {
@@ -180,6 +183,16 @@ func (r *reader) bareName(a *atom, from, to int) bool {
 		return r.out[to].kind != anAmount || !r.nameNext(a, to)
 	}
 	return (len(r.good.lines) > 0 || len(r.waiting) > 0 || r.hasAmount(a.hi, min(a.hi+4, len(r.out)))) && r.listed(a)
+}
+
+// onlyJoins reports whether marks do no more than join an atom to the one before.
+func (r *reader) onlyJoins(lo, hi int) bool {
+	for k := lo; k < hi; k++ {
+		if m := &r.out[k]; !m.is(joiner|optional) && m.kind != aDash && m.kind != aBullet {
+			return false
+		}
+	}
+	return true
 }
 
 // listed reports whether an atom stands in a list: another comma, or an end of a line, on

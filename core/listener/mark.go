@@ -331,6 +331,9 @@ func (r *reader) ratioAt(i int) (mark, bool) {
 		if try.of == equalNames && !r.startsNameAt(to) {
 			continue
 		}
+		if try.of == numbersTo && (ratioNoun.MatchString(m[0]) || r.saysRatio(i)) {
+			return mark{kind: aRatio, from: i, to: to, shares: shares}, true
+		}
 		if try.of == partToParts && r.startsNameAt(to) || try.of == numbersTo && !r.waitsForShares(i, to) {
 			continue
 		}
@@ -340,6 +343,18 @@ func (r *reader) ratioAt(i int) (mark, bool) {
 		return mark{kind: aRatio, from: i, to: to, shares: shares}, true
 	}
 	return mark{}, false
+}
+
+var ratioNoun = regexp.MustCompile(`(?i)\b(?:ratio|mix|mixture|blend)\b`)
+
+// saysRatio reports whether “ratio” stands shortly before a token.
+func (r *reader) saysRatio(i int) bool {
+	for k := max(0, i-4); k < i; k++ {
+		if r.toks[k].word == "ratio" || r.toks[k].word == "proportion" || r.toks[k].word == "proportions" {
+			return true
+		}
+	}
+	return false
 }
 
 // startsNameAt reports whether a name begins at a token.

@@ -111,7 +111,7 @@ func (r *reader) clearsUpLine(a *atom, n *naming) bool {
 	if l == nil {
 		l = r.last
 	}
-	if l == nil || a.amount != nil || a.alt || a.none || r.joined || l.from < r.now.from || len(a.names) > 0 {
+	if l == nil || a.amount != nil || a.alt || a.none || r.joined || len(a.names) > 0 || l.from < r.now.from && !(r.out[a.lo].from == r.now.from && r.out[a.hi-1].to == r.now.to && n.to == r.now.to) {
 		return false
 	}
 	m := r.read(n.text)

@@ -93,6 +93,13 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		}
 		r.becomesWhereUnread(m.from, m.to, AsSmallTalk, a.made)
 		a.alt = a.made != nil || len(a.names) > 0 || r.last != nil || len(r.waiting) > 0
+	case m.is(whim) && len(a.names) > 0 && a.made == nil && r.last != nil && r.last.from >= r.now.from && len(r.waiting) == 0: // “…, sea salt is fine”
+		r.looseEnds(a, k)
+		for _, n := range a.names {
+			r.addOther(r.last, &other{naming: *n})
+		}
+		a.names = nil
+		r.becomes(m.from, m.to, AsRemark, r.last)
 	case m.is(whim):
 		r.looseEnds(a, k)
 		r.remarkOn(a, m)
@@ -546,7 +553,7 @@ func (r *reader) totalAfter(a *atom, k int) quantity.Amount {
 // verb reads what is done.
 func (r *reader) verb(a *atom, m *mark, k int) {
 	as := AsStep
-	if m.is(using) && !m.is(step) && (len(r.good.lines) > 0 || r.now.using) {
+	if m.is(using) && !m.is(step) && (len(r.good.lines) > 0 || r.now.using || r.toks[m.to-1].word == "it") {
 		r.now.using = true
 		as = AsUse
 	} else {
