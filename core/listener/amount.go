@@ -11,6 +11,10 @@ import (
 func (r *reader) walkAmount(a *atom, k int) int {
 	m := &r.out[k]
 	said := r.amountSaid(m)
+	if r.ofThis(m) {
+		r.becomes(m.from, m.to, AsSmallTalk, nil)
+		return k + 1
+	}
 	if m.article && !r.nameNext(a, k) { // “a”, of nothing that is counted
 		if a.loose < 0 {
 			a.loose = k
@@ -38,7 +42,7 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		r.amountBefore(a, said)
 		a.amount = nil
 	}
-	if r.alone != nil && r.alone.Amount == said.Amount { // “one teaspoon, one teaspoon of salt”
+	if r.alone != nil && r.alone.Amount == said.Amount && r.nameNext(a, k) { // “one teaspoon, one teaspoon of salt”
 		r.becomes(r.alone.from, r.alone.to, AsSmallTalk, nil)
 		r.alone = nil
 	}
@@ -69,13 +73,43 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	return k + 1
 }
 
+// ofThis reports whether an amount is of nothing that is said: “a drop of this and a drop
+// of that”.
+func (r *reader) ofThis(m *mark) bool {
+	at := m.to
+	if at < len(r.toks) && r.toks[at].word == "of" {
+		at++
+	}
+	if at == 0 || at >= len(r.toks) || r.toks[at-1].word != "of" || r.toks[m.from].word != "a" {
+		return false
+	}
+	return r.toks[at].word == "this" || r.toks[at].word == "that"
+}
+
+// ofIt reports whether an amount is of the good itself: “1.5 kg of it”.
+func (r *reader) ofIt(said *amountSaid) bool {
+	at := said.to
+	if at < len(r.toks) && r.toks[at].word == "of" {
+		at++
+	}
+	if at >= len(r.toks) || r.toks[at-1].word != "of" {
+		return false
+	}
+	switch r.toks[at].word {
+	case "it", "this", "that", "them", "these", "those":
+		return true
+	}
+	return false
+}
+
 // amountBefore is for an amount that another one follows.
 func (r *reader) amountBefore(a *atom, next *amountSaid) {
 	before := a.amount
 	switch {
 	case before.Amount.UpTo():
 		r.yields(before)
-	case len(r.waiting) == 0 && a.made == nil && isVolume(next.Amount) && r.isPer(before.to, next.from) && r.isDose(before): // “a capful per litre”
+	case len(r.waiting) == 0 && a.made == nil && isVolume(next.Amount) && r.isPer(before.to, next.from) && r.isDose(before), // “a capful per litre”
+		len(r.waiting) == 0 && a.made == nil && r.isDose(before) && before.Amount.Unit() != quantity.Bare && r.intoWater(before, next): // “one capful in a bucket of water”
 		a.amount = nil
 		r.dosed(a, before, a.hi)
 		a.perWater = true
@@ -151,6 +185,14 @@ func (r *reader) amountLeft(a *atom) {
 	r.keepWaiting(a)
 	n := len(r.waiting)
 	switch {
+	case r.renamed != nil && r.renamed == r.last && n == 0: // “no, make it citric acid, 40 grams”
+		r.correctAmount(r.renamed, said)
+		r.renamed = nil
+	case len(r.good.lines) > 0 && n == 0 && isWhole(said.Amount) && r.ofIt(said): // “today I want 1.5 kg of it”
+		r.yields(said)
+	case len(r.good.lines) > 0 && n == 0 && said.from > 0 && r.toks[said.from-1].word == "use" && said.from-1 == r.now.from && r.isDose(said): // “Use 1/4 cup in the rinse.”
+		r.now.using = true
+		r.dosed(a, said, a.hi)
 	case a.perWater && len(r.good.Doses) > 0:
 		r.good.Doses[len(r.good.Doses)-1].Water = said.Amount
 		r.becomes(said.from, said.to, AsUse, nil)
@@ -256,7 +298,7 @@ func (r *reader) askAlone() {
 	case said.Amount.Unit() == quantity.Bare && said.Amount.Open() == quantity.NotOpen: // “this one”, “one, two, three”
 		r.becomes(said.from, said.to, AsLeftOut, nil)
 	default:
-		r.good.Unsure = append(r.good.Unsure, Unsure{Line: -1, Code: "amount-of-what", Text: "“" + r.said(said.from, said.to) + "” of what?"})
+		r.good.Unsure = append(r.good.Unsure, Unsure{Line: -1, Code: "amount-of-what", Text: "“" + strings.TrimSuffix(r.said(said.from, said.to), " of") + "” of what?"})
 	}
 }
 
@@ -309,6 +351,28 @@ func isWhole(a quantity.Amount) bool {
 	default:
 		return isVessel(u)
 	}
+}
+
+// intoWater reports whether an amount without a name goes into so much water.
+func (r *reader) intoWater(before, next *amountSaid) bool {
+	if before.to+1 != next.from || next.to >= len(r.toks) {
+		return false
+	}
+	switch r.toks[before.to].word {
+	case "in", "into", "to":
+	default:
+		return false
+	}
+	for i := next.to; i < len(r.toks) && i < next.to+4; i++ {
+		switch r.toks[i].word {
+		case "water":
+			return true
+		case "of", "hot", "warm", "cold", "tap", "boiling", "cool":
+		default:
+			return false
+		}
+	}
+	return false
 }
 
 // isPer reports whether “per”, “each” or their kin stand between two tokens.

@@ -125,7 +125,7 @@ func (r *reader) endAtom(a *atom) {
 	}
 	r.keepWaiting(a)
 	l := a.made
-	if l == nil && len(a.names) == 0 && len(r.waiting) == 0 {
+	if l == nil && len(a.names) == 0 && len(r.waiting) == 0 && !r.now.doing && !r.now.using {
 		l = r.last
 	}
 	for _, s := range a.remarks {

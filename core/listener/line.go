@@ -103,6 +103,11 @@ const shortWritten = 12
 
 // written is how an amount stands in a line.
 func written(said *amountSaid) string {
+	if bare := strings.TrimSuffix(said.written, "."); bare != said.written && len(bare) > 0 { // the stop of the sentence
+		if again, err := quantity.Parse(bare); err == nil && again == said.Amount {
+			return bare
+		}
+	}
 	if len(said.written) <= shortWritten || said.Amount.Open() != quantity.NotOpen || said.Amount.Unit().JuiceOf() || said.Amount.Unit().PeelOf() || isDigit(said.written[0]) {
 		return said.written
 	}
@@ -114,6 +119,10 @@ func (r *reader) takeUnit(l *Line) {
 	m, err := r.lib.Find(l.Material)
 	if err != nil {
 		return
+	}
+	if scent := r.scentOf(l.name); scent != "" && l.Amount.Unit() == quantity.Bare && r.amount.Unit() == quantity.Drop { // “ten drops of lemon and five of clove”
+		r.rename(l, scent)
+		m = r.read(scent)
 	}
 	if n, ok := l.Amount.Pieces(); ok && r.amount.IsZero() && !r.good.total.IsZero() && l.Amount.Unit() == quantity.Bare && n.High < 1 && !m.Piece.Known() { // “a third castile soap”, of the bottle
 		if share, fits := r.good.total.Times(int64(n.Low*5040+0.5), 5040); fits {

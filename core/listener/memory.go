@@ -125,7 +125,10 @@ func (r *reader) topUp() quantity.Amount {
 // measured gives a bare number the unit that was said before: “three cups of soda, one of
 // borax”. What is counted by the piece stays a number.
 func (r *reader) measured(a quantity.Reading, m *material.Material) (quantity.Reading, bool) {
-	if a.Amount.Unit() != quantity.Bare || r.amount.IsZero() || m != nil && m.Piece.Known() {
+	if a.Amount.Unit() != quantity.Bare || r.amount.IsZero() {
+		return a, false
+	}
+	if n, ok := a.Amount.Pieces(); m != nil && m.Piece.Known() && !(ok && n.Value >= mostOfBig && r.amount.Kind() == quantity.Mass) { // “900 g soda, 450 grated soap”
 		return a, false
 	}
 	if u := r.amount.Unit(); u == quantity.Bare {

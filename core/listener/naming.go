@@ -25,6 +25,11 @@ func (r *reader) walkName(a *atom, k int) int {
 	if a.loose >= 0 && a.made == nil && a.amount == nil && r.forWhat(a.loose) && k+1 < a.hi && r.out[k+1].kind == anAmount && r.nameNext(a, k+1) { // “for scent ten drops of lavender”
 		return k + 1
 	}
+	if said := a.amount; a.perWater && said != nil { // “one capful in a bucket of water”
+		r.amountLeft(a)
+		r.becomes(said.to, m.to, AsUse, nil)
+		return k + 1
+	}
 	n := &naming{from: m.from, to: m.to, optional: a.optional, in: r.now, joined: r.joined}
 	if before := r.modifiers(a, k); before >= 0 {
 		n.from = before

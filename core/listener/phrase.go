@@ -213,6 +213,11 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		} else {
 			talk()
 		}
+	case conditions[r.toks[m.from].word] && m.to == m.from+1 && a.made != nil && a.amount == nil && !r.hasAny(next, a.hi, choice|correct|none) && !r.hasAmount(next, a.hi): // “… citric acid if your water's hard”
+		r.looseEnds(a, k)
+		a.made.remark(r.asSaid(m.from, r.out[a.hi-1].to))
+		r.becomesWhereUnread(m.from, r.out[a.hi-1].to, AsRemark, a.made)
+		return a.hi
 	case m.is(function) && a.made != nil, m.is(function) && a.loose >= 0, m.is(function) && a.amount != nil && !m.is(small):
 		if a.loose < 0 {
 			a.loose = k
@@ -254,6 +259,9 @@ func (r *reader) isDeterminer(k int) bool {
 	}
 	return false
 }
+
+// conditions begin what a line hangs on.
+var conditions = map[string]bool{"if": true, "when": true, "unless": true, "because": true, "since": true}
 
 // leavesOut are the words that “out” goes with.
 var leavesOut = map[string]bool{"leave": true, "take": true, "keep": true, "leaving": true, "taking": true, "cut": true, "miss": true}
@@ -698,17 +706,25 @@ func (g *Good) finish() {
 // that are one together.
 func (g *Good) fractions() {
 	sum := 0.0
+	shares := 0
 	for _, l := range g.lines {
+		if l.Amount.Open() != quantity.NotOpen || l.Amount.Unit() == quantity.Drop {
+			continue
+		}
+		shares++
 		n, ok := l.Amount.Pieces()
 		if l.Amount.Unit() != quantity.Bare || !ok || n.Low != n.High || n.Value >= 1 {
 			return
 		}
 		sum += n.Value
 	}
-	if len(g.lines) < 2 || sum < 0.99 || sum > 1.01 {
+	if shares < 2 || sum < 0.99 || sum > 1.01 {
 		return
 	}
 	for _, l := range g.lines {
+		if l.Amount.Unit() != quantity.Bare || l.Amount.Open() != quantity.NotOpen {
+			continue
+		}
 		hundred, _ := l.Amount.Times(100, 1)
 		if with, ok := hundred.InUnitOf(quantity.Of(1, 1, quantity.Percent)); ok {
 			l.Amount, l.Written = with, with.String()

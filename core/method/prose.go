@@ -56,6 +56,9 @@ var places = []string{"saucepan", "pot", "pan", "bowl", "bucket", "bin", "jug", 
 var celsius = regexp.MustCompile(`(\d{2,3})\s*(?:°|degrees|deg)?\s*[cC]\b`)
 var every = regexp.MustCompile(`\bevery\b\s*(other day|.*)`)
 
+// keeping begins how long a good keeps, after what is done with it.
+var keeping = regexp.MustCompile(`\b(?:(?:keep|store)\b[^.]*\b(?:fridge|refrigerator|freezer|up to|cupboard|cool place|dry place|dark place)|keeps|lasts?|good for|use (?:it )?within)\b`)
+
 // Read proposes steps from prose on how a formula is made. What is not read as
 // something that is done stays with the step before it, as a remark; nothing is
 // lost. A prose that says nothing that is done gives no steps.
@@ -105,6 +108,9 @@ func stepOf(kind formula.StepKind, clause string, r *formula.Resolved, taken []b
 	low := strings.ToLower(clause)
 	s := formula.Step{Kind: kind, Text: sentence(clause)}
 	untilEvery, _, _ := strings.Cut(low, "every")
+	if at := keeping.FindStringIndex(untilEvery); at != nil && at[0] > 0 { // “strain and keep in the fridge up to two weeks”
+		untilEvery = untilEvery[:at[0]]
+	}
 	if w, ok := quantity.FindWait(untilEvery); ok {
 		s.For = w
 	}

@@ -270,7 +270,7 @@ func (p *parser) andAFraction(n Number) Number {
 	return n
 }
 
-// fractionAfterAnd reads "and a half", "and three quarters", "& 1/2".
+// fractionAfterAnd reads "and a half", "and three quarters", "& 1/2", "and 1/3".
 func (p *parser) fractionAfterAnd() (Number, bool) {
 	p.skipSpace()
 	if !p.accept('&') && p.word() != "and" {
@@ -280,6 +280,12 @@ func (p *parser) fractionAfterAnd() (Number, bool) {
 	if v, ok := p.vulgar(); ok {
 		return v, true
 	}
+	start := p.pos
+	if num, ok := p.digits(); ok && (p.peek() == '/' || p.peekRune() == '⁄') {
+		f, err := p.fraction(start, num)
+		return f, err == nil && f.num < f.den
+	}
+	p.pos = start
 	e := p.entry()
 	if e.role == isArticle || e.role == isNumber && e.low == one {
 		e = p.entry()
