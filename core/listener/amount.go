@@ -123,7 +123,7 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 		}
 		r.becomes(before.from, before.to, AsAmount, nil)
 		next.from = before.from
-	case r.isInside(before) && holds(before.Amount) && !isVessel(before.Amount.Unit()): // “in a 16 oz bottle put …”
+	case (r.isInside(before) || isSizeOf(before)) && holds(before.Amount) && !isVessel(before.Amount.Unit()): // “in a 16 oz bottle put …”
 		r.yields(before)
 	case isVessel(before.Amount.Unit()): // “into a spray bottle put one part …”
 		r.becomes(before.from, before.to, AsPlace, nil)
@@ -185,6 +185,8 @@ func (r *reader) amountLeft(a *atom) {
 	r.keepWaiting(a)
 	n := len(r.waiting)
 	switch {
+	case r.last != nil && n == 0 && r.last.Amount == said.Amount && a.made == nil && said.Amount.Unit() != quantity.Bare: // “double that, four cups”
+		r.becomes(said.from, said.to, AsAmount, r.last)
 	case r.renamed != nil && r.renamed == r.last && n == 0: // “no, make it citric acid, 40 grams”
 		r.correctAmount(r.renamed, said)
 		r.renamed = nil
@@ -235,7 +237,7 @@ func (r *reader) amountLeft(a *atom) {
 		r.yields(said)
 	case isVessel(said.Amount.Unit()):
 		r.becomes(said.from, said.to, AsPlace, nil)
-	case holds(said.Amount) && r.isInside(said):
+	case holds(said.Amount) && (r.isInside(said) || isSizeOf(said)):
 		r.yields(said)
 	case r.saysAgain(a, said):
 	case r.refines(said):
@@ -300,6 +302,12 @@ func (r *reader) askAlone() {
 	default:
 		r.good.Unsure = append(r.good.Unsure, Unsure{Line: -1, Code: "amount-of-what", Text: "“" + strings.TrimSuffix(r.said(said.from, said.to), " of") + "” of what?"})
 	}
+}
+
+// isSizeOf reports whether an amount is how much a vessel holds: “a 5 litre canister”.
+func isSizeOf(said *amountSaid) bool {
+	u, ok := quantity.UnitNamed(lastWord(said.written))
+	return ok && u != said.Amount.Unit() && len(strings.Fields(said.written)) > 2
 }
 
 // isInside reports whether an amount is said to hold what is made: “in a 16 oz bottle”.

@@ -16,7 +16,7 @@ func (r *reader) brackets(a *atom, k int) int {
 	if hi > lo {
 		from, to := r.out[lo].from, r.out[hi-1].to
 		inner := r.said(from, to)
-		whole := r.namesFirst(lo, hi) || r.hasAmount(lo, hi) && r.hasName(lo, hi) && !r.out[lo].is(choice)
+		whole := !r.conditional(lo, hi) && (r.namesFirst(lo, hi) || r.hasAmount(lo, hi) && r.hasName(lo, hi) && !r.out[lo].is(choice))
 		r.looseEnds(a, k)
 		switch {
 		case whole, r.hasAny(lo, hi, none|per|machine|dosing|correct):
@@ -46,6 +46,16 @@ func (r *reader) brackets(a *atom, k int) int {
 		r.becomesWhereUnread(r.out[end].from, r.out[end].to, AsSmallTalk, nil)
 	}
 	return end + 1
+}
+
+// conditional reports whether words hang on something: “3 if hard water”.
+func (r *reader) conditional(lo, hi int) bool {
+	for k := lo; k < hi; k++ {
+		if conditions[r.toks[r.out[k].from].word] {
+			return true
+		}
+	}
+	return false
 }
 
 func (r *reader) hasAmount(lo, hi int) bool {

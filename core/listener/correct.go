@@ -64,7 +64,13 @@ func (r *reader) correction(a *atom, k int, weak bool) (ok bool) {
 	m := &r.out[k]
 	switch {
 	case m.is(none) && r.nextIsName(a, k+1): // “no wait, no salt”
-		if core := r.nextCore(a, k+1); r.isLine(core) {
+		core := r.nextCore(a, k+1)
+		if l := r.correctNameOf(a); weak && core+1 == a.hi && l != nil && r.isLine(core) && r.lineOf(r.read(r.said(r.out[core].from, r.out[core].to)), "") == l && r.nameComes(a.hi) { // “vinegar, no, not vinegar, bicarb”
+			r.becomes(m.from, r.out[core].to, AsStruck, l)
+			r.correctNext = correct
+			return true
+		}
+		if r.isLine(core) {
 			r.scrap(a, k, core)
 			return true
 		}
@@ -99,6 +105,18 @@ func weakName(weak bool, r *reader, k int) bool { return weak && r.isLine(k) }
 func (r *reader) nextIsName(a *atom, k int) bool {
 	core := r.nextCore(a, k)
 	return core < a.hi && r.out[core].kind == aName && r.nothingBetween(k, core)
+}
+
+// nameComes reports whether a name by itself comes next, words of correction before it.
+func (r *reader) nameComes(k int) bool {
+	for k < len(r.out) && (r.out[k].kind == aComma || r.out[k].is(correct|correctWell|small) && !r.out[k].is(none)) {
+		k++
+	}
+	if k >= len(r.out) || r.out[k].kind != aName {
+		return false
+	}
+	k++
+	return k == len(r.out) || r.out[k].kind == aStop || r.out[k].is(joiner) || r.out[k].kind == aComma && !(k+2 < len(r.out) && r.out[k+1].kind == anAmount && r.out[k+2].kind != aName)
 }
 
 // correctNameOf is the line whose name a correction changes: the last one.

@@ -155,6 +155,20 @@ func (r *reader) rename(l *Line, said string) {
 	if err != nil && len(r.lib.Meant(name)) > 0 && strings.Contains(" "+strings.ToLower(l.said)+" ", " bar") { // “a 100 g bar of soap”
 		n, err = r.lib.ReadSaid(name+" bar", l.Amount)
 	}
+	for rest := name; err != nil && len(r.lib.Meant(name)) == 0; { // “soap shaved fine”
+		word := lastWord(rest)
+		if !isState(word, nil) && word != "fine" || len(strings.Fields(rest)) < 2 {
+			break
+		}
+		rest = strings.TrimSpace(rest[:len(rest)-len(word)])
+		if _, bar := r.lib.ReadSaid(rest+" bar", l.Amount); strings.Contains(" "+strings.ToLower(l.said)+" ", " bar") && bar == nil {
+			rest += " bar"
+		}
+		if again, shorter := r.lib.ReadSaid(rest, l.Amount); shorter == nil {
+			n, err = again, nil
+			n.Notes = append(slices.Clone(n.Notes), strings.TrimSpace(strings.TrimPrefix(name, strings.TrimSuffix(rest, " bar"))))
+		}
+	}
 	if l.Err = err; err != nil {
 		return
 	}

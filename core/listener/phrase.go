@@ -124,6 +124,9 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		} else {
 			r.forAll = true
 		}
+	case m.is(factored) && multiplies[r.toks[m.from].word] && core == a.hi && a.amount == nil && len(a.names) == 0 && len(r.waiting) == 0 && r.last != nil && r.last.Amount.Open() == quantity.NotOpen && !r.out[min(next, a.hi-1)].is(joiner): // “…, double that”
+		r.looseEnds(a, k)
+		r.multiply(a, m, m.meaning.num, m.meaning.den)
 	case m.is(same | factored):
 		return r.relativeAmount(a, k)
 	case m.is(doubled|halved) && r.last != nil:
@@ -176,6 +179,7 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		r.becomes(m.from, m.to, AsUse, nil)
 		a.perLoad = true
 		r.doseOfLine(a)
+		r.waterOf(m)
 	case m.is(machine) && r.saysDose(a, k):
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsUse, nil)
@@ -204,7 +208,7 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		if a.loose < 0 {
 			a.loose = k
 		}
-	case m.is(caution) && !m.is(thing), m.is(step), m.is(using):
+	case m.is(caution) && !m.is(thing), m.is(step), m.is(using), m.is(benchDone) && a.amount == nil:
 		r.verb(a, m, k)
 	case m.is(one):
 		r.looseEnds(a, k)
@@ -259,6 +263,9 @@ func (r *reader) isDeterminer(k int) bool {
 	}
 	return false
 }
+
+// multiplies are the words that make more or less of what was said.
+var multiplies = map[string]bool{"double": true, "triple": true, "halve": true}
 
 // conditions begin what a line hangs on.
 var conditions = map[string]bool{"if": true, "when": true, "unless": true, "because": true, "since": true}
@@ -657,9 +664,15 @@ func (r *reader) thins(a *atom, m *mark, l *Line) bool {
 // endSentence closes what a sentence leaves open, and keeps it where it says how the good
 // is made.
 func (r *reader) endSentence() {
+	s := r.now
+	if r.shared.all && !r.shared.taken && r.shared.said != nil && r.fates[r.origin[r.shared.said.from]].became == Unread && len(r.good.lines) > 0 { // “20 g each.”, of what was pressed
+		r.noteSentence(s)
+	}
 	r.shared = sharing{}
 	r.askAlone()
-	s := r.now
+	if r.cautions(s) {
+		r.noteSentence(s)
+	}
 	if r.noneNext {
 		r.noneNext = false
 	}
@@ -668,6 +681,33 @@ func (r *reader) endSentence() {
 	}
 	r.good.sentences = append(r.good.sentences, s)
 	s.text = r.asSaid(s.from, s.to)
+}
+
+// noteSentence keeps a sentence with the good as it was said.
+func (r *reader) noteSentence(s *sentence) {
+	for i := s.from; i < s.to; i++ {
+		if f := &r.fates[r.origin[i]]; f.became == Unread || f.became == AsLeftOut || f.became == AsSmallTalk {
+			*f = fate{AsRemark, r.good, nil}
+		}
+	}
+	r.good.Notes = append(r.good.Notes, sentenceCase(strings.TrimRight(r.asSaid(s.from, s.to), " .!,;"))+".")
+}
+
+// cautions reports whether a sentence says no more than what not to do with the good, or
+// what to mind: “Never on marble!”
+func (r *reader) cautions(s *sentence) bool {
+	if s.doing || s.using || len(r.good.lines) == 0 || s.to-s.from < 2 {
+		return false
+	}
+	for i := s.from; i < s.to; i++ {
+		switch r.fates[r.origin[i]].became {
+		case Unread, AsLeftOut, AsSmallTalk, AsPlace, AsRemark:
+		default:
+			return false
+		}
+	}
+	m, _ := r.lex.at(r.toks, s.from)
+	return m.is(none | caution)
 }
 
 // askMentioned asks about the materials that were spoken of in passing and are in no line.

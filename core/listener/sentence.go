@@ -172,7 +172,7 @@ func (r *reader) title(lo, hi int) int {
 		if !r.titleBefore(lo, end, hi, hasKind) {
 			return lo
 		}
-	} else if !r.lineAlone(lo, hi) || !hasKind && (r.hasName(lo, end) || len(r.good.lines) > 0 && !r.paragraph) || !r.amountsFollow(hi) {
+	} else if !r.lineAlone(lo, hi) && !(hasKind && lo == 0 && hi < len(r.out) && r.out[hi].to-r.out[lo].from <= 5 && r.onlyKind(lo, hi)) || !hasKind && (r.hasName(lo, end) || len(r.good.lines) > 0 && !r.paragraph) || !r.amountsFollow(hi) {
 		return lo
 	}
 	if r.isHeading(lo, end) {
@@ -368,6 +368,12 @@ func (r *reader) lineAlone(lo, hi int) bool {
 		first--
 	}
 	return ends && (first == 0 || r.toks[first-1].kind == isBreak)
+}
+
+// onlyKind reports whether a sentence is no more than a name: “Liquid detergent.”
+func (r *reader) onlyKind(lo, hi int) bool {
+	_, name, ok := r.kindIn(lo, hi)
+	return ok && len(strings.Fields(name)) >= r.out[hi-1].to-r.out[lo].from-1
 }
 
 // amountsFollow reports whether the next sentences say how much of something.

@@ -82,6 +82,17 @@ func (r *reader) doseOfLine(a *atom) {
 	}
 }
 
+// waterOf takes “per bucket” for the water that a dose goes into.
+func (r *reader) waterOf(m *mark) {
+	n := len(r.good.Doses)
+	if n == 0 || r.doseIn != r.now || !r.good.Doses[n-1].Water.IsZero() {
+		return
+	}
+	if u, ok := quantity.UnitNamed(r.toks[m.to-1].word); ok && (u == quantity.Bucket || u == quantity.Bowl || u == quantity.Sink || u == quantity.Basin) {
+		r.good.Doses[n-1].Water = quantity.Of(1, 1, u)
+	}
+}
+
 // machineSaid keeps the machine for the amount that follows, or that stands before.
 func (r *reader) machineSaid(a *atom, m *mark) {
 	if n := len(r.good.Doses); n > 0 && a.perLoad && r.good.Doses[n-1].For == "" && a.amount == nil {

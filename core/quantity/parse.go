@@ -326,10 +326,11 @@ func (p *parser) makeUp() bool {
 func (p *parser) plus(before Term) bool {
 	mark := p.pos
 	p.skipSpace()
-	if p.accept('+') {
+	joined := p.accept('+')
+	if joined && !p.prefix {
 		return true
 	}
-	joined := p.accept('&')
+	joined = joined || p.accept('&')
 	if !joined {
 		w := p.word()
 		joined = w == "and" || w == "plus"
