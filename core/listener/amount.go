@@ -187,6 +187,7 @@ func (r *reader) amountLeft(a *atom) {
 	switch {
 	case r.last != nil && n == 0 && r.last.Amount == said.Amount && a.made == nil && said.Amount.Unit() != quantity.Bare: // “double that, four cups”
 		r.becomes(said.from, said.to, AsAmount, r.last)
+	case r.weighsTogether(a, said): // “30 ivy leaves, about 60 grams”
 	case r.renamed != nil && r.renamed == r.last && n == 0: // “no, make it citric acid, 40 grams”
 		r.correctAmount(r.renamed, said)
 		r.renamed = nil
@@ -249,6 +250,23 @@ func (r *reader) amountLeft(a *atom) {
 		r.alone = said
 		r.becomes(said.from, said.to, AsQuestion, nil)
 	}
+}
+
+// weighsTogether takes a weight alone after what was counted for what it weighs together.
+func (r *reader) weighsTogether(a *atom, said *amountSaid) bool {
+	l := r.last
+	if l == nil || a.made != nil || l.from < r.now.from || l.Amount.Unit() != quantity.Bare || !l.Also.IsZero() || said.Amount.Kind() != quantity.Mass || said.Amount.Open() != quantity.NotOpen {
+		return false
+	}
+	if n := len(r.waiting); n > 0 && r.waiting[n-1].from > l.from {
+		return false
+	}
+	if m := r.read(l.Material); m == nil || !m.Piece.Known() {
+		return false
+	}
+	l.Also = said.Amount
+	r.becomes(said.from, said.to, AsAmount, l)
+	return true
 }
 
 // saysAgain takes an amount for another way of saying the one before: “which is about 240

@@ -1,5 +1,7 @@
 package listener
 
+import "keencrock/core/quantity"
+
 // atom is what stands between two commas, or an “and”: an amount and a name in either
 // order, or a part of them.
 type atom struct {
@@ -50,11 +52,60 @@ func (r *reader) atom(lo, hi int) {
 			return
 		}
 	}
+	if r.covered(a) {
+		r.endAtom(a)
+		r.joined, r.proseBefore = false, true
+		return
+	}
+	if r.diluted(lo, hi) {
+		return
+	}
 	for k := lo; k < hi; {
 		k = r.walk(a, k)
 	}
 	r.endAtom(a)
 	r.joined, r.proseBefore = false, a.prose
+}
+
+// covered reads “cover peel with vinegar”, nothing of it measured.
+func (r *reader) covered(a *atom) bool {
+	k := a.lo
+	for k < a.hi && r.out[k].is(small|joiner) {
+		k++
+	}
+	var names []*mark
+	with := false
+	for i := k; i < a.hi; i++ {
+		switch m := &r.out[i]; {
+		case m.kind == anAmount && !m.article:
+			return false
+		case m.kind == aName:
+			if names = append(names, m); len(names) == 2 && !with {
+				return false
+			}
+		case r.toks[m.to-1].word == "with" && len(names) == 1:
+			with = true
+		}
+	}
+	if k >= a.hi || r.toks[r.out[k].from].word != "cover" || len(names) != 2 || !with {
+		return false
+	}
+	r.now.doing = true
+	for i, m := range names {
+		n := &naming{from: m.from, to: m.to, text: r.said(m.from, m.to), in: r.now}
+		if i == 0 {
+			if l := r.lineOf(r.read(n.text), n.text); l != nil {
+				r.becomes(n.from, n.to, AsStep, l)
+				continue
+			}
+			a.made = r.make(nil, n)
+			continue
+		}
+		open := quantity.OpenAmount(quantity.ToCover)
+		r.lineMade(a, &amountSaid{Reading: quantity.Reading{Amount: open}, written: open.String(), from: n.from, to: n.from}, n)
+	}
+	r.becomesWhereUnread(r.out[a.lo].from, r.out[a.hi-1].to, AsStep, nil)
+	return true
 }
 
 // namesFirst reports whether the names of an atom stand before their amounts.

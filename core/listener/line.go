@@ -37,6 +37,7 @@ func (r *reader) lineMade(a *atom, said *amountSaid, n *naming) {
 // make makes a line of a name, and of an amount where one was said.
 func (r *reader) make(said *amountSaid, n *naming) *Line {
 	r.settle()
+	r.sameOfFruit(said, n)
 	if l := r.renamed; said != nil && l != nil && r.read(n.text) != nil && r.read(n.text).ID == l.Material { // “no, sugar, two spoons of sugar”
 		r.renamed = nil
 		r.becomes(n.from, n.to, AsMaterial, l)
@@ -80,6 +81,24 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 	r.good.lines = append(r.good.lines, l)
 	r.last = l
 	return l
+}
+
+// sameOfFruit gives a number of fruits what was said of those before: “the peel of four
+// lemons and two oranges”.
+func (r *reader) sameOfFruit(said *amountSaid, n *naming) {
+	u := r.amount.Unit()
+	if said == nil || said.Amount.Unit() != quantity.Bare || !n.joined || !u.JuiceOf() && !u.PeelOf() {
+		return
+	}
+	of := "peel of "
+	if u.JuiceOf() {
+		of = "juice of "
+	}
+	a, err := quantity.Parse(of + said.written + " " + n.text)
+	if err != nil || thingOf(a.Unit()) == "" {
+		return
+	}
+	said.Amount, said.written, n.text = a, a.String(), thingOf(a.Unit())
 }
 
 // unmeasured is the line of a material that has been named in this text without how much;

@@ -68,7 +68,7 @@ func (r *reader) looseUntil(a *atom, k int) {
 		a.names = append(a.names, &naming{from: from, to: to, text: r.said(from, to), in: r.now, joined: r.joined})
 	default:
 		a.prose = true
-		if r.kindNamed(first, k) {
+		if r.kindNamed(first, k, r.onlyJoins(a.lo, first) && k == a.hi) {
 			return
 		}
 		as := AsLeftOut
@@ -118,10 +118,11 @@ func (r *reader) asMuchAs(l *Line, from, to int) bool {
 	return true
 }
 
-// kindNamed takes “for my dishwasher tabs I use …” for the name of the good.
-func (r *reader) kindNamed(lo, hi int) bool {
+// kindNamed takes “for my dishwasher tabs I use …” for the name of the good, and “…, kitchen
+// spray” where it stands alone.
+func (r *reader) kindNamed(lo, hi int, alone bool) bool {
 	k, name, ok := r.kindIn(lo, hi)
-	if !ok || len(r.good.lines) > 0 || r.good.Name != "" {
+	if !ok || len(r.good.lines) > 0 && !(alone && r.out[hi-1].to-r.out[lo].from <= 3) || r.good.Name != "" {
 		return false
 	}
 	r.good.Kind, r.good.Name = k, sentenceCase(strings.TrimPrefix(strings.TrimPrefix(name, "for "), "the "))

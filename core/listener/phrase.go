@@ -17,6 +17,15 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 	core := r.nextCore(a, next) // the next amount or name, a.hi without one
 	talk := func() { r.becomesWhereUnread(m.from, m.to, AsSmallTalk, a.made) }
 	switch {
+	case m.is(correct) && r.forAnother(a, k): // “for the tiles I'd make it two cups”
+		at := a.lo
+		for r.toks[r.out[at].from].word != "for" {
+			at++
+		}
+		a.loose = -1
+		r.last.remark(r.asSaid(r.out[at].from, r.out[a.hi-1].to))
+		r.becomes(r.out[at].from, r.out[a.hi-1].to, AsRemark, r.last)
+		return a.hi
 	case m.is(correct), m.is(correctWell) && r.corrects(a, k, core):
 		if m.is(correctWell|none) && !m.is(correct) || r.correctionFollows(a, next) {
 			r.looseEnds(a, k)
@@ -37,6 +46,11 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 	case core < a.hi && r.out[core].kind == aName && r.isLine(core) && core+1 < a.hi && r.out[core+1].is(out) && leavesOut[r.toks[m.from].word]: // “leave the salt out”
 		r.looseEnds(a, k)
 		return r.scrap(a, k, core)
+	case core < a.hi && r.out[core].kind == aName && core+1 < a.hi && r.out[core+1].is(out) && leavesOut[r.toks[m.from].word] && a.amount == nil: // the same, of what was never in it
+		r.looseEnds(a, k)
+		r.becomes(m.from, r.out[core+1].to, AsNot, nil)
+		r.noneOf(&naming{from: r.out[core].from, to: r.out[core].to, text: r.said(r.out[core].from, r.out[core].to)})
+		return core + 2
 	case m.is(total) && a.amount != nil && core == a.hi: // “so a litre in all”
 		said := a.amount
 		a.amount = nil
@@ -243,6 +257,20 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		talk()
 	}
 	return next
+}
+
+// forAnother reports whether words of correction follow “for the …”: what is said then is
+// of another use, and takes nothing back.
+func (r *reader) forAnother(a *atom, k int) bool {
+	if r.last == nil || a.amount != nil || a.made != nil {
+		return false
+	}
+	for i := a.lo; i+1 < k; i++ {
+		if r.toks[r.out[i].from].word == "for" && r.isDeterminer(i) && k-i > 1 {
+			return !r.hasName(i, k)
+		}
+	}
+	return false
 }
 
 // amountAfter reports whether a mark is all of an atom, and an amount the next: “dish
@@ -721,6 +749,10 @@ func (r *reader) askMentioned() {
 		name := n.text
 		if m != nil {
 			name = m.Name
+			if slices.Contains(r.good.Not, m) {
+				r.becomes(n.from, n.to, AsNot, nil)
+				continue
+			}
 		}
 		r.good.Unsure = append(r.good.Unsure, Unsure{Line: -1, Code: "spoken-of", Text: "Is “" + n.text + "” part of it? Then say how much.", Answers: []string{name}})
 	}
@@ -730,16 +762,36 @@ func (r *reader) askMentioned() {
 // finish puts together what was said of a good.
 func (g *Good) finish() {
 	var how []string
+	doing := false
 	for _, s := range g.sentences {
-		if s.doing {
+		if doing = doing || s.doing; s.doing || doing && s.begins {
 			how = append(how, sentenceCase(strings.TrimRight(strings.Trim(s.text, " ,;:-–—•*"), "."))+".")
 		}
 	}
 	g.Method = within(methodLetters, strings.Join(how, " "))
 	g.fractions()
+	g.sameGrams()
 	g.Not = slices.DeleteFunc(g.Not, func(m *material.Material) bool { // “no sugar … well, two spoons of sugar”
 		return slices.ContainsFunc(g.lines, func(l *Line) bool { return l.Material == m.ID })
 	})
+}
+
+// sameGrams gives mere numbers as big as grams are the unit that one of the lines has:
+// “bicarb 300, citric 100, cornflour 50 grams”.
+func (g *Good) sameGrams() {
+	var grams quantity.Amount
+	for _, l := range g.lines {
+		if l.Amount.Unit() == quantity.Gram {
+			grams = l.Amount
+		}
+	}
+	for _, l := range g.lines {
+		if n, ok := l.Amount.Pieces(); ok && l.Amount.Unit() == quantity.Bare && n.Value >= mostOfBig && !grams.IsZero() {
+			if with, fits := l.Amount.InUnitOf(grams); fits {
+				l.Amount, l.Written = with, with.String()
+			}
+		}
+	}
 }
 
 // fractions takes “three quarters vinegar, one quarter water” for shares: mere fractions

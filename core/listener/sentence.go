@@ -13,6 +13,7 @@ type sentence struct {
 	// doing is set where it says that something is done, and using where it says what is
 	// done with the good.
 	doing, using bool
+	begins       bool // with a word for what is done that says little by itself: add, stir in
 	text         string
 }
 
@@ -62,6 +63,7 @@ func (r *reader) sentence(lo, hi int) {
 	}
 	r.paragraph = false
 	r.now = &sentence{from: r.out[lo].from, to: r.out[hi-1].to}
+	r.now.begins = doings[r.toks[r.now.from].word]
 	r.noneNext, r.altNext = false, false
 	start := lo
 	for k := lo; k < hi; k++ {
@@ -85,6 +87,9 @@ func (r *reader) sentence(lo, hi int) {
 	r.atom(start, hi)
 	r.endSentence()
 }
+
+// doings are the words for what is done that begin a step where steps were said before.
+var doings = map[string]bool{"add": true, "mix": true, "stir": true, "put": true, "pour": true, "combine": true, "tip": true, "top": true, "cover": true, "fill": true, "sprinkle": true, "fold": true, "work": true, "dissolve": true, "drop": true}
 
 // parts reports whether a joiner parts two things that go in: “with” does only before an
 // amount.

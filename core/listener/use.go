@@ -1,6 +1,8 @@
 package listener
 
 import (
+	"strings"
+
 	"keencrock/core/formula"
 	"keencrock/core/quantity"
 )
@@ -91,6 +93,42 @@ func (r *reader) waterOf(m *mark) {
 	if u, ok := quantity.UnitNamed(r.toks[m.to-1].word); ok && (u == quantity.Bucket || u == quantity.Bowl || u == quantity.Sink || u == quantity.Basin) {
 		r.good.Doses[n-1].Water = quantity.Of(1, 1, u)
 	}
+}
+
+// diluted keeps how a good is thinned before it is used, which is said in shares: “dilute
+// one to one with water”; false where an atom says no such thing.
+func (r *reader) diluted(lo, hi int) bool {
+	from := -1
+	for k := lo; k < hi && from < 0; k++ {
+		switch r.toks[r.out[k].from].word {
+		case "dilute", "diluted", "thin":
+			from = k
+		}
+	}
+	if from < 0 || len(r.good.lines) == 0 {
+		return false
+	}
+	shares := false
+	for k := from; k < hi; k++ {
+		switch m := &r.out[k]; {
+		case m.kind == aRatio, m.kind == anAmount && (m.amount.Amount.Unit() == quantity.Part || m.amount.Amount.Unit() == quantity.Bare && strings.Contains(r.said(m.from, m.to), " to ")):
+			shares = true
+		case m.kind == anAmount && !m.article:
+			return false
+		case m.kind == aName:
+			if w := r.read(r.said(m.from, m.to)); w == nil || w.ID != "water" {
+				return false
+			}
+		}
+	}
+	if !shares {
+		return false
+	}
+	first, end := r.out[from].from, r.out[hi-1].to
+	r.becomes(first, end, AsUse, nil)
+	r.becomesWhereUnread(r.out[lo].from, end, AsSmallTalk, nil)
+	r.good.Notes = append(r.good.Notes, sentenceCase(strings.TrimRight(r.asSaid(first, end), " .!,;"))+".")
+	return true
 }
 
 // machineSaid keeps the machine for the amount that follows, or that stands before.
