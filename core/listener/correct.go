@@ -90,6 +90,10 @@ func (r *reader) correction(a *atom, k int, weak bool) (ok bool) {
 		a.made = l
 		r.endAtomAt(a, at+1)
 		return true
+	case m.kind == aName && k > 0 && r.out[k-1].to == m.from && r.toks[m.from-1].word == "no" && r.isLine(k) && r.nothingAfter(a, k): // “actually no percarb this time”
+		r.scrap(a, k, k)
+		r.becomesWhereUnread(m.to, r.out[a.hi-1].to, AsStruck, nil)
+		return true
 	case m.kind == aName && r.correctNameOf(a) != nil && !weakName(weak, r, k):
 		return r.correctName(a, k)
 	case m.kind == aWord && r.last != nil:

@@ -183,6 +183,10 @@ func (r *reader) rename(l *Line, said string) {
 		if _, bar := r.lib.ReadSaid(rest+" bar", l.Amount); strings.Contains(" "+strings.ToLower(l.said)+" ", " bar") && bar == nil {
 			rest += " bar"
 		}
+		if again, turned := r.lib.ReadSaid(word+" "+rest, l.Amount); turned == nil && len(strings.Fields(rest)) == 1 { // “soap grated”
+			n, err = again, nil
+			break
+		}
 		if again, shorter := r.lib.ReadSaid(rest, l.Amount); shorter == nil {
 			n, err = again, nil
 			n.Notes = append(slices.Clone(n.Notes), strings.TrimSpace(strings.TrimPrefix(name, strings.TrimSuffix(rest, " bar"))))

@@ -51,6 +51,9 @@ func (r *reader) walkName(a *atom, k int) int {
 		next++
 	}
 	n.text = r.said(n.from, n.to)
+	if m.kind == anAmount && r.toks[m.from].kind == isWord { // “seventy percent alcohol”
+		n.text = strings.TrimSpace(m.amount.Amount.String() + " " + r.said(m.to, n.to))
+	}
 	r.joined = false
 	if r.shareOf(a, n) {
 		return next

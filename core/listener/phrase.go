@@ -160,6 +160,7 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 	case m.is(top):
 		if to := r.totalAfter(a, next); !to.IsZero() {
 			r.good.total = to
+			core = r.nextCore(a, next)
 		}
 		return r.fillUp(a, k, core, r.topUp())
 	case m.is(fill) && core < a.hi && r.out[core].kind == anAmount && r.nameAfter(a, core):
@@ -218,7 +219,7 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		m.kind = aName
 		m.spot = spot{from: m.from, to: m.to, name: m.from}
 		return r.walkName(a, k)
-	case m.is(step|kind) && !m.is(joiner) && m.to == m.from+1 && k > a.lo && r.isDeterminer(k-1): // “for the spray”, “the dry one”
+	case m.is(step|kind) && !m.is(joiner) && m.to == m.from+1 && k > a.lo && (r.isDeterminer(k-1) || k > a.lo+1 && r.out[k-1].kind == aWord && r.isDeterminer(k-2)): // “for the spray”, “the dry one”
 		if a.loose < 0 {
 			a.loose = k
 		}
@@ -693,7 +694,7 @@ func (r *reader) thins(a *atom, m *mark, l *Line) bool {
 // is made.
 func (r *reader) endSentence() {
 	s := r.now
-	if r.shared.all && !r.shared.taken && r.shared.said != nil && r.fates[r.origin[r.shared.said.from]].became == Unread && len(r.good.lines) > 0 { // “20 g each.”, of what was pressed
+	if r.shared.all && !r.shared.taken && r.shared.said != nil && r.fates[r.origin[r.shared.said.from]].became == Unread && len(r.good.lines) > 0 && r.last.from < s.from { // “20 g each.”, of what was pressed
 		r.noteSentence(s)
 	}
 	r.shared = sharing{}

@@ -220,7 +220,7 @@ func (p *parser) amount() (Amount, error) {
 		}
 		a.terms[a.n] = t
 		a.n++
-		if fruit := t.Unit.JuiceOf() || t.Unit.PeelOf(); fruit || !p.plus(t) && !(a.n < maxTerms && p.smallerFollows(t)) {
+		if fruit := t.Unit.JuiceOf() || t.Unit.PeelOf(); fruit || a.upTo && p.prefix || !p.plus(t) && !(a.n < maxTerms && p.smallerFollows(t)) {
 			return a, nil
 		}
 	}
