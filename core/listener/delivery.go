@@ -88,9 +88,10 @@ type deliveryReader struct {
 	ahead  lotSaid // said before any lot
 	unsure []Unsure
 	last   *priceSaid
-	joined bool // “and” stands before
-	bareAt int  // the token after a price that was a mere number
-	each   bool // “each” was said before the price
+	joined bool     // “and” stands before
+	bareAt int      // the token after a price that was a mere number
+	each   bool     // “each” was said before the price
+	wrong  *lotSaid // taken back: the next amount takes its place
 }
 
 // lotSaid is a lot as far as it has been read.
@@ -185,6 +186,9 @@ func (d *deliveryReader) walk(k int) int {
 		if m.is(none) && d.nextFact(k+1, noPrice) {
 			break
 		}
+		if m.is(correct|correctWell|none) && d.now != nil && d.now.amount != nil && d.now.price == nil && d.amountFollows(k+1) { // “a litre of lemon oil, no, 100 ml lemon oil”
+			d.wrong = d.now
+		}
 		d.becomesWhereUnread(m.from, m.to, AsSmallTalk, line())
 	case aWord:
 		return d.walkWord(k)
@@ -225,7 +229,7 @@ func (d *deliveryReader) walkAmount(k int) int {
 		d.now.Packs = int(n.Value + 0.5)
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
 		return next
-	case k > 0 && d.out[k-1].kind == anOpening && d.now != nil && d.now.named() && d.now.amount != nil && !name && !m.article: // “20 l vinegar (2 x 10 l)”
+	case k > 0 && d.out[k-1].kind == anOpening && d.now != nil && d.now.named() && d.now.amount != nil && !isPack(d.now.amount.Amount.Unit()) && !name && !m.article: // “20 l vinegar (2 x 10 l)”
 		if packs, _ := packsOf(said); packs > 1 {
 			d.now.inPacks = packs
 		}
@@ -261,6 +265,18 @@ func (d *deliveryReader) walkAmount(k int) int {
 		d.becomes(m.from, m.to, AsMaterial, l.line)
 		return next
 	}
+	if l := d.wrong; l != nil {
+		d.wrong = nil
+		if !name {
+			d.strike(l.line, func(b Became) bool { return b == AsAmount })
+			l.amount = said
+			d.becomes(m.from, m.to, AsAmount, l.line)
+			return next
+		}
+		d.strike(l.line, func(Became) bool { return true })
+		d.now = nil
+		d.lots = slices.DeleteFunc(d.lots, func(other *lotSaid) bool { return other == l })
+	}
 	l := d.lot(func(l *lotSaid) bool { return l.amount != nil || l.Package })
 	l.amount, l.joined = said, d.joined
 	d.joined = false
@@ -269,6 +285,15 @@ func (d *deliveryReader) walkAmount(k int) int {
 	}
 	d.becomes(m.from, m.to, AsAmount, l.line)
 	return next
+}
+
+// amountFollows reports whether an amount with a unit comes next, a comma or a stop before
+// it.
+func (d *deliveryReader) amountFollows(k int) bool {
+	for k < len(d.out) && (d.out[k].kind == aComma || d.out[k].kind == aDash || d.out[k].is(correct|correctWell)) {
+		k++
+	}
+	return k < len(d.out) && d.out[k].kind == anAmount && d.out[k].amount.Amount.Unit() != quantity.Bare
 }
 
 // nameFollows reports whether a material's name, or a strange word that may be one,

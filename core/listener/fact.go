@@ -24,6 +24,7 @@ const (
 	aLotCode
 	aSupplier
 	aFreight // what bringing it cost
+	aHeading // the number of the invoice
 )
 
 // fact is one of them, from byte from to byte to.
@@ -33,6 +34,7 @@ type fact struct {
 	price    priceSaid
 	date     time.Time
 	text     string
+	several  bool // more than one code
 	err      string
 }
 
@@ -49,7 +51,7 @@ var (
 	afterMoney   = regexp.MustCompile(`(?i)^\s*(?:,\s*)?(?:(each|apiece|a piece|per piece|a (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|go|pop|unit|litre bottle|kilo bag)\b|per (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|unit)\b|the (?:bag|box|pack|bottle|jar|tub|piece|bar)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
 	priceCue     = regexp.MustCompile(`(?i)^(?:for|at|@|à|paid|pay|cost|costs|costing|cost me|price|priced at|was|came to|comes to|it was|that was|worth)\s*:?\s+`)
 	freight      = regexp.MustCompile(`(?i)^\s*(?:for )?(?:delivery|shipping|postage|carriage|freight|p\s?&\s?p|the post)\b`)
-	giftWords    = regexp.MustCompile(`(?i)^(?:(?:as )?a (?:free )?gift|(?:as )?a present|free of charge|for free|for nothing|no charge|gratis|given (?:to (?:me|us))?|gift|free sample|a freebie|freebie|free|on the house|left over from a neighbour)\b`)
+	giftWords    = regexp.MustCompile(`(?i)^(?:(?:as )?a (?:free )?gift|(?:as )?a present|free of charge|for free|for nothing|no charge|gratis|given (?:to (?:me|us))?|gave (?:me|us)|(?:i|we) (?:was|were) given|donated|gift|free sample|a freebie|freebie|free|on the house|left over from a neighbour)\b`)
 	noPriceWords = regexp.MustCompile(`(?i)^(?:no price(?: yet| so far| known)?|price (?:unknown|not known(?: yet)?|to come|to follow|later|tbc|tba|missing)|without a price|invoice (?:to follow|to come|later)|bill (?:to follow|to come|later)|don'?t know (?:the price|what it cost)(?: yet)?|not (?:paid|billed|invoiced) yet|no invoice yet|price will follow)\b`)
 
 	dateCue   = regexp.MustCompile(`(?i)^(?:best before(?: end)?(?: of)?|best by|best until|best till|best|bbe|bbd|bb|b\.b\.|use by|use before|expires?(?: on| in| at the end of)?|expiry(?: date)?|exp\.?|good (?:until|till|to|for)|keeps? (?:until|till|to|for)|sell by|mhd|shelf life)\b\s*:?\s*`)
@@ -63,8 +65,11 @@ var (
 	dayCame   = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|got it|bought|it came)\s+(?:on\s+)?)?(today|yesterday|this morning|the day before yesterday|(?:last |on )?(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday))\b`)
 	cameOn    = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|bought|dated)\s+(?:on\s+)?|on\s+)(?:the\s+)?`)
 
-	codeCue  = regexp.MustCompile(`(?i)^(?:(?:lot|batch|charge|ch\.-?b\.?)\b\.?\s*(?:code\b|number\b|no\b\.?|nr\b\.?|num\b|is\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
+	codeCue  = regexp.MustCompile(`(?i)^(?:(?:lots?|batch(?:es)?|charge|ch\.-?b\.?)\b\.?\s*(?:code\b|number\b|no\b\.?|nr\b\.?|num\b|is\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
 	totalCue = regexp.MustCompile(`(?i)^(?:in total|total|sum|altogether|all in all|all together|makes|the bill|bill|total price|comes to)\s*[:=]?\s+`)
+	codeMore = regexp.MustCompile(`^(?:\s*(?:,|and|&|/)+\s*)+([A-Za-z]{0,4}-?\d[A-Za-z0-9./_-]*)`)
+	heading  = regexp.MustCompile(`(?i)^(?:invoice|bill|receipt|order|delivery note|docket|slip)\b(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*\s*(?::|,|;|\n|$)`)
+	brought  = regexp.MustCompile(`(?i)^(?:delivery|carriage|postage|shipping|freight|p\s?&\s?p|courier|transport)(?: (?:was|cost|costs|charge|of|for it|fee))*\s*[:=]?\s+`)
 	codeEnd  = regexp.MustCompile(`^ \d{1,6}\b`)
 	fromCue  = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b\s*:?\s+(?:the\s+)?`)
 )
@@ -115,7 +120,18 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 			if more := codeEnd.FindString(at[end:]); more != "" && !strings.ContainsAny(code, "0123456789") && !unitAfter(more[1:]+at[end+len(more):]) {
 				code, end = code+more, end+len(more) // “KS 7”
 			}
-			return fact{from: i, to: i + end, kind: aLotCode, text: code}, true
+			f := fact{from: i, kind: aLotCode, text: code}
+			for strings.HasPrefix(strings.ToLower(at), "lots") || strings.HasPrefix(strings.ToLower(at), "batches") { // “lots P1, P2 and P3”
+				m := codeMore.FindStringSubmatch(at[end:])
+				if m == nil || unitAfter(m[1]+at[end+len(m[0]):]) {
+					break
+				}
+				more := strings.TrimRight(m[1], ".,/-")
+				end += len(m[0]) - len(m[1]) + len(more)
+				f.text, f.several = f.text+", "+more, true
+			}
+			f.to = i + end
+			return f, true
 		}
 	}
 	if m := dateCue.FindString(at); m != "" {
@@ -134,6 +150,14 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	if m := dateWords.FindStringSubmatch(at); m != nil && m[2] != "" && m[5] == "" { // “3 June”, of the day it came
 		if day, n, err := dateAt(at, o.Today, false); n > 0 && err == "" {
 			return fact{from: i, to: i + n, kind: received, date: day}, true
+		}
+	}
+	if m := heading.FindString(at); m != "" {
+		return fact{from: i, to: i + len(strings.TrimRight(m, ":,;\n ")), kind: aHeading}, true
+	}
+	if m := brought.FindString(at); m != "" {
+		if f, ok := priceAt(text, i+len(m), o); ok && f.kind == aPrice && f.price.of == ofAll {
+			return fact{from: i, to: f.to, kind: aFreight, price: f.price}, true
 		}
 	}
 	if m := totalCue.FindString(at); m != "" {
@@ -359,7 +383,7 @@ func wordNumber(s string) (value decimal.Decimal, n int) {
 		}
 		end = next
 		a, err := quantity.Parse(s[:end])
-		if err != nil || a.Unit() != quantity.Bare {
+		if err != nil || a.Unit() != quantity.Bare || len(a.Terms()) != 1 { // “for 16 and 10 kg of …” is two
 			continue
 		}
 		if p, ok := a.Pieces(); ok && p.Low == p.High {

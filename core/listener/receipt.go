@@ -28,6 +28,8 @@ func (d *deliveryReader) fact(k int) int {
 	case aFreight:
 		d.becomes(m.from, m.to, AsQuestion, line)
 		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "freight", Text: "Bringing it cost " + f.price.amount.StringFixed(2) + ": add it to the price of what came, where it should count."})
+	case aHeading:
+		d.becomes(m.from, m.to, AsLeftOut, nil)
 	case aGift:
 		d.becomes(m.from, m.to, AsPrice, line)
 		if l != nil {
@@ -52,6 +54,9 @@ func (d *deliveryReader) fact(k int) int {
 	case aLotCode:
 		d.becomes(m.from, m.to, AsLotCode, line)
 		to.LotCode = f.text
+		if f.several && l != nil {
+			d.unsure = append(d.unsure, Unsure{Line: len(d.lots) - 1, Code: "several-lots", Text: "These are several lots: " + f.text + ". Note each by itself, so that each can be traced."})
+		}
 		if k > 0 && ofAllWords[d.toks[d.out[k-1].from].word] { // “both lot 0426”
 			for _, l := range d.lots {
 				l.LotCode = f.text
@@ -108,6 +113,11 @@ func (d *deliveryReader) priced(p *priceSaid, from, to int) {
 	if l.price != nil && p.unit != "together" && l.price.of == ofEach { // “5.20 each, 15.60”
 		return
 	}
+	if l.price != nil && l.price.of == ofAll && p.of == ofAll && p.unit == "" && !l.price.amount.Equal(p.amount) {
+		d.becomes(from, to, AsQuestion, l.line)
+		d.unsure = append(d.unsure, Unsure{Line: len(d.lots) - 1, Code: "two-prices", Text: "Two prices stand here: " + l.price.amount.StringFixed(2) + " and " + p.amount.StringFixed(2) + ". The first is taken: what is the other one of?"})
+		return
+	}
 	l.price = p
 	d.last = p
 }
@@ -124,7 +134,7 @@ func (d *deliveryReader) eachSaid() {
 // priceOut works out what the whole line cost.
 func (d *deliveryReader) priceOut(l *lotSaid, count float64) {
 	p := l.price
-	if p == nil && len(d.lots) == 1 {
+	if p == nil && d.ahead.price != nil && (len(d.lots) == 1 || d.ahead.price.amount.IsZero()) { // a gift is of all that came
 		p = d.ahead.price
 	}
 	if p == nil {
@@ -244,7 +254,11 @@ func (d *deliveryReader) packagesFirst(k int) bool {
 	if l := d.now; l != nil && !(l.price != nil || l.closed || l.named() && l.amount != nil || l.Package && l.Packs > 0) {
 		return false
 	}
-	if k+1 >= len(d.out) || d.out[k+1].kind != anAmount && d.out[k+1].kind != aColon && d.toks[d.out[k+1].from].word != "x" {
+	next := k + 1
+	for next < len(d.out) && next < k+5 && (d.out[next].is(small) || d.out[next].kind == aComma || d.out[next].kind == aWord && d.isCue(d.out[next].from)) && d.toks[d.out[next].from].word != "x" { // “lids for them, 12”
+		next++
+	}
+	if next >= len(d.out) || d.out[next].kind != anAmount && d.out[next].kind != aColon && d.toks[d.out[next].from].word != "x" {
 		return false
 	}
 	l := d.lot(func(*lotSaid) bool { return true })
