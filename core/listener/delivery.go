@@ -2,6 +2,7 @@ package listener
 
 import (
 	"fmt"
+	"regexp"
 	"slices"
 	"strings"
 	"time"
@@ -401,7 +402,7 @@ func (d *deliveryReader) factorAt(k int, said *amountSaid) bool {
 
 // skipTimes is how many marks “x” or “times” takes before an amount; 0 without it.
 func (d *deliveryReader) skipTimes(k int) int {
-	if k+1 < len(d.out) && d.out[k].kind == aWord && d.out[k+1].kind == anAmount {
+	if k+1 < len(d.out) && d.out[k].kind == aWord && (d.out[k+1].kind == anAmount || d.out[k+1].kind == aName) { // “2 x 10 ml lavender oil”, “2x lavender oil 10 ml”
 		switch d.toks[d.out[k].from].word {
 		case "x", "×", "times", "*":
 			return 1
@@ -469,6 +470,11 @@ func (d *deliveryReader) walkWord(k int) int {
 	}
 	text := d.said(m.from, d.out[end-1].to)
 	l := d.now
+	if l != nil && l.named() && l.LotCode == "" && bareCode.MatchString(text) { // “Quayside, W51”
+		l.LotCode = text
+		d.becomes(m.from, d.out[end-1].to, AsLotCode, l.line)
+		return end
+	}
 	if l != nil && l.amount != nil && !l.named() {
 		d.name(l, text)
 		d.becomes(m.from, d.out[end-1].to, AsMaterial, l.line)
@@ -497,6 +503,9 @@ func (d *deliveryReader) walkWord(k int) int {
 	d.becomesWhereUnread(m.from, d.out[end-1].to, AsLeftOut, nil)
 	return end
 }
+
+// bareCode is a code that nothing announces.
+var bareCode = regexp.MustCompile(`^[A-Z]{1,4}-?\d{2,6}[A-Z]?$`)
 
 // finish works out each lot from what was said of it.
 func (d *deliveryReader) finish() {
@@ -561,6 +570,9 @@ func (d *deliveryReader) oneSupplier() {
 	}
 	if from != nil && d.ahead.Supplier == "" {
 		d.ahead.Supplier = from.Supplier
+	}
+	if n := len(d.lots); n > 0 && d.ahead.Received.IsZero() {
+		d.ahead.Received = d.lots[n-1].Received
 	}
 }
 

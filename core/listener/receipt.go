@@ -3,6 +3,7 @@ package listener
 import (
 	"errors"
 	"regexp"
+	"slices"
 	"strings"
 
 	"github.com/shopspring/decimal"
@@ -175,6 +176,10 @@ func (l *lotSaid) timesOf(p *priceSaid) (float64, bool) {
 
 // together asks how a price of several lots is shared among them.
 func (d *deliveryReader) together() {
+	if p := d.ahead.price; p != nil && len(d.lots) > 1 && !p.amount.IsZero() && !slices.ContainsFunc(d.lots, func(l *lotSaid) bool { return l.price != nil }) { // “paid 33.40 for …”
+		d.last = p
+		p.unit = "together"
+	}
 	if len(d.lots) < 2 || d.last == nil || d.last.unit != "together" {
 		return
 	}
