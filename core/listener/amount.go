@@ -11,6 +11,13 @@ import (
 func (r *reader) walkAmount(a *atom, k int) int {
 	m := &r.out[k]
 	said := r.amountSaid(m)
+	if word := r.said(m.from, m.to); m.article && !r.nameNext(a, k) && len(r.good.lines) == 0 && said.Amount.Unit() == quantity.Spritz && (k+1 == a.hi || r.toks[m.to-1].word != "of") { // “I make a spray with …”
+		r.becomes(m.from, m.to, AsName, nil)
+		if r.good.Kind == "other" && lastWord(word) == "spray" {
+			r.good.Kind, r.good.Name = "spray", "Spray"
+		}
+		return k + 1
+	}
 	if r.ofThis(m) {
 		r.becomes(m.from, m.to, AsSmallTalk, nil)
 		return k + 1

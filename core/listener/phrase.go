@@ -781,6 +781,17 @@ func (g *Good) finish() {
 // “bicarb 300, citric 100, cornflour 50 grams”.
 func (g *Good) sameGrams() {
 	var grams quantity.Amount
+	if y, ok := g.Yield.MassOnly(); ok && g.Yield.Unit() == quantity.Gram { // “500 g of base: 300 soda, 150 salt, 50 soap”
+		sum := 0.0
+		for _, l := range g.lines {
+			if n, bare := l.Amount.Pieces(); bare && l.Amount.Unit() == quantity.Bare {
+				sum += n.Value
+			}
+		}
+		if sum > 0 && sum == y.Value {
+			grams = g.Yield
+		}
+	}
 	for _, l := range g.lines {
 		if l.Amount.Unit() == quantity.Gram {
 			grams = l.Amount

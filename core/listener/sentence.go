@@ -141,6 +141,10 @@ func (r *reader) title(lo, hi int) int {
 			end, colon = k, true
 			break
 		}
+		if m.kind == aComma && k+2 < hi && r.out[k+1].kind == anAmount && r.out[k+2].kind == aColon { // “Laundry powder, 3 kg: …”
+			k++
+			continue
+		}
 		if m.kind == aComma || m.kind == anAmount && !m.article && !r.startsWith(lo, yield) && !r.isHeadNumber(lo, k) || m.kind == aRatio || m.is(correct|none|scrap) {
 			break
 		}
@@ -167,7 +171,7 @@ func (r *reader) title(lo, hi int) int {
 	for head < end-1 && r.out[head].is(small|joiner) {
 		head++
 	}
-	if first := r.toks[r.out[lo].from].word; head == lo && !hasKind && (first == "i" || first == "we" || first == "you" || first == "it" || first == "this" || first == "that" || first == "here" || first == "in" || first == "into") {
+	if first := r.toks[r.out[lo].from].word; head == lo && !hasKind && (first == "i" || first == "we" || first == "you" || first == "it" || first == "this" || first == "that" || first == "here" || first == "what" || first == "how" || first == "in" || first == "into") {
 		return lo
 	}
 	if head == end-1 && head > lo && isState(r.toks[r.out[head].from].word, nil) { // “I use it neat:”
@@ -184,7 +188,7 @@ func (r *reader) title(lo, hi int) int {
 		r.becomes(r.out[lo].from, r.out[end-1].to, AsSmallTalk, nil)
 		return hi
 	}
-	if !r.good.empty() && (r.paragraph || hasKind || !colon) {
+	if !r.good.empty() && (r.paragraph || hasKind || !colon || r.another(lo, end)) {
 		r.newGood()
 	}
 	said := strings.TrimSpace(r.asSaid(r.out[head].from, r.out[end-1].to))
@@ -202,6 +206,17 @@ func (r *reader) title(lo, hi int) int {
 		return end + 1
 	}
 	return hi
+}
+
+// another reports whether a head says that another good begins: “Second batch”.
+func (r *reader) another(lo, hi int) bool {
+	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
+		switch r.toks[i].word {
+		case "second", "third", "fourth", "next", "another", "2nd", "3rd":
+			return true
+		}
+	}
+	return false
 }
 
 // isHeading reports whether a line is the head of a table.
@@ -222,8 +237,10 @@ const titleLetters = 120
 // titleBefore reports whether what stands before a colon names a good and not a material:
 // more than its own amount follows.
 func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
-	if r.hasAny(lo, colon, dosing|per|machine|yield|rest|caution|using|set) && !hasKind {
-		return false
+	for k := lo; k < colon && !hasKind; k++ {
+		if m := &r.out[k]; m.is(dosing|per|machine|rest|caution|using|set) || m.is(yield) && (k == lo || !m.is(function)) {
+			return false
+		}
 	}
 	if r.startsWith(lo, dosing) {
 		return false

@@ -167,6 +167,9 @@ func (r *reader) saysYield(a *atom, k int) bool {
 		return false
 	}
 	m := &r.out[k]
+	if m.amount.Amount.Unit() == quantity.Spritz {
+		return false
+	}
 	first := r.toks[r.out[k-1].from].word
 	if m.kind == aWait {
 		return first == "for" && false || r.out[k-1].is(yield) && first == "lasts"
