@@ -65,7 +65,7 @@ func (r *reader) correction(a *atom, k int, weak bool) (ok bool) {
 	switch {
 	case m.is(none) && r.nextIsName(a, k+1): // “no wait, no salt”
 		core := r.nextCore(a, k+1)
-		if l := r.correctNameOf(a); weak && core+1 == a.hi && l != nil && r.isLine(core) && r.lineOf(r.read(r.said(r.out[core].from, r.out[core].to)), "") == l && r.nameComes(a.hi) { // “vinegar, no, not vinegar, bicarb”
+		if l := r.correctNameOf(a); (weak || r.usesAfter(a.hi)) && core+1 == a.hi && l != nil && r.isLine(core) && r.lineOf(r.read(r.said(r.out[core].from, r.out[core].to)), "") == l && r.nameComes(a.hi) { // “vinegar, no, not vinegar, bicarb”
 			r.becomes(m.from, r.out[core].to, AsStruck, l)
 			r.correctNext = correct
 			return true
@@ -111,9 +111,22 @@ func (r *reader) nextIsName(a *atom, k int) bool {
 	return core < a.hi && r.out[core].kind == aName && r.nothingBetween(k, core)
 }
 
+// usesAfter reports whether “use” or its kin follow a comma: “don't use vinegar, use
+// alcohol”.
+func (r *reader) usesAfter(k int) bool {
+	if k+1 >= len(r.out) || r.out[k].kind != aComma {
+		return false
+	}
+	switch r.toks[r.out[k+1].from].word {
+	case "use", "take", "put", "go":
+		return true
+	}
+	return false
+}
+
 // nameComes reports whether a name by itself comes next, words of correction before it.
 func (r *reader) nameComes(k int) bool {
-	for k < len(r.out) && (r.out[k].kind == aComma || r.out[k].is(correct|correctWell|small) && !r.out[k].is(none)) {
+	for k < len(r.out) && (r.out[k].kind == aComma || r.out[k].is(correct|correctWell|small|using) && !r.out[k].is(none)) {
 		k++
 	}
 	if k >= len(r.out) || r.out[k].kind != aName {

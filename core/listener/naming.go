@@ -72,7 +72,7 @@ func (r *reader) walkName(a *atom, k int) int {
 		said := a.amount
 		a.amount = nil
 		r.lineMade(a, said, n)
-	case r.shared.open() && !r.amountNext(a, next):
+	case r.shared.open() && !r.amountNext(a, next) && !r.hasAny(next, a.hi, factored|same):
 		r.lineMade(a, r.shared.take(), n)
 	default:
 		a.names = append(a.names, n)

@@ -89,6 +89,11 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 			return a.hi
 		}
 		return core + 1
+	case m.is(none) && core+1 == a.hi && r.out[core].kind == aName && r.isLine(core) && r.usesAfter(a.hi) && r.nameComes(a.hi) && r.last != nil && r.lineOf(r.read(r.said(r.out[core].from, r.out[core].to)), "") == r.last: // “don't use vinegar, use alcohol”
+		r.looseEnds(a, k)
+		r.becomes(m.from, r.out[core].to, AsStruck, r.last)
+		r.correctNext = correct
+		return a.hi
 	case m.is(none) && core < a.hi && r.out[core].kind == aName && (r.nothingBetween(next, core) || core == next+1 && r.out[next].kind == aWord && r.toks[m.from].word != "not"):
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsNot, nil)
@@ -468,6 +473,26 @@ func (r *reader) shareBack(of *Line) {
 	}
 }
 
+// asNeeded is the mark after “as it takes”, where “as much” and a name stand before it; 0
+// where it is said otherwise.
+func (r *reader) asNeeded(a *atom, k int) int {
+	core := r.nextCore(a, k+1)
+	if r.toks[r.out[k].to-1].word != "much" || core >= a.hi || r.out[core].kind != aName || core > k+2 {
+		return 0
+	}
+	to := r.out[core].to
+	words := ""
+	for at := core + 1; at < a.hi && at < core+5; at++ {
+		words = strings.TrimSpace(words + " " + r.said(to, r.out[at].to))
+		to = r.out[at].to
+		switch words {
+		case "as it takes", "as needed", "as you need", "as is needed", "as required", "as it needs", "as it will take", "as you like":
+			return at + 1
+		}
+	}
+	return 0
+}
+
 // relativeAmount reads “same again of”, “half that”.
 func (r *reader) relativeAmount(a *atom, k int) int {
 	m := &r.out[k]
@@ -478,6 +503,14 @@ func (r *reader) relativeAmount(a *atom, k int) int {
 			amount, ok, past = of, true, next
 			r.becomesWhereUnread(r.out[k+1].from, r.out[next-1].to, AsAmount, nil)
 		}
+	}
+	if at := r.asNeeded(a, k); at > 0 { // “as much vinegar as it takes”
+		r.looseEnds(a, k)
+		n := r.out[r.nextCore(a, k+1)]
+		open := quantity.OpenAmount(quantity.AsNeeded)
+		r.lineMade(a, &amountSaid{Reading: quantity.Reading{Amount: open}, written: open.String(), from: m.from, to: m.to}, &naming{from: n.from, to: n.to, text: r.said(n.from, n.to), in: r.now})
+		r.becomesWhereUnread(n.to, r.out[at-1].to, AsAmount, a.made)
+		return at
 	}
 	if !ok {
 		if a.loose < 0 {

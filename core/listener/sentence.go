@@ -181,7 +181,7 @@ func (r *reader) title(lo, hi int) int {
 		if !r.titleBefore(lo, end, hi, hasKind) {
 			return lo
 		}
-	} else if !r.lineAlone(lo, hi) && !(hasKind && lo == 0 && hi < len(r.out) && r.out[hi].to-r.out[lo].from <= 5 && r.onlyKind(lo, hi)) || !hasKind && (r.hasName(lo, end) || len(r.good.lines) > 0 && !r.paragraph) || !r.amountsFollow(hi) {
+	} else if !r.lineAlone(lo, hi) && !(lo == 0 && hi < len(r.out) && r.out[hi].to-r.out[lo].from <= 5 && (hasKind && r.onlyKind(lo, hi) || r.namesGood(lo, hi))) || !hasKind && !r.namesGood(lo, hi) && (r.hasName(lo, end) || len(r.good.lines) > 0 && !r.paragraph) || !r.amountsFollow(hi) {
 		return lo
 	}
 	if r.isHeading(lo, end) {
@@ -398,6 +398,16 @@ func (r *reader) onlyKind(lo, hi int) bool {
 	return ok && len(strings.Fields(name)) >= r.out[hi-1].to-r.out[lo].from-1
 }
 
+// goodWords end the name of a good that no list has.
+var goodWords = map[string]bool{"paste": true, "powder": true, "cleaner": true, "spray": true, "polish": true, "wash": true, "mix": true, "detergent": true, "liquid": true, "gel": true,
+	"cream": true, "scrub": true, "bombs": true, "tabs": true, "tablets": true, "degreaser": true, "freshener": true, "bleach": true, "starch": true}
+
+// namesGood reports whether a sentence is the name of a good and of no material.
+func (r *reader) namesGood(lo, hi int) bool {
+	text := r.said(r.out[lo].from, r.out[hi-1].to)
+	return r.out[hi-1].to-r.out[lo].from > 1 && goodWords[lastWord(text)] && r.read(text) == nil
+}
+
 // amountsFollow reports whether the next sentences say how much of something.
 func (r *reader) amountsFollow(hi int) bool {
 	for k, breaks := hi, 0; k < len(r.out) && breaks < 4; k++ {
@@ -434,7 +444,7 @@ func trimOpening(title string) string {
 	return strings.Trim(title, " #*_-–—:.")
 }
 
-var titleLeads = []string{"recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the "}
+var titleLeads = []string{"recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need "}
 
 func sentenceCase(s string) string {
 	if s == "" {

@@ -211,6 +211,10 @@ func (r *reader) yieldAt(a *atom, k int) int {
 		return next
 	}
 	r.yields(said)
+	if next < a.hi && r.toks[said.to-1].word == "of" && r.out[next].kind == anAmount && r.nothingAfter(a, next) { // “makes 30 tablets of about 35 g”
+		r.becomes(r.out[next].from, r.out[next].to, AsYield, nil)
+		return next + 1
+	}
 	return next
 }
 

@@ -189,7 +189,7 @@ func keepsOnly(clause string) bool {
 
 // kindOf is what a clause says is done: the first verb in it.
 func kindOf(clause string) (kind formula.StepKind, ok bool) {
-	low := " " + strings.ReplaceAll(strings.ToLower(clause), "spray bottle", "bottle") + " "
+	low := " " + noVerb.Replace(strings.ToLower(clause)) + " "
 	at, length := len(low), 0
 	for _, v := range verbs {
 		for _, w := range v.words {
@@ -206,6 +206,9 @@ func kindOf(clause string) (kind formula.StepKind, ok bool) {
 	}
 	return kind, ok
 }
+
+// noVerb takes words away that look like one: “keep dry” dries nothing.
+var noVerb = strings.NewReplacer("spray bottle", "bottle", "keep dry", "store", "keep it dry", "store it", "mixed dry", "mixed", "mix dry", "mix", "dry only", "", "stays dry", "")
 
 var (
 	stops = regexp.MustCompile(`[\n;]+|[.!]\s+|[.!]$`)
