@@ -267,9 +267,8 @@ func (l *Library) readOne(text string) (Named, error) {
 	if head, plant, of := strings.Cut(bare, "oil of "); m == nil && of && head == "" { // “oil of lavender”
 		m = l.strip(plant+" oil", &n)
 	}
-	if head, form, ok := strings.Cut(bare, " "); m == nil && ok { // “lye flakes”: the form it comes in
-		if at := strings.LastIndexByte(bare, ' '); forms[bare[at+1:]] {
-			head, form = bare[:at], bare[at+1:]
+	if at := strings.LastIndexByte(bare, ' '); m == nil && at > 0 { // “lye flakes”: the form it comes in
+		if head, form := bare[:at], bare[at+1:]; forms[form] {
 			if of := l.strip(head, &n); of != nil && of.Is(Dry) && of.Tags&(Soap|Botanical|Sugar|Surfactant) == 0 {
 				m = of
 				n.Notes = append(n.Notes, form)

@@ -138,6 +138,14 @@ func TestProseIsReadIntoSteps(t *testing.T) {
 	assert.Empty(t, method.Read("", peel))
 }
 
+// How long a good keeps is no time of a step, and to keep something dry dries nothing.
+func TestWhatKeepsIsNoStep(t *testing.T) {
+	steps := method.Read("Leave for 10 minutes. Strain, and keep in the fridge up to two weeks. Keep dry.", resolved("spray", "1 l", "water"))
+	assert.Equal(t, []string{"weigh", "stand", "strain", "fill"}, kinds(steps))
+	assert.Equal(t, "10 min", steps[1].For.String())
+	assert.True(t, steps[2].For.IsZero(), steps[2].For)
+}
+
 func TestChecksAreWhole(t *testing.T) {
 	for _, c := range method.Checks {
 		assert.NotEmpty(t, c.Question)

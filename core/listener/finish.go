@@ -1,0 +1,160 @@
+package listener
+
+// What a sentence, and a good, are closed with.
+
+import (
+	"slices"
+	"strings"
+
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+)
+
+// endSentence closes what a sentence leaves open, and keeps it where it says how the good
+// is made.
+func (r *reader) endSentence() {
+	s := r.now
+	if r.shared.all && !r.shared.taken && r.shared.said != nil && r.fates[r.origin[r.shared.said.from]].became == Unread && len(r.good.lines) > 0 && r.last.from < s.from { // “20 g each.”, of what was pressed
+		r.noteSentence(s)
+	}
+	r.shared = sharing{}
+	r.askAlone()
+	if r.cautions(s) {
+		r.noteSentence(s)
+	}
+	if r.noneNext {
+		r.noneNext = false
+	}
+	if s.doing || s.using {
+		r.settle()
+	}
+	r.good.sentences = append(r.good.sentences, s)
+	s.text = r.asSaid(s.from, s.to)
+}
+
+// noteSentence keeps a sentence with the good as it was said.
+func (r *reader) noteSentence(s *sentence) {
+	for i := s.from; i < s.to; i++ {
+		if f := &r.fates[r.origin[i]]; f.became == Unread || f.became == AsLeftOut || f.became == AsSmallTalk {
+			*f = fate{AsRemark, r.good, nil}
+		}
+	}
+	r.good.Notes = append(r.good.Notes, sentenceCase(strings.TrimRight(r.asSaid(s.from, s.to), " .!,;"))+".")
+}
+
+// cautions reports whether a sentence says no more than what not to do with the good, or
+// what to mind: “Never on marble!”
+func (r *reader) cautions(s *sentence) bool {
+	if s.doing || s.using || len(r.good.lines) == 0 || s.to-s.from < 2 {
+		return false
+	}
+	for i := s.from; i < s.to; i++ {
+		switch r.fates[r.origin[i]].became {
+		case Unread, AsLeftOut, AsSmallTalk, AsPlace, AsRemark:
+		default:
+			return false
+		}
+	}
+	m, _ := r.lex.at(r.toks, s.from)
+	return m.is(none | caution)
+}
+
+// askMentioned asks about the materials that were spoken of in passing and are in no line.
+func (r *reader) askMentioned() {
+	for _, n := range r.mentioned {
+		m := r.read(n.text)
+		if l := r.lineOf(m, n.text); l != nil {
+			r.becomes(n.from, n.to, AsRemark, l)
+			continue
+		}
+		name := n.text
+		if m != nil {
+			name = m.Name
+			if slices.Contains(r.good.Not, m) {
+				r.becomes(n.from, n.to, AsNot, nil)
+				continue
+			}
+		}
+		r.good.Unsure = append(r.good.Unsure, Unsure{Line: -1, Code: "spoken-of", Text: "Is “" + n.text + "” part of it? Then say how much.", Answers: []string{name}})
+	}
+	r.mentioned = nil
+}
+
+// finish puts together what was said of a good.
+func (g *Good) finish() {
+	var how []string
+	doing := false
+	for _, s := range g.sentences {
+		if doing = doing || s.doing; s.doing || doing && s.begins {
+			how = append(how, sentenceCase(strings.TrimRight(strings.Trim(s.text, " ,;:-–—•*"), "."))+".")
+		}
+	}
+	g.Method = within(methodLetters, strings.Join(how, " "))
+	g.fractions()
+	g.sameGrams()
+	g.Not = slices.DeleteFunc(g.Not, func(m *material.Material) bool { // “no sugar … well, two spoons of sugar”
+		return slices.ContainsFunc(g.lines, func(l *Line) bool { return l.Material == m.ID })
+	})
+}
+
+// fractions takes “three quarters vinegar, one quarter water” for shares: mere fractions
+// that are one together.
+func (g *Good) fractions() {
+	sum := 0.0
+	shares := 0
+	for _, l := range g.lines {
+		if l.Amount.Open() != quantity.NotOpen || l.Amount.Unit() == quantity.Drop {
+			continue
+		}
+		shares++
+		n, ok := l.Amount.Pieces()
+		if l.Amount.Unit() != quantity.Bare || !ok || n.Low != n.High || n.Value >= 1 {
+			return
+		}
+		sum += n.Value
+	}
+	if shares < 2 || sum < 0.99 || sum > 1.01 {
+		return
+	}
+	for _, l := range g.lines {
+		if l.Amount.Unit() != quantity.Bare || l.Amount.Open() != quantity.NotOpen {
+			continue
+		}
+		hundred, _ := l.Amount.Times(100, 1)
+		if with, ok := hundred.InUnitOf(quantity.Of(1, 1, quantity.Percent)); ok {
+			l.Amount, l.Written = with, with.String()
+		}
+	}
+}
+
+// sameGrams gives mere numbers as big as grams are the unit that one of the lines has:
+// “bicarb 300, citric 100, cornflour 50 grams”.
+func (g *Good) sameGrams() {
+	var grams quantity.Amount
+	if y, ok := g.Yield.MassOnly(); ok && g.Yield.Unit() == quantity.Gram { // “500 g of base: 300 soda, 150 salt, 50 soap”
+		sum := 0.0
+		for _, l := range g.lines {
+			if n, bare := l.Amount.Pieces(); bare && l.Amount.Unit() == quantity.Bare {
+				sum += n.Value
+			}
+		}
+		if sum > 0 && sum == y.Value {
+			grams = g.Yield
+		}
+	}
+	for _, l := range g.lines {
+		if l.Amount.Unit() == quantity.Gram {
+			grams = l.Amount
+		}
+	}
+	for _, l := range g.lines {
+		if n, ok := l.Amount.Pieces(); ok && l.Amount.Unit() == quantity.Bare && n.Value >= mostOfBig && !grams.IsZero() {
+			if with, fits := l.Amount.InUnitOf(grams); fits {
+				l.Amount, l.Written = with, with.String()
+			}
+		}
+	}
+}
+
+// methodLetters is how long the prose of how a good is made may be; the formula format's.
+const methodLetters = 8000

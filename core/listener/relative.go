@@ -1,0 +1,243 @@
+package listener
+
+// Amounts that are said of another: half that, the rest, two to one.
+
+import (
+	"strconv"
+	"strings"
+
+	"keencrock/core/quantity"
+)
+
+// relativeAmount reads “same again of”, “half that”.
+func (r *reader) relativeAmount(a *atom, k int) int {
+	m := &r.out[k]
+	amount, ok := r.relative(m)
+	past := k + 1
+	if base, next := r.asMuchAsLine(a, k); base != nil { // “half as much as the soda ash”
+		if of, fits := base.Amount.Times(max(1, m.meaning.num), max(1, m.meaning.den)); fits {
+			amount, ok, past = of, true, next
+			r.becomesWhereUnread(r.out[k+1].from, r.out[next-1].to, AsAmount, nil)
+		}
+	}
+	if at := r.asNeeded(a, k); at > 0 { // “as much vinegar as it takes”
+		r.looseEnds(a, k)
+		n := r.out[r.nextCore(a, k+1)]
+		open := quantity.OpenAmount(quantity.AsNeeded)
+		r.lineMade(a, &amountSaid{Reading: quantity.Reading{Amount: open}, written: open.String(), from: m.from, to: m.to}, &naming{from: n.from, to: n.to, text: r.said(n.from, n.to), in: r.now})
+		r.becomesWhereUnread(n.to, r.out[at-1].to, AsAmount, a.made)
+		return at
+	}
+	if !ok {
+		if a.loose < 0 {
+			a.loose = k
+		}
+		return k + 1
+	}
+	r.looseEnds(a, k)
+	said := &amountSaid{Reading: quantity.Reading{Amount: amount}, written: amount.String(), from: m.from, to: m.to}
+	r.shared = sharing{said: said, all: true} // “half as much citric acid and salt”
+	if len(a.names) > 0 && !r.nameNext(a, k) {
+		r.shared = sharing{}
+		n := a.names[len(a.names)-1]
+		a.names = a.names[:len(a.names)-1]
+		r.keepWaiting(a)
+		r.lineMade(a, said, n)
+		return past
+	}
+	if len(r.waiting) > 0 && (past > k+1 || !r.nameAfter(a, k)) && a.made == nil {
+		r.shared = sharing{}
+		r.giveWaiting(a, said, false)
+		return past
+	}
+	a.amount = said
+	return past
+}
+
+// asNeeded is the mark after “as it takes”, where “as much” and a name stand before it; 0
+// where it is said otherwise.
+func (r *reader) asNeeded(a *atom, k int) int {
+	core := r.nextCore(a, k+1)
+	if r.toks[r.out[k].to-1].word != "much" || core >= a.hi || r.out[core].kind != aName || core > k+2 {
+		return 0
+	}
+	to := r.out[core].to
+	words := ""
+	for at := core + 1; at < a.hi && at < core+5; at++ {
+		words = strings.TrimSpace(words + " " + r.said(to, r.out[at].to))
+		to = r.out[at].to
+		switch words {
+		case "as it takes", "as needed", "as you need", "as is needed", "as required", "as it needs", "as it will take", "as you like":
+			return at + 1
+		}
+	}
+	return 0
+}
+
+// asMuchAsLine is the line that “as the soda ash” after mark k names, and the mark behind
+// it; nil without.
+func (r *reader) asMuchAsLine(a *atom, k int) (l *Line, next int) {
+	if k+1 >= a.hi || r.toks[r.out[k+1].from].word != "as" {
+		return nil, 0
+	}
+	for i := k + 1; i < a.hi && i < k+4; i++ {
+		if m := &r.out[i]; m.kind == aName {
+			text := r.said(m.from, m.to)
+			return r.lineOf(r.read(text), text), i + 1
+		}
+	}
+	return nil, 0
+}
+
+// multiply makes the last line so many times what it is.
+func (r *reader) multiply(a *atom, m *mark, num, den int64) {
+	l := r.last
+	amount, ok := l.Amount.Times(num, den)
+	if !ok {
+		r.becomes(m.from, m.to, Unread, nil)
+		return
+	}
+	r.becomes(m.from, m.to, AsAmount, l)
+	l.Amount, l.Written = amount, amount.String()
+	r.amount = amount
+	a.made = l
+}
+
+// fillUp reads “the rest is water”, “top it up with water”, “cover with vinegar”.
+func (r *reader) fillUp(a *atom, k, core int, with quantity.Amount) int {
+	m := &r.out[k]
+	r.looseEnds(a, k)
+	if u, ok := r.unitIn(m.to, core); ok && m.is(rest) { // “the rest of the litre is water”
+		with = quantity.Of(1, 1, u).Total()
+	}
+	said := &amountSaid{Reading: quantity.Reading{Amount: with}, written: with.String(), from: m.from, to: m.to}
+	if core < a.hi && r.out[core].kind == aName {
+		a.amount = said
+		return k + 1
+	}
+	switch {
+	case len(a.names) > 0:
+		n := a.names[len(a.names)-1]
+		a.names = a.names[:len(a.names)-1]
+		r.lineMade(a, said, n)
+	case len(r.waiting) > 0 && m.is(top|rest):
+		r.giveWaiting(a, said, false)
+	case m.is(top):
+		r.topWithout(a, said)
+	default:
+		r.verb(a, m, k)
+	}
+	return k + 1
+}
+
+// unitIn is the measure that is named between a token and a mark.
+func (r *reader) unitIn(from, mark int) (quantity.Unit, bool) {
+	if mark >= len(r.out) {
+		return 0, false
+	}
+	for i := from; i < r.out[mark].from; i++ {
+		if u, ok := quantity.UnitNamed(r.toks[i].word); ok && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) {
+			return u, true
+		}
+	}
+	return 0, false
+}
+
+// topWithout is for “top it up” with nothing said: with the liquid that is poured most
+// often, which is asked about.
+func (r *reader) topWithout(a *atom, said *amountSaid) {
+	n := &naming{from: said.to, to: said.to, text: "water", in: r.now}
+	r.lineMade(a, said, n)
+	r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "topped-up-with", Text: "Topped up with what? Water is taken.", Answers: []string{"Water"}})
+}
+
+// totalAfter is the total that is named after “top up”: “to 2 litres”.
+func (r *reader) totalAfter(a *atom, k int) quantity.Amount {
+	for ; k < a.hi; k++ {
+		if m := &r.out[k]; m.kind == anAmount && m.amount.Amount.UpTo() {
+			r.becomes(m.from, m.to, AsAmount, nil)
+			m.kind = aComma // it has been read
+			return m.amount.Amount.Plain()
+		}
+	}
+	return quantity.Amount{}
+}
+
+// ratio reads shares of what stands before, or of what follows.
+func (r *reader) ratio(a *atom, m *mark) {
+	if r.now.using && len(r.good.lines) > 0 { // “dilute 1:1 with water to use”
+		r.becomes(m.from, m.to, AsUse, nil)
+		return
+	}
+	if a.amount != nil && (a.amount.Amount.Kind() == quantity.Mass || a.amount.Amount.Kind() == quantity.Volume) { // “500 g of a 2:1 mix of …”
+		r.yields(a.amount)
+		a.amount = nil
+	}
+	said := &amountSaid{Reading: quantity.Reading{Amount: m.shares[0]}, written: "1 part", from: m.from, to: m.to}
+	r.becomes(m.from, m.to, AsAmount, nil)
+	all := len(m.shares) == 1
+	r.keepWaiting(a)
+	if len(m.shares) == 2 && strings.Contains(r.said(m.from, m.to), " in ") && !m.shares[1].IsZero() {
+		r.good.Unsure = append(r.good.Unsure, Unsure{Line: -1, Code: "one-in", Text: "“" + r.said(m.from, m.to) + "”: is that one part in all of it, or one part beside so many? Both are reckoned with.",
+			Answers: []string{"in all of it", "beside"}})
+	}
+	if l := r.last; len(m.shares) == 2 && len(r.waiting) == 0 && l != nil && l.from >= r.now.from && !l.shared && r.thins(a, m, l) { // “a cup of vinegar, 1 in 10”
+		return
+	}
+	if n := len(r.waiting); n > 0 && (all || n >= len(m.shares)) {
+		waiting := r.waiting
+		if !all {
+			waiting = waiting[n-len(m.shares):]
+			r.waiting = r.waiting[:n-len(m.shares)]
+			r.settle()
+		}
+		r.waiting = nil
+		for i, name := range waiting {
+			share := m.shares[0]
+			if !all {
+				share = m.shares[i]
+			}
+			r.lineMade(a, &amountSaid{Reading: quantity.Reading{Amount: share}, written: share.String(), from: m.from, to: m.to}, name)
+			a.made.shared = true
+		}
+		return
+	}
+	if all {
+		r.settle()
+		r.shared = sharing{said: said, all: true}
+		return
+	}
+	r.shared = sharing{said: said, shares: m.shares}
+	for len(r.waiting) > 0 { // “bleach 1 in 10 with water”
+		n := r.waiting[0]
+		r.waiting = r.waiting[1:]
+		rest := r.waiting
+		r.waiting = nil
+		r.lineMade(a, r.shared.take(), n)
+		r.waiting = rest
+	}
+}
+
+// thins reads a ratio after a line that has its amount and before nothing else: it is
+// thinned with water, which is asked about.
+func (r *reader) thins(a *atom, m *mark, l *Line) bool {
+	terms := l.Amount.Terms()
+	if r.nextCore(a, a.hi) < a.hi || a.hi > 0 && r.out[a.hi-1].to != m.to || len(terms) != 1 || l.Amount.UpTo() {
+		return false
+	}
+	one, _ := m.shares[0].Parts()
+	more, _ := m.shares[1].Parts()
+	if one.Value <= 0 {
+		return false
+	}
+	unit := strings.TrimLeft(quantity.Of(2, 1, terms[0].Unit).String(), "2 ")
+	amount, err := quantity.Parse(rangeOf(terms[0].Low.Float()*more.Low/one.Value, terms[0].High.Float()*more.High/one.Value) + " " + unit)
+	if err != nil {
+		if amount, err = quantity.Parse(strconv.FormatFloat(terms[0].Low.Float()*more.Low/one.Value, 'g', 6, 64) + " " + unit); err != nil {
+			return false
+		}
+	}
+	r.lineMade(a, &amountSaid{Reading: quantity.Reading{Amount: amount}, written: amount.String(), from: m.from, to: m.to}, &naming{from: m.to, to: m.to, text: "water", in: r.now})
+	r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "thinned-with", Text: "Thinned with what? Water is taken.", Answers: []string{"Water"}})
+	return true
+}
