@@ -139,9 +139,11 @@ func (r *reader) takeUnit(l *Line) {
 	if err != nil {
 		return
 	}
-	if scent := r.scentOf(l.name); scent != "" && l.Amount.Unit() == quantity.Bare && r.amount.Unit() == quantity.Drop { // “ten drops of lemon and five of clove”
-		r.rename(l, scent)
-		m = r.read(scent)
+	if l.Amount.Unit() == quantity.Bare && r.amount.Unit() == quantity.Drop { // “ten drops of lemon and five of clove”
+		if scent := r.scentOf(l.name); scent != "" {
+			r.rename(l, scent)
+			m = r.read(scent)
+		}
 	}
 	if n, ok := l.Amount.Pieces(); ok && r.amount.IsZero() && !r.good.total.IsZero() && l.Amount.Unit() == quantity.Bare && n.High < 1 && !m.Piece.Known() { // “a third castile soap”, of the bottle
 		if share, fits := r.good.total.Times(int64(n.Low*5040+0.5), 5040); fits {
