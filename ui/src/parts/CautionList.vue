@@ -33,7 +33,7 @@ const places = { making: 'while you make it', bottle: 'as it stands', use: 'in u
 li {
   border-left: 4px solid var(--clay-line);
   margin-bottom: 6px;
-  padding: 3px 0 3px 10px;
+  padding: 3px 8px 3px 10px;
 }
 
 li.stop {

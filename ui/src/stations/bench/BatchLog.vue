@@ -204,17 +204,6 @@ h2 {
   margin-bottom: 16px;
 }
 
-input[name='note'] {
-  background: var(--slip-raised);
-  border: 1px solid var(--clay-line);
-  border-radius: var(--corner);
-  color: inherit;
-  font: inherit;
-  min-height: 44px;
-  padding: 9px 10px;
-  width: 100%;
-}
-
 .right {
   display: flex;
   gap: 6px;
