@@ -41,7 +41,7 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		return k + 1
 	case said.Amount.Unit() == quantity.Percent && a.amount != nil: // “1 cup of 5 % vinegar”
 		return r.walkName(a, k)
-	case a.made != nil && said.total && r.nameNext(a, k), len(a.names) > 0 && said.total && r.nameNext(a, k):
+	case a.made != nil && said.total && r.nameNext(a, k), a.amount != nil && a.amount.Amount.Kind() == said.Amount.Kind() && said.total && r.nameNext(a, k), len(a.names) > 0 && said.total && r.nameNext(a, k):
 		said.Amount, said.total = said.Amount.Plain(), false
 		said.written = said.Amount.String()
 	}

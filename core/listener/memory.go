@@ -131,8 +131,13 @@ func (r *reader) measured(a quantity.Reading, m *material.Material) (quantity.Re
 	if n, ok := a.Amount.Pieces(); m != nil && m.Piece.Known() && !(ok && n.Value >= mostOfBig && r.amount.Kind() == quantity.Mass) { // “900 g soda, 450 grated soap”
 		return a, false
 	}
-	if u := r.amount.Unit(); u == quantity.Bare {
+	if u := r.amount.Unit(); u == quantity.Bare || thingOf(u) != "" { // “6 lemon, 4 lavender” are no lemons
 		return a, false
+	}
+	if terms := r.amount.Terms(); len(terms) == 1 && (terms[0].Unit == quantity.Gram || terms[0].Unit == quantity.Millilitre) && terms[0].Low.Float() >= 100 { // “500 g of borax and two of soda” are no two grams
+		if n, ok := a.Amount.Pieces(); ok && n.High < 5 {
+			return a, false
+		}
 	}
 	of := r.amount
 	if n, ok := a.Amount.Pieces(); ok && n.Value >= mostOfBig { // “a kilo of soda, 250 of borax”

@@ -175,7 +175,7 @@ func (r *reader) amountNext(a *atom, k int) bool {
 		return false
 	}
 	m := &r.out[a.hi+1]
-	if a.hi+2 < len(r.out) && r.out[a.hi+2].is(each) { // of all of them
+	if a.hi+2 < len(r.out) && r.out[a.hi+2].is(each|total) { // of all of them
 		return false
 	}
 	return m.is(same|factored) && !r.nameNextAt(a.hi+1) || m.kind == anAmount && !m.article && !r.nameNextAt(a.hi+1)

@@ -219,7 +219,7 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		m.kind = aName
 		m.spot = spot{from: m.from, to: m.to, name: m.from}
 		return r.walkName(a, k)
-	case m.is(step|kind) && !m.is(joiner) && m.to == m.from+1 && k > a.lo && (r.isDeterminer(k-1) || k > a.lo+1 && r.out[k-1].kind == aWord && r.isDeterminer(k-2)): // “for the spray”, “the dry one”
+	case m.is(step|kind) && !m.is(joiner) && m.to == m.from+1 && k > a.lo && (r.isDeterminer(k-1) || k > a.lo+1 && (r.out[k-1].kind == aWord || r.out[k-1].is(thing|place)) && r.isDeterminer(k-2)): // “for the spray”, “the dry one”
 		if a.loose < 0 {
 			a.loose = k
 		}
