@@ -200,7 +200,8 @@ func (r *reader) amountLeft(a *atom) {
 		r.renamed = nil
 	case len(r.good.lines) > 0 && n == 0 && isWhole(said.Amount) && r.ofIt(said): // “today I want 1.5 kg of it”
 		r.yields(said)
-	case len(r.good.lines) > 0 && n == 0 && said.from > 0 && r.toks[said.from-1].word == "use" && said.from-1 == r.now.from && r.isDose(said): // “Use 1/4 cup in the rinse.”
+	case len(r.good.lines) > 0 && n == 0 && said.from > 0 && r.toks[said.from-1].word == "use" && (r.isDose(said) || said.article && isVolume(said.Amount)): // “Use 1/4 cup in the rinse.”
+		said.article = false
 		r.now.using = true
 		r.dosed(a, said, a.hi)
 	case a.perWater && len(r.good.Doses) > 0:

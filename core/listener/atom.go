@@ -110,7 +110,7 @@ func (r *reader) covered(a *atom) bool {
 
 // namesFirst reports whether the names of an atom stand before their amounts.
 func (r *reader) namesFirst(lo, hi int) bool {
-	amounts, names := 0, 0
+	amounts, names, pairs := 0, 0, 0
 	var first, last markKind
 	for k := lo; k < hi; k++ {
 		m := &r.out[k]
@@ -124,12 +124,18 @@ func (r *reader) namesFirst(lo, hi int) bool {
 		if first == 0 {
 			first = m.kind
 		}
+		if last == aName && m.kind == anAmount {
+			pairs++
+		}
 		last = m.kind
 		if m.kind == anAmount {
 			amounts++
 		} else {
 			names++
 		}
+	}
+	if pairs > 2 && first == aName && pairs == names && amounts == names+1 { // “… salt 50 grams use one tablespoon”
+		return true
 	}
 	return first == aName && last == anAmount && amounts == names
 }

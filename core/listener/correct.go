@@ -149,6 +149,12 @@ func (r *reader) correctNameOf(a *atom) *Line {
 func (r *reader) correctFrom(a *atom, k int, weak bool) bool {
 	m := &r.out[k]
 	said := r.amountSaid(m)
+	if n := len(r.good.Notes); k+1 < a.hi && r.out[k+1].is(uses) && said.Amount.Unit() == quantity.Bare && n > 0 { // “that's one load, no, two loads”
+		r.good.Notes[n-1] = sentenceCase(r.asSaid(m.from, r.out[k+1].to)) + "."
+		r.becomes(m.from, r.out[k+1].to, AsYield, nil)
+		r.endAtomAt(a, k+2)
+		return true
+	}
 	var name *mark
 	if r.nameNext(a, k) {
 		name = &r.out[r.nameIndex(a, k)]

@@ -147,9 +147,20 @@ func readLexicon(data []byte) (*lexicon, error) {
 		}
 		for _, p := range phrases {
 			l.add(p, m)
+			if bare := strings.ReplaceAll(p, "'", ""); bare != p && !otherWords[firstWord(bare)] { // as thumbs write it
+				l.add(bare, m)
+			}
 		}
 	}
 	return l, nil
+}
+
+// otherWords are those that a word becomes another of without its apostrophe: “we'll”.
+var otherWords = map[string]bool{"well": true, "ill": true, "were": true, "shell": true, "hell": true, "id": true, "wed": true, "shed": true}
+
+func firstWord(s string) string {
+	first, _, _ := strings.Cut(s, " ")
+	return first
 }
 
 func (l *lexicon) add(phrase string, m meaning) {

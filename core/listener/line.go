@@ -137,6 +137,12 @@ func written(said *amountSaid) string {
 func (r *reader) takeUnit(l *Line) {
 	m, err := r.lib.Find(l.Material)
 	if err != nil {
+		if len(r.lib.Meant(l.name)) > 0 { // “half of soap”, after cups
+			if reading, ok := r.measured(quantity.Reading{Amount: l.Amount}, nil); ok {
+				l.Amount, l.Written = reading.Amount, reading.Amount.String()
+				r.rename(l, l.name)
+			}
+		}
 		return
 	}
 	if l.Amount.Unit() == quantity.Bare && r.amount.Unit() == quantity.Drop { // “ten drops of lemon and five of clove”

@@ -141,6 +141,11 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 	case m.is(factored) && multiplies[r.toks[m.from].word] && core == a.hi && a.amount == nil && len(a.names) == 0 && len(r.waiting) == 0 && r.last != nil && r.last.Amount.Open() == quantity.NotOpen && !r.out[min(next, a.hi-1)].is(joiner): // “…, double that”
 		r.looseEnds(a, k)
 		r.multiply(a, m, m.meaning.num, m.meaning.den)
+	case m.is(factored) && core == a.hi && a.amount == nil && len(a.names) == 0 && len(r.waiting) == 0 && r.last != nil && next < a.hi && r.toks[r.out[next].from].word == "for": // “and half that for the windows”
+		r.looseEnds(a, k)
+		r.last.remark(r.asSaid(m.from, r.out[a.hi-1].to))
+		r.becomesWhereUnread(m.from, r.out[a.hi-1].to, AsRemark, r.last)
+		return a.hi
 	case m.is(same | factored):
 		return r.relativeAmount(a, k)
 	case m.is(doubled|halved) && r.last != nil:

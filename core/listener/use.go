@@ -101,11 +101,17 @@ func (r *reader) diluted(lo, hi int) bool {
 	from := -1
 	for k := lo; k < hi && from < 0; k++ {
 		switch r.toks[r.out[k].from].word {
-		case "dilute", "diluted", "thin":
+		case "dilute", "diluted", "thin", "thinned":
 			from = k
+		case "mix", "mixed", "cut":
+			for i := r.out[k].from; i < min(r.out[k].from+3, len(r.toks)); i++ {
+				if w := r.toks[i].word; w == "it" || w == "this" || w == "that" {
+					from = k
+				}
+			}
 		}
 	}
-	if from < 0 || len(r.good.lines) == 0 {
+	if from < 0 || len(r.good.lines) == 0 && len(r.waiting) == 0 {
 		return false
 	}
 	shares := false
@@ -177,7 +183,7 @@ func (r *reader) saysYield(a *atom, k int) bool {
 	if first == "for" && k+1 < len(r.out) && r.out[k+1].kind == aColon && len(r.good.lines) == 0 { // “for 5 litres: …”
 		return true
 	}
-	if first == "for" || first == "does" || first == "to" { // only of what can come out of it
+	if first == "for" || first == "does" || first == "to" || first == "that's" || first == "thats" { // only of what can come out of it
 		return k+1 < a.hi && r.out[k+1].is(pieces|uses) || m.amount.Amount.Unit() == quantity.Tab
 	}
 	return !r.nameNext(a, k) || k+1 < a.hi && r.out[k+1].is(pieces|uses|kind)

@@ -435,8 +435,13 @@ func (p *parser) ofFollows() bool {
 func (p *parser) unitFollows() bool {
 	mark := p.pos
 	defer func() { p.pos = mark }()
-	e := p.unitEntry()
-	return e.role == isUnit
+	if p.word() == "of" { // “two cups and three quarters of a cup of …”
+		if e := p.entry(); e.role == isArticle || e.role == isNumber && e.low == one {
+			return p.unitEntry().role == isUnit
+		}
+	}
+	p.pos = mark
+	return p.unitEntry().role == isUnit
 }
 
 // endsHere reports whether the amount can end here: at the end, at a stop or a
