@@ -18,6 +18,18 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		}
 		return k + 1
 	}
+	if next := k + 1; next < a.hi && len(r.good.lines) == 0 && a.made == nil && holds(said.Amount) && r.out[next].is(kind) && r.read(r.said(r.out[next].from, r.out[next].to)) == nil && r.toks[m.to-1].word == "of" { // “to make 5 litres of rinse aid”
+		r.looseEnds(a, k)
+		if r.good.Kind == "other" {
+			r.good.Kind = r.out[next].meaning.kind
+		}
+		if r.good.Name == "" {
+			r.good.Name = sentenceCase(r.said(r.out[next].from, r.out[next].to))
+		}
+		r.yields(said)
+		r.becomes(r.out[next].from, r.out[next].to, AsName, nil)
+		return next + 1
+	}
 	if r.ofThis(m) {
 		r.becomes(m.from, m.to, AsSmallTalk, nil)
 		return k + 1
@@ -263,13 +275,13 @@ func (r *reader) amountLeft(a *atom) {
 // weighsTogether takes a weight alone after what was counted for what it weighs together.
 func (r *reader) weighsTogether(a *atom, said *amountSaid) bool {
 	l := r.last
-	if l == nil || a.made != nil || l.from < r.now.from || l.Amount.Unit() != quantity.Bare || !l.Also.IsZero() || said.Amount.Kind() != quantity.Mass || said.Amount.Open() != quantity.NotOpen {
+	if l == nil || a.made != nil || l.from < r.now.from || l.Amount.Unit() != quantity.Bare && !l.Amount.Unit().PeelOf() || !l.Also.IsZero() || said.Amount.Kind() != quantity.Mass || said.Amount.Open() != quantity.NotOpen {
 		return false
 	}
 	if n := len(r.waiting); n > 0 && r.waiting[n-1].from > l.from {
 		return false
 	}
-	if m := r.read(l.Material); m == nil || !m.Piece.Known() {
+	if m := r.read(l.Material); m == nil || !m.Piece.Known() && !l.Amount.Unit().PeelOf() {
 		return false
 	}
 	l.Also = said.Amount

@@ -103,12 +103,12 @@ func (g *Good) fractions() {
 	sum := 0.0
 	shares := 0
 	for _, l := range g.lines {
-		if l.Amount.Open() != quantity.NotOpen || l.Amount.Unit() == quantity.Drop {
+		if l.Amount.Open() != quantity.NotOpen || l.Amount.Unit() != quantity.Bare { // a dash of scent beside them
 			continue
 		}
 		shares++
 		n, ok := l.Amount.Pieces()
-		if l.Amount.Unit() != quantity.Bare || !ok || n.Low != n.High || n.Value >= 1 {
+		if !ok || n.Low != n.High || n.Value >= 1 {
 			return
 		}
 		sum += n.Value

@@ -12,6 +12,16 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 	core := r.nextCore(a, next) // the next amount or name, a.hi without one
 	talk := func() { r.becomesWhereUnread(m.from, m.to, AsSmallTalk, a.made) }
 	switch {
+	case m.is(correct|set) && len(a.names) > 0 && core < a.hi && r.out[core].kind == anAmount && r.nothingBetween(next, core) && !r.nameNext(a, core) && r.lineOf(r.read(a.names[len(a.names)-1].text), "") != nil: // “for the soda ash make it three”
+		n := a.names[len(a.names)-1]
+		l := r.lineOf(r.read(n.text), "")
+		a.names = a.names[:len(a.names)-1]
+		r.looseEnds(a, k)
+		r.becomes(n.from, n.to, AsSmallTalk, l)
+		talk()
+		r.correctAmount(l, r.amountSaid(&r.out[core]))
+		a.made = l
+		return core + 1
 	case m.is(correct) && r.forAnother(a, k): // “for the tiles I'd make it two cups”
 		at := a.lo
 		for r.toks[r.out[at].from].word != "for" {
@@ -40,6 +50,13 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		talk()
 	case core < a.hi && r.out[core].kind == aName && r.isLine(core) && core+1 < a.hi && r.out[core+1].is(out) && leavesOut[r.toks[m.from].word]: // “leave the salt out”
 		r.looseEnds(a, k)
+		if at := core + 2; at < a.hi && conditions[r.toks[r.out[at].from].word] { // “leave the salt out if it's humid”
+			l := r.lineOf(r.read(r.said(r.out[core].from, r.out[core].to)), r.said(r.out[core].from, r.out[core].to))
+			l.Optional = true
+			l.remark(r.asSaid(m.from, r.out[a.hi-1].to))
+			r.becomes(m.from, r.out[a.hi-1].to, AsRemark, l)
+			return a.hi
+		}
 		return r.scrap(a, k, core)
 	case core < a.hi && r.out[core].kind == aName && core+1 < a.hi && r.out[core+1].is(out) && leavesOut[r.toks[m.from].word] && a.amount == nil: // the same, of what was never in it
 		r.looseEnds(a, k)
@@ -155,6 +172,11 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 			num, den = 1, 2
 		}
 		r.multiply(a, m, num, den)
+	case m.is(rest) && r.restOf(a, next) > 0: // “the rest of the cup salt”
+		at := r.restOf(a, next)
+		with := r.out[at].amount.Amount.Total()
+		r.becomes(r.out[next].from, r.out[at].to, AsAmount, nil)
+		return r.fillUp(a, k, at+1, with) + at - k
 	case m.is(rest) && !(m.is(step) && (core == a.hi || r.out[core].kind != aName || !r.nothingBetween(next, core))): // “then rest” is done
 		return r.fillUp(a, k, core, r.theRest())
 	case m.is(cover) && core < a.hi && r.out[core].kind == aName:
@@ -277,6 +299,24 @@ func (r *reader) forAnother(a *atom, k int) bool {
 		}
 	}
 	return false
+}
+
+// restOf is the mark of what is filled up, “the cup” of “the rest of the cup salt”; 0
+// without one.
+func (r *reader) restOf(a *atom, k int) int {
+	if k+1 >= a.hi || r.toks[r.out[k].from].word != "of" && r.toks[r.out[k].to-1].word != "the" {
+		return 0
+	}
+	for at := k; at+1 < a.hi && at < k+3; at++ {
+		m := &r.out[at]
+		if m.kind == anAmount && r.toks[m.from-1].word == "the" && (isVolume(m.amount.Amount) || isVessel(m.amount.Amount.Unit())) && r.out[at+1].kind == aName {
+			return at
+		}
+		if !m.is(small|joiner) && m.kind != aWord && !m.article {
+			return 0
+		}
+	}
+	return 0
 }
 
 // amountAfter reports whether a mark is all of an atom, and an amount the next: “dish

@@ -212,7 +212,7 @@ func (r *reader) title(lo, hi int) int {
 func (r *reader) another(lo, hi int) bool {
 	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
 		switch r.toks[i].word {
-		case "second", "third", "fourth", "next", "another", "2nd", "3rd":
+		case "second", "third", "fourth", "next", "another", "other", "2nd", "3rd":
 			return true
 		}
 	}

@@ -73,6 +73,17 @@ func (r *reader) lexIs(tok int, role roles) bool {
 // doseOfLine takes an amount that was said just before “a load” for the dose it is.
 func (r *reader) doseOfLine(a *atom) {
 	if a.amount == nil {
+		if l := a.made; l != nil && l.Err != nil && goodsThemselves[strings.ToLower(l.name)] { // “two scoops of powder in the drum”
+			r.takeAway(l)
+			a.made = nil
+			r.good.Doses = append(r.good.Doses, formula.Dose{Amount: l.Amount})
+			for i := range r.fates {
+				if r.fates[i].line == l {
+					r.fates[i].became, r.fates[i].line = AsUse, nil
+				}
+			}
+			return
+		}
 		if a.made != nil && len(r.good.lines) == 1 && len(r.good.Doses) == 0 && a.made.Amount.Open() == quantity.NotOpen { // “percarbonate 50 g per wash”
 			r.good.Doses = append(r.good.Doses, formula.Dose{Amount: a.made.Amount})
 		}
@@ -83,6 +94,9 @@ func (r *reader) doseOfLine(a *atom) {
 		a.amount = nil
 	}
 }
+
+// goodsThemselves are words for what was made, which nothing is made of.
+var goodsThemselves = map[string]bool{"powder": true, "liquid": true, "mix": true, "mixture": true, "detergent": true, "gel": true, "stuff": true, "the powder": true, "the mix": true}
 
 // waterOf takes “per bucket” for the water that a dose goes into.
 func (r *reader) waterOf(m *mark) {
