@@ -48,7 +48,7 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	}
 	switch {
 	case said.Amount.Unit() == quantity.Percent && a.made != nil && len(a.names) == 0 && !r.nameNext(a, k): // “2 cups of vinegar 5 %”
-		r.rename(a.made, a.made.name+" "+said.written)
+		r.rename(a.made, a.made.name+" "+said.Amount.String())
 		r.becomes(m.from, m.to, AsMaterial, a.made)
 		return k + 1
 	case said.Amount.Unit() == quantity.Percent && a.amount != nil: // “1 cup of 5 % vinegar”
@@ -477,7 +477,7 @@ func (r *reader) percentLine(said *amountSaid) bool {
 	if l == nil || l.Amount.Unit() != quantity.Percent || said.Amount.Unit() == quantity.Percent || l.shared {
 		return false
 	}
-	name := l.Written + " " + l.name
+	name := l.Amount.String() + " " + l.name
 	l.Amount, l.Written, l.Also = said.Amount, said.written, said.Also
 	r.rename(l, name)
 	r.becomes(said.from, said.to, AsAmount, l)

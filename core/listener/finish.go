@@ -17,7 +17,7 @@ func (r *reader) endSentence() {
 	if r.shared.all && !r.shared.taken && r.shared.said != nil && r.fates[r.origin[r.shared.said.from]].became == Unread && len(r.good.lines) > 0 && r.last.from < s.from { // “20 g each.”, of what was pressed
 		r.noteSentence(s)
 	}
-	r.shared = sharing{}
+	r.shared, r.touched = sharing{}, nil
 	r.askAlone()
 	if r.cautions(s) {
 		r.noteSentence(s)

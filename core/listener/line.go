@@ -105,11 +105,12 @@ func (r *reader) sameOfFruit(said *amountSaid, n *naming) {
 // nil without one.
 func (r *reader) unmeasured(name string) *Line {
 	m := r.read(name)
-	if m == nil {
+	meant := r.lib.Meant(name)
+	if m == nil && len(meant) == 0 {
 		return nil
 	}
 	for _, l := range r.good.lines {
-		if l.Material == m.ID && l.from >= 0 && (l.Amount.IsZero() || l.Amount.Open() == quantity.Some) {
+		if (m != nil && l.Material == m.ID || m == nil && (l.name == name || slices.Contains(meant, l.Material))) && l.from >= 0 && (l.Amount.IsZero() || l.Amount.Open() == quantity.Some) {
 			return l
 		}
 	}

@@ -29,6 +29,7 @@ type memory struct {
 	proseBefore bool  // the atom before says more than what goes in
 	paragraph   bool  // an empty line stands before
 	mentioned   []*naming
+	touched     []*Line // named again in this sentence, with no amount yet
 }
 
 // amountSaid is an amount and where it was said.
@@ -139,6 +140,9 @@ func (r *reader) measured(a quantity.Reading, m *material.Material) (quantity.Re
 			return a, false
 		}
 	}
+	if n, ok := a.Amount.Pieces(); ok && n.Value >= mostOfSpoons && r.amount.Kind() == quantity.Volume && r.amount.Unit() != quantity.Millilitre && r.amount.Unit() != quantity.Litre { // “up to the 500 mark”
+		return a, false
+	}
 	of := r.amount
 	if n, ok := a.Amount.Pieces(); ok && n.Value >= mostOfBig { // “a kilo of soda, 250 of borax”
 		switch of.Unit() {
@@ -155,6 +159,9 @@ func (r *reader) measured(a quantity.Reading, m *material.Material) (quantity.Re
 	return a, false
 }
 
+// mostOfSpoons is from how many on a mere number is of no spoons or cups.
+const mostOfSpoons = 50
+
 // mostOfBig is from how many on a mere number after kilograms or litres is of grams or
 // millilitres: nobody in a kitchen means 250 kg.
 const mostOfBig = 20
@@ -167,6 +174,7 @@ func (r *reader) settle() {
 	for _, n := range waiting {
 		switch m := r.read(n.text); {
 		case r.lineOf(m, n.text) != nil:
+			r.touched = append(r.touched, r.lineOf(m, n.text))
 			r.becomes(n.from, n.to, AsStep, r.lineOf(m, n.text))
 			if n.in != nil {
 				n.in.doing = true

@@ -1,6 +1,8 @@
 package listener
 
 import (
+	"slices"
+
 	"keencrock/core/quantity"
 )
 
@@ -506,7 +508,7 @@ func (r *reader) overShares(said *amountSaid) bool {
 // have none.
 func (r *reader) shareBack(of *Line) {
 	for _, l := range r.good.lines {
-		if l != of && l.Amount.IsZero() && l.from >= r.now.from {
+		if l != of && l.Amount.IsZero() && (l.from >= r.now.from || slices.Contains(r.touched, l)) {
 			l.Amount, l.Written, l.Also = of.Amount, of.Written, of.Also
 			r.rename(l, l.name)
 		}

@@ -137,7 +137,7 @@ func (r *reader) title(lo, hi int) int {
 	end, colon := hi, false
 	for k := lo; k < hi; k++ {
 		m := &r.out[k]
-		if m.kind == aColon && r.toks[m.from].word == ":" {
+		if m.kind == aColon && r.toks[m.from].word == ":" || m.kind == aDash && k > lo && !r.hasName(lo, k) && r.namesGood(lo, k) && r.hasName(k, hi) {
 			end, colon = k, true
 			break
 		}
@@ -188,7 +188,7 @@ func (r *reader) title(lo, hi int) int {
 		r.becomes(r.out[lo].from, r.out[end-1].to, AsSmallTalk, nil)
 		return hi
 	}
-	if !r.good.empty() && (r.paragraph || hasKind || !colon || r.another(lo, end)) {
+	if !r.good.empty() && (r.paragraph || colon && r.forThis(lo, end, hi) || hasKind || !colon || r.another(lo, end)) {
 		r.newGood()
 	}
 	said := strings.TrimSpace(r.asSaid(r.out[head].from, r.out[end-1].to))
@@ -206,6 +206,24 @@ func (r *reader) title(lo, hi int) int {
 		return end + 1
 	}
 	return hi
+}
+
+// forThis reports whether a head says what a good is for, “For lime: …”, and more than one
+// thing goes into it.
+func (r *reader) forThis(lo, colon, hi int) bool {
+	if r.toks[r.out[lo].from].word != "for" || r.out[colon-1].to-r.out[lo].from > 4 || r.hasAmount(lo, colon) {
+		return false
+	}
+	amounts, names := 0, 0
+	for k := colon; k < hi; k++ {
+		switch r.out[k].kind {
+		case anAmount:
+			amounts++
+		case aName:
+			names++
+		}
+	}
+	return amounts > 1 && names > 1
 }
 
 // another reports whether a head says that another good begins: “Second batch”.
@@ -237,13 +255,16 @@ const titleLetters = 120
 // titleBefore reports whether what stands before a colon names a good and not a material:
 // more than its own amount follows.
 func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
-	for k := lo; k < colon && !hasKind; k++ {
+	for k := lo; k < colon && !hasKind && !r.forThis(lo, colon, hi); k++ {
 		if m := &r.out[k]; m.is(dosing|per|machine|rest|caution|using|set) || m.is(yield) && (k == lo || !m.is(function)) {
 			return false
 		}
 	}
 	if r.startsWith(lo, dosing) {
 		return false
+	}
+	if r.forThis(lo, colon, hi) {
+		return true
 	}
 	amounts, names, first := 0, 0, markKind(0)
 	for k := colon + 1; k < hi; k++ {
