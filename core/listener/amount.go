@@ -30,6 +30,12 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		r.becomes(r.out[next].from, r.out[next].to, AsName, nil)
 		return next + 1
 	}
+	if at := r.perLine(a, m, k); at > 0 { // “a teaspoon of oil for every cup of bicarb”
+		r.looseEnds(a, k)
+		a.made.remark(r.asSaid(m.from-1, r.out[at].to))
+		r.becomes(m.from-1, r.out[at].to, AsRemark, a.made)
+		return at + 1
+	}
 	if r.ofThis(m) {
 		r.becomes(m.from, m.to, AsSmallTalk, nil)
 		return k + 1
@@ -103,6 +109,23 @@ func (r *reader) ofThis(m *mark) bool {
 		return false
 	}
 	return r.toks[at].word == "this" || r.toks[at].word == "that"
+}
+
+// perLine is the mark of the name, where an amount is one that another line is said per:
+// “for every cup of bicarb”; 0 otherwise.
+func (r *reader) perLine(a *atom, m *mark, k int) int {
+	if m.from == 0 || a.made == nil || !r.nameNext(a, k) {
+		return 0
+	}
+	switch r.toks[m.from-1].word {
+	case "every", "each", "per":
+	default:
+		return 0
+	}
+	if at := r.nameIndex(a, k); r.isLine(at) {
+		return at
+	}
+	return 0
 }
 
 // ofIt reports whether an amount is of the good itself: “1.5 kg of it”.
@@ -206,6 +229,9 @@ func (r *reader) amountLeft(a *atom) {
 	switch {
 	case r.last != nil && n == 0 && r.last.Amount == said.Amount && a.made == nil && said.Amount.Unit() != quantity.Bare: // “double that, four cups”
 		r.becomes(said.from, said.to, AsAmount, r.last)
+	case r.shared.all && !r.shared.taken && r.shared.said != nil && r.shared.said.Amount.Unit() == quantity.Part && n == 0 && holds(said.Amount): // “equal weights, say 250 g, of …”
+		r.shared.said = said
+		r.becomes(said.from, said.to, AsAmount, nil)
 	case r.weighsTogether(a, said): // “30 ivy leaves, about 60 grams”
 	case r.renamed != nil && r.renamed == r.last && n == 0: // “no, make it citric acid, 40 grams”
 		r.correctAmount(r.renamed, said)

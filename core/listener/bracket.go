@@ -29,6 +29,9 @@ func (r *reader) brackets(a *atom, k int) int {
 			a.names = a.names[:len(a.names)-1]
 			r.keepWaiting(a)
 			r.lineMade(a, r.amountSaid(&r.out[lo]), n)
+		case k == a.lo && a.made == nil && len(a.names) == 0 && lo+1 == hi && r.out[lo].is(optional): // “(optional) 10 drops of oil”
+			a.optional = true
+			r.becomes(from, to, AsRemark, nil)
 		case len(a.names) > 0:
 			n := a.names[len(a.names)-1]
 			n.text += " (" + inner + ")"

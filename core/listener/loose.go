@@ -39,7 +39,7 @@ func (r *reader) looseUntil(a *atom, k int) {
 	case r.onlyFunction(first, k):
 		r.becomesWhereUnread(from, to, AsSmallTalk, l)
 		a.prose = a.prose || l == nil && a.amount == nil
-	case r.clearsUpLast(r.said(from, to)):
+	case k == a.hi && r.clearsUpLast(r.said(from, to)):
 		r.becomes(from, to, AsMaterial, r.last)
 	case near != nil && a.amount == nil && r.onlyState(first, k): // “1 bar of soap, grated”
 		r.becomesWhereUnread(from, to, AsRemark, near)

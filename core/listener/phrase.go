@@ -186,6 +186,9 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 	case m.is(wet) && core < a.hi && r.out[core].kind == aName && r.nothingBetween(next, core):
 		r.now.doing = true
 		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.AsNeeded))
+	case m.is(top) && core < a.hi && r.out[core].kind == anAmount && !r.out[core].amount.Amount.UpTo() && r.nameNext(a, core): // “top up with 400 ml water”
+		r.looseEnds(a, k)
+		talk()
 	case m.is(top):
 		if to := r.totalAfter(a, next); !to.IsZero() {
 			r.good.total = to

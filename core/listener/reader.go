@@ -204,6 +204,44 @@ func (r *reader) findLost() {
 		r.mentioned = append(r.mentioned, n)
 		r.becomes(n.from, n.to, AsQuestion, nil)
 	}
+	for k := range r.out {
+		m := &r.out[k]
+		if f := r.fates[r.origin[m.from]]; f.became != Unread && f.became != AsLeftOut || f.good != nil && f.good != r.good {
+			continue
+		}
+		if amount := m.kind == anAmount && !m.article && m.amount.Amount.Unit() != quantity.Bare && m.amount.Amount.Open() == quantity.NotOpen; amount || m.is(factored|same) && m.to > m.from+1 {
+			r.becomes(m.from, m.to, AsQuestion, nil)
+			r.good.Unsure = append(r.good.Unsure, Unsure{Line: -1, Code: "amount-of-what", Text: "“" + strings.TrimSuffix(r.said(m.from, m.to), " of") + "” of what?"})
+		}
+	}
+	r.askTwice()
+}
+
+// askTwice asks about a material that two lines measure: it may be more of it, or have been
+// said again. Water is poured again and again.
+func (r *reader) askTwice() {
+	for i, l := range r.good.lines {
+		if u := l.Amount.Unit(); l.Err != nil || l.from < 0 || l.Material == "water" || l.Amount.IsZero() || u.PeelOf() || u.JuiceOf() {
+			continue
+		}
+		for _, before := range r.good.lines[:i] {
+			if before.Material == l.Material && before.from >= 0 && !before.Amount.IsZero() && !r.saysMoreOf(l) {
+				r.good.Unsure = append(r.good.Unsure, Unsure{Line: i, Code: "said-twice", Text: sentenceCase(before.name) + " stands here twice, " + before.Written + " and " + l.Written + ": is it both, or was it said again?"})
+				break
+			}
+		}
+	}
+}
+
+// saysMoreOf reports whether “another” or its kin stand before the amount of a line.
+func (r *reader) saysMoreOf(l *Line) bool {
+	for i := l.from; i >= 0 && i >= l.from-3; i-- {
+		switch r.toks[i].word {
+		case "another", "more", "extra", "again", "further":
+			return true
+		}
+	}
+	return false
 }
 
 // said is the text of tokens, single spaces between.

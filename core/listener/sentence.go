@@ -145,6 +145,9 @@ func (r *reader) title(lo, hi int) int {
 			k++
 			continue
 		}
+		if m.kind == anAmount && m.to == m.from+1 && r.toks[m.from].word == "one" && k > lo && k+1 < hi && r.out[k+1].kind == aColon { // “the blue one: …”
+			continue
+		}
 		if m.kind == aComma || m.kind == anAmount && !m.article && !r.startsWith(lo, yield) && !r.isHeadNumber(lo, k) || m.kind == aRatio || m.is(correct|none|scrap) {
 			break
 		}
@@ -230,6 +233,10 @@ func (r *reader) forThis(lo, colon, hi int) bool {
 func (r *reader) another(lo, hi int) bool {
 	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
 		switch r.toks[i].word {
+		case "one":
+			if i+1 == r.out[hi-1].to && i > r.out[lo].from {
+				return true
+			}
 		case "second", "third", "fourth", "next", "another", "other", "2nd", "3rd":
 			return true
 		}

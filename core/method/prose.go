@@ -208,7 +208,7 @@ func kindOf(clause string) (kind formula.StepKind, ok bool) {
 }
 
 // noVerb takes words away that look like one: “keep dry” dries nothing.
-var noVerb = strings.NewReplacer("spray bottle", "bottle", "off the heat", "off", "keep dry", "store", "keep it dry", "store it", "mixed dry", "mixed", "mix dry", "mix", "dry only", "", "stays dry", "")
+var noVerb = strings.NewReplacer("spray bottle", "bottle", "off the heat", "off", "warm water", "water", "keep dry", "store", "keep it dry", "store it", "mixed dry", "mixed", "mix dry", "mix", "dry only", "", "stays dry", "")
 
 var (
 	stops = regexp.MustCompile(`[\n;]+|[.!]\s+|[.!]$`)
