@@ -88,10 +88,11 @@ type deliveryReader struct {
 	ahead  lotSaid // said before any lot
 	unsure []Unsure
 	last   *priceSaid
-	joined bool     // “and” stands before
-	bareAt int      // the token after a price that was a mere number
-	each   bool     // “each” was said before the price
-	wrong  *lotSaid // taken back: the next amount takes its place
+	joined bool       // “and” stands before
+	bareAt int        // the token after a price that was a mere number
+	each   bool       // “each” was said before the price
+	wrong  *lotSaid   // taken back: the next amount takes its place
+	ofNext *priceSaid // “5.10 for soda crystals”: of the lot that comes
 }
 
 // lotSaid is a lot as far as it has been read.
@@ -138,7 +139,8 @@ func (d *deliveryReader) read() {
 // lot is the one that is being read; another begins where that one has what is said now.
 func (d *deliveryReader) lot(has func(*lotSaid) bool) *lotSaid {
 	if d.now == nil || has(d.now) {
-		d.now = &lotSaid{line: &Line{}}
+		d.now = &lotSaid{line: &Line{}, price: d.ofNext}
+		d.ofNext = nil
 		d.lots = append(d.lots, d.now)
 		d.good.lines = append(d.good.lines, d.now.line)
 	}
@@ -235,6 +237,18 @@ func (d *deliveryReader) walkAmount(k int) int {
 		}
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
 		return next
+	case said.Amount.Unit() == quantity.Bare && d.timesBefore(k) && d.now != nil && d.now.named() && d.now.amount != nil && d.now.factor == 0, said.Amount.Unit() == quantity.Bare && d.ofThem(k) && d.now != nil && d.now.named() && d.now.amount != nil && d.now.factor == 0: // “5 kg bag x 3”, “six of them”
+		n, _ := said.Amount.Pieces()
+		d.now.factor = int(n.Value + 0.5)
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
+	case said.Amount.Unit() == quantity.Bare && d.now != nil && d.now.Package && m.to < len(d.toks) && isSize[d.toks[m.to].word]: // “40 lids 63 mm”
+		d.now.Name = strings.TrimSpace(d.now.Name + " " + d.said(m.from, m.to+1))
+		d.becomes(m.from, m.to+1, AsMaterial, d.now.line)
+		for next < len(d.out) && d.out[next].from < m.to+1 {
+			next++
+		}
+		return next
 	case said.Amount.Unit() == quantity.Bare && !name: // “25 kg table salt 14”, or “3 x” before the rest
 		if d.factorAt(k, said) {
 			return next + d.skipTimes(next)
@@ -294,6 +308,30 @@ func (d *deliveryReader) amountFollows(k int) bool {
 		k++
 	}
 	return k < len(d.out) && d.out[k].kind == anAmount && d.out[k].amount.Amount.Unit() != quantity.Bare
+}
+
+// isSize are what jars and lids are measured across in.
+var isSize = map[string]bool{"mm": true, "cm": true}
+
+// timesBefore reports whether “x” or “times” stands right before a mark.
+func (d *deliveryReader) timesBefore(k int) bool {
+	if k == 0 {
+		return false
+	}
+	switch d.toks[d.out[k-1].to-1].word {
+	case "x", "×", "times":
+		return true
+	}
+	return false
+}
+
+// ofThem reports whether a number is of what was said before: “six of them”.
+func (d *deliveryReader) ofThem(k int) bool {
+	at := d.out[k].to
+	if at < len(d.toks) && d.toks[at].word == "of" {
+		at++
+	}
+	return at < len(d.toks) && d.toks[at-1].word == "of" && (d.toks[at].word == "them" || d.toks[at].word == "those" || d.toks[at].word == "these")
 }
 
 // nameFollows reports whether a material's name, or a strange word that may be one,

@@ -53,7 +53,7 @@ var (
 	giftWords    = regexp.MustCompile(`(?i)^(?:(?:as )?a (?:free )?gift|(?:as )?a present|free of charge|for free|for nothing|no charge|gratis|given (?:to (?:me|us))?|gave (?:me|us)|(?:i|we) (?:was|were) given|donated|gift|free sample|a freebie|freebie|free|on the house|left over from a neighbour)\b`)
 	noPriceWords = regexp.MustCompile(`(?i)^(?:no price(?: yet| so far| known)?|price (?:unknown|not known(?: yet)?|to come|to follow|later|tbc|tba|missing)|without a price|invoice (?:to follow|to come|later)|bill (?:to follow|to come|later)|don'?t know (?:the price|what it cost)(?: yet)?|not (?:paid|billed|invoiced) yet|no invoice yet|price will follow)\b`)
 
-	dateCue   = regexp.MustCompile(`(?i)^(?:best before(?: end)?(?: of)?|best by|best until|best till|best|bbe|bbd|bb|b\.b\.|use by|use before|expires?(?: on| in| at the end of)?|expiry(?: date)?|exp\.?|good (?:until|till|to|for)|keeps? (?:until|till|to|for)|sell by|mhd|shelf life)\b\s*:?\s*`)
+	dateCue   = regexp.MustCompile(`(?i)^(?:best before(?: end)?(?: of)?|best by|best until|best till|best|bbe|bbd|bb|b\.b\.|use by|use before|expires?(?: on| in| at the end of)?|use within|use it within|expiry(?: date)?|exp\.?|good (?:until|till|to|for)|keeps? (?:until|till|to|for)|sell by|mhd|shelf life)\b\s*:?\s*`)
 	dateISO   = regexp.MustCompile(`^(2\d{3})[-/.](\d{1,2})(?:[-/.](\d{1,2}))?\b`)
 	dateDay   = regexp.MustCompile(`^(\d{1,2})[./-](\d{1,2})[./-](\d{4}|\d{2})\b`)
 	dateMonth = regexp.MustCompile(`^(\d{1,2})[./-](20\d{2}|\d{2})\b`)
@@ -371,7 +371,7 @@ func wordNumber(s string) (value decimal.Decimal, n int) {
 			end++
 		}
 		next := end
-		for next < len(s) && s[next] != ' ' && !strings.ContainsRune(",;:()€$£\n", rune(s[next])) {
+		for next < len(s) && s[next] != ' ' && !strings.ContainsRune(",;:()€$£\n", rune(s[next])) && !(s[next] == '/' && next+1 < len(s) && !isDigit(s[next+1])) {
 			next++
 		}
 		if next == end {
@@ -388,7 +388,7 @@ func wordNumber(s string) (value decimal.Decimal, n int) {
 		if p, ok := a.Pieces(); ok && p.Low == p.High {
 			value, n = decimal.NewFromFloat(p.Value).Round(2), end
 		}
-		if end < len(s) && s[end] != ' ' {
+		if end < len(s) && s[end] != ' ' { // a sign ends it
 			break
 		}
 	}

@@ -101,7 +101,7 @@ func (r *reader) leaveOutHesitations() {
 	}
 	for i := 0; i < len(r.all); {
 		m, n := r.lex.at(r.all, i)
-		if !m.is(hesitation) {
+		if !m.is(hesitation) || i > 0 && r.all[i-1].kind == isNumber && r.all[i].word == "mm" { // “63 mm” is a width
 			r.toks, r.origin = append(r.toks, r.all[i]), append(r.origin, i)
 			i++
 			continue

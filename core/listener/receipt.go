@@ -25,6 +25,11 @@ func (d *deliveryReader) fact(k int) int {
 	switch f.kind {
 	case aPrice:
 		p := f.price
+		if (l == nil || l.named() && l.amount != nil && l.price != nil) && p.of == ofAll && p.unit == "" && d.forNext(k+1) && d.moreMoney(k+1) { // “12.40 for borax 3 kg and 5.10 for soda crystals 2 kg”
+			d.becomes(m.from, m.to, AsPrice, nil)
+			d.ofNext, d.now = &p, nil
+			return k + 1
+		}
 		d.priced(&p, m.from, m.to)
 	case aFreight:
 		d.becomes(m.from, m.to, AsQuestion, line)
@@ -71,6 +76,32 @@ func (d *deliveryReader) fact(k int) int {
 		}
 	}
 	return k + 1
+}
+
+// moreMoney reports whether another price follows.
+func (d *deliveryReader) moreMoney(k int) bool {
+	if len(d.lots) > 0 {
+		return true
+	}
+	for ; k < len(d.out); k++ {
+		if d.nextFact(k, aPrice) {
+			return true
+		}
+	}
+	return false
+}
+
+// forNext reports whether “for” and what came follow a price.
+func (d *deliveryReader) forNext(k int) bool {
+	if k+1 >= len(d.out) || d.toks[d.out[k].from].word != "for" {
+		return false
+	}
+	for i := k + 1; i < len(d.out) && i < k+3; i++ {
+		if m := &d.out[i]; m.kind == aName || m.kind == anAmount && m.amount.Amount.Unit() != quantity.Bare {
+			return true
+		}
+	}
+	return false
 }
 
 // allFrom reports whether a supplier is said of all that came: before or after all of it
@@ -207,6 +238,9 @@ var packageWords = map[string]bool{"jar": true, "jars": true, "lid": true, "lids
 func (d *deliveryReader) packagingNext(k int) bool {
 	for ; k < len(d.out); k++ {
 		m := &d.out[k]
+		if m.kind == aWord && k+2 < len(d.out) && d.toks[m.from].kind == isWord && !d.isCue(m.from) && !packageWords[d.toks[m.from].word] && (packageWords[d.toks[d.out[k+1].from].word] || d.out[k+1].kind == aWord && packageWords[d.toks[d.out[k+2].from].word]) { // “swing top bottles”
+			continue
+		}
 		if m.kind == aWord || m.is(thing|step) && !m.is(joiner) {
 			for i := m.from; i < m.to; i++ {
 				if packageWords[d.toks[i].word] {
@@ -285,13 +319,22 @@ func (d *deliveryReader) packages(k int, said *amountSaid) int {
 	if sizedPackaging(said) || isVolume(said.Amount) && !isPack(said.Amount.Unit()) {
 		packs, _ := packsOf(said)
 		l.HoldsML, n.Value = millilitres(said.Amount)/float64(packs), float64(packs)
-		l.Name = singular(lastWord(said.written))
+		l.Name = ""
+		if word := lastWord(said.written); packageWords[word] {
+			l.Name = singular(word)
+		}
 		if one, ok := said.Amount.Times(1, int64(packs)); ok {
 			l.Name = strings.TrimSpace(l.Name + " " + one.String())
 		}
 	}
 	l.Packs = max(1, int(n.Value+0.5))
 	d.becomes(m.from, m.to, AsPacks, l.line)
+	if before := k - 1; before >= 0 && d.out[before].kind == anAmount && d.out[before].to == m.from && d.fates[d.origin[d.out[before].from]].became == Unread { // “3 dozen 500 ml swing top bottles”
+		if many, ok := d.out[before].amount.Amount.Pieces(); ok {
+			l.Packs = int(many.Value + 0.5)
+			d.becomes(d.out[before].from, m.from, AsPacks, l.line)
+		}
+	}
 	next := k + 1
 	for next < len(d.out) && (d.out[next].kind == aWord || d.out[next].is(thing|step)) && !d.isCue(d.out[next].from) {
 		l.Name = strings.TrimSpace(l.Name + " " + d.said(d.out[next].from, d.out[next].to))
