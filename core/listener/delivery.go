@@ -3,6 +3,7 @@ package listener
 import (
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 	"unicode"
@@ -293,6 +294,9 @@ func (d *deliveryReader) walkAmount(k int) int {
 	}
 	l := d.lot(func(l *lotSaid) bool { return l.amount != nil || l.Package })
 	l.amount, l.joined = said, d.joined
+	if l.named() && !l.Package { // what it is may hang on how much
+		d.name(l, l.Name)
+	}
 	d.joined = false
 	if l.line.from == 0 {
 		l.line.from = m.from
@@ -376,11 +380,18 @@ func (d *deliveryReader) walkName(k int) int {
 			to, next = d.out[end].to, end+1
 		}
 	}
+	if next+1 < len(d.out) && d.out[next].kind == aColon && d.out[next+1].kind == aName && (d.now == nil || d.now.amount == nil || d.now.named()) { // “essential oils: lavender 10 ml, …”
+		d.becomes(from, to, AsLeftOut, nil)
+		return next
+	}
 	l := d.lot(func(l *lotSaid) bool { return l.named() })
 	d.name(l, text)
 	d.becomes(from, to, AsMaterial, l.line)
 	return next
 }
+
+// mostOfScent is up to how many millilitres “lemon” is its oil: fruit is not sold so.
+const mostOfScent = 100
 
 // name finds the material of a lot.
 func (d *deliveryReader) name(l *lotSaid, text string) {
@@ -388,6 +399,9 @@ func (d *deliveryReader) name(l *lotSaid, text string) {
 	amount := quantity.Amount{}
 	if l.amount != nil {
 		amount = l.amount.Amount
+	}
+	if scent := d.scentOf(text); scent != "" && amount.Kind() == quantity.Volume && millilitres(amount) <= mostOfScent { // “lemon 10 ml”
+		text = scent
 	}
 	n, err := d.lib.ReadSaid(text, amount)
 	if err != nil {
@@ -507,6 +521,14 @@ func (d *deliveryReader) walkWord(k int) int {
 	}
 	text := d.said(m.from, d.out[end-1].to)
 	l := d.now
+	if n := timesCode.FindStringSubmatch(text); n != nil && l != nil && l.named() && l.amount != nil && l.factor == 0 { // “1.5 kg bag 1.49 x4”
+		l.factor, _ = strconv.Atoi(n[1])
+		if l.price != nil && l.price.of == ofAll {
+			l.price.of = ofEach
+		}
+		d.becomes(m.from, d.out[end-1].to, AsPacks, l.line)
+		return end
+	}
 	if l != nil && l.named() && l.LotCode == "" && bareCode.MatchString(text) { // “Quayside, W51”
 		l.LotCode = text
 		d.becomes(m.from, d.out[end-1].to, AsLotCode, l.line)
@@ -521,7 +543,7 @@ func (d *deliveryReader) walkWord(k int) int {
 		d.becomesWhereUnread(m.from, d.out[end-1].to, AsLeftOut, nil)
 		return end
 	}
-	if l == nil && end < len(d.out) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) && (brings[d.toks[d.out[end].from].word] || d.out[end].kind == aColon || d.out[end].kind == aComma) { // “Quayside delivered …”
+	if l == nil && end < len(d.out) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) && (brings[d.toks[d.out[end].from].word] || d.out[end].kind == aColon || d.out[end].kind == aComma || d.out[end].kind == aBullet) { // “Quayside delivered …”
 		d.ahead.Supplier = d.asSaid(m.from, d.out[end-1].to)
 		d.becomes(m.from, d.out[end-1].to, AsSupplier, nil)
 		return end
@@ -540,6 +562,8 @@ func (d *deliveryReader) walkWord(k int) int {
 	d.becomesWhereUnread(m.from, d.out[end-1].to, AsLeftOut, nil)
 	return end
 }
+
+var timesCode = regexp.MustCompile(`^[x×](\d{1,3})$`)
 
 // bareCode is a code that nothing announces.
 var bareCode = regexp.MustCompile(`^[A-Z]{1,4}-?\d{2,6}[A-Z]?$`)

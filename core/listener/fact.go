@@ -23,6 +23,7 @@ const (
 	aLotCode
 	aSupplier
 	aFreight // what bringing it cost
+	aDiscount
 	aHeading // the number of the invoice
 )
 
@@ -44,7 +45,7 @@ var (
 	currencyWord = `eur|euros?|usd|us dollars?|dollars?|bucks|gbp|quid|pounds? sterling|pounds|sterling|inr|rupees?|rs|ngn|naira|aud|cad|chf|francs?|sek|nok|dkk|kronor|kroner|pln|cents?|pence|p`
 	moneySign    = regexp.MustCompile(`(?i)^(?:` + currencySign + `)\s?\d{1,7}(?:[.,]\d{1,2})?(?:\s?(?:` + currencyWord + `)\b)?`)
 	moneyNumber  = regexp.MustCompile(`(?i)^(\d{1,7}(?:[.,]\d{1,2})?)(\s?(?:` + currencySign + `)|\s?(?:` + currencyWord + `)\b)(?:\s?(?:and\s)?(\d{2})\b(?:\s?(?:cents?|p|pence|ct)\b)?)?`)
-	moneyDecimal = regexp.MustCompile(`^\d{1,7}[.,]\d{2}(?:$|[^\d.,])`)
+	moneyDecimal = regexp.MustCompile(`^\d{1,7}[.,]\d{2}(?:$|[^\d.,]|[.,](?:$|[^\d.,]))`)
 	moneyMany    = regexp.MustCompile(`^(?:[€$£]\s?)?(?:\d{1,3}(?:,\d{3})+\.\d{2}|\d{1,3}(?:\.\d{3})+,\d{2})(?:\s?[€$£])?`)
 	moneyDash    = regexp.MustCompile(`^(\d{1,7})(?:[.,][-–—]{1,2})`)
 	afterMoney   = regexp.MustCompile(`(?i)^\s*(?:,\s*)?(?:(each|apiece|a piece|per piece|a (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|go|pop|unit|litre bottle|kilo bag)\b|per (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|unit)\b|the (?:bag|box|pack|bottle|jar|tub|piece|bar)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
@@ -70,7 +71,8 @@ var (
 	heading  = regexp.MustCompile(`(?i)^(?:invoice|bill|receipt|order|delivery note|docket|slip)\b(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*\s*(?::|,|;|\n|$)`)
 	brought  = regexp.MustCompile(`(?i)^(?:delivery|carriage|postage|shipping|freight|p\s?&\s?p|courier|transport)(?: (?:was|cost|costs|charge|of|for it|fee))*\s*[:=]?\s+`)
 	codeEnd  = regexp.MustCompile(`^ \d{1,6}\b`)
-	fromCue  = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b\s*:?\s+(?:the\s+)?`)
+	fromCue  = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b[ \t]*:?[ \t]+(?:the[ \t]+)?`)
+	discount = regexp.MustCompile(`(?i)^(?:(?:less|minus)\s+\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate))`)
 )
 
 // monthNumbers are the months by their first three letters.
@@ -153,6 +155,9 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	}
 	if m := heading.FindString(at); m != "" {
 		return fact{from: i, to: i + len(strings.TrimRight(m, ":,;\n ")), kind: aHeading}, true
+	}
+	if m := discount.FindString(at); m != "" {
+		return fact{from: i, to: i + len(m), kind: aDiscount, text: m}, true
 	}
 	if m := brought.FindString(at); m != "" {
 		if f, ok := priceAt(text, i+len(m), o); ok && f.kind == aPrice && f.price.of == ofAll {

@@ -34,6 +34,9 @@ func (d *deliveryReader) fact(k int) int {
 	case aFreight:
 		d.becomes(m.from, m.to, AsQuestion, line)
 		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "freight", Text: "Bringing it cost " + f.price.amount.StringFixed(2) + ": add it to the price of what came, where it should count."})
+	case aDiscount:
+		d.becomes(m.from, m.to, AsQuestion, line)
+		d.unsure = append(d.unsure, Unsure{Line: max(-1, len(d.lots)-1), Code: "discount", Text: sentenceCase(f.text) + ": say the price that was paid."})
 	case aHeading:
 		d.becomes(m.from, m.to, AsLeftOut, nil)
 	case aGift:
@@ -294,7 +297,7 @@ func (d *deliveryReader) packagesFirst(k int) bool {
 		return false
 	}
 	next := k + 1
-	for next < len(d.out) && next < k+5 && (d.out[next].is(small) || d.out[next].kind == aComma || d.out[next].kind == aWord && d.isCue(d.out[next].from)) && d.toks[d.out[next].from].word != "x" { // “lids for them, 12”
+	for next < len(d.out) && next < k+5 && (d.out[next].is(small) || d.out[next].kind == aComma || d.out[next].kind == aSlash || packageWords[d.toks[d.out[next].from].word] || d.out[next].kind == aWord && d.isCue(d.out[next].from)) && d.toks[d.out[next].from].word != "x" { // “lids for them, 12”
 		next++
 	}
 	if next >= len(d.out) || d.out[next].kind != anAmount && d.out[next].kind != aColon && d.toks[d.out[next].from].word != "x" {
@@ -453,7 +456,7 @@ var cues = map[string]bool{"from": true, "for": true, "at": true, "lot": true, "
 	"we": true, "i": true, "have": true, "has": true, "delivered": true, "delivery": true, "new": true, "by": true, "per": true, "price": true, "use": true, "exp": true, "or": true,
 	"arrived": true, "received": true, "today": true, "there": true, "are": true, "were": true, "another": true, "more": true, "together": true, "costs": true, "cost": true, "paid": true,
 	"incl": true, "incl.": true, "inc": true, "excl": true, "vat": true, "net": true, "gross": true, "tax": true, "picked": true, "handle": true, "care": true, "usual": true, "ordered": true,
-	"this": true, "that": true, "they": true, "not": true, "no": true, "some": true, "all": true, "everything": true, "both": true, "then": true, "just": true, "order": true, "off": true, "per-": true}
+	"this": true, "that": true, "they": true, "not": true, "no": true, "some": true, "all": true, "everything": true, "both": true, "then": true, "just": true, "order": true, "off": true, "per-": true, "w": true}
 
 func (d *deliveryReader) isCue(tok int) bool { return cues[d.toks[tok].word] }
 
