@@ -108,6 +108,11 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		r.becomes(m.from, r.out[core].to, AsStruck, r.last)
 		r.correctNext = correct
 		return a.hi
+	case m.is(none) && core < a.hi && r.out[core].kind == aName && a.made != nil && a.amount == nil && r.lineOf(r.read(r.said(r.out[core].from, r.out[core].to)), "") == a.made && r.isLine(core): // “a tsp of vinegar no not vinegar”
+		r.looseEnds(a, k)
+		at := r.scrap(a, k, core)
+		a.made = nil
+		return at
 	case m.is(none) && core < a.hi && r.out[core].kind == aName && (r.nothingBetween(next, core) || core == next+1 && r.out[next].kind == aWord && r.toks[m.from].word != "not"):
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsNot, nil)
@@ -136,6 +141,9 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 	case m.is(whim):
 		r.looseEnds(a, k)
 		r.remarkOn(a, m)
+	case m.is(optional) && r.now.doing && a.amount == nil && core == a.hi && a.prose: // “stir now and then”
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsStep, nil)
 	case m.is(optional):
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsRemark, nil)
@@ -251,6 +259,7 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		m.kind = aName
 		m.spot = spot{from: m.from, to: m.to, name: m.from}
 		return r.walkName(a, k)
+	case m.is(kind) && m.is(step) && next == a.hi && k > a.lo && (r.out[k-1].kind == aWord || r.out[k-1].is(thing|place)) && r.kindNamed(k, next, true): // “…: glass spray”
 	case m.is(step|kind) && !m.is(joiner) && m.to == m.from+1 && k > a.lo && (r.isDeterminer(k-1) || k > a.lo+1 && (r.out[k-1].kind == aWord || r.out[k-1].is(thing|place)) && r.isDeterminer(k-2)): // “for the spray”, “the dry one”
 		if a.loose < 0 {
 			a.loose = k

@@ -117,7 +117,7 @@ func (r *reader) diluted(lo, hi int) bool {
 		switch r.toks[r.out[k].from].word {
 		case "dilute", "diluted", "thin", "thinned":
 			from = k
-		case "mix", "mixed", "cut":
+		case "mix", "mixed", "cut", "use", "used":
 			for i := r.out[k].from; i < min(r.out[k].from+3, len(r.toks)); i++ {
 				if w := r.toks[i].word; w == "it" || w == "this" || w == "that" {
 					from = k
