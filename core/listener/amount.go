@@ -10,6 +10,11 @@ import (
 // walkAmount reads how much.
 func (r *reader) walkAmount(a *atom, k int) int {
 	m := &r.out[k]
+	if part := quantity.Of(1, 1, quantity.Part); m.amount.Amount.Unit() == quantity.Bare && m.to < len(r.toks) && r.toks[m.to].word == "measure" { // “one measure soap”
+		if with, ok := m.amount.Amount.InUnitOf(part); ok {
+			m.amount.Amount, m.written = with, with.String()
+		}
+	}
 	said := r.amountSaid(m)
 	if word := r.said(m.from, m.to); m.article && !r.nameNext(a, k) && len(r.good.lines) == 0 && said.Amount.Unit() == quantity.Spritz && (k+1 == a.hi || r.toks[m.to-1].word != "of") { // “I make a spray with …”
 		r.becomes(m.from, m.to, AsName, nil)
@@ -128,6 +133,33 @@ func (r *reader) perLine(a *atom, m *mark, k int) int {
 	return 0
 }
 
+// intoUse reports whether an amount goes into what is washed in, or with.
+func (r *reader) intoUse(said *amountSaid) bool {
+	for i := said.to; i < len(r.toks) && i < said.to+4; i++ {
+		switch r.toks[i].word {
+		case "bucket", "basin", "bowl", "sink", "load", "wash", "drum", "machine", "drawer":
+			return true
+		case "in", "into", "per", "for", "a", "the", "each", "to":
+		default:
+			return false
+		}
+	}
+	return false
+}
+
+// wets are the verbs that something is done with in a liquid.
+var wets = map[string]bool{"boil": true, "boiled": true, "simmer": true, "simmered": true, "soak": true, "soaked": true, "steep": true, "steeped": true, "dissolve": true, "dissolved": true, "infuse": true, "infused": true}
+
+// wets reports whether one of them stands before an amount.
+func (r *reader) wets(a *atom, said *amountSaid) bool {
+	for i := r.out[a.lo].from; i < said.from; i++ {
+		if wets[r.toks[i].word] {
+			return true
+		}
+	}
+	return false
+}
+
 // ofIt reports whether an amount is of the good itself: “1.5 kg of it”.
 func (r *reader) ofIt(said *amountSaid) bool {
 	at := said.to
@@ -238,6 +270,11 @@ func (r *reader) amountLeft(a *atom) {
 		r.renamed = nil
 	case len(r.good.lines) > 0 && n == 0 && isWhole(said.Amount) && r.ofIt(said): // “today I want 1.5 kg of it”
 		r.yields(said)
+	case len(r.good.lines) == 0 && n == 0 && said.from > 0 && r.toks[said.from-1].word == "use" && said.from-1 == r.now.from && r.isDose(said) && r.intoUse(said): // “use 50 ml in a bucket, it's …”
+		r.dosed(a, said, a.hi)
+	case n == 0 && r.now.doing && holds(said.Amount) && isVolume(said.Amount) && !isVessel(said.Amount.Unit()) && r.isInside(said) && r.wets(a, said): // “boiled in two litres for half an hour”
+		r.lineMade(a, said, &naming{from: said.to, to: said.to, text: "water", in: r.now})
+		r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "topped-up-with", Text: "In " + said.Amount.String() + " of what? Water is taken.", Answers: []string{"Water"}})
 	case len(r.good.lines) > 0 && n == 0 && said.from > 0 && r.toks[said.from-1].word == "use" && (r.isDose(said) || said.article && isVolume(said.Amount)): // “Use 1/4 cup in the rinse.”
 		said.article = false
 		r.now.using = true

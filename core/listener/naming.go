@@ -127,7 +127,7 @@ func (r *reader) clearsUpLine(a *atom, n *naming) bool {
 	case m == nil:
 		return false
 	case slices.Contains(r.lib.Meant(l.name), m.ID):
-	case l.Material == "essential-oil" && l.Err == nil && r.scentOf(n.text) != "":
+	case (l.Material == "essential-oil" && l.Err == nil || l.Err != nil && slices.Contains(r.lib.Meant(l.name), "essential-oil")) && r.scentOf(n.text) != "":
 		n.text = r.scentOf(n.text)
 	default:
 		return false

@@ -530,6 +530,12 @@ func (r *reader) shareBack(of *Line) {
 // verb reads what is done.
 func (r *reader) verb(a *atom, m *mark, k int) {
 	as := AsStep
+	if next := k + 1; m.is(using) && !m.is(step) && len(r.good.lines) == 0 && next < a.hi && r.out[next].kind == anAmount && !r.nameNext(a, next) && r.isDose(r.amountSaid(&r.out[next])) { // “wash with one scoop: …”
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsUse, nil)
+		a.doses, r.now.using = true, true
+		return
+	}
 	if m.is(using) && !m.is(step) && (len(r.good.lines) > 0 || r.now.using || r.toks[m.to-1].word == "it") {
 		r.now.using = true
 		as = AsUse

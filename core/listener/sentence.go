@@ -137,6 +137,10 @@ func (r *reader) title(lo, hi int) int {
 	end, colon := hi, false
 	for k := lo; k < hi; k++ {
 		m := &r.out[k]
+		if r.isCalled(lo, k, hi) { // “my floor soap is one part …”
+			end, colon = k, true
+			break
+		}
 		if m.kind == aColon && r.toks[m.from].word == ":" || m.kind == aDash && k > lo && !r.hasName(lo, k) && r.namesGood(lo, k) && r.hasName(k, hi) {
 			end, colon = k, true
 			break
@@ -206,6 +210,7 @@ func (r *reader) title(lo, hi int) int {
 	}
 	r.becomes(r.out[lo].from, r.out[end-1].to, AsName, nil)
 	if colon {
+		r.becomesWhereUnread(r.out[end].from, r.out[end].to, AsSmallTalk, nil)
 		return end + 1
 	}
 	return hi
@@ -242,6 +247,21 @@ func (r *reader) another(lo, hi int) bool {
 		}
 	}
 	return false
+}
+
+// isCalled reports whether the words up to “is” name a good, and how much of something
+// follows: “my floor soap is one part …”.
+func (r *reader) isCalled(lo, k, hi int) bool {
+	m := &r.out[k]
+	if w := r.toks[m.to-1].word; w != "is" && w != "are" || k == lo || k > lo+4 || k+1 >= hi {
+		return false
+	}
+	if next := &r.out[k+1]; next.kind != anAmount || next.article || !r.isDeterminer(lo) || m.to != m.from+1 {
+		return false
+	}
+	last := r.toks[m.from-1].word
+	_, _, kindSaid := r.kindIn(lo, k)
+	return (kindSaid || goodWords[last] || last == "soap" || last == "cleaner") && m.from-r.out[lo].from >= 3
 }
 
 // isHeading reports whether a line is the head of a table.

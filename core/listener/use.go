@@ -34,6 +34,11 @@ func (r *reader) dosed(a *atom, said *amountSaid, k int) bool {
 		}
 	}
 	for i := range r.good.Doses {
+		if r.good.Doses[i].For == "" && a.machine == "" && r.doseIn == r.now { // “one scoop, two scoops when it's heavily soiled”
+			r.becomes(said.from, said.to, AsUse, nil)
+			a.amount = nil
+			return true
+		}
 		if r.good.Doses[i].For == a.machine && a.machine != "" {
 			r.good.Doses[i].Amount = said.Amount
 			r.becomes(said.from, said.to, AsUse, nil)

@@ -69,7 +69,7 @@ var unitSpellings = map[Unit]string{
 	WeighedOunce: "oz by weight, ounce by weight, ounces by weight, oz weight, ounces weight, oz wt, oz (weight), oz (by weight), ounces (by weight), " +
 		"ounces (weight), weight oz, weight ounce, weight ounces, oz av, dry oz, dry ounce, dry ounces",
 	Pound:      "lb, lbs, pound, pounds",
-	Millilitre: "ml, mls, cc, ccs, millilitre, millilitres, milliliter, milliliters",
+	Millilitre: "ml, mls, mil, mils, cc, ccs, millilitre, millilitres, milliliter, milliliters",
 	Centilitre: "cl, centilitre, centilitres, centiliter, centiliters",
 	Decilitre:  "dl, decilitre, decilitres, deciliter, deciliters",
 	Litre:      "l, lt, ltr, ltrs, litre, litres, liter, liters",
@@ -127,7 +127,7 @@ var unitSpellings = map[Unit]string{
 	Lemon: "lemon, lemons",
 	Tab:   "tab, tabs, tablet, tablets",
 
-	Part:    "part, parts",
+	Part:    "part, parts, measures",
 	Percent: "%, percent, per cent",
 }
 
