@@ -573,6 +573,27 @@ func (e DryingVerdict) Valid() bool {
 	}
 }
 
+// Defines values for FedFromAs.
+const (
+	FedFromAsLiquid FedFromAs = "liquid"
+	FedFromAsPeel   FedFromAs = "peel"
+	FedFromAsSugar  FedFromAs = "sugar"
+)
+
+// Valid indicates whether the value is a known member of the FedFromAs enum.
+func (e FedFromAs) Valid() bool {
+	switch e {
+	case FedFromAsLiquid:
+		return true
+	case FedFromAsPeel:
+		return true
+	case FedFromAsSugar:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FillCheckUnit.
 const (
 	FillCheckUnitG  FillCheckUnit = "g"
@@ -815,6 +836,7 @@ const (
 	MovementKindCorrected MovementKind = "corrected"
 	MovementKindDiscarded MovementKind = "discarded"
 	MovementKindDrawn     MovementKind = "drawn"
+	MovementKindFed       MovementKind = "fed"
 	MovementKindFilled    MovementKind = "filled"
 	MovementKindGone      MovementKind = "gone"
 	MovementKindMade      MovementKind = "made"
@@ -830,6 +852,8 @@ func (e MovementKind) Valid() bool {
 	case MovementKindDiscarded:
 		return true
 	case MovementKindDrawn:
+		return true
+	case MovementKindFed:
 		return true
 	case MovementKindFilled:
 		return true
@@ -1281,6 +1305,27 @@ func (e VesselEventKind) Valid() bool {
 	case VesselEventKindFed:
 		return true
 	case VesselEventKindStirred:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for VesselFedAs.
+const (
+	VesselFedAsLiquid VesselFedAs = "liquid"
+	VesselFedAsPeel   VesselFedAs = "peel"
+	VesselFedAsSugar  VesselFedAs = "sugar"
+)
+
+// Valid indicates whether the value is a known member of the VesselFedAs enum.
+func (e VesselFedAs) Valid() bool {
+	switch e {
+	case VesselFedAsLiquid:
+		return true
+	case VesselFedAsPeel:
+		return true
+	case VesselFedAsSugar:
 		return true
 	default:
 		return false
@@ -2384,6 +2429,18 @@ type FactorCode struct {
 	Code string `json:"code"`
 }
 
+// FedFrom defines model for FedFrom.
+type FedFrom struct {
+	As    FedFromAs `json:"as"`
+	Grams float64   `json:"grams"`
+
+	// Lot its id or code
+	Lot string `json:"lot"`
+}
+
+// FedFromAs defines model for FedFrom.As.
+type FedFromAs string
+
 // Figure defines model for Figure.
 type Figure struct {
 	High float64 `json:"high"`
@@ -3254,6 +3311,9 @@ type Movement struct {
 	// Party who it came from or went to
 	Party  string `json:"party,omitempty,omitzero"`
 	Reason string `json:"reason,omitempty,omitzero"`
+
+	// Vat that it was fed to
+	Vat string `json:"vat,omitempty,omitzero"`
 }
 
 // MovementKind defines model for Movement.Kind.
@@ -4403,8 +4463,14 @@ type Vessel struct {
 // VesselAct defines model for VesselAct.
 type VesselAct struct {
 	// At when it was done; now when left out
-	At   time.Time     `json:"at,omitempty,omitzero"`
-	Kind VesselActKind `json:"kind"`
+	At time.Time `json:"at,omitempty,omitzero"`
+
+	// From the lots that it comes from; liquid beyond them is tap water
+	From []FedFrom `json:"from,omitempty,omitzero"`
+
+	// Given sugar and peel beyond the lots cost nothing: they were given, or grew here
+	Given bool          `json:"given,omitempty,omitzero"`
+	Kind  VesselActKind `json:"kind"`
 
 	// Ml of liquid
 	Ml    float64 `json:"ml,omitempty,omitzero"`
@@ -4433,8 +4499,12 @@ type VesselEvent struct {
 	// Batch that what was drawn became
 	Batch openapi_types.UUID `json:"batch,omitempty,omitzero"`
 	By    string             `json:"by"`
-	Id    int64              `json:"id"`
-	Kind  VesselEventKind    `json:"kind"`
+
+	// From the lots that it came from
+	From  []VesselFed     `json:"from,omitempty,omitzero"`
+	Given bool            `json:"given,omitempty,omitzero"`
+	Id    int64           `json:"id"`
+	Kind  VesselEventKind `json:"kind"`
 
 	// MeanAgeDays of what was drawn
 	MeanAgeDays float64 `json:"mean_age_days,omitempty,omitzero"`
@@ -4444,12 +4514,29 @@ type VesselEvent struct {
 	Text        string  `json:"text,omitempty,omitzero"`
 	Undone      bool    `json:"undone"`
 
+	// Unknown sugar or peel went in, and nothing says from where or for how much
+	Unknown bool `json:"unknown,omitempty,omitzero"`
+
 	// YoungShare of what was drawn
 	YoungShare float64 `json:"young_share,omitempty,omitzero"`
 }
 
 // VesselEventKind defines model for VesselEvent.Kind.
 type VesselEventKind string
+
+// VesselFed defines model for VesselFed.
+type VesselFed struct {
+	As    VesselFedAs        `json:"as"`
+	Code  string             `json:"code"`
+	Grams float64            `json:"grams"`
+	Lot   openapi_types.UUID `json:"lot"`
+
+	// Name of the material
+	Name string `json:"name"`
+}
+
+// VesselFedAs defines model for VesselFed.As.
+type VesselFedAs string
 
 // VesselPlan defines model for VesselPlan.
 type VesselPlan struct {

@@ -108,7 +108,7 @@ func (e *vatEntry) all() []vatAct {
 	all := slices.Clone(e.Events)
 	for day := e.Daily.FromDaysAgo; e.Daily.EveryDays > 0 && day > 1; day -= e.Daily.EveryDays {
 		peelG := math.Round(e.Daily.PeelG * (1 + 0.3*math.Sin(float64(day))))
-		all = append(all, vatAct{day, api.VesselAct{Kind: "fed", PeelG: peelG, Text: e.Daily.Text}})
+		all = append(all, vatAct{day, api.VesselAct{Kind: "fed", PeelG: peelG, Text: e.Daily.Text, Given: true}})
 	}
 	slices.SortStableFunc(all, func(a, b vatAct) int { return cmp.Compare(b.DaysAgo, a.DaysAgo) })
 	return all

@@ -16,6 +16,7 @@ const (
 	Received  MovementKind = "received"
 	Made      MovementKind = "made"
 	Drawn     MovementKind = "drawn"  // into a making
+	Fed       MovementKind = "fed"    // to a vat
 	Filled    MovementKind = "filled" // a container, with what a making became
 	Gone      MovementKind = "gone"   // out of the house
 	Returned  MovementKind = "returned"
@@ -36,7 +37,10 @@ type Movement struct {
 	Cost       decimal.Decimal
 	Making     ID // what it went into, or came of
 	MakingCode string
-	Line       *int   // of the making
+	Line       *int // of the making
+	Vessel     ID   // that it was fed to, or taken back from
+	VesselName string
+	Event      int64  // by which it was fed
 	Party      string // where it came from or went to
 	Reason     string
 	By         string

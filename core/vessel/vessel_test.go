@@ -160,3 +160,39 @@ func BenchmarkFollow(b *testing.B) {
 		}
 	}
 }
+
+// What is drawn holds the same share of all that was fed before, and what draws take of a
+// feed and what is left of it are all of it: mass is kept (a stirred tank, Danckwerts 1953).
+func TestDrawsShareOutWhatWasFed(t *testing.T) {
+	// 10 l fed, 3 l drawn, 3 l of water put back, 5 l drawn: 0.3, then half of the 0.7
+	events := []vessel.Event{{Kind: vessel.Fed, At: day(0), ML: 10_000, SugarG: 1000}, {Kind: vessel.Fed, At: day(1), PeelG: 500},
+		{Kind: vessel.Drawn, At: day(70), ML: 3000}, {Kind: vessel.Fed, At: day(71), ML: 3000}}
+	assert.Equal(t, []vessel.Share{{Feed: 0, Share: 0.35}, {Feed: 1, Share: 0.35}, {Feed: 3, Share: 0.5}}, vessel.Shares(events, 5000, day(80)))
+	assert.Equal(t, []vessel.Share{{Feed: 0, Share: 0.3}, {Feed: 1, Share: 0.3}}, vessel.Shares(events[:2], 3000, day(70)))
+	assert.Empty(t, vessel.Shares(nil, 3000, day(70)), "nothing was fed")
+	rapid.Check(t, func(t *rapid.T) {
+		var events []vessel.Event
+		level := 0.0
+		got := map[int]float64{}
+		for i := range rapid.IntRange(1, 30).Draw(t, "acts") {
+			at := day(float64(i))
+			if ml := rapid.Float64Range(0.01, 1).Draw(t, "share") * level; level > 1 && rapid.Bool().Draw(t, "draw") {
+				for _, s := range vessel.Shares(events, ml, at) {
+					got[s.Feed] += s.Share
+				}
+				events, level = append(events, vessel.Event{Kind: vessel.Drawn, At: at, ML: ml}), level-ml
+				continue
+			}
+			ml := rapid.Float64Range(0, 5000).Draw(t, "ml")
+			events, level = append(events, vessel.Event{Kind: vessel.Fed, At: at, ML: ml, SugarG: 1}), level+ml
+		}
+		for _, s := range vessel.Shares(events, level+1, day(99)) {
+			got[s.Feed] += s.Share
+		}
+		for i, e := range events {
+			if e.Kind == vessel.Fed && level > 1 {
+				assert.InDelta(t, 1, got[i], 1e-6, "all of feed %d", i)
+			}
+		}
+	})
+}

@@ -48,7 +48,7 @@ func Measured(m *stock.Measured) api.MeasuredPh {
 // Movement is a movement in the words of the contract.
 func Movement(m *stock.Movement) api.Movement {
 	return api.Movement{At: m.At, Kind: api.MovementKind(m.Kind), Grams: m.Quantity, Cost: Money(m.Cost), Batch: m.MakingCode, By: m.By,
-		Party: m.Party, Reason: m.Reason}
+		Vat: m.VesselName, Party: m.Party, Reason: m.Reason}
 }
 
 // JarCode names a jar of a lot.

@@ -27,7 +27,8 @@ func (t *Tx) AddMadeLot(l *stock.Lot, pieces []stock.Piece, by uuid.UUID, at tim
 
 // WentInto are the lots that a making drew from, and what it was filled into.
 func (t *Tx) WentInto(making stock.ID) ([]stock.Lot, error) {
-	return found(t.lots().Where(`lots.id in (select m.lot_id from movements m where m.workshop_id = lots.workshop_id and m.making_id = ? and m.kind <> 'made')`, uuid.UUID(making)))
+	return found(t.lots().Where(`lots.id in (select m.lot_id from movements m where m.workshop_id = lots.workshop_id and m.making_id = ? and m.kind <> 'made')
+		or lots.id in (select s.lot_id from vat_shares s where s.workshop_id = lots.workshop_id and s.making_id = ?)`, uuid.UUID(making), uuid.UUID(making)))
 }
 
 // NoteUnpriced keeps what has no known price in a lot that was made here.

@@ -80,6 +80,8 @@ type movementRow struct {
 	Currency   string
 	MakingID   *uuid.UUID
 	Line       *int
+	VesselID   *uuid.UUID
+	EventID    *int64
 	PartyID    *uuid.UUID
 	Reason     string
 	PersonID   uuid.UUID
@@ -87,6 +89,7 @@ type movementRow struct {
 	RecordedAt time.Time
 
 	MakingCode string `gorm:"->;-:migration"`
+	Vessel     string `gorm:"->;-:migration"`
 	Party      string `gorm:"->;-:migration"`
 	Person     string `gorm:"->;-:migration"`
 }
@@ -94,7 +97,7 @@ type movementRow struct {
 // TableName is read by GORM.
 func (movementRow) TableName() string { return "movements" }
 
-var movementsElsewhere = []string{"MakingCode", "Party", "Person"}
+var movementsElsewhere = []string{"MakingCode", "Vessel", "Party", "Person"}
 
 // Move records a movement and changes what is left of the lot, and of its piece,
 // by it. The cost is in the currency of the lot.
@@ -105,10 +108,10 @@ func (t *Tx) Move(m *stock.Movement, by uuid.UUID) error {
 	}
 	workshop, _ := workshopOf(t.db.Statement.Context)
 	args := map[string]any{"workshop": workshop, "lot": uuid.UUID(m.Lot), "piece": idOrNull(m.Piece), "kind": string(m.Kind),
-		"quantity": stock.Round(m.Quantity), "cost": m.Cost, "making": idOrNull(m.Making), "line": m.Line, "party": orNull(parties[m.Party]),
+		"quantity": stock.Round(m.Quantity), "cost": m.Cost, "making": idOrNull(m.Making), "line": m.Line, "vessel": idOrNull(m.Vessel), "event": orNull(m.Event), "party": orNull(parties[m.Party]),
 		"reason": m.Reason, "person": by, "at": m.At}
-	if err := t.db.Exec(`insert into movements (workshop_id, lot_id, piece_id, kind, quantity, cost, currency, making_id, line, party_id, reason, person_id, happened_at, recorded_at)
-		select workshop_id, id, @piece, @kind, @quantity, @cost, currency, @making, @line, @party, @reason, @person, @at, @at
+	if err := t.db.Exec(`insert into movements (workshop_id, lot_id, piece_id, kind, quantity, cost, currency, making_id, line, vessel_id, event_id, party_id, reason, person_id, happened_at, recorded_at)
+		select workshop_id, id, @piece, @kind, @quantity, @cost, currency, @making, @line, @vessel, @event, @party, @reason, @person, @at, @at
 		from lots where workshop_id = @workshop and id = @lot`, args).Error; err != nil {
 		return err
 	}
@@ -122,15 +125,16 @@ func (t *Tx) Move(m *stock.Movement, by uuid.UUID) error {
 func (t *Tx) Movements(lot stock.ID) ([]stock.Movement, error) {
 	var rows []movementRow
 	err := t.db.Model(&movementRow{}).
-		Select("movements.*, coalesce(k.code, '') as making_code, coalesce(p.name, '') as party, w.name as person").
+		Select("movements.*, coalesce(k.code, '') as making_code, coalesce(v.name, '') as vessel, coalesce(p.name, '') as party, w.name as person").
 		Joins("left join makings k on k.workshop_id = movements.workshop_id and k.id = movements.making_id").
+		Joins("left join vessels v on v.workshop_id = movements.workshop_id and v.id = movements.vessel_id").
 		Joins("left join parties p on p.workshop_id = movements.workshop_id and p.id = movements.party_id").
 		Joins("join people w on w.workshop_id = movements.workshop_id and w.id = movements.person_id").
 		Where("movements.lot_id = ?", uuid.UUID(lot)).Order("movements.id").Find(&rows).Error
 	out := make([]stock.Movement, len(rows))
 	for i, r := range rows {
 		out[i] = stock.Movement{Lot: lot, Kind: stock.MovementKind(r.Kind), Quantity: r.Quantity, Cost: r.Cost, MakingCode: r.MakingCode,
-			Line: r.Line, Party: r.Party, Reason: r.Reason, By: r.Person, At: r.HappenedAt}
+			Line: r.Line, VesselName: r.Vessel, Party: r.Party, Reason: r.Reason, By: r.Person, At: r.HappenedAt}
 		if r.PieceID != nil {
 			out[i].Piece = stock.ID(*r.PieceID)
 		}
@@ -159,7 +163,8 @@ func (t *Tx) DrawnFromLots(lots ...stock.ID) ([]Drawn, error) {
 	return t.drawn("lot_id in @ids", uuids(lots))
 }
 
-// drawn sums movements that a making has of a lot that it did not make.
+// drawn sums movements that a making has of a lot that it did not make, and what it
+// holds of one through a vat.
 func (t *Tx) drawn(where string, ids []uuid.UUID) ([]Drawn, error) {
 	if len(ids) == 0 {
 		return nil, nil
@@ -170,8 +175,11 @@ func (t *Tx) drawn(where string, ids []uuid.UUID) ([]Drawn, error) {
 		Quantity float64
 		Cost     decimal.Decimal
 	}
-	err := t.sql(`select making_id, lot_id, -sum(quantity) as quantity, sum(cost) as cost from movements
-		where workshop_id = @workshop and making_id is not null and kind not in ('made', 'filled') and `+where+`
+	err := t.sql(`select making_id, lot_id, sum(quantity) as quantity, sum(cost) as cost from (
+			select workshop_id, making_id, lot_id, -quantity as quantity, cost from movements where making_id is not null and kind not in ('made', 'filled')
+			union all
+			select workshop_id, making_id, lot_id, quantity, cost from vat_shares) of
+		where workshop_id = @workshop and `+where+`
 		group by making_id, lot_id having sum(quantity) <> 0 order by making_id, lot_id`, map[string]any{"ids": ids}).Scan(&rows).Error
 	out := make([]Drawn, len(rows))
 	for i, r := range rows {

@@ -31,6 +31,26 @@ var checks = []string{
 	from allocations a join makings m on m.workshop_id = a.workshop_id and m.id = a.making_id join workshops w on w.id = m.workshop_id
 	where m.state in ('finished', 'abandoned') or m.jars > 0`,
 
+	`select w.name || ': what was fed to ' || v.name || ' on ' || to_char(e.happened_at, 'YYYY-MM-DD') || ' says ' || f.grams || ' g of a lot, its movements say ' || coalesce(m.grams, 0)
+	from events e join workshops w on w.id = e.workshop_id join vessels v on v.workshop_id = e.workshop_id and v.id = e.vessel_id
+	join lateral (select (of->>'lot')::uuid as lot, sum((of->>'grams')::numeric) as grams from jsonb_array_elements(e.body->'from') of group by 1) f on true
+	left join lateral (select -sum(m.quantity) as grams from movements m where m.workshop_id = e.workshop_id and m.event_id = e.id and m.lot_id = f.lot) m on true
+	where e.kind = 'fed' and e.body ? 'from'
+		and coalesce(m.grams, 0) <> case when exists (select 1 from events u where u.workshop_id = e.workshop_id and u.vessel_id = e.vessel_id and u.kind = 'undone' and u.corrects = e.id) then 0 else f.grams end`,
+
+	`select w.name || ': batches hold ' || s.quantity || ' g of what ' || coalesce(-m.quantity, 0) || ' g were fed to a vat of lot ' || l.code
+	from (select workshop_id, event_id, lot_id, sum(quantity) as quantity, sum(cost) as cost from vat_shares group by 1, 2, 3) s
+	join workshops w on w.id = s.workshop_id join lots l on l.workshop_id = s.workshop_id and l.id = s.lot_id
+	left join lateral (select sum(m.quantity) as quantity, sum(m.cost) as cost from movements m where m.workshop_id = s.workshop_id and m.event_id = s.event_id and m.lot_id = s.lot_id) m on true
+	where s.quantity > coalesce(-m.quantity, 0) or s.cost > coalesce(m.cost, 0)`,
+
+	`select w.name || ': vat ' || v.name || ' says that ' || -l.ml || ' ml more were drawn than fed'
+	from vessels v join workshops w on w.id = v.workshop_id
+	join lateral (select sum(case e.kind when 'fed' then 1 when 'drawn' then -1 else 0 end * coalesce((e.body->>'ml')::numeric, 0)) as ml
+		from events e where e.workshop_id = v.workshop_id and e.vessel_id = v.id
+			and not exists (select 1 from events u where u.workshop_id = e.workshop_id and u.vessel_id = e.vessel_id and u.kind = 'undone' and u.corrects = e.id)) l on true
+	where l.ml < -1`,
+
 	`select w.name || ': batch ' || m.code || ' is finished and made no lot'
 	from makings m join workshops w on w.id = m.workshop_id
 	where m.state = 'finished' and m.jars > 0 and not exists (select 1 from lots l where l.workshop_id = m.workshop_id and l.making_id = m.id)`,

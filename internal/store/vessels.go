@@ -38,7 +38,22 @@ type VesselEvent struct {
 	By     string
 	Text   string
 	Batch  *uuid.UUID // that what was drawn became
+	From   []FedFrom  // the lots that it was fed from
+	Given  bool       // what is not said to be from a lot cost nothing
 	Undone bool       // taken back by another
+}
+
+// FedFrom is what of a lot was fed to a vessel.
+type FedFrom struct {
+	Lot   uuid.UUID `json:"lot"`
+	Grams float64   `json:"grams"`
+	As    string    `json:"as"` // liquid, sugar or peel
+}
+
+// IsKnown reports whether it is known what a feed is from: lots, or what cost nothing.
+// What was fed before vats stood in the books is not.
+func (e *VesselEvent) IsKnown() bool {
+	return e.Given || len(e.From) > 0 || e.SugarG == 0 && e.PeelG == 0
 }
 
 // Happened are the events that count, in the order they happened.
@@ -96,24 +111,29 @@ type vesselBody struct {
 	Text   string  `json:"text,omitempty"`
 
 	Batch *uuid.UUID `json:"batch,omitempty"`
+	From  []FedFrom  `json:"from,omitempty"`
+	Given bool       `json:"given,omitempty"`
 }
 
-// AddVesselEvent records what was done to a vessel.
-func (t *Tx) AddVesselEvent(id uuid.UUID, e VesselEvent, by uuid.UUID, recorded time.Time) error {
-	return t.addVesselRow(id, e.Kind.String(), vesselBody{e.ML, e.SugarG, e.PeelG, e.Text, e.Batch}, nil, e.At, by, recorded)
+// AddVesselEvent records what was done to a vessel, and returns its id.
+func (t *Tx) AddVesselEvent(id uuid.UUID, e VesselEvent, by uuid.UUID, recorded time.Time) (int64, error) {
+	return t.addVesselRow(id, e.Kind.String(), vesselBody{e.ML, e.SugarG, e.PeelG, e.Text, e.Batch, e.From, e.Given}, nil, e.At, by, recorded)
 }
 
 // UndoVesselEvent records that an event is taken back.
 func (t *Tx) UndoVesselEvent(id uuid.UUID, event int64, by uuid.UUID, at time.Time) error {
-	return t.addVesselRow(id, undoneKind, vesselBody{}, &event, at, by, at)
+	_, err := t.addVesselRow(id, undoneKind, vesselBody{}, &event, at, by, at)
+	return err
 }
 
-func (t *Tx) addVesselRow(id uuid.UUID, kind string, body vesselBody, corrects *int64, at time.Time, by uuid.UUID, recorded time.Time) error {
+func (t *Tx) addVesselRow(id uuid.UUID, kind string, body vesselBody, corrects *int64, at time.Time, by uuid.UUID, recorded time.Time) (int64, error) {
 	content, err := json.Marshal(body)
 	if err != nil {
-		return err
+		return 0, err
 	}
-	return t.db.Omit("Person").Create(&eventRow{VesselID: &id, Kind: kind, Body: content, Corrects: corrects, PersonID: by, HappenedAt: at, RecordedAt: recorded}).Error
+	row := eventRow{VesselID: &id, Kind: kind, Body: content, Corrects: corrects, PersonID: by, HappenedAt: at, RecordedAt: recorded}
+	err = t.db.Omit("Person").Create(&row).Error
+	return row.ID, err
 }
 
 // VesselEvents lists what was done to vessels, by vessel, in the order recorded.
@@ -147,7 +167,7 @@ func (t *Tx) VesselEvents(ids ...uuid.UUID) (map[uuid.UUID][]VesselEvent, error)
 		if err := json.Unmarshal(r.Body, &body); err != nil {
 			return nil, fmt.Errorf("event %d: %w", r.ID, err)
 		}
-		of[*r.VesselID] = append(of[*r.VesselID], VesselEvent{ID: r.ID, By: r.Person, Text: body.Text, Batch: body.Batch, Undone: undone[r.ID],
+		of[*r.VesselID] = append(of[*r.VesselID], VesselEvent{ID: r.ID, By: r.Person, Text: body.Text, Batch: body.Batch, From: body.From, Given: body.Given, Undone: undone[r.ID],
 			Event: vessel.Event{Kind: kind, At: r.HappenedAt, ML: body.ML, SugarG: body.SugarG, PeelG: body.PeelG}})
 	}
 	return of, nil

@@ -24,6 +24,7 @@ type MadeBy struct {
 	Pieces      float64           `json:"pieces,omitempty"`       // that are expected
 	DrinksAbove float64           `json:"drinks_above,omitempty"` // the humidity, in per cent, from which it drinks water; 0 for none known
 	FromVessel  string            `json:"from_vessel,omitempty"`  // by name, of what was drawn from one
+	FromKnown   bool              `json:"from_known,omitempty"`   // all that was fed to it is known, with what it cost
 }
 
 // MadeLine is what has to be weighed for one line.

@@ -3,6 +3,7 @@ package tenant
 import (
 	"context"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -141,6 +142,9 @@ func (s *Settings) NamesOf(items []string) []string {
 		name := s.NameOf(item)
 		if name == item && stock.IsPackaging(item) {
 			name = "what it is filled into"
+		}
+		if strings.HasPrefix(item, "vat-") {
+			name = "what was fed to the vat"
 		}
 		if !slices.Contains(names, name) {
 			names = append(names, name)

@@ -1,11 +1,15 @@
 package web_test
 
 import (
+	"context"
 	"net/http"
+	"strconv"
+	"strings"
 	"testing"
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -23,7 +27,7 @@ func TestAVatIsKept(t *testing.T) {
 	c.post("/api/vessels", api.VesselPlan{Name: "Peel bin", CapacityMl: 20_000, StirEveryDays: 3, FirstDrawDays: 60}).gives(http.StatusCreated, &v)
 	at := "/api/vessels/" + v.Id.String()
 	do := func(a api.VesselAct) *answer { return c.post(at+"/events", a) }
-	do(api.VesselAct{Kind: "fed", Ml: 10_000, SugarG: 1000, PeelG: 3000}).gives(http.StatusCreated, &v)
+	do(api.VesselAct{Kind: "fed", Ml: 10_000, SugarG: 1000, PeelG: 3000, Given: true}).gives(http.StatusCreated, &v)
 	assert.InDelta(t, 286, v.GasAtMostL, 1, "1000 g × 0.514 × 0.556 l")
 	require.Len(t, v.Due, 2)
 	assert.Equal(t, h.now.AddDate(0, 0, 3), v.Due[0].At.UTC())
@@ -91,7 +95,7 @@ func TestWhatIsDrawnBecomesAGood(t *testing.T) {
 	var v api.Vessel
 	c.post("/api/vessels", api.VesselPlan{Name: "Bin", CapacityMl: 20_000, Formula: f.Id, RestDays: 30}).gives(http.StatusCreated, &v)
 	at := "/api/vessels/" + v.Id.String()
-	c.post(at+"/events", api.VesselAct{Kind: "fed", Ml: 10_000, SugarG: 1000, PeelG: 3000}).gives(http.StatusCreated, &v)
+	c.post(at+"/events", api.VesselAct{Kind: "fed", Ml: 10_000, SugarG: 1000, PeelG: 3000, Given: true}).gives(http.StatusCreated, &v)
 	h.now = h.now.AddDate(0, 0, 70)
 	c = h.signIn("marl")
 	c.post(at+"/events", api.VesselAct{Kind: "drawn", Ml: 3000, Rests: true}).gives(http.StatusCreated, &v)
@@ -118,6 +122,138 @@ func TestWhatIsDrawnBecomesAGood(t *testing.T) {
 	broken, err := h.store().Verify(t.Context())
 	require.NoError(t, err)
 	assert.Empty(t, broken)
+}
+
+// What is fed to a vat leaves its lots; what is drawn of it holds and costs its share of
+// each feed, as a stirred tank gives it, and is traced both ways.
+func TestAVatStandsInTheBooks(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	file := formulaFile("Bittern", "8 l of water", "800 g of jaggery", "2400 g of citrus peel")
+	file.Kind = "ferment"
+	var f api.StoredFormula
+	c.post("/api/formulas", file).gives(http.StatusCreated, &f)
+	sugar, peel := c.take("2 kg jaggery 8.00"), c.take("1.7 kg citrus peel 3.40")
+	assert.NotEqual(t, sugar.Code, peel.Code, "lots of one day")
+	var v api.Vessel
+	c.post("/api/vessels", api.VesselPlan{Name: "Bin", CapacityMl: 20_000, Formula: f.Id, RestDays: 30}).gives(http.StatusCreated, &v)
+	at := "/api/vessels/" + v.Id.String()
+	do := func(a api.VesselAct) *answer { return c.post(at+"/events", a) }
+	from := func(lot api.Lot, grams float64, as api.FedFromAs) api.FedFrom {
+		return api.FedFrom{Lot: lot.Id.String(), Grams: grams, As: as}
+	}
+
+	// which lot, as the bench asks; and no more than it holds
+	assert.Equal(t, "sugar_g", do(api.VesselAct{Kind: "fed", Ml: 10_000, SugarG: 1000}).refuses(http.StatusUnprocessableEntity, "lot-missing").Field)
+	do(api.VesselAct{Kind: "fed", From: []api.FedFrom{from(peel, 3000, "peel")}}).refuses(http.StatusUnprocessableEntity, "short-lot")
+	do(api.VesselAct{Kind: "fed", From: []api.FedFrom{{Lot: "nowhere", Grams: 1, As: "peel"}}}).refuses(http.StatusUnprocessableEntity, "unknown-lot")
+	do(api.VesselAct{Kind: "fed", SugarG: 500, From: []api.FedFrom{from(sugar, 600, "sugar")}}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	do(api.VesselAct{Kind: "fed", Ml: 10_000, From: []api.FedFrom{from(sugar, 1000, "sugar"), from(peel, 1500, "peel")}}).gives(http.StatusCreated, &v)
+	assert.Equal(t, 1000.0, v.Events[0].SugarG)
+	assert.Equal(t, "Jaggery", v.Events[0].From[0].Name)
+	left := func(lot api.Lot) api.LotDetail {
+		var l api.LotDetail
+		c.get("/api/lots/"+lot.Id.String()).gives(http.StatusOK, &l)
+		return l
+	}
+	assert.Equal(t, 1000.0, left(sugar).Lot.RemainingG)
+	fed := left(peel)
+	assert.Equal(t, 200.0, fed.Lot.RemainingG)
+	last := fed.Movements[len(fed.Movements)-1]
+	assert.Equal(t, api.MovementKind("fed"), last.Kind)
+	assert.Equal(t, "Bin", last.Vat)
+	assert.Equal(t, "3.00", string(last.Cost))
+
+	// a feed that was noted wrongly goes back into its lot
+	do(api.VesselAct{Kind: "fed", From: []api.FedFrom{from(peel, 150, "peel")}}).gives(http.StatusCreated, &v)
+	c.post(at+"/undo", api.VesselUndo{Event: v.Events[1].Id}).gives(http.StatusCreated, &v)
+	assert.Equal(t, 200.0, left(peel).Lot.RemainingG)
+
+	// 3 of 10 l hold three tenths of what was fed: 0.3 × (4.00 + 3.00)
+	h.now = h.now.AddDate(0, 0, 70)
+	c = h.signIn("marl")
+	do(api.VesselAct{Kind: "drawn", Ml: 3000, Rests: true}).gives(http.StatusCreated, &v)
+	drawn := v.Events[len(v.Events)-1]
+	c.post(at+"/undo", api.VesselUndo{Event: v.Events[0].Id}).refuses(http.StatusConflict, "needed")
+	h.now = h.now.AddDate(0, 0, 31)
+	c = h.signIn("marl")
+	var b api.Batch
+	c.get("/api/batches/"+drawn.Batch.String()).gives(http.StatusOK, &b)
+	c.act(&b, api.BatchAct{Kind: "step-done", Step: step(1)})
+	c.post("/api/batches/"+b.Id.String()+"/finish", api.Finish{Jars: 3}).gives(http.StatusOK, &b)
+	assert.Equal(t, "2.10", string(b.Cost))
+	var trace api.BatchTrace
+	c.get("/api/batches/"+b.Id.String()+"/trace").gives(http.StatusOK, &trace)
+	of := map[string]float64{}
+	for _, bag := range trace.Bags {
+		of[bag.Name] = bag.Grams
+		assert.Empty(t, bag.Unpriced)
+	}
+	assert.Equal(t, map[string]float64{"Jaggery": 300, "Citrus peel": 450}, of)
+	var into api.LotTrace
+	c.get("/api/lots/"+sugar.Id.String()+"/trace").gives(http.StatusOK, &into)
+	require.Len(t, into.Batches, 1)
+	assert.Equal(t, b.Code, into.Batches[0].Code)
+
+	// all that is left takes all that is left of the cost, to the cent
+	do(api.VesselAct{Kind: "drawn", Ml: 7000, Rests: true}).gives(http.StatusCreated, &v)
+	second := v.Events[len(v.Events)-1].Batch
+	c.get("/api/batches/"+second.String()+"/trace").gives(http.StatusOK, &trace)
+	sum := 0.0
+	for _, bag := range trace.Bags {
+		cost, err := strconv.ParseFloat(string(bag.Cost), 64)
+		require.NoError(t, err)
+		sum += cost
+	}
+	assert.InDelta(t, 7.00-2.10, sum, 1e-9)
+	broken, err := h.store().Verify(t.Context())
+	require.NoError(t, err)
+	assert.Empty(t, broken)
+
+	// a movement that is gone, a batch that holds more than was fed, a vat drawn below nothing
+	conn, err := pgx.Connect(t.Context(), h.dsn)
+	require.NoError(t, err)
+	defer conn.Close(context.Background())
+	for _, damage := range []struct{ do, says string }{
+		{`update movements set quantity = -1400 where kind = 'fed' and quantity = -1500`, "says 1500 g of a lot, its movements say 1400"},
+		{`update vat_shares set quantity = 1200 where quantity = 300`, "batches hold 1900.000 g of what 1000.000 g were fed"},
+		{`update events set body = '{"ml": 900}' where kind = 'fed' and body->>'ml' = '10000'`, "vat Bin says that 9100 ml more were drawn than fed"},
+	} {
+		_, err := conn.Exec(t.Context(), damage.do)
+		require.NoError(t, err)
+		broken, err := h.store().Verify(t.Context())
+		require.NoError(t, err)
+		assert.Contains(t, strings.Join(broken, "\n"), damage.says)
+	}
+}
+
+// A vat that was fed before feeding said from where goes on: what is drawn of it costs at
+// least what is known, and says what is not.
+func TestAVatFedFromUnknownSaysSo(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	file := formulaFile("Bittern", "8 l of water", "800 g of jaggery", "2400 g of citrus peel")
+	file.Kind = "ferment"
+	var f api.StoredFormula
+	c.post("/api/formulas", file).gives(http.StatusCreated, &f)
+	var v api.Vessel
+	c.post("/api/vessels", api.VesselPlan{Name: "Bin", CapacityMl: 20_000, Formula: f.Id}).gives(http.StatusCreated, &v)
+	at := "/api/vessels/" + v.Id.String()
+	c.post(at+"/events", api.VesselAct{Kind: "fed", Ml: 10_000, SugarG: 1000, Given: true}).gives(http.StatusCreated, &v)
+	conn, err := pgx.Connect(t.Context(), h.dsn)
+	require.NoError(t, err)
+	defer conn.Close(context.Background())
+	_, err = conn.Exec(t.Context(), `update events set body = body - 'given' where kind = 'fed'`) // as it was kept before
+	require.NoError(t, err)
+	c.get(at).gives(http.StatusOK, &v)
+	assert.True(t, v.Events[0].Unknown)
+	c.post(at+"/events", api.VesselAct{Kind: "drawn", Ml: 3000, Rests: true}).gives(http.StatusCreated, &v)
+	var b api.Batch
+	c.get("/api/batches/"+v.Events[1].Batch.String()).gives(http.StatusOK, &b)
+	c.post("/api/batches/"+b.Id.String()+"/finish", api.Finish{Jars: 3}).gives(http.StatusOK, &b)
+	var g api.PantryLot
+	c.get("/api/pantry/"+b.Id.String()).gives(http.StatusOK, &g)
+	assert.Equal(t, []string{"what was fed to the vat"}, g.Unpriced)
 }
 
 // The hygrometer is read at a rhythm, once however many processes read it, where it is
@@ -159,7 +295,7 @@ func TestTheRoomIsKnown(t *testing.T) {
 	assert.Contains(t, all.Standing[0].Says, "Too damp to dry: the air is at 92 %")
 	var v api.Vessel
 	c.post("/api/vessels", api.VesselPlan{Name: "Bin", CapacityMl: 20_000}).gives(http.StatusCreated, &v)
-	c.post("/api/vessels/"+v.Id.String()+"/events", api.VesselAct{Kind: "fed", Ml: 10_000, SugarG: 1000}).gives(http.StatusCreated, &v)
+	c.post("/api/vessels/"+v.Id.String()+"/events", api.VesselAct{Kind: "fed", Ml: 10_000, SugarG: 1000, Given: true}).gives(http.StatusCreated, &v)
 	assert.Contains(t, v.Warmth, "1.7 times as long")
 	assert.Positive(t, v.GasPerDayL)
 	c.post("/api/room", api.RoomNote{Celsius: 12, Humidity: 92, At: h.now.Add(time.Hour)}).refuses(http.StatusUnprocessableEntity, "bad-value")

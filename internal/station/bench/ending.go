@@ -78,7 +78,11 @@ func (s *Service) Abandon(ctx context.Context, id uuid.UUID, in api.Abandon) (*a
 			if err != nil {
 				return err
 			}
-			b.Row.Cost = cost
+			ofVat, err := tx.VatCost(b.Row.ID)
+			if err != nil {
+				return err
+			}
+			b.Row.Cost = cost.Add(ofVat)
 		}
 		return s.record(tx, b, a, e, uuid.Nil)
 	})
@@ -178,7 +182,11 @@ func (s *Service) open(tx *store.Tx, a tenant.Actor, b *tenant.Batch) error {
 	if err != nil {
 		return err
 	}
-	b.Row.Cost = cost
+	ofVat, err := tx.VatCost(b.Row.ID)
+	if err != nil {
+		return err
+	}
+	b.Row.Cost = cost.Add(ofVat)
 	// from today: what has to ripen or cure has done so by now
 	limit := bestBefore(b.Set, b.Assessed.Class.Keeping(), b.Assessed, used, b.WeighedG())
 	b.Row.BestBefore, b.Row.BestBeforeReason = &limit.Date, limit.Reason

@@ -247,15 +247,15 @@ func (s *Service) settle(tx *store.Tx, a tenant.Actor, b *tenant.Batch) error {
 	return tx.RecostMadeLot(lot, b.Row.Cost, pieces[lot.ID], costs, why, a.Person, s.Now())
 }
 
-// noteUnpriced keeps what went into a batch without a known price: of a vat's draw all
-// that is fed to it, since feeding takes no lot.
+// noteUnpriced keeps what went into a batch without a known price: of a vat's draw what
+// was fed to it before feeding said from where.
 func noteUnpriced(tx *store.Tx, b *tenant.Batch, lot *stock.Lot) error {
 	went, err := tx.WentInto(stock.ID(b.Row.ID))
 	if err != nil {
 		return err
 	}
 	items := stock.Unpriced(went)
-	if b.By.FromVessel != "" {
+	if b.By.FromVessel != "" && !b.By.FromKnown {
 		for i := range b.Lines {
 			if item := b.Lines[i].Item; item != stock.Tap && !slices.Contains(items, item) {
 				items = append(items, item)

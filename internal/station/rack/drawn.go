@@ -30,9 +30,11 @@ func hasFormula(tx *store.Tx, row *store.Vessel) error {
 
 // drawnBatch is what is drawn of a vat, as the batch it becomes.
 type drawnBatch struct {
-	set *tenant.Settings
-	row *store.Making
-	g   float64
+	set    *tenant.Settings
+	row    *store.Making
+	g      float64
+	by     tenant.MadeBy
+	shares []store.VatShare // of what was fed
 }
 
 // readyToRest works out the batch that a draw becomes, before anything is locked.
@@ -78,14 +80,11 @@ func (d *drawnBatch) of(v *store.Vessel, stored *api.StoredFormula, ml float64) 
 		steps = append(steps, formula.Step{Kind: formula.Rest, For: quantity.Wait{Low: rest, High: rest}, Text: "Closed and labelled; open it now and then at first."})
 	}
 	steps = append(steps, formula.Step{Kind: formula.Fill})
-	by := tenant.MadeBy{File: stored.File, FromVessel: v.Name, Steps: exchange.StepFiles(steps),
+	d.by = tenant.MadeBy{File: stored.File, FromVessel: v.Name, Steps: exchange.StepFiles(steps),
 		Lines: []tenant.MadeLine{{Item: "vat-" + v.ID.String(), Name: v.Name + ", drawn", TargetG: d.g, Unstocked: true}}}
 	d.row = &store.Making{Name: stored.File.Name, Kind: stored.File.Kind, FormulaID: stored.Id, FormulaVersion: stored.Version,
 		StateName: making.Standing.String(), PlannedG: d.g, Currency: d.set.Workshop.Currency}
 	var err error
-	if d.row.MadeBy, err = json.Marshal(by); err != nil {
-		return fmt.Errorf("what is drawn of %s: %w", v.Name, err)
-	}
 	d.row.Assessed, err = json.Marshal(assessed)
 	return err
 }
@@ -93,7 +92,17 @@ func (d *drawnBatch) of(v *store.Vessel, stored *api.StoredFormula, ml float64) 
 // begin begins the batch of a draw.
 func (d *drawnBatch) begin(tx *store.Tx, a tenant.Actor, at time.Time) error {
 	d.row.PersonID, d.row.StartedAt = a.Person, at
+	var err error
+	if d.row.MadeBy, err = json.Marshal(d.by); err != nil {
+		return fmt.Errorf("what is drawn of %s: %w", d.by.FromVessel, err)
+	}
 	if err := d.set.Begin(tx, d.row); err != nil {
+		return err
+	}
+	for i := range d.shares {
+		d.shares[i].MakingID = d.row.ID
+	}
+	if err := tx.AddVatShares(d.shares); err != nil {
 		return err
 	}
 	weighed := making.Happening(making.Weighed)

@@ -53,6 +53,9 @@ func (s *Service) Vessels(ctx context.Context) ([]api.Vessel, error) {
 			if err != nil {
 				return err
 			}
+			if err := s.nameFed(tx, v, events[rows[i].ID]); err != nil {
+				return err
+			}
 			out = append(out, *v)
 		}
 		return nil
@@ -81,7 +84,11 @@ func (s *Service) read(tx *store.Tx, id uuid.UUID) (*api.Vessel, error) {
 	if err != nil {
 		return nil, err
 	}
-	return show(row, events[id], air, s.Now())
+	out, err := show(row, events[id], air, s.Now())
+	if err != nil {
+		return nil, err
+	}
+	return out, s.nameFed(tx, out, events[id])
 }
 
 // Add sets a vat up.
@@ -171,20 +178,35 @@ func (s *Service) Do(ctx context.Context, id uuid.UUID, in api.VesselAct) (*api.
 			return problem.Clash("put-away", "%s was put away: bring it back first.", row.Name)
 		case e.At.After(now.Add(time.Minute)):
 			return problem.Unfit("bad-value", "That is still to come: say when it was done.").At("at")
-		case e.Kind == vessel.Drawn && e.ML <= 0, e.Kind == vessel.Fed && e.ML <= 0 && e.SugarG <= 0 && e.PeelG <= 0:
+		case e.Kind == vessel.Drawn && e.ML <= 0, e.Kind == vessel.Fed && e.ML <= 0 && e.SugarG <= 0 && e.PeelG <= 0 && len(in.From) == 0:
 			return problem.Unfit("bad-value", "Say how much.").At("ml")
+		}
+		set, err := s.Settings(tx)
+		if err != nil {
+			return err
+		}
+		fed, err := feed(tx, set, in, &e)
+		if err != nil {
+			return err
 		}
 		plan := row.Plan()
 		if err := plan.Check(store.Happened(append(slices.Clone(events), e))); err != nil {
 			return refused(err, "ml")
 		}
 		if drawn != nil {
+			if err := drawn.takeFrom(tx, events, e); err != nil {
+				return err
+			}
 			if err := drawn.begin(tx, a, e.At); err != nil {
 				return err
 			}
 			e.Batch = &drawn.row.ID
 		}
-		return tx.AddVesselEvent(id, e, a.Person, now)
+		event, err := tx.AddVesselEvent(id, e, a.Person, now)
+		if err != nil {
+			return err
+		}
+		return outOfLots(tx, row, fed, event, e.At, a.Person)
 	})
 }
 
@@ -206,6 +228,9 @@ func (s *Service) Undo(ctx context.Context, id uuid.UUID, event int64) (*api.Ves
 			if batch.State() != making.Abandoned {
 				return problem.Clash("needed", "What was drawn became batch %s: abandon that first.", batch.Code).At("event")
 			}
+		}
+		if err := backIntoLots(tx, row, &events[i], s.Now(), a.Person); err != nil {
+			return err
 		}
 		events[i].Undone = true
 		plan := row.Plan()
@@ -289,7 +314,7 @@ func show(row *store.Vessel, events []store.VesselEvent, air curing.Air, now tim
 		}
 	}
 	for i, e := range events {
-		out.Events[i] = api.VesselEvent{Id: e.ID, Kind: api.VesselEventKind(e.Kind.String()), At: e.At, By: e.By, Ml: e.ML, SugarG: e.SugarG, PeelG: e.PeelG, Text: e.Text, Undone: e.Undone}
+		out.Events[i] = api.VesselEvent{Id: e.ID, Kind: api.VesselEventKind(e.Kind.String()), At: e.At, By: e.By, Ml: e.ML, SugarG: e.SugarG, PeelG: e.PeelG, Text: e.Text, Undone: e.Undone, Given: e.Given, Unknown: e.Kind == vessel.Fed && !e.IsKnown()}
 		if e.Batch != nil {
 			out.Events[i].Batch = *e.Batch
 		}

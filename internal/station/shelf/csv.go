@@ -92,7 +92,7 @@ func newLots(tx *store.Tx, rows []exchange.ShelfRow, set *tenant.Settings) (lots
 	}
 	had := make(map[store.LotCode]bool, len(codes)+len(rows))
 	for _, c := range codes {
-		had[c] = true
+		had[c], had[store.LotCode{Code: c.Code}] = true, true
 	}
 	taken := func(item, code string) (bool, error) {
 		return had[store.LotCode{Item: item, Code: strings.ToLower(code)}], nil
@@ -108,7 +108,8 @@ func newLots(tx *store.Tx, rows []exchange.ShelfRow, set *tenant.Settings) (lots
 		case err != nil:
 			return nil, nil, err
 		default:
-			had[store.LotCode{Item: l.Item, Code: strings.ToLower(l.Code)}] = true
+			code := strings.ToLower(l.Code)
+			had[store.LotCode{Item: l.Item, Code: code}], had[store.LotCode{Code: code}] = true, true
 			lots = append(lots, *l)
 		}
 	}

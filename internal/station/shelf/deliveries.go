@@ -200,8 +200,8 @@ func inLot(err error, i int) error {
 	return err
 }
 
-// known reports whether a material has a lot of a code.
+// known reports whether a material has a lot of a code; any where none is named.
 func known(tx *store.Tx, item, code string) (bool, error) {
 	same, err := tx.LotsByCode(code)
-	return slices.ContainsFunc(same, func(o stock.Lot) bool { return o.Item == item }), err
+	return slices.ContainsFunc(same, func(o stock.Lot) bool { return item == "" || o.Item == item }), err
 }

@@ -3,6 +3,7 @@ package shelf
 import (
 	"cmp"
 	"context"
+	"fmt"
 	"strings"
 	"unicode/utf8"
 
@@ -49,9 +50,12 @@ const (
 	maxLotText = 500
 )
 
-// newLot is a lot as a row has it. One without a code gets one of its day. taken
-// says whether a material has a lot of a code already: it would break the
-// transaction.
+// mostOfADay is up to which number the lots of a day are counted.
+const mostOfADay = 50
+
+// newLot is a lot as a row has it. One without a code gets one of its day, which no
+// other has. taken says whether a material, or any where none is named, has a lot of a
+// code already: it would break the transaction.
 func newLot(row exchange.ShelfRow, set *tenant.Settings, taken func(item, code string) (bool, error)) (*stock.Lot, error) {
 	for field, text := range map[string]string{"supplier": row.Supplier, "note": row.Note} {
 		if utf8.RuneCountInString(text) > maxLotText {
@@ -73,13 +77,21 @@ func newLot(row exchange.ShelfRow, set *tenant.Settings, taken func(item, code s
 		l.Remaining = l.Original
 	}
 	if l.Code == "" {
-		l.Code = "D" + row.Received.Format("060102")
-		again, err := taken(l.Item, l.Code)
-		if err != nil {
-			return nil, err
-		}
-		if id := l.ID.String(); again {
-			l.Code += "-" + strings.ToUpper(id[len(id)-6:])
+		day := "D" + row.Received.Format("060102")
+		l.Code = day
+		for n := 2; ; n++ {
+			again, err := taken("", l.Code) // of any material: a code on a bag is of one lot
+			if err != nil {
+				return nil, err
+			}
+			if !again {
+				break
+			}
+			if l.Code = fmt.Sprintf("%s-%d", day, n); n > mostOfADay {
+				id := l.ID.String()
+				l.Code = day + "-" + strings.ToUpper(id[len(id)-6:])
+				break
+			}
 		}
 	}
 	again, err := taken(l.Item, l.Code)

@@ -3986,6 +3986,10 @@ export interface components {
             /** Format: double */
             peel_g?: number;
             text?: string;
+            /** @description the lots that it comes from; liquid beyond them is tap water */
+            from?: components["schemas"]["FedFrom"][];
+            /** @description sugar and peel beyond the lots cost nothing: they were given, or grew here */
+            given?: boolean;
             /** @description what is drawn rests in a vessel of its own, as a batch of what the vat makes */
             rests?: boolean;
             /**
@@ -3993,6 +3997,14 @@ export interface components {
              * @description when it was done; now when left out
              */
             at?: string;
+        };
+        FedFrom: {
+            /** @description its id or code */
+            lot: string;
+            /** Format: double */
+            grams: number;
+            /** @enum {string} */
+            as: "liquid" | "sugar" | "peel";
         };
         VesselUndo: {
             /** Format: int64 */
@@ -4084,6 +4096,11 @@ export interface components {
              * @description that what was drawn became
              */
             batch?: string;
+            /** @description the lots that it came from */
+            from?: components["schemas"]["VesselFed"][];
+            given?: boolean;
+            /** @description sugar or peel went in, and nothing says from where or for how much */
+            unknown?: boolean;
             /**
              * Format: double
              * @description of what was drawn
@@ -4094,6 +4111,17 @@ export interface components {
              * @description of what was drawn
              */
             young_share?: number;
+        };
+        VesselFed: {
+            /** Format: uuid */
+            lot: string;
+            code: string;
+            /** @description of the material */
+            name: string;
+            /** Format: double */
+            grams: number;
+            /** @enum {string} */
+            as: "liquid" | "sugar" | "peel";
         };
         Reach: {
             /** @description none when Keen Crock can be reached from its own machine alone */
@@ -4342,11 +4370,13 @@ export interface components {
             /** Format: date-time */
             at: string;
             /** @enum {string} */
-            kind: "received" | "made" | "drawn" | "filled" | "gone" | "returned" | "discarded" | "corrected";
+            kind: "received" | "made" | "drawn" | "fed" | "filled" | "gone" | "returned" | "discarded" | "corrected";
             /** Format: double */
             grams: number;
             cost?: components["schemas"]["Money"];
             batch?: string;
+            /** @description that it was fed to */
+            vat?: string;
             by: string;
             /** @description who it came from or went to */
             party?: string;

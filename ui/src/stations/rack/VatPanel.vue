@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
-import { Button, Input, InputNumber } from 'ant-design-vue'
-import { computed, reactive } from 'vue'
+import { Button, InputNumber } from 'ant-design-vue'
+import { computed, reactive, useTemplateRef } from 'vue'
 
 import { api, ask, sentence, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import SidePanel from '../../parts/SidePanel.vue'
 import { grams, percent } from '../../words'
+import FeedForm from './FeedForm.vue'
 import { age, tints, volume, when, type Vessel } from './vessels'
 
 const props = defineProps<{ vat: Vessel }>()
@@ -14,21 +15,18 @@ defineEmits<{ leave: []; change: [] }>()
 const client = useQueryClient()
 
 type Amount = number | undefined
-const feed = reactive({
-  ml: undefined as Amount,
-  sugar_g: undefined as Amount,
-  peel_g: undefined as Amount,
-  text: '',
-})
+const feeding = useTemplateRef('feeding')
 const draw = reactive({ ml: undefined as Amount, rests: true })
 const path = { id: props.vat.id }
-const shown = () => void client.invalidateQueries({ queryKey: ['rack'] })
+const shown = () => {
+  for (const key of ['rack', 'lots', 'shelf']) void client.invalidateQueries({ queryKey: [key] })
+}
 
 const act = useMutation({
   mutationFn: (body: Schemas['VesselAct']) =>
     ask(api.POST('/api/vessels/{id}/events', { params: { path }, body })),
   onSuccess: () => {
-    Object.assign(feed, { ml: undefined, sugar_g: undefined, peel_g: undefined, text: '' })
+    feeding.value?.clear()
     draw.ml = undefined
     shown()
   },
@@ -46,6 +44,9 @@ function say(e: Schemas['VesselEvent']): string {
     e.sugar_g ? `${grams(e.sugar_g)} sugar` : '',
     e.peel_g ? `${grams(e.peel_g)} peel` : '',
     e.text ?? '',
+    e.from?.length ? `from ${e.from.map((f) => `${f.name} ${f.code}`).join(' and ')}` : '',
+    e.given ? 'given' : '',
+    e.unknown ? 'from unknown' : '',
   ].filter(Boolean)
   if (e.kind === 'drawn')
     return `drew ${volume(e.ml ?? 0)}, ${age(e.mean_age_days ?? 0)} old in the mean, ${percent(e.young_share ?? 0)} under two months`
@@ -85,29 +86,7 @@ function say(e: Schemas['VesselEvent']): string {
       <Button size="large" :loading="act.isPending.value" @click="act.mutate({ kind: 'stirred' })"
         >Stirred</Button
       >
-      <form
-        class="fields"
-        @submit.prevent="act.mutate({ kind: 'fed', ...feed, text: feed.text || undefined })"
-      >
-        <h3>Feed</h3>
-        <label>
-          <span class="field-label">liquid</span>
-          <InputNumber v-model:value="feed.ml" :min="0" addon-after="ml" name="feed-ml" />
-        </label>
-        <label>
-          <span class="field-label">sugar</span>
-          <InputNumber v-model:value="feed.sugar_g" :min="0" addon-after="g" name="feed-sugar" />
-        </label>
-        <label>
-          <span class="field-label">peel, fruit</span>
-          <InputNumber v-model:value="feed.peel_g" :min="0" addon-after="g" name="feed-peel" />
-        </label>
-        <label>
-          <span class="field-label">what</span>
-          <Input v-model:value="feed.text" name="feed-text" placeholder="orange peel" />
-        </label>
-        <Button html-type="submit">Goes in</Button>
-      </form>
+      <FeedForm ref="feeding" :busy="act.isPending.value" @feed="act.mutate($event)" />
       <form
         class="fields"
         @submit.prevent="
@@ -203,6 +182,10 @@ h3 {
   gap: 8px;
   grid-template-columns: 90px 1fr;
   padding: 3px 0;
+}
+
+.log .do {
+  margin-left: 8px;
 }
 
 .do {
