@@ -91,11 +91,19 @@ build_page_now() {
   touch ui/dist/.keep
 }
 
+# commit_here says which commit this is a checkout of; nothing where there is no history. Whoever
+# owns the folder may be another than who builds.
+commit_here() {
+  local at changed=
+  at=$(git -c safe.directory='*' -C "$root" rev-parse --short=12 HEAD 2>/dev/null) || return 0
+  git -c safe.directory='*' -C "$root" diff --quiet HEAD 2>/dev/null || changed=", changed since"
+  printf '%s%s' "$at" "$changed"
+}
 build_binary() {
   [ -x bin/keencrock ] || rm -f "$stamps/binary"
-  unless_made binary "$(checksum go.mod go.sum api cmd core demo internal ui/dist ui/files.go) $(go version)" build_binary_now
+  unless_made binary "$(checksum go.mod go.sum api cmd core demo internal ui/dist ui/files.go) $(go version) $(commit_here)" build_binary_now
 }
 build_binary_now() {
   say "Building Keen Crock."
-  go build -trimpath -o bin/keencrock ./cmd/keencrock || fail "Keen Crock does not build: look above."
+  go build -trimpath -buildvcs=false -ldflags "-X 'main.commit=$(commit_here)'" -o bin/keencrock ./cmd/keencrock || fail "Keen Crock does not build: look above."
 }

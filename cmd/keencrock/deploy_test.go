@@ -126,6 +126,34 @@ func TestWhatHoldsTheRequirementsIsThere(t *testing.T) {
 	}
 }
 
+// What “./start” builds knows the commit it is of, whoever owns the checkout, and that
+// something was changed since.
+func TestAPlainCloneKnowsItsCommit(t *testing.T) {
+	setup, err := filepath.Abs("../../tools/setup.sh")
+	require.NoError(t, err)
+	folder := t.TempDir()
+	run := func(script string) string {
+		cmd := exec.Command("bash", "-c", script)
+		cmd.Dir = folder
+		cmd.Env = append(os.Environ(), "root="+folder, "GIT_AUTHOR_NAME=a", "GIT_AUTHOR_EMAIL=a@example.org", "GIT_COMMITTER_NAME=a", "GIT_COMMITTER_EMAIL=a@example.org")
+		out, err := cmd.CombinedOutput()
+		require.NoError(t, err, string(out))
+		return strings.TrimSpace(string(out))
+	}
+	here := func() string { return run(". " + setup + " && root=" + folder + " && commit_here") }
+	assert.Empty(t, here(), "without a history nothing is made up")
+	run("git init -q . && echo one >file && git add file && git commit -q -m first")
+	at := run("git rev-parse --short=12 HEAD")
+	assert.Equal(t, at, here())
+	run("echo two >file")
+	assert.Equal(t, at+", changed since", here())
+
+	was := commit
+	t.Cleanup(func() { commit = was })
+	commit = at
+	assert.Contains(t, built(), "(commit "+at+", go")
+}
+
 // The newest entry of the changes is of this version.
 func TestTheVersionIsThatOfTheChanges(t *testing.T) {
 	text, err := os.ReadFile("../../CHANGELOG.md")

@@ -43,24 +43,26 @@ name it goes to the folder of the backups.`,
 
 func restoreCommand() *cobra.Command {
 	var h house
-	var replace bool
+	var how store.Taking
 	cmd := &cobra.Command{
 		Use:   "restore FILE",
 		Short: "Make the database what it was when a backup was taken",
 		Long: `Restore takes in a backup, of this version or an older one. It is made ready out of
 sight and takes its place as the last step: whatever breaks off, nothing has
 changed. The server has to be stopped. A database that holds workshops is only
-replaced with --replace, after it was backed up itself. Everybody has to sign in
-anew.`,
+replaced with --replace, after it was backed up itself. What does not add up, as
+“keencrock verify” would say, is not taken in, unless --as-it-is says so. Everybody
+has to sign in anew.`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			return h.withDatabase(cmd.Context(), func(ctx context.Context, at addresses) error {
-				kept, err := h.backupFolder().Restore(ctx, at.owner, args[0], h.migration(), replace, time.Now())
+				how.Told = toldOn(cmd)
+				kept, err := h.backupFolder().Restore(ctx, at.owner, args[0], h.migration(), how, time.Now())
 				if errors.Is(err, store.ErrHolds) {
 					err = fmt.Errorf("%w: with --replace they are backed up and then replaced", err)
 				}
 				if err != nil {
-					return err
+					return hinted(err)
 				}
 				if kept != "" {
 					fmt.Fprintln(cmd.OutOrStdout(), "What was there is kept in", kept)
@@ -71,8 +73,30 @@ anew.`,
 		},
 	}
 	h.flags(cmd)
-	cmd.Flags().BoolVar(&replace, "replace", false, "replace the workshops that are there, after backing them up")
+	cmd.Flags().BoolVar(&how.Replace, "replace", false, "replace the workshops that are there, after backing them up")
+	asItIs(cmd, &how)
 	return cmd
+}
+
+func asItIs(cmd *cobra.Command, how *store.Taking) {
+	cmd.Flags().BoolVar(&how.AsItIs, "as-it-is", false, "take in also what does not add up")
+}
+
+// toldOn says on a command's second output how far it came.
+func toldOn(cmd *cobra.Command) func(table string, rows int64) {
+	return func(table string, rows int64) {
+		if rows > 0 {
+			fmt.Fprintf(cmd.ErrOrStderr(), "%s: %d rows\n", table, rows)
+		}
+	}
+}
+
+// hinted says what can be done about an archive that does not add up.
+func hinted(err error) error {
+	if errors.Is(err, store.ErrUnsound) {
+		return fmt.Errorf("%w\nNothing has changed. With --as-it-is it is taken in all the same", err)
+	}
+	return err
 }
 
 func exportCommand() *cobra.Command {
@@ -101,6 +125,7 @@ func exportCommand() *cobra.Command {
 
 func importCommand() *cobra.Command {
 	var h house
+	var how store.Taking
 	cmd := &cobra.Command{
 		Use:   "import FILE",
 		Short: "Add the workshop of an archive to the database",
@@ -114,14 +139,16 @@ ones with reset-password.`,
 				if err := store.Migrate(ctx, at.owner, m); err != nil {
 					return err
 				}
-				_, name, err := backup.Import(ctx, at.owner, args[0], m)
+				how.Told = toldOn(cmd)
+				_, name, err := backup.Import(ctx, at.owner, args[0], m, how)
 				if err == nil {
 					fmt.Fprintf(cmd.OutOrStdout(), "%s is here. Give its people new passwords: keencrock reset-password SIGN-IN-NAME\n", name)
 				}
-				return err
+				return hinted(err)
 			})
 		},
 	}
 	h.flags(cmd)
+	asItIs(cmd, &how)
 	return cmd
 }

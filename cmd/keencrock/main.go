@@ -3,6 +3,7 @@ package main
 
 import (
 	"bytes"
+	"cmp"
 	"compress/gzip"
 	_ "embed"
 	"encoding/json"
@@ -26,14 +27,23 @@ const version = "0.4.0"
 //go:embed notices.txt.gz
 var notices []byte
 
+// commit is what was built, as tools/setup.sh tells the linker; empty for a bare “go
+// build”, which tells it by itself where it may look at the history.
+var commit string
+
 // built says which version this is, of which commit, by which Go.
 func built() string {
-	commit, changed := "unknown", ""
 	info, ok := debug.ReadBuildInfo()
 	if !ok {
 		return version
 	}
-	for _, s := range info.Settings {
+	return fmt.Sprintf("%s (commit %s, %s)", version, cmp.Or(commit, commitIn(info.Settings), "unknown"), info.GoVersion)
+}
+
+// commitIn is the commit of a build, as Go notes it; empty where it did not.
+func commitIn(settings []debug.BuildSetting) (commit string) {
+	changed := ""
+	for _, s := range settings {
 		switch {
 		case s.Key == "vcs.revision":
 			commit = s.Value[:min(len(s.Value), 12)]
@@ -41,7 +51,10 @@ func built() string {
 			changed = ", changed since"
 		}
 	}
-	return fmt.Sprintf("%s (commit %s%s, %s)", version, commit, changed, info.GoVersion)
+	if commit == "" {
+		return ""
+	}
+	return commit + changed
 }
 
 func noticesCommand() *cobra.Command {

@@ -62,6 +62,6 @@ func (h *house) copy(ctx context.Context, from, to string) (file string, err err
 	if err = errors.Join(err, s.Close()); err != nil {
 		return "", err
 	}
-	_, err = h.backupFolder().Restore(ctx, to, file, h.migration(), false, time.Now())
+	_, err = h.backupFolder().Restore(ctx, to, file, h.migration(), store.Taking{AsItIs: true}, time.Now())
 	return file, err
 }

@@ -131,6 +131,11 @@ func (s source) Tables() []string {
 	return names
 }
 
+func (s source) Rows(table string) int64 {
+	i := slices.IndexFunc(s.Manifest.Tables, func(t archive.Table) bool { return t.Name == table })
+	return s.Manifest.Tables[i].Rows
+}
+
 // open opens an archive that is of a kind.
 func open(path string, kind archive.Kind) (*archive.Archive, error) {
 	a, err := archive.Open(path)
@@ -150,18 +155,18 @@ func open(path string, kind archive.Kind) (*archive.Archive, error) {
 // Restore makes a database what it was when a backup was taken. Where it holds
 // workshops it has to be said that they are to be replaced; they are kept in the
 // folder first.
-func (f Folder) Restore(ctx context.Context, url, path string, m store.Migration, replace bool, now time.Time) (kept string, err error) {
+func (f Folder) Restore(ctx context.Context, url, path string, m store.Migration, how store.Taking, now time.Time) (kept string, err error) {
 	a, err := open(path, archive.Server)
 	if err != nil {
 		return "", err
 	}
 	defer func() { err = errors.Join(err, a.Close()) }()
-	if replace {
+	if how.Replace {
 		if kept, err = f.keepReplaced(ctx, url, now); err != nil {
 			return "", err
 		}
 	}
-	return kept, store.Restore(ctx, url, source{a}, m, replace)
+	return kept, store.Restore(ctx, url, source{a}, m, how)
 }
 
 // keepReplaced takes a backup of what is about to be replaced, where there is
@@ -180,12 +185,12 @@ func (f Folder) keepReplaced(ctx context.Context, url string, now time.Time) (pa
 }
 
 // Import adds the workshop of an archive to a database, and returns its id and name.
-func Import(ctx context.Context, url, path string, m store.Migration) (id uuid.UUID, name string, err error) {
+func Import(ctx context.Context, url, path string, m store.Migration, how store.Taking) (id uuid.UUID, name string, err error) {
 	a, err := open(path, archive.Workshop)
 	if err != nil {
 		return uuid.Nil, "", err
 	}
 	defer func() { err = errors.Join(err, a.Close()) }()
-	id, err = store.Import(ctx, url, source{a}, m)
+	id, err = store.Import(ctx, url, source{a}, m, how)
 	return id, a.Manifest.Workshop, err
 }

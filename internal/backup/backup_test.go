@@ -2,13 +2,18 @@ package backup_test
 
 import (
 	"archive/zip"
+	"bytes"
 	"context"
 	"crypto/sha256"
+	"encoding/csv"
 	"encoding/hex"
 	"encoding/json"
 	"io"
+	"math/rand/v2"
 	"os"
 	"path/filepath"
+	"regexp"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -104,7 +109,7 @@ func TestWhatIsRestoredIsWhatWasBackedUpInEveryTable(t *testing.T) {
 	assert.NotContains(t, before, "sessions")
 
 	elsewhere := testdb.New(t) // with no tables at all
-	_, err := folder(t).Restore(ctx, elsewhere, path, store.Migration{}, false, now)
+	_, err := folder(t).Restore(ctx, elsewhere, path, store.Migration{}, store.Taking{}, now)
 	require.NoError(t, err)
 	restored := reopen(t, elsewhere)
 	assert.Equal(t, before, tables(t, taken(t, restored)))
@@ -127,11 +132,11 @@ func TestADatabaseIsReplacedOnlyWhenThatIsSaidAndIsKeptFirst(t *testing.T) {
 	other, otherAt := open(t)
 	founded(t, other, "weir")
 	was := tables(t, taken(t, other))
-	_, err := folder(t).Restore(ctx, otherAt, path, store.Migration{}, false, now)
+	_, err := folder(t).Restore(ctx, otherAt, path, store.Migration{}, store.Taking{}, now)
 	assert.ErrorIs(t, err, store.ErrHolds)
 	assert.Equal(t, was, tables(t, taken(t, other)))
 
-	kept, err := folder(t).Restore(ctx, otherAt, path, store.Migration{}, true, now)
+	kept, err := folder(t).Restore(ctx, otherAt, path, store.Migration{}, store.Taking{Replace: true}, now)
 	require.NoError(t, err)
 	assert.Equal(t, was, tables(t, kept))
 	assert.Equal(t, tables(t, path), tables(t, taken(t, reopen(t, otherAt))))
@@ -144,7 +149,7 @@ func TestADatabaseThatIsServedIsNotReplaced(t *testing.T) {
 	ready, ended := make(chan struct{}), make(chan error, 1)
 	go func() { ended <- s.Listen(serving, func() { close(ready) }, func(store.Change) {}) }()
 	<-ready
-	_, err := folder(t).Restore(ctx, dsn, path, store.Migration{}, true, now)
+	_, err := folder(t).Restore(ctx, dsn, path, store.Migration{}, store.Taking{Replace: true}, now)
 	assert.ErrorIs(t, err, store.ErrInUse)
 	stop()
 	<-ended
@@ -184,7 +189,7 @@ func TestABackupTakenWhileWorkGoesOnAddsUp(t *testing.T) {
 	assert.Positive(t, <-ended+<-ended)
 	for _, path := range paths {
 		elsewhere := testdb.New(t)
-		_, err := folder(t).Restore(ctx, elsewhere, path, store.Migration{}, false, now)
+		_, err := folder(t).Restore(ctx, elsewhere, path, store.Migration{}, store.Taking{}, now)
 		require.NoError(t, err)
 		broken, err := reopen(t, elsewhere).Verify(ctx)
 		require.NoError(t, err)
@@ -216,6 +221,9 @@ func rewritten(t *testing.T, path string, change func(name string, text []byte) 
 			text := texts["tables/"+table.Name+".csv"]
 			sum := sha256.Sum256(text)
 			m.Tables[i].Bytes, m.Tables[i].SHA256 = int64(len(text)), hex.EncodeToString(sum[:])
+			if rows := records(t, table.Name, text); rows >= 0 {
+				m.Tables[i].Rows = rows
+			}
 		}
 		texts["manifest.json"], err = json.Marshal(m)
 		require.NoError(t, err)
@@ -232,6 +240,18 @@ func rewritten(t *testing.T, path string, change func(name string, text []byte) 
 	}
 	require.NoError(t, z.Close())
 	return out.Name()
+}
+
+// records is how many rows a table of an archive has; -1 where that is more than is worth
+// counting.
+func records(t *testing.T, name string, text []byte) int64 {
+	t.Helper()
+	if len(text) > 8<<20 {
+		return -1
+	}
+	all, err := csv.NewReader(bytes.NewReader(text)).ReadAll()
+	require.NoError(t, err, name)
+	return int64(len(all) - 1)
 }
 
 // A broken or foreign archive is refused with what is wrong, before anything changes.
@@ -285,15 +305,84 @@ func TestABrokenOrForeignArchiveChangesNothing(t *testing.T) {
 			}
 			return text
 		}, true), "do not belong together"},
-		"a number that is none": {rewritten(t, path, in("tables/lots.csv", ",10.000,", ",ten,"), true), "table lots"},
+		"a movement less": {rewritten(t, path, func(name string, text []byte) []byte {
+			if name != "tables/movements.csv" {
+				return text
+			}
+			lines := bytes.SplitAfter(text, []byte("\n"))
+			return bytes.Join(append(lines[:3:3], lines[4:]...), nil)
+		}, true), "its movements sum to"},
+		"a row less than it says": {rewritten(t, path, func(name string, text []byte) []byte {
+			if name == "manifest.json" {
+				return regexp.MustCompile(`("name": "lots",\s*"rows": )`).ReplaceAll(text, []byte("${1}9"))
+			}
+			return text
+		}, false), "its manifest says 9"},
+		"a cell of 200 MB in little": {rewritten(t, path, longer("aaaaaaaaaa", 20<<20), true), "would grow to more than 200 times"},
+		"a cell of 36 MB":            {rewritten(t, path, longer(scrambled(36<<10), 1<<10), true), "row of more than 32 MB"},
+		"a number that is none":      {rewritten(t, path, in("tables/lots.csv", ",10.000,", ",ten,"), true), "table lots"},
 	} {
 		other, otherAt := open(t)
 		founded(t, other, "weir")
 		was := tables(t, taken(t, other))
-		_, err := folder(t).Restore(ctx, otherAt, c.path, store.Migration{}, true, now)
+		_, err := folder(t).Restore(ctx, otherAt, c.path, store.Migration{}, store.Taking{Replace: true}, now)
 		assert.ErrorContains(t, err, c.says, what)
 		assert.Equal(t, was, tables(t, taken(t, other)), what)
 		assertNothingStaged(t, otherAt, what)
+	}
+}
+
+// longer puts a text so many times into the first cell of the workshops.
+func longer(text string, times int) func(string, []byte) []byte {
+	return func(name string, was []byte) []byte {
+		if name != "tables/workshops.csv" {
+			return was
+		}
+		end := bytes.IndexByte(was, '\n') + 1
+		return slices.Concat(was[:end], bytes.Repeat([]byte(text), times), was[end:])
+	}
+}
+
+// scrambled is a text that does not shrink to nothing when it is packed.
+func scrambled(length int) string {
+	r := rand.New(rand.NewPCG(1, 2))
+	out := make([]byte, length)
+	for i := range out {
+		out[i] = "0123456789abcdef"[r.IntN(16)]
+	}
+	return string(out)
+}
+
+// What does not add up is taken in where that is said, and only there; each table that is
+// in is told, and each file of an archive says when it was made.
+func TestAnArchiveThatDoesNotAddUpIsTakenInOnlyAsItIs(t *testing.T) {
+	s, _ := full(t)
+	path := taken(t, s)
+	unsound := rewritten(t, path, func(name string, text []byte) []byte {
+		if name != "tables/movements.csv" {
+			return text
+		}
+		return text[:bytes.IndexByte(text, '\n')+1]
+	}, true)
+	elsewhere := testdb.New(t)
+	_, err := folder(t).Restore(ctx, elsewhere, unsound, store.Migration{}, store.Taking{}, now)
+	require.ErrorIs(t, err, store.ErrUnsound)
+	assert.Regexp(t, `and \d+ more`, err.Error(), "not a page of it")
+	_, err = store.Open(ctx, elsewhere)
+	require.ErrorIs(t, err, store.ErrNotMigrated, "nothing came of it")
+	told := map[string]int64{}
+	_, err = folder(t).Restore(ctx, elsewhere, unsound, store.Migration{}, store.Taking{AsItIs: true, Told: func(table string, rows int64) { told[table] = rows }}, now)
+	require.NoError(t, err)
+	broken, err := reopen(t, elsewhere).Verify(ctx)
+	require.NoError(t, err)
+	assert.NotEmpty(t, broken)
+	assert.Equal(t, int64(2), told["workshops"])
+
+	z, err := zip.OpenReader(path)
+	require.NoError(t, err)
+	defer z.Close()
+	for _, f := range z.File {
+		assert.WithinDuration(t, now, f.Modified, 2*time.Second, f.Name)
 	}
 }
 
@@ -323,13 +412,13 @@ func TestOneWorkshopMovesToAnotherServerAndNothingElseWithIt(t *testing.T) {
 	assert.NotContains(t, text, "quay")
 
 	// where it came from it is still
-	_, _, err = backup.Import(ctx, dsn, path, store.Migration{})
+	_, _, err = backup.Import(ctx, dsn, path, store.Migration{}, store.Taking{})
 	assert.ErrorIs(t, err, store.ErrTaken)
 
 	other, otherAt := open(t)
 	founded(t, other, "weir")
 	testdb.Grow(t, otherAt, 20, 5)
-	id, name, err := backup.Import(ctx, otherAt, path, store.Migration{})
+	id, name, err := backup.Import(ctx, otherAt, path, store.Migration{}, store.Taking{})
 	require.NoError(t, err)
 	assert.Equal(t, p.WorkshopID, id)
 	assert.Contains(t, name, "marl's")
@@ -343,14 +432,14 @@ func TestOneWorkshopMovesToAnotherServerAndNothingElseWithIt(t *testing.T) {
 	third, thirdAt := open(t)
 	founded(t, third, "marl")
 	here := tables(t, taken(t, third))
-	_, _, err = backup.Import(ctx, thirdAt, path, store.Migration{})
+	_, _, err = backup.Import(ctx, thirdAt, path, store.Migration{}, store.Taking{})
 	assert.ErrorContains(t, err, "sign-in name marl")
 	assert.Equal(t, here, tables(t, taken(t, third)))
 
 	// each kind of archive is taken in by its own command
-	_, err = folder(t).Restore(ctx, thirdAt, path, store.Migration{}, true, now)
+	_, err = folder(t).Restore(ctx, thirdAt, path, store.Migration{}, store.Taking{Replace: true}, now)
 	assert.ErrorContains(t, err, "keencrock import")
-	_, _, err = backup.Import(ctx, thirdAt, taken(t, s), store.Migration{})
+	_, _, err = backup.Import(ctx, thirdAt, taken(t, s), store.Migration{}, store.Taking{})
 	assert.ErrorContains(t, err, "keencrock restore")
 }
 

@@ -55,12 +55,12 @@ func Start(ctx context.Context, home string) (*Cluster, error) {
 	if err != nil {
 		return nil, err
 	}
-	if err := os.MkdirAll(home, 0o755); err != nil {
-		return nil, fmt.Errorf("make the folder %s for the database: %w", home, err)
-	}
 	c := &Cluster{}
 	if c.as, err = serverAccount(); err != nil {
 		return nil, err
+	}
+	if err := c.makeHome(home); err != nil {
+		return nil, fmt.Errorf("make the folder %s for the database: %w", home, err)
 	}
 	if c.data, err = c.dataFolder(home); err != nil {
 		return nil, err
@@ -127,9 +127,38 @@ func (c *Cluster) stopUnused() error {
 	return nil
 }
 
+// makeHome makes the folder that is the application's own, or closes one that stands
+// open: nobody else on the machine has anything to hold or to read there. The account
+// that runs the server for root may pass through.
+func (c *Cluster) makeHome(home string) error {
+	mode := os.FileMode(0o700)
+	if c.as != nil {
+		mode = 0o711
+	}
+	info, err := os.Stat(home)
+	if errors.Is(err, os.ErrNotExist) {
+		if err := os.MkdirAll(filepath.Dir(home), 0o755); err != nil {
+			return err
+		}
+		return os.Mkdir(home, mode)
+	}
+	if err != nil || info.Mode().Perm()&^mode == 0 {
+		return err
+	}
+	if err := os.Chmod(home, info.Mode().Perm()&mode); err != nil && !errors.Is(err, os.ErrPermission) {
+		return err // a folder of another's cannot be closed; its files below are closed all the same
+	}
+	return nil
+}
+
+// lockFile locks a file that nobody else on the machine can open, and so none can hold.
 func lockFile(path string, how int) (*os.File, error) {
-	f, err := os.OpenFile(path, os.O_CREATE|os.O_RDWR, 0o644)
+	f, err := os.OpenFile(path, os.O_CREATE|os.O_RDWR, 0o600)
 	if err != nil {
+		return nil, err
+	}
+	if err := f.Chmod(0o600); err != nil {
+		f.Close()
 		return nil, err
 	}
 	if err := syscall.Flock(int(f.Fd()), how); err != nil {

@@ -44,6 +44,33 @@ func TestAClusterStartsIsSharedKeepsItsDataAndStops(t *testing.T) {
 	require.NoError(t, third.Stop())
 }
 
+// Nobody else on the machine has anything in a home to read, or to hold so that Keen Crock
+// waits for it: also not in one that an earlier version left open.
+func TestAHomeIsClosedToOthers(t *testing.T) {
+	home := openHome(t)
+	for _, name := range []string{"starting.lock", "users.lock"} {
+		require.NoError(t, os.WriteFile(filepath.Join(home, name), nil, 0o644))
+	}
+	c, err := localpg.Start(context.Background(), home)
+	require.NoError(t, err)
+	t.Cleanup(func() { c.Stop() })
+	mode := func(name string) os.FileMode {
+		info, err := os.Stat(filepath.Join(home, name))
+		require.NoError(t, err)
+		return info.Mode().Perm()
+	}
+	may := os.FileMode(0o700)
+	if os.Geteuid() == 0 { // the server's account passes through
+		may = 0o711
+	}
+	assert.Equal(t, may, mode("."))
+	entries, err := os.ReadDir(home)
+	require.NoError(t, err)
+	for _, e := range entries {
+		assert.Zero(t, mode(e.Name())&0o077, e.Name())
+	}
+}
+
 // openHome is a folder that the server's account can reach.
 func openHome(t *testing.T) string {
 	t.Helper()

@@ -19,13 +19,22 @@ import (
 type Source interface {
 	Schema() int64 // the version they are of
 	Tables() []string
+	Rows(table string) int64 // how many it has
 	Table(name string) (io.ReadCloser, error)
+}
+
+// Taking says how a dump is taken in.
+type Taking struct {
+	Replace bool                           // workshops that are there
+	AsItIs  bool                           // also where it does not add up
+	Told    func(table string, rows int64) // of each table that is in; nil for nobody
 }
 
 // What stands against taking a dump in.
 var (
 	ErrHolds   = errors.New("the database holds workshops already")
 	ErrForeign = errors.New("the archive does not fit the tables of Keen Crock")
+	ErrUnsound = errors.New("what the archive holds does not add up")
 )
 
 // staging is the schema in which a dump is made ready, out of sight, before it takes
@@ -36,7 +45,9 @@ const staging = "keencrock_staging"
 // what is there as the last step, in one transaction: before that nothing has
 // changed. ErrHolds when there are workshops and they are not to be replaced, ErrInUse
 // while the database is served, ErrNewer for a dump of a newer version.
-func Restore(ctx context.Context, url string, from Source, m Migration, replace bool) (err error) {
+//
+// ErrUnsound is one whose stock, jars and batches do not add up.
+func Restore(ctx context.Context, url string, from Source, m Migration, how Taking) (err error) {
 	s, err := OpenAsOwner(ctx, url)
 	if err != nil {
 		return err
@@ -59,10 +70,10 @@ func Restore(ctx context.Context, url string, from Source, m Migration, replace 
 	if err != nil {
 		return err
 	}
-	if holds && !replace {
+	if holds && !how.Replace {
 		return ErrHolds
 	}
-	if err := stage(ctx, url, from, m); err != nil {
+	if err := stage(ctx, url, from, m, how); err != nil {
 		return errors.Join(err, unstage(ctx, conn.Conn()))
 	}
 	return pgx.BeginFunc(ctx, conn, func(tx pgx.Tx) error { return takePlace(ctx, tx) })
@@ -78,8 +89,8 @@ func (s *Store) HoldsWorkshops(ctx context.Context) (holds bool, err error) {
 }
 
 // stage makes a dump ready in the staging schema: its tables as they were, its rows,
-// then everything up to date.
-func stage(ctx context.Context, url string, from Source, m Migration) (err error) {
+// then everything up to date, and sound.
+func stage(ctx context.Context, url string, from Source, m Migration, how Taking) (err error) {
 	config, err := pgxpool.ParseConfig(url)
 	if err != nil {
 		return err
@@ -110,12 +121,29 @@ func stage(ctx context.Context, url string, from Source, m Migration) (err error
 		return err
 	}
 	err = pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
-		return deferred(ctx, tx, staging, func() error { return load(ctx, tx, from) })
+		return deferred(ctx, tx, staging, func() error { return load(ctx, tx, from, how) })
 	})
 	if err != nil {
 		return err
 	}
-	return s.upToDate(ctx, provider, m)
+	if err := s.upToDate(ctx, provider, m); err != nil || how.AsItIs {
+		return err
+	}
+	return s.sound(ctx)
+}
+
+// sound is ErrUnsound, with the first few of what does not hold, where that is so.
+func (s *Store) sound(ctx context.Context) error {
+	broken, err := s.Verify(ctx)
+	if err != nil || len(broken) == 0 {
+		return err
+	}
+	const told = 5
+	more := ""
+	if len(broken) > told {
+		more = fmt.Sprintf("\nand %d more", len(broken)-told)
+	}
+	return fmt.Errorf("%w:\n%s%s", ErrUnsound, strings.Join(broken[:min(told, len(broken))], "\n"), more)
 }
 
 func unstage(ctx context.Context, conn *pgx.Conn) error {
@@ -158,7 +186,7 @@ func foreign(format string, args ...any) error {
 }
 
 // load copies the rows of a dump into empty tables.
-func load(ctx context.Context, tx pgx.Tx, from Source) error {
+func load(ctx context.Context, tx pgx.Tx, from Source, how Taking) error {
 	tables, err := tablesIn(ctx, tx, "")
 	if err != nil {
 		return err
@@ -168,37 +196,45 @@ func load(ctx context.Context, tx pgx.Tx, from Source) error {
 		if i < 0 {
 			return foreign("there is no table %s in version %d", name, from.Schema())
 		}
-		if err := loadTable(ctx, tx, &tables[i], from); err != nil {
+		rows, err := loadTable(ctx, tx, &tables[i], from)
+		if err != nil {
 			return err
+		}
+		if said := from.Rows(name); rows != said {
+			return foreign("table %s has %d rows, its manifest says %d", name, rows, said)
+		}
+		if how.Told != nil {
+			how.Told(name, rows)
 		}
 	}
 	return nil
 }
 
-func loadTable(ctx context.Context, tx pgx.Tx, t *table, from Source) error {
+func loadTable(ctx context.Context, tx pgx.Tx, t *table, from Source) (rows int64, err error) {
 	f, err := from.Table(t.name)
 	if err != nil {
-		return err
+		return 0, err
 	}
 	defer f.Close()
-	rows := bufio.NewReader(f)
-	first, err := rows.ReadString('\n')
+	text := bufio.NewReader(f)
+	first, err := text.ReadString('\n')
 	if err != nil {
-		return foreign("table %s does not name its columns", t.name)
+		return 0, foreign("table %s does not name its columns", t.name)
 	}
 	columns, err := csv.NewReader(strings.NewReader(first)).Read()
 	if err != nil {
-		return foreign("table %s does not name its columns", t.name)
+		return 0, foreign("table %s does not name its columns", t.name)
 	}
 	for _, c := range columns {
 		if !slices.Contains(t.columns, c) {
-			return foreign("table %s has no column %s in version %d", t.name, c, from.Schema())
+			return 0, foreign("table %s has no column %s in version %d", t.name, c, from.Schema())
 		}
 	}
-	if _, err := tx.Conn().PgConn().CopyFrom(ctx, rows, fmt.Sprintf("copy %s (%s) from stdin (format csv)", quote(t.name), quote(columns...))); err != nil {
-		return foreign("table %s: %v", t.name, err)
+	done, err := tx.Conn().PgConn().CopyFrom(ctx, text, fmt.Sprintf("copy %s (%s) from stdin (format csv)", quote(t.name), quote(columns...)))
+	if err != nil {
+		return 0, foreign("table %s: %v", t.name, err)
 	}
-	return countOn(ctx, tx, t)
+	return done.RowsAffected(), countOn(ctx, tx, t)
 }
 
 // countOn lets numbered columns go on after the numbers that are there.
@@ -246,7 +282,7 @@ func takePlace(ctx context.Context, tx pgx.Tx) error {
 // Import adds the one workshop of a dump to a database that is up to date, and returns
 // its id. ErrTaken, with what is, when it is there already or one of its people's
 // sign-in names is in use.
-func Import(ctx context.Context, url string, from Source, m Migration) (id uuid.UUID, err error) {
+func Import(ctx context.Context, url string, from Source, m Migration, how Taking) (id uuid.UUID, err error) {
 	s, err := OpenAsOwner(ctx, url)
 	if err != nil {
 		return uuid.Nil, err
@@ -266,7 +302,7 @@ func Import(ctx context.Context, url string, from Source, m Migration) (id uuid.
 	}
 	defer conn.Exec(context.WithoutCancel(ctx), "select pg_advisory_unlock(hashtextextended('keencrock import', 0))")
 	defer func() { err = errors.Join(err, unstage(ctx, conn.Conn())) }()
-	if err := stage(ctx, url, from, m); err != nil {
+	if err := stage(ctx, url, from, m, how); err != nil {
 		return uuid.Nil, err
 	}
 	return id, pgx.BeginFunc(ctx, conn, func(tx pgx.Tx) (err error) {

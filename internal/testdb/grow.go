@@ -36,6 +36,12 @@ func Grow(t testing.TB, dsn string, lots, batches int) {
 			select l.workshop_id, gen_random_uuid(), l.id, n, 100, 100, 0.3, case when l.remaining = 0 or n > 2 then l.received end from lots l join grown g on l.item = 'good-' || g.id, generate_series(1, 10) n where l.making_id is not null`,
 		`insert into movements (workshop_id, lot_id, kind, quantity, currency, making_id, person_id, happened_at, recorded_at)
 			select m.workshop_id, l.id, 'drawn', -1, 'EUR', m.id, m.person_id, m.ended_at, m.ended_at from makings m join grown g on g.id = m.formula_id join lots l on l.workshop_id = m.workshop_id and l.code = 'L' || substr(m.code, 2)`,
+		`insert into movements (workshop_id, lot_id, kind, quantity, currency, person_id, happened_at, recorded_at)
+			select l.workshop_id, l.id, case when l.making_id is null then 'received' else 'made' end, l.original, 'EUR', g.person_id, l.received, l.received from lots l join grown g on g.workshop_id = l.workshop_id where l.code ~ '^[LT][0-9]+$'`,
+		`insert into movements (workshop_id, lot_id, kind, quantity, currency, person_id, happened_at, recorded_at)
+			select l.workshop_id, l.id, case when l.making_id is null then 'corrected' else 'gone' end, l.remaining - sum(m.quantity), 'EUR', g.person_id, l.received, l.received
+			from lots l join grown g on g.workshop_id = l.workshop_id join movements m on m.workshop_id = l.workshop_id and m.lot_id = l.id where l.code ~ '^[LT][0-9]+$'
+			group by l.workshop_id, l.id, g.person_id having l.remaining <> sum(m.quantity)`,
 		`insert into events (workshop_id, making_id, kind, person_id, happened_at, recorded_at) select m.workshop_id, m.id, 'finished', m.person_id, ended_at, ended_at from makings m join grown g on g.id = m.formula_id`,
 		`analyze`,
 	} {

@@ -53,6 +53,8 @@ func TestChangesNeedTheSessionsOwnTokenAndOurPage(t *testing.T) {
 	c.send("POST", "/api/deliveries", body(), map[string]string{"Content-Type": json, "X-CSRF-Token": "guess"}).refuses(http.StatusForbidden, "csrf")
 	c.send("POST", "/api/deliveries", body(), map[string]string{"Content-Type": json, "X-CSRF-Token": c.csrf, "Origin": "http://elsewhere.example"}).
 		refuses(http.StatusForbidden, "foreign-origin")
+	c.send("POST", "/api/deliveries", body(), map[string]string{"Content-Type": json, "X-CSRF-Token": c.csrf, "Origin": strings.Replace(c.url, "http://", "https://", 1)}).
+		refuses(http.StatusForbidden, "foreign-origin") // a page that came otherwise is another one
 	c.send("POST", "/api/deliveries", body(), map[string]string{"Content-Type": json, "X-CSRF-Token": c.csrf, "Origin": c.url, "Idempotency-Key": uuid.NewString()}).gives(http.StatusCreated, nil)
 }
 

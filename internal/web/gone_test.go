@@ -25,6 +25,7 @@ func TestAWorkingOutEndsWithItsAsker(t *testing.T) {
 	app.Get("/short", func(c fiber.Ctx) error { return c.Context().Err() })
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
+	l = CutStalled(l, StalledAfter) // as it is served
 	served := make(chan error, 1)
 	go func() { served <- app.Listener(l, fiber.ListenConfig{DisableStartupMessage: true}) }()
 

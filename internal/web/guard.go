@@ -91,12 +91,13 @@ func guardOrigin(c fiber.Ctx) error {
 	if safeMethod(c.Method()) {
 		return c.Next()
 	}
-	foreign := c.Get("Sec-Fetch-Site") == "cross-site"
-	if origin := c.Get("Origin"); origin != "" {
-		foreign = foreign || !ours(c, origin)
+	if c.Get("Sec-Fetch-Site") == "cross-site" {
+		return foreignPage()
 	}
-	if foreign {
-		return api.NewProblem(http.StatusForbidden, "foreign-origin", "This was asked for from another site's page and is refused.")
+	if origin := c.Get("Origin"); origin != "" {
+		if err := foreign(c, origin); err != nil {
+			return err
+		}
 	}
 	return c.Next()
 }

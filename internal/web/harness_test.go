@@ -77,7 +77,7 @@ func (h *house) serve() string { return h.serveAs(web.Reach{}) }
 // serveAs is serve for a server that is reached otherwise.
 func (h *house) serveAs(r web.Reach) string {
 	h.t.Helper()
-	return h.serveOn(listen(h.t), web.Config{Reach: r})
+	return h.serveOn(web.CutStalled(listen(h.t), web.StalledAfter), web.Config{Reach: r})
 }
 
 // serveOn is serveAs on a listener, with what else a server is made of.

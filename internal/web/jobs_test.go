@@ -296,6 +296,13 @@ func TestWhatIsNoFormulaIsRefusedWithEveryProblem(t *testing.T) {
 	p := c.post("/api/formulas", json.RawMessage(`{"format": "keencrock/formula", "version": 1, "name": "", "lines": [{"material": 3}], "extra": 1}`)).refuses(422, "bad-fields")
 	assert.GreaterOrEqual(t, len(p.Problems), 3)
 	c.post("/api/formulas", json.RawMessage(`{"format":`)).refuses(400, "bad-json")
+	for _, twice := range []string{ // RFC 8259 4: what an object with two members of a name means, nobody can tell
+		`{"code": "a", "code": "b"}`, `{"code": "a", "co\u0064e": "b"}`, `{"lines": [{"amount": "1 g", "material": "borax", "amount": "1 kg"}]}`, `{"note\\": ":", "note\\": ":"}`,
+	} {
+		c.post("/api/formulas", json.RawMessage(twice)).refuses(400, "bad-json")
+	}
+	odd := c.post("/api/formulas", json.RawMessage(`{"name": "5:1 \"a:b\"", "other": {"a": [1, {"b": ":"}]}}`)).refuses(422, "bad-fields")
+	assert.NotEmpty(c.t, odd.Detail, "colons in texts are no members")
 	c.post("/api/formulas", "a,b\n").refuses(http.StatusUnsupportedMediaType, "wrong-media")
 	c.get("/api/formulas/not-an-id").refuses(400, "bad-request")
 	c.get("/api/nowhere").refuses(http.StatusNotFound, "no-such-call")

@@ -39,6 +39,14 @@ type seen struct {
 	caller tenant.Caller
 }
 
+// scheme is how the browser came.
+func (s seen) scheme() string {
+	if s.caller.Secure {
+		return "https"
+	}
+	return "http"
+}
+
 // look finds out where a request comes from. What a header says is believed only of a
 // trusted proxy, and of many addresses the last one that is none is taken: those before
 // it may be made up.
@@ -102,8 +110,22 @@ func (r *Reach) reached(c fiber.Ctx) error {
 	return c.Next()
 }
 
-// ours reports whether an origin is that of the page we serve where it was asked for.
-func ours(c fiber.Ctx, origin string) bool {
+// foreign is why a change is refused whose page is of an origin; nil where that is the
+// page we serve where it was asked for.
+func foreign(c fiber.Ctx, origin string) error {
 	u, err := url.Parse(origin)
-	return err == nil && strings.EqualFold(u.Host, fiber.Locals[seen](c, seenKey{}).host)
+	here := fiber.Locals[seen](c, seenKey{})
+	switch {
+	case err != nil || !strings.EqualFold(u.Host, here.host):
+		return foreignPage()
+	case u.Scheme == "https" && here.scheme() == "http":
+		return api.NewProblem(http.StatusForbidden, "foreign-origin", "The page came by https and asks by http. Where a proxy stands between, start Keen Crock with --proxy and its address, and let it say X-Forwarded-Proto.")
+	case u.Scheme != here.scheme():
+		return foreignPage()
+	}
+	return nil
+}
+
+func foreignPage() error {
+	return api.NewProblem(http.StatusForbidden, "foreign-origin", "This was asked for from another site's page and is refused.")
 }

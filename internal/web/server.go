@@ -77,6 +77,8 @@ func New(cfg Config) (*Server, error) {
 	s := &Server{app: app, hub: newHub(open), scales: newScales(cfg.Now, open), watch: watch, stop: stop, ended: make(chan struct{})}
 	h := newHandlers(cfg.House, cfg.Version, s.scales)
 
+	unread(app.Server())
+	app.Use(framed)
 	app.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("well\n") })
 	app.Get("/readyz", ready(cfg.House))
 	app.Use(watch.logged, recover.New(recover.Config{EnableStackTrace: true, StackTraceHandler: panicked}), securityHeaders, cfg.Reach.reached)

@@ -185,7 +185,46 @@ func TestPasswordsThatAreTriedFirstAreRefused(t *testing.T) {
 	for _, weak := range []string{"password12", "1234567890", "qwertyuiop", "iloveyou12", "aaaaaaaaaaaa", "bulrushbulrush", "Football123"} {
 		owner.put("/api/session/password", api.PasswordChange{Current: password, Password: weak}).refuses(http.StatusUnprocessableEntity, "common-password")
 	}
+	for _, made := range []string{"bulrush's works", "Bulrush-Works-2026!", "works.bulrush.99", "lockside-demo", "Lockside Demo 1", "keen-crock-keen-crock"} { // of names that anybody may know
+		owner.put("/api/session/password", api.PasswordChange{Current: password, Password: made}).refuses(http.StatusUnprocessableEntity, "common-password")
+		owner.post("/api/people", api.NewPerson{Login: "sedge", Name: "Sedge", Role: api.Maker, Password: made}).refuses(http.StatusUnprocessableEntity, "common-password")
+	}
+	owner.post("/api/people", api.NewPerson{Login: "sedge", Name: "Sedge", Role: api.Maker, Password: "works behind seven hedges"}).gives(http.StatusCreated, nil)
 	owner.put("/api/session/password", api.PasswordChange{Current: password, Password: strings.Repeat("längs Ufer ", 18)[:190]}).gives(http.StatusOK, nil)
+}
+
+// A name that cannot be told from another one by eye is nobody's new sign-in name, and what
+// is not seen in a name is shown (Unicode Technical Standard 39, RFC 8265).
+func TestNamesThatLookLikeOthersAreNoSignInNames(t *testing.T) {
+	h := open(t)
+	owner := h.founded("bulrush")
+	add := func(login, name string) *answer {
+		return owner.post("/api/people", api.NewPerson{Login: login, Name: name, Role: api.Maker, Password: password})
+	}
+	for what, login := range map[string]string{
+		"a Cyrillic letter among Latin ones": "b\u0443lrush", "Greek among Latin": "bul\u03c1ush", "all Cyrillic, read as Latin": "\u0440\u043e\u0441\u0430",
+		"a space of no width": "bul\u200brush", "a turned line": "\u202ehsurlub", "a soft hyphen": "bul\u00adrush", "wide letters": "ｂｕｌｒｕｓｈ",
+		"a letter of two signs": "bu\u0301lrush", "a joiner": "bulrush\u200d", "a blank letter": "bul\u3164rush",
+	} {
+		t.Run(what, func(t *testing.T) { add(login, "Other").refuses(http.StatusUnprocessableEntity, "unclear-name") })
+	}
+	for _, login := range []string{"Bulrush 2", "käthe", "мария", "ελένη", "o.sedge@works", "李小龙"} {
+		add(login, login).gives(http.StatusCreated, nil)
+	}
+	add("sedge", "Bul\u200brush\u202e").gives(http.StatusCreated, nil)
+	var all []api.Person
+	owner.get("/api/people").gives(http.StatusOK, &all)
+	assert.Contains(t, names(all), "Bul⟨U+200B⟩rush⟨U+202E⟩")
+	var audit []api.Audit
+	owner.get("/api/audit?limit=1").gives(http.StatusOK, &audit)
+	assert.Equal(t, "Bul⟨U+200B⟩rush⟨U+202E⟩, maker", audit[0].About)
+}
+
+func names(all []api.Person) (out []string) {
+	for _, p := range all {
+		out = append(out, p.Name)
+	}
+	return out
 }
 
 // Sessions end when they go unused, at their end, and one by one; a changed password

@@ -182,7 +182,7 @@ func TestDataOfTheLastVersionOpens(t *testing.T) {
 	path, err := kept.Take(context.Background(), h.store(), "keencrock", now)
 	require.NoError(t, err)
 	elsewhere := testdb.New(t)
-	_, err = kept.Restore(context.Background(), elsewhere, path, bench.Migration(func() time.Time { return now }), false, now)
+	_, err = kept.Restore(context.Background(), elsewhere, path, bench.Migration(func() time.Time { return now }), store.Taking{}, now)
 	require.NoError(t, err)
 	restored := openOn(t, elsewhere)
 	restored.now = now
@@ -201,7 +201,7 @@ func TestABackupOfAnOlderVersionIsRestored(t *testing.T) {
 	require.NoError(t, errors.Join(err, s.Close()))
 
 	elsewhere := testdb.New(t)
-	_, err = kept.Restore(context.Background(), elsewhere, path, bench.Migration(func() time.Time { return now }), false, now)
+	_, err = kept.Restore(context.Background(), elsewhere, path, bench.Migration(func() time.Time { return now }), store.Taking{}, now)
 	require.NoError(t, err)
 	h := openOn(t, elsewhere)
 	h.now = now

@@ -219,6 +219,9 @@ func validateJSON(body []byte, schema *openapi3.Schema) error {
 	if d.More() {
 		return api.NewProblem(http.StatusBadRequest, "bad-json", "There is something after the end of the JSON.")
 	}
+	if written(body) != held(value) {
+		return api.NewProblem(http.StatusBadRequest, "bad-json", "The JSON names a member of an object twice: which one is meant, nobody can tell.")
+	}
 	err := schema.VisitJSON(value, openapi3.MultiErrors())
 	if err == nil {
 		if field, bad := notKeepable(value, ""); bad {
@@ -231,6 +234,42 @@ func validateJSON(body []byte, schema *openapi3.Schema) error {
 		return &problems[0]
 	}
 	return problem.UnfitAll("bad-fields", problems[0].Detail, problems)
+}
+
+// written is how many members the objects of a JSON text name: each has a colon, and no
+// other colon stands outside of a text.
+func written(text []byte) (n int) {
+	inText, escaped := false, false
+	for _, b := range text {
+		switch {
+		case escaped:
+			escaped = false
+		case inText && b == '\\':
+			escaped = true
+		case b == '"':
+			inText = !inText
+		case b == ':' && !inText:
+			n++
+		}
+	}
+	return n
+}
+
+// held is how many members the objects of a value have: fewer than were written when one
+// was named twice.
+func held(value any) (n int) {
+	switch v := value.(type) {
+	case []any:
+		for i := range v {
+			n += held(v[i])
+		}
+	case map[string]any:
+		n = len(v)
+		for _, inner := range v {
+			n += held(inner)
+		}
+	}
+	return n
 }
 
 // notKeepable finds a text that cannot be kept, by its place.

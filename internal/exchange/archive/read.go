@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"os"
 	"regexp"
 	"slices"
 )
@@ -16,6 +17,7 @@ import (
 type Archive struct {
 	Manifest Manifest
 	zip      *zip.ReadCloser
+	size     int64 // of the file, in bytes
 }
 
 // ErrBroken is a file that is no archive, or not whole.
@@ -27,8 +29,15 @@ func broken(format string, args ...any) error {
 
 var tableName = regexp.MustCompile(`^[a-z][a-z0-9_]{0,62}$`)
 
-// maxManifest is far more than any manifest has.
-const maxManifest = 1 << 20
+// Bounds of what an archive may hold, so that a small file cannot fill a machine. From
+// memory: rows of a log that are much alike shrink to a fiftieth, and no answer that is
+// kept with a row is a tenth as long.
+const (
+	maxManifest = 1 << 20  // far more than any manifest has
+	maxRatio    = 200      // of what a file grows to
+	alwaysFits  = 16 << 20 // whatever the ratio
+	maxRecord   = 32 << 20 // bytes of a row
+)
 
 // Open reads an archive through once and holds it against its manifest: ErrBroken says
 // what is not as it should be.
@@ -40,7 +49,11 @@ func Open(path string) (*Archive, error) {
 		}
 		return nil, err
 	}
-	a := &Archive{zip: z}
+	info, err := os.Stat(path)
+	if err != nil {
+		return nil, errors.Join(err, z.Close())
+	}
+	a := &Archive{zip: z, size: info.Size()}
 	if err := a.check(); err != nil {
 		return nil, errors.Join(err, z.Close())
 	}
@@ -50,8 +63,39 @@ func Open(path string) (*Archive, error) {
 // Close lets go of the file.
 func (a *Archive) Close() error { return a.zip.Close() }
 
-// Table reads the rows of a table.
-func (a *Archive) Table(name string) (io.ReadCloser, error) { return a.zip.Open(fileOf(name)) }
+// Table reads the rows of a table; ErrBroken at one that is longer than [maxRecord].
+func (a *Archive) Table(name string) (io.ReadCloser, error) {
+	f, err := a.zip.Open(fileOf(name))
+	if err != nil {
+		return nil, err
+	}
+	return &bounded{ReadCloser: f, table: name}, nil
+}
+
+// bounded reads CSV, and fails once a row is longer than any that was ever written.
+type bounded struct {
+	io.ReadCloser
+	table    string
+	inText   bool
+	inRecord int
+}
+
+func (b *bounded) Read(p []byte) (n int, err error) {
+	n, err = b.ReadCloser.Read(p)
+	for _, c := range p[:n] {
+		switch {
+		case c == '"':
+			b.inText = !b.inText
+		case c == '\n' && !b.inText:
+			b.inRecord = 0
+			continue
+		}
+		if b.inRecord++; b.inRecord > maxRecord {
+			return 0, broken("table %s has a row of more than %d MB", b.table, maxRecord>>20)
+		}
+	}
+	return n, err
+}
 
 func (a *Archive) check() error {
 	f, err := a.zip.Open(manifestName)
@@ -73,6 +117,9 @@ func (a *Archive) check() error {
 	if m.Kind != Server && m.Kind != Workshop || m.Schema < 1 {
 		return broken("its manifest does not say what it is of")
 	}
+	if err := a.checkSizes(); err != nil {
+		return err
+	}
 	named := map[string]bool{manifestName: true, readmeName: true}
 	for _, t := range m.Tables {
 		if !tableName.MatchString(t.Name) || named[fileOf(t.Name)] {
@@ -89,6 +136,22 @@ func (a *Archive) check() error {
 	return nil
 }
 
+// checkSizes refuses what would grow out of all proportion, before any of it does.
+func (a *Archive) checkSizes() error {
+	var packed, grown uint64
+	for _, f := range a.zip.File {
+		if f.UncompressedSize64 > alwaysFits && f.UncompressedSize64/maxRatio > f.CompressedSize64 {
+			return broken("%s would grow to more than %d times its size", f.Name, maxRatio)
+		}
+		packed += f.CompressedSize64
+		grown += f.UncompressedSize64
+	}
+	if most := uint64(max(0, a.size)); packed > most || grown > alwaysFits && grown/maxRatio > most {
+		return broken("it would grow to more than %d times its size", maxRatio) // files that lie over each other
+	}
+	return nil
+}
+
 func (a *Archive) checkTable(t Table) error {
 	f, err := a.Table(t.Name)
 	if err != nil {
@@ -97,6 +160,9 @@ func (a *Archive) checkTable(t Table) error {
 	defer f.Close()
 	hash := sha256.New()
 	n, err := io.Copy(hash, io.LimitReader(f, t.Bytes+1))
+	if errors.Is(err, ErrBroken) {
+		return err
+	}
 	if err != nil {
 		return broken("table %s cannot be read (%v)", t.Name, err)
 	}

@@ -62,9 +62,14 @@ func To(out io.Writer, m Manifest) *Writer {
 
 // Table begins the next table; its rows go to the writer.
 func (w *Writer) Table(name string) (io.Writer, error) {
-	f, err := w.zip.Create(fileOf(name))
+	f, err := w.create(fileOf(name))
 	w.open = &counted{Writer: f, hash: sha256.New(), table: name}
 	return w.open, err
+}
+
+// create begins a file of the time at which the archive was made.
+func (w *Writer) create(name string) (io.Writer, error) {
+	return w.zip.CreateHeader(&zip.FileHeader{Name: name, Method: zip.Deflate, Modified: w.manifest.MadeAt})
 }
 
 // EndTable says how many rows the table had that was begun last.
@@ -97,7 +102,7 @@ func (w *Writer) finish() error {
 		{readmeName, func() ([]byte, error) { return []byte(readme), nil }},
 		{manifestName, func() ([]byte, error) { return json.MarshalIndent(w.manifest, "", "  ") }},
 	} {
-		f, err := w.zip.Create(part.name)
+		f, err := w.create(part.name)
 		if err != nil {
 			return err
 		}

@@ -5,9 +5,11 @@ import (
 	"crypto/rand"
 	"errors"
 	"runtime"
+	"slices"
 	"strings"
 	"sync"
 	"time"
+	"unicode"
 
 	"github.com/alexedwards/argon2id"
 	"github.com/trustelem/zxcvbn"
@@ -113,7 +115,11 @@ func (s *Service) ChangePassword(ctx context.Context, in api.PasswordChange) (to
 	if err != nil {
 		return "", nil, at(err, "current")
 	}
-	if p.PasswordHash, err = s.newHash(ctx, in.Password, p.Login, p.Name); err != nil {
+	w, err := s.Store.Read(ctx).Workshop()
+	if err != nil {
+		return "", nil, err
+	}
+	if p.PasswordHash, err = s.newHash(ctx, in.Password, p.Login, p.Name, w.Name); err != nil {
 		return "", nil, err
 	}
 	return s.enter(ctx, p, false, "password-changed", func(tx *store.Tx) error { return tx.SavePassword(p) })
@@ -157,10 +163,46 @@ func (s *Service) newHash(ctx context.Context, password string, names ...string)
 	if len([]rune(password)) < passwordAtLeast {
 		return "", problem.Unfit("bad-value", "A password has at least %d letters.", passwordAtLeast).At("password")
 	}
-	if password == DemoPassword || zxcvbn.PasswordStrength(firstOf(password), names).Score < leastScore {
+	if isOfNames(password, append(names, DemoPassword, "Keen Crock")) || zxcvbn.PasswordStrength(firstOf(password), names).Score < leastScore {
 		return "", problem.Unfit("common-password", "That password is among the first that are tried. Take three or four words that do not belong together.").At("password")
 	}
 	return s.passwords.hash(ctx, password)
+}
+
+// leastOwn is how many letters a password has beside those of names anybody may know.
+const leastOwn = 5
+
+// isOfNames reports whether a password is made of the words of some names, with little
+// beside them but figures and signs, which are tried with each of them.
+func isOfNames(password string, names []string) bool {
+	left := lettersOf(password)
+	var words []string
+	for _, name := range names {
+		words = append(words, lettersOf(name))
+		for _, word := range strings.FieldsFunc(name, func(r rune) bool { return !unicode.IsLetter(r) }) {
+			if len([]rune(word)) > 2 {
+				words = append(words, lettersOf(word))
+			}
+		}
+	}
+	slices.SortFunc(words, func(a, b string) int { return len(b) - len(a) })
+	found := false
+	for _, word := range words {
+		if word != "" && strings.Contains(left, word) {
+			left, found = strings.ReplaceAll(left, word, ""), true
+		}
+	}
+	return found && len([]rune(left)) < leastOwn
+}
+
+// lettersOf are the letters of a text, small.
+func lettersOf(s string) string {
+	return strings.ToLower(strings.Map(func(r rune) rune {
+		if unicode.IsLetter(r) {
+			return r
+		}
+		return -1
+	}, s))
 }
 
 // firstOf is as much of a password as its strength is judged by.

@@ -137,15 +137,19 @@ func (s *Service) newWorkshop(ctx context.Context, n api.NewWorkshop) (*store.Wo
 	if err := tenant.CheckWorkshop(n.Hardness, n.TimeZone); err != nil {
 		return nil, nil, err
 	}
-	owner, err := s.person(ctx, api.NewPerson{Login: n.Login, Name: n.Name, Password: n.Password, Role: api.Owner}, now)
+	owner, err := s.person(ctx, api.NewPerson{Login: n.Login, Name: n.Name, Password: n.Password, Role: api.Owner}, n.Workshop, now)
 	return &store.Workshop{ID: store.NewID(), Name: n.Workshop, Hardness: n.Hardness,
 		Measures: cmp.Or(string(n.Measures), quantity.US.String()), Currency: cmp.Or(n.Currency, "EUR"), TimeZone: n.TimeZone,
 		ScaleStepG: 1, ScaleCapacityG: 5000, Version: 1, CreatedAt: now}, owner, err
 }
 
-func (s *Service) person(ctx context.Context, n api.NewPerson, now time.Time) (*store.Person, error) {
+// person is a new one of a workshop that goes by a name.
+func (s *Service) person(ctx context.Context, n api.NewPerson, workshop string, now time.Time) (*store.Person, error) {
 	if !tenant.Role(n.Role).Known() {
 		return nil, problem.Unfit("bad-value", "A role is owner, maker or viewer.").At("role")
+	}
+	if err := checkLogin(n.Login); err != nil {
+		return nil, err
 	}
 	known := n.Password == DemoPassword && ctx.Value(demoKey{}) != nil
 	var hash string
@@ -153,7 +157,7 @@ func (s *Service) person(ctx context.Context, n api.NewPerson, now time.Time) (*
 	if known {
 		hash, err = s.passwords.hash(ctx, n.Password)
 	} else {
-		hash, err = s.newHash(ctx, n.Password, n.Login, n.Name)
+		hash, err = s.newHash(ctx, n.Password, n.Login, n.Name, workshop)
 	}
 	if err != nil {
 		return nil, err
@@ -172,7 +176,7 @@ func (s *Service) People(ctx context.Context) ([]api.Person, error) {
 	rows, err := s.Store.Read(ctx).People()
 	people := make([]api.Person, len(rows))
 	for i, p := range rows {
-		people[i] = api.Person{Id: p.ID, Login: p.Login, Name: p.Name, Role: api.Role(p.Role)}
+		people[i] = api.Person{Id: p.ID, Login: plainly(p.Login), Name: plainly(p.Name), Role: api.Role(p.Role)}
 	}
 	return people, err
 }
@@ -190,7 +194,7 @@ func (s *Service) AddPerson(ctx context.Context, n api.NewPerson) (*api.Person, 
 	if w.Demo {
 		may = withDemo(ctx)
 	}
-	p, err := s.person(may, n, s.Now())
+	p, err := s.person(may, n, w.Name, s.Now())
 	if err != nil {
 		return nil, err
 	}
@@ -200,7 +204,7 @@ func (s *Service) AddPerson(ctx context.Context, n api.NewPerson) (*api.Person, 
 		}
 		return errors.Join(tx.Announce("people", p.ID), tenant.Note(ctx, tx, "person-added", p.Name+", "+p.Role, s.Now()))
 	})
-	return &api.Person{Id: p.ID, Login: p.Login, Name: p.Name, Role: n.Role}, err
+	return &api.Person{Id: p.ID, Login: plainly(p.Login), Name: plainly(p.Name), Role: n.Role}, err
 }
 
 // ChangeRole gives a person another role, from their next step on. Owners keep
@@ -223,7 +227,7 @@ func (s *Service) ChangeRole(ctx context.Context, id uuid.UUID, role tenant.Role
 		if err := tx.SaveRole(p); err != nil {
 			return err
 		}
-		out = api.Person{Id: p.ID, Login: p.Login, Name: p.Name, Role: api.Role(p.Role)}
+		out = api.Person{Id: p.ID, Login: plainly(p.Login), Name: plainly(p.Name), Role: api.Role(p.Role)}
 		return errors.Join(tx.Announce("people", id), tenant.Note(ctx, tx, "role-changed", p.Name+", "+p.Role, s.Now()))
 	})
 	return &out, err
@@ -258,7 +262,7 @@ func (s *Service) Audit(ctx context.Context, before int64, limit int) ([]api.Aud
 	rows, err := s.Store.Read(ctx).Audits(before, limit)
 	out := make([]api.Audit, len(rows))
 	for i, r := range rows {
-		out[i] = api.Audit{Id: r.ID, Kind: r.Kind, Person: r.Person, About: r.About, Address: r.Address, At: r.At}
+		out[i] = api.Audit{Id: r.ID, Kind: r.Kind, Person: plainly(r.Person), About: plainly(r.About), Address: r.Address, At: r.At}
 	}
 	return out, err
 }

@@ -41,7 +41,7 @@ func (s *Service) Authenticate(ctx context.Context, token string) (tenant.Actor,
 	if err != nil {
 		return tenant.Actor{}, "", err
 	}
-	return tenant.Actor{Workshop: in.WorkshopID, Person: in.PersonID, Login: in.Login, Name: in.Name, Role: tenant.Role(in.Role),
+	return tenant.Actor{Workshop: in.WorkshopID, Person: in.PersonID, Login: in.Login, Name: plainly(in.Name), Role: tenant.Role(in.Role),
 		KnownPassword: in.KnownPassword, MustChange: in.KnownPassword && !in.Demo}, in.CSRFToken, nil
 }
 
