@@ -16,7 +16,6 @@ var (
 	ErrNotFound   = errors.New("there is no such thing in this workshop")
 	ErrNoWorkshop = errors.New("store: called without a workshop")
 	ErrTaken      = errors.New("that name is taken already")
-	ErrDone       = errors.New("this was asked and done before")
 	ErrStale      = errors.New("someone else changed it meanwhile")
 )
 

@@ -2,10 +2,12 @@ package store
 
 import (
 	"context"
-	"sync/atomic"
+	"errors"
 	"time"
 
 	"github.com/google/uuid"
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 )
 
 // DoneRequest is something that was asked with a key, and what was answered.
@@ -13,7 +15,7 @@ type DoneRequest struct {
 	WorkshopID uuid.UUID `gorm:"primaryKey"`
 	Key        uuid.UUID `gorm:"primaryKey"`
 	Request    []byte    // a hash of all that was asked
-	Status     int       // 0 until it is answered
+	Status     int       // 0 while it is done, and where an earlier version kept no answer
 	Media      string
 	Answer     []byte
 	At         time.Time
@@ -22,47 +24,47 @@ type DoneRequest struct {
 // keptFor is how long a key is known.
 const keptFor = 7 * 24 * time.Hour
 
-type onceKey struct{}
+type requestKey struct{}
 
-// once is a request that is done with the first transaction of its context.
-type once struct {
-	request DoneRequest
-	begun   atomic.Bool
-}
+// errRefused takes back the transaction of a request that was refused.
+var errRefused = errors.New("the request was refused")
 
-// WithKey returns a context whose first transaction keeps the key with what it
-// does: both, or neither. It is [ErrDone] when the key was kept before.
-func WithKey(ctx context.Context, r DoneRequest) context.Context {
-	return context.WithValue(ctx, onceKey{}, &once{request: r})
-}
-
-// begin keeps the key of a context, where it has one.
-func (t *Tx) begin(ctx context.Context) error {
-	o, _ := ctx.Value(onceKey{}).(*once)
-	if o == nil || !o.begun.CompareAndSwap(false, true) {
-		return nil
-	}
-	if err := t.db.Where("at < ?", o.request.At.Add(-keptFor)).Delete(&DoneRequest{}).Error; err != nil {
-		return err
-	}
-	row := o.request
-	if err := orTaken(t.db.Create(&row).Error); err != nil {
-		if err == ErrTaken {
-			return ErrDone
+// Once does a request in one transaction, which is that of all that is read and changed
+// with the context it hands on, and keeps its key and its answer with what it does: all of
+// it, or nothing. Where the key was kept before, nothing is done, and what was answered
+// comes back; one that is being done at this moment is waited for. An answer of 400 and
+// above keeps nothing.
+func (s *Store) Once(ctx context.Context, r DoneRequest, do func(context.Context) (*DoneRequest, error)) (before *DoneRequest, err error) {
+	err = s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+		t := &Tx{db}
+		if before, err = t.keepKey(r); err != nil || before != nil {
+			return err
 		}
-		return err
+		answer, err := do(context.WithValue(ctx, requestKey{}, db))
+		if err != nil {
+			return err
+		}
+		if answer.Status >= 400 {
+			return errRefused
+		}
+		return t.db.Model(&DoneRequest{}).Where("key = ?", r.Key).
+			Updates(map[string]any{"status": answer.Status, "media": answer.Media, "answer": answer.Answer}).Error
+	})
+	if errors.Is(err, errRefused) {
+		err = nil
 	}
-	return nil
+	return before, err
 }
 
-// DoneRequest returns what was asked with a key; ErrNotFound when nothing was.
-func (t *Tx) DoneRequest(key uuid.UUID) (*DoneRequest, error) {
-	var r DoneRequest
-	return &r, orNotFound(t.db.Where("key = ?", key).Take(&r).Error)
-}
-
-// KeepAnswer keeps what was answered to a request that was done.
-func (t *Tx) KeepAnswer(r *DoneRequest) error {
-	return t.db.Model(&DoneRequest{}).Where("key = ?", r.Key).
-		Updates(map[string]any{"status": r.Status, "media": r.Media, "answer": r.Answer}).Error
+// keepKey keeps a key, or returns what was kept with it before.
+func (t *Tx) keepKey(r DoneRequest) (before *DoneRequest, err error) {
+	if err := t.db.Where("at < ?", r.At.Add(-keptFor)).Delete(&DoneRequest{}).Error; err != nil {
+		return nil, err
+	}
+	kept := t.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&r)
+	if kept.Error != nil || kept.RowsAffected == 1 {
+		return nil, kept.Error
+	}
+	before = &DoneRequest{}
+	return before, t.db.Where("key = ?", r.Key).Take(before).Error
 }

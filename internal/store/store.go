@@ -164,12 +164,22 @@ func connections() int { return max(4, 2*runtime.NumCPU()) }
 // Close gives the connections back.
 func (s *Store) Close() error { return errors.Join(s.close(), s.all.close()) }
 
-// at is the database as a context sees it: one workshop, or across them.
+// at is the database as a context sees it: one workshop, in the transaction of its
+// request where it has one, or across them.
 func (s *Store) at(ctx context.Context) *gorm.DB {
 	if ctx.Value(acrossKey) != nil {
 		return s.all.db.WithContext(ctx)
 	}
+	if db := requestOf(ctx); db != nil {
+		return db.WithContext(ctx)
+	}
 	return s.db.WithContext(ctx)
+}
+
+// requestOf is the transaction of a request that is done once; nil for any other.
+func requestOf(ctx context.Context) *gorm.DB {
+	db, _ := ctx.Value(requestKey{}).(*gorm.DB)
+	return db
 }
 
 // Ping reports whether the database answers.
@@ -195,24 +205,21 @@ func (s *Store) Empty(ctx context.Context) (bool, error) {
 	return n == 0, err
 }
 
-// Tx runs f in one transaction, which is rolled back when f returns an error. It
-// is ErrDone, and f is not run, when the context's key was done before.
+// Tx runs f in one transaction, which is rolled back when f returns an error; in that
+// of a request that is done once it is a part, which is rolled back alone.
 func (s *Store) Tx(ctx context.Context, f func(*Tx) error) error {
-	return s.at(ctx).Transaction(func(db *gorm.DB) error {
-		t := &Tx{db}
-		if err := t.begin(ctx); err != nil {
-			return err
-		}
-		return f(t)
-	})
+	return s.at(ctx).Transaction(func(db *gorm.DB) error { return f(&Tx{db}) })
 }
 
 // Read returns a handle for reading outside a transaction.
 func (s *Store) Read(ctx context.Context) *Tx { return &Tx{s.at(ctx)} }
 
 // Snapshot runs f in a read-only transaction in which all reads see the same
-// moment.
+// moment. In a request that is done once f sees what that did so far.
 func (s *Store) Snapshot(ctx context.Context, f func(*Tx) error) error {
+	if ctx.Value(acrossKey) == nil && requestOf(ctx) != nil {
+		return f(s.Read(ctx))
+	}
 	return s.at(ctx).Transaction(func(db *gorm.DB) error { return f(&Tx{db}) },
 		&sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
 }

@@ -81,12 +81,10 @@ const (
 )
 
 // Trouble is the problem that a failure of the database is to a person: that it
-// does not answer, cannot keep a value, or has done what is asked before. It is
+// does not answer, or cannot keep a value. It is
 // nil for any other error.
 func Trouble(err error) *api.Problem {
 	switch {
-	case errors.Is(err, store.ErrDone):
-		return doneAlready()
 	case store.IsAway(err):
 		return problem.Away(awayRetry, "database-away", "The database does not answer at the moment. What you typed is kept here; try again in a few seconds.")
 	case store.IsFull(err):

@@ -4,11 +4,9 @@ import (
 	"bytes"
 	"context"
 	"crypto/sha256"
-	"errors"
 
 	"github.com/google/uuid"
 
-	"keencrock/api"
 	"keencrock/internal/problem"
 	"keencrock/internal/store"
 )
@@ -26,39 +24,24 @@ type Answered struct {
 	Body   []byte
 }
 
-// doneAlready is for who asks while the first answer is still on its way.
-func doneAlready() *api.Problem {
-	return problem.Clash("done-already", "This was done already. Load the page again to see it.")
-}
-
-// Before returns what was answered to a request when it was done, nil when it
-// was not. The key of another request is refused.
-func (h *House) Before(ctx context.Context, in Asked) (*Answered, error) {
+// Once does a request that is done once, in the transaction of the context it hands on.
+// Where it was done before, it is not done again, and what was answered comes back. The
+// key of another request is refused.
+func (h *House) Once(ctx context.Context, in Asked, do func(context.Context) (Answered, error)) (before *Answered, err error) {
 	if _, err := Require(ctx, Viewer); err != nil {
 		return nil, err
 	}
-	r, err := h.Store.Read(ctx).DoneRequest(in.Key)
-	if errors.Is(err, store.ErrNotFound) {
-		return nil, nil
-	}
-	if err != nil {
+	r, err := h.Store.Once(ctx, store.DoneRequest{Key: in.Key, Request: in.Request[:], At: h.Now()}, func(ctx context.Context) (*store.DoneRequest, error) {
+		a, err := do(ctx)
+		return &store.DoneRequest{Status: a.Status, Media: a.Media, Answer: a.Body}, err
+	})
+	switch {
+	case err != nil || r == nil:
 		return nil, err
-	}
-	if !bytes.Equal(r.Request, in.Request[:]) {
+	case !bytes.Equal(r.Request, in.Request[:]):
 		return nil, problem.Unfit("key-of-another", "The key was used for something else: make a new one.").At("Idempotency-Key")
-	}
-	if r.Status == 0 {
-		return nil, doneAlready()
+	case r.Status == 0: // as an earlier version left it
+		return nil, problem.Clash("done-already", "This was done already. Load the page again to see it.")
 	}
 	return &Answered{r.Status, r.Media, r.Answer}, nil
-}
-
-// Once returns a context in which a request is done once.
-func (h *House) Once(ctx context.Context, in Asked) context.Context {
-	return store.WithKey(ctx, store.DoneRequest{Key: in.Key, Request: in.Request[:], At: h.Now()})
-}
-
-// KeepAnswer keeps what was answered to a request.
-func (h *House) KeepAnswer(ctx context.Context, in Asked, a Answered) error {
-	return h.Store.Read(ctx).KeepAnswer(&store.DoneRequest{Key: in.Key, Status: a.Status, Media: a.Media, Answer: a.Body})
 }

@@ -3,7 +3,6 @@ package web
 import (
 	"context"
 	"crypto/sha256"
-	"log/slog"
 	"net/http"
 	"slices"
 
@@ -21,7 +20,8 @@ const (
 )
 
 // once does what makes something one time for each key, however often it is
-// sent: the same request is answered as it was the first time.
+// sent: the same request is answered as it was the first time, whatever was killed
+// between.
 func once(v *validator, house *tenant.House) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		written := c.Get(onceHeader)
@@ -32,30 +32,18 @@ func once(v *validator, house *tenant.House) fiber.Handler {
 		if err != nil {
 			return api.NewProblem(http.StatusUnprocessableEntity, "no-key", "Send a key in %s: a new UUID for each thing that is asked for.", onceHeader).At(onceHeader)
 		}
-		in := tenant.Asked{Key: key, Request: fingerprint(c)}
-		before, err := house.Before(c.Context(), in)
-		if err != nil {
+		before, err := house.Once(c.Context(), tenant.Asked{Key: key, Request: fingerprint(c)}, func(ctx context.Context) (tenant.Answered, error) {
+			c.SetContext(ctx)
+			err := c.Next()
+			r := c.Response()
+			return tenant.Answered{Status: r.StatusCode(), Media: string(r.Header.ContentType()), Body: slices.Clone(r.Body())}, err
+		})
+		if err != nil || before == nil {
 			return err
 		}
-		if before != nil {
-			c.Set(replayedHeader, "true")
-			c.Set("Content-Type", before.Media)
-			return c.Status(before.Status).Send(before.Body)
-		}
-		ctx := c.Context()
-		c.SetContext(house.Once(ctx, in))
-		if err := c.Next(); err != nil {
-			return err
-		}
-		r := c.Response()
-		if r.StatusCode() >= http.StatusBadRequest {
-			return nil
-		}
-		answer := tenant.Answered{Status: r.StatusCode(), Media: string(r.Header.ContentType()), Body: slices.Clone(r.Body())}
-		if err := house.KeepAnswer(context.WithoutCancel(ctx), in, answer); err != nil {
-			slog.Warn("an answer could not be kept for who asks again", "error", err) // what was asked is done
-		}
-		return nil
+		c.Set(replayedHeader, "true")
+		c.Set("Content-Type", before.Media)
+		return c.Status(before.Status).Send(before.Body)
 	}
 }
 
