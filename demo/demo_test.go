@@ -41,11 +41,11 @@ func TestTheDemoIsWholeOnAnyDay(t *testing.T) {
 		assert.Equal(t, demo.Loaded, state)
 
 		house := tenant.New(s, func() time.Time { return today })
-		token, session, err := people.New(house).SignIn(tenant.WithCaller(ctx, tenant.Caller{Local: true}), api.Credentials{Login: demo.Login, Password: demo.Password})
+		entry, err := people.New(house).SignIn(tenant.WithCaller(ctx, tenant.Caller{Local: true}), api.Credentials{Login: demo.Login, Password: demo.Password})
 		require.NoError(t, err)
-		assert.Equal(t, "Lockside Works", session.Workshop.Name)
-		assert.Equal(t, "268 mg/l", session.Workshop.Hardness)
-		actor, _, err := people.New(house).Authenticate(tenant.WithCaller(ctx, tenant.Caller{Local: true}), token)
+		assert.Equal(t, "Lockside Works", entry.Session.Workshop.Name)
+		assert.Equal(t, "268 mg/l", entry.Session.Workshop.Hardness)
+		actor, _, err := people.New(house).Authenticate(tenant.WithCaller(ctx, tenant.Caller{Local: true}), entry.Token)
 		require.NoError(t, err)
 		ctx = tenant.WithActor(ctx, actor)
 

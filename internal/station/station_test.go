@@ -285,7 +285,7 @@ func TestThereIsOneFirstOwner(t *testing.T) {
 	owners := 0
 	for i := range 4 {
 		all.Go(func() {
-			_, _, err := people.New(house).MakeFirstOwner(tenant.WithCaller(ctx, tenant.Caller{Local: true}), api.NewWorkshop{Workshop: "Toll House", Login: fmt.Sprintf("owner-%d", i), Name: "O", Password: "a long password"})
+			_, err := people.New(house).MakeFirstOwner(tenant.WithCaller(ctx, tenant.Caller{Local: true}), api.NewWorkshop{Workshop: "Toll House", Login: fmt.Sprintf("owner-%d", i), Name: "O", Password: "a long password"})
 			mu.Lock()
 			defer mu.Unlock()
 			if err == nil {

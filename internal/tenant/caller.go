@@ -13,6 +13,7 @@ type Caller struct {
 	Agent   string // what its browser calls itself
 	Local   bool   // from the machine Keen Crock runs on, by no way round
 	Secure  bool   // over TLS, all the way to Keen Crock or a trusted proxy
+	Before  string // what its browser kept of having been signed in
 	Request string // the id of the request in the log
 }
 

@@ -38,6 +38,12 @@ func TestTheSessionCookieIsOutOfReachOfScriptsAndOtherSites(t *testing.T) {
 	cookie := a.header.Get("Set-Cookie")
 	assert.Contains(t, cookie, "HttpOnly")
 	assert.Contains(t, cookie, "SameSite=Strict")
+	all := a.header.Values("Set-Cookie")
+	require.Len(t, all, 2)
+	assert.Contains(t, all[1], "keencrock_before=", "that the browser was here, for when many wait")
+	for _, attribute := range []string{"HttpOnly", "SameSite=Strict", "Path=/api/session"} {
+		assert.Contains(t, all[1], attribute)
+	}
 	policy := a.header.Get("Content-Security-Policy")
 	assert.Contains(t, policy, "script-src 'self';", "no inline script")
 	assert.Equal(t, "nosniff", a.header.Get("X-Content-Type-Options"))

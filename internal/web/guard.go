@@ -17,6 +17,7 @@ import (
 
 const (
 	sessionCookie = "keencrock_session"
+	beforeCookie  = "keencrock_before" // that a browser was signed in: it opens nothing
 	csrfHeader    = "X-CSRF-Token"
 )
 
@@ -168,9 +169,16 @@ func authenticate(door *people.Service) fiber.Handler {
 // cookie keeps the session token in the browser: not readable by scripts, not
 // sent along from other sites, and only over TLS where there is TLS.
 func cookie(token string, life time.Duration, secure bool) string {
-	k := http.Cookie{Name: sessionCookie, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteStrictMode,
+	return kept(sessionCookie, token, "/", life, secure)
+}
+
+// beforeFor is how long a browser is known again.
+const beforeFor = 365 * 24 * time.Hour
+
+func kept(name, value, path string, life time.Duration, secure bool) string {
+	k := http.Cookie{Name: name, Value: value, Path: path, HttpOnly: true, SameSite: http.SameSiteStrictMode,
 		MaxAge: int(life.Seconds()), Secure: secure}
-	if token == "" {
+	if value == "" {
 		k.MaxAge = -1
 	}
 	return k.String()

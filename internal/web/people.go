@@ -5,7 +5,8 @@ import (
 	"context"
 	"time"
 
-	"keencrock/api"
+	"github.com/gofiber/fiber/v3"
+
 	"keencrock/internal/station/people"
 	"keencrock/internal/tenant"
 	"keencrock/internal/web/contract"
@@ -17,24 +18,49 @@ func (h *handlers) GetSetup(ctx context.Context, _ contract.GetSetupRequestObjec
 }
 
 func (h *handlers) MakeFirstOwner(ctx context.Context, r contract.MakeFirstOwnerRequestObject) (contract.MakeFirstOwnerResponseObject, error) {
-	token, session, err := h.people.MakeFirstOwner(ctx, *r.Body)
+	e, err := h.people.MakeFirstOwner(ctx, *r.Body)
 	if err != nil {
 		return nil, err
 	}
-	return contract.MakeFirstOwner201JSONResponse{SignedInJSONResponse: signedInAnswer(ctx, token, session)}, nil
+	return entered{contract.MakeFirstOwner201JSONResponse{SignedInJSONResponse: signedInAnswer(ctx, e)}, e}, nil
 }
 
 func (h *handlers) SignIn(ctx context.Context, r contract.SignInRequestObject) (contract.SignInResponseObject, error) {
-	token, session, err := h.people.SignIn(ctx, *r.Body)
+	e, err := h.people.SignIn(ctx, *r.Body)
 	if err != nil {
 		return nil, err
 	}
-	return contract.SignIn201JSONResponse{SignedInJSONResponse: signedInAnswer(ctx, token, session)}, nil
+	return entered{contract.SignIn201JSONResponse{SignedInJSONResponse: signedInAnswer(ctx, e)}, e}, nil
 }
 
-func signedInAnswer(ctx context.Context, token string, session *api.Session) contract.SignedInJSONResponse {
-	return contract.SignedInJSONResponse{Body: *session,
-		Headers: contract.SignedInResponseHeaders{SetCookie: cookie(token, people.SessionLife(), tenant.CallerOf(ctx).Secure)}}
+func signedInAnswer(ctx context.Context, e *people.Entry) contract.SignedInJSONResponse {
+	return contract.SignedInJSONResponse{Body: *e.Session,
+		Headers: contract.SignedInResponseHeaders{SetCookie: cookie(e.Token, people.SessionLife(), tenant.CallerOf(ctx).Secure)}}
+}
+
+// entered is an answer to who came in, with what lets the browser be known again.
+type entered struct {
+	answer any
+	entry  *people.Entry
+}
+
+func (e entered) leave(c fiber.Ctx) {
+	c.Response().Header.Add("Set-Cookie", kept(beforeCookie, e.entry.Before, "/api/session", beforeFor, tenant.CallerOf(c.Context()).Secure))
+}
+
+func (e entered) VisitSignInResponse(c fiber.Ctx) error {
+	defer e.leave(c)
+	return e.answer.(contract.SignInResponseObject).VisitSignInResponse(c)
+}
+
+func (e entered) VisitMakeFirstOwnerResponse(c fiber.Ctx) error {
+	defer e.leave(c)
+	return e.answer.(contract.MakeFirstOwnerResponseObject).VisitMakeFirstOwnerResponse(c)
+}
+
+func (e entered) VisitChangePasswordResponse(c fiber.Ctx) error {
+	defer e.leave(c)
+	return e.answer.(contract.ChangePasswordResponseObject).VisitChangePasswordResponse(c)
 }
 
 func (h *handlers) GetSession(ctx context.Context, _ contract.GetSessionRequestObject) (contract.GetSessionResponseObject, error) {
@@ -48,11 +74,11 @@ func (h *handlers) SignOut(ctx context.Context, r contract.SignOutRequestObject)
 }
 
 func (h *handlers) ChangePassword(ctx context.Context, r contract.ChangePasswordRequestObject) (contract.ChangePasswordResponseObject, error) {
-	token, session, err := h.people.ChangePassword(ctx, *r.Body)
+	e, err := h.people.ChangePassword(ctx, *r.Body)
 	if err != nil {
 		return nil, err
 	}
-	return contract.ChangePassword200JSONResponse{SignedInJSONResponse: signedInAnswer(ctx, token, session)}, nil
+	return entered{contract.ChangePassword200JSONResponse{SignedInJSONResponse: signedInAnswer(ctx, e)}, e}, nil
 }
 
 func (h *handlers) ListPeople(ctx context.Context, _ contract.ListPeopleRequestObject) (contract.ListPeopleResponseObject, error) {

@@ -53,7 +53,7 @@ func (s seen) scheme() string {
 func (r *Reach) look(c fiber.Ctx) seen {
 	peer, _ := netip.AddrFromSlice(c.RequestCtx().RemoteIP())
 	peer = peer.Unmap()
-	s := seen{host: string(c.Request().Host()), caller: tenant.Caller{Address: peer.String(), Agent: strings.Clone(c.Get(fiber.HeaderUserAgent)), Secure: r.TLS}}
+	s := seen{host: string(c.Request().Host()), caller: tenant.Caller{Address: peer.String(), Agent: strings.Clone(c.Get(fiber.HeaderUserAgent)), Before: strings.Clone(c.Cookies(beforeCookie)), Secure: r.TLS}}
 	forwarded := slices.ContainsFunc(forwarding, func(name string) bool { return c.Get(name) != "" })
 	if r.trusts(peer) {
 		if from, ok := r.forwardedFor(c.Get("X-Forwarded-For")); ok {

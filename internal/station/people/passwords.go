@@ -2,13 +2,15 @@ package people
 
 import (
 	"context"
+	"crypto/hmac"
 	"crypto/rand"
+	"crypto/sha256"
+	"encoding/base64"
 	"errors"
 	"runtime"
 	"slices"
 	"strings"
 	"sync"
-	"time"
 	"unicode"
 
 	"github.com/alexedwards/argon2id"
@@ -28,55 +30,14 @@ var PasswordCost = &argon2id.Params{Memory: 64 * 1024, Iterations: 3, Parallelis
 // passwords checks and hashes passwords, a few at a time: each takes 64 MiB and
 // all of two cores for a moment. Who comes when many wait already is sent away
 // to try again, rather than taking the memory of the whole machine.
-type passwords struct {
-	working chan struct{}
+type passwords struct{ *queue }
 
-	mu      sync.Mutex
-	waiting map[string]int // by login
-	all     int
-}
-
-// How many may wait for their turn, in all and by one name. From memory: at
-// about a tenth of a second each, nobody waits much longer than a second.
-const (
-	mayWait        = 12
-	mayWaitByLogin = 4
-	busyRetry      = 2 * time.Second
-)
-
-func newPasswords() *passwords {
-	return &passwords{working: make(chan struct{}, max(1, runtime.NumCPU()/2)), waiting: map[string]int{}}
-}
-
-// turn waits for a turn; the error is a problem to try again, or the context's.
-func (p *passwords) turn(ctx context.Context, login string) (done func(), err error) {
-	p.mu.Lock()
-	if p.all >= mayWait || p.waiting[login] >= mayWaitByLogin {
-		p.mu.Unlock()
-		return nil, problem.TooMany(busyRetry, "too-many-tries", "Many sign in at this moment. Wait a few seconds, then try again.")
-	}
-	p.all++
-	p.waiting[login]++
-	p.mu.Unlock()
-	defer func() {
-		p.mu.Lock()
-		defer p.mu.Unlock()
-		p.all--
-		if p.waiting[login]--; p.waiting[login] == 0 {
-			delete(p.waiting, login)
-		}
-	}()
-	select {
-	case p.working <- struct{}{}:
-		return func() { <-p.working }, nil
-	case <-ctx.Done():
-		return nil, ctx.Err()
-	}
-}
+func newPasswords() *passwords { return &passwords{newQueue(max(1, runtime.NumCPU()/2))} }
 
 // hash makes the hash of a new password.
 func (p *passwords) hash(ctx context.Context, password string) (string, error) {
-	done, err := p.turn(ctx, "")
+	// new ones are made by who is in already, or begins
+	done, err := p.wait(ctx, asker{address: tenant.CallerOf(ctx).Address, known: true})
 	if err != nil {
 		return "", err
 	}
@@ -87,7 +48,8 @@ func (p *passwords) hash(ctx context.Context, password string) (string, error) {
 // match compares a password with a hash; an empty hash, where there is no such
 // person, takes as long and matches nothing.
 func (p *passwords) match(ctx context.Context, login, password, hash string) (bool, error) {
-	done, err := p.turn(ctx, login)
+	from := tenant.CallerOf(ctx)
+	done, err := p.wait(ctx, asker{from.Address, login, wasHere(from.Before, hash)})
 	if err != nil {
 		return false, err
 	}
@@ -100,6 +62,19 @@ func (p *passwords) match(ctx context.Context, login, password, hash string) (bo
 	return match && known, err
 }
 
+// before is what a browser keeps of having been signed in with a password: it opens
+// nothing, and goes first where many wait. It tells nothing of the hash it is made of,
+// which is long and secret, and is another with another password.
+func before(hash string) string {
+	m := hmac.New(sha256.New, []byte(hash))
+	m.Write([]byte("this browser was here"))
+	return base64.RawURLEncoding.EncodeToString(m.Sum(nil))
+}
+
+func wasHere(kept, hash string) bool {
+	return hash != "" && kept != "" && hmac.Equal([]byte(kept), []byte(before(hash)))
+}
+
 var decoy = sync.OnceValue(func() string {
 	hash, err := argon2id.CreateHash(rand.Text(), PasswordCost)
 	if err != nil {
@@ -110,17 +85,17 @@ var decoy = sync.OnceValue(func() string {
 
 // ChangePassword gives a person another password, for the one they have. Every session
 // of theirs ends; a new one begins.
-func (s *Service) ChangePassword(ctx context.Context, in api.PasswordChange) (token string, session *api.Session, err error) {
+func (s *Service) ChangePassword(ctx context.Context, in api.PasswordChange) (*Entry, error) {
 	p, err := s.proven(ctx, in.Current)
 	if err != nil {
-		return "", nil, at(err, "current")
+		return nil, at(err, "current")
 	}
 	w, err := s.Store.Read(ctx).Workshop()
 	if err != nil {
-		return "", nil, err
+		return nil, err
 	}
 	if p.PasswordHash, err = s.newHash(ctx, in.Password, p.Login, p.Name, w.Name); err != nil {
-		return "", nil, err
+		return nil, err
 	}
 	return s.enter(ctx, p, false, "password-changed", func(tx *store.Tx) error { return tx.SavePassword(p) })
 }

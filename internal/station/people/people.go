@@ -22,10 +22,11 @@ import (
 type Service struct {
 	*tenant.House
 	passwords *passwords
+	gate      *gate
 }
 
 // New returns the door of a house.
-func New(h *tenant.House) *Service { return &Service{h, newPasswords()} }
+func New(h *tenant.House) *Service { return &Service{h, newPasswords(), newGate()} }
 
 // Setup says whether a workshop of one's own has still to be begun, and whether it can
 // be from where is asked; and how to look around in the demo.
@@ -50,20 +51,20 @@ func (s *Service) Setup(ctx context.Context) (*api.Setup, error) {
 // MakeFirstOwner makes the first workshop that is no demo, with its owner, and signs
 // them in: on the machine Keen Crock runs on, so that nobody else on the network comes
 // first.
-func (s *Service) MakeFirstOwner(ctx context.Context, n api.NewWorkshop) (token string, session *api.Session, err error) {
+func (s *Service) MakeFirstOwner(ctx context.Context, n api.NewWorkshop) (*Entry, error) {
 	if !tenant.CallerOf(ctx).Local {
-		return "", nil, problem.Denied("not-local", "The first workshop is begun on the machine Keen Crock runs on: open it there, or run “keencrock add-workshop”.")
+		return nil, problem.Denied("not-local", "The first workshop is begun on the machine Keen Crock runs on: open it there, or run “keencrock add-workshop”.")
 	}
 	w, owner, err := s.newWorkshop(ctx, n)
 	if err != nil {
-		return "", nil, err
+		return nil, err
 	}
 	err = s.Store.CreateFirstWorkshop(ctx, w, owner)
 	if errors.Is(err, store.ErrTaken) {
-		return "", nil, s.whyTaken(ctx)
+		return nil, s.whyTaken(ctx)
 	}
 	if err != nil {
-		return "", nil, err
+		return nil, err
 	}
 	return s.enter(ctx, owner, false, "signed-in")
 }

@@ -22,37 +22,50 @@ var tryLimits = store.TryLimits{Window: 15 * time.Minute, Free: 8, Pace: 2 * tim
 const DemoPassword = "lockside-demo"
 
 // SignIn checks a password, and a second factor where there is one, and starts a
-// session. The token is for the browser alone; only its hash is kept. A try is counted
+// session, of whose token only the hash is kept. A try is counted
 // before it is judged, so that many at once are no way round the count.
-func (s *Service) SignIn(ctx context.Context, c api.Credentials) (token string, session *api.Session, err error) {
+func (s *Service) SignIn(ctx context.Context, c api.Credentials) (*Entry, error) {
+	from := tenant.CallerOf(ctx)
+	leave, err := s.gate.enter(asker{address: from.Address, known: from.Before != ""})
+	if err != nil {
+		return nil, err
+	}
+	defer leave()
 	p, err := s.try(ctx, c, true)
 	switch {
 	case errors.Is(err, errWrong):
-		return "", nil, errors.Join(problem.SignedOut("wrong-sign-in", "That name and password do not go together."), s.noteRefused(ctx, c.Login))
+		return nil, errors.Join(problem.SignedOut("wrong-sign-in", "That name and password do not go together."), s.noteRefused(ctx, c.Login))
 	case errors.Is(err, errWrongCode):
-		return "", nil, errors.Join(problem.SignedOut("wrong-code", "That code is not right, or was used before: wait for the next one.").At("code"), s.noteRefused(ctx, c.Login))
+		return nil, errors.Join(problem.SignedOut("wrong-code", "That code is not right, or was used before: wait for the next one.").At("code"), s.noteRefused(ctx, c.Login))
 	case errors.Is(err, errNoCode):
-		return "", nil, problem.SignedOut("second-factor", "Type the code of your second factor too, or one of your recovery codes.").At("code")
+		return nil, problem.SignedOut("second-factor", "Type the code of your second factor too, or one of your recovery codes.").At("code")
 	case err != nil:
-		return "", nil, err
+		return nil, err
 	}
 	known := c.Password == DemoPassword
 	if known && !tenant.CallerOf(ctx).Local {
-		return "", nil, problem.Denied("public-password", "The password of the demo is public, and works only on the machine Keen Crock runs on. Sign in there and change it under Settings.")
+		return nil, problem.Denied("public-password", "The password of the demo is public, and works only on the machine Keen Crock runs on. Sign in there and change it under Settings.")
 	}
 	return s.enter(ctx, p, known, "signed-in")
 }
 
+// Entry is a session that was begun, with what is for the browser alone to keep.
+type Entry struct {
+	Session *api.Session
+	Token   string
+	Before  string // for the next time it signs in
+}
+
 // enter begins a session of a person whose password was right, together with what comes
 // before it.
-func (s *Service) enter(ctx context.Context, p *store.Person, known bool, noted string, before ...func(*store.Tx) error) (token string, session *api.Session, err error) {
+func (s *Service) enter(ctx context.Context, p *store.Person, known bool, noted string, first ...func(*store.Tx) error) (*Entry, error) {
 	now, from := s.Now(), tenant.CallerOf(ctx)
-	token = rand.Text() + rand.Text()
+	token := rand.Text() + rand.Text()
 	row := &store.Session{TokenHash: tokenHash(token), WorkshopID: p.WorkshopID, PersonID: p.ID, CSRFToken: rand.Text(),
 		CreatedAt: now, LastSeenAt: now, ExpiresAt: now.Add(sessionLife), Address: from.Address, Agent: shortened(from.Agent), KnownPassword: known}
 	in := tenant.WithActor(ctx, tenant.Actor{Workshop: p.WorkshopID, Person: p.ID})
-	err = s.Store.Tx(in, func(tx *store.Tx) error {
-		for _, f := range before {
+	err := s.Store.Tx(in, func(tx *store.Tx) error {
+		for _, f := range first {
 			if err := f(tx); err != nil {
 				return err
 			}
@@ -63,14 +76,14 @@ func (s *Service) enter(ctx context.Context, p *store.Person, known bool, noted 
 		return tenant.Note(in, tx, noted, "", now)
 	})
 	if err != nil {
-		return "", nil, err
+		return nil, err
 	}
 	actor, csrf, err := s.Authenticate(ctx, token)
 	if err != nil {
-		return "", nil, err
+		return nil, err
 	}
-	session, err = s.Session(tenant.WithActor(ctx, actor), csrf)
-	return token, session, err
+	session, err := s.Session(tenant.WithActor(ctx, actor), csrf)
+	return &Entry{Session: session, Token: token, Before: before(p.PasswordHash)}, err
 }
 
 // shortened is as much of what a browser calls itself as is worth keeping.
