@@ -1,16 +1,22 @@
 package e2e
 
 import (
+	"encoding/json"
 	"errors"
+	"fmt"
 	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"syscall"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"keencrock/api"
+	"keencrock/demo"
 )
 
 // smallDisk is a folder on a disk of its own that holds so many bytes.
@@ -27,48 +33,82 @@ func smallDisk(t *testing.T, size string) string {
 	return folder
 }
 
-// fill writes a file until its disk is full.
-func fill(t *testing.T, path string) {
+// fill writes a file until so many bytes are left on its disk.
+func fill(t *testing.T, path string, left int64) {
 	t.Helper()
 	f, err := os.Create(path)
 	require.NoError(t, err)
 	defer f.Close()
-	for size := 1 << 20; size >= 1; { // at last byte by byte
-		if _, err := f.Write(make([]byte, size)); err == nil {
-			continue
-		} else if !errors.Is(err, syscall.ENOSPC) {
-			require.NoError(t, err)
+	for size := int64(1 << 20); size >= 1; { // at last byte by byte
+		var disk syscall.Statfs_t
+		require.NoError(t, syscall.Statfs(filepath.Dir(path), &disk))
+		if int64(disk.Bavail)*disk.Bsize-size >= left {
+			if _, err := f.Write(make([]byte, size)); err == nil {
+				continue
+			} else if !errors.Is(err, syscall.ENOSPC) {
+				require.NoError(t, err)
+			}
 		}
 		size /= 16
 	}
 }
 
 // TestAFullDiskIsSaidAndOutlived fills the disk under the database while deliveries come
-// in: what cannot be kept is refused with what to do, the shelf can be read, and when there
-// is room again all that was answered is there, and what was not is taken in once.
+// in, to the last byte or nearly: what cannot be kept is refused with what to do, before
+// the database stops for want of room; the shelf can be read and people come in, also after
+// the database and the server were started anew; and when there is room again it goes on by
+// itself, with all that was answered, and what was not taken in once.
 func TestAFullDiskIsSaidAndOutlived(t *testing.T) {
 	t.Parallel()
-	home := smallDisk(t, "256m")
-	k := newKilledIn(t, home, 0)
-	k.furnish()
-	ballast := filepath.Join(home, "ballast")
-	fill(t, ballast)
-	for n := 0; len(k.asked) == 0; n++ {
-		require.Less(t, n, 2000, "the disk is full, and still all is taken in")
-		k.deliver()
+	for name, left := range map[string]int64{"to the last byte": 0, "with 3 MB left": 3 << 20} {
+		t.Run(name, func(t *testing.T) {
+			t.Parallel()
+			home := smallDisk(t, "320m")
+			k := newKilledIn(t, home, 0)
+			k.furnish()
+			ballast := filepath.Join(home, "ballast")
+			fill(t, ballast, left)
+			require.False(t, k.deliver(), "all is taken in with no room left")
+			assert.Contains(t, k.asked[0].last, "503 ")
+			assert.Contains(t, k.asked[0].last, `"disk-full"`)
+			reads := func(when string) {
+				status, _, err := k.send("GET", "/api/shelf", asJSON, nil, "")
+				require.NoError(t, err)
+				assert.Equal(t, http.StatusOK, status, "what is there can be read %s", when)
+				status, body, err := k.send("POST", "/api/session", asJSON, []byte(fmt.Sprintf(`{"login": %q, "password": %q}`, demo.Login, demo.Password)), "")
+				require.NoError(t, err)
+				assert.Equal(t, http.StatusCreated, status, "people come in %s: %s", when, body)
+				var session api.Session
+				require.NoError(t, json.Unmarshal(body, &session))
+				k.token = session.CsrfToken
+			}
+			reads("while it is full")
+			_, waiting, err := k.send("GET", "/api/waiting", asJSON, nil, "")
+			require.NoError(t, err)
+			assert.Contains(t, string(waiting), "nearly full", "it is said on every page")
+			if left == 0 {
+				backup := exec.Command(binary, "backup")
+				backup.Env = k.env
+				out, err := backup.CombinedOutput()
+				require.Error(t, err, "a backup has no room either")
+				assert.Contains(t, string(out), "no space left")
+				assert.Zero(t, k.backups(), "and leaves nothing half done")
+			}
+
+			k.killDatabase()
+			require.Eventually(t, func() bool {
+				status, _, err := k.send("GET", "/api/shelf", asJSON, nil, "")
+				return err == nil && status == http.StatusOK
+			}, time.Minute, 20*time.Millisecond, "the database comes back")
+			reads("after the database was killed")
+			require.NoError(t, k.cmd.Process.Kill())
+			_ = k.cmd.Wait()
+			k.run("0")
+			reads("after a new start")
+
+			require.NoError(t, os.Remove(ballast))
+			k.settle()
+			k.adds(0)
+		})
 	}
-	assert.Contains(t, k.asked[0].last, "503 ")
-	assert.Contains(t, k.asked[0].last, `"disk-full"`)
-	status, _, err := k.send("GET", "/api/shelf", asJSON, nil, "")
-	require.NoError(t, err)
-	assert.Equal(t, http.StatusOK, status, "what is there can be read")
-	backup := exec.Command(binary, "backup")
-	backup.Env = k.env
-	out, err := backup.CombinedOutput()
-	require.Error(t, err, "a backup has no room either")
-	assert.Contains(t, string(out), "no space left")
-	assert.Zero(t, k.backups(), "and leaves nothing half done")
-	require.NoError(t, os.Remove(ballast))
-	k.settle()
-	k.adds(0)
 }

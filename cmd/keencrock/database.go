@@ -46,13 +46,17 @@ func firstOf(values ...string) string {
 	return ""
 }
 
-// addresses are those of a database: for daily work, and for who owns its tables.
-type addresses struct{ work, owner string }
+// addresses are those of a database: for daily work, and for who owns its tables; and how
+// much room there is on its disk, where that is known.
+type addresses struct {
+	work, owner string
+	free        func() (bytes int64, err error)
+}
 
 // database returns the addresses of the database and how to leave it.
 func (h *house) database(ctx context.Context) (at addresses, leave func() error, err error) {
 	if url := os.Getenv("KEEN_CROCK_DATABASE_URL"); url != "" {
-		return addresses{url, firstOf(os.Getenv("KEEN_CROCK_OWNER_URL"), url)}, func() error { return nil }, nil
+		return addresses{work: url, owner: firstOf(os.Getenv("KEEN_CROCK_OWNER_URL"), url)}, func() error { return nil }, nil
 	}
 	cluster, err := localpg.Start(ctx, h.folder())
 	if err != nil {
@@ -64,7 +68,7 @@ func (h *house) database(ctx context.Context) (at addresses, leave func() error,
 		defer close(ended)
 		cluster.Keep(ctx)
 	}()
-	return addresses{cluster.URL, cluster.Owner}, func() error {
+	return addresses{cluster.URL, cluster.Owner, cluster.FreeBytes}, func() error {
 		cancel()
 		<-ended
 		return cluster.Stop()
@@ -92,6 +96,7 @@ func (h *house) open(ctx context.Context) (s *store.Store, leave func() error, e
 	if err != nil {
 		return nil, nil, errors.Join(err, stop())
 	}
+	s.WatchSpace(at.free)
 	return s, func() error { return errors.Join(s.Close(), stop()) }, nil
 }
 

@@ -18,11 +18,14 @@ import (
 const again = 100 * time.Millisecond
 
 // Keep looks after the server until the context ends: one that was killed is
-// started again at the same address. Troubles go to the log.
+// started again at the same address, and room is kept for that. Troubles go to the log.
 func (c *Cluster) Keep(ctx context.Context) {
 	const interval = 500 * time.Millisecond
 	for wait(ctx, interval) {
 		if c.running() {
+			if err := c.keepReserve(); err != nil {
+				slog.Debug("no room could be kept for when the disk is full", "error", err)
+			}
 			continue
 		}
 		if err := c.startAgain(ctx); err != nil {

@@ -14,6 +14,7 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
+	"log/slog"
 	"net"
 	"net/url"
 	"os"
@@ -84,6 +85,9 @@ func Start(ctx context.Context, home string) (*Cluster, error) {
 	if err := c.reach(ctx, home, password); err != nil {
 		defer c.lock.Close()
 		return nil, errors.Join(err, c.stopUnused())
+	}
+	if err := c.keepReserve(); err != nil {
+		slog.Warn("no room could be kept for when the disk is full", "error", err)
 	}
 	return c, nil
 }
@@ -315,13 +319,13 @@ func (c *Cluster) run(ctx context.Context) (port int, err error) {
 	if c.running() {
 		return c.portInUse(ctx)
 	}
-	if err := c.clearPIDFile(); err != nil {
+	if err := errors.Join(c.clearPIDFile(), c.letReserveGo()); err != nil {
 		return 0, err
 	}
 	if port, err = c.choosePort(); err != nil {
 		return 0, err
 	}
-	options := fmt.Sprintf("-h 127.0.0.1 -p %d -c unix_socket_directories='' -c max_connections=60 -c shared_buffers=64MB", port)
+	options := fmt.Sprintf("-h 127.0.0.1 -p %d -c unix_socket_directories='' -c max_connections=60 -c shared_buffers=64MB -c max_wal_size=256MB", port)
 	log := filepath.Join(c.data, "server.log")
 	start := c.command(ctx, "pg_ctl", "-D", c.data, "-l", log, "-o", options, "-w", "-t", strconv.Itoa(int(startLimit.Seconds())), "start")
 	if err := start.Run(); err != nil {

@@ -60,8 +60,9 @@ func IsAway(err error) bool {
 		errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, io.EOF) || err != nil && strings.Contains(err.Error(), "conn closed")
 }
 
-// IsFull reports whether an error says that the database's disk is full.
-func IsFull(err error) bool { return codeOf(err) == "53100" }
+// IsFull reports whether an error says that the database's disk is full, or so nearly that
+// nothing more is kept.
+func IsFull(err error) bool { return codeOf(err) == "53100" || errors.Is(err, ErrNearlyFull) }
 
 // IsBusy reports whether an error says that the database has too much to do at once: what
 // was asked waited too long for something, or two waited for each other.

@@ -35,6 +35,9 @@ var errRefused = errors.New("the request was refused")
 // comes back; one that is being done at this moment is waited for. An answer of 400 and
 // above keeps nothing.
 func (s *Store) Once(ctx context.Context, r DoneRequest, do func(context.Context) (*DoneRequest, error)) (before *DoneRequest, err error) {
+	if err := s.mayKeep(ctx); err != nil {
+		return nil, err
+	}
 	err = s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
 		t := &Tx{db}
 		if before, err = t.keepKey(r); err != nil || before != nil {

@@ -119,7 +119,7 @@ type TryLimits struct {
 // those of more than a day ago. When the name is tried too often from the
 // address, it notes nothing and returns how long to wait.
 func (s *Store) BeginTry(ctx context.Context, try *SignInTry, limits TryLimits) (wait time.Duration, err error) {
-	err = s.Tx(acrossWorkshops(ctx), func(t *Tx) error {
+	err = s.Tx(Always(acrossWorkshops(ctx)), func(t *Tx) error {
 		// tries that come at once are counted one after the other
 		if err := t.db.Exec("select pg_advisory_xact_lock(hashtextextended(?, 1))", try.Login+"\n"+try.Address).Error; err != nil {
 			return err

@@ -22,7 +22,8 @@ import (
 // Store is an open database.
 type Store struct {
 	pools
-	all pools // for the few questions asked across workshops
+	all   pools // for the few questions asked across workshops
+	space space
 }
 
 // pools are connections that see the rows of one workshop at a time, or of all.
@@ -207,7 +208,11 @@ func (s *Store) Empty(ctx context.Context) (bool, error) {
 
 // Tx runs f in one transaction, which is rolled back when f returns an error; in that
 // of a request that is done once it is a part, which is rolled back alone.
+// ErrNearlyFull where there is no room to keep anything.
 func (s *Store) Tx(ctx context.Context, f func(*Tx) error) error {
+	if err := s.mayKeep(ctx); err != nil {
+		return err
+	}
 	return s.at(ctx).Transaction(func(db *gorm.DB) error { return f(&Tx{db}) })
 }
 

@@ -88,7 +88,7 @@ func Trouble(err error) *api.Problem {
 	case store.IsAway(err):
 		return problem.Away(awayRetry, "database-away", "The database does not answer at the moment. What you typed is kept here; try again in a few seconds.")
 	case store.IsFull(err):
-		return problem.Away(fullRetry, "disk-full", "The disk that the database is on is full, and nothing more can be kept. Nothing was changed; what you typed is kept here. Make room on it, then try again.")
+		return problem.Away(fullRetry, "disk-full", "The disk that the database is on is full, or so nearly that nothing more is kept; what is there can be read. Nothing was changed; what you typed is kept here. Make room on it, then try again.")
 	case store.IsBusy(err):
 		return problem.Away(awayRetry, "database-busy", "Too much is asked of the database at once. Nothing was changed; try again in a few seconds.")
 	case store.IsOutOfRange(err):

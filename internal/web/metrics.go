@@ -38,6 +38,13 @@ func newMetrics(house *tenant.House) *metrics {
 		m.registry.MustRegister(prometheus.NewGaugeFunc(prometheus.GaugeOpts{Name: "keencrock_database_connections", Help: "Connections to the database.",
 			ConstLabels: prometheus.Labels{"state": state}}, func() float64 { return float64(count(house.Connections())) }))
 	}
+	m.registry.MustRegister(prometheus.NewGaugeFunc(prometheus.GaugeOpts{Name: "keencrock_disk_free_bytes", Help: "Room on the disk of the private database; -1 where it is not known."},
+		func() float64 {
+			if disk := house.Store.Space(); disk.Known {
+				return float64(disk.FreeBytes)
+			}
+			return -1
+		}))
 	return m
 }
 

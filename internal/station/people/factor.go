@@ -174,7 +174,7 @@ func (s *Service) judgeCode(ctx context.Context, p *store.Person, code string) e
 	if strings.TrimSpace(code) == "" {
 		return errNoCode
 	}
-	return s.Store.Tx(store.WithWorkshop(ctx, p.WorkshopID), func(tx *store.Tx) error {
+	return s.Store.Tx(store.Always(store.WithWorkshop(ctx, p.WorkshopID)), func(tx *store.Tx) error {
 		used := false
 		var err error
 		if step, ok := s.stepOf(strings.ReplaceAll(code, " ", ""), p.TOTPSecret); ok {

@@ -70,7 +70,7 @@ func (s *Service) SignOut(ctx context.Context, token string, everywhere bool) er
 	if err != nil {
 		return err
 	}
-	return s.Store.Tx(ctx, func(tx *store.Tx) error {
+	return s.Store.Tx(store.Always(ctx), func(tx *store.Tx) error {
 		about := "here"
 		if everywhere {
 			about, err = "everywhere", tx.EndSessions(a.Person)
@@ -102,7 +102,7 @@ func (s *Service) EndSession(ctx context.Context, id uuid.UUID) error {
 	if err != nil {
 		return err
 	}
-	return s.Store.Tx(ctx, func(tx *store.Tx) error {
+	return s.Store.Tx(store.Always(ctx), func(tx *store.Tx) error {
 		if err := tx.EndSessionOf(a.Person, id); err != nil {
 			return tenant.Explain(err, "session")
 		}

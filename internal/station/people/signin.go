@@ -63,7 +63,7 @@ func (s *Service) enter(ctx context.Context, p *store.Person, known bool, noted 
 	token := rand.Text() + rand.Text()
 	row := &store.Session{TokenHash: tokenHash(token), WorkshopID: p.WorkshopID, PersonID: p.ID, CSRFToken: rand.Text(),
 		CreatedAt: now, LastSeenAt: now, ExpiresAt: now.Add(sessionLife), Address: from.Address, Agent: shortened(from.Agent), KnownPassword: known}
-	in := tenant.WithActor(ctx, tenant.Actor{Workshop: p.WorkshopID, Person: p.ID})
+	in := tenant.WithActor(store.Always(ctx), tenant.Actor{Workshop: p.WorkshopID, Person: p.ID})
 	err := s.Store.Tx(in, func(tx *store.Tx) error {
 		for _, f := range first {
 			if err := f(tx); err != nil {
@@ -104,7 +104,7 @@ func (s *Service) noteRefused(ctx context.Context, login string) error {
 	if err != nil {
 		return err
 	}
-	return s.Store.Tx(store.WithWorkshop(ctx, p.WorkshopID), func(tx *store.Tx) error {
+	return s.Store.Tx(store.Always(store.WithWorkshop(ctx, p.WorkshopID)), func(tx *store.Tx) error {
 		return tenant.Note(ctx, tx, "sign-in-refused", p.Name, s.Now())
 	})
 }

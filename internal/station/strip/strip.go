@@ -46,6 +46,7 @@ func (s *Service) Waiting(ctx context.Context) ([]api.WaitingNote, error) {
 		return nil, err
 	}
 	n := notes{}
+	n.space(s.Store.Space())
 	err := s.Store.Snapshot(ctx, func(tx *store.Tx) error {
 		set, err := s.Settings(tx)
 		if err != nil {
@@ -82,6 +83,17 @@ func (s *Service) Waiting(ctx context.Context) ([]api.WaitingNote, error) {
 		return nil
 	})
 	return n, err
+}
+
+// space notes that the disk fills up, before it is full.
+func (n *notes) space(disk store.Space) {
+	const mb = 1 << 20
+	switch {
+	case disk.Full:
+		n.add(api.WaitingNoteToneStop, "settings", "disk", "the disk is nearly full: nothing more is kept until there is room")
+	case disk.Little:
+		n.add(api.WaitingNoteToneWatch, "settings", "disk", "%d MB are left on the disk of the database", disk.FreeBytes/mb)
+	}
 }
 
 // chores notes what comes round today, and what is late.
