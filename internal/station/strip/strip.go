@@ -90,9 +90,9 @@ func (n *notes) space(disk store.Space) {
 	const mb = 1 << 20
 	switch {
 	case disk.Full:
-		n.add(api.WaitingNoteToneStop, "settings", "disk", "the disk is nearly full: nothing more is kept until there is room")
+		n.add(api.WaitingNoteToneStop, "settings", "", "the disk is nearly full: nothing more is kept until there is room")
 	case disk.Little:
-		n.add(api.WaitingNoteToneWatch, "settings", "disk", "%d MB are left on the disk of the database", disk.FreeBytes/mb)
+		n.add(api.WaitingNoteToneWatch, "settings", "", "%d MB are left on the disk of the database", disk.FreeBytes/mb)
 	}
 }
 
