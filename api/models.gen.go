@@ -834,11 +834,13 @@ func (e Measures) Valid() bool {
 // Defines values for MovementKind.
 const (
 	MovementKindCorrected MovementKind = "corrected"
+	MovementKindDiluted   MovementKind = "diluted"
 	MovementKindDiscarded MovementKind = "discarded"
 	MovementKindDrawn     MovementKind = "drawn"
 	MovementKindFed       MovementKind = "fed"
 	MovementKindFilled    MovementKind = "filled"
 	MovementKindGone      MovementKind = "gone"
+	MovementKindKept      MovementKind = "kept"
 	MovementKindMade      MovementKind = "made"
 	MovementKindReceived  MovementKind = "received"
 	MovementKindReturned  MovementKind = "returned"
@@ -849,6 +851,8 @@ func (e MovementKind) Valid() bool {
 	switch e {
 	case MovementKindCorrected:
 		return true
+	case MovementKindDiluted:
+		return true
 	case MovementKindDiscarded:
 		return true
 	case MovementKindDrawn:
@@ -858,6 +862,8 @@ func (e MovementKind) Valid() bool {
 	case MovementKindFilled:
 		return true
 	case MovementKindGone:
+		return true
+	case MovementKindKept:
 		return true
 	case MovementKindMade:
 		return true
@@ -2162,7 +2168,11 @@ type ChemistryUseBasis string
 
 // Chore defines model for Chore.
 type Chore struct {
-	Card      string             `json:"card,omitempty,omitzero"`
+	// Bottle a bottle that was filled and is to be emptied
+	Bottle bool   `json:"bottle"`
+	Card   string `json:"card,omitempty,omitzero"`
+
+	// EveryDays 0 where it is due once
 	EveryDays int                `json:"every_days"`
 	Id        openapi_types.UUID `json:"id"`
 	Next      openapi_types.Date `json:"next"`
@@ -2495,6 +2505,21 @@ type FillWeighings struct {
 
 // FillWeighingsUnit defines model for FillWeighings.Unit.
 type FillWeighingsUnit string
+
+// FilledBottle defines model for FilledBottle.
+type FilledBottle struct {
+	// Cost decimal
+	Cost     Money              `json:"cost"`
+	Dilution Dilution           `json:"dilution"`
+	EmptyBy  openapi_types.Date `json:"empty_by"`
+
+	// Id of the bottle, and of what comes round about it
+	Id openapi_types.UUID `json:"id"`
+
+	// Jars codes of the jars it was taken out of
+	Jars   []string `json:"jars"`
+	TakenG float64  `json:"taken_g"`
+}
 
 // Finish defines model for Finish.
 type Finish struct {
@@ -3128,7 +3153,13 @@ type Lot struct {
 	Clumped    bool               `json:"clumped"`
 	Code       string             `json:"code"`
 	Currency   Currency           `json:"currency"`
-	Id         openapi_types.UUID `json:"id"`
+
+	// Free known to have cost nothing: a gift, or kept back of a batch that bore its cost
+	Free bool               `json:"free,omitempty,omitzero"`
+	Id   openapi_types.UUID `json:"id"`
+
+	// KeptFrom the batch it was taken back out of
+	KeptFrom string `json:"kept_from,omitempty,omitzero"`
 
 	// Landed empty where nobody noted a price
 	Landed Money `json:"landed"`
@@ -4318,9 +4349,12 @@ type TraceBag struct {
 	Code       string             `json:"code"`
 
 	// Cost decimal
-	Cost  Money              `json:"cost,omitempty,omitzero"`
-	Grams float64            `json:"grams"`
-	Lot   openapi_types.UUID `json:"lot"`
+	Cost  Money   `json:"cost,omitempty,omitzero"`
+	Grams float64 `json:"grams"`
+
+	// KeptFrom the batch it was taken back out of; its bags are what that had of it
+	KeptFrom string             `json:"kept_from,omitempty,omitzero"`
+	Lot      openapi_types.UUID `json:"lot"`
 
 	// MadeBy the batch that made what is in the bag; none for what was bought
 	MadeBy   string             `json:"made_by,omitempty,omitzero"`
@@ -4339,7 +4373,7 @@ type TraceBatch struct {
 	Code  string             `json:"code"`
 	Grams float64            `json:"grams"`
 
-	// Into the batches that what it made went into
+	// Into the batches that what it made, or what was kept back of this, went into
 	Into  []TraceBatch `json:"into,omitempty,omitzero"`
 	Jars  []Jar        `json:"jars"`
 	Name  string       `json:"name"`
@@ -4949,6 +4983,12 @@ type GetPantryParams struct {
 	Limit Limit `form:"limit,omitempty" json:"limit,omitempty,omitzero"`
 }
 
+// FillBottleParams defines parameters for FillBottle.
+type FillBottleParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // GetDosesParams defines parameters for GetDoses.
 type GetDosesParams struct {
 	// Hardness such as 15 °dH; that of the workshop and of soft, medium and hard water where it is left out
@@ -5152,6 +5192,9 @@ type PutFiguresJSONRequestBody = OwnFigures
 
 // TakePackagingJSONRequestBody defines body for TakePackaging for application/json ContentType.
 type TakePackagingJSONRequestBody = PackagingDelivery
+
+// FillBottleJSONRequestBody defines body for FillBottle for application/json ContentType.
+type FillBottleJSONRequestBody = DilutionWish
 
 // DiluteJSONRequestBody defines body for Dilute for application/json ContentType.
 type DiluteJSONRequestBody = DilutionWish

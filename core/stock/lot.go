@@ -28,6 +28,7 @@ type Lot struct {
 	// Landed is the price of the whole lot, freight and tax as the workshop counts
 	// them, or what went into making it.
 	Landed decimal.Decimal
+	Free   bool // known to have cost nothing: a gift, or kept back of what had its price
 	// Unpriced are the items without a known price that went into what was made here:
 	// Landed is the least it cost then.
 	Unpriced   []string
@@ -35,6 +36,8 @@ type Lot struct {
 	Supplier   string // empty when it is not known, or made here
 	Making     ID     // what made it; zero for what was bought
 	MakingCode string
+	KeptFrom   ID // the making it was taken back out of; zero for any other
+	KeptOf     string
 	Received   time.Time
 	BestBefore time.Time // zero when none is given
 	Opened     time.Time // zero while sealed
@@ -52,9 +55,9 @@ type Measured struct {
 }
 
 // PriceKnown reports whether all of what it cost is known. A bought lot without a
-// price has one that nobody noted; it was not for nothing.
+// price has one that nobody noted; it was not for nothing, unless that is known.
 func (l *Lot) PriceKnown() bool {
-	return len(l.Unpriced) == 0 && (!l.Making.IsZero() || l.Landed.IsPositive())
+	return len(l.Unpriced) == 0 && (!l.Making.IsZero() || l.Landed.IsPositive() || l.Free)
 }
 
 // Unpriced are the items without a known price in lots, each once and in order: of a

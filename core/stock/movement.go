@@ -21,6 +21,8 @@ const (
 	Gone      MovementKind = "gone"   // out of the house
 	Returned  MovementKind = "returned"
 	Discarded MovementKind = "discarded"
+	Kept      MovementKind = "kept"    // back out of a making
+	Diluted   MovementKind = "diluted" // into a bottle, with water
 	Corrected MovementKind = "corrected"
 )
 
@@ -66,6 +68,22 @@ type Piece struct {
 	Cost     decimal.Decimal
 	GoneOn   time.Time // zero while it is here
 	GoneTo   string
+}
+
+// CostLeft is what that of it costs which is left.
+func (p *Piece) CostLeft() decimal.Decimal { return p.costOf(p.Left) }
+
+func (p *Piece) costOf(quantity float64) decimal.Decimal {
+	if p.Original <= 0 || quantity >= p.Original {
+		return p.Cost
+	}
+	return p.Cost.Mul(decimal.NewFromFloat(quantity)).DivRound(decimal.NewFromFloat(p.Original), 2)
+}
+
+// CostTaken is what goes with what is taken of it now: with the last of it all that is
+// left of its cost.
+func (p *Piece) CostTaken(quantity float64) decimal.Decimal {
+	return p.CostLeft().Sub(p.costOf(p.Left - quantity))
 }
 
 // IsHere reports whether the piece is in the house.

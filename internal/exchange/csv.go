@@ -31,6 +31,7 @@ type ShelfRow struct {
 	OriginalG  float64
 	RemainingG float64
 	Price      decimal.Decimal
+	Free       bool      // known to have cost nothing
 	Currency   string    // empty for the workshop's
 	Received   time.Time // zero when not given
 	BestBefore time.Time // zero when not given
@@ -40,6 +41,10 @@ type ShelfRow struct {
 // shelfColumns are the columns of the shelf as CSV (RFC 4180), in the order
 // they are written. Material and amount have to be there when it is read.
 var shelfColumns = []string{"lot", "material", "supplier", "received", "best_before", "amount", "remaining", "price", "currency", "note"}
+
+// AGift is the note of what is known to have cost nothing. A price of 0.00 alone may be one
+// that nobody knew, as files of before version 0.3.0 say it.
+const AGift = "a gift"
 
 // maxRows is the longest file read.
 const maxRows = 20_000
@@ -235,6 +240,7 @@ func shelfRow(row int, get func(string) string, lib *material.Library, m quantit
 		if s.Price, err = ParseMoney(written); err != nil {
 			return nil, rowProblem(row, "price", "bad-value", "%s", Sentence(err))
 		}
+		s.Free = s.Price.IsZero() && s.Note == AGift
 	}
 	if c := get("currency"); c != "" && c != currency {
 		return nil, rowProblem(row, "currency", "bad-value", "The price is in %s; this workshop counts in %s.", c, currency)

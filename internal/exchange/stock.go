@@ -30,7 +30,10 @@ func Lot(l *stock.Lot, name string, day time.Time) api.Lot {
 	out := api.Lot{Id: uuid.UUID(l.ID), Code: l.Code, Material: l.Item, Name: name, Supplier: l.Supplier,
 		Rounds: l.Rounds, OriginalG: l.Original, RemainingG: l.Remaining, AvailableG: l.Available(), Landed: KnownMoney(l.Landed), Unpriced: l.Unpriced, Currency: l.Currency,
 		Received: Date(l.Received), BestBefore: Date(l.BestBefore), Opened: Date(l.Opened),
-		SetAside: l.SetAside, Clumped: l.Clumped, Past: l.PastOn(day), Note: l.Note, MeasuredPh: Measured(l.PH), MadeBy: l.MakingCode}
+		SetAside: l.SetAside, Clumped: l.Clumped, Past: l.PastOn(day), Note: l.Note, MeasuredPh: Measured(l.PH), MadeBy: l.MakingCode, Free: l.Free, KeptFrom: l.KeptOf}
+	if l.Free {
+		out.Landed, out.PricePerKg = Money(l.Landed), Money(l.Landed)
+	}
 	if l.Landed.IsPositive() {
 		out.PricePerKg = Money(costing.PerGram(l.Landed, l.Original).Mul(decimal.NewFromInt(1000)))
 	}

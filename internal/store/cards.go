@@ -54,9 +54,10 @@ type Chore struct {
 	ID         uuid.UUID `gorm:"primaryKey"`
 	Title      string
 	Card       string // the id of the card it follows; empty without one
-	EveryDays  int
+	EveryDays  int    // 0 where it is due once
 	NextOn     time.Time
 	RemovedAt  *time.Time
+	Bottle     []byte // JSON: of a bottle that is to be emptied, what it took of which jar
 }
 
 // Chores lists what comes round, the next first, up to a day; all of it where that is

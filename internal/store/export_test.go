@@ -38,3 +38,18 @@ func (t *Tx) Sleep(word string, seconds float64) error {
 	var done string
 	return t.sql("select @word || cast(pg_sleep(@seconds) as text) || cast(@workshop as text)", map[string]any{"word": word, "seconds": seconds}).Scan(&done).Error
 }
+
+// To takes the tables of an owner's database to a version, up or down.
+func (s *Store) To(ctx context.Context, version int64) error {
+	p, err := s.provider()
+	if err != nil {
+		return err
+	}
+	now, err := p.GetDBVersion(ctx)
+	if err == nil && now > version {
+		_, err = p.DownTo(ctx, version)
+	} else if err == nil {
+		_, err = p.UpTo(ctx, version)
+	}
+	return err
+}

@@ -47,10 +47,12 @@ type lotRow struct {
 	Original   float64
 	Remaining  float64
 	Landed     decimal.Decimal
+	Free       bool
 	Unpriced   []byte `gorm:"default:'[]'"` // JSON
 	Currency   string
 	SupplierID *uuid.UUID
 	MakingID   *uuid.UUID
+	KeptFrom   *uuid.UUID
 	Received   time.Time
 	BestBefore *time.Time
 	Opened     *time.Time
@@ -87,9 +89,11 @@ func (t *Tx) lots() *gorm.DB {
 	workshop, _ := workshopOf(t.db.Statement.Context)
 	return t.db.Model(&lotRow{}).
 		Select(`lots.id, lots.item, lots.code, lots.original::float8, lots.remaining::float8, lots.landed, lots.unpriced, lots.currency, lots.making_id, lots.received,
-			lots.best_before, lots.opened, lots.set_aside, lots.clumped, lots.note, lots.rounds, coalesce(p.name, ''), coalesce(h.held, 0)::float8, m.value::float8, coalesce(m.instrument, '')`).
+			lots.best_before, lots.opened, lots.set_aside, lots.clumped, lots.note, lots.rounds, coalesce(p.name, ''), coalesce(h.held, 0)::float8, m.value::float8, coalesce(m.instrument, ''),
+			lots.free, lots.kept_from, coalesce(k.code, '')`).
 		Joins("left join parties p on p.workshop_id = lots.workshop_id and p.id = lots.supplier_id").
 		Joins("left join measurements m on m.workshop_id = lots.workshop_id and m.id = lots.ph").
+		Joins("left join makings k on k.workshop_id = lots.workshop_id and k.id = lots.kept_from").
 		Joins("left join (select lot_id, sum(quantity) as held from allocations where workshop_id = ? group by lot_id) h on h.lot_id = lots.id", workshop)
 }
 
@@ -104,13 +108,13 @@ func found(db *gorm.DB) ([]stock.Lot, error) {
 	for rows.Next() {
 		var l stock.Lot
 		var id uuid.UUID
-		var making uuid.NullUUID
+		var making, keptFrom uuid.NullUUID
 		var bestBefore, opened *time.Time
 		var ph *float64
 		var instrument string
 		var unpriced []byte
 		if err := rows.Scan(&id, &l.Item, &l.Code, &l.Original, &l.Remaining, &l.Landed, &unpriced, &l.Currency, &making, &l.Received,
-			&bestBefore, &opened, &l.SetAside, &l.Clumped, &l.Note, &l.Rounds, &l.Supplier, &l.Held, &ph, &instrument); err != nil {
+			&bestBefore, &opened, &l.SetAside, &l.Clumped, &l.Note, &l.Rounds, &l.Supplier, &l.Held, &ph, &instrument, &l.Free, &keptFrom, &l.KeptOf); err != nil {
 			return nil, err
 		}
 		l.ID, l.BestBefore, l.Opened = stock.ID(id), timeOf(bestBefore), timeOf(opened)
@@ -120,6 +124,7 @@ func found(db *gorm.DB) ([]stock.Lot, error) {
 		if making.Valid {
 			l.Making, l.MakingCode = stock.ID(making.UUID), l.Code // a batch and what it made have one code
 		}
+		l.KeptFrom = stock.ID(keptFrom.UUID)
 		if ph != nil {
 			l.PH = &stock.Measured{PH: *ph, With: instrument}
 		}
@@ -195,7 +200,7 @@ func (t *Tx) ShelfStock() ([]stock.Lot, error) {
 	for _, a := range allocated {
 		held[a.LotID] = a.Held
 	}
-	rows, err := t.db.Model(&lotRow{}).Select("id, item, original::float8, remaining::float8, landed, currency, best_before, opened, set_aside, clumped").
+	rows, err := t.db.Model(&lotRow{}).Select("id, item, original::float8, remaining::float8, landed, free, currency, best_before, opened, set_aside, clumped").
 		Where("remaining > 0 and " + bought).Rows()
 	if err != nil {
 		return nil, err
@@ -206,7 +211,7 @@ func (t *Tx) ShelfStock() ([]stock.Lot, error) {
 		var l stock.Lot
 		var id uuid.UUID
 		var bestBefore, opened *time.Time
-		if err := rows.Scan(&id, &l.Item, &l.Original, &l.Remaining, &l.Landed, &l.Currency, &bestBefore, &opened, &l.SetAside, &l.Clumped); err != nil {
+		if err := rows.Scan(&id, &l.Item, &l.Original, &l.Remaining, &l.Landed, &l.Free, &l.Currency, &bestBefore, &opened, &l.SetAside, &l.Clumped); err != nil {
 			return nil, err
 		}
 		l.ID, l.Held, l.BestBefore, l.Opened = stock.ID(id), held[id], timeOf(bestBefore), timeOf(opened)
@@ -299,6 +304,14 @@ func (t *Tx) LotsByID(ids []stock.ID) (map[stock.ID]*stock.Lot, error) {
 	return byID, err
 }
 
+// LotsKeptFrom lists what was taken back out of makings.
+func (t *Tx) LotsKeptFrom(makings ...stock.ID) ([]stock.Lot, error) {
+	if len(makings) == 0 {
+		return nil, nil
+	}
+	return found(t.lots().Where("lots.kept_from in ?", uuids(makings)).Order("lots.id"))
+}
+
 // LotsOfMakings returns the lots that makings made, by making.
 func (t *Tx) LotsOfMakings(makings ...stock.ID) (map[stock.ID]*stock.Lot, error) {
 	of := map[stock.ID]*stock.Lot{}
@@ -352,8 +365,12 @@ func (t *Tx) AddLots(lots []stock.Lot, by uuid.UUID, at time.Time) error {
 	for i := range lots {
 		l := &lots[i]
 		rows[i] = newLotRow(l, parties)
-		movements = append(movements, movementRow{LotID: rows[i].ID, Kind: string(stock.Received), Quantity: l.Original, Cost: l.Landed, Currency: l.Currency,
-			PartyID: rows[i].SupplierID, PersonID: by, HappenedAt: at, RecordedAt: at})
+		came := stock.Received
+		if !l.KeptFrom.IsZero() {
+			came = stock.Kept
+		}
+		movements = append(movements, movementRow{LotID: rows[i].ID, Kind: string(came), Quantity: l.Original, Cost: l.Landed, Currency: l.Currency,
+			MakingID: rows[i].KeptFrom, PartyID: rows[i].SupplierID, PersonID: by, HappenedAt: at, RecordedAt: at})
 		if l.Remaining < l.Original {
 			movements = append(movements, movementRow{LotID: rows[i].ID, Kind: string(stock.Corrected), Quantity: stock.Round(l.Remaining - l.Original), Currency: l.Currency,
 				Reason: "used before it was taken in", PersonID: by, HappenedAt: at, RecordedAt: at})
@@ -369,8 +386,8 @@ func (t *Tx) AddLots(lots []stock.Lot, by uuid.UUID, at time.Time) error {
 const rowsAtOnce = 500
 
 func newLotRow(l *stock.Lot, parties map[string]uuid.UUID) lotRow {
-	row := lotRow{ID: uuid.UUID(l.ID), Item: l.Item, Code: l.Code, Original: l.Original, Remaining: l.Remaining, Landed: l.Landed, Currency: l.Currency,
-		MakingID: idOrNull(l.Making), Received: l.Received, BestBefore: orNull(l.BestBefore), Opened: orNull(l.Opened),
+	row := lotRow{ID: uuid.UUID(l.ID), Item: l.Item, Code: l.Code, Original: l.Original, Remaining: l.Remaining, Landed: l.Landed, Free: l.Free, Currency: l.Currency,
+		MakingID: idOrNull(l.Making), KeptFrom: idOrNull(l.KeptFrom), Received: l.Received, BestBefore: orNull(l.BestBefore), Opened: orNull(l.Opened),
 		SetAside: l.SetAside, Clumped: l.Clumped, Note: l.Note, Rounds: l.Rounds}
 	if id, ok := parties[l.Supplier]; ok {
 		row.SupplierID = &id
@@ -402,7 +419,7 @@ func (t *Tx) CorrectLot(l *stock.Lot, reason string, by uuid.UUID, at time.Time)
 	}
 	row := newLotRow(l, parties)
 	err = t.db.Model(&lotRow{}).Where("id = ?", row.ID).
-		Updates(map[string]any{"code": row.Code, "supplier_id": row.SupplierID, "landed": row.Landed, "received": row.Received, "best_before": row.BestBefore}).Error
+		Updates(map[string]any{"code": row.Code, "supplier_id": row.SupplierID, "landed": row.Landed, "free": row.Free, "received": row.Received, "best_before": row.BestBefore}).Error
 	if err != nil {
 		return orTaken(err)
 	}

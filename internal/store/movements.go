@@ -176,7 +176,7 @@ func (t *Tx) drawn(where string, ids []uuid.UUID) ([]Drawn, error) {
 		Cost     decimal.Decimal
 	}
 	err := t.sql(`select making_id, lot_id, sum(quantity) as quantity, sum(cost) as cost from (
-			select workshop_id, making_id, lot_id, -quantity as quantity, cost from movements where making_id is not null and kind not in ('made', 'filled')
+			select workshop_id, making_id, lot_id, -quantity as quantity, cost from movements where making_id is not null and kind not in ('made', 'filled', 'kept')
 			union all
 			select workshop_id, making_id, lot_id, quantity, cost from vat_shares) of
 		where workshop_id = @workshop and `+where+`

@@ -210,3 +210,30 @@ func TestARemovedDemoLeavesNoRowAnywhere(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, empty)
 }
+
+// What an older version told by a note alone is known: gifts, and what was kept back of
+// which batch. A price that nobody noted stays unknown.
+func TestGiftsAndWhatWasKeptBackAreKnownAgain(t *testing.T) {
+	ctx := context.Background()
+	s, dsn := open(t)
+	founded(t, s, "marl")
+	testdb.Grow(t, dsn, 4, 2)
+	owner, err := store.OpenAsOwner(ctx, dsn)
+	require.NoError(t, err)
+	defer owner.Close()
+	require.NoError(t, owner.To(ctx, 17))
+	conn, err := pgx.Connect(ctx, dsn)
+	require.NoError(t, err)
+	defer conn.Close(ctx)
+	_, err = conn.Exec(ctx, `insert into lots (workshop_id, id, item, code, original, remaining, landed, currency, received, note, rounds)
+		select w.id, gen_random_uuid(), 'm1', v.code, 10, 10, v.landed, 'EUR', date '2026-01-01', v.note, v.rounds from workshops w,
+		(values ('G', 0, 'a gift', 0), ('U', 0, '', 0), ('P', 2, 'a gift', 0), ('T1-1', 0, 'from batch T1, freezer', 1), ('T2-1', 0, 'from batch T2,', 2), ('X-1', 0, 'from batch T1, bought', 1)) v(code, landed, note, rounds)`)
+	require.NoError(t, err)
+	require.NoError(t, owner.To(ctx, 18))
+	rows, err := conn.Query(ctx, `select l.code || ' ' || l.free || ' ' || coalesce(m.code, '-') from lots l left join makings m on m.workshop_id = l.workshop_id and m.id = l.kept_from
+		where l.code in ('G', 'U', 'P', 'T1-1', 'T2-1', 'X-1') order by l.code`)
+	require.NoError(t, err)
+	found, err := pgx.CollectRows(rows, pgx.RowTo[string])
+	require.NoError(t, err)
+	assert.Equal(t, []string{"G true -", "P false -", "T1-1 true T1", "T2-1 true T2", "U false -", "X-1 false -"}, found)
+}

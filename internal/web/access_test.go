@@ -167,7 +167,7 @@ func bodies(w world) map[string]any {
 		"readDelivery":   api.DeliveryLine{Line: "1 kg borax"}, "readDeliveries": api.SaidNote{Text: "1 kg borax"}, "takeDeliveries": api.SaidNote{Text: "1 kg borax, 2 kg salt"}, "takeDelivery": api.DeliveryLine{Line: "1 kg borax"},
 		"viewLabel": labelWish, "printLabels": api.LabelOrder{Label: labelWish, Sheet: "a4"},
 		"checkFill": api.FillWeighings{GrossG: []float64{1, 1, 1}}, "countLoads": api.LoadsCount{Loads: 3},
-		"dilute": api.DilutionWish{Said: "1:5", Bottle: "500 ml"}, "putMachines": []api.Machine{{Id: "tub", Name: "Tub", UsedOn: "laundry", WaterL: 12}},
+		"dilute": api.DilutionWish{Said: "1:5", Bottle: "500 ml"}, "fillBottle": api.DilutionWish{Said: "1:5", Bottle: "500 ml"}, "putMachines": []api.Machine{{Id: "tub", Name: "Tub", UsedOn: "laundry", WaterL: 12}},
 		"addCard": ownCard(w), "putCard": ownCard(w), "addChore": api.NewChore{Title: "Theirs", EveryDays: 30},
 		"markLot":    api.LotMark{Reason: "theirs"},
 		"readSpoken": api.SpokenText{Text: "1 cup borax"}, "readSaid": api.SpokenText{Text: "1 cup borax"}, "assessFormula": formulaFile("Assessed", "1 cup of borax"),

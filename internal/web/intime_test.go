@@ -3,6 +3,7 @@ package web_test
 import (
 	"math"
 	"net/http"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -236,6 +237,40 @@ func TestNutsGoRoundAndWhatComesOutIsUsed(t *testing.T) {
 	}
 	assert.Equal(t, 1, kept.Rounds)
 	assert.InDelta(t, 140, kept.RemainingG, 0.001)
+	assert.True(t, kept.Free, "the liquid bore their cost")
+	assert.Equal(t, api.Money("0.00"), kept.Landed)
+	assert.Equal(t, b.Code, kept.KeptFrom)
+	var whole api.LotDetail
+	c.get("/api/lots/"+kept.Id.String()).gives(http.StatusOK, &whole)
+	require.Len(t, whole.Movements, 1)
+	assert.Equal(t, api.MovementKindKept, whole.Movements[0].Kind)
+	assert.Equal(t, b.Code, whole.Movements[0].Batch)
+
+	// they go round again: their second water costs nothing for them, knows nothing as
+	// unpriced, and is traced to the bag, both ways
+	again := c.begin(f, api.Target{Factor: 1})
+	again = c.weigh(again, 0, kept.Code, 100)
+	again = c.weigh(again, 1, "", 1000)
+	for _, i := range []int{1, 2} {
+		c.act(&again, api.BatchAct{Kind: "step-done", Step: step(i)})
+	}
+	c.act(&again, api.BatchAct{Kind: "step-passed", Step: step(3)})
+	c.act(&again, api.BatchAct{Kind: "yield-weighed", Step: step(4), Grams: 600})
+	c.act(&again, api.BatchAct{Kind: "step-done", Step: step(4)})
+	c.post(at(again, "finish"), api.Finish{Bulk: true}).gives(http.StatusOK, &again)
+	assert.Equal(t, api.Money("0.00"), again.Cost)
+	assert.Empty(t, again.Unpriced)
+	var back api.BatchTrace
+	c.get("/api/batches/"+again.Id.String()+"/trace").gives(http.StatusOK, &back)
+	bag := back.Bags[slices.IndexFunc(back.Bags, func(b api.TraceBag) bool { return b.Lot == kept.Id })]
+	assert.Equal(t, b.Code, bag.KeptFrom)
+	require.Len(t, bag.Bags, 1)
+	assert.Equal(t, nuts.Id, bag.Bags[0].Lot)
+	var forth api.LotTrace
+	c.get("/api/lots/"+nuts.Id.String()+"/trace").gives(http.StatusOK, &forth)
+	require.Len(t, forth.Batches, 1)
+	require.Len(t, forth.Batches[0].Into, 1)
+	assert.Equal(t, again.Id, forth.Batches[0].Into[0].Batch)
 
 	spray := c.keep("Wash", "200 g of Nut water", "5 g of salt")
 	var a api.Assessment

@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"context"
+	"fmt"
 	"net/http"
 	"os"
 	"os/exec"
@@ -11,6 +12,7 @@ import (
 
 	"github.com/google/uuid"
 	"github.com/jackc/pgx/v5"
+	"github.com/shopspring/decimal"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -242,6 +244,76 @@ func TestDosesAndDilutionsOfWhatWasMade(t *testing.T) {
 	for _, bad := range []api.DilutionWish{{Said: "strong", Bottle: "500 ml"}, {Said: "1:5", Bottle: "a lot"}, {Said: "1:5", Bottle: "500 ml", Inside: "600 ml"}, {Said: "1:5", Bottle: "500 g"}} {
 		c.post(where+"/dilution", bad).refuses(http.StatusUnprocessableEntity, "bad-value")
 	}
+}
+
+// A bottle that is filled takes what goes into it out of the jars, costs its share, comes
+// round to be emptied, and can be taken back: to the last gram and cent.
+func TestABottleTakesWhatGoesIntoIt(t *testing.T) {
+	h := open(t)
+	c := h.founded("keeper")
+	good := packed(t, c, "Towpath")
+	where := "/api/pantry/" + good.Batch.String()
+	see := func() (g api.PantryLot) {
+		c.get(where).gives(http.StatusOK, &g)
+		return g
+	}
+	left := func(g api.PantryLot) (grams float64) {
+		for _, j := range g.JarList {
+			if !j.Gone {
+				grams += j.Grams
+			}
+		}
+		return grams
+	}
+	sound := func() {
+		broken, err := h.store().Verify(t.Context())
+		require.NoError(t, err)
+		assert.Empty(t, broken)
+	}
+	before := see()
+	wish := api.DilutionWish{Said: "1 in 5", Bottle: "500 ml"}
+	var one api.FilledBottle
+	c.post(where+"/bottles", wish).gives(http.StatusCreated, &one)
+	assert.InDelta(t, one.Dilution.GoodG, one.TakenG, 0.001)
+	assert.Equal(t, []string{before.JarList[0].Code}, one.Jars)
+	after := see()
+	assert.InDelta(t, left(before)-one.TakenG, left(after), 0.001)
+	assert.InDelta(t, before.JarList[0].Grams-one.TakenG, after.JarList[0].Grams, 0.001)
+	each, err := decimal.NewFromString(before.JarList[0].Cost)
+	require.NoError(t, err)
+	assert.Equal(t, each.Mul(decimal.NewFromFloat(one.TakenG/before.JarList[0].Grams)).StringFixed(2), one.Cost, "its share of the jar")
+	sound()
+	var chores []api.Chore
+	c.get("/api/chores").gives(http.StatusOK, &chores)
+	require.Len(t, chores, 1)
+	assert.True(t, chores[0].Bottle)
+	assert.Zero(t, chores[0].EveryDays)
+	assert.Equal(t, one.EmptyBy, chores[0].Next)
+	assert.Contains(t, chores[0].Title, "Towpath")
+
+	// through the end of one jar into the next; then more than there is
+	last := 0.0
+	var two api.FilledBottle
+	for len(two.Jars) < 2 {
+		last = left(see())
+		c.post(where+"/bottles", wish).gives(http.StatusCreated, &two)
+	}
+	sound()
+	assert.InDelta(t, last-two.TakenG, left(see()), 0.001)
+	c.post(where+"/bottles", api.DilutionWish{Said: "neat", Bottle: "90 l"}).refuses(http.StatusUnprocessableEntity, "short-lot")
+	sound()
+
+	c.call("DELETE", "/api/bottles/"+two.Id.String(), nil).gives(http.StatusNoContent, nil)
+	assert.InDelta(t, last, left(see()), 0.001)
+	assert.False(t, see().JarList[0].Gone, "the jar it emptied is here again")
+	c.call("DELETE", "/api/bottles/"+two.Id.String(), nil).refuses(http.StatusNotFound, "not-found")
+	c.call("DELETE", "/api/bottles/"+good.Batch.String(), nil).refuses(http.StatusNotFound, "not-found")
+	sound()
+
+	// emptied, it comes round no more
+	c.post("/api/chores/"+one.Id.String(), nil).gives(http.StatusOK, nil)
+	c.get("/api/chores").gives(http.StatusOK, &chores)
+	assert.NotContains(t, fmt.Sprint(chores), one.Id.String())
 }
 
 func TestCardsAreFoundWrittenAndComeRound(t *testing.T) {

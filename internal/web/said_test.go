@@ -5,6 +5,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -111,4 +112,41 @@ func TestWhatIsSaidAtTheBenchIsKept(t *testing.T) {
 	assert.Equal(t, "the bowl was wet", means("the bowl was wet").Note.Text)
 	m = means("pH 9.2 by strip")
 	c.post(at+"/measurements", m.Measure).gives(http.StatusCreated, nil)
+}
+
+// A gift is known to have cost nothing; a price that nobody noted is not known. A price
+// that is put right to nothing is a gift too.
+func TestAGiftIsKnownToBeFree(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	cost := func(l api.Lot) api.Batch {
+		b := c.begin(c.keep("With "+l.Code, "100 g of borax"), api.Target{Factor: 1})
+		b = c.weigh(b, 0, l.Code, 100)
+		c.post("/api/batches/"+b.Id.String()+"/finish", api.Finish{Jars: 1}).gives(http.StatusOK, &b)
+		return b
+	}
+	gift := c.take("1 kg borax lot G1, a gift from Ada")
+	assert.True(t, gift.Free)
+	assert.Equal(t, api.Money("0.00"), gift.Landed)
+	assert.Empty(t, cost(gift).Unpriced)
+	unknown := c.take("1 kg borax lot U1")
+	assert.False(t, unknown.Free)
+	assert.Empty(t, unknown.Landed)
+	assert.NotEmpty(t, cost(unknown).Unpriced)
+	c.call("PATCH", "/api/lots/"+unknown.Id.String(), api.LotMark{Correct: api.LotCorrection{Landed: "0"}}).gives(http.StatusOK, &unknown)
+	assert.True(t, unknown.Free)
+	c.call("PATCH", "/api/lots/"+gift.Id.String(), api.LotMark{Correct: api.LotCorrection{Landed: "3.00"}}).gives(http.StatusOK, &gift)
+	assert.False(t, gift.Free)
+	assert.Equal(t, api.Money("3.00"), gift.Landed)
+
+	// as a file it comes back as what it was
+	other := h.founded("teasel")
+	other.take("2 kg borax lot G2, a gift")
+	out := other.get("/api/shelf.csv").gives(http.StatusOK, nil).body
+	third := h.founded("sedge")
+	third.keyed(uuid.NewString(), "POST", "/api/shelf.csv", string(out)).gives(http.StatusOK, nil)
+	var page api.LotPage
+	third.get("/api/lots").gives(http.StatusOK, &page)
+	require.Len(t, page.Lots, 1)
+	assert.True(t, page.Lots[0].Free)
 }

@@ -17,6 +17,15 @@ func (h *handlers) CountLoads(ctx context.Context, r contract.CountLoadsRequestO
 	return contract.CountLoads200JSONResponse(d), err
 }
 
+func (h *handlers) FillBottle(ctx context.Context, r contract.FillBottleRequestObject) (contract.FillBottleResponseObject, error) {
+	b, err := value(h.pantry.FillBottle(ctx, r.Id, *r.Body))
+	return contract.FillBottle201JSONResponse(b), err
+}
+
+func (h *handlers) TakeBottleBack(ctx context.Context, r contract.TakeBottleBackRequestObject) (contract.TakeBottleBackResponseObject, error) {
+	return contract.TakeBottleBack204Response{}, h.pantry.TakeBottleBack(ctx, r.Id)
+}
+
 func (h *handlers) Dilute(ctx context.Context, r contract.DiluteRequestObject) (contract.DiluteResponseObject, error) {
 	d, err := value(h.pantry.Dilute(ctx, r.Id, *r.Body))
 	return contract.Dilute200JSONResponse(d), err

@@ -193,7 +193,7 @@ func (s *Service) KeepBack(ctx context.Context, id uuid.UUID, in api.KeptBack) (
 			return err
 		}
 		rounds := max(in.Rounds, from.Rounds+1)
-		lot := stock.Lot{ID: stock.ID(store.NewID()), Item: line.Item, Code: fmt.Sprintf("%s-%d", b.Code, in.Line+1), Original: e.Grams, Remaining: e.Grams, Landed: decimal.Zero,
+		lot := stock.Lot{ID: stock.ID(store.NewID()), Item: line.Item, Code: fmt.Sprintf("%s-%d", b.Code, in.Line+1), Original: e.Grams, Remaining: e.Grams, Landed: decimal.Zero, Free: true, KeptFrom: stock.ID(id), KeptOf: b.Code,
 			Currency: b.Row.Currency, Received: b.Set.Today, BestBefore: from.BestBefore, Rounds: rounds,
 			Note: strings.TrimSpace(fmt.Sprintf("from batch %s, %s", b.Code, e.Text))}
 		for n := 2; ; n++ { // some may be kept more than once

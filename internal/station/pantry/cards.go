@@ -284,7 +284,7 @@ func (s *Service) Chores(ctx context.Context) ([]api.Chore, error) {
 }
 
 func (s *Service) choreOf(w *store.Workshop, c *store.Chore) api.Chore {
-	out := api.Chore{Id: c.ID, Title: c.Title, EveryDays: c.EveryDays, Card: c.Card, Next: exchange.Date(c.NextOn), State: api.Later}
+	out := api.Chore{Id: c.ID, Title: c.Title, EveryDays: c.EveryDays, Card: c.Card, Bottle: len(c.Bottle) > 0, Next: exchange.Date(c.NextOn), State: api.Later}
 	switch today := s.Day(w); {
 	case c.NextOn.Before(today):
 		out.State = api.Late
@@ -326,6 +326,10 @@ func (s *Service) AddChore(ctx context.Context, in api.NewChore) (*api.Chore, er
 func (s *Service) DoChore(ctx context.Context, id uuid.UUID) (*api.Chore, error) {
 	var out *api.Chore
 	err := s.onChore(ctx, id, func(w *store.Workshop, c *store.Chore) {
+		if c.EveryDays == 0 { // it came round once
+			now := s.Now()
+			c.RemovedAt = &now
+		}
 		c.NextOn = s.Day(w).AddDate(0, 0, c.EveryDays)
 		done := s.choreOf(w, c)
 		out = &done

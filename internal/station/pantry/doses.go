@@ -338,6 +338,9 @@ func (m *made) dilute(in *api.DilutionWish) (*api.Dilution, error) {
 	} else if a.State != formula.WetState {
 		out.KeepsDays = dosing.DissolvedDays
 	}
+	if !m.lot.BestBefore.IsZero() { // thinned, nothing outlives what it is of
+		out.KeepsDays = max(0, min(out.KeepsDays, int(m.lot.BestBefore.Sub(m.set.Today).Hours()/24)))
+	}
 	for _, c := range exchange.Cautions(a.Cautions) {
 		if string(c.Of) == string(safety.OfUse) || d.Share > 0.5 {
 			out.Cautions = append(out.Cautions, c)

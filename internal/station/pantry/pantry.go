@@ -296,9 +296,9 @@ func lockPieces(tx *store.Tx, ids []uuid.UUID) ([]stock.Piece, map[stock.ID]*sto
 // already is refused, unless it is told again: then who took it is put right, and it
 // is nil where nothing is.
 func move(p *stock.Piece, lot *stock.Lot, in api.JarMove, again bool) (*stock.Movement, error) {
-	m := &stock.Movement{Lot: lot.ID, Piece: p.ID, Kind: stock.Returned, Quantity: p.Left, Cost: p.Cost.Neg(), Party: p.GoneTo}
+	m := &stock.Movement{Lot: lot.ID, Piece: p.ID, Kind: stock.Returned, Quantity: p.Left, Cost: p.CostLeft().Neg(), Party: p.GoneTo}
 	if in.Gone {
-		m.Kind, m.Quantity, m.Cost, m.Party = stock.Gone, -p.Left, p.Cost, strings.TrimSpace(in.GoneTo)
+		m.Kind, m.Quantity, m.Cost, m.Party = stock.Gone, -p.Left, p.CostLeft(), strings.TrimSpace(in.GoneTo)
 	}
 	where := "here already"
 	if !p.IsHere() {
@@ -307,7 +307,7 @@ func move(p *stock.Piece, lot *stock.Lot, in api.JarMove, again bool) (*stock.Mo
 	clash := problem.Clash("moved-already", "Jar %s is %s. Nothing was moved.", exchange.JarCode(lot.Code, p.Number), where).At("jars")
 	switch {
 	case p.GoneTo == stock.UsedUpHere && p.Left == 0:
-		return nil, problem.Clash("used-up", "Jar %s was used up here, in another batch. Nothing was moved.", exchange.JarCode(lot.Code, p.Number)).At("jars")
+		return nil, problem.Clash("used-up", "Jar %s was used up here, in another batch or a bottle. Nothing was moved.", exchange.JarCode(lot.Code, p.Number)).At("jars")
 	case p.IsHere() && in.Gone:
 		if available := lot.Available(); -m.Quantity > available+stock.Tolerance {
 			return nil, problem.Clash("held", "Open batches hold so much of %s that jar %s cannot go. Nothing was moved.", lot.Code, exchange.JarCode(lot.Code, p.Number)).At("jars")

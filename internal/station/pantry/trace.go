@@ -76,6 +76,9 @@ func bagsOf(tx *store.Tx, set *tenant.Settings, makings []stock.ID, depth int) (
 		if !l.Making.IsZero() {
 			made = append(made, l.Making)
 		}
+		if !l.KeptFrom.IsZero() {
+			made = append(made, l.KeptFrom)
+		}
 	}
 	within, err := bagsOf(tx, set, made, depth-1)
 	if err != nil {
@@ -88,12 +91,27 @@ func bagsOf(tx *store.Tx, set *tenant.Settings, makings []stock.ID, depth int) (
 			cost = ""
 		}
 		of[d.Making] = append(of[d.Making], api.TraceBag{Lot: l.Id, Code: l.Code, Material: l.Material, Name: l.Name, Supplier: l.Supplier,
-			Received: l.Received, BestBefore: l.BestBefore, Grams: d.Quantity, Cost: cost, Unpriced: set.NamesOf(stock.Unpriced([]stock.Lot{*lots[d.Lot]})), MadeBy: l.MadeBy, Bags: within[lots[d.Lot].Making]})
+			Received: l.Received, BestBefore: l.BestBefore, Grams: d.Quantity, Cost: cost, Unpriced: set.NamesOf(stock.Unpriced([]stock.Lot{*lots[d.Lot]})), MadeBy: l.MadeBy, KeptFrom: l.KeptFrom, Bags: insideOf(lots[d.Lot], within)})
 	}
 	for id := range of {
 		sortBags(of[id])
 	}
 	return of, nil
+}
+
+// insideOf is what went into a lot: into what made it, or, of what was kept back of a
+// batch, what that had of it.
+func insideOf(l *stock.Lot, within map[stock.ID][]api.TraceBag) []api.TraceBag {
+	if l.KeptFrom.IsZero() {
+		return within[l.Making]
+	}
+	var same []api.TraceBag
+	for _, b := range within[l.KeptFrom] {
+		if b.Material == l.Item {
+			same = append(same, b)
+		}
+	}
+	return same
 }
 
 // TraceLot follows a bag to every jar, through the goods it went into.
@@ -142,7 +160,14 @@ func batchesOf(tx *store.Tx, from []stock.ID, depth int) (map[stock.ID][]api.Tra
 	if err != nil {
 		return nil, err
 	}
+	kept, err := keptOf(tx, ids, from)
+	if err != nil {
+		return nil, err
+	}
 	next := idsOf(made)
+	for _, of := range kept {
+		next = append(next, of...)
+	}
 	pieces, err := tx.Pieces(next...)
 	if err != nil {
 		return nil, err
@@ -157,7 +182,33 @@ func batchesOf(tx *store.Tx, from []stock.ID, depth int) (map[stock.ID][]api.Tra
 		if lot := made[d.Making]; lot != nil {
 			b.Jars, b.Into = exchange.Jars(lot.Code, pieces[lot.ID]), into[lot.ID]
 		}
+		for _, back := range kept[keptKey{d.Making, d.Lot}] {
+			b.Into = append(b.Into, into[back]...)
+		}
 		of[d.Lot] = append(of[d.Lot], b)
 	}
 	return of, nil
+}
+
+// keptKey is a batch and a lot that it drew on.
+type keptKey struct{ making, lot stock.ID }
+
+// keptOf are the lots that were taken back out of batches, by the batch and the lot they
+// were of.
+func keptOf(tx *store.Tx, makings, from []stock.ID) (map[keptKey][]stock.ID, error) {
+	back, err := tx.LotsKeptFrom(makings...)
+	if err != nil || len(back) == 0 {
+		return nil, err
+	}
+	lots, err := tx.LotsByID(from)
+	of := map[keptKey][]stock.ID{}
+	for i := range back {
+		for id, l := range lots {
+			if l.Item == back[i].Item {
+				key := keptKey{back[i].KeptFrom, id}
+				of[key] = append(of[key], back[i].ID)
+			}
+		}
+	}
+	return of, err
 }

@@ -138,7 +138,7 @@ func lotRow(l *listener.Lot, came types.Date, set *tenant.Settings) exchange.She
 		row.Received = came.Time
 	}
 	if l.HasPrice && l.Price.IsZero() {
-		row.Note = "a gift"
+		row.Free, row.Note = true, exchange.AGift
 	}
 	return row
 }

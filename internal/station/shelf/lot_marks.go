@@ -9,7 +9,6 @@ import (
 	"time"
 
 	"github.com/google/uuid"
-	"github.com/shopspring/decimal"
 
 	"keencrock/api"
 	"keencrock/core/stock"
@@ -121,6 +120,7 @@ func (s *Service) correctLot(tx *store.Tx, a tenant.Actor, l *stock.Lot, in api.
 			return problem.Unfit("bad-value", "%s", exchange.Sentence(err)).At("correct.landed")
 		}
 		l.Landed = price.Round(2)
+		l.Free = l.Landed.IsZero() // said, and so known
 	}
 	if c.Code != "" {
 		l.Code = strings.TrimSpace(c.Code)
@@ -143,7 +143,7 @@ func (s *Service) correctLot(tx *store.Tx, a tenant.Actor, l *stock.Lot, in api.
 	var changes []string
 	for _, f := range []struct{ what, was, is string }{
 		{"code", before.Code, l.Code},
-		{"price", noted(before.Landed), noted(l.Landed)},
+		{"price", noted(&before), noted(l)},
 		{"supplier", cmp.Or(before.Supplier, "none"), cmp.Or(l.Supplier, "none")},
 		{"received", day(before.Received), day(l.Received)},
 		{"best before", day(before.BestBefore), day(l.BestBefore)},
@@ -170,8 +170,8 @@ func (s *Service) correctLot(tx *store.Tx, a tenant.Actor, l *stock.Lot, in api.
 			return problem.Clash("taken", "There is a lot %s of it already: give this one another code.", l.Code).At("correct.code")
 		}
 	}
-	if !l.Landed.Equal(before.Landed) {
-		text := fmt.Sprintf("%s was %s, is %s", l.Currency, noted(before.Landed), noted(l.Landed))
+	if !l.Landed.Equal(before.Landed) || l.Free != before.Free {
+		text := fmt.Sprintf("%s was %s, is %s", l.Currency, noted(&before), noted(l))
 		if err := tx.AddLotEvent(l.ID, stock.Repriced, text, a.Person, s.Now()); err != nil {
 			return err
 		}
@@ -183,9 +183,9 @@ func (s *Service) correctLot(tx *store.Tx, a tenant.Actor, l *stock.Lot, in api.
 }
 
 // noted is a price as it was noted, in a sentence.
-func noted(price decimal.Decimal) string {
-	if price.IsZero() {
+func noted(l *stock.Lot) string {
+	if !l.PriceKnown() {
 		return "not noted"
 	}
-	return price.StringFixed(2)
+	return l.Landed.StringFixed(2)
 }

@@ -72,7 +72,7 @@ func newLot(row exchange.ShelfRow, set *tenant.Settings, taken func(item, code s
 		row.Received = set.Today
 	}
 	l := &stock.Lot{ID: stock.ID(store.NewID()), Code: row.LotCode, Item: row.Material.ID, Supplier: row.Supplier, Original: stock.Round(row.OriginalG), Remaining: stock.Round(row.RemainingG),
-		Landed: row.Price.Round(2), Currency: cmp.Or(row.Currency, set.Workshop.Currency), Received: row.Received, BestBefore: row.BestBefore, Note: row.Note}
+		Landed: row.Price.Round(2), Free: row.Free, Currency: cmp.Or(row.Currency, set.Workshop.Currency), Received: row.Received, BestBefore: row.BestBefore, Note: row.Note}
 	if l.Original-l.Remaining <= stock.Tolerance {
 		l.Remaining = l.Original
 	}

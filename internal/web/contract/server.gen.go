@@ -94,6 +94,9 @@ type ServerInterface interface {
 	// Weigh Record one weighing from one lot; saved at once
 	// (POST /api/batches/{id}/weighings)
 	Weigh(c fiber.Ctx, id Id) error
+	// TakeBottleBack A bottle was not filled after all; what it took goes back into the jars
+	// (DELETE /api/bottles/{id})
+	TakeBottleBack(c fiber.Ctx, id Id) error
 	// ListCards Use cards, the best for what is asked first, each with the goods in the pantry that it goes with
 	// (GET /api/cards)
 	ListCards(c fiber.Ctx, params ListCardsParams) error
@@ -226,6 +229,9 @@ type ServerInterface interface {
 	// GetGood What one batch made
 	// (GET /api/pantry/{id})
 	GetGood(c fiber.Ctx, id Id) error
+	// FillBottle Note that a bottle was filled with a dilution of a good; what it took leaves the jars, and when to empty it comes round
+	// (POST /api/pantry/{id}/bottles)
+	FillBottle(c fiber.Ctx, id Id, params FillBottleParams) error
 	// Dilute Fill a bottle with a dilution of a good; nothing is kept
 	// (POST /api/pantry/{id}/dilution)
 	Dilute(c fiber.Ctx, id Id) error
@@ -1426,6 +1432,35 @@ func (siw *ServerInterfaceWrapper) Weigh(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.Weigh(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// TakeBottleBack operation middleware
+func (siw *ServerInterfaceWrapper) TakeBottleBack(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.TakeBottleBack(c, id)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -2876,6 +2911,59 @@ func (siw *ServerInterfaceWrapper) GetGood(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.GetGood(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// FillBottle operation middleware
+func (siw *ServerInterfaceWrapper) FillBottle(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params FillBottleParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.FillBottle(c, id, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -4397,6 +4485,10 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/pantry/:id/dilution", wrapper.Dilute)
 
+	router.Post(options.BaseURL+"/api/pantry/:id/bottles", wrapper.FillBottle)
+
+	router.Delete(options.BaseURL+"/api/bottles/:id", wrapper.TakeBottleBack)
+
 	router.Get(options.BaseURL+"/api/machines", wrapper.ListMachines)
 
 	router.Put(options.BaseURL+"/api/machines", wrapper.PutMachines)
@@ -5185,6 +5277,34 @@ type WeighdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response WeighdefaultApplicationProblemPlusJSONResponse) VisitWeighResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type TakeBottleBackRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type TakeBottleBackResponseObject interface {
+	VisitTakeBottleBackResponse(ctx fiber.Ctx) error
+}
+
+type TakeBottleBack204Response struct {
+}
+
+func (response TakeBottleBack204Response) VisitTakeBottleBackResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type TakeBottleBackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeBottleBackdefaultApplicationProblemPlusJSONResponse) VisitTakeBottleBackResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -6476,6 +6596,37 @@ type GetGooddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetGooddefaultApplicationProblemPlusJSONResponse) VisitGetGoodResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type FillBottleRequestObject struct {
+	Id     Id `json:"id"`
+	Params FillBottleParams
+	Body   *FillBottleJSONRequestBody
+}
+
+type FillBottleResponseObject interface {
+	VisitFillBottleResponse(ctx fiber.Ctx) error
+}
+
+type FillBottle201JSONResponse FilledBottle
+
+func (response FillBottle201JSONResponse) VisitFillBottleResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type FillBottledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FillBottledefaultApplicationProblemPlusJSONResponse) VisitFillBottleResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -7924,6 +8075,9 @@ type StrictServerInterface interface {
 	// Weigh Record one weighing from one lot; saved at once
 	// (POST /api/batches/{id}/weighings)
 	Weigh(ctx context.Context, request WeighRequestObject) (WeighResponseObject, error)
+	// TakeBottleBack A bottle was not filled after all; what it took goes back into the jars
+	// (DELETE /api/bottles/{id})
+	TakeBottleBack(ctx context.Context, request TakeBottleBackRequestObject) (TakeBottleBackResponseObject, error)
 	// ListCards Use cards, the best for what is asked first, each with the goods in the pantry that it goes with
 	// (GET /api/cards)
 	ListCards(ctx context.Context, request ListCardsRequestObject) (ListCardsResponseObject, error)
@@ -8056,6 +8210,9 @@ type StrictServerInterface interface {
 	// GetGood What one batch made
 	// (GET /api/pantry/{id})
 	GetGood(ctx context.Context, request GetGoodRequestObject) (GetGoodResponseObject, error)
+	// FillBottle Note that a bottle was filled with a dilution of a good; what it took leaves the jars, and when to empty it comes round
+	// (POST /api/pantry/{id}/bottles)
+	FillBottle(ctx context.Context, request FillBottleRequestObject) (FillBottleResponseObject, error)
 	// Dilute Fill a bottle with a dilution of a good; nothing is kept
 	// (POST /api/pantry/{id}/dilution)
 	Dilute(ctx context.Context, request DiluteRequestObject) (DiluteResponseObject, error)
@@ -9145,6 +9302,33 @@ func (sh *strictHandler) Weigh(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(WeighResponseObject); ok {
 		if err := validResponse.VisitWeighResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakeBottleBack operation middleware
+func (sh *strictHandler) TakeBottleBack(ctx fiber.Ctx, id Id) error {
+	var request TakeBottleBackRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeBottleBack(ctx.Context(), request.(TakeBottleBackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeBottleBack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakeBottleBackResponseObject); ok {
+		if err := validResponse.VisitTakeBottleBackResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -10594,6 +10778,48 @@ func (sh *strictHandler) GetGood(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(GetGoodResponseObject); ok {
 		if err := validResponse.VisitGetGoodResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// FillBottle operation middleware
+func (sh *strictHandler) FillBottle(ctx fiber.Ctx, id Id, params FillBottleParams) error {
+	var request FillBottleRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body FillBottleJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.FillBottle(ctx.Context(), request.(FillBottleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FillBottle")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(FillBottleResponseObject); ok {
+		if err := validResponse.VisitFillBottleResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

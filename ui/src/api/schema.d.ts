@@ -1589,6 +1589,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pantry/{id}/bottles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Note that a bottle was filled with a dilution of a good; what it took leaves the jars, and when to empty it comes round */
+        post: operations["fillBottle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bottles/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** A bottle was not filled after all; what it took goes back into the jars */
+        delete: operations["takeBottleBack"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines": {
         parameters: {
             query?: never;
@@ -1834,6 +1872,10 @@ export interface components {
             rounds?: number;
             note?: string;
             measured_ph?: components["schemas"]["MeasuredPh"];
+            /** @description known to have cost nothing: a gift, or kept back of a batch that bore its cost */
+            free?: boolean;
+            /** @description the batch it was taken back out of */
+            kept_from?: string;
             /** @description the batch that made it; none for what was bought */
             made_by?: string;
         };
@@ -3732,6 +3774,8 @@ export interface components {
             jars: components["schemas"]["Jar"][];
         };
         TraceBag: {
+            /** @description the batch it was taken back out of; its bags are what that had of it */
+            kept_from?: string;
             /** Format: uuid */
             lot: string;
             code: string;
@@ -3765,7 +3809,7 @@ export interface components {
             /** Format: double */
             grams: number;
             jars: components["schemas"]["Jar"][];
-            /** @description the batches that what it made went into */
+            /** @description the batches that what it made, or what was kept back of this, went into */
             into?: components["schemas"]["TraceBatch"][];
         };
         Setup: {
@@ -4370,7 +4414,7 @@ export interface components {
             /** Format: date-time */
             at: string;
             /** @enum {string} */
-            kind: "received" | "made" | "drawn" | "fed" | "filled" | "gone" | "returned" | "discarded" | "corrected";
+            kind: "received" | "made" | "drawn" | "fed" | "filled" | "gone" | "returned" | "discarded" | "corrected" | "kept" | "diluted";
             /** Format: double */
             grams: number;
             cost?: components["schemas"]["Money"];
@@ -4503,6 +4547,21 @@ export interface components {
             cautions: components["schemas"]["Caution"][];
             says: string;
         };
+        FilledBottle: {
+            /**
+             * Format: uuid
+             * @description of the bottle, and of what comes round about it
+             */
+            id: string;
+            dilution: components["schemas"]["Dilution"];
+            /** Format: double */
+            taken_g: number;
+            /** @description codes of the jars it was taken out of */
+            jars: string[];
+            cost: components["schemas"]["Money"];
+            /** Format: date */
+            empty_by: string;
+        };
         Machine: {
             id: string;
             name: string;
@@ -4585,7 +4644,10 @@ export interface components {
             /** Format: uuid */
             id: string;
             title: string;
+            /** @description 0 where it is due once */
             every_days: number;
+            /** @description a bottle that was filled and is to be emptied */
+            bottle: boolean;
             card?: string;
             /** Format: date */
             next: string;
@@ -7368,6 +7430,57 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Dilution"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    fillBottle: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DilutionWish"];
+            };
+        };
+        responses: {
+            /** @description Filled */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilledBottle"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeBottleBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Taken back */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

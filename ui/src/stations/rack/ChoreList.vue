@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber } from 'ant-design-vue'
-import { reactive, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 
 import { api, ask, sentence, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
@@ -45,6 +45,14 @@ const bringBack = useMutation({
     again()
   },
 })
+const unfill = useMutation({
+  mutationFn: (id: string) => ask(api.DELETE('/api/bottles/{id}', { params: { path: { id } } })),
+  onSuccess: () => {
+    again()
+    void client.invalidateQueries({ queryKey: ['pantry'] })
+  },
+})
+const failed = computed(() => [add, done, remove, unfill].map((m) => m.error.value).find(Boolean))
 const tones = { late: 'watch', today: 'good', later: '' } as const
 </script>
 
@@ -55,15 +63,18 @@ const tones = { late: 'watch', today: 'good', later: '' } as const
       <tbody>
         <tr v-for="c in data" :key="c.id">
           <td>{{ c.title }}</td>
-          <td class="soft">every {{ c.every_days }} days</td>
+          <td class="soft">{{ c.every_days ? `every ${c.every_days} days` : 'once' }}</td>
           <td>
             <span v-if="c.state !== 'later'" class="mark" :class="tones[c.state]">{{ c.state }}</span>
             {{ c.state === 'today' ? '' : day(c.next) }}
           </td>
           <td class="right">
             <template v-if="canMake">
-              <Button size="small" @click="done.mutate(c.id)">Done</Button>
-              <button type="button" class="plain do small" @click="remove.mutate(c)">no more</button>
+              <Button size="small" @click="done.mutate(c.id)">{{ c.bottle ? 'Emptied' : 'Done' }}</Button>
+              <button v-if="c.bottle" type="button" class="plain do small" @click="unfill.mutate(c.id)">
+                not filled after all
+              </button>
+              <button v-else type="button" class="plain do small" @click="remove.mutate(c)">no more</button>
             </template>
           </td>
         </tr>
@@ -91,9 +102,7 @@ const tones = { late: 'watch', today: 'good', later: '' } as const
         >Put it in</Button
       >
     </form>
-    <p v-if="add.error.value ?? done.error.value ?? remove.error.value" class="bad" role="alert">
-      {{ sentence(add.error.value ?? done.error.value ?? remove.error.value) }}
-    </p>
+    <p v-if="failed" class="bad" role="alert">{{ sentence(failed) }}</p>
   </section>
 </template>
 

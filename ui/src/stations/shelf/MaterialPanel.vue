@@ -94,8 +94,12 @@ function weigh() {
         <span class="num amount">{{ grams(l.remaining_g) }}</span>
       </div>
       <div class="soft small">
-        {{ l.supplier || 'own' }}, {{ day(l.received) }}
-        <template v-if="l.price_per_kg">· {{ money(l.price_per_kg, l.currency) }} a kg</template>
+        <template v-if="l.kept_from">kept back of {{ l.kept_from }}, {{ day(l.received) }}</template>
+        <template v-else>{{ l.supplier || 'own' }}, {{ day(l.received) }}</template>
+        <template v-if="l.free && !l.kept_from"> · a gift</template>
+        <template v-else-if="l.price_per_kg && !l.free"
+          >· {{ money(l.price_per_kg, l.currency) }} a kg</template
+        >
         <template v-if="l.opened"> · opened {{ fromNow(l.opened) }}</template>
       </div>
       <div class="small">
