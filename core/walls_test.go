@@ -44,8 +44,11 @@ var rooms = map[string]room{
 	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "net/netip", "net/url", "crypto/sha256"),
 		others: []string{"github.com/google/uuid", "github.com/shopspring/decimal"}},
 	// a station knows what is under it, and no other station
-	"internal/station/": {ours: []string{"core/", "internal/tenant/", "internal/store/", "internal/exchange/", "internal/backup/", "internal/problem/", "api/"}, standard: with(plain, "crypto/rand", "crypto/sha256", "crypto/subtle", "net/url"),
-		others: []string{"github.com/alexedwards/argon2id", "github.com/pquerna/otp", "github.com/trustelem/zxcvbn", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
+	"internal/station/": {ours: []string{"core/", "internal/tenant/", "internal/store/", "internal/exchange/", "internal/backup/", "internal/problem/", "api/"}, standard: with(plain, "crypto/rand", "crypto/sha256", "net/url"),
+		others: []string{"github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
+	// who comes in: passwords, codes, names that cannot be told apart
+	"internal/station/people/": {ours: []string{"core/quantity/", "internal/tenant/", "internal/store/", "internal/exchange/paper/", "internal/problem/", "api/"}, standard: with(plain, "crypto/hmac", "crypto/rand", "crypto/sha256", "crypto/subtle", "encoding/base64", "net/netip", "net/url"),
+		others: []string{"github.com/alexedwards/argon2id", "github.com/pquerna/otp", "github.com/trustelem/zxcvbn", "golang.org/x/text/secure/precis", "github.com/google/uuid"}},
 	"internal/exchange/": {ours: []string{"core/", "internal/problem/", "api/"}, standard: plain,
 		others: []string{"github.com/shopspring/decimal", "golang.org/x/text", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types"}},
 	"internal/exchange/paper/": {ours: []string{"core/label/"}, standard: with(plain, "encoding/base64", "encoding/xml"),
@@ -59,7 +62,7 @@ var rooms = map[string]room{
 		others: []string{"github.com/jackc/pgx"}},
 	"internal/web/": {ours: []string{"internal/web/", "internal/station/", "internal/tenant/", "internal/problem/", "internal/device/", "core/", "api/", "ui/"},
 		standard: with(plain, "bufio", "crypto/rand", "crypto/sha256", "crypto/subtle", "crypto/tls", "io/fs", "log/slog", "mime", "net", "net/http", "net/netip", "net/url", "path", "syscall"),
-		others:   []string{"github.com/gofiber/fiber", "github.com/prometheus/client_golang", "github.com/getkin/kin-openapi", "github.com/google/uuid", "github.com/oapi-codegen/runtime"}},
+		others:   []string{"github.com/gofiber/fiber", "github.com/valyala/fasthttp", "github.com/prometheus/client_golang", "github.com/getkin/kin-openapi", "github.com/google/uuid", "github.com/oapi-codegen/runtime"}},
 	"internal/web/contract/": {ours: []string{"api/"}, standard: everything,
 		others: []string{"github.com/gofiber/fiber", "github.com/getkin/kin-openapi", "github.com/google/uuid", "github.com/oapi-codegen/runtime"}},
 	"internal/testdb/":   {ours: []string{"internal/localpg/"}, standard: everything, others: everything},
@@ -78,9 +81,29 @@ func with(list []string, more ...string) []string { return append(slices.Clone(l
 // coreOrder is what may know what within the core: each knows only those before.
 var coreOrder = []string{"quantity", "chem", "material", "stock", "costing", "formula", "method", "listener", "curing", "making", "vessel", "safety", "keeping", "solution", "wording", "hazard", "swap", "goal", "assess", "dosing", "label", "usage"}
 
-// clock are the ways to ask for the time or to wait for it, which the core takes
-// as an argument.
-var clock = []string{"Now", "Since", "Until", "Sleep", "After", "AfterFunc", "Tick", "NewTicker", "NewTimer"}
+// clock are the ways to ask for the time, and waits those to wait for it. The core takes
+// the time as an argument and waits for nothing; elsewhere it is read where the program
+// begins and where it is asked, and handed on.
+var (
+	clock = []string{"Now", "Since", "Until"}
+	waits = []string{"Sleep", "After", "AfterFunc", "Tick", "NewTicker", "NewTimer"}
+)
+
+// clockRooms are where the clock is read; the last two only measure how long something
+// takes.
+var clockRooms = []string{"cmd/", "internal/web/", "tools/", "e2e/", "internal/testdb/", "internal/gnuunits/", "internal/localpg/alive.go", "internal/store/slow.go"}
+
+// parallel are the files of the core that work on several cores at once.
+var parallel = []string{"core/solution/sweep.go"}
+
+// ofPlace are the ways to let where the program runs decide what time it is.
+var ofPlace = []string{"Local", "LoadLocation", "FixedZone", "ParseInLocation"}
+
+// deadlines are what only who asks may set.
+var deadlines = []string{"Background", "TODO", "WithTimeout", "WithTimeoutCause", "WithDeadline", "WithDeadlineCause", "WithoutCancel"}
+
+// asJSON are methods that say how something is written elsewhere.
+var asJSON = []string{"MarshalJSON", "UnmarshalJSON", "MarshalText", "UnmarshalText", "MarshalBinary", "UnmarshalBinary"}
 
 // breaches says what a file knows that its room does not allow.
 func breaches(path, source string) (found []string, err error) {
@@ -94,6 +117,9 @@ func breaches(path, source string) (found []string, err error) {
 	}
 	r := rooms[name]
 	imported := map[string]string{} // by the name it goes by in the file
+	if inCore(path) && coreRank(path) < 0 {
+		found = append(found, "stands nowhere in the core's order: say what it may know")
+	}
 	for _, imp := range file.Imports {
 		full, err := strconv.Unquote(imp.Path.Value)
 		if err != nil {
@@ -103,12 +129,15 @@ func breaches(path, source string) (found []string, err error) {
 		if !allowed(r, full) {
 			found = append(found, "may not import "+full)
 		}
-		if here, there := coreRank(path), coreRank(strings.TrimPrefix(full, module)+"/"); here >= 0 && there >= here && strings.HasPrefix(full, module) && !samePlace(path, full) {
+		if here, there := coreRank(path), coreRank(strings.TrimPrefix(full, module)+"/"); here >= 0 && there >= here && strings.HasPrefix(full, module) && here != there {
 			found = append(found, "may not look up to "+full)
 		}
 	}
 	if name == "core/" {
-		found = append(found, worldly(file, imported)...)
+		found = append(found, worldly(file, imported, slices.Contains(parallel, path))...)
+	}
+	if !slices.ContainsFunc(clockRooms, func(room string) bool { return strings.HasPrefix(path, room) }) {
+		found = append(found, clocked(file, imported)...)
 	}
 	return found, nil
 }
@@ -155,18 +184,80 @@ func coreRank(path string) int {
 	return slices.Index(coreOrder, strings.Split(rest, "/")[0])
 }
 
-func samePlace(path, full string) bool {
-	return filepath.ToSlash(filepath.Dir(path)) == strings.TrimPrefix(full, module)
+// inCore reports whether a file is of a room of the core.
+func inCore(path string) bool {
+	rest, in := strings.CutPrefix(path, "core/")
+	return in && strings.Contains(rest, "/")
+}
+
+// clocked is where a file asks for the time.
+func clocked(file *ast.File, imported map[string]string) (found []string) {
+	for name := range selected(file, imported, "time") {
+		if slices.Contains(clock, name) {
+			found = append(found, "asks for the clock: time."+name)
+		}
+	}
+	return found
+}
+
+// selected are the names that a file takes from a package of the standard library.
+func selected(file *ast.File, imported map[string]string, of string) map[string]bool {
+	names := map[string]bool{}
+	ast.Inspect(file, func(n ast.Node) bool {
+		if s, ok := n.(*ast.SelectorExpr); ok {
+			if x, ok := s.X.(*ast.Ident); ok && imported[x.Name] == of {
+				names[s.Sel.Name] = true
+			}
+		}
+		return true
+	})
+	return names
 }
 
 // worldly is what a file of the core does that would let the world in: it asks
-// for the clock, or says how it is written elsewhere.
-func worldly(file *ast.File, imported map[string]string) (found []string) {
+// for the clock or the place, waits, prints, sets deadlines, runs on by itself, or says how
+// it is written elsewhere.
+func worldly(file *ast.File, imported map[string]string, parallel bool) (found []string) {
+	of := func(pkg, why string, forbidden func(name string) bool) {
+		for name := range selected(file, imported, pkg) {
+			if forbidden(name) {
+				found = append(found, fmt.Sprintf("%s: %s.%s", why, pkg, name))
+			}
+		}
+	}
+	among := func(lists ...[]string) func(string) bool {
+		return func(name string) bool { return slices.Contains(slices.Concat(lists...), name) }
+	}
+	of("time", "waits", among(waits))
+	of("time", "asks where it runs", among(ofPlace))
+	of("context", "sets a deadline", among(deadlines))
+	of("fmt", "prints", func(name string) bool { return strings.HasPrefix(name, "Print") || strings.HasPrefix(name, "Scan") })
+	if imported["."] != "" {
+		found = append(found, "imports into its own names: "+imported["."])
+	}
 	ast.Inspect(file, func(n ast.Node) bool {
 		switch n := n.(type) {
-		case *ast.SelectorExpr:
-			if x, ok := n.X.(*ast.Ident); ok && imported[x.Name] == "time" && slices.Contains(clock, n.Sel.Name) {
-				found = append(found, "asks for the clock: time."+n.Sel.Name)
+		case *ast.GoStmt:
+			if !parallel {
+				found = append(found, "runs on by itself: a go statement")
+			}
+		case *ast.CallExpr:
+			switch f := n.Fun.(type) {
+			case *ast.Ident:
+				if f.Name == "print" || f.Name == "println" {
+					found = append(found, "prints: "+f.Name)
+				}
+			case *ast.SelectorExpr:
+				if f.Sel.Name == "Go" && !parallel {
+					found = append(found, "runs on by itself: Go")
+				}
+				if f.Sel.Name == "Local" && len(n.Args) == 0 {
+					found = append(found, "asks where it runs: Local")
+				}
+			}
+		case *ast.FuncDecl:
+			if n.Recv != nil && slices.Contains(asJSON, n.Name.Name) {
+				found = append(found, "a method says how it is written elsewhere: "+n.Name.Name)
 			}
 		case *ast.Field:
 			if n.Tag == nil {
@@ -222,7 +313,23 @@ func TestEachWallIsSeenToFail(t *testing.T) {
 		{"core/chem/x.go", `package chem; import "math/rand"`, "may not import math/rand"},
 		{"core/chem/x.go", `package chem; import "keencrock/core/assess"`, "may not look up to keencrock/core/assess"},
 		{"core/chem/x.go", `package chem; import clock "time"; var now = clock.Now()`, "asks for the clock: time.Now"},
-		{"core/chem/x.go", `package chem; import "time"; func f() { <-time.After(1) }`, "asks for the clock: time.After"},
+		{"core/chem/x.go", `package chem; import "time"; func f() { <-time.After(1) }`, "waits: time.After"},
+		{"core/chem/x.go", `package chem; import "time"; var f = time.Local`, "asks where it runs: time.Local"},
+		{"core/chem/x.go", `package chem; import "time"; func f(t time.Time) time.Time { return t.Local() }`, "asks where it runs: Local"},
+		{"core/chem/x.go", `package chem; import "context"; func f(c context.Context) { context.WithTimeout(c, 1) }`, "sets a deadline: context.WithTimeout"},
+		{"core/chem/x.go", `package chem; import "context"; var c = context.Background()`, "sets a deadline: context.Background"},
+		{"core/chem/x.go", `package chem; import "fmt"; func f() { fmt.Printf("x") }`, "prints: fmt.Printf"},
+		{"core/chem/x.go", `package chem; func f() { println("x") }`, "prints: println"},
+		{"core/chem/x.go", `package chem; import . "math"`, "imports into its own names: math"},
+		{"core/chem/x.go", `package chem; func f() { go f() }`, "runs on by itself: a go statement"},
+		{"core/chem/x.go", `package chem; import "sync"; func f() { var w sync.WaitGroup; w.Go(f) }`, "runs on by itself: Go"},
+		{"core/chem/x.go", `package chem; type T int; func (T) MarshalJSON() ([]byte, error) { return nil, nil }`, "a method says how it is written"},
+		{"core/attic/x.go", `package attic`, "stands nowhere in the core's order"},
+		{"core/chem/deep/x.go", `package deep; import "keencrock/core/chem"`, ""},
+		{"internal/tenant/x.go", `package tenant; import "time"; var now = time.Now()`, "asks for the clock: time.Now"},
+		{"internal/station/bench/x.go", `package bench; import "time"; func f(t time.Time) { time.Since(t) }`, "asks for the clock: time.Since"},
+		{"demo/x.go", `package demo; import "time"; var now = time.Now()`, "asks for the clock: time.Now"},
+		{"internal/web/x.go", `package web; import "time"; var now = time.Now()`, ""},
 		{"core/chem/x.go", "package chem; type T struct { A int `db:\"a\" json:\"a\"` }", "a tag says how"},
 		{"internal/station/shelf/x.go", `package shelf; import "gorm.io/gorm"`, "may not import gorm.io/gorm"},
 		{"internal/station/shelf/x.go", `package shelf; import "github.com/gofiber/fiber/v3"`, "may not import github.com/gofiber"},

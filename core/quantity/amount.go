@@ -208,19 +208,6 @@ func (t Term) appendTo(b []byte) []byte {
 
 var setPrint = [...]string{"", "US", "metric", "imperial", "Australian"}
 
-// MarshalText prints the amount.
-func (a Amount) MarshalText() ([]byte, error) { return a.AppendTo(nil), nil }
-
-// UnmarshalText reads an amount; the error is a [*ParseError].
-func (a *Amount) UnmarshalText(text []byte) error {
-	parsed, err := Parse(string(text))
-	if err != nil {
-		return err
-	}
-	*a = parsed
-	return nil
-}
-
 // Handling is what is known of a material and a workshop that turns volumes,
 // drops and pieces into grams. Zero ranges mean "not known".
 type Handling struct {
