@@ -46,6 +46,9 @@ var shelfColumns = []string{"lot", "material", "supplier", "received", "best_bef
 // that nobody knew, as files of before version 0.3.0 say it.
 const AGift = "a gift"
 
+// keptBack is how the note of what was taken back out of a batch begins, which bore its cost.
+const keptBack = "from batch "
+
 // maxRows is the longest file read.
 const maxRows = 20_000
 
@@ -240,7 +243,7 @@ func shelfRow(row int, get func(string) string, lib *material.Library, m quantit
 		if s.Price, err = ParseMoney(written); err != nil {
 			return nil, rowProblem(row, "price", "bad-value", "%s", Sentence(err))
 		}
-		s.Free = s.Price.IsZero() && s.Note == AGift
+		s.Free = s.Price.IsZero() && (s.Note == AGift || strings.HasPrefix(s.Note, keptBack))
 	}
 	if c := get("currency"); c != "" && c != currency {
 		return nil, rowProblem(row, "currency", "bad-value", "The price is in %s; this workshop counts in %s.", c, currency)

@@ -90,10 +90,9 @@ func (t *Tx) lots() *gorm.DB {
 	return t.db.Model(&lotRow{}).
 		Select(`lots.id, lots.item, lots.code, lots.original::float8, lots.remaining::float8, lots.landed, lots.unpriced, lots.currency, lots.making_id, lots.received,
 			lots.best_before, lots.opened, lots.set_aside, lots.clumped, lots.note, lots.rounds, coalesce(p.name, ''), coalesce(h.held, 0)::float8, m.value::float8, coalesce(m.instrument, ''),
-			lots.free, lots.kept_from, coalesce(k.code, '')`).
+			lots.free, lots.kept_from, coalesce((select k.code from makings k where k.workshop_id = lots.workshop_id and k.id = lots.kept_from), '')`).
 		Joins("left join parties p on p.workshop_id = lots.workshop_id and p.id = lots.supplier_id").
 		Joins("left join measurements m on m.workshop_id = lots.workshop_id and m.id = lots.ph").
-		Joins("left join makings k on k.workshop_id = lots.workshop_id and k.id = lots.kept_from").
 		Joins("left join (select lot_id, sum(quantity) as held from allocations where workshop_id = ? group by lot_id) h on h.lot_id = lots.id", workshop)
 }
 

@@ -83,7 +83,13 @@ func holdsAll(t *testing.T, h *house, c *client, seen map[string]any, but ...str
 	t.Helper()
 	for path, before := range seen {
 		if text, isFile := before.(string); isFile {
-			text = strings.ReplaceAll(text, ",0.00,", ",,") // what nobody noted a price of was told as nothing
+			lines := strings.SplitAfter(text, "\n")
+			for i := range lines {
+				if !strings.Contains(lines[i], `"from batch `) { // what nobody noted a price of was told as nothing; what was kept back cost nothing
+					lines[i] = strings.ReplaceAll(lines[i], ",0.00,", ",,")
+				}
+			}
+			text = strings.Join(lines, "")
 			assert.Equal(t, text, string(c.get(path).gives(http.StatusOK, nil).body), path)
 			continue
 		}
