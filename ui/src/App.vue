@@ -4,12 +4,14 @@ import { ConfigProvider } from 'ant-design-vue'
 import { onMounted, ref, watch } from 'vue'
 import { RouterView, useRoute } from 'vue-router'
 
-import { ProblemError, sentence } from './api/client'
+import { ProblemError } from './api/client'
+import { sentence } from './words'
 import { followChanges } from './api/live'
 import { ready, restore, session } from './api/session'
-import Frame from './parts/Frame.vue'
-import ChangeFirst from './stations/signin/ChangeFirst.vue'
-import SignIn from './stations/signin/SignIn.vue'
+import Frame from './frame/Frame.vue'
+import ChangeFirst from './door/ChangeFirst.vue'
+import SignIn from './door/SignIn.vue'
+import { makeOld } from './registry'
 import { antTheme } from './styles/theme'
 
 const client = useQueryClient()
@@ -38,7 +40,7 @@ watch(
     unfollow()
     unfollow = () => {}
     client.clear()
-    if (person) unfollow = followChanges(client)
+    if (person) unfollow = followChanges(client, (topic) => makeOld(client, topic))
   },
 )
 </script>

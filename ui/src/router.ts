@@ -1,6 +1,8 @@
 import { createRouter, createWebHistory } from 'vue-router'
 
-import { stations } from './stations'
+import './stations'
+
+import { stations } from './registry'
 
 const first = `/${stations[0]?.name}`
 
@@ -12,7 +14,7 @@ export const router = createRouter({
     {
       path: '/j/:token',
       name: 'jar',
-      component: () => import('./stations/jar/JarPage.vue'),
+      component: () => import('./jar/JarPage.vue'),
       meta: { public: true },
     },
     { path: '/:rest(.*)', redirect: first },

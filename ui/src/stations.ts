@@ -1,11 +1,6 @@
-import type { Station } from './stations/station'
+import { register, type Station } from './registry'
 
+// Each folder of stations/ is found by its station.ts: nobody else knows which there are.
 const found = import.meta.glob<{ default: Station }>('./stations/*/station.ts', { eager: true })
 
-/** The stations in the order of the work, as their folders say. The number keys go to those above the foot. */
-export const stations = Object.values(found)
-  .map((m) => m.default)
-  .sort((a, b) => a.order - b.order)
-
-export const work = stations.filter((s) => !s.foot)
-export const foot = stations.filter((s) => s.foot)
+register(Object.values(found).map((m) => m.default))

@@ -1,7 +1,7 @@
 import dayjs from 'dayjs'
 import relativeTime from 'dayjs/plugin/relativeTime'
 
-import type { Schemas } from './api/client'
+import type { Schemas } from './api/types'
 
 dayjs.extend(relativeTime)
 
@@ -141,4 +141,9 @@ export function about(at: string | undefined): string {
 export function typedNumber(text: string): number | undefined {
   const n = text.trim() === '' ? NaN : Number(text.replace(',', '.'))
   return Number.isFinite(n) ? n : undefined
+}
+
+/** A sentence for any error. */
+export function sentence(e: unknown): string {
+  return e instanceof Error ? e.message : String(e)
 }

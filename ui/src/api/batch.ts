@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { ref } from 'vue'
 
-import { grams } from '../words'
-import { api, ask, ProblemError, sentence, type Schemas } from './client'
+import { grams, sentence } from '../words'
+import { api, ask, ProblemError, type Schemas } from './client'
 import { foresee } from './foresee'
 import { sendOrKeep, type Calls } from './outbox'
 

@@ -4,10 +4,10 @@ import { ref } from 'vue'
 import { moment } from '../words'
 import { readHeader } from '../workerNames'
 
-import type { components, paths } from './schema'
+import type { paths } from './schema'
+import type { Problem } from './types'
 
-export type Schemas = components['schemas']
-export type Problem = Schemas['Problem']
+export type { Problem, Schemas } from './types'
 
 /** What every failed call throws: the server's problem document. */
 export class ProblemError extends Error {
@@ -109,9 +109,4 @@ export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response
   if (problem.code === 'database-away')
     away.value = 'The database does not answer and is being started again. What you typed is kept here.'
   throw new ProblemError(problem)
-}
-
-/** A sentence for any error. */
-export function sentence(e: unknown): string {
-  return e instanceof Error ? e.message : String(e)
 }

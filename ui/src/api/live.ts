@@ -1,12 +1,13 @@
 import type { QueryClient } from '@tanstack/vue-query'
 
-import { stations } from '../stations'
-import { makeOld } from '../stations/station'
 import { api, ask, type Schemas } from './client'
 import { followStream } from './stream'
 
-/** Keeps what is shown up to date with what others do. Returns how to stop. */
-export function followChanges(client: QueryClient): () => void {
+/** Keeps what is shown up to date with what others do; says each topic that changed. Returns how to stop. */
+export function followChanges(
+  client: QueryClient,
+  changed: (topic: Schemas['Change']['topic']) => void,
+): () => void {
   let connectedBefore = false
   const all = () => void client.invalidateQueries() // changes may have been missed
   // whether the session still lives, and the server answers; a new one may be on its way
@@ -20,7 +21,7 @@ export function followChanges(client: QueryClient): () => void {
         connectedBefore = true
       },
       resync: all,
-      change: (change) => makeOld(client, stations, (change as Schemas['Change']).topic),
+      change: (change) => changed((change as Schemas['Change']).topic),
     },
     look,
   )

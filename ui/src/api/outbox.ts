@@ -1,6 +1,7 @@
 import { computed, ref } from 'vue'
 
-import { api, ask, newKey, ProblemError, sentence, type Schemas } from './client'
+import { api, ask, newKey, ProblemError, type Schemas } from './client'
+import { sentence } from '../words'
 import { session } from './session'
 
 // What is done at the bench while the line is down: it is kept in this browser with its

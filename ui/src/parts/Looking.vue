@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sentence } from '../api/client'
+import { sentence } from '../words'
 
 // What stands in place of something while it is looked for, and when it cannot be had.
 defineProps<{ pending?: boolean; error?: unknown }>()

@@ -2,13 +2,12 @@
 import { computed, ref } from 'vue'
 
 import type { Of, Step } from '../api/batch'
-import { canMake } from '../api/session'
 import { about, fromNow, grams, moment, typedNumber } from '../words'
 import DryingCurve from './DryingCurve.vue'
 
 // What stands: until when, what it looks like when it is right, and what is done to
 // it meanwhile.
-const props = defineProps<{ of: Of; step: Step }>()
+const props = defineProps<{ of: Of; step: Step; may: boolean }>()
 const act = props.of.act
 const send = (body: Parameters<typeof act.mutate>[0]) => act.mutate({ step: props.step.step, ...body })
 
@@ -101,7 +100,7 @@ const lastWord = computed(() =>
 
   <DryingCurve v-if="drying && drying.weighings.length > 1" :drying="drying" />
 
-  <template v-if="canMake">
+  <template v-if="may">
     <form v-if="step.by_weight || step.kind === 'dry'" class="row" @submit.prevent="weighIn">
       <label>
         <span class="field-label">{{

@@ -2,8 +2,8 @@
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { computed, nextTick, ref } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
-import { grams } from '../../words'
+import { api, ask, type Schemas } from '../../api/client'
+import { grams, sentence } from '../../words'
 
 // Stops a batch, after saying what comes of what was weighed: it goes back to
 // the bags, or was thrown away and is drawn from them.

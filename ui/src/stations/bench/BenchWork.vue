@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { sentence } from '../../words'
 
 import { isOpen, useBatch } from '../../api/batch'
-import { sentence } from '../../api/client'
 import { canMake } from '../../api/session'
 import StandCard from '../../parts/StandCard.vue'
 import AddMaterial from './AddMaterial.vue'
@@ -47,7 +47,7 @@ const more = ref<'' | 'add' | 'hand'>('')
           <p class="soft">step {{ step.step + 1 }} of {{ batch.steps?.length }}: stands on the rack</p>
           <h1>{{ step.name }}</h1>
         </header>
-        <StandCard :of="of" :step="step" />
+        <StandCard :of="of" :step="step" :may="canMake" />
       </template>
       <CheckWork v-else-if="step && step.kind === 'check'" :of="of" :step="step" />
       <StepWork v-else-if="step && step.stage === 'bench'" :of="of" :step="step" />

@@ -3,8 +3,8 @@ import { useInfiniteQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 
 import { isOpen } from '../../api/batch'
-import { api, ask, sentence } from '../../api/client'
-import { day } from '../../words'
+import { api, ask } from '../../api/client'
+import { day, sentence } from '../../words'
 
 // What was made before, newest first, to its end: each can be read with its log.
 const { data, error, hasNextPage, fetchNextPage, isFetching } = useInfiniteQuery({

@@ -254,7 +254,7 @@ describe('StandCard', () => {
     const { of, act } = fake(
       batch({ due: [{ kind: 'stir', what: 'stir', at: at(-2), late: true, step: 1 }] }),
     )
-    const w = mount(StandCard, { props: { of, step: s }, global })
+    const w = mount(StandCard, { props: { of, step: s, may: true }, global })
     expect(w.find('.until').text()).toContain('Within half a per cent of its end')
     expect(w.find('.late').text()).toContain('stir')
     await w.find('[name=weigh-in]').setValue('876,5')
@@ -269,7 +269,7 @@ describe('StandCard', () => {
       ...s,
       drying: drying({ verdict: 'stuck', says: 'It has stopped above its end.', curve: [] }),
     })
-    expect(mount(StandCard, { props: { of, step: stuck }, global }).text()).toContain(
+    expect(mount(StandCard, { props: { of, step: stuck, may: true }, global }).text()).toContain(
       'It has stopped above its end.',
     )
   })

@@ -2,10 +2,10 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { useFormulas } from '../../api/queries'
 import { useSettled } from '../../parts/useSettled'
-import { money } from '../../words'
+import { money, sentence } from '../../words'
 import type { Water } from './useWater'
 
 // This formula beside another school, or an earlier version of itself: the

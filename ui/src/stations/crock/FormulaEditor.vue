@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { Button, Select } from 'ant-design-vue'
 import { computed, ref, watch } from 'vue'
+import { sentence } from '../../words'
 
-import { sentence } from '../../api/client'
 import { useKinds } from '../../api/queries'
 import { canMake, session } from '../../api/session'
 import { useKeys } from '../../parts/useKeys'

@@ -4,12 +4,12 @@ import { Button } from 'ant-design-vue'
 import { computed } from 'vue'
 import { useRouter } from 'vue-router'
 
-import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
+import { api, ask, ProblemError, type Schemas } from '../../api/client'
 import { useFormulas } from '../../api/queries'
 import { canMake } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
 import { useSingleKeys } from '../../parts/useKeys'
-import { fromNow } from '../../words'
+import { fromNow, sentence } from '../../words'
 
 const router = useRouter()
 const client = useQueryClient()

@@ -2,7 +2,8 @@
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
+import { sentence } from '../../words'
 import { useMaterials } from '../../api/queries'
 import { canMake } from '../../api/session'
 

@@ -4,10 +4,10 @@ import { Button, Input, InputNumber } from 'ant-design-vue'
 import { computed, reactive } from 'vue'
 import { useRouter } from 'vue-router'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import { useSettled } from '../../parts/useSettled'
-import { count, day, grams, moneyAtLeast, times } from '../../words'
+import { count, day, grams, moneyAtLeast, sentence, times } from '../../words'
 
 const props = defineProps<{ id: string; version: number; dirty: boolean }>()
 defineEmits<{ keep: [] }>()

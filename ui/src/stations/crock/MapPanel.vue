@@ -2,10 +2,10 @@
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, ref, watchEffect } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import { useSettled } from '../../parts/useSettled'
-import { grams } from '../../words'
+import { grams, sentence } from '../../words'
 import ReadingMap from './ReadingMap.vue'
 import type { Water } from './useWater'
 

@@ -3,13 +3,13 @@ import { useMutation, useQuery } from '@tanstack/vue-query'
 import { Button, Dropdown, Menu, MenuItem } from 'ant-design-vue'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { useMaterials } from '../../api/queries'
 import { hatchOf } from '../../parts/hatches'
 import SaidField from '../../parts/SaidField.vue'
 import { becameWords, type Heard, type SaidWord } from '../../parts/said'
 import { useSettled } from '../../parts/useSettled'
-import { counted } from '../../words'
+import { counted, sentence } from '../../words'
 import { noneOf, placeNames, places, type Place, type Said } from './saidGood'
 
 // A formula, or a few lines of one, the way a maker says it. Its words are marked as they

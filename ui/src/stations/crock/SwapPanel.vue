@@ -3,10 +3,10 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { Button } from 'ant-design-vue'
 import { computed, ref, watch } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { canMake, currency } from '../../api/session'
 import { useSettled } from '../../parts/useSettled'
-import { grams, money } from '../../words'
+import { grams, money, sentence } from '../../words'
 import type { Water } from './useWater'
 
 // What replaces so many grams of a line, by what it does. Accepting one is one

@@ -2,7 +2,8 @@
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import dayjs from 'dayjs'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
+import { sentence } from '../../words'
 
 // The versions of a formula, newest first. An older one is looked at as a change
 // to the newest: nothing is lost, and keeping it makes it current again.

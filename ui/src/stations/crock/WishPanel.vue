@@ -3,10 +3,10 @@ import { useMutation } from '@tanstack/vue-query'
 import { Button } from 'ant-design-vue'
 import { computed, reactive } from 'vue'
 
-import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
+import { api, ask, ProblemError, type Schemas } from '../../api/client'
 import { useMaterials } from '../../api/queries'
 import { canMake, currency } from '../../api/session'
-import { figures, grams, money } from '../../words'
+import { figures, grams, money, sentence } from '../../words'
 import type { Water } from './useWater'
 
 // A formula for wanted readings. What is left empty is not wished for.

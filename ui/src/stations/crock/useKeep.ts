@@ -2,7 +2,8 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
+import { api, ask, ProblemError, type Schemas } from '../../api/client'
+import { sentence } from '../../words'
 import { canMake } from '../../api/session'
 import type { FormulaFile, useDraft } from './useDraft'
 

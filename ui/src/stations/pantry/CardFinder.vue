@@ -3,7 +3,8 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { Button, Input } from 'ant-design-vue'
 import { computed, ref } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
+import { sentence } from '../../words'
 import { canMake } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
 import UseCard from '../../parts/UseCard.vue'

@@ -3,7 +3,8 @@ import { useMutation, useQuery } from '@tanstack/vue-query'
 import { Button, Checkbox, Input, InputNumber, Select } from 'ant-design-vue'
 import { computed, reactive } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
+import { sentence } from '../../words'
 import { useGood } from '../../api/queries'
 
 // A card of the workshop's own, for one of its goods.

@@ -3,10 +3,10 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input } from 'ant-design-vue'
 import { reactive, ref } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import CautionList from '../../parts/CautionList.vue'
-import { day, grams, life, millilitres, money } from '../../words'
+import { day, grams, life, millilitres, money, sentence } from '../../words'
 
 // A strength said any way, put into the bottle at hand.
 const props = defineProps<{ good: Schemas['PantryLot'] }>()

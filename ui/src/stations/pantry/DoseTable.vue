@@ -3,10 +3,10 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { Button, Input, InputNumber, Select } from 'ant-design-vue'
 import { computed, ref } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { canMake, session } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
-import { count, grams, moneyAtLeast } from '../../words'
+import { count, grams, moneyAtLeast, sentence } from '../../words'
 import MachineList from './MachineList.vue'
 
 // How much to use: as makers say it, and beside it what the chemistry asks for.

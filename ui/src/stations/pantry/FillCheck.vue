@@ -3,9 +3,9 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber } from 'ant-design-vue'
 import { computed, reactive } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
-import { fromNow } from '../../words'
+import { fromNow, sentence } from '../../words'
 
 // Packed jars weighed, and judged by the rules of the e-mark.
 const props = defineProps<{ good: Schemas['PantryLot'] }>()

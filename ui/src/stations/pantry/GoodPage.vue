@@ -2,10 +2,9 @@
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { sentence } from '../../api/client'
 import { useGood } from '../../api/queries'
 import TabRow from '../../parts/TabRow.vue'
-import { day } from '../../words'
+import { day, sentence } from '../../words'
 import CardFinder from './CardFinder.vue'
 import DilutionForm from './DilutionForm.vue'
 import DoseTable from './DoseTable.vue'

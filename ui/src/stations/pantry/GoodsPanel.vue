@@ -3,11 +3,11 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber } from 'ant-design-vue'
 import { computed, ref } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
 import SidePanel from '../../parts/SidePanel.vue'
-import { day, grams, moneyAtLeast } from '../../words'
+import { day, grams, moneyAtLeast, sentence } from '../../words'
 
 const props = defineProps<{ goods: Schemas['PantryLot'] }>()
 defineEmits<{ leave: [] }>()

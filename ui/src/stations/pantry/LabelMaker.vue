@@ -3,11 +3,11 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import { Button, Checkbox, Input, InputNumber, Select } from 'ant-design-vue'
 import { computed, reactive, ref, watch } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import HazardScreen from '../../parts/HazardScreen.vue'
 import Looking from '../../parts/Looking.vue'
-import { fromNow } from '../../words'
+import { fromNow, sentence } from '../../words'
 import JarPicture from './JarPicture.vue'
 
 // A label laid out from what the batch made, seen on the jar, printed and kept.

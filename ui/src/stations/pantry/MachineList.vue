@@ -3,7 +3,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber, Select } from 'ant-design-vue'
 import { ref, watch } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
+import { sentence } from '../../words'
 
 // What goods are used in here, and the water it takes.
 const client = useQueryClient()

@@ -2,10 +2,9 @@
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { sentence } from '../../api/client'
 import { useGood, usePantry } from '../../api/queries'
 import Looking from '../../parts/Looking.vue'
-import { count, day, fromNow, grams, moneyAtLeast } from '../../words'
+import { count, day, fromNow, grams, moneyAtLeast, sentence } from '../../words'
 import CardFinder from './CardFinder.vue'
 import GoodPage from './GoodPage.vue'
 import GoodsPanel from './GoodsPanel.vue'

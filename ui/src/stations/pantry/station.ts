@@ -1,7 +1,7 @@
 import { computed } from 'vue'
 
 import { usePantry } from '../../api/queries'
-import { station } from '../station'
+import { station } from '../../registry'
 
 export default station({
   name: 'pantry',

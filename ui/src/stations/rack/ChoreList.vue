@@ -3,9 +3,9 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber } from 'ant-design-vue'
 import { computed, reactive, ref } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
-import { day } from '../../words'
+import { day, sentence } from '../../words'
 
 // What comes round: the machine, the drain, the scale.
 const client = useQueryClient()

@@ -2,9 +2,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 
-import { api, ask, sentence } from '../../api/client'
+import { api, ask } from '../../api/client'
 import { canMake } from '../../api/session'
-import { fromNow, typedNumber } from '../../words'
+import { fromNow, sentence, typedNumber } from '../../words'
 
 // How warm and damp the room is, with the last two days as a line, and a reading by
 // hand.

@@ -2,10 +2,10 @@
 import { computed } from 'vue'
 
 import { isOpen, stateWords, useBatch } from '../../api/batch'
-import { sentence } from '../../api/client'
+import { canMake } from '../../api/session'
 import SidePanel from '../../parts/SidePanel.vue'
 import StandCard from '../../parts/StandCard.vue'
-import { fromNow, grams } from '../../words'
+import { fromNow, grams, sentence } from '../../words'
 
 // A batch that stands, beside the rack: when it is ready, and what is done to it.
 const props = defineProps<{ id: string }>()
@@ -29,7 +29,7 @@ const step = computed(() => {
     </p>
     <template v-if="step?.stage === 'rack'">
       <h3>{{ step.name }}, for {{ fromNow(step.since).replace(' ago', '') }} now</h3>
-      <StandCard :of="of" :step="step" />
+      <StandCard :of="of" :step="step" :may="canMake" />
     </template>
     <p v-else-if="batch.state === 'packing'">
       It is done and waits to be packed. <RouterLink :to="`/bench/${batch.id}`">Pack it</RouterLink>.

@@ -3,10 +3,10 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { Button, InputNumber } from 'ant-design-vue'
 import { computed, reactive, useTemplateRef } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import SidePanel from '../../parts/SidePanel.vue'
-import { grams, percent } from '../../words'
+import { grams, percent, sentence } from '../../words'
 import FeedForm from './FeedForm.vue'
 import { age, tints, volume, when, type Vessel } from './vessels'
 

@@ -1,6 +1,6 @@
 import { computed } from 'vue'
 
-import { station } from '../station'
+import { station } from '../../registry'
 import { useVessels } from './vessels'
 
 export default station({

@@ -2,8 +2,8 @@
 import { useMutation } from '@tanstack/vue-query'
 import { Button } from 'ant-design-vue'
 import { ref } from 'vue'
+import { sentence } from '../../words'
 
-import { sentence } from '../../api/client'
 import { removeDemo, session } from '../../api/session'
 
 // The demo goes when it is said twice, by name.

@@ -3,7 +3,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, Select } from 'ant-design-vue'
 import { reactive, ref } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
+import { sentence } from '../../words'
 import { isOwner, session } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
 

@@ -3,7 +3,8 @@ import { useMutation } from '@tanstack/vue-query'
 import { Button, Input } from 'ant-design-vue'
 import { ref } from 'vue'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
+import { sentence } from '../../words'
 import { session } from '../../api/session'
 
 // A second factor: a code of a phone besides the password. The secret is shown once, and

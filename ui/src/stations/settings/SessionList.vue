@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 
-import { api, ask, sentence } from '../../api/client'
+import { api, ask } from '../../api/client'
 import Looking from '../../parts/Looking.vue'
-import { moment } from '../../words'
+import { moment, sentence } from '../../words'
 import { browserName } from './browsers'
 
 // Where one is signed in oneself; each can be ended.

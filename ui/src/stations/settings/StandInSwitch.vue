@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
+import { sentence } from '../../words'
 
-import { sentence } from '../../api/client'
 import { canStandIn, endStandIn, letStandIn, lookForStandIn, standsIn } from '../../api/standIn'
 import SwitchLine from '../../parts/SwitchLine.vue'
 

@@ -1,4 +1,4 @@
-import { station } from '../station'
+import { station } from '../../registry'
 
 export default station({
   name: 'settings',

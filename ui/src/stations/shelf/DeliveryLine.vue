@@ -4,14 +4,14 @@ import { Button } from 'ant-design-vue'
 import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { api, ask, sentence, type Schemas } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { useMaterials } from '../../api/queries'
 import { currency } from '../../api/session'
 import { hatchOf } from '../../parts/hatches'
 import SaidField from '../../parts/SaidField.vue'
 import type { Heard } from '../../parts/said'
 import { useSettled } from '../../parts/useSettled'
-import { counted, day, grams, money } from '../../words'
+import { counted, day, grams, money, sentence } from '../../words'
 
 // What came, one lot or many, the way it is noted or said. Each lot is shown as it was
 // understood before any is taken in.

@@ -3,7 +3,8 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber, Select } from 'ant-design-vue'
 import { computed, onMounted, reactive, ref } from 'vue'
 
-import { api, ask, ProblemError, sentence, type Schemas } from '../../api/client'
+import { api, ask, ProblemError, type Schemas } from '../../api/client'
+import { sentence } from '../../words'
 import { useMaterials } from '../../api/queries'
 import SidePanel from '../../parts/SidePanel.vue'
 

@@ -3,11 +3,11 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber } from 'ant-design-vue'
 import { reactive, ref } from 'vue'
 
-import { api, ask, sentence } from '../../api/client'
+import { api, ask } from '../../api/client'
 import { canMake, session } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
 import SidePanel from '../../parts/SidePanel.vue'
-import { count, millilitres, money } from '../../words'
+import { count, millilitres, money, sentence } from '../../words'
 
 // Jars, bottles and pouches to fill: how many there are, what one holds and cost.
 defineEmits<{ leave: [] }>()

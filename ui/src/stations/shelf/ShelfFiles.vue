@@ -3,7 +3,8 @@ import { useQueryClient } from '@tanstack/vue-query'
 import { Button } from 'ant-design-vue'
 import { ref } from 'vue'
 
-import { api, ask, ProblemError, sentence, type Problem } from '../../api/client'
+import { api, ask, ProblemError, type Problem } from '../../api/client'
+import { sentence } from '../../words'
 import { canMake } from '../../api/session'
 
 // The shelf out and in as CSV. A bad row is named, and nothing is taken in

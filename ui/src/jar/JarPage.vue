@@ -3,9 +3,10 @@ import { keepPreviousData, useQuery } from '@tanstack/vue-query'
 import { computed, ref, watchEffect } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { api, ask, sentence } from '../../api/client'
-import { session } from '../../api/session'
-import GoodSheet from '../../parts/GoodSheet.vue'
+import { api, ask } from '../api/client'
+import { sentence } from '../words'
+import { session } from '../api/session'
+import GoodSheet from '../parts/GoodSheet.vue'
 
 // What a phone shows that read the code of a jar, without anyone signed in.
 const route = useRoute()

@@ -2,8 +2,9 @@
 import { Button, Input, Select } from 'ant-design-vue'
 import { nextTick, reactive, ref } from 'vue'
 
-import { ProblemError, sentence, type Schemas } from '../../api/client'
-import { makeWorkshop, setup, signIn } from '../../api/session'
+import { ProblemError, type Schemas } from '../api/client'
+import { sentence } from '../words'
+import { makeWorkshop, setup, signIn } from '../api/session'
 
 const form = reactive({ workshop: '', name: '', login: '', password: '' })
 // what every figure in it will be said in; all of it can be changed under Settings

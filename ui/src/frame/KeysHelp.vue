@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, onUnmounted, ref } from 'vue'
 
-import { keyHints } from './useKeys'
+import { keyHints } from '../parts/useKeys'
 
 defineEmits<{ leave: [] }>()
 

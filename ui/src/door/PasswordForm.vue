@@ -2,9 +2,9 @@
 import { useMutation } from '@tanstack/vue-query'
 import { Button, Input } from 'ant-design-vue'
 import { reactive, ref } from 'vue'
+import { sentence } from '../words'
 
-import { sentence } from '../../api/client'
-import { changePassword } from '../../api/session'
+import { changePassword } from '../api/session'
 
 // One's own password: the one there is, and the one to be.
 const props = defineProps<{ opened?: boolean }>()

@@ -1,7 +1,7 @@
 import type { QueryClient } from '@tanstack/vue-query'
 import type { Component, ComputedRef } from 'vue'
 
-import type { Schemas } from '../api/client'
+import type { Schemas } from './api/types'
 
 /** What the find-or-do box offers: what it says, of what sort it is, where it leads. */
 export interface Place {
@@ -40,8 +40,19 @@ export interface Station {
 
 export const station = (s: Station): Station => s
 
+/** The stations in the order of the work, as [register] was told. The number keys go to those above the foot. */
+export const stations: Station[] = []
+
+/** Says which stations there are: once, before anything is shown. */
+export function register(all: Station[]) {
+  stations.splice(0, stations.length, ...all.toSorted((a, b) => a.order - b.order))
+}
+
+export const atWork = () => stations.filter((s) => !s.foot)
+export const atFoot = () => stations.filter((s) => s.foot)
+
 /** What a change of a topic makes old, over all stations. */
-export function makeOld(client: QueryClient, stations: Station[], topic: Topic) {
+export function makeOld(client: QueryClient, topic: Topic) {
   const keys = new Set(['waiting', ...stations.flatMap((s) => s.shows?.[topic] ?? [])])
   for (const key of keys) void client.invalidateQueries({ queryKey: [key] })
 }

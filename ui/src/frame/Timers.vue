@@ -5,7 +5,7 @@ import { computed, onScopeDispose, watch } from 'vue'
 import { api, ask, type Schemas } from '../api/client'
 import { useRack } from '../api/queries'
 import { canMake } from '../api/session'
-import { clock, setClock, useClock } from './useClock'
+import { clock, setClock, useClock } from '../parts/useClock'
 
 // The timers of every batch, on whatever page one is: those that run in few words,
 // those that ring until someone has heard them.

@@ -2,8 +2,8 @@
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
-import { stations } from '../stations'
-import type { Place } from '../stations/station'
+import { stations } from '../registry'
+import type { Place } from '../registry'
 
 const emit = defineEmits<{ leave: [] }>()
 const router = useRouter()

@@ -3,15 +3,17 @@ import { nextTick, ref, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 
 import { session } from '../api/session'
-import { foot, stations, work } from '../stations'
+import { atFoot, atWork, stations } from '../registry'
 import { switchTheme, themeName } from '../styles/theme'
 import AwayBand from './AwayBand.vue'
 import FindBox from './FindBox.vue'
-import Glyph from './Glyph.vue'
+import Glyph from '../parts/Glyph.vue'
 import KeysHelp from './KeysHelp.vue'
 import Timers from './Timers.vue'
-import { useKeys, useSingleKeys } from './useKeys'
+import { useKeys, useSingleKeys } from '../parts/useKeys'
 import WaitingStrip from './WaitingStrip.vue'
+
+const [work, foot] = [atWork(), atFoot()]
 
 const router = useRouter()
 const route = useRoute()

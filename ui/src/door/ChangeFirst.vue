@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { Button } from 'ant-design-vue'
 
-import { session, signOut } from '../../api/session'
-import PasswordForm from '../settings/PasswordForm.vue'
+import { session, signOut } from '../api/session'
+import PasswordForm from './PasswordForm.vue'
 
 // A demo that became a workshop of its own: who still has the public password changes it
 // before anything else.

@@ -4,7 +4,7 @@ import { useRouter } from 'vue-router'
 
 import type { Schemas } from '../api/client'
 import { useWaiting } from '../api/queries'
-import { useKeys } from './useKeys'
+import { useKeys } from '../parts/useKeys'
 import WaitingNote from './WaitingNote.vue'
 
 // What is waiting now, the most pressing first: as many as the strip has room
