@@ -34,7 +34,7 @@ func Assessment(name string, a *assess.Assessment, unread []api.Problem, lib *ma
 		Bottle: bottleOf(a), Use: useOf(a),
 		Order: make([]api.OrderFinding, len(a.Order)),
 	}
-	shares := lineCosts(a)
+	shares := a.LineCosts()
 	for i := range r.Lines {
 		out.Lines[i] = assessedLine(&r.Lines[i], lib, f.Measures)
 		if a.Lines[i].Known {
@@ -90,25 +90,6 @@ func moneyRange(p costing.Price, places int32) api.MoneyRange {
 		return api.MoneyRange{}
 	}
 	return api.MoneyRange{Low: low, High: high}
-}
-
-// lineCosts are what the lines cost, rounded so that they add up to the whole as it is
-// told, to the last cent. Of a line without a known price it is nothing.
-func lineCosts(a *assess.Assessment) []decimal.Decimal {
-	if a.Cost == nil {
-		return nil
-	}
-	weights := make([]float64, len(a.Lines))
-	for i, l := range a.Lines {
-		if l.Known {
-			weights[i] = l.Cost.InexactFloat64()
-		}
-	}
-	shares, err := costing.Split(a.Cost.Batch.Value, weights)
-	if err != nil { // all of it is for nothing
-		return make([]decimal.Decimal, len(a.Lines))
-	}
-	return shares
 }
 
 func assessedLine(l *formula.ResolvedLine, lib *material.Library, m quantity.Measures) api.AssessedLine {

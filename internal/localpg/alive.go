@@ -118,17 +118,24 @@ func (c *Cluster) pid() (int, error) {
 
 // clearPIDFile takes away what a killed server left, once its last processes
 // are gone: its number may belong to another process by now, which PostgreSQL
-// would take for itself.
-func (c *Cluster) clearPIDFile() error {
-	for deadline := time.Now().Add(startLimit); c.inUse(); time.Sleep(again) {
+// would take for itself. It reports whether a server runs after all: one that a
+// start had begun which was killed itself, and that only now says so.
+func (c *Cluster) clearPIDFile() (runs bool, err error) {
+	for deadline := time.Now().Add(startLimit); ; time.Sleep(again) {
+		if c.running() {
+			return true, nil
+		}
+		if !c.inUse() {
+			break
+		}
 		if time.Now().After(deadline) {
-			return fmt.Errorf("processes of a database that was killed still stand in %s: end them, then start again", c.data)
+			return false, fmt.Errorf("processes of a database that was killed still stand in %s: end them, then start again", c.data)
 		}
 	}
 	if err := os.Remove(filepath.Join(c.data, "postmaster.pid")); !errors.Is(err, os.ErrNotExist) {
-		return err
+		return false, err
 	}
-	return nil
+	return false, nil
 }
 
 // inUse reports whether any process stands in the data folder.

@@ -316,10 +316,13 @@ func (c *Cluster) run(ctx context.Context) (port int, err error) {
 	// not broken off half-way: a server nobody has heard of yet cannot be stopped
 	ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), startLimit)
 	defer cancel()
-	if c.running() {
+	switch came, err := c.clearPIDFile(); {
+	case err != nil:
+		return 0, err
+	case came:
 		return c.portInUse(ctx)
 	}
-	if err := errors.Join(c.clearPIDFile(), c.letReserveGo()); err != nil {
+	if err := c.letReserveGo(); err != nil {
 		return 0, err
 	}
 	if port, err = c.choosePort(); err != nil {

@@ -24,7 +24,7 @@ func (r *recorder) Trace(_ context.Context, _ time.Time, f func() (string, int64
 // Statements are the statements that f runs.
 func (t *Tx) Statements(f func(*Tx) error) ([]string, error) {
 	r := &recorder{Interface: logger.Discard}
-	err := f(&Tx{t.db.Session(&gorm.Session{Logger: r})})
+	err := f(&Tx{db: t.db.Session(&gorm.Session{Logger: r})})
 	return r.statements, err
 }
 
@@ -51,5 +51,21 @@ func (s *Store) To(ctx context.Context, version int64) error {
 	} else if err == nil {
 		_, err = p.UpTo(ctx, version)
 	}
+	return err
+}
+
+// MostWorkshops is how many a process keeps something of.
+const MostWorkshops = mostWorkshops
+
+// Remembered is of how many workshops something is kept.
+func (s *Store) Remembered() int {
+	s.kept.mu.Lock()
+	defer s.kept.mu.Unlock()
+	return len(s.kept.of)
+}
+
+// Exec runs a statement as whoever the store is.
+func (s *Store) Exec(ctx context.Context, sql string) error {
+	_, err := s.pool.Exec(ctx, sql)
 	return err
 }

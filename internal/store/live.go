@@ -45,16 +45,22 @@ func (s *Store) Listen(ctx context.Context, ready func(), f func(Change)) error 
 		return fmt.Errorf("listen for changes: %w", err)
 	}
 	defer conn.Close(context.WithoutCancel(ctx))
-	for _, sql := range []string{"select pg_advisory_lock_shared(" + inUse + ")", "listen " + channel} {
+	for _, sql := range []string{"select pg_advisory_lock_shared(" + inUse + ")", "listen " + channel, "listen " + keptChannel} {
 		if _, err := conn.Exec(ctx, sql); err != nil {
 			return fmt.Errorf("listen for changes: %w", err)
 		}
 	}
+	s.kept.hear()
+	defer s.kept.deaf()
 	ready()
 	for {
-		n, err := conn.WaitForNotification(ctx)
+		n, err := next(ctx, conn)
 		if err != nil {
 			return err
+		}
+		if n.Channel == keptChannel {
+			s.kept.hearKept(n.Payload)
+			continue
 		}
 		var c Change
 		if json.Unmarshal([]byte(n.Payload), &c) == nil {

@@ -39,7 +39,7 @@ func (s *Store) Once(ctx context.Context, r DoneRequest, do func(context.Context
 		return nil, err
 	}
 	err = s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
-		t := &Tx{db}
+		t := &Tx{db: db}
 		if before, err = t.keepKey(r); err != nil || before != nil {
 			return err
 		}
@@ -53,6 +53,7 @@ func (s *Store) Once(ctx context.Context, r DoneRequest, do func(context.Context
 		return t.db.Model(&DoneRequest{}).Where("key = ?", r.Key).
 			Updates(map[string]any{"status": answer.Status, "media": answer.Media, "answer": answer.Answer}).Error
 	})
+	s.changed(ctx)
 	if errors.Is(err, errRefused) {
 		err = nil
 	}

@@ -24,6 +24,7 @@ type Store struct {
 	pools
 	all   pools // for the few questions asked across workshops
 	space space
+	kept  kept
 }
 
 // pools are connections that see the rows of one workshop at a time, or of all.
@@ -213,11 +214,36 @@ func (s *Store) Tx(ctx context.Context, f func(*Tx) error) error {
 	if err := s.mayKeep(ctx); err != nil {
 		return err
 	}
-	return s.at(ctx).Transaction(func(db *gorm.DB) error { return f(&Tx{db}) })
+	err := s.at(ctx).Transaction(func(db *gorm.DB) error { return f(&Tx{db: db}) })
+	s.changed(ctx)
+	return err
 }
 
+// changed lets go of what is kept of the workshop of a context, once it was written; of
+// the parts of a request that is done once when all of it was.
+func (s *Store) changed(ctx context.Context) {
+	if ctx.Value(acrossKey) == nil && requestOf(ctx) != nil || ctx.Value(quietKey{}) != nil {
+		return
+	}
+	workshop := uuid.Nil
+	if ctx.Value(acrossKey) == nil {
+		workshop, _ = workshopOf(ctx)
+	}
+	s.kept.letGo(workshop)
+}
+
+type quietKey struct{}
+
+// quietly is for what is written and kept in no process.
+func quietly(ctx context.Context) context.Context { return context.WithValue(ctx, quietKey{}, true) }
+
 // Read returns a handle for reading outside a transaction.
-func (s *Store) Read(ctx context.Context) *Tx { return &Tx{s.at(ctx)} }
+func (s *Store) Read(ctx context.Context) *Tx {
+	if ctx.Value(acrossKey) != nil || requestOf(ctx) != nil {
+		return &Tx{db: s.at(ctx)}
+	}
+	return &Tx{s.at(ctx), &s.kept, s.kept.drops.Load()}
+}
 
 // Snapshot runs f in a read-only transaction in which all reads see the same
 // moment. In a request that is done once f sees what that did so far.
@@ -225,12 +251,21 @@ func (s *Store) Snapshot(ctx context.Context, f func(*Tx) error) error {
 	if ctx.Value(acrossKey) == nil && requestOf(ctx) != nil {
 		return f(s.Read(ctx))
 	}
-	return s.at(ctx).Transaction(func(db *gorm.DB) error { return f(&Tx{db}) },
+	seen := &s.kept
+	if ctx.Value(acrossKey) != nil {
+		seen = nil
+	}
+	asOf := s.kept.drops.Load()
+	return s.at(ctx).Transaction(func(db *gorm.DB) error { return f(&Tx{db, seen, asOf}) },
 		&sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
 }
 
 // Tx reads and writes rows of the workshop in its context.
-type Tx struct{ db *gorm.DB }
+type Tx struct {
+	db   *gorm.DB
+	kept *kept  // nil in a transaction that writes
+	asOf uint64 // how often something had been let go when it began
+}
 
 // lock waits for the lock of a name in the workshop, and holds it until the
 // transaction ends.

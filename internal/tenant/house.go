@@ -70,13 +70,25 @@ type Settings struct {
 	PH       map[string]quantity.Range // measured of lots, by material
 }
 
-// Settings reads the settings of the workshop.
+// Settings are the settings of the workshop.
 func (h *House) Settings(tx *store.Tx) (*Settings, error) {
+	kept, err := store.Remember(tx, settingsKey{}, func() (*Settings, error) { return h.readSettings(tx) })
+	if err != nil {
+		return nil, err
+	}
+	own, w := *kept, *kept.Workshop
+	own.Workshop, own.Today = &w, h.Day(&w)
+	return &own, nil
+}
+
+type settingsKey struct{}
+
+func (h *House) readSettings(tx *store.Tx) (*Settings, error) {
 	w, err := tx.Workshop()
 	if err != nil {
 		return nil, err
 	}
-	out := &Settings{Workshop: w, Today: h.Day(w)}
+	out := &Settings{Workshop: w}
 	if out.Measures, err = quantity.ParseMeasures(w.Measures); err != nil {
 		return nil, err
 	}

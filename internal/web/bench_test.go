@@ -3,17 +3,24 @@ package web_test
 import (
 	"bytes"
 	"encoding/json"
+	"errors"
 	"io"
 	"net"
 	"net/http"
+	"runtime/debug"
 	"slices"
 	"testing"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
+	"github.com/shopspring/decimal"
 	"github.com/stretchr/testify/require"
 
 	"keencrock/api"
+	"keencrock/core/assess"
+	"keencrock/core/costing"
+	"keencrock/core/material"
+	"keencrock/internal/exchange"
 	"keencrock/internal/testdb"
 )
 
@@ -38,32 +45,58 @@ func stocked(b *testing.B) *client {
 
 // post asks again and again, from many at once.
 func post(b *testing.B, client *http.Client, url, csrf string, body []byte) {
+	measured(b, func() error {
+		r, _ := http.NewRequest("POST", url, bytes.NewReader(body))
+		r.Header.Set("Content-Type", "application/json")
+		r.Header.Set("X-CSRF-Token", csrf)
+		res, err := client.Do(r)
+		if err != nil {
+			return err
+		}
+		_, err = io.Copy(io.Discard, res.Body)
+		return errors.Join(err, res.Body.Close())
+	})
+}
+
+// measured does something again and again, from many at once, with as much heap between
+// collections as it is served with. What is compared is the time an operation takes of the
+// whole machine; of several runs (-count 5) the median counts.
+func measured(b *testing.B, f func() error) {
+	defer debug.SetGCPercent(debug.SetGCPercent(400))
 	b.ReportAllocs()
 	b.SetParallelism(10)
 	b.ResetTimer()
 	b.RunParallel(func(pb *testing.PB) {
 		for pb.Next() {
-			r, _ := http.NewRequest("POST", url, bytes.NewReader(body))
-			r.Header.Set("Content-Type", "application/json")
-			r.Header.Set("X-CSRF-Token", csrf)
-			res, err := client.Do(r)
-			if err != nil {
+			if err := f(); err != nil {
 				b.Error(err)
 				return
 			}
-			_, _ = io.Copy(io.Discard, res.Body)
-			res.Body.Close()
 		}
 	})
 }
 
 // BenchmarkAssess is one assessment through HTTP and PostgreSQL, client
-// included, and beside it a bare handler of the same framework that decodes the
-// same request and encodes the same answer, and does nothing between. e2e's
-// TestLoad measures the server in a process of its own.
+// included, and beside it what of that is the core's own, and a bare handler of the same
+// framework that decodes the same request and encodes the same answer, and does nothing
+// between. What the house adds is the first less the second. e2e's TestSpeed measures the
+// server in a process of its own.
 func BenchmarkAssess(b *testing.B) {
 	c := stocked(b)
 	b.Run("house", func(b *testing.B) { post(b, c.http, c.url+"/api/assess", c.csrf, asked()) })
+	b.Run("core", func(b *testing.B) {
+		var file api.FormulaFile
+		require.NoError(b, json.Unmarshal(asked(), &file))
+		f, _ := exchange.ToFormula(&file)
+		options := assess.Options{Prices: costing.Prices{Currency: "EUR", PerGram: map[string]costing.Price{}}, Water: &assess.Water{}}
+		for _, l := range f.Lines {
+			options.Prices.PerGram[l.Material] = costing.OnePrice(decimal.RequireFromString("0.003"))
+		}
+		measured(b, func() error {
+			assess.Formula(f, material.Shipped(), options).LineCosts()
+			return nil
+		})
+	})
 	b.Run("bare", func(b *testing.B) {
 		var answer api.Assessment
 		c.call("POST", "/api/assess", json.RawMessage(asked())).gives(http.StatusOK, &answer)

@@ -3,6 +3,9 @@ package web
 import (
 	"context"
 
+	"github.com/gofiber/fiber/v3"
+
+	"keencrock/api"
 	"keencrock/internal/station/crock"
 	"keencrock/internal/web/contract"
 )
@@ -31,9 +34,15 @@ func (h *handlers) ReadSaid(ctx context.Context, r contract.ReadSaidRequestObjec
 }
 
 func (h *handlers) AssessFormula(ctx context.Context, r contract.AssessFormulaRequestObject) (contract.AssessFormulaResponseObject, error) {
-	a, err := value(h.crock.Assess(ctx, r.Body, crock.InWater{Strength: r.Params.Use, Hardness: r.Params.Hardness, Celsius: r.Params.Celsius}))
-	return contract.AssessFormula200JSONResponse(a), err
+	a, err := h.crock.Assess(ctx, r.Body, crock.InWater{Strength: r.Params.Use, Hardness: r.Params.Hardness, Celsius: r.Params.Celsius})
+	return assessed{a}, err
 }
+
+// assessed is an assessment on its way out: it is several kilobytes, asked for with each
+// letter that is typed, and copied nowhere.
+type assessed struct{ *api.Assessment }
+
+func (a assessed) VisitAssessFormulaResponse(c fiber.Ctx) error { return c.JSON(a.Assessment) }
 
 func (h *handlers) CompareFormulas(ctx context.Context, r contract.CompareFormulasRequestObject) (contract.CompareFormulasResponseObject, error) {
 	c, err := value(h.crock.Compare(ctx, &r.Body.A, &r.Body.B, crock.InWater{Strength: r.Params.Use, Hardness: r.Params.Hardness, Celsius: r.Params.Celsius}))

@@ -16,6 +16,9 @@ import (
 // what one took for the body of a request the other takes for the next one (RFC 9112 5.1,
 // 5.2, 6.1; RFC 9110 7.2). The connection ends with it.
 func framed(c fiber.Ctx) error {
+	if fiber.Locals[bool](c, unreadKey{}) { // it is being answered already
+		return c.Next()
+	}
 	h := &c.Request().Header
 	why := misframed(h.RawHeaders())
 	switch p := string(h.Protocol()); {
@@ -65,6 +68,8 @@ func misframed(raw []byte) (why string) {
 // hold what is secret.
 var errMalformed = errors.New("the request is not written as HTTP/1.1 is")
 
+type unreadKey struct{}
+
 // unread lets a server answer what it could not read in words of ours.
 func unread(s *fasthttp.Server) {
 	answer := s.ErrorHandler
@@ -75,6 +80,7 @@ func unread(s *fasthttp.Server) {
 			err = errMalformed
 		}
 		c.Request.Reset() // no handler looks at what came of it
+		c.SetUserValue(unreadKey{}, true)
 		answer(c, err)
 	}
 }

@@ -98,3 +98,31 @@ func TestChangesCrossProcessesButNotWorkshops(t *testing.T) {
 	}
 	assert.NotEmpty(t, lot.Code)
 }
+
+// Signed out in one process, a browser is out in every other as soon as that is told, and
+// in the one it asked at once; so is who was taken away, and who has another role has it.
+func TestASessionThatIsKeptEndsInEveryProcess(t *testing.T) {
+	h := open(t)
+	owner := h.founded("marl")
+	mate := h.with(owner, "teasel", api.Maker)
+	elsewhere := *mate
+	elsewhere.url = h.serve()
+	soon := func(c *client, want int) {
+		t.Helper()
+		require.Eventually(t, func() bool { return c.get("/api/shelf").status == want }, time.Minute, time.Millisecond)
+	}
+	for range 3 { // it is kept in both
+		mate.get("/api/shelf").gives(http.StatusOK, nil)
+		elsewhere.get("/api/shelf").gives(http.StatusOK, nil)
+	}
+	var who api.Session
+	mate.get("/api/session").gives(http.StatusOK, &who)
+	owner.call("PATCH", "/api/people/"+who.Person.Id.String(), api.RoleChange{Role: api.Viewer}).gives(http.StatusOK, nil)
+	mate.post("/api/deliveries", api.DeliveryLine{Line: "1 kg borax"}).refuses(http.StatusForbidden, "not-allowed")
+	require.Eventually(t, func() bool {
+		return elsewhere.post("/api/deliveries", api.DeliveryLine{Line: "1 kg borax"}).status == http.StatusForbidden
+	}, time.Minute, time.Millisecond)
+	mate.call("DELETE", "/api/session", nil).gives(http.StatusNoContent, nil)
+	mate.get("/api/shelf").refuses(http.StatusUnauthorized, "not-signed-in")
+	soon(&elsewhere, http.StatusUnauthorized)
+}

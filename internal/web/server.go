@@ -104,11 +104,13 @@ func New(cfg Config) (*Server, error) {
 	return s, nil
 }
 
-// Answers are compressed where that is worth it, and carry a tag by which a
-// browser finds out that one is still the same.
+// Answers are compressed where that is worth it, which it is not within one machine, and
+// carry a tag by which a browser finds out that one is still the same.
 var (
-	compressed = compress.New(compress.Config{Next: func(c fiber.Ctx) bool { return isStream(c.Path()) }})
-	tagged     = etag.New(etag.Config{Next: notReadAgain, Weak: true})
+	compressed = compress.New(compress.Config{Level: compress.LevelBestSpeed, Next: func(c fiber.Ctx) bool {
+		return isStream(c.Path()) || fiber.Locals[seen](c, seenKey{}).caller.Local
+	}})
+	tagged = etag.New(etag.Config{Next: notReadAgain, Weak: true})
 )
 
 // Metrics answers with what was counted, for who watches over the server.

@@ -222,14 +222,17 @@ func validateJSON(body []byte, schema *openapi3.Schema) error {
 	if written(body) != held(value) {
 		return api.NewProblem(http.StatusBadRequest, "bad-json", "The JSON names a member of an object twice: which one is meant, nobody can tell.")
 	}
-	err := schema.VisitJSON(value, openapi3.MultiErrors())
+	err := schema.VisitJSON(value)
 	if err == nil {
+		if utf8.Valid(body) && !bytes.Contains(body, escapedNUL) {
+			return nil
+		}
 		if field, bad := notKeepable(value, ""); bad {
 			return api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "%s holds a character that cannot be kept.", field).At(field)
 		}
 		return nil
 	}
-	problems := flatten(err)
+	problems := flatten(schema.VisitJSON(value, openapi3.MultiErrors())) // all that is wrong, told at once
 	if len(problems) == 1 {
 		return &problems[0]
 	}
@@ -271,6 +274,9 @@ func held(value any) (n int) {
 	}
 	return n
 }
+
+// escapedNUL is how JSON writes the one character that cannot be kept.
+var escapedNUL = []byte(`\u0000`)
 
 // notKeepable finds a text that cannot be kept, by its place.
 func notKeepable(value any, at string) (field string, bad bool) {

@@ -2,6 +2,7 @@ package crock
 
 import (
 	"context"
+	"strings"
 
 	"keencrock/api"
 	"keencrock/core/assess"
@@ -82,6 +83,13 @@ func (s *Service) Assess(ctx context.Context, file *api.FormulaFile, in InWater)
 // prices says what a gram of each item costs: what lies on the shelf at what it
 // cost, or the newest delivery where nothing is left.
 func prices(tx *store.Tx, set *tenant.Settings, items []string) (costing.Prices, error) {
+	return store.Remember(tx, pricesKey(strings.Join(items, " ")), func() (costing.Prices, error) { return readPrices(tx, set, items) })
+}
+
+// pricesKey are the items of which prices are asked.
+type pricesKey string
+
+func readPrices(tx *store.Tx, set *tenant.Settings, items []string) (costing.Prices, error) {
 	currency := set.Workshop.Currency
 	p := costing.Prices{Currency: currency, PerGram: map[string]costing.Price{}}
 	if len(items) == 0 {
