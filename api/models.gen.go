@@ -1819,6 +1819,9 @@ type BatchState string
 
 // BatchStep defines model for BatchStep.
 type BatchStep struct {
+	// Baked enough of the baking soda has become soda ash: it is done
+	Baked bool `json:"baked,omitempty,omitzero"`
+
 	// BakedShare of baking soda in the oven that has become soda ash, by what it lost, 0 to 1
 	BakedShare float64   `json:"baked_share,omitempty,omitzero"`
 	Budgets    []Budget  `json:"budgets,omitempty,omitzero"`
@@ -1854,12 +1857,18 @@ type BatchStep struct {
 	Status  BatchStepStatus `json:"status"`
 	Step    int             `json:"step"`
 	Stir    string          `json:"stir,omitempty,omitzero"`
-	Text    string          `json:"text,omitempty,omitzero"`
-	To      string          `json:"to,omitempty,omitzero"`
-	Vessel  string          `json:"vessel,omitempty,omitzero"`
+
+	// Stirred it is stirred while it stands
+	Stirred bool   `json:"stirred,omitempty,omitzero"`
+	Text    string `json:"text,omitempty,omitzero"`
+	To      string `json:"to,omitempty,omitzero"`
+	Vessel  string `json:"vessel,omitempty,omitzero"`
 
 	// Waits what a timer may be set to
 	Waits []StepWait `json:"waits,omitempty,omitzero"`
+
+	// WeighedIn what stands there is weighed, to see how far it is
+	WeighedIn bool `json:"weighed_in,omitempty,omitzero"`
 }
 
 // BatchStepStage defines model for BatchStep.Stage.
@@ -3811,6 +3820,9 @@ type Rack struct {
 
 	// Timers of every batch, the first to end in front
 	Timers []RackTimer `json:"timers"`
+
+	// UsualVat how a vat is usually kept
+	UsualVat UsualVat `json:"usual_vat"`
 }
 
 // RackTimer defines model for RackTimer.
@@ -4241,9 +4253,15 @@ type StepCheck struct {
 
 // StepKind defines model for StepKind.
 type StepKind struct {
-	Kind  string        `json:"kind"`
-	Name  string        `json:"name"`
+	Kind string `json:"kind"`
+	Name string `json:"name"`
+
+	// Sets parts of a step of this kind that can be set
+	Sets  []string      `json:"sets"`
 	Stage StepKindStage `json:"stage"`
+
+	// Takes lines go in at it
+	Takes bool `json:"takes"`
 }
 
 // StepKindStage defines model for StepKind.Stage.
@@ -4450,6 +4468,13 @@ type UseCard struct {
 	// Warned what was asked about and must not be
 	Warned []string `json:"warned"`
 	Water  string   `json:"water,omitempty,omitzero"`
+}
+
+// UsualVat how a vat is usually kept
+type UsualVat struct {
+	FirstDrawDays float64 `json:"first_draw_days"`
+	RestDays      float64 `json:"rest_days"`
+	StirEveryDays float64 `json:"stir_every_days"`
 }
 
 // Verdict defines model for Verdict.

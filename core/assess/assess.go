@@ -35,6 +35,8 @@ type Water struct {
 	Hardness quantity.Hardness
 	Celsius  float64 // 0 for 25
 	Strength string  // as written, in place of what follows from the formula
+	// GramsPerLitre is the strength where it is not written, but reckoned; 0 for none.
+	GramsPerLitre float64
 }
 
 // Assessment is everything known of a formula before it is mixed.
@@ -167,6 +169,9 @@ func (a *Assessment) solution(o *Water) (*solution.Result, error) {
 			return nil, err
 		}
 		use.Basis = solution.Given
+	}
+	if o.GramsPerLitre > 0 {
+		use.GramsPerLitre, use.Neat, use.Basis = min(o.GramsPerLitre, solution.MostGramsPerLitre), false, solution.Given
 	}
 	use.Hardness = o.Hardness
 	if o.Celsius != 0 {

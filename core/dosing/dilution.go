@@ -247,3 +247,12 @@ func (d Dilution) Fill(bottleML, insideML, insideShare float64, h quantity.Handl
 	}
 	return f, nil
 }
+
+// GramsPerLitre is the strength in grams of good to a litre of water, of a good of so many
+// g/ml; 0 for what is not thinned.
+func (d *Dilution) GramsPerLitre(gPerML float64) float64 {
+	if d.Share >= 1 {
+		return 0
+	}
+	return max(d.Share*gPerML/(1-d.Share)*1000, 1e-6)
+}

@@ -405,8 +405,18 @@ const (
 	runsAWeek     = 5.0
 )
 
-// RefillDays is how long a full compartment lasts at so many ml of rinse aid a run.
-func RefillDays(mlPerRun float64) float64 { return compartmentML / mlPerRun / runsAWeek * 7 }
+// RefillDays is how long a full compartment lasts at so many grams of rinse aid a run, of so
+// many g/ml; ok is false for what goes into no compartment.
+func RefillDays(kind formula.Kind, gramsPerRun, gPerML float64) (days float64, ok bool) {
+	if kind != "rinse-aid" || gramsPerRun <= 0 || gPerML <= 0 {
+		return 0, false
+	}
+	return compartmentML / (gramsPerRun / gPerML) / runsAWeek * 7, true
+}
+
+// TableWaters are the waters a dose table shows beside that of the workshop, in mg/l as
+// CaCO3: in the middle of each class of the US Geological Survey.
+var TableWaters = []float64{30, 90, 150, 300}
 
 // DissolvedDays is how long a powder is used once it is dissolved; common practice: it is
 // mixed when it is needed.

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strings"
 	"sync"
 
 	"keencrock/core/formula"
@@ -37,6 +38,23 @@ func MachinesFor(kind formula.Kind, all []Machine) (out []Machine) {
 	}
 	return out
 }
+
+// UsualMachines are the usual ones, with what was measured of the water that a washing
+// machine and a dishwasher take, in litres; 0 for not measured.
+func UsualMachines(laundryL, dishesL float64) []Machine {
+	all := slices.Clone(Machines())
+	for i := range all {
+		for id, measured := range map[string]float64{"front-loader": laundryL, "dishwasher": dishesL} {
+			if all[i].ID == id && measured > 0 {
+				all[i].WaterL = measured
+			}
+		}
+	}
+	return all
+}
+
+// MachineID is the id of a machine of one's own.
+func MachineID(name string) string { return strings.Join(strings.Fields(strings.ToLower(name)), "-") }
 
 // MostWaterL is more than any machine of a household takes.
 const MostWaterL = 500

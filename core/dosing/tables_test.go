@@ -106,6 +106,39 @@ func TestTheBoundsOfADose(t *testing.T) {
 	assert.NoError(t, dosing.Machine{Name: "vat", WaterL: 500}.Check())
 	assert.Error(t, dosing.Machine{Name: "vat", WaterL: 501}.Check())
 	assert.Equal(t, 1.0, dosing.AsItIs.WaterL)
-	assert.InDelta(t, 33.6, dosing.RefillDays(5), 1e-9, "120 ml by 5 ml, five times a week")
+	days, ok := dosing.RefillDays("rinse-aid", 6, 1.2)
+	assert.True(t, ok)
+	assert.InDelta(t, 33.6, days, 1e-9, "120 ml by 5 ml, five times a week")
+	_, ok = dosing.RefillDays("laundry-powder", 6, 1.2)
+	assert.False(t, ok, "it goes into no compartment")
 	assert.Equal(t, 1, dosing.DissolvedDays)
+}
+
+// A machine whose water was measured takes that; one of one's own is known by its name.
+func TestMachinesOfAWorkshop(t *testing.T) {
+	waterOf := func(machines []dosing.Machine, id string) float64 {
+		for _, m := range machines {
+			if m.ID == id {
+				return m.WaterL
+			}
+		}
+		t.Fatalf("no %s", id)
+		return 0
+	}
+	usual := waterOf(dosing.Machines(), "front-loader")
+	measured := dosing.UsualMachines(47, 0)
+	assert.Equal(t, 47.0, waterOf(measured, "front-loader"))
+	assert.Equal(t, waterOf(dosing.Machines(), "dishwasher"), waterOf(measured, "dishwasher"))
+	assert.Equal(t, usual, waterOf(dosing.Machines(), "front-loader"), "the usual ones stay")
+	assert.Equal(t, "old-copper", dosing.MachineID(" Old  Copper "))
+}
+
+// A tenth of a good of 1.2 g/ml is 120 g in 900 ml: 133 g to a litre of water. What is not
+// thinned has no such strength.
+func TestADilutionInGramsToALitre(t *testing.T) {
+	for share, want := range map[float64]float64{0.1: 133.333, 0.5: 1200, 1: 0} {
+		d := dosing.Dilution{Share: share}
+		assert.InDelta(t, want, d.GramsPerLitre(1.2), 0.001)
+	}
+	assert.Positive(t, (&dosing.Dilution{}).GramsPerLitre(1.2), "never none: that would be neat")
 }

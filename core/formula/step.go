@@ -71,32 +71,46 @@ type StepInfo struct {
 	Kind  StepKind
 	Name  string // as a maker says it
 	Stage Stage
+	// Sets are the parts of a step that can be set of this kind, by their names in a
+	// formula file.
+	Sets []string
+	// Takes says that lines go in at it.
+	Takes bool
+	// Stirred says that it is stirred while it stands, WeighedIn that what stands there is
+	// weighed again and again, to see how far it is.
+	Stirred, WeighedIn bool
 }
 
 // StepKinds lists every kind of step, in the order a maker meets them.
 var StepKinds = []StepInfo{
-	{Weigh, "Weigh out", AtScale},
-	{Dissolve, "Dissolve", AtBench},
-	{Mix, "Mix", AtBench},
-	{Whip, "Whip", AtBench},
-	{Blend, "Blend", AtBench},
-	{Rub, "Rub", AtBench},
-	{Grate, "Grate", AtBench},
-	{Add, "Add slowly", AtBench},
-	{Heat, "Heat", AtBench},
-	{Cool, "Cool", OnRack},
-	{Stand, "Let stand", OnRack},
-	{Strain, "Strain", AtBench},
-	{MakeUp, "Make up", AtBench},
-	{Check, "Check", AtBench},
-	{Press, "Press", AtBench},
-	{Dry, "Dry", OnRack},
-	{Infuse, "Infuse", OnRack},
-	{Steep, "Steep", OnRack},
-	{Ferment, "Ferment", OnRack},
-	{Fill, "Fill", AtFilling},
-	{Rest, "Rest", OnRack},
+	{Kind: Weigh, Name: "Weigh out", Stage: AtScale},
+	{Kind: Dissolve, Name: "Dissolve", Stage: AtBench, Sets: usually, Takes: true},
+	{Kind: Mix, Name: "Mix", Stage: AtBench, Sets: usually, Takes: true},
+	{Kind: Whip, Name: "Whip", Stage: AtBench, Sets: usually, Takes: true},
+	{Kind: Blend, Name: "Blend", Stage: AtBench, Sets: usually, Takes: true},
+	{Kind: Rub, Name: "Rub", Stage: AtBench, Sets: usually, Takes: true},
+	{Kind: Grate, Name: "Grate", Stage: AtBench, Sets: usually, Takes: true},
+	{Kind: Add, Name: "Add slowly", Stage: AtBench, Sets: []string{"by"}, Takes: true},
+	{Kind: Heat, Name: "Heat", Stage: AtBench, Sets: []string{"for", "celsius", "vessel"}, Takes: true},
+	{Kind: Cool, Name: "Cool", Stage: OnRack, Sets: usually},
+	{Kind: Stand, Name: "Let stand", Stage: OnRack, Sets: usually, Takes: true},
+	{Kind: Strain, Name: "Strain", Stage: AtBench, Sets: []string{"keep"}},
+	{Kind: MakeUp, Name: "Make up", Stage: AtBench, Sets: []string{"to"}, Takes: true},
+	{Kind: Check, Name: "Check", Stage: AtBench},
+	{Kind: Press, Name: "Press", Stage: AtBench, Sets: []string{"mould", "pieces"}},
+	{Kind: Dry, Name: "Dry", Stage: OnRack, Sets: []string{"for", "by_weight"}, WeighedIn: true},
+	{Kind: Infuse, Name: "Infuse", Stage: OnRack, Sets: stirred, Takes: true, Stirred: true},
+	{Kind: Steep, Name: "Steep", Stage: OnRack, Sets: stirred, Takes: true, Stirred: true},
+	{Kind: Ferment, Name: "Ferment", Stage: OnRack, Sets: stirred, Takes: true, Stirred: true},
+	{Kind: Fill, Name: "Fill", Stage: AtFilling},
+	{Kind: Rest, Name: "Rest", Stage: OnRack, Sets: usually},
 }
+
+// usually are what can be set of most kinds, stirred of those that are stirred.
+var (
+	usually = []string{"for", "vessel"}
+	stirred = []string{"for", "stir", "vessel"}
+)
 
 // Info returns what is known of a kind of step; an unknown one is done at the bench.
 func (k StepKind) Info() StepInfo {
@@ -105,7 +119,7 @@ func (k StepKind) Info() StepInfo {
 			return info
 		}
 	}
-	return StepInfo{Kind: k, Name: string(k), Stage: AtBench}
+	return StepInfo{Kind: k, Name: string(k), Stage: AtBench, Sets: usually, Takes: true}
 }
 
 // ParseStepKind reads a kind of step as formula files write it.
@@ -119,6 +133,12 @@ func ParseStepKind(s string) (StepKind, error) {
 	}
 	return "", fmt.Errorf("a step is not %q: expected one of %s", s, strings.Join(names, ", "))
 }
+
+// IsStirred reports whether a step is stirred while it stands.
+func (s *Step) IsStirred() bool { return s.Stir != (quantity.Wait{}) || s.Kind.Info().Stirred }
+
+// IsWeighedIn reports whether what stands there is weighed to see how far it is.
+func (s *Step) IsWeighedIn() bool { return s.ByWeight || s.Kind.Info().WeighedIn }
 
 // By is how a line is added slowly.
 type By string

@@ -47,6 +47,10 @@ type Input struct {
 // soda ash: 2 NaHCO3 → Na2CO3 + H2O + CO2, from the molar masses.
 const BakingLoss = 1 - chem.GramsNa2CO3/(2*chem.GramsNaHCO3)
 
+// BakedEnough is the share from which baking is done. From memory: the last few per cent take
+// as long as all before them, and are lost in what a kitchen scale can tell.
+const BakedEnough = 0.97
+
 // BakedShare is the share of baking soda, 0 to 1, that has become soda ash by what it
 // lost; both in grams.
 func BakedShare(sodaG, lostG float64) float64 {

@@ -110,7 +110,7 @@ func (w Waters) usual(r *formula.Resolved, litres float64) float64 {
 		return n.Value * r.NetG().Value / made.Value / litres
 	}
 	if ml, isVolume := a.Millilitres(quantity.Handling{Measures: f.Measures}); isVolume {
-		return min(ml.Value*r.Density()/litres, maxGramsPerLitre)
+		return min(ml.Value*r.Density()/litres, MostGramsPerLitre)
 	}
 	return 0
 }
@@ -139,8 +139,9 @@ func DoseRange(r *formula.Resolved) quantity.Range {
 	return dose.Widen(scoopSpread)
 }
 
-// maxGramsPerLitre refuses slips of the pen.
-const maxGramsPerLitre = 1000
+// MostGramsPerLitre is the strongest that is read as thinned: half and half. What is written
+// stronger is a slip of the pen.
+const MostGramsPerLitre = 1000
 
 // ParseStrength reads so much good to so much water: "10 g/l", "1 tbsp in 5 l"
 // with a density in g/ml, or "neat".
@@ -180,7 +181,7 @@ func ParseStrength(s string, densityGPerML float64, m quantity.Measures) (gramsP
 		return 0, false, fmt.Errorf("strength “%s”: the water is a volume, such as 20 l", s)
 	}
 	gramsPerLitre = g.Value / ml.Value * 1000
-	if gramsPerLitre > maxGramsPerLitre {
+	if gramsPerLitre > MostGramsPerLitre {
 		return 0, false, fmt.Errorf("a strength of %.0f g/l is more good than water: give less, or say neat", gramsPerLitre)
 	}
 	return gramsPerLitre, false, nil
@@ -189,8 +190,8 @@ func ParseStrength(s string, densityGPerML float64, m quantity.Measures) (gramsP
 // Check refuses a use that cannot be. The error says what would be right.
 func (u Use) Check() error {
 	switch {
-	case !u.Neat && !(u.GramsPerLitre > 0 && u.GramsPerLitre <= maxGramsPerLitre):
-		return fmt.Errorf("a strength is above zero and at most %d g/l, not %g", maxGramsPerLitre, u.GramsPerLitre)
+	case !u.Neat && !(u.GramsPerLitre > 0 && u.GramsPerLitre <= MostGramsPerLitre):
+		return fmt.Errorf("a strength is above zero and at most %d g/l, not %g", MostGramsPerLitre, u.GramsPerLitre)
 	case !(u.Celsius >= chem.MinCelsius && u.Celsius <= chem.MaxCelsius):
 		return fmt.Errorf("constants are known from %g to %g °C, not at %g °C", chem.MinCelsius, chem.MaxCelsius, u.Celsius)
 	case !(u.Hardness >= 0 && u.Hardness <= 100):

@@ -13,6 +13,10 @@ type Plan struct {
 	FirstDraw  time.Duration // how long what is in it has to stand before the first draw
 }
 
+// Usual is how a peel ferment in a vat is kept; common practice: stirred every third day,
+// drawn first after two months, and left to rest for one.
+var Usual = struct{ StirEveryDays, FirstDrawDays, RestDays float64 }{3, 60, 30}
+
 // Due is something that waits to be done to a vessel.
 type Due struct {
 	What string

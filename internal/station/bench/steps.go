@@ -100,7 +100,7 @@ func showStep(b *tenant.Batch, i int, here bool, seq map[int64]int) api.BatchSte
 	out := api.BatchStep{Step: i, Kind: file.Kind, Name: stepName(b, i), Stage: api.BatchStepStage(exchange.Stage(step.Kind.Info().Stage)), Status: api.BatchStepStatusWaiting,
 		Text: file.Text, Lines: append([]int{}, step.Lines...), For: file.For, Seconds: step.For.Low.Seconds(), Celsius: file.Celsius, Vessel: file.Vessel, Stir: file.Stir,
 		Check: remedies(b, exchange.Check(step.Check)), Mould: file.Mould, Pieces: file.Pieces, By: string(file.By), To: file.To, Keep: file.Keep, ByWeight: file.ByWeight,
-		Since: b.Since(i), Looks: making.Looks(step.Kind)}
+		Since: b.Since(i), Looks: making.Looks(step.Kind), Stirred: step.IsStirred(), WeighedIn: step.IsWeighedIn()}
 	if step.Kind == formula.Press && out.Pieces == 0 {
 		out.Pieces = int(b.By.Pieces)
 	}
@@ -134,6 +134,7 @@ func showStep(b *tenant.Batch, i int, here bool, seq map[int64]int) api.BatchSte
 			}
 		}
 		out.BakedShare = material.BakedShare(soda, lost)
+		out.Baked = out.BakedShare > material.BakedEnough
 	}
 	if weighings, f := b.DryingAt(i); len(weighings) > 0 {
 		out.Drying = drying(weighings, f)

@@ -14,7 +14,7 @@ import (
 func (s *Service) StepKinds() *api.StepKinds {
 	out := &api.StepKinds{Kinds: make([]api.StepKind, len(formula.StepKinds)), Checks: make([]api.StepCheck, len(method.Checks))}
 	for i, k := range formula.StepKinds {
-		out.Kinds[i] = api.StepKind{Kind: string(k.Kind), Name: k.Name, Stage: exchange.Stage(k.Stage)}
+		out.Kinds[i] = api.StepKind{Kind: string(k.Kind), Name: k.Name, Stage: exchange.Stage(k.Stage), Sets: append([]string{}, k.Sets...), Takes: k.Takes}
 	}
 	for i, c := range method.Checks {
 		out.Checks[i] = exchange.Check(c.ID)

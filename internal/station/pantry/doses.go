@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
-	"slices"
 	"strings"
 
 	"github.com/google/uuid"
@@ -38,16 +37,7 @@ func machinesOf(w *store.Workshop) (machines []dosing.Machine, own bool, err err
 	if len(machines) > 0 {
 		return machines, true, nil
 	}
-	machines = slices.Clone(dosing.Machines())
-	for i := range machines {
-		switch {
-		case machines[i].ID == "front-loader" && w.LaundryWaterL > 0:
-			machines[i].WaterL = w.LaundryWaterL
-		case machines[i].ID == "dishwasher" && w.DishesWaterL > 0:
-			machines[i].WaterL = w.DishesWaterL
-		}
-	}
-	return machines, false, nil
+	return dosing.UsualMachines(w.LaundryWaterL, w.DishesWaterL), false, nil
 }
 
 // Machines lists what goods are used in.
@@ -83,7 +73,7 @@ func (s *Service) SaveMachines(ctx context.Context, in []api.Machine) ([]api.Mac
 			return nil, problem.Unfit("bad-value", "%v.", err).At(fmt.Sprintf("%d.water_l", i))
 		}
 		if in[i].Id == "" {
-			in[i].Id = strings.Join(strings.Fields(strings.ToLower(m.Name)), "-")
+			in[i].Id = dosing.MachineID(m.Name)
 		}
 		if seen[in[i].Id] {
 			return nil, problem.Unfit("bad-value", "There are two machines called %s.", m.Name).At(fmt.Sprintf("%d.name", i))
@@ -109,10 +99,6 @@ func (s *Service) SaveMachines(ctx context.Context, in []api.Machine) ([]api.Mac
 	})
 	return out, err
 }
-
-// waters are the waters a dose table shows beside that of the workshop, in mg/l as
-// CaCO3: in the middle of each class of the US Geological Survey.
-var waters = []float64{30, 90, 150, 300}
 
 // doses is the table of a good as it was made, for one water; nil for that of the
 // workshop.
@@ -186,7 +172,7 @@ func (s *Service) Doses(ctx context.Context, batch uuid.UUID, q DoseQuery) (*api
 			}
 			hardnesses[0] = h
 		} else {
-			for _, mg := range waters {
+			for _, mg := range dosing.TableWaters {
 				hardnesses = append(hardnesses, quantity.HardnessOfMGPerL(mg))
 			}
 		}
@@ -202,8 +188,8 @@ func (s *Service) Doses(ctx context.Context, batch uuid.UUID, q DoseQuery) (*api
 		if out.Counted, err = counted(tx, m); err != nil {
 			return err
 		}
-		if m.row.Kind == "rinse-aid" && len(rows) > 0 && rows[0].Grams > 0 && m.DensityGPerML() > 0 {
-			out.RefillDays = dosing.RefillDays(rows[0].Grams / m.DensityGPerML())
+		if len(rows) > 0 {
+			out.RefillDays, _ = dosing.RefillDays(m.Formula.Kind, rows[0].Grams, m.DensityGPerML())
 		}
 		return nil
 	})
@@ -320,13 +306,9 @@ func (m *made) dilute(in *api.DilutionWish) (*api.Dilution, error) {
 		Turned: d.Turned, Cautions: []api.Caution{}}
 	out.Parts, out.InAll, out.Percent, out.PerLitre = d.Words()
 	out.Says = sayFilling(f, out)
-	water := &assess.Water{Hardness: m.set.Water().Hardness, Strength: "neat"}
-	if d.Share < 1 {
-		gPerL := d.Share * density / (1 - d.Share) * 1000
-		if gPerL > 999 { // more good than water: read as it stands
-			gPerL = 999
-		}
-		water.Strength = fmt.Sprintf("%.6f g/1 l", max(gPerL, 1e-6))
+	water := &assess.Water{Hardness: m.set.Water().Hardness, GramsPerLitre: d.GramsPerLitre(density)}
+	if water.GramsPerLitre == 0 {
+		water.Strength = "neat"
 	}
 	a := m.Assess(m.set, water)
 	if ph := a.UsePH(); ph.Known {

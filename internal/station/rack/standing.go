@@ -23,7 +23,8 @@ func (s *Service) Standing(ctx context.Context) (*api.Rack, error) {
 		return nil, err
 	}
 	now := s.Now()
-	out := &api.Rack{Now: now, Standing: []api.Standing{}, Timers: []api.RackTimer{}}
+	out := &api.Rack{Now: now, Standing: []api.Standing{}, Timers: []api.RackTimer{},
+		UsualVat: api.UsualVat{StirEveryDays: vessel.Usual.StirEveryDays, FirstDrawDays: vessel.Usual.FirstDrawDays, RestDays: vessel.Usual.RestDays}}
 	err := s.Store.Snapshot(ctx, func(tx *store.Tx) error {
 		set, err := s.Settings(tx)
 		if err != nil {

@@ -2313,6 +2313,12 @@ export interface components {
             looks?: string;
             /** @description the seq of the event that closed it */
             event?: number;
+            /** @description it is stirred while it stands */
+            stirred?: boolean;
+            /** @description what stands there is weighed, to see how far it is */
+            weighed_in?: boolean;
+            /** @description enough of the baking soda has become soda ash: it is done */
+            baked?: boolean;
             /**
              * Format: double
              * @description of baking soda in the oven that has become soda ash, by what it lost, 0 to 1
@@ -2690,6 +2696,10 @@ export interface components {
             name: string;
             /** @enum {string} */
             stage: "scale" | "bench" | "rack" | "filling";
+            /** @description parts of a step of this kind that can be set */
+            sets: string[];
+            /** @description lines go in at it */
+            takes: boolean;
         };
         WayOfMaking: {
             school: string;
@@ -3929,6 +3939,7 @@ export interface components {
             at?: string;
         };
         Rack: {
+            usual_vat: components["schemas"]["UsualVat"];
             /**
              * Format: date-time
              * @description what the server's clock says
@@ -3938,6 +3949,15 @@ export interface components {
             standing: components["schemas"]["Standing"][];
             /** @description of every batch, the first to end in front */
             timers: components["schemas"]["RackTimer"][];
+        };
+        /** @description how a vat is usually kept */
+        UsualVat: {
+            /** Format: double */
+            stir_every_days: number;
+            /** Format: double */
+            first_draw_days: number;
+            /** Format: double */
+            rest_days: number;
         };
         Standing: {
             /** Format: uuid */

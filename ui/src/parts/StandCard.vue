@@ -101,7 +101,7 @@ const lastWord = computed(() =>
   <DryingCurve v-if="drying && drying.weighings.length > 1" :drying="drying" />
 
   <template v-if="may">
-    <form v-if="step.by_weight || step.kind === 'dry'" class="row" @submit.prevent="weighIn">
+    <form v-if="step.weighed_in" class="row" @submit.prevent="weighIn">
       <label>
         <span class="field-label">{{
           drying ? 'it weighs now' : 'it weighs at the start, without its tray'
@@ -112,7 +112,7 @@ const lastWord = computed(() =>
     </form>
     <div class="row">
       <button
-        v-if="step.stir || ['infuse', 'steep', 'ferment'].includes(step.kind)"
+        v-if="step.stirred"
         class="big-do"
         type="button"
         :disabled="act.isPending.value"

@@ -76,7 +76,7 @@ function say(e: Schemas['BatchEvent']): string {
       return `finished. ${e.text ?? ''}`
     case 'abandoned':
       return `abandoned: ${e.text}`
-    default:
+    case 'noted':
       return e.text ?? ''
   }
 }

@@ -97,7 +97,7 @@ const value = (e: Event) => typedNumber((e.target as HTMLInputElement).value) ||
 
   <p v-if="step.baked_share" class="say" role="status">
     {{ percent(step.baked_share) }} of the baking soda has become soda ash, by what it lost.
-    {{ step.baked_share > 0.97 ? 'It is done.' : 'Bake on, and weigh it again.' }}
+    {{ step.baked ? 'It is done.' : 'Bake on, and weigh it again.' }}
   </p>
   <template v-if="canMake">
     <div v-if="step.waits?.length && !running" class="row">

@@ -7,7 +7,7 @@ import { api, ask, type Schemas } from '../../api/client'
 import { sentence } from '../../words'
 import { useStepKinds } from '../../api/queries'
 import { canMake } from '../../api/session'
-import { fieldsOf, moveStep, toggleLine, type FormulaStep } from './steps'
+import { moveStep, toggleLine, type FormulaStep } from './steps'
 import type { useDraft } from './useDraft'
 
 // How it is made, step by step: the usual steps of this kind and school to start
@@ -29,8 +29,8 @@ const byOptions = [
 ]
 const lineName = (i: number) =>
   props.assessment?.lines[i]?.name || props.draft.file.value.lines[i]?.material || `line ${i + 1}`
-const takesNothing = ['weigh', 'fill', 'check', 'press', 'dry', 'rest', 'cool', 'strain']
-const takes = (s: FormulaStep) => !takesNothing.includes(s.kind)
+const of = (kind: string) => known.value?.kinds.find((k) => k.kind === kind)
+const takes = (s: FormulaStep) => of(s.kind)?.takes ?? false
 const findings = (i: number) => (props.assessment?.order ?? []).filter((o) => o.step === i)
 const left = computed(() => (props.assessment?.order ?? []).filter((o) => o.code === 'no-step'))
 
@@ -155,7 +155,7 @@ const value = (e: Event) => (e.target as HTMLInputElement).value
               @change="(k) => set(i, 'kind', String(k))"
             />
           </label>
-          <label v-if="fieldsOf(s.kind).includes('for')">
+          <label v-if="of(s.kind)?.sets.includes('for')">
             <span class="field-label">how long</span>
             <input
               class="plain-field"
@@ -164,7 +164,7 @@ const value = (e: Event) => (e.target as HTMLInputElement).value
               @input="set(i, 'for', value($event))"
             />
           </label>
-          <label v-if="fieldsOf(s.kind).includes('celsius')">
+          <label v-if="of(s.kind)?.sets.includes('celsius')">
             <span class="field-label">°C</span>
             <input
               class="plain-field"
@@ -173,7 +173,7 @@ const value = (e: Event) => (e.target as HTMLInputElement).value
               @change="set(i, 'celsius', Number(value($event)) || undefined)"
             />
           </label>
-          <label v-if="fieldsOf(s.kind).includes('stir')">
+          <label v-if="of(s.kind)?.sets.includes('stir')">
             <span class="field-label">stir every</span>
             <input
               class="plain-field"
@@ -182,7 +182,7 @@ const value = (e: Event) => (e.target as HTMLInputElement).value
               @input="set(i, 'stir', value($event))"
             />
           </label>
-          <label v-if="fieldsOf(s.kind).includes('vessel')">
+          <label v-if="of(s.kind)?.sets.includes('vessel')">
             <span class="field-label">in</span>
             <input
               class="plain-field"
@@ -191,11 +191,11 @@ const value = (e: Event) => (e.target as HTMLInputElement).value
               @input="set(i, 'vessel', value($event))"
             />
           </label>
-          <label v-if="fieldsOf(s.kind).includes('mould')">
+          <label v-if="of(s.kind)?.sets.includes('mould')">
             <span class="field-label">mould</span>
             <input class="plain-field" :value="s.mould" @input="set(i, 'mould', value($event))" />
           </label>
-          <label v-if="fieldsOf(s.kind).includes('pieces')">
+          <label v-if="of(s.kind)?.sets.includes('pieces')">
             <span class="field-label">pieces</span>
             <input
               class="plain-field"
@@ -204,7 +204,7 @@ const value = (e: Event) => (e.target as HTMLInputElement).value
               @change="set(i, 'pieces', Number(value($event)) || undefined)"
             />
           </label>
-          <label v-if="fieldsOf(s.kind).includes('by')">
+          <label v-if="of(s.kind)?.sets.includes('by')">
             <span class="field-label">how</span>
             <Select
               :value="s.by ?? 'spoon'"
@@ -213,7 +213,7 @@ const value = (e: Event) => (e.target as HTMLInputElement).value
               @change="(k) => set(i, 'by', k as 'drop')"
             />
           </label>
-          <label v-if="fieldsOf(s.kind).includes('to')">
+          <label v-if="of(s.kind)?.sets.includes('to')">
             <span class="field-label">to</span>
             <input
               class="plain-field"
@@ -222,7 +222,7 @@ const value = (e: Event) => (e.target as HTMLInputElement).value
               @input="set(i, 'to', value($event))"
             />
           </label>
-          <label v-if="fieldsOf(s.kind).includes('keep')">
+          <label v-if="of(s.kind)?.sets.includes('keep')">
             <span class="field-label">what stays out goes to</span>
             <input
               class="plain-field"
@@ -240,7 +240,7 @@ const value = (e: Event) => (e.target as HTMLInputElement).value
               @change="(k) => set(i, 'check', String(k) || undefined)"
             />
           </label>
-          <label v-if="fieldsOf(s.kind).includes('by_weight')" class="tick">
+          <label v-if="of(s.kind)?.sets.includes('by_weight')" class="tick">
             <input
               type="checkbox"
               :checked="s.by_weight"

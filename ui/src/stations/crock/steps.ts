@@ -45,31 +45,3 @@ export function toggleLine(f: FormulaFile, step: number, line: number) {
   for (const s of f.steps ?? []) if (s.kind !== 'weigh') s.lines = s.lines?.filter((l) => l !== line)
   if (!had) of.lines = [...(of.lines ?? []), line].sort((a, b) => a - b)
 }
-
-/** What can be set of a kind of step. */
-export function fieldsOf(kind: string): string[] {
-  switch (kind) {
-    case 'weigh':
-    case 'fill':
-    case 'check':
-      return []
-    case 'add':
-      return ['by']
-    case 'heat':
-      return ['for', 'celsius', 'vessel']
-    case 'press':
-      return ['mould', 'pieces']
-    case 'dry':
-      return ['for', 'by_weight']
-    case 'strain':
-      return ['keep']
-    case 'make-up':
-      return ['to']
-    case 'infuse':
-    case 'steep':
-    case 'ferment':
-      return ['for', 'stir', 'vessel']
-    default:
-      return ['for', 'vessel']
-  }
-}

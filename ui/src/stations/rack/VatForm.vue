@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber, Select } from 'ant-design-vue'
-import { computed, reactive } from 'vue'
+import { computed, reactive, watch } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { sentence } from '../../words'
-import { useFormulas } from '../../api/queries'
+import { useFormulas, useRack } from '../../api/queries'
 import SidePanel from '../../parts/SidePanel.vue'
 import type { Vessel } from './vessels'
 
@@ -13,16 +13,25 @@ const props = defineProps<{ was?: Vessel }>()
 const emit = defineEmits<{ leave: []; kept: [string] }>()
 const client = useQueryClient()
 
-// common practice: stirred every third day, drawn first after two months
+const { data: rack } = useRack()
 const form = reactive({
   name: props.was?.name ?? '',
   litres: props.was ? props.was.capacity_ml / 1000 : 10,
-  stir: props.was?.stir_every_days ?? 3,
-  first: props.was?.first_draw_days ?? 60,
+  stir: props.was?.stir_every_days,
+  first: props.was?.first_draw_days,
   note: props.was?.note ?? '',
   formula: props.was?.formula ?? '',
-  rest: props.was?.rest_days ?? 30,
+  rest: props.was?.rest_days,
 })
+watch(
+  () => rack.value?.usual_vat,
+  (usual) => {
+    form.stir ??= usual?.stir_every_days
+    form.first ??= usual?.first_draw_days
+    form.rest ??= usual?.rest_days
+  },
+  { immediate: true },
+)
 const { data: formulas } = useFormulas()
 const choices = computed(() => [
   { value: '', label: 'nothing that is kept here' },
