@@ -39,7 +39,6 @@ type Wanted struct {
 	HardnessLeft    float64 // at most, mmol/l; none wanted where it is negative
 	SoapLeftGPerL   float64 // at least, of soap that is still soap
 	SourBelow       float64 // a pH at most
-	PHAbove         float64 // a pH at least
 	PHBelow         float64 // a pH that must not be passed
 }
 

@@ -49,15 +49,6 @@ type Movement struct {
 	At         time.Time // when it happened
 }
 
-// Sum is what movements leave.
-func Sum(movements []Movement) float64 {
-	sum := 0.0
-	for i := range movements {
-		sum += movements[i].Quantity
-	}
-	return Round(sum)
-}
-
 // Piece is a numbered part of a lot: a jar of a good.
 type Piece struct {
 	ID       ID

@@ -37,6 +37,21 @@ func (t *Tx) Announce(topic string, id fmt.Stringer) error {
 		map[string]any{"channel": channel, "payload": string(payload), "workshop": workshop}).Error
 }
 
+// Tell tells every process about a change at once, whatever is being written: how far
+// something is, for one.
+func (s *Store) Tell(ctx context.Context, topic, id string) error {
+	workshop, ok := workshopOf(ctx)
+	if !ok {
+		return ErrNoWorkshop
+	}
+	payload, err := json.Marshal(Change{Workshop: workshop, Topic: topic, ID: id})
+	if err != nil {
+		return err
+	}
+	_, err = s.all.pool.Exec(ctx, "select pg_notify($1, $2)", channel, string(payload))
+	return err
+}
+
 // Listen calls f for every change announced by any process, until the context
 // ends or the connection breaks. It says when it is ready to hear.
 func (s *Store) Listen(ctx context.Context, ready func(), f func(Change)) error {

@@ -267,6 +267,9 @@ type Tx struct {
 	asOf uint64 // how often something had been let go when it began
 }
 
+// Context is that of the transaction.
+func (t *Tx) Context() context.Context { return t.db.Statement.Context }
+
 // lock waits for the lock of a name in the workshop, and holds it until the
 // transaction ends.
 func (t *Tx) lock(name string) error {

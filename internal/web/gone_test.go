@@ -4,7 +4,10 @@ import (
 	"context"
 	"fmt"
 	"net"
+	"net/http"
+	"strings"
 	"testing"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/assert"
@@ -47,4 +50,26 @@ func TestAWorkingOutEndsWithItsAsker(t *testing.T) {
 	assert.ErrorIs(t, <-ended, context.Canceled) // rather than the time limit's
 	require.NoError(t, app.Shutdown())
 	<-served
+}
+
+// A file of many rows may take longer than anything else.
+func TestAFileOfManyRowsHasLonger(t *testing.T) {
+	app := fiber.New()
+	left := map[string]time.Duration{}
+	app.Use(timeLimit, func(c fiber.Ctx) error {
+		end, ok := c.Context().Deadline()
+		assert.True(t, ok)
+		left[c.Method()+" "+c.Path()] = time.Until(end)
+		return nil
+	})
+	for _, call := range []string{"POST /api/shelf.csv", "GET /api/shelf.csv", "POST /api/deliveries"} {
+		method, path, _ := strings.Cut(call, " ")
+		r, err := http.NewRequest(method, path, nil)
+		require.NoError(t, err)
+		_, err = app.Test(r)
+		require.NoError(t, err)
+	}
+	assert.Greater(t, left["POST /api/shelf.csv"], 5*time.Minute)
+	assert.LessOrEqual(t, left["GET /api/shelf.csv"], requestTimeout)
+	assert.LessOrEqual(t, left["POST /api/deliveries"], requestTimeout)
 }

@@ -72,12 +72,17 @@ func private(c fiber.Ctx) error {
 // which has no end, or a change.
 func notReadAgain(c fiber.Ctx) bool { return isStream(c.Path()) || !safeMethod(c.Method()) }
 
-// timeLimit bounds how long a request may take. Streams have no end.
+// timeLimit bounds how long a request may take: a file of many rows longer, since a slow
+// machine is at it for a while, and says how far it is. Streams have no end.
 func timeLimit(c fiber.Ctx) error {
 	if isStream(c.Path()) {
 		return c.Next()
 	}
-	ctx, cancel := context.WithTimeout(c.Context(), requestTimeout)
+	limit := requestTimeout
+	if strings.HasSuffix(c.Path(), ".csv") && !safeMethod(c.Method()) {
+		limit = importTimeout
+	}
+	ctx, cancel := context.WithTimeout(c.Context(), limit)
 	defer cancel()
 	c.SetContext(ctx)
 	return c.Next()

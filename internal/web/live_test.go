@@ -4,11 +4,13 @@ import (
 	"bufio"
 	"context"
 	"encoding/json"
+	"fmt"
 	"net/http"
 	"strings"
 	"testing"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -125,4 +127,23 @@ func TestASessionThatIsKeptEndsInEveryProcess(t *testing.T) {
 	mate.call("DELETE", "/api/session", nil).gives(http.StatusNoContent, nil)
 	mate.get("/api/shelf").refuses(http.StatusUnauthorized, "not-signed-in")
 	soon(&elsewhere, http.StatusUnauthorized)
+}
+
+// A list of many rows says how far it is, before any of it is there.
+func TestAnImportSaysHowFarItIs(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	ctx, stop := context.WithCancel(context.Background())
+	defer stop()
+	events := c.follow(ctx)
+	<-events
+	var list strings.Builder
+	list.WriteString("material,amount,lot\n")
+	for i := range 2500 {
+		fmt.Fprintf(&list, "borax,1 kg,L%d\n", i)
+	}
+	c.keyed(uuid.NewString(), "POST", "/api/shelf.csv", list.String()).gives(http.StatusOK, nil)
+	for _, far := range []string{"shelf 1000/2500", "shelf 2000/2500"} {
+		assert.Equal(t, far, heard(t, events, "progress").Id)
+	}
 }

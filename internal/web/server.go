@@ -40,6 +40,7 @@ const (
 	maxHeaders     = 16 << 10
 	arrives        = 15 * time.Second
 	requestTimeout = 30 * time.Second
+	importTimeout  = 10 * time.Minute
 )
 
 // Server answers on a listener until it is shut down.

@@ -41,8 +41,23 @@ func (s *Service) addLots(tx *store.Tx, a tenant.Actor, lots []stock.Lot) error 
 	if err := tx.PutItems(items...); err != nil {
 		return err
 	}
-	return tenant.Explain(tx.AddLots(lots, a.Person, s.Now()), "lot")
+	for done := 0; done < len(lots); done += lotsAtOnce {
+		if done > 0 { // how far it is; who hears nothing of it misses nothing
+			_ = s.Store.Tell(tx.Context(), progressTopic, fmt.Sprintf("shelf %d/%d", done, len(lots)))
+		}
+		if err := tx.AddLots(lots[done:min(done+lotsAtOnce, len(lots))], a.Person, s.Now()); err != nil {
+			return tenant.Explain(err, "lot")
+		}
+	}
+	return nil
 }
+
+// lotsAtOnce is after how many lots it is told how far an import is.
+const lotsAtOnce = 1000
+
+// progressTopic is under which it is told how far something is that takes long: what it is
+// about, how much is done, of how much.
+const progressTopic = "progress"
 
 // The longest that a lot's words may be, in letters.
 const (

@@ -1,7 +1,16 @@
 import type { QueryClient } from '@tanstack/vue-query'
+import { ref } from 'vue'
 
 import { api, ask, type Schemas } from './client'
 import { followStream } from './stream'
+
+/** How far what takes long is: what it is about, how much is done, of how much. */
+export const progress = ref<{ about: string; done: number; of: number }>()
+
+function hearProgress(id: string) {
+  const [, about, done, of] = /^(\S+) (\d+)\/(\d+)$/.exec(id) ?? []
+  if (about) progress.value = { about, done: Number(done), of: Number(of) }
+}
 
 /** Keeps what is shown up to date with what others do; says each topic that changed. Returns how to stop. */
 export function followChanges(
@@ -9,6 +18,10 @@ export function followChanges(
   changed: (topic: Schemas['Change']['topic']) => void,
 ): () => void {
   let connectedBefore = false
+  const hear = (c: Schemas['Change']) => {
+    if (c.topic === 'progress') hearProgress(c.id ?? '')
+    else changed(c.topic)
+  }
   const all = () => void client.invalidateQueries() // changes may have been missed
   // whether the session still lives, and the server answers; a new one may be on its way
   const soon = 500 // ms
@@ -21,7 +34,7 @@ export function followChanges(
         connectedBefore = true
       },
       resync: all,
-      change: (change) => changed((change as Schemas['Change']).topic),
+      change: (change) => hear(change as Schemas['Change']),
     },
     look,
   )

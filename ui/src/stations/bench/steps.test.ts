@@ -250,7 +250,14 @@ describe('StandCard', () => {
   })
 
   it('says when it is dry, weighs in, and tells what is wrong', async () => {
-    const s = step({ kind: 'dry', name: 'Dry', stage: 'rack', by_weight: true, weighed_in: true, drying: drying({}) })
+    const s = step({
+      kind: 'dry',
+      name: 'Dry',
+      stage: 'rack',
+      by_weight: true,
+      weighed_in: true,
+      drying: drying({}),
+    })
     const { of, act } = fake(
       batch({ due: [{ kind: 'stir', what: 'stir', at: at(-2), late: true, step: 1 }] }),
     )

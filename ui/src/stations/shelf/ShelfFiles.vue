@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { useQueryClient } from '@tanstack/vue-query'
 import { Button } from 'ant-design-vue'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 
 import { api, ask, ProblemError, type Problem } from '../../api/client'
-import { sentence } from '../../words'
+import { progress } from '../../api/live'
+import { count, sentence } from '../../words'
 import { canMake } from '../../api/session'
 
 // The shelf out and in as CSV. A bad row is named, and nothing is taken in
@@ -23,6 +24,8 @@ async function read(e: Event) {
 
 async function send(text: string, take: 'all' | 'good') {
   problems.value = []
+  progress.value = undefined
+  lines.value = text.split('\n').length - 1
   try {
     const result = await ask(
       api.POST('/api/shelf.csv', {
@@ -40,8 +43,13 @@ async function send(text: string, take: 'all' | 'good') {
     said.value = sentence(err)
     problems.value = err instanceof ProblemError ? (err.problem.problems ?? []) : []
     kept.value = problems.value.length ? text : null
+  } finally {
+    lines.value = 0
   }
 }
+/** How many lines are being taken in; 0 for none. */
+const lines = ref(0)
+const far = computed(() => (progress.value?.about === 'shelf' ? progress.value : undefined))
 </script>
 
 <template>
@@ -51,7 +59,15 @@ async function send(text: string, take: 'all' | 'good') {
       Lots from CSV
       <input type="file" accept=".csv,text/csv" name="shelf-csv" @change="read" />
     </label>
-    <div v-if="said" class="result" role="status">
+    <div v-if="lines" class="result" role="status">
+      <p>
+        Taking in {{ count(lines) }} {{ lines === 1 ? 'line' : 'lines'
+        }}<template v-if="far">: {{ count(far.done) }} of {{ count(far.of) }} lots</template>. Nothing is
+        taken in unless all of it is.
+      </p>
+      <progress :value="far?.done" :max="far?.of" />
+    </div>
+    <div v-else-if="said" class="result" role="status">
       <p>{{ said }}</p>
       <ul>
         <li v-for="(p, i) in problems" :key="i">
