@@ -95,11 +95,14 @@ func TestAFullDiskIsSaidAndOutlived(t *testing.T) {
 				assert.Zero(t, k.backups(), "and leaves nothing half done")
 			}
 
+			was := k.databasePID()
 			k.killDatabase()
-			require.Eventually(t, func() bool {
-				status, _, err := k.send("GET", "/api/shelf", asJSON, nil, "")
+			soon := func(what string, is func() bool) { require.Eventually(t, is, time.Minute, 20*time.Millisecond, what) }
+			soon("the database is started again", func() bool { return k.databasePID() != was && k.databasePID() != "" })
+			soon("it answers", func() bool {
+				status, _, err := k.send("GET", "/api/shelf.csv", asJSON, nil, "")
 				return err == nil && status == http.StatusOK
-			}, time.Minute, 20*time.Millisecond, "the database comes back")
+			})
 			reads("after the database was killed")
 			require.NoError(t, k.cmd.Process.Kill())
 			_ = k.cmd.Wait()

@@ -309,13 +309,19 @@ func (k *killed) work(r *rand.Rand, length time.Duration) {
 
 // killDatabase kills the server's database outright.
 func (k *killed) killDatabase() {
-	text, err := os.ReadFile(filepath.Join(k.home, "postgres", "postmaster.pid"))
-	if err != nil {
-		return // it is being started
-	}
-	if pid, err := strconv.Atoi(strings.SplitN(string(text), "\n", 2)[0]); err == nil && pid > 1 {
+	if pid, err := strconv.Atoi(k.databasePID()); err == nil && pid > 1 {
 		_ = syscall.Kill(pid, syscall.SIGKILL)
 	}
+}
+
+// databasePID is the process of the database; empty while it is being started.
+func (k *killed) databasePID() string {
+	text, err := os.ReadFile(filepath.Join(k.home, "postgres", "postmaster.pid"))
+	if err != nil {
+		return ""
+	}
+	pid, _, _ := strings.Cut(string(text), "\n")
+	return pid
 }
 
 // settle asks again, with its key, for everything that was not answered.
