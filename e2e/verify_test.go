@@ -13,7 +13,7 @@ func TestTheDemoAddsUp(t *testing.T) {
 	a := startDemo(t)
 	verify := exec.Command(binary, "verify")
 	verify.Env = a.env
-	out, err := verify.CombinedOutput()
+	out, err := verify.Output()
 	require.NoError(t, err, "%s", out)
 	assert.Equal(t, "All adds up, in 1 workshop.\n", string(out))
 }
