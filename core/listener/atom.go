@@ -193,7 +193,7 @@ func (r *reader) endAtom(a *atom) {
 			r.waiting[n-1].remarks = append(r.waiting[n-1].remarks, r.asSaid(s.from, s.to))
 		}
 	}
-	if a.optional && a.made == nil && len(a.names) == 0 {
+	if a.optional && a.made == nil && len(a.names) == 0 && !r.hasAmount(a.lo, a.hi) { // not “maybe three spoons” of what was named before
 		r.optional = true
 	}
 	if a.alt {

@@ -174,6 +174,7 @@ func (r *reader) talk() *Talk {
 	r.settle()
 	r.findLost()
 	r.askMentioned()
+	r.nameAtHead()
 	for _, g := range r.goods {
 		g.finish()
 	}

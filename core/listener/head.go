@@ -1,0 +1,71 @@
+package listener
+
+// nameAtHead names a good that nothing else named by how its first sentence begins: “oven
+// cleaner, mix 100 g …”, “for cream cleanser half a cup …”, “I make hand soap from 60 g …”.
+func (r *reader) nameAtHead() {
+	if r.good.Name != "" || r.good.before > 0 || len(r.goods) > 1 || len(r.good.lines) == 0 {
+		return
+	}
+	from := 0
+	for from < len(r.toks) && (openings[r.toks[from].word] || r.toks[from].kind == isSign) {
+		from++
+	}
+	word := func(i int) string {
+		if i < len(r.toks) && r.toks[i].kind == isWord {
+			return r.toks[i].word
+		}
+		return ""
+	}
+	led := true
+	switch first := word(from); {
+	case first == "for":
+		from++
+	case (first == "i" || first == "we") && makes[word(from+1)]:
+		from += 2
+	default:
+		led = false
+	}
+	for articles[word(from)] {
+		from++
+	}
+	to := from
+	for to < len(r.toks) && to-from < longestHead && word(to) != "" && !ends[word(to)] {
+		if m, _ := r.lex.at(r.toks, to); to > from && m.is(step) && !m.is(kind) {
+			break
+		}
+		to++
+	}
+	// “soda and borax in a bowl”, “ferment 3 kg of peel” and “bath bombs? no, …” begin no name
+	if over := to < len(r.toks) && (r.toks[to].kind == isSign || r.toks[to].kind == isBreak); to == from || !led && !over || to < len(r.toks) && r.toks[to].word == "?" {
+		return
+	}
+	text := r.said(from, to)
+	if !led && r.read(text) != nil {
+		return
+	}
+	k, n := r.lex.at(r.toks, from)
+	switch {
+	case k.is(kind) && n == to-from:
+		r.good.Kind = k.kind
+	case to-from > 1 && goodWords[word(to-1)], led && to-from > 1 && word(to-1) == "soap":
+	default:
+		return
+	}
+	r.good.Name = sentenceCase(text)
+	for i := from; i < to; i++ {
+		r.fates[r.origin[i]] = fate{AsName, r.good, nil}
+	}
+}
+
+// longestHead is how many words such a name has at the most.
+const longestHead = 4
+
+var (
+	// openings are words that begin to speak.
+	openings = map[string]bool{"right": true, "ok": true, "okay": true, "so": true, "well": true, "now": true, "then": true, "and": true, "oh": true, "hi": true}
+	makes    = map[string]bool{"make": true, "do": true, "mix": true, "brew": true, "whip": true, "made": true}
+	articles = map[string]bool{"the": true, "a": true, "an": true, "my": true, "our": true, "some": true}
+	// ends are words at which a name is over.
+	ends = map[string]bool{"from": true, "with": true, "of": true, "in": true, "i": true, "we": true, "you": true, "use": true, "it": true, "and": true, "is": true, "just": true,
+		"take": true, "takes": true, "mix": true, "melt": true, "stir": true, "put": true, "add": true, "dissolve": true, "by": true, "like": true, "using": true, "per": true, "a": true, "half": true, "one": true, "two": true, "three": true, "four": true, "five": true}
+)
