@@ -213,10 +213,15 @@ func (b *browser) script(what, js string) {
 	b.t.Helper()
 	ctx, cancel := context.WithTimeout(b.ctx, patience)
 	defer cancel()
-	if _, err := chromedp.Run(ctx, chromedp.Evaluate[any]("void ("+js+")")); err != nil {
+	_, err := chromedp.Run(ctx, chromedp.Evaluate[any]("void ("+js+")"))
+	if err != nil && !strings.Contains(err.Error(), leftMeanwhile) {
 		b.fail(what, err)
 	}
 }
+
+// leftMeanwhile is what Chromium says of a script whose page was left, by the script
+// itself, before it could answer: it was run.
+const leftMeanwhile = "Inspected target navigated or closed"
 
 // press sends keys to whatever has the focus, one after the other.
 func (b *browser) press(keys ...string) {
