@@ -126,6 +126,7 @@ func (s *Store) HasOwn(ctx context.Context) (bool, error) {
 // RemoveDemo removes a demo and everything in it. The database refuses it for any
 // other workshop.
 func (s *Store) RemoveDemo(ctx context.Context, id uuid.UUID) error {
+	defer s.kept.letGo(id)
 	return s.at(acrossWorkshops(ctx)).Exec("select remove_demo(?)", id).Error
 }
 

@@ -53,6 +53,9 @@ func (s *Service) Session(ctx context.Context, csrf string) (*api.Session, error
 	}
 	tx := s.Store.Read(ctx)
 	w, err := tx.Workshop()
+	if errors.Is(err, store.ErrNotFound) { // another process removed it a moment ago
+		return nil, problem.SignedOut("not-signed-in", "Your session has ended: sign in again.")
+	}
 	if err != nil {
 		return nil, err
 	}
