@@ -282,6 +282,11 @@ func (r *reader) amountLeft(a *atom) {
 	case a.perWater && len(r.good.Doses) > 0:
 		r.good.Doses[len(r.good.Doses)-1].Water = said.Amount
 		r.becomes(said.from, said.to, AsUse, nil)
+	case a.made != nil && n == 0 && isVolume(said.Amount) && said.from > 0 && r.isPer(said.from-1, said.from) && r.pouredBefore(a.made): // “…, 10 drops of lemon per 250 ml”
+		per := strings.TrimPrefix(said.Amount.String(), "1 ")
+		a.made.remark("per " + per)
+		r.becomes(said.from-1, said.to, AsRemark, a.made)
+		r.good.Unsure = append(r.good.Unsure, Unsure{Line: slices.Index(r.good.lines, a.made), Code: "per-what", Text: a.made.Written + " of " + strings.ToLower(a.made.name) + " per " + per + ": how much is it in all? It is taken once."})
 	case a.made != nil && n == 0 && isVolume(said.Amount) && said.from > 0 && r.isPer(said.from-1, said.from): // “a teaspoon of bicarb per litre”
 		r.lineMade(a, said, &naming{from: said.to, to: said.to, text: "water", in: r.now})
 		r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "per-what", Text: "Per " + strings.TrimPrefix(said.Amount.String(), "1 ") + " of what? Water is taken.", Answers: []string{"Water"}})
@@ -333,6 +338,17 @@ func (r *reader) amountLeft(a *atom) {
 		r.alone = said
 		r.becomes(said.from, said.to, AsQuestion, nil)
 	}
+}
+
+// pouredBefore reports whether a line before another is poured, and how much of it is said:
+// what is per litre is of it.
+func (r *reader) pouredBefore(l *Line) bool {
+	for _, before := range r.good.lines {
+		if m := r.read(before.Material); before != l && m != nil && m.Liquid() && !before.Amount.IsZero() && isWhole(before.Amount) {
+			return true
+		}
+	}
+	return false
 }
 
 // weighsTogether takes a weight alone after what was counted for what it weighs together.

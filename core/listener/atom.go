@@ -57,7 +57,7 @@ func (r *reader) atom(lo, hi int) {
 		r.joined, r.proseBefore = false, true
 		return
 	}
-	if r.diluted(lo, hi) {
+	if r.counted(a) || r.diluted(lo, hi) || r.swapped(a) {
 		return
 	}
 	for k := lo; k < hi; {
@@ -67,14 +67,18 @@ func (r *reader) atom(lo, hi int) {
 	r.joined, r.proseBefore = false, a.prose
 }
 
-// covered reads “cover peel with vinegar”, nothing of it measured.
+// covered reads “cover peel with vinegar” and “pour vinegar over it”, nothing of it
+// measured.
 func (r *reader) covered(a *atom) bool {
 	k := a.lo
-	for k < a.hi && r.out[k].is(small|joiner) {
+	for k < a.hi && r.out[k].is(small|joiner) && r.toks[r.out[k].from].word != "pour" {
 		k++
 	}
 	var names []*mark
 	with := false
+	if k < a.hi && r.toks[r.out[k].from].word == "pour" && r.pouredOver(a, k) {
+		return true
+	}
 	for i := k; i < a.hi; i++ {
 		switch m := &r.out[i]; {
 		case m.kind == anAmount && !m.article:
@@ -104,6 +108,24 @@ func (r *reader) covered(a *atom) bool {
 		open := quantity.OpenAmount(quantity.ToCover)
 		r.lineMade(a, &amountSaid{Reading: quantity.Reading{Amount: open}, written: open.String(), from: n.from, to: n.from}, n)
 	}
+	r.becomesWhereUnread(r.out[a.lo].from, r.out[a.hi-1].to, AsStep, nil)
+	return true
+}
+
+// pouredOver reads “pour white vinegar over it”.
+func (r *reader) pouredOver(a *atom, k int) bool {
+	core := r.nextCore(a, k+1)
+	if core >= a.hi || r.out[core].kind != aName || core > k+2 || r.nextCore(a, core+1) < a.hi || core+1 >= a.hi || r.toks[r.out[core+1].from].word != "over" || len(r.good.lines) == 0 && len(r.waiting) == 0 {
+		return false
+	}
+	m := &r.out[core]
+	n := &naming{from: m.from, to: m.to, text: r.said(m.from, m.to), in: r.now}
+	if r.lineOf(r.read(n.text), n.text) != nil {
+		return false
+	}
+	r.now.doing = true
+	open := quantity.OpenAmount(quantity.ToCover)
+	r.lineMade(a, &amountSaid{Reading: quantity.Reading{Amount: open}, written: open.String(), from: n.from, to: n.from}, n)
 	r.becomesWhereUnread(r.out[a.lo].from, r.out[a.hi-1].to, AsStep, nil)
 	return true
 }

@@ -22,14 +22,24 @@ func (r *reader) endSentence() {
 	if r.cautions(s) {
 		r.noteSentence(s)
 	}
-	if r.noneNext {
-		r.noneNext = false
-	}
+	r.noneNext = false
+	r.optional = r.optional && r.onlyOffers(s)
 	if s.doing || s.using {
 		r.settle()
 	}
 	r.good.sentences = append(r.good.sentences, s)
 	s.text = r.asSaid(s.from, s.to)
+}
+
+// onlyOffers reports whether a sentence says no more than that what follows may be left
+// out: “If you like:”
+func (r *reader) onlyOffers(s *sentence) bool {
+	for i := s.from; i < s.to; i++ {
+		if became := r.fates[r.origin[i]].became; became != AsSmallTalk && became != AsRemark {
+			return false
+		}
+	}
+	return true
 }
 
 // noteSentence keeps a sentence with the good as it was said.

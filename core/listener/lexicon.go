@@ -64,8 +64,9 @@ const (
 	benchStirred
 	benchSkipped
 	benchWas
-	total  // in all
-	denied // others do, and I do not
+	total   // in all
+	denied  // others do, and I do not
+	keeping // how long it is good
 )
 
 // roleNames are the roles as the files of the lexicon write them; “times 1/2”, “machine
@@ -76,7 +77,7 @@ var roleNames = map[string]roles{"hesitation": hesitation, "small": small, "join
 	"place": place, "per": per, "machine": machine, "dosing": dosing, "yield": yield, "pieces": pieces, "uses": uses, "step": step, "using": using,
 	"caution": caution, "thing": thing, "function": function, "kind": kind, "set": set, "wet": wet,
 	"bench-more": benchMore, "bench-done": benchDone, "bench-left": benchLeft, "bench-broke": benchBroke, "bench-counted": benchCounted, "bench-stirred": benchStirred,
-	"bench-skipped": benchSkipped, "bench-was": benchWas, "denied": denied, "total": total}
+	"bench-skipped": benchSkipped, "bench-was": benchWas, "denied": denied, "total": total, "keeping": keeping}
 
 // meaning is what is known of a phrase.
 type meaning struct {

@@ -80,6 +80,7 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 	}
 	r.good.lines = append(r.good.lines, l)
 	r.last = l
+	r.exchangeFor(l)
 	return l
 }
 
@@ -252,62 +253,6 @@ func (l *Line) say(first, text string) {
 		return
 	}
 	l.remark(text)
-}
-
-// alternative keeps a name as what may take the place of the line, or the name, before
-// it.
-func (r *reader) alternative(a *atom, n *naming) {
-	o := other{naming: *n, amount: a.amount}
-	a.amount = nil
-	switch {
-	case a.made == nil && len(a.names) > 0:
-		before := a.names[len(a.names)-1]
-		before.others = append(before.others, o)
-		r.becomes(n.from, n.to, AsChoice, nil)
-	case a.made == nil && len(r.waiting) > 0:
-		before := r.waiting[len(r.waiting)-1]
-		before.others = append(before.others, o)
-		r.becomes(n.from, n.to, AsChoice, nil)
-	case a.made != nil:
-		r.addOther(a.made, &o)
-	case r.last != nil:
-		r.addOther(r.last, &o)
-	default:
-		a.names = append(a.names, n)
-	}
-}
-
-// addOther keeps what may take the place of a line.
-func (r *reader) addOther(l *Line, o *other) {
-	alt := formula.Line{Amount: l.Amount, Written: l.Written}
-	if o.amount != nil {
-		if reading, ok := r.measured(o.amount.Reading, r.read(o.text)); ok {
-			o.amount.Amount, o.amount.written = reading.Amount, reading.Amount.String()
-		}
-		alt.Amount, alt.Written, alt.Also = o.amount.Amount, o.amount.written, o.amount.Also
-		r.becomes(o.amount.from, o.amount.to, AsChoice, l)
-	}
-	r.becomes(o.from, o.to, AsChoice, l)
-	if m := r.read(l.Material); m != nil && m.Is(material.ScentOil) && r.scentOf(o.text) != "" { // “lavender or lemon”
-		o.text = r.scentOf(o.text)
-	}
-	n, err := r.lib.ReadSaid(o.text, alt.Amount)
-	if err != nil {
-		l.remark("or " + o.text)
-		return
-	}
-	if l.Err != nil { // “white or apple cider vinegar”: the end belongs to both
-		if both := l.name + " " + lastWord(o.text); r.read(both) != nil {
-			r.rename(l, both)
-		}
-	}
-	if n.Material.ID != l.Material {
-		alt.Material = n.Material.ID
-		l.Alternatives = append(l.Alternatives, alt)
-	}
-	for _, more := range n.Others {
-		l.Alternatives = append(l.Alternatives, formula.Line{Material: more.Material.ID, Amount: alt.Amount, Written: alt.Written})
-	}
 }
 
 // noneOf keeps a name as what the good does not hold.

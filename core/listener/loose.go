@@ -44,6 +44,7 @@ func (r *reader) looseUntil(a *atom, k int) {
 	case near != nil && a.amount == nil && r.onlyState(first, k): // “1 bar of soap, grated”
 		r.becomesWhereUnread(from, to, AsRemark, near)
 		near.remark(r.asSaid(from, to))
+	case r.now.doing && l == nil && r.measuredStranger(a, first, k):
 	case r.now.doing:
 		r.becomesWhereUnread(from, to, AsStep, l)
 		a.prose = true
@@ -57,6 +58,7 @@ func (r *reader) looseUntil(a *atom, k int) {
 			return
 		}
 		l.say(r.toks[r.out[first].from].word, r.asSaid(from, to))
+	case a.amount != nil && r.shortMachine(a, from, to):
 	case a.amount != nil && (a.amount.Amount.Open() == quantity.NotOpen || k == a.hi && r.listed(a)) && !r.hasName(k, a.hi) && !a.perLoad && !a.doses && !a.yields && a.machine == "" && !a.clause && r.strange(first, k):
 		n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
 		said := a.amount
@@ -77,6 +79,56 @@ func (r *reader) looseUntil(a *atom, k int) {
 		}
 		r.becomesWhereUnread(from, to, as, nil)
 	}
+}
+
+// measuredStranger reads something that is not known and is weighed or measured amid what
+// is done, “add 50 g moon dust”, “moon dust 50 g, melt it”: it goes in, so it is asked about.
+func (r *reader) measuredStranger(a *atom, first, k int) bool {
+	if !r.strange(first, k) {
+		return false
+	}
+	for i := first; i < k; i++ {
+		if m := &r.out[i]; m.kind != aWord || r.toks[m.from].kind != isWord || doings[r.toks[m.from].word] || isState(r.toks[m.from].word, nil) {
+			return false
+		}
+	}
+	from, to := r.out[first].from, r.out[k-1].to
+	n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
+	if said := a.amount; said != nil {
+		if k < a.hi || !inMeasures(said.Amount) || a.perLoad || a.doses || a.machine != "" {
+			return false
+		}
+		a.amount = nil
+		r.lineMade(a, said, n)
+		return true
+	}
+	if k >= a.hi || k-first > mostTail || r.out[k].kind != anAmount || !inMeasures(r.out[k].amount.Amount) || r.nameNext(a, k) || !r.onlyJoins(a.lo, first) {
+		return false
+	}
+	a.names = append(a.names, n)
+	return true
+}
+
+// inMeasures reports whether an amount is weighed or measured, and not a number of things.
+func inMeasures(a quantity.Amount) bool {
+	k := a.Kind()
+	return a.Open() == quantity.NotOpen && (k == quantity.Mass || k == quantity.Volume && !isVessel(a.Unit()))
+}
+
+// shortMachine reads “…, 1 tbsp front” after what a top loader takes.
+func (r *reader) shortMachine(a *atom, from, to int) bool {
+	n := len(r.good.Doses)
+	if n == 0 || r.good.Doses[n-1].For == "" || r.doseIn != r.now || to != from+1 || !r.isDose(a.amount) {
+		return false
+	}
+	switch word := r.toks[from].word; word {
+	case "front", "top":
+		a.machine = word + "-loader"
+	default:
+		return false
+	}
+	r.becomes(from, to, AsUse, nil)
+	return r.dosed(a, a.amount, a.hi)
 }
 
 // inUnits reads “all in cups”: the unit of the lines that have a mere number.
@@ -176,7 +228,7 @@ func (r *reader) bareName(a *atom, from, to int) bool {
 		return false
 	}
 	for k := from; k < to; k++ {
-		if r.out[k].kind != aWord || r.toks[r.out[k].from].kind != isWord {
+		if r.out[k].kind != aWord || r.toks[r.out[k].from].kind != isWord || doings[r.toks[r.out[k].from].word] {
 			return false
 		}
 	}

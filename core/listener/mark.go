@@ -75,7 +75,11 @@ func (r *reader) markAt(i int) mark {
 	if t.kind == isSign {
 		return best
 	}
-	for most := len(r.toks); ; {
+	most := len(r.toks)
+	if r.nextFact < len(r.facts) && r.facts[r.nextFact].from < t.from+longestLook { // a fact that begins within a phrase goes before it
+		most = max(i+1, r.tokenAt(i, r.facts[r.nextFact].from))
+	}
+	for {
 		m, n := r.lex.at(r.toks[:min(most, len(r.toks))], i)
 		if n > 1 && i+n < len(r.toks) && r.toks[i+n].word == "of" && m.is(small|place|per) && r.toks[i+n-1].word != "of" {
 			most = i + n - 1 // “in a bucket of water” is no place
@@ -185,7 +189,7 @@ func (r *reader) amountAt(i int, best mark) mark {
 		return best // “heat to 70 C”
 	}
 	reading, ok := quantity.ReadSaid(r.clean[at:r.stopAfter(i)])
-	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && (r.startsNameAt(i+1) || i > 0 && r.isPer(i-1, i)) { // “tablespoon salt”, “per litre”
+	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && (r.startsNameAt(i+1) || i > 0 && r.isPer(i-1, i) || r.lexIs(i+1, per)) { // “tablespoon salt”, “per litre”, “tablespoon a load”
 		if a, err := quantity.Parse("1 " + r.toks[i].word); err == nil {
 			reading, ok = quantity.Reading{Amount: a, At: r.toks[i].to - at}, true
 		}

@@ -29,6 +29,7 @@ type memory struct {
 	proseBefore bool  // the atom before says more than what goes in
 	paragraph   bool  // an empty line stands before
 	mentioned   []*naming
+	exchanges   []exchange
 	touched     []*Line // named again in this sentence, with no amount yet
 }
 
@@ -233,7 +234,11 @@ func (r *reader) lineEndingIn(said string) (found *Line) {
 		return nil
 	}
 	for _, l := range r.good.lines {
-		if m, err := r.lib.Find(l.Material); err == nil && strings.TrimSuffix(lastWord(m.Name), "s") == word {
+		name := l.name // of “yellow soap”, which is not known
+		if m, err := r.lib.Find(l.Material); err == nil {
+			name = m.Name
+		}
+		if strings.TrimSuffix(lastWord(name), "s") == word {
 			if found != nil {
 				return nil
 			}

@@ -93,6 +93,13 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 			return core + 1
 		}
 		talk()
+	case m.is(instead) && core < a.hi && r.out[core].kind == aName && len(a.names) == 1 && a.amount == nil && a.made == nil && r.isLine(core): // “use citrate instead of the borax”
+		r.looseEnds(a, k)
+		text := r.said(r.out[core].from, r.out[core].to)
+		r.addOther(r.lineOf(r.read(text), text), &other{naming: *a.names[0]})
+		a.names = nil
+		r.becomesWhereUnread(m.from, r.out[core].to, AsChoice, nil)
+		return core + 1
 	case m.is(instead) && core < a.hi && r.out[core].kind == aName:
 		r.looseEnds(a, k)
 		talk()
@@ -194,6 +201,12 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 	case m.is(wet) && core < a.hi && r.out[core].kind == aName && r.nothingBetween(next, core):
 		r.now.doing = true
 		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.AsNeeded))
+	case m.is(top|fill) && core < a.hi && r.out[core].kind == anAmount && len(r.good.lines) > 0 && r.heldWith(a, core): // “fill up the half litre bottle with water”
+		r.looseEnds(a, k)
+		r.yields(r.amountSaid(&r.out[core]))
+		with := r.nextCore(a, core+1)
+		r.becomesWhereUnread(m.from, r.out[with].from, AsSmallTalk, nil)
+		return r.fillUp(a, k, with, r.topUp()) + with - k - 1
 	case m.is(top) && core < a.hi && r.out[core].kind == anAmount && !r.out[core].amount.Amount.UpTo() && r.nameNext(a, core): // “top up with 400 ml water”
 		r.looseEnds(a, k)
 		talk()
@@ -244,6 +257,19 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		r.becomes(m.from, m.to, AsUse, nil)
 		a.doses = true
 		r.now.using = true
+	case m.is(keeping) && r.saysKeeping(a, k):
+		r.looseEnds(a, k)
+		r.noteEnd(a, m.from)
+		return a.hi
+	case m.is(yield) && core == a.hi && next < a.hi && r.toks[m.from].word == "to" && len(a.names) > 0 && a.amount == nil && !r.now.doing && r.lineOf(r.read(a.names[len(a.names)-1].text), a.names[len(a.names)-1].text) == nil: // “water to make it spreadable”
+		n := a.names[len(a.names)-1]
+		a.names = a.names[:len(a.names)-1]
+		r.keepWaiting(a)
+		open := quantity.OpenAmount(quantity.AsNeeded)
+		r.lineMade(a, &amountSaid{Reading: quantity.Reading{Amount: open}, written: open.String(), from: m.from, to: m.from}, n)
+		a.made.remark(r.asSaid(m.from, r.out[a.hi-1].to))
+		r.becomesWhereUnread(m.from, r.out[a.hi-1].to, AsAmount, a.made)
+		return a.hi
 	case m.is(yield) && r.saysYield(a, next):
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsYield, nil)

@@ -130,6 +130,16 @@ func (r *reader) fillUp(a *atom, k, core int, with quantity.Amount) int {
 	return k + 1
 }
 
+// heldWith reports whether an amount is of a vessel that is filled up with what is named
+// next: “the half litre bottle with water”.
+func (r *reader) heldWith(a *atom, k int) bool {
+	m, name := &r.out[k], r.nextCore(a, k+1)
+	if name >= a.hi || r.out[name].kind != aName || m.amount.Amount.UpTo() || !holds(m.amount.Amount) || m.from == 0 || r.toks[m.from-1].word == "with" {
+		return false
+	}
+	return r.toks[r.out[name].from-1].word == "with" && r.out[name].from > m.to
+}
+
 // unitIn is the measure that is named between a token and a mark.
 func (r *reader) unitIn(from, mark int) (quantity.Unit, bool) {
 	if mark >= len(r.out) {

@@ -63,14 +63,14 @@ func (r *reader) sentence(lo, hi int) {
 	}
 	r.paragraph = false
 	r.now = &sentence{from: r.out[lo].from, to: r.out[hi-1].to}
-	r.now.begins = doings[r.toks[r.now.from].word]
+	r.now.begins = r.beginsDoing()
 	r.noneNext, r.altNext = false, false
 	start := lo
 	for k := lo; k < hi; k++ {
 		if m := &r.out[k]; m.kind == anOpening {
 			k = r.closing(k, hi)
 			continue
-		} else if m.kind == aSlash && !r.toks[m.from].tight && r.hasAmount(start, k) && (r.hasName(start, k) || len(r.waiting) > 0) || m.kind == aComma || m.kind == aColon && k+1 < hi && r.hasAmount(start, k) && !r.hasName(start, k) && r.hasName(k, hi) {
+		} else if m.kind == aSlash && !r.toks[m.from].tight && r.hasAmount(start, k) && (r.hasName(start, k) || len(r.waiting) > 0) || m.kind == aComma || m.kind == aColon && k+1 < hi && r.hasAmount(start, k) && (!r.hasName(start, k) && r.hasName(k, hi) || r.hasName(start, k) && r.counts(k+1, hi)) {
 			r.atom(start, k)
 			r.noneNext = r.noneNext && k+1 < hi && (r.out[k+1].kind == aName || r.out[k+1].is(choice|joiner))
 			start = k + 1
@@ -86,6 +86,24 @@ func (r *reader) sentence(lo, hi int) {
 	}
 	r.atom(start, hi)
 	r.endSentence()
+}
+
+// beginsDoing reports whether a sentence begins with a word for what is done, after words
+// for when: “next morning add …”.
+func (r *reader) beginsDoing() bool {
+	i := r.now.from
+	for i < r.now.to-1 && i < r.now.from+4 && whens[r.toks[i].word] {
+		i++
+	}
+	return doings[r.toks[i].word]
+}
+
+// whens are the words that say when something is done.
+var whens = map[string]bool{"then": true, "next": true, "the": true, "following": true, "morning": true, "day": true, "now": true, "after": true, "that": true, "finally": true, "lastly": true, "gradually": true, "slowly": true, "carefully": true, "once": true, "cool": true, ",": true, "in": true}
+
+// counts reports whether a number of loads or pieces stands at a mark.
+func (r *reader) counts(k, hi int) bool {
+	return k+1 < hi && r.out[k].kind == anAmount && r.out[k].amount.Amount.Unit() == quantity.Bare && r.out[k+1].is(uses|pieces)
 }
 
 // doings are the words for what is done that begin a step where steps were said before.
@@ -141,7 +159,7 @@ func (r *reader) title(lo, hi int) int {
 			end, colon = k, true
 			break
 		}
-		if m.kind == aColon && r.toks[m.from].word == ":" || m.kind == aDash && k > lo && !r.hasName(lo, k) && r.namesGood(lo, k) && r.hasName(k, hi) {
+		if m.kind == aColon && r.toks[m.from].word == ":" || m.kind == aDash && k > lo && (!r.hasName(lo, k) && r.namesGood(lo, k) && r.hasName(k, hi) || r.isMadeOf(lo, k, hi)) {
 			end, colon = k, true
 			break
 		}
@@ -256,7 +274,7 @@ func (r *reader) isCalled(lo, k, hi int) bool {
 	if w := r.toks[m.to-1].word; w != "is" && w != "are" || k == lo || k > lo+4 || k+1 >= hi {
 		return false
 	}
-	if next := &r.out[k+1]; next.kind != anAmount || next.article || !r.isDeterminer(lo) || m.to != m.from+1 {
+	if next := &r.out[k+1]; next.kind != anAmount && !(next.kind == aName && k+2 < hi && r.out[k+2].kind == anAmount) || next.article || !r.isDeterminer(lo) && !strings.HasSuffix(r.toks[r.out[lo].from].word, "'s") || m.to != m.from+1 {
 		return false
 	}
 	last := r.toks[m.from-1].word
@@ -315,10 +333,28 @@ func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 	if colon+1 == hi {
 		return (hasKind || !r.hasName(lo, colon)) && r.amountsFollow(hi)
 	}
-	if names > 1 && amounts > 1 && r.hasName(lo, colon) && r.saysMore(lo, colon) { // “shampoo bar: …”
+	if names > 1 && amounts > 1 && r.hasName(lo, colon) && (r.saysMore(lo, colon) || r.isMadeOf(lo, colon, hi)) { // “shampoo bar: …”, “liquid soap: 500 g olive oil, 95 g potash …”
 		return true
 	}
 	return names > 0 && (hasKind || !r.hasName(lo, colon) && (amounts > 0 || len(r.good.lines) == 0))
+}
+
+// isMadeOf reports whether a head is a soap and what follows holds the lye that one is
+// made with.
+func (r *reader) isMadeOf(lo, colon, hi int) bool {
+	name := r.said(r.out[lo].from, r.out[colon-1].to)
+	if lastWord(name) != "soap" || !r.good.empty() {
+		return false
+	}
+	for k := colon + 1; k < hi; k++ {
+		if r.out[k].kind != aName {
+			continue
+		}
+		if m := r.read(r.said(r.out[k].from, r.out[k].to)); m != nil && (m.ID == "sodium-hydroxide" || m.ID == "potassium-hydroxide") {
+			return true
+		}
+	}
+	return false
 }
 
 // onlyTalk reports whether marks say nothing.
@@ -486,13 +522,13 @@ func (r *reader) newGood() {
 func trimOpening(title string) string {
 	for _, lead := range titleLeads {
 		if len(title) > len(lead) && strings.EqualFold(title[:len(lead)], lead) {
-			return strings.TrimSpace(title[len(lead):])
+			return trimOpening(strings.TrimSpace(title[len(lead):]))
 		}
 	}
 	return strings.Trim(title, " #*_-–—:.")
 }
 
-var titleLeads = []string{"recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need "}
+var titleLeads = []string{"recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "here's how i do ", "here is how i do ", "here's how i make ", "here is how i make ", "here's how we do ", "here's how we make ", "this is how i make ", "this is how i do ", "this is how we make ", "this one is ", "how i do ", "how we do ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need "}
 
 func sentenceCase(s string) string {
 	if s == "" {

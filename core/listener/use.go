@@ -1,6 +1,7 @@
 package listener
 
 import (
+	"slices"
 	"strings"
 
 	"keencrock/core/formula"
@@ -123,10 +124,8 @@ func (r *reader) diluted(lo, hi int) bool {
 		case "dilute", "diluted", "thin", "thinned":
 			from = k
 		case "mix", "mixed", "cut", "use", "used":
-			for i := r.out[k].from; i < min(r.out[k].from+3, len(r.toks)); i++ {
-				if w := r.toks[i].word; w == "it" || w == "this" || w == "that" {
-					from = k
-				}
+			if r.speaksOfIt(k) || k+1 < hi && r.saysShares(&r.out[k+1]) && r.measuredInAll() {
+				from = k
 			}
 		}
 	}
@@ -136,9 +135,9 @@ func (r *reader) diluted(lo, hi int) bool {
 	shares := false
 	for k := from; k < hi; k++ {
 		switch m := &r.out[k]; {
-		case m.kind == aRatio, m.kind == anAmount && (m.amount.Amount.Unit() == quantity.Part || m.amount.Amount.Unit() == quantity.Bare && strings.Contains(r.said(m.from, m.to), " to ")):
+		case m.is(same), r.saysShares(m):
 			shares = true
-		case m.kind == anAmount && !m.article:
+		case m.kind == anAmount && !m.article && !isVessel(m.amount.Amount.Unit()):
 			return false
 		case m.kind == aName:
 			if w := r.read(r.said(m.from, m.to)); w == nil || w.ID != "water" {
@@ -150,10 +149,41 @@ func (r *reader) diluted(lo, hi int) bool {
 		return false
 	}
 	first, end := r.out[from].from, r.out[hi-1].to
+	r.now.begins = false
 	r.becomes(first, end, AsUse, nil)
 	r.becomesWhereUnread(r.out[lo].from, end, AsSmallTalk, nil)
 	r.good.Notes = append(r.good.Notes, sentenceCase(strings.TrimRight(r.asSaid(first, end), " .!,;"))+".")
 	return true
+}
+
+// saysShares reports whether a mark says shares: “1:4”, “half and half”, “one to four”.
+func (r *reader) saysShares(m *mark) bool {
+	if m.kind != anAmount {
+		return m.kind == aRatio
+	}
+	u := m.amount.Amount.Unit()
+	return u == quantity.Part || u == quantity.Bare && strings.Contains(r.said(m.from, m.to), " to ")
+}
+
+// speaksOfIt reports whether “it” or its kin stands right after a word for what is done.
+func (r *reader) speaksOfIt(k int) bool {
+	for i := r.out[k].from; i < min(r.out[k].from+3, len(r.toks)); i++ {
+		if w := r.toks[i].word; w == "it" || w == "this" || w == "that" {
+			return true
+		}
+	}
+	return false
+}
+
+// measuredInAll reports whether all lines have measures: shares said after them are of the
+// whole.
+func (r *reader) measuredInAll() bool {
+	for _, l := range r.good.lines {
+		if u := l.Amount.Unit(); u == quantity.Part || l.Amount.IsZero() || u == quantity.Bare && !l.Amount.Unit().PeelOf() {
+			return false
+		}
+	}
+	return len(r.good.lines) > 0
 }
 
 // machineSaid keeps the machine for the amount that follows, or that stands before.
@@ -183,6 +213,69 @@ func (r *reader) saysDose(a *atom, k int) bool {
 	return false
 }
 
+// saysKeeping reports whether a phrase says how long the good keeps, “keeps two weeks”,
+// “lasts for ages”, and no more than that.
+func (r *reader) saysKeeping(a *atom, k int) bool {
+	if len(r.good.lines) == 0 || r.now.doing || k+1 >= a.hi || a.amount != nil || r.nextCore(a, k+1) < a.hi || r.hasAny(k+1, a.hi, uses|pieces) {
+		return false
+	}
+	if slices.ContainsFunc(r.out[k:a.hi], func(m mark) bool { return m.kind == aFact }) { // “it keeps till 2030” is the day of a delivery
+		return false
+	}
+	return r.onlyJoins(a.lo, k) || r.toks[r.out[a.lo].from].word == "it"
+}
+
+// noteEnd keeps the rest of an atom, from a token on, with the good as it was said.
+func (r *reader) noteEnd(a *atom, from int) {
+	to := r.out[a.hi-1].to
+	r.becomesWhereUnread(from, to, AsRemark, nil)
+	for i := from; i < to; i++ {
+		r.fates[r.origin[i]] = fate{AsRemark, r.good, nil}
+	}
+	r.good.Notes = append(r.good.Notes, sentenceCase(strings.TrimRight(r.asSaid(from, to), " .!,;"))+".")
+}
+
+// counted reads an atom that says no more than how many come out of it, or how many times
+// it is used: “12 bombs”, “about 25 washes at 2 tablespoons each”.
+func (r *reader) counted(a *atom) bool {
+	k := a.lo
+	for k < a.hi && r.out[k].is(small|joiner) {
+		k++
+	}
+	if k >= a.hi || r.out[k].kind != anAmount || r.out[k].article || len(r.good.lines) == 0 || len(r.waiting) > 0 || r.nextCore(a, k+1) < a.hi && r.out[k+1].kind == aName {
+		return false
+	}
+	said := r.out[k].amount.Amount
+	what := min(k+1, a.hi-1)
+	inPieces := said.Unit() == quantity.Tab && k+1 == a.hi
+	if said.Open() != quantity.NotOpen || !inPieces && (said.Unit() != quantity.Bare || what == k || !r.out[what].is(pieces|uses)) {
+		return false
+	}
+	dose := -1
+	for i := what + 1; i < a.hi; i++ {
+		switch m := &r.out[i]; {
+		case m.kind == anAmount && !m.article && dose < 0:
+			dose = i
+		case m.is(small | each | total), r.toks[m.from].word == "at", r.toks[m.from].word == "of", r.toks[m.from].word == "with":
+		default:
+			return false
+		}
+	}
+	if dose >= 0 && !r.out[what].isUses() {
+		return false
+	}
+	end := r.yieldAt(&atom{lo: a.lo, hi: what + 1}, k)
+	r.becomesWhereUnread(r.out[a.lo].from, r.out[end-1].to, AsYield, nil)
+	if dose < 0 {
+		return true
+	}
+	if d := r.amountSaid(&r.out[dose]); r.isDose(d) {
+		r.dosed(a, d, a.hi)
+	}
+	r.becomesWhereUnread(r.out[what].to, r.out[a.hi-1].to, AsUse, nil)
+	return true
+}
+
 // saysYield reports whether what follows is how much comes out: a number of pieces or of
 // loads, a vessel, or an amount of no material.
 func (r *reader) saysYield(a *atom, k int) bool {
@@ -203,7 +296,7 @@ func (r *reader) saysYield(a *atom, k int) bool {
 		return true
 	}
 	if first == "for" || first == "does" || first == "to" || first == "that's" || first == "thats" { // only of what can come out of it
-		return k+1 < a.hi && r.out[k+1].is(pieces|uses) || m.amount.Amount.Unit() == quantity.Tab
+		return k+1 < a.hi && (r.out[k+1].is(pieces|uses) || r.out[k+1].is(machine) && k+2 < a.hi && r.out[k+2].is(uses)) || m.amount.Amount.Unit() == quantity.Tab
 	}
 	return !r.nameNext(a, k) || k+1 < a.hi && r.out[k+1].is(pieces|uses|kind)
 }
@@ -221,7 +314,7 @@ func (r *reader) yieldAt(a *atom, k int) int {
 	r.becomes(m.from, m.to, AsYield, nil)
 	next := k + 1
 	var unit *mark
-	for next < a.hi && (r.out[next].is(pieces|uses|kind|small|thing) || r.out[next].kind == aWord || r.out[next].kind == aName && r.nothingAfter(a, next)) {
+	for next < a.hi && (r.out[next].is(pieces|uses|kind|small|thing) || r.out[next].is(machine) && next+1 < a.hi && r.out[next+1].is(uses) || r.out[next].kind == aWord || r.out[next].kind == aName && r.nothingAfter(a, next)) {
 		if r.out[next].is(pieces | uses) {
 			unit = &r.out[next]
 		}
@@ -232,7 +325,7 @@ func (r *reader) yieldAt(a *atom, k int) int {
 		next++
 	}
 	if unit.isUses() || m.kind == aWait {
-		r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(r.out[k-1].from, r.out[next-1].to))+".")
+		r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(r.out[max(k-1, a.lo)].from, r.out[next-1].to))+".")
 		return next
 	}
 	r.yields(said)

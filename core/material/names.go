@@ -100,6 +100,11 @@ func (l *Library) ReadSaid(text string, a quantity.Amount) (Named, error) {
 		text = "essential oil"
 	}
 	n, err := l.Read(text)
+	if err != nil && unit.Kind() == quantity.Volume {
+		if m := l.poured(text); m != nil {
+			n, err = Named{Material: m}, nil
+		}
+	}
 	if unit.JuiceOf() || unit.PeelOf() {
 		if j, e := l.Read(fruitPart(unit)); e == nil {
 			if err == nil && n.Material.Is(Botanical) {
@@ -121,6 +126,22 @@ func (l *Library) ReadSaid(text string, a quantity.Amount) (Named, error) {
 		}
 	}
 	return n, nil
+}
+
+// poured is what a word that can mean several things means where it is measured by volume:
+// no bar goes into a cup. It is nil where more than one can.
+func (l *Library) poured(name string) (found *Material) {
+	for _, id := range l.Meant(name) {
+		m, err := l.Find(id)
+		switch {
+		case err != nil || m.Form == "bar":
+		case found != nil:
+			return nil
+		default:
+			found = m
+		}
+	}
+	return found
 }
 
 func fruitPart(u quantity.Unit) string {

@@ -65,7 +65,14 @@ var keeping = regexp.MustCompile(`\b(?:(?:keep|store)\b[^.]*\b(?:fridge|refriger
 func Read(prose string, r *formula.Resolved) []formula.Step {
 	var steps []formula.Step
 	taken := make([]bool, len(r.Lines))
+	before := "" // what is said before anything is done
 	for _, clause := range clauses(prose) {
+		clause, waited := nextDay(clause)
+		if last := len(steps) - 1; waited && last >= 0 && steps[last].For.IsZero() {
+			if w, ok := quantity.FindWait("overnight"); ok {
+				steps = append(steps, formula.Step{Kind: formula.Stand, Text: "Until the next day.", For: w})
+			}
+		}
 		kind, ok := kindOf(clause)
 		if _, waits := quantity.FindWait(clause); !ok && waits && !keepsOnly(clause) { // what takes a time is waited for
 			kind, ok = formula.Stand, true
@@ -74,14 +81,22 @@ func Read(prose string, r *formula.Resolved) []formula.Step {
 			if len(steps) > 0 {
 				last := &steps[len(steps)-1]
 				last.Text = strings.TrimSpace(last.Text + " " + sentence(clause))
+			} else if len(linesIn(strings.ToLower(clause), r, slices.Clone(taken))) == 0 { // and no list of what goes in
+				before = strings.TrimSpace(before + " " + sentence(clause))
 			}
 			continue
 		}
 		if last := len(steps) - 1; last >= 0 && stirsOnly(clause) && steps[last].Kind.Info().Stage == formula.OnRack {
-			steps[last].Stir, steps[last].Text = everyIn(clause), steps[last].Text+" "+sentence(clause)
+			steps[last].Text += " " + sentence(clause)
+			if often := everyIn(clause); !often.IsZero() {
+				steps[last].Stir = often
+			}
 			continue
 		}
 		step := stepOf(kind, clause, r, taken)
+		if len(steps) == 0 {
+			step.Text = strings.TrimSpace(before + " " + step.Text)
+		}
 		if kind == formula.Fill { // “fill a jar with peel” begins; a jar is filled at the end
 			if low := strings.ToLower(clause); len(linesIn(low, r, slices.Clone(taken))) > 0 && strings.Contains(low, " with ") {
 				step.Kind, step.Lines = formula.Mix, linesIn(low, r, taken)
@@ -106,6 +121,9 @@ func Read(prose string, r *formula.Resolved) []formula.Step {
 
 func stepOf(kind formula.StepKind, clause string, r *formula.Resolved, taken []bool) formula.Step {
 	low := strings.ToLower(clause)
+	if pours := kind == formula.Fill || kind == formula.Mix; pours && (wordIn(low, "moulds") || wordIn(low, "molds") || wordIn(low, "mould") || wordIn(low, "mold")) { // “pour into moulds”
+		kind = formula.Press
+	}
 	s := formula.Step{Kind: kind, Text: sentence(clause)}
 	untilEvery, _, _ := strings.Cut(low, "every")
 	if at := keeping.FindStringIndex(untilEvery); at != nil && at[0] > 0 { // “strain and keep in the fridge up to two weeks”
@@ -173,8 +191,11 @@ func everyIn(clause string) quantity.Wait {
 // stirsOnly reports whether a clause says no more than how often it is stirred.
 func stirsOnly(clause string) bool {
 	low := strings.ToLower(clause)
-	return (strings.HasPrefix(low, "stir") || strings.HasPrefix(low, "shake")) && !everyIn(low).IsZero()
+	return (strings.HasPrefix(low, "stir") || strings.HasPrefix(low, "shake")) && (!everyIn(low).IsZero() || nowAndAgain.MatchString(low))
 }
+
+// nowAndAgain is how often something is done that has no rhythm.
+var nowAndAgain = regexp.MustCompile(`\b(?:now and (?:again|then)|occasionally|from time to time|once in a while|when you (?:pass|think of it)|when i (?:pass|think of it))\b`)
 
 // keepsOnly reports whether a clause says how long a good keeps, or how often it is used.
 func keepsOnly(clause string) bool {
@@ -213,8 +234,10 @@ var noVerb = strings.NewReplacer("spray bottle", "bottle", "off the heat", "off"
 var (
 	stops = regexp.MustCompile(`[\n;]+|[.!]\s+|[.!]$`)
 	thens = regexp.MustCompile(`(?i),?\s*(?:\band\s+)?\bthen\b,?\s*`)
+	// so does the next day
+	nextDays = regexp.MustCompile(`(?i)(?:,\s*|\s+and\s+)((?:the\s+)?(?:next|following)\s+(?:day|morning)\b)`)
 	// a verb after a comma begins something else: “mix, press, dry a day”
-	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+and\s+)(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature)\b`)
+	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+and\s+)(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe)\b`)
 )
 
 // clauses parts prose into what is done one after the other: at stops, new lines,
@@ -223,13 +246,24 @@ func clauses(prose string) []string {
 	var out []string
 	prose = nowAndThen.ReplaceAllString(prose, "$1 and again")
 	for _, line := range stops.Split(prose, -1) {
-		for _, part := range thens.Split(commaVerb.ReplaceAllString(line, " then $1"), -1) {
+		for _, part := range thens.Split(nextDays.ReplaceAllString(commaVerb.ReplaceAllString(line, " then $1"), " then $1"), -1) {
 			if part = strings.Trim(part, " ,\t-–•*"); part != "" {
 				out = append(out, numbered.ReplaceAllString(part, ""))
 			}
 		}
 	}
 	return out
+}
+
+// tomorrow begins what is done when a night has gone by.
+var tomorrow = regexp.MustCompile(`(?i)^(?:(?:and|on)\s+)?(?:the\s+)?(?:next|following)\s+(?:day|morning)\s*,?\s+|^(?:in\s+)?the\s+(?:morning|day after)\s*,?\s+`)
+
+// nextDay takes “next day” off the head of a clause, and reports whether it stood there.
+func nextDay(clause string) (rest string, waited bool) {
+	if m := tomorrow.FindString(clause); m != "" && len(m) < len(clause) {
+		return clause[len(m):], true
+	}
+	return clause, false
 }
 
 // now and then is no next step.
