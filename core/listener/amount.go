@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
 
@@ -302,8 +303,12 @@ func (r *reader) amountLeft(a *atom) {
 			}
 		}
 		r.waiting = slices.DeleteFunc(r.waiting, func(w *naming) bool { return w.in == r.now })
+	case r.now.noted && r.doseIn == r.now && r.isDose(said): // “…, 40 g for hard”
+		r.becomesWhereUnread(said.from, r.out[a.hi-1].to, AsUse, nil)
 	case a.perLoad, a.doses, a.machine != "":
 		r.dosed(a, said, a.hi)
+	case said.Amount.UpTo() && n == 0 && !a.yields && isVolume(said.Amount) && !isVessel(said.Amount.Unit()) && len(r.good.lines) > 0 && r.nothingPoured(): // “20 g of soapwort to half a litre”
+		r.topWithout(a, said)
 	case a.yields, said.Amount.UpTo() && n == 0:
 		r.yields(said)
 	case n > 0:
@@ -338,6 +343,23 @@ func (r *reader) amountLeft(a *atom) {
 		r.alone = said
 		r.becomes(said.from, said.to, AsQuestion, nil)
 	}
+}
+
+// nothingPoured reports whether no line is a liquid, and none is named to come.
+func (r *reader) nothingPoured() bool {
+	for _, l := range r.good.lines {
+		if m := r.read(l.Material); m == nil || m.Liquid() {
+			return false
+		}
+	}
+	for k := range r.out { // “… to a litre. Water, that is.”
+		if m := &r.out[k]; m.from >= r.now.from && m.kind == aName {
+			if named := r.read(r.said(m.from, m.to)); named != nil && named.Liquid() {
+				return false
+			}
+		}
+	}
+	return !slices.ContainsFunc(r.good.Not, func(m *material.Material) bool { return m.ID == "water" })
 }
 
 // pouredBefore reports whether a line before another is poured, and how much of it is said:
@@ -401,6 +423,11 @@ func (r *reader) saysAgain(a *atom, said *amountSaid) bool {
 			return false
 		}
 		l.Also, l.Amount, l.Written = l.Amount, all, all.String()
+	} else if u := l.Amount.Unit(); said.Amount.Kind() == quantity.Mass && (u == quantity.Bar || isVessel(u)) { // “a block of soap, that's 250 g”: what was weighed is known better
+		l.Amount, l.Written = said.Amount, said.written
+		if r.rename(l, l.name); l.Err != nil && u == quantity.Bar {
+			r.rename(l, l.name+" bar")
+		}
 	} else if l.Also.IsZero() {
 		l.Also = said.Amount
 	}
@@ -523,7 +550,7 @@ func isVague(a quantity.Amount) bool {
 	case quantity.Splash, quantity.Glug, quantity.Handful, quantity.Pinch, quantity.Dash, quantity.Squeeze, quantity.Dollop, quantity.Shake, quantity.Sprinkle, quantity.Spritz:
 		return true
 	}
-	return a.Open() != quantity.NotOpen
+	return a.Open() != quantity.NotOpen || isVessel(a.Unit())
 }
 
 // unitOnly reports whether an amount was said without a number: “big spoons”.
@@ -553,6 +580,11 @@ func (r *reader) joinedAll(said *amountSaid) bool {
 // alcohol, 1 cup”.
 func (r *reader) percentLine(said *amountSaid) bool {
 	l := r.last
+	if l != nil && said.Amount.Unit() == quantity.Percent && l.from >= r.now.from && l.Err == nil && r.read(said.Amount.String()+" "+l.name) != nil { // “100 ml of alcohol, 96 percent”
+		r.rename(l, said.Amount.String()+" "+l.name)
+		r.becomes(said.from, said.to, AsMaterial, l)
+		return true
+	}
 	if l == nil || l.Amount.Unit() != quantity.Percent || said.Amount.Unit() == quantity.Percent || l.shared {
 		return false
 	}

@@ -19,7 +19,7 @@ func (r *reader) endSentence() {
 	}
 	r.shared, r.touched = sharing{}, nil
 	r.askAlone()
-	if r.cautions(s) {
+	if s.noted || r.cautions(s) {
 		r.noteSentence(s)
 	}
 	r.noneNext = false

@@ -41,7 +41,7 @@ func (r *reader) looseUntil(a *atom, k int) {
 		a.prose = a.prose || l == nil && a.amount == nil
 	case k == a.hi && r.clearsUpLast(r.said(from, to)):
 		r.becomes(from, to, AsMaterial, r.last)
-	case near != nil && a.amount == nil && r.onlyState(first, k): // “1 bar of soap, grated”
+	case near != nil && a.amount == nil && !(r.now.doing && a.prose && l == nil) && r.onlyState(first, k): // “1 bar of soap, grated”
 		r.becomesWhereUnread(from, to, AsRemark, near)
 		near.remark(r.asSaid(from, to))
 	case r.now.doing && l == nil && r.measuredStranger(a, first, k):

@@ -30,6 +30,11 @@ func (r *reader) walkName(a *atom, k int) int {
 		r.becomes(said.to, m.to, AsUse, nil)
 		return k + 1
 	}
+	if r.doseIn == r.now && len(r.good.Doses) > 0 && a.amount == nil && r.hardness(m) { // “25 g a load for soft water, 40 g for hard”
+		r.becomesWhereUnread(r.out[a.lo].from, m.to, AsUse, nil)
+		r.now.noted = true
+		return k + 1
+	}
 	n := &naming{from: m.from, to: m.to, optional: a.optional, in: r.now, joined: r.joined}
 	if before := r.modifiers(a, k); before >= 0 {
 		n.from = before
@@ -78,6 +83,16 @@ func (r *reader) walkName(a *atom, k int) int {
 		a.names = append(a.names, n)
 	}
 	return next
+}
+
+// hardness reports whether a name is of water, hard or soft.
+func (r *reader) hardness(m *mark) bool {
+	switch r.toks[m.from].word {
+	case "soft", "hard", "medium", "very":
+		w := r.read(r.said(m.from, m.to))
+		return w != nil && w.ID == "water"
+	}
+	return false
 }
 
 // isLike reports whether a mark ends in “like”, perhaps before a word about its state.

@@ -13,6 +13,7 @@ type sentence struct {
 	// doing is set where it says that something is done, and using where it says what is
 	// done with the good.
 	doing, using bool
+	noted        bool // kept with the good as it was said
 	begins       bool // with a word for what is done that says little by itself: add, stir in
 	text         string
 }
@@ -159,7 +160,7 @@ func (r *reader) title(lo, hi int) int {
 			end, colon = k, true
 			break
 		}
-		if m.kind == aColon && r.toks[m.from].word == ":" || m.kind == aDash && k > lo && (!r.hasName(lo, k) && r.namesGood(lo, k) && r.hasName(k, hi) || r.isMadeOf(lo, k, hi)) {
+		if m.kind == aColon && r.toks[m.from].word == ":" || m.kind == aDash && k > lo && (!r.hasName(lo, k) && (r.namesGood(lo, k) || k == lo+1 && goodWords[r.toks[r.out[lo].from].word] && !r.out[lo].is(step|using)) && r.hasName(k, hi) || r.isMadeOf(lo, k, hi)) {
 			end, colon = k, true
 			break
 		}

@@ -1,10 +1,6 @@
 package material
 
 import (
-	"fmt"
-	"math"
-	"regexp"
-	"strconv"
 	"strings"
 
 	"keencrock/core/quantity"
@@ -283,6 +279,9 @@ func (l *Library) readOne(text string) (Named, error) {
 	bare := key
 	if said {
 		bare = strings.Join(strings.Fields(percentage.ReplaceAllString(key, " ")), " ")
+		if bare == "" { // “96 % alcohol”, where the word is the name
+			bare = strings.TrimSpace(percentSign.ReplaceAllString(key, " "))
+		}
 	}
 	m := l.strip(bare, &n)
 	if head, plant, of := strings.Cut(bare, "oil of "); m == nil && of && head == "" { // “oil of lavender”
@@ -416,88 +415,4 @@ func (l *Library) lookUp(key string) *Material {
 		}
 	}
 	return l.byName[key+"s"]
-}
-
-var percentage = regexp.MustCompile(`(\d{1,3}(?:[.,]\d{1,2})?)\s*(?:%|percent|per cent|vol\.?%?|proof)(?:\s+(?:strength|acidity|acid|solution|abv|alcohol))?`)
-
-// strengthIn reads a strength in per cent, or in proof, which is half of it.
-func strengthIn(key string) (share float64, said bool) {
-	m := percentage.FindStringSubmatch(key)
-	if m == nil {
-		return 0, false
-	}
-	v, err := strconv.ParseFloat(strings.Replace(m[1], ",", ".", 1), 64)
-	if err != nil || v <= 0 || v > 200 {
-		return 0, false
-	}
-	if strings.Contains(m[0], "proof") {
-		v /= 2
-	}
-	return v / 100, v <= 100
-}
-
-// StrengthError is a strength that no known material has.
-type StrengthError struct {
-	Material *Material
-	Share    float64
-}
-
-func (e *StrengthError) Error() string {
-	return fmt.Sprintf("%s of %.3g %% is not known here: make it a material of your own, like %s",
-		InSentence(e.Material.Name), 100*e.Share, InSentence(e.Material.Name))
-}
-
-// strengthSlack is how far a strength on a label may lie outside the range that
-// is known. From memory: labels round.
-const strengthSlack = 0.08
-
-// stronger is the material of the same active part that has a strength; nil
-// when none does.
-func (l *Library) stronger(m *Material, share float64) *Material {
-	active := m.Active()
-	if active.Of == "" {
-		return nil
-	}
-	if holds(active, share) {
-		return m // a strength that the name itself has
-	}
-	var best *Material
-	off := math.Inf(1)
-	for _, other := range append([]*Material{m}, l.materials...) {
-		a := other.Active()
-		if a.Of != active.Of || other.Form != m.Form || !kin(m, other) || !holds(a, share) {
-			continue
-		}
-		if d := math.Abs(a.Share.Value-share) / share; d < off-1e-9 {
-			best, off = other, d
-		}
-	}
-	return best
-}
-
-// holds reports whether a component may be that share of a material.
-func holds(c Component, share float64) bool {
-	return c.Share.Low*(1-strengthSlack) <= share && share <= c.Share.High*(1+strengthSlack)
-}
-
-// kin reports whether one material can be another strength of another: they do
-// the same and are tagged the same, wood vinegar apart.
-func kin(a, b *Material) bool { return a.Functions[0] == b.Functions[0] }
-
-// ofStrength is the material of a strength said beside a name.
-func (l *Library) ofStrength(m *Material, text string) *Material {
-	if share, ok := strengthIn(strings.ToLower(text)); ok {
-		return l.stronger(m, share)
-	}
-	return nil
-}
-
-// Active is the component that works: the first that is not water.
-func (m *Material) Active() Component {
-	for _, c := range m.MakeUp {
-		if c.Of != "water" {
-			return c
-		}
-	}
-	return Component{}
 }
