@@ -80,7 +80,14 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	a.none = false
 	if thing := thingOf(said.Amount.Unit()); thing != "" && !r.nameNext(a, k) {
 		if n := len(a.names); n > 0 && m.from > 0 && r.toks[m.from-1].word == "of" && a.names[n-1].to == m.from-1 { // “the zest of two lemons”: how much that is, is asked
-			a.names[n-1].remarks = append(a.names[n-1].remarks, "of "+said.written)
+			zest := a.names[n-1]
+			if peel, err := quantity.Parse("peel of " + said.written); err == nil && peel.Unit().PeelOf() && r.peelOf(zest.text) {
+				a.names = a.names[:n-1]
+				said.Amount, said.written = peel, "peel of "+said.written
+				r.lineMade(a, said, zest)
+				return k + 1
+			}
+			zest.remarks = append(zest.remarks, "of "+said.written)
 			r.becomes(m.from-1, m.to, AsRemark, nil)
 			return k + 1
 		}
@@ -102,6 +109,12 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	}
 	a.amount = said
 	return k + 1
+}
+
+// peelOf reports whether a name is of what is peeled off a fruit.
+func (r *reader) peelOf(name string) bool {
+	m := r.read(name)
+	return m != nil && m.ID == "citrus-peel"
 }
 
 // ofThis reports whether an amount is of nothing that is said: “a drop of this and a drop
@@ -260,6 +273,8 @@ func (r *reader) amountLeft(a *atom) {
 	r.keepWaiting(a)
 	n := len(r.waiting)
 	switch {
+	case r.now.doing && said.from > 1 && (r.toks[said.from-1].word == "other" || r.toks[said.from-1].word == "remaining"): // “add the other two litres cold”
+		r.becomes(said.from, said.to, AsStep, nil)
 	case r.last != nil && n == 0 && r.last.Amount == said.Amount && a.made == nil && said.Amount.Unit() != quantity.Bare: // “double that, four cups”
 		r.becomes(said.from, said.to, AsAmount, r.last)
 	case r.shared.all && !r.shared.taken && r.shared.said != nil && r.shared.said.Amount.Unit() == quantity.Part && n == 0 && holds(said.Amount): // “equal weights, say 250 g, of …”

@@ -19,7 +19,7 @@ func (r *reader) brackets(a *atom, k int) int {
 		whole := !r.conditional(lo, hi) && (r.namesFirst(lo, hi) || r.hasAmount(lo, hi) && r.hasName(lo, hi) && !r.out[lo].is(choice))
 		r.looseEnds(a, k)
 		switch {
-		case whole, r.hasAny(lo, hi, none|per|machine|dosing|correct):
+		case whole, r.hasAny(lo, hi, none|per|machine|dosing|correct), r.out[lo].is(yield) && hi-lo > 1 && r.out[hi-1].kind == anAmount && r.out[hi-1].amount.Amount.Open() == quantity.NotOpen && r.saysYield(&atom{lo: lo, hi: hi}, lo+1):
 			made := a.made
 			r.keepWaiting(a)
 			r.atom(lo, hi)

@@ -93,6 +93,7 @@ type deliveryReader struct {
 	bareAt int        // the token after a price that was a mere number
 	each   bool       // “each” was said before the price
 	wrong  *lotSaid   // taken back: the next amount takes its place
+	ofAll  bool       // “both” was said in this sentence
 	ofNext *priceSaid // “5.10 for soda crystals”: of the lot that comes
 }
 
@@ -165,6 +166,7 @@ func (d *deliveryReader) walk(k int) int {
 	case aName:
 		return d.walkName(k)
 	case aStop:
+		d.ofAll = false
 		d.becomesWhereUnread(m.from, m.to, AsSmallTalk, line())
 		if d.now != nil && d.now.named() {
 			d.now.closed = true
@@ -227,7 +229,7 @@ func (d *deliveryReader) walkAmount(k int) int {
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
 		d.becomes(d.out[next].from, d.out[next].to, AsPacks, d.now.line)
 		return next + 1
-	case d.now != nil && d.now.Package && d.now.Packs == 0 && !name && said.Amount.Unit() == quantity.Bare: // “jars 250 ml x 48”
+	case d.now != nil && d.now.Package && d.now.Packs == 0 && !name && (said.Amount.Unit() == quantity.Bare || said.Amount.Unit() == quantity.Piece): // “jars 250 ml x 48”, “labels 200 pcs”
 		n, _ := said.Amount.Pieces()
 		d.now.Packs = int(n.Value + 0.5)
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
@@ -550,6 +552,12 @@ func (d *deliveryReader) walkWord(k int) int {
 	}
 	if l != nil && l.named() && l.amount != nil && l.Supplier == "" && end-k <= longestSupplier && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) {
 		l.Supplier = strings.TrimSuffix(strings.TrimSuffix(d.asSaid(m.from, d.out[end-1].to), "'s"), "’s")
+		if k > 0 && ofAllWords[d.toks[d.out[k-1].from].word] { // “…; both Quayside, yesterday”
+			d.ofAll = true
+			for _, other := range d.lots {
+				other.Supplier = l.Supplier
+			}
+		}
 		d.becomes(m.from, d.out[end-1].to, AsSupplier, l.line)
 		return end
 	}

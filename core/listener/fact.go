@@ -24,7 +24,9 @@ const (
 	aSupplier
 	aFreight // what bringing it cost
 	aDiscount
-	aHeading // the number of the invoice
+	aHeading // the number of the invoice, “half price” beside a price
+	aDeposit // what comes back with the empties
+	wentBack // what follows did not come
 )
 
 // fact is one of them, from byte from to byte to.
@@ -67,12 +69,16 @@ var (
 
 	codeCue  = regexp.MustCompile(`(?i)^(?:(?:lots?|batch(?:es)?|charge|ch\.-?b\.?)\b\.?\s*(?:code\b|number\b|no\b\.?|nr\b\.?|num\b|is\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
 	totalCue = regexp.MustCompile(`(?i)^(?:in total|total|sum|altogether|all in all|all together|makes|the bill|bill|total price|comes to)\s*[:=]?\s+`)
-	codeMore = regexp.MustCompile(`^(?:\s*(?:,|and|&|/)+\s*)+([A-Za-z]{0,4}-?\d[A-Za-z0-9./_-]*)`)
+	codeMore = regexp.MustCompile(`^(?:\s*(?:,|and|&|/|\bto\b|–|until)+\s*)+([A-Za-z]{0,4}-?\d[A-Za-z0-9./_-]*)`)
 	heading  = regexp.MustCompile(`(?i)^(?:invoice|bill|receipt|order|delivery note|docket|slip)\b(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*\s*(?::|,|;|\n|$)`)
 	brought  = regexp.MustCompile(`(?i)^(?:delivery|carriage|postage|shipping|freight|p\s?&\s?p|courier|transport)(?: (?:was|cost|costs|charge|of|for it|fee))*\s*[:=]?\s+`)
 	codeEnd  = regexp.MustCompile(`^ \d{1,6}\b`)
 	fromCue  = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b[ \t]*:?[ \t]+(?:the[ \t]+)?`)
-	discount = regexp.MustCompile(`(?i)^(?:(?:less|minus)\s+\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate))`)
+	deposit  = regexp.MustCompile(`(?i)^\s*(?:for (?:the )?)?(?:deposit|refundable)\b`)
+	deposits = regexp.MustCompile(`(?i)^deposit(?: (?:was|is|of))?\s*[:=]?\s+`)
+	offers   = regexp.MustCompile(`(?i)^(?:(?:at |for )?half[- ]price|on (?:special )?offer|on sale|(?:at )?(?:a )?(?:reduced|sale|special|discounted) price|special offer)\b`)
+	back     = regexp.MustCompile(`(?i)^(?:returned|sent back|took back|taken back|brought back|gave back|refunded|went back)\b`)
+	discount = regexp.MustCompile(`(?i)^(?:(?:less|minus)\s+\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate)|(?:the )?(?:same|usual|old) price(?: as (?:last time|before|always|usual|ever))?)`)
 )
 
 // monthNumbers are the months by their first three letters.
@@ -129,6 +135,10 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 				}
 				more := strings.TrimRight(m[1], ".,/-")
 				end += len(m[0]) - len(m[1]) + len(more)
+				if between := strings.TrimSpace(m[0][:len(m[0])-len(m[1])]); between == "to" || between == "–" { // “lots CA1 to CA4”
+					f.text, f.several = f.text+" to "+more, true
+					continue
+				}
 				f.text, f.several = f.text+", "+more, true
 			}
 			f.to = i + end
@@ -155,6 +165,17 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	}
 	if m := heading.FindString(at); m != "" {
 		return fact{from: i, to: i + len(strings.TrimRight(m, ":,;\n ")), kind: aHeading}, true
+	}
+	if m := offers.FindString(at); m != "" {
+		return fact{from: i, to: i + len(m), kind: aHeading}, true
+	}
+	if m := back.FindString(at); m != "" {
+		return fact{from: i, to: i + len(m), kind: wentBack}, true
+	}
+	if m := deposits.FindString(at); m != "" {
+		if f, ok := priceAt(text, i+len(m), o); ok && f.kind == aPrice {
+			return fact{from: i, to: f.to, kind: aDeposit, price: f.price}, true
+		}
 	}
 	if m := discount.FindString(at); m != "" {
 		return fact{from: i, to: i + len(m), kind: aDiscount, text: m}, true
@@ -272,6 +293,9 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	end := i + start + n
 	if m := freight.FindString(text[end:]); m != "" {
 		return fact{from: i, to: end + len(m), kind: aFreight, price: p}, true
+	}
+	if m := deposit.FindString(text[end:]); m != "" {
+		return fact{from: i, to: end + len(m), kind: aDeposit, price: p}, true
 	}
 	if m := afterMoney.FindStringSubmatch(text[end:]); m != nil {
 		end += len(m[0])

@@ -3,6 +3,7 @@ package listener
 // nameAtHead names a good that nothing else named by how its first sentence begins: “oven
 // cleaner, mix 100 g …”, “for cream cleanser half a cup …”, “I make hand soap from 60 g …”.
 func (r *reader) nameAtHead() {
+	r.materialAtHead()
 	if r.good.Name != "" || r.good.before > 0 || len(r.goods) > 1 || len(r.good.lines) == 0 {
 		return
 	}
@@ -55,6 +56,31 @@ func (r *reader) nameAtHead() {
 	for i := from; i < to; i++ {
 		r.fates[r.origin[i]] = fate{AsName, r.good, nil}
 	}
+}
+
+// materialAtHead takes a material by itself before all else, measured nowhere, for the name
+// of what is made: “Ash lye. 2 kg of ash, 5 litres of water”.
+func (r *reader) materialAtHead() {
+	g := r.good
+	if g.Name != "" || g.before > 0 || len(r.goods) > 1 || len(g.lines) < 3 || len(g.sentences) < 2 {
+		return
+	}
+	first, alone := g.lines[0], g.sentences[0]
+	if !first.Amount.IsZero() || first.from < alone.from || first.from >= alone.to || len(first.Alternatives) > 0 || first.Optional {
+		return
+	}
+	for _, l := range g.lines[1:] {
+		if l.Amount.IsZero() || l.from < alone.to || l.Material == first.Material {
+			return
+		}
+	}
+	for i := range r.fates {
+		if f := &r.fates[i]; f.line == first {
+			*f = fate{AsName, g, nil}
+		}
+	}
+	g.Name = sentenceCase(first.name)
+	r.takeAway(first)
 }
 
 // longestHead is how many words such a name has at the most.

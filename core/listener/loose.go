@@ -232,6 +232,9 @@ func (r *reader) bareName(a *atom, from, to int) bool {
 			return false
 		}
 	}
+	if to < a.hi && r.out[to].kind == anAmount && r.out[to].amount.Amount.Open() != quantity.NotOpen { // “curdles a bit”
+		return false
+	}
 	if to < a.hi { // “moon dust: 1 cup”, “moon dust 1 cup”
 		return r.out[to].kind != anAmount || !r.nameNext(a, to)
 	}

@@ -4,6 +4,7 @@ package listener
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"keencrock/core/material"
@@ -32,7 +33,8 @@ func (d *deliveryReader) finish() {
 		d.settleAhead(l)
 		d.workOut(i, l)
 	}
-	if len(d.lots) == 0 && strings.TrimSpace(d.clean) != "" {
+	wentBack := slices.ContainsFunc(d.unsure, func(u Unsure) bool { return u.Code == "went-back" })
+	if len(d.lots) == 0 && !wentBack && strings.TrimSpace(d.clean) != "" {
 		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "what-came", Text: "What came, and how much of it? Say it as “5 kg washing soda 11.40 from Quayside”."})
 	}
 	d.together()

@@ -2,6 +2,7 @@ package listener
 
 import (
 	"slices"
+	"strings"
 
 	"keencrock/core/quantity"
 )
@@ -182,6 +183,11 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		return a.hi
 	case m.is(same | factored):
 		return r.relativeAmount(a, k)
+	case m.is(doubled|halved) && r.last != nil && a.loose >= 0 && (conditions[r.toks[r.out[a.lo].from].word] || r.forWhat(a.lo) || r.toks[r.out[a.lo].from].word == "in"): // “in the winter double it”
+		a.loose = -1
+		r.becomesWhereUnread(r.out[a.lo].from, r.out[a.hi-1].to, AsRemark, nil)
+		r.now.noted = true
+		return a.hi
 	case m.is(doubled|halved) && r.last != nil:
 		r.looseEnds(a, k)
 		num, den := int64(2), int64(1)
@@ -208,6 +214,9 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		r.becomesWhereUnread(m.from, r.out[with].from, AsSmallTalk, nil)
 		return r.fillUp(a, k, with, r.topUp()) + with - k - 1
 	case m.is(top) && core < a.hi && r.out[core].kind == anAmount && !r.out[core].amount.Amount.UpTo() && r.nameNext(a, core): // “top up with 400 ml water”
+		r.looseEnds(a, k)
+		talk()
+	case m.is(top) && core == a.hi && next < a.hi && strings.HasPrefix(r.toks[m.from].word, "ma") && r.isDeterminer(next): // “I make up the stain bar like this”
 		r.looseEnds(a, k)
 		talk()
 	case m.is(top):

@@ -37,6 +37,11 @@ func (d *deliveryReader) fact(k int) int {
 	case aDiscount:
 		d.becomes(m.from, m.to, AsQuestion, line)
 		d.unsure = append(d.unsure, Unsure{Line: max(-1, len(d.lots)-1), Code: "discount", Text: sentenceCase(f.text) + ": say the price that was paid."})
+	case aDeposit:
+		d.becomes(m.from, m.to, AsQuestion, line)
+		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "deposit", Text: "A deposit of " + f.price.amount.StringFixed(2) + " comes back: it is left out of the price."})
+	case wentBack:
+		return d.sentBack(k)
 	case aHeading:
 		d.becomes(m.from, m.to, AsLeftOut, nil)
 	case aGift:
@@ -59,6 +64,11 @@ func (d *deliveryReader) fact(k int) int {
 			to.BestBefore = f.date
 		} else {
 			to.Received = f.date
+			if d.ofAll {
+				for _, l := range d.lots {
+					l.Received = f.date
+				}
+			}
 		}
 	case aLotCode:
 		d.becomes(m.from, m.to, AsLotCode, line)
@@ -80,6 +90,25 @@ func (d *deliveryReader) fact(k int) int {
 	}
 	return k + 1
 }
+
+// sentBack passes over what went back, to the end of its sentence: it is no delivery.
+func (d *deliveryReader) sentBack(k int) int {
+	end := k
+	for end < len(d.out) && d.out[end].kind != aStop {
+		end++
+	}
+	if d.nowOpen() || end == k+1 { // “5 kg borax, returned”, or nothing after it
+		d.becomes(d.out[k].from, d.out[k].to, AsQuestion, nil)
+		end = k + 1
+	} else {
+		d.becomes(d.out[k].from, d.out[end-1].to, AsQuestion, nil)
+	}
+	d.unsure = append(d.unsure, Unsure{Line: -1, Code: "went-back", Text: "What went back is taken out of its lot on the shelf, with the reason."})
+	return end
+}
+
+// nowOpen reports whether a lot of this sentence has been named.
+func (d *deliveryReader) nowOpen() bool { return d.now != nil && d.now.named() && !d.now.closed }
 
 // moreMoney reports whether another price follows.
 func (d *deliveryReader) moreMoney(k int) bool {

@@ -326,6 +326,12 @@ func (r *reader) yieldAt(a *atom, k int) int {
 	}
 	if unit.isUses() || m.kind == aWait {
 		r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(r.out[max(k-1, a.lo)].from, r.out[next-1].to))+".")
+		if next+1 < a.hi && r.toks[r.out[next].from].word == "at" && r.out[next+1].kind == anAmount && !r.nameNext(a, next+1) { // “lasts us three months at a quarter cup”
+			if d := r.amountSaid(&r.out[next+1]); r.dosed(a, d, a.hi) {
+				r.becomes(r.out[next].from, r.out[next+1].to, AsUse, nil)
+				return next + 2
+			}
+		}
 		return next
 	}
 	r.yields(said)

@@ -14,14 +14,14 @@ import (
 func TestAStrengthSaidFindsWhatHasIt(t *testing.T) {
 	lib := material.Shipped()
 	for said, id := range map[string]string{
-		"96 % alcohol":        "ethanol",
-		"95% ethanol":         "ethanol",
-		"96 percent alcohol":  "ethanol",
-		"alcohol 40 %":        "vodka",
-		"ethanol 50 %":        "vodka-strong",
-		"80 proof alcohol":    "vodka",
-		"ethanol 70 %":        "ethanol-70",
-		"vinegar 10 %":        "cleaning-vinegar",
+		"96 % alcohol":       "ethanol",
+		"95% ethanol":        "ethanol",
+		"96 percent alcohol": "ethanol",
+		"alcohol 40 %":       "vodka",
+		"ethanol 50 %":       "vodka-strong",
+		"80 proof alcohol":   "vodka",
+		"ethanol 70 %":       "ethanol-70",
+		"vinegar 10 %":       "cleaning-vinegar",
 	} {
 		n, err := lib.Read(said)
 		require.NoError(t, err, said)

@@ -220,6 +220,7 @@ func buildLexicon() (words map[string]entry, first map[string]bool) {
 
 // fruitOf finds a fruit's juice and peel.
 func fruitOf(word string) (juice, peel Unit, ok bool) {
+	word = strings.TrimSuffix(word, ".") // at the end of a sentence
 	for _, f := range fruitWords {
 		if one, many, _ := strings.Cut(f.words, " "); word == one || word == many {
 			return f.juice, f.peel, true

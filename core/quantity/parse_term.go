@@ -545,7 +545,7 @@ func (p *parser) unitEntry() entry {
 		return entry{}
 	}
 	at := p.pos
-	switch word := p.rawWord(); word {
+	switch strings.TrimSuffix(p.rawWord(), ".") {
 	case "T":
 		return entry{role: isUnit, unit: Tablespoon}
 	case "t":

@@ -105,6 +105,8 @@ func TestParsePrefixLeavesTheMaterial(t *testing.T) {
 		"water to 10 l":              {"", ""},
 		"to 10 l water":              {"to 10 l", "water"},
 		"1 cup baking soda to start": {"1 cup", "baking soda to start"},
+		"1 T. water":                 {"1 tbsp", "water"},
+		"peel of six oranges.":       {"peel of 6 oranges", "orange peel"},
 	} {
 		r, err := quantity.ReadPrefix(in)
 		if want[0] == "" {
