@@ -241,11 +241,16 @@ func (a *Assessment) bottle() (*keeping.Bottle, []keeping.Ingredient) {
 	}
 	var ingredients []keeping.Ingredient
 	acid, carbonate := false, false
+	b.Waterless = b.Wet
 	for i := range r.Lines {
 		of, share := r.Lines[i].Material, r.Lines[i].Share.Value
+		if of == nil {
+			b.Waterless = false
+		}
 		if of == nil || share == 0 {
 			continue
 		}
+		b.Waterless = b.Waterless && (of.Tags&(material.Oil|material.ScentOil) != 0 || of.ShareOf("water") == 0 && of.Is(material.Dry))
 		if strained := r.StrainsOut(of); !strained && of.ID != "water" {
 			ingredients = append(ingredients, keeping.Ingredient{Name: of.Name, SealedDays: of.Keeps.SealedDays, Share: share, OnlySmells: of.OnlySmells()})
 		}

@@ -47,6 +47,7 @@ var (
 	InfusedSour    = Class{Code: "infused-vinegar", Name: "infused vinegar", Days: 365, Why: "strained vinegar keeps about a year"}
 	SourSalted     = Class{Code: "sour-salted", Name: "fruit, cooked with salt and acid", Days: 90, Why: "cooked with salt and acid, fruit keeps about three months cold"}
 	SoapNutLiquid  = Class{Code: "soap-nut", Name: "soap-nut water", Days: 10, Why: "soap-nut water sours within about ten days even when cold"}
+	Oily           = Class{Code: "oily", Name: "oil and wax, without water", Days: 730, Why: "nothing grows where there is no water; in time the oils turn rancid"}
 	WetPerishable  = Class{Code: "wet-perishable", Name: "wet with fresh fruit or milk", Days: 7, Why: "what is fresh in it spoils within a week, even cold"}
 )
 
@@ -100,6 +101,8 @@ type Bottle struct {
 	SoapNut     bool    // water that soap nuts were in
 	Perishable  bool    // fresh fruit, juice or milk that is not strained out
 	Cooked      bool
+	// Waterless says that what flows in it is oil and nothing else.
+	Waterless bool
 	// Saponified says that it is oil and lye that become a bar of soap.
 	Saponified bool
 }
@@ -135,6 +138,9 @@ func Classify(b *Bottle) Class {
 			return Effervescent
 		}
 		return Dry
+	}
+	if b.Waterless {
+		return Oily
 	}
 	switch {
 	case b.Chlorine >= bleachAsSold:

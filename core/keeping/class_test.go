@@ -43,6 +43,7 @@ func TestTheClassFollowsFromTheBottle(t *testing.T) {
 		"soap-nut water":             {keeping.Bottle{Wet: true, SoapNut: true, PH: at(4.6), PHKnown: true}, keeping.SoapNutLiquid},
 		"lemon juice spray":          {keeping.Bottle{Wet: true, PH: at(2.9), PHKnown: true, Perishable: true}, keeping.WetPerishable},
 		"half bought shower gel":     {keeping.Bottle{Wet: true, PH: at(6), PHKnown: true, PreservedBase: 0.6}, keeping.WetPreserved},
+		"wax in oil":                 {keeping.Bottle{Wet: true, PH: at(7), PHKnown: true, Waterless: true}, keeping.Oily},
 		"ash water, not measured":    {keeping.Bottle{Wet: true}, keeping.WetMild},
 	} {
 		assert.Equal(t, c.want.Code, keeping.Classify(&c.bottle).Code, name)

@@ -280,18 +280,33 @@ func sentence(clause string) string {
 	return strings.ToUpper(clause[:1]) + clause[1:] + "."
 }
 
-// linesIn are the lines whose material a clause names, each taken once.
+// linesIn are the lines whose material a clause names, each taken once: by its own name,
+// or by a word for its sort that is no part of another's name.
 func linesIn(clause string, r *formula.Resolved, taken []bool) []int {
 	var lines []int
+	rest := clause
 	for i := range r.Lines {
 		l := &r.Lines[i]
-		if taken[i] || l.Material == nil {
+		if l.Material == nil {
 			continue
 		}
-		if slices.ContainsFunc(namesOf(l), func(n string) bool { return wordIn(clause, n) }) || groupNamed(clause, l.Material) {
+		for _, n := range namesOf(l) {
+			if many := n + "s"; wordIn(clause, many) { // “the lemons”
+				n = many
+			} else if !wordIn(clause, n) {
+				continue
+			}
+			if rest = strings.ReplaceAll(rest, n, ""); !taken[i] {
+				lines, taken[i] = append(lines, i), true
+			}
+		}
+	}
+	for i := range r.Lines {
+		if m := r.Lines[i].Material; !taken[i] && m != nil && groupNamed(rest, m) {
 			lines, taken[i] = append(lines, i), true
 		}
 	}
+	slices.Sort(lines)
 	return lines
 }
 

@@ -73,3 +73,19 @@ func (best *scooping) amount() (a Amount) {
 	}
 	return a
 }
+
+// NearestMeasure returns the one measure that comes nearest to a volume in millilitres, up
+// to two teaspoons, three tablespoons or any number of cups, and its error as a share of
+// the volume. The volume must be positive.
+func NearestMeasure(ml float64, m Measures) (Amount, float64) {
+	best := scooping{cost: math.Inf(1)}
+	none := []Number{{0, 1}}
+	best.try(ml, m, Cup, cupScoops, Teaspoon, none)
+	if ml < 3.5*Tablespoon.SizeML(m) {
+		best.try(ml, m, Tablespoon, spoonScoops, Teaspoon, none)
+	}
+	if ml < 2.5*Teaspoon.SizeML(m) {
+		best.try(ml, m, Cup, none, Teaspoon, teaScoops)
+	}
+	return best.amount(), best.err
+}
