@@ -1251,6 +1251,24 @@ func (e SwapCandidateBy) Valid() bool {
 	}
 }
 
+// Defines values for TakeStarterBy.
+const (
+	TakeStarterByScoop  TakeStarterBy = "scoop"
+	TakeStarterByWeight TakeStarterBy = "weight"
+)
+
+// Valid indicates whether the value is a known member of the TakeStarterBy enum.
+func (e TakeStarterBy) Valid() bool {
+	switch e {
+	case TakeStarterByScoop:
+		return true
+	case TakeStarterByWeight:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Verdict.
 const (
 	VerdictGood  Verdict = "good"
@@ -1773,8 +1791,11 @@ type BatchLine struct {
 	Name     string     `json:"name"`
 
 	// Optional the batch can be finished without it
-	Optional   bool            `json:"optional,omitempty,omitzero"`
-	Phase      string          `json:"phase,omitempty,omitzero"`
+	Optional bool   `json:"optional,omitempty,omitzero"`
+	Phase    string `json:"phase,omitempty,omitzero"`
+
+	// Scoop the nearest cups and spoons for who scoops; left out where its density is not known
+	Scoop      string          `json:"scoop,omitempty,omitzero"`
 	Status     BatchLineStatus `json:"status"`
 	TargetG    float64         `json:"target_g"`
 	ToleranceG float64         `json:"tolerance_g"`
@@ -4235,6 +4256,47 @@ type StandingShape string
 // StandingState defines model for Standing.State.
 type StandingState string
 
+// Starter defines model for Starter.
+type Starter struct {
+	Cautions []Caution `json:"cautions"`
+
+	// Differs how it differs from the others of its kind
+	Differs   string        `json:"differs"`
+	Id        string        `json:"id"`
+	KeepsDays int           `json:"keeps_days"`
+	Kind      string        `json:"kind"`
+	KindName  string        `json:"kind_name"`
+	Lines     []StarterLine `json:"lines"`
+
+	// MakesG of finished good
+	MakesG float64 `json:"makes_g"`
+	Name   string  `json:"name"`
+	Pieces int     `json:"pieces,omitempty,omitzero"`
+	School string  `json:"school"`
+	Uses   float64 `json:"uses,omitempty,omitzero"`
+
+	// Version of the starters that ship
+	Version int `json:"version"`
+}
+
+// StarterLine defines model for StarterLine.
+type StarterLine struct {
+	// EnoughFor how many times the starter the shelf allows of it; left out where there is none
+	EnoughFor float64 `json:"enough_for,omitempty,omitzero"`
+	MassG     float64 `json:"mass_g"`
+	Material  string  `json:"material"`
+	Name      string  `json:"name"`
+
+	// Scooped the same in cups and spoons of the workshop's measures
+	Scooped string `json:"scooped"`
+
+	// Unstocked from the tap, which no shelf holds
+	Unstocked bool `json:"unstocked,omitempty,omitzero"`
+
+	// Weighed the amount by weight
+	Weighed string `json:"weighed"`
+}
+
 // Statement defines model for Statement.
 type Statement struct {
 	Code string `json:"code"`
@@ -4336,6 +4398,14 @@ type SweptAmount struct {
 	Steps int     `json:"steps"`
 	ToG   float64 `json:"to_g"`
 }
+
+// TakeStarter defines model for TakeStarter.
+type TakeStarter struct {
+	By TakeStarterBy `json:"by"`
+}
+
+// TakeStarterBy defines model for TakeStarter.By.
+type TakeStarterBy string
 
 // TakenDelivery defines model for TakenDelivery.
 type TakenDelivery struct {
@@ -4730,7 +4800,10 @@ type Workshop struct {
 	Region WorkshopRegion `json:"region,omitempty,omitzero"`
 
 	// RegionSays what must stand on a label there, with the rule
-	RegionSays     string  `json:"region_says,omitempty,omitzero"`
+	RegionSays string `json:"region_says,omitempty,omitzero"`
+
+	// Scale a scale is on the bench, and is read; a simulated one ships
+	Scale          bool    `json:"scale,omitempty,omitzero"`
 	ScaleCapacityG float64 `json:"scale_capacity_g"`
 	ScaleStepG     float64 `json:"scale_step_g"`
 	ScoopMl        float64 `json:"scoop_ml,omitempty,omitzero"`
@@ -5062,6 +5135,12 @@ type ImportShelfParams struct {
 // ImportShelfParamsTake defines parameters for ImportShelf.
 type ImportShelfParamsTake string
 
+// TakeStarterParams defines parameters for TakeStarter.
+type TakeStarterParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // FindSwapsParams defines parameters for FindSwaps.
 type FindSwapsParams struct {
 	// Use so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out
@@ -5265,6 +5344,9 @@ type PutSizeJSONRequestBody = OwnSize
 
 // ReadSpokenJSONRequestBody defines body for ReadSpoken for application/json ContentType.
 type ReadSpokenJSONRequestBody = SpokenText
+
+// TakeStarterJSONRequestBody defines body for TakeStarter for application/json ContentType.
+type TakeStarterJSONRequestBody = TakeStarter
 
 // ProposeStepsJSONRequestBody defines body for ProposeSteps for application/json ContentType.
 type ProposeStepsJSONRequestBody = FormulaFile

@@ -22,6 +22,7 @@ type Workshop struct {
 	DishesWaterL   float64 `gorm:"column:dishes_water_l"`
 	TimeZone       string  // of the IANA database; empty for the server's
 	Hygrometer     bool    // one is on the wall, and is read
+	Scale          bool    // one is on the bench, and is read
 	Address        string  // as it stands on labels
 	Contact        string  // whom to ask, as a jar's page says
 	Phone          string  // as it stands on labels
@@ -149,7 +150,7 @@ func (t *Tx) SaveWorkshop(w *Workshop) error {
 	read := w.Version
 	w.Version++
 	result := t.db.Model(w).Where("version = ?", read).
-		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "laundry_water_l", "dishes_water_l", "time_zone", "hygrometer", "address", "contact", "phone", "region", "jar_origin", "label_dose", "public_jars", "machines", "version").Updates(w)
+		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "laundry_water_l", "dishes_water_l", "time_zone", "hygrometer", "scale", "address", "contact", "phone", "region", "jar_origin", "label_dose", "public_jars", "machines", "version").Updates(w)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return ErrStale
 	}

@@ -23,6 +23,16 @@ func (h *handlers) ProposeSteps(ctx context.Context, r contract.ProposeStepsRequ
 	return contract.ProposeSteps200JSONResponse(ways), err
 }
 
+func (h *handlers) ListStarters(ctx context.Context, _ contract.ListStartersRequestObject) (contract.ListStartersResponseObject, error) {
+	all, err := h.crock.Starters(ctx)
+	return contract.ListStarters200JSONResponse(all), err
+}
+
+func (h *handlers) TakeStarter(ctx context.Context, r contract.TakeStarterRequestObject) (contract.TakeStarterResponseObject, error) {
+	f, err := value(h.crock.TakeStarter(ctx, r.Starter, r.Body.By))
+	return contract.TakeStarter201JSONResponse(f), err
+}
+
 func (h *handlers) ReadSpoken(ctx context.Context, r contract.ReadSpokenRequestObject) (contract.ReadSpokenResponseObject, error) {
 	lines, err := h.crock.ReadText(ctx, r.Body.Text)
 	return contract.ReadSpoken200JSONResponse(lines), err

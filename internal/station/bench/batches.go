@@ -319,6 +319,10 @@ func line(b *tenant.Batch, i int, lots []stock.Lot) api.BatchLine {
 		WeighedG: b.WeighedOf(i), ToleranceG: making.Tolerance(l.TargetG, b.Set.Workshop.ScaleStepG), Status: api.BatchLineStatus(status), Advice: advice, Optional: l.Optional,
 		Unstocked: l.Unstocked, Added: l.Added, Lots: []api.BatchLot{}}
 	out.LeftG = max(0, l.TargetG-out.WeighedG)
+	if m, err := b.Set.Materials.Find(l.Item); err == nil && m.Density.Known() && out.LeftG > 0 {
+		scoop, _ := quantity.NearestScoop(out.LeftG/m.Density.Value, b.Set.Measures)
+		out.Scoop = scoop.String()
+	}
 	suggested, missing := making.Suggest(l.Item, out.LeftG, lots, b.Set.Today)
 	for j := range lots {
 		lot := &lots[j]

@@ -331,6 +331,12 @@ type ServerInterface interface {
 	// ReadSpoken Read a formula the way a maker says it
 	// (POST /api/spoken)
 	ReadSpoken(c fiber.Ctx) error
+	// ListStarters Formulas to begin with, that ship with the program; none of them is the workshop's until it is taken
+	// (GET /api/starters)
+	ListStarters(c fiber.Ctx) error
+	// TakeStarter Make a starter a formula of the workshop
+	// (POST /api/starters/{starter}/taken)
+	TakeStarter(c fiber.Ctx, starter string, params TakeStarterParams) error
 	// ListStepKinds What a step can be, and what is looked at on the way
 	// (GET /api/steps)
 	ListStepKinds(c fiber.Ctx) error
@@ -3833,6 +3839,77 @@ func (siw *ServerInterfaceWrapper) ReadSpoken(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ListStarters operation middleware
+func (siw *ServerInterfaceWrapper) ListStarters(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListStarters(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// TakeStarter operation middleware
+func (siw *ServerInterfaceWrapper) TakeStarter(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "starter" -------------
+	var starter string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "starter", c.Params("starter"), &starter, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter starter: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TakeStarterParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.TakeStarter(c, starter, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // ListStepKinds operation middleware
 func (siw *ServerInterfaceWrapper) ListStepKinds(c fiber.Ctx) error {
 
@@ -4316,6 +4393,10 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Post(options.BaseURL+"/api/scale", wrapper.TouchScale)
 
 	router.Get(options.BaseURL+"/api/kinds", wrapper.ListKinds)
+
+	router.Get(options.BaseURL+"/api/starters", wrapper.ListStarters)
+
+	router.Post(options.BaseURL+"/api/starters/:starter/taken", wrapper.TakeStarter)
 
 	router.Post(options.BaseURL+"/api/spoken", wrapper.ReadSpoken)
 
@@ -7617,6 +7698,65 @@ func (response ReadSpokendefaultApplicationProblemPlusJSONResponse) VisitReadSpo
 	return ctx.JSON(&response.Body)
 }
 
+type ListStartersRequestObject struct {
+}
+
+type ListStartersResponseObject interface {
+	VisitListStartersResponse(ctx fiber.Ctx) error
+}
+
+type ListStarters200JSONResponse []Starter
+
+func (response ListStarters200JSONResponse) VisitListStartersResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListStartersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListStartersdefaultApplicationProblemPlusJSONResponse) VisitListStartersResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type TakeStarterRequestObject struct {
+	Starter string `json:"starter"`
+	Params  TakeStarterParams
+	Body    *TakeStarterJSONRequestBody
+}
+
+type TakeStarterResponseObject interface {
+	VisitTakeStarterResponse(ctx fiber.Ctx) error
+}
+
+type TakeStarter201JSONResponse StoredFormula
+
+func (response TakeStarter201JSONResponse) VisitTakeStarterResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type TakeStarterdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeStarterdefaultApplicationProblemPlusJSONResponse) VisitTakeStarterResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type ListStepKindsRequestObject struct {
 }
 
@@ -8312,6 +8452,12 @@ type StrictServerInterface interface {
 	// ReadSpoken Read a formula the way a maker says it
 	// (POST /api/spoken)
 	ReadSpoken(ctx context.Context, request ReadSpokenRequestObject) (ReadSpokenResponseObject, error)
+	// ListStarters Formulas to begin with, that ship with the program; none of them is the workshop's until it is taken
+	// (GET /api/starters)
+	ListStarters(ctx context.Context, request ListStartersRequestObject) (ListStartersResponseObject, error)
+	// TakeStarter Make a starter a formula of the workshop
+	// (POST /api/starters/{starter}/taken)
+	TakeStarter(ctx context.Context, request TakeStarterRequestObject) (TakeStarterResponseObject, error)
 	// ListStepKinds What a step can be, and what is looked at on the way
 	// (GET /api/steps)
 	ListStepKinds(ctx context.Context, request ListStepKindsRequestObject) (ListStepKindsResponseObject, error)
@@ -11884,6 +12030,73 @@ func (sh *strictHandler) ReadSpoken(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(ReadSpokenResponseObject); ok {
 		if err := validResponse.VisitReadSpokenResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListStarters operation middleware
+func (sh *strictHandler) ListStarters(ctx fiber.Ctx) error {
+	var request ListStartersRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListStarters(ctx.Context(), request.(ListStartersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListStarters")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListStartersResponseObject); ok {
+		if err := validResponse.VisitListStartersResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakeStarter operation middleware
+func (sh *strictHandler) TakeStarter(ctx fiber.Ctx, starter string, params TakeStarterParams) error {
+	var request TakeStarterRequestObject
+
+	request.Starter = starter
+	request.Params = params
+
+	var body TakeStarterJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeStarter(ctx.Context(), request.(TakeStarterRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeStarter")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakeStarterResponseObject); ok {
+		if err := validResponse.VisitTakeStarterResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

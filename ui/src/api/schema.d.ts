@@ -428,6 +428,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/starters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Formulas to begin with, that ship with the program; none of them is the workshop's until it is taken */
+        get: operations["listStarters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/starters/{starter}/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                starter: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Make a starter a formula of the workshop */
+        post: operations["takeStarter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/spoken": {
         parameters: {
             query?: never;
@@ -1821,6 +1857,8 @@ export interface components {
             private_jars?: boolean;
             /** @description the hygrometer on the wall is read every half hour */
             hygrometer?: boolean;
+            /** @description a scale is on the bench, and is read; a simulated one ships */
+            scale?: boolean;
             /** @description of the IANA database, such as Europe/Vienna: what is today there; none for the server's */
             time_zone?: string;
             version: number;
@@ -2489,6 +2527,8 @@ export interface components {
             amount?: string;
             /** @description in drops, spoons or pieces, where the scale is too coarse to weigh it */
             hand?: string;
+            /** @description the nearest cups and spoons for who scoops; left out where its density is not known */
+            scoop?: string;
             /** Format: double */
             target_g: number;
             /** Format: double */
@@ -2776,6 +2816,49 @@ export interface components {
             by: string;
             /** Format: date-time */
             kept: string;
+        };
+        Starter: {
+            id: string;
+            /** @description of the starters that ship */
+            version: number;
+            kind: string;
+            kind_name: string;
+            name: string;
+            school: string;
+            /** @description how it differs from the others of its kind */
+            differs: string;
+            /**
+             * Format: double
+             * @description of finished good
+             */
+            makes_g: number;
+            /** Format: double */
+            uses?: number;
+            pieces?: number;
+            keeps_days: number;
+            lines: components["schemas"]["StarterLine"][];
+            cautions: components["schemas"]["Caution"][];
+        };
+        StarterLine: {
+            material: string;
+            name: string;
+            /** Format: double */
+            mass_g: number;
+            /** @description the amount by weight */
+            weighed: string;
+            /** @description the same in cups and spoons of the workshop's measures */
+            scooped: string;
+            /** @description from the tap, which no shelf holds */
+            unstocked?: boolean;
+            /**
+             * Format: double
+             * @description how many times the starter the shelf allows of it; left out where there is none
+             */
+            enough_for?: number;
+        };
+        TakeStarter: {
+            /** @enum {string} */
+            by: "weight" | "scoop";
         };
         FormulaSummary: {
             /** Format: uuid */
@@ -5356,6 +5439,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KindInfo"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listStarters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Starters */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Starter"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeStarter: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                starter: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeStarter"];
+            };
+        };
+        responses: {
+            /** @description The formula */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoredFormula"];
                 };
             };
             default: components["responses"]["Problem"];

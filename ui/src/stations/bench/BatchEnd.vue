@@ -199,6 +199,16 @@ const losses = computed(() => (props.batch.outcome?.losses ?? []).filter((l) => 
   gap: 8px;
 }
 
+@media (max-width: 480px) {
+  .fill {
+    flex-wrap: wrap;
+  }
+
+  .really {
+    flex-basis: 100%;
+  }
+}
+
 .into select {
   font-size: 18px;
   height: 48px;

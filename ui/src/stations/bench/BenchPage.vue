@@ -21,7 +21,7 @@ const { data: open, isPending, error, refetch } = useOpenBatches()
     <Looking :pending="isPending" :error="error" @again="refetch()" />
     <p v-if="open?.batches.length === 0">
       Nothing is on the bench. <RouterLink to="/crock">Choose a formula</RouterLink>, size it under “Make it”,
-      and bring it here.
+      and bring it here. Or <RouterLink to="/crock/start">make one from a school</RouterLink>.
     </p>
     <ul>
       <li v-for="b in open?.batches ?? []" :key="b.id">

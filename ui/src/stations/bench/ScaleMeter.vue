@@ -9,15 +9,20 @@ import { grams, onScale } from '../../words'
 const props = defineProps<{
   wantedG: number
   line: Schemas['BatchLine']
+  /** Whether a scale is on the bench. */
+  scale: boolean
+  /** How it is put in where it is not weighed; empty where it is. */
+  byHand: string
   reading: Schemas['ScaleReading'] | null
+  /** What is being typed; NaN for nothing. */
+  typedG: number
   stepG: number
 }>()
 
 /** Where on the bar the target is; the rest of it is for too much. */
 const markAt = 80
 
-const byHand = computed(() => !!props.line.hand && props.line.weighed_g === 0)
-const shown = computed(() => props.reading?.grams ?? 0)
+const shown = computed(() => (Number.isFinite(props.typedG) ? props.typedG : (props.reading?.grams ?? 0)))
 const filled = computed(() =>
   props.wantedG > 0 ? Math.min(1.25, Math.max(0, shown.value / props.wantedG)) : 0,
 )
@@ -28,12 +33,15 @@ const much = computed(() => filled.value > 1 && !ok.value)
 </script>
 
 <template>
-  <div class="numbers">
+  <div class="numbers" :class="{ alone: !scale }">
     <div>
       <template v-if="byHand">
         <span class="label">by hand</span>
-        <span class="huge words" data-testid="target">{{ line.hand }}</span>
-        <span class="soft">about {{ grams(line.target_g) }}: too little for this scale</span>
+        <span class="huge words" data-testid="target">{{ byHand }}</span>
+        <span v-if="byHand === line.hand" class="soft"
+          >about {{ grams(line.target_g) }}: too little for this scale</span
+        >
+        <span v-else class="soft">about {{ onScale(wantedG, stepG) }}, levelled off</span>
       </template>
       <template v-else-if="line.target_g === 0">
         <span class="label">as much as it takes</span>
@@ -48,13 +56,13 @@ const much = computed(() => filled.value > 1 && !ok.value)
         }}{{ line.target_g > 0 ? ` of ${grams(line.target_g)} done` : ' is in' }}</span
       >
     </div>
-    <div class="live" :class="{ ok, much }">
+    <div v-if="scale" class="live" :class="{ ok, much }">
       <span class="label">
         on the scale
         <template v-if="reading?.overload">· too heavy</template>
         <template v-else-if="reading && !reading.stable">· settling</template>
       </span>
-      <span class="num huge" data-testid="reading">{{ reading ? onScale(shown, stepG) : '–' }}</span>
+      <span class="num huge" data-testid="reading">{{ reading ? onScale(reading.grams, stepG) : '–' }}</span>
     </div>
   </div>
   <div
@@ -76,6 +84,10 @@ const much = computed(() => filled.value > 1 && !ok.value)
   gap: 24px;
   grid-template-columns: repeat(2, minmax(0, 1fr));
   margin-top: 10px;
+}
+
+.numbers.alone {
+  grid-template-columns: 1fr;
 }
 
 .numbers > div {

@@ -1,6 +1,9 @@
 <script setup lang="ts">
+import { computed, onMounted } from 'vue'
+
 import { canMake } from '../../api/session'
 import type { Of } from '../../api/batch'
+import { byScoop } from '../../parts/byScoop'
 import { useSingleKeys } from '../../parts/useKeys'
 import { grams } from '../../words'
 import LotPick from './LotPick.vue'
@@ -18,8 +21,10 @@ const {
   lot,
   wanted,
   typed,
+  typedG,
   code,
   field,
+  onBench,
   weigh,
   record,
   useAllTheSame,
@@ -34,18 +39,26 @@ const {
   scale,
 } = props.weighing
 
-useSingleKeys(
-  [
-    { keys: 'Space', does: 'take the reading' },
-    { keys: 't', does: 'tare' },
-    { keys: 'w', does: 'type a weight' },
-  ],
-  {
-    ' ': takeReading,
-    t: () => void scale.touch({ tare: true }),
-    w: () => field.value?.focus(),
-  },
-)
+const atScale = [
+  { keys: 'Space', does: 'take the reading' },
+  { keys: 't', does: 'tare' },
+]
+useSingleKeys([...(onBench ? atScale : []), { keys: 'w', does: 'type a weight' }], {
+  ...(onBench ? { ' ': takeReading, t: () => void scale.touch({ tare: true }) } : {}),
+  w: () => field.value?.focus(),
+})
+// without a scale the field is what one works with; a phone opens no keyboard unasked
+onMounted(() => {
+  if (!onBench && matchMedia('(pointer: fine)').matches) field.value?.focus()
+})
+
+/** How the line at hand is put in, where the scale is not asked: in drops and pieces, or by the scoop. */
+const byHand = computed(() => {
+  const line = current.value
+  if (!line) return ''
+  if (line.hand && line.weighed_g === 0) return line.hand
+  return byScoop.value && line.target_g > 0 ? (line.scoop ?? '') : ''
+})
 </script>
 
 <template>
@@ -60,7 +73,15 @@ useSingleKeys(
       </p>
     </header>
     <SlowBudget :of="of" :line="current.line" :busy="weigh.isPending.value" @dose="(g) => record(g)" />
-    <ScaleMeter :wanted-g="wanted" :line="current" :reading="scale.reading.value" :step-g="stepG" />
+    <ScaleMeter
+      :wanted-g="wanted"
+      :line="current"
+      :scale="onBench"
+      :by-hand="byHand"
+      :reading="scale.reading.value"
+      :typed-g="typedG"
+      :step-g="stepG"
+    />
 
     <p v-if="scale.reading.value?.overload" class="say stop" role="alert">
       More than the scale bears. Take some off, and weigh it in two goes.
@@ -87,18 +108,18 @@ useSingleKeys(
     <LotPick v-if="!current.unstocked" v-model="lot" :lots="current.lots" :step-g="stepG" />
     <p v-else class="soft">From the tap: no bag to name.</p>
 
-    <div v-if="canMake" class="do-row">
+    <div v-if="canMake && (byHand || onBench)" class="do-row">
       <button
-        v-if="current.hand && current.weighed_g === 0"
+        v-if="byHand"
         class="big-do main"
         type="button"
         :disabled="weigh.isPending.value"
-        @click="record(current.target_g)"
+        @click="record(current.hand && current.weighed_g === 0 ? current.target_g : (current.left_g ?? 0))"
       >
-        {{ current.hand }} went in
+        {{ byHand }} went in
       </button>
       <button
-        v-else
+        v-else-if="onBench"
         class="big-do main"
         type="button"
         :disabled="!ready || weigh.isPending.value"
@@ -106,24 +127,32 @@ useSingleKeys(
       >
         Take this reading
       </button>
-      <form class="typed" @submit.prevent="takeTyped">
+    </div>
+    <form v-if="canMake" class="typed" @submit.prevent="takeTyped">
+      <label class="grams">
+        <span class="unseen">Grams, typed</span>
         <input
           ref="field"
           v-model="typed"
           name="typed-grams"
           inputmode="decimal"
-          placeholder="or grams"
-          aria-label="Grams, typed"
+          autocomplete="off"
+          :placeholder="onBench ? 'or type what you read' : 'what you read'"
         />
-        <input
-          v-if="!current.unstocked"
-          v-model="code"
-          name="lot-code"
-          placeholder="lot code"
-          aria-label="Code on the bag"
-        />
-        <button class="big-do" type="submit" :disabled="!typed">Enter</button>
-      </form>
+        <span class="unit" aria-hidden="true">g</span>
+      </label>
+      <label v-if="!current.unstocked" class="code">
+        <span class="unseen">Code on the bag</span>
+        <input v-model="code" name="lot-code" placeholder="lot code" autocomplete="off" />
+      </label>
+      <button class="big-do" :class="{ main: !onBench && !byHand }" type="submit" :disabled="!typed">
+        Enter
+      </button>
+    </form>
+    <div v-if="canMake && current.scoop && !current.hand" class="do-row">
+      <button class="big-do" type="button" @click="byScoop = !byScoop">
+        {{ byScoop ? 'I weigh' : 'I scoop' }}
+      </button>
     </div>
     <p v-if="canMake && current.optional && current.weighed_g === 0" class="optional">
       {{ current.target_g > 0 ? 'This line is optional.' : 'It may need none.' }}
@@ -131,7 +160,7 @@ useSingleKeys(
         {{ current.status === 'left-out' ? 'Take it in after all' : 'Leave it out' }}
       </button>
     </p>
-    <ScaleHand v-if="canMake" :wanted="wanted" @touch="scale.touch" />
+    <ScaleHand v-if="canMake && onBench" :wanted="wanted" @touch="scale.touch" />
   </template>
 </template>
 
@@ -156,24 +185,53 @@ useSingleKeys(
 }
 
 .typed {
-  align-items: stretch;
-  display: flex;
-  flex-wrap: wrap;
+  display: grid;
   gap: 8px;
-  min-width: 0;
+  grid-template-columns: minmax(0, 1fr) minmax(96px, 150px) auto;
+  margin: 14px 0;
+}
+
+.typed label {
+  position: relative;
 }
 
 .typed input {
   background: var(--slip-raised);
-  border: 2px solid var(--clay-line);
+  border: 2px solid var(--clay);
   border-radius: var(--corner);
   color: inherit;
   font: 20px var(--slab);
+  height: 72px;
   padding: 0 12px;
-  width: 140px;
+  width: 100%;
 }
 
-.typed input[name='lot-code'] {
-  width: 108px;
+.grams input {
+  font-size: 34px;
+  font-weight: 600;
+  padding-right: 40px;
+}
+
+.grams input::placeholder {
+  font-size: 19px;
+  font-weight: 400;
+}
+
+.unit {
+  color: var(--ink-soft);
+  font: 24px var(--slab);
+  position: absolute;
+  right: 14px;
+  top: 20px;
+}
+
+@media (max-width: 480px) {
+  .typed {
+    grid-template-columns: minmax(0, 1fr) auto;
+  }
+
+  .grams {
+    grid-column: 1 / 3;
+  }
 }
 </style>

@@ -14,7 +14,17 @@ const reading = (grams: number, over: Partial<Schemas['ScaleReading']> = {}): Sc
   ...over,
 })
 const meter = (r: Schemas['ScaleReading'] | null, over: Partial<Schemas['BatchLine']> = {}, wantedG = 500) =>
-  mount(ScaleMeter, { props: { wantedG, line: { ...line, ...over }, reading: r, stepG: 1 } })
+  mount(ScaleMeter, {
+    props: {
+      wantedG,
+      line: { ...line, ...over },
+      scale: true,
+      byHand: '',
+      reading: r,
+      typedG: NaN,
+      stepG: 1,
+    },
+  })
 
 describe('ScaleMeter', () => {
   it('fills up to the mark and no further than the bar', () => {
@@ -37,6 +47,20 @@ describe('ScaleMeter', () => {
     expect(meter(reading(480, { stable: false })).text()).toContain('settling')
     expect(meter(reading(20_000, { overload: true })).text()).toContain('too heavy')
     expect(meter(null).find('[data-testid=reading]').text()).toBe('–')
+  })
+
+  it('shows no scale where none is on the bench, and fills with what is typed', async () => {
+    const without = meter(null)
+    await without.setProps({ scale: false, typedG: 250 })
+    expect(without.find('[data-testid=reading]').exists()).toBe(false)
+    expect(without.find('.fill').attributes('style')).toContain('width: 40%')
+  })
+
+  it('says the scoop large where it is scooped, and the grams beside it', async () => {
+    const scooped = meter(null)
+    await scooped.setProps({ scale: false, byHand: '2 cups' })
+    expect(scooped.find('[data-testid=target]').text()).toBe('2 cups')
+    expect(scooped.text()).toContain('about 500 g, levelled off')
   })
 
   it('shows what is in the bowl already', () => {

@@ -12,7 +12,9 @@ import { useScale } from './useScale'
  * hand says, and what can be done about it.
  */
 export function useWeighing(of: Of) {
-  const scale = useScale()
+  /** Whether a scale is on the bench; without one the weight is typed. */
+  const onBench = session.value?.workshop.scale ?? false
+  const scale = useScale(onBench)
 
   const { batch, problem, took, note } = of
 
@@ -128,13 +130,19 @@ export function useWeighing(of: Of) {
       afterwards.value = true
       return
     }
-    const g = Number(typed.value.replace(',', '.'))
+    const g = typedG.value
     if (!Number.isFinite(g) || g === 0) {
-      complain('bad-value', 'Type the grams you read, such as 227 or 4.6.')
+      complain('bad-value', 'Type what you read, such as 227, 4.6 or 1.2 kg.')
       return
     }
     record(g, code.value.trim() || lot.value)
   }
+  /** What was typed, in grams; a number by itself is of grams. NaN for what is none. */
+  const typedG = computed(() => {
+    const said = /^\s*(-?\d*[.,]?\d+)\s*(kg|g)?\s*$/i.exec(typed.value)
+    if (!said) return NaN
+    return Number(said[1]?.replace(',', '.')) * (said[2]?.toLowerCase() === 'kg' ? 1000 : 1)
+  })
 
   const over = computed(() =>
     current.value?.status === 'over' ? current.value.weighed_g - current.value.target_g : 0,
@@ -173,8 +181,10 @@ export function useWeighing(of: Of) {
     lot,
     wanted,
     typed,
+    typedG,
     code,
     field,
+    onBench,
     weigh,
     record,
     useAllTheSame,

@@ -4,12 +4,14 @@ import { useRoute } from 'vue-router'
 
 import FormulaEditor from './FormulaEditor.vue'
 import FormulaList from './FormulaList.vue'
+import StartPage from './StartPage.vue'
 
 const route = useRoute()
 const id = computed(() => String(route.params.id ?? ''))
 </script>
 
 <template>
-  <FormulaEditor v-if="id" :id="id" :key="id" />
+  <StartPage v-if="id === 'start'" />
+  <FormulaEditor v-else-if="id" :id="id" :key="id" />
   <FormulaList v-else />
 </template>

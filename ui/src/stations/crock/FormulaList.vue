@@ -65,6 +65,7 @@ useSingleKeys([{ keys: 'n', does: 'a new formula' }], { n: () => void router.pus
         Formula file in
         <input type="file" accept=".json,application/json" name="formula-file" @change="read" />
       </label>
+      <Button v-if="canMake" size="large" @click="router.push('/crock/start')">From a school</Button>
       <Button v-if="canMake" type="primary" size="large" @click="router.push('/crock/new')"
         >New formula</Button
       >
@@ -77,7 +78,8 @@ useSingleKeys([{ keys: 'n', does: 'a new formula' }], { n: () => void router.pus
     </p>
     <Looking :pending="isPending" :error="error" @again="refetch()" />
     <p v-if="formulas?.length === 0">
-      No formula yet. Write one the way you would say it:
+      No formula yet. <RouterLink to="/crock/start">Make a first batch</RouterLink> from one that comes with
+      Keen Crock, or write your own the way you would say it:
       <RouterLink to="/crock/new">2 cups soap flakes, 1 cup washing soda, 1 cup borax</RouterLink>.
     </p>
     <section v-for="[kind, list] in byKind" :key="kind">

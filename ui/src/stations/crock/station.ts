@@ -11,7 +11,10 @@ export default station({
   order: 20,
   address: '/:id?',
   page: () => import('./CrockPage.vue'),
-  acts: [{ text: 'New formula', kind: 'write one', to: '/crock/new' }],
+  acts: [
+    { text: 'New formula', kind: 'write one', to: '/crock/new' },
+    { text: 'New from a school', kind: 'take a starter, make it', to: '/crock/start' },
+  ],
   find: () => {
     const { data } = useFormulas()
     return computed(() =>

@@ -95,6 +95,10 @@ const pairs: Field[][] = [
     </div>
     <LabelSettings v-model="form" />
     <label class="tick">
+      <input v-model="form.scale" type="checkbox" name="scale" :disabled="!isOwner" />
+      A scale is on the bench, and is read as it weighs (a simulated one ships)
+    </label>
+    <label class="tick">
       <input v-model="form.hygrometer" type="checkbox" name="hygrometer" :disabled="!isOwner" />
       A hygrometer is on the wall, and is read every half hour (a simulated one ships)
     </label>

@@ -71,10 +71,14 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
       </header>
       <DeliveryLine v-if="canMake" ref="delivery" />
       <Looking :pending="isPending" :error="error" @again="refetch()" />
-      <p v-if="jars?.length === 0" class="empty">
-        The shelf is empty. Note your first delivery above, as you would say it:
-        <em>5 kg washing soda 11.40 from the mill, best 2028-06</em>.
-      </p>
+      <div v-if="jars?.length === 0" class="empty">
+        <p>
+          The shelf is empty. Note your first delivery above, as you would say it:
+          <em>5 kg washing soda 11.40 from the mill, best 2028-06</em>. Or begin with what is in the cupboard:
+        </p>
+        <RouterLink v-if="canMake" to="/crock/start" class="begin">Make a first batch</RouterLink>
+        <p class="soft small">Choose a good and a way, tick what is there, weigh or scoop it, label it.</p>
+      </div>
       <p v-else-if="jars && shown.length === 0" class="soft">Nothing is low, clumped or near its date.</p>
       <ul class="jars">
         <li v-for="j in shown" :key="j.material">
@@ -116,7 +120,17 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
 }
 
 .empty {
-  margin-top: 40px;
+  margin-top: 20px;
   max-width: 36em;
+}
+
+.begin {
+  background: var(--cobalt);
+  border-radius: var(--corner);
+  color: var(--on-cobalt, #fff);
+  display: inline-block;
+  font: 600 18px var(--slab);
+  padding: 15px 24px;
+  text-decoration: none;
 }
 </style>
