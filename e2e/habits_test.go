@@ -113,7 +113,7 @@ func TestTheBenchOnATablet(t *testing.T) {
 	b.goTo("/bench")
 	b.click("Towpath\n")
 	b.see("weigh out")
-	for _, control := range []string{".do-row .main", ".do-row input[name=typed-grams]", ".lot"} {
+	for _, control := range []string{".do-row .main", "input[name=typed-grams]", ".lot"} {
 		box, err := chromedp.Run(b.ctx, chromedp.Evaluate[[]float64](fmt.Sprintf(`(r => [r.left, r.right, r.width, r.height])(document.querySelector(%q).getBoundingClientRect())`, control)))
 		require.NoError(t, err, control)
 		assert.GreaterOrEqual(t, box[0], 0.0, control)

@@ -67,7 +67,8 @@ func TestFromAWrittenFormulaToAFinishedJar(t *testing.T) {
 	b.see("version 1")
 
 	b.click("Make it")
-	b.see("to weigh")
+	b.see("to weigh, 1 times the formula") // as it is written, which the shelf allows
+	b.click("jars")
 	b.seeIn(".make .big", "kg")
 	b.click("all the shelf allows")
 	b.see("sets the size: no more is on the shelf")

@@ -122,7 +122,9 @@ func TestScreenshots(t *testing.T) {
 // chooseFrom chooses in a list of the library by its label.
 func (b *browser) chooseFrom(label, choice string) {
 	b.t.Helper()
-	b.script("open "+label, fmt.Sprintf("document.querySelector('[aria-label=%q]').closest('.ant-select').querySelector('.ant-select-selector').dispatchEvent(new MouseEvent('mousedown', {bubbles: true}))", label))
+	list := fmt.Sprintf("(document.querySelector('[aria-label=%[1]q]')?.closest('.ant-select') ?? [...document.querySelectorAll('label')].find(l => l.innerText.startsWith(%[1]q))?.querySelector('.ant-select'))", label)
+	b.until("the list "+label, list)
+	b.script("open "+label, list+".querySelector('.ant-select-selector').dispatchEvent(new MouseEvent('mousedown', {bubbles: true}))")
 	b.until("the choice "+choice, fmt.Sprintf("[...document.querySelectorAll('.ant-select-item-option')].some(o => o.innerText === %q)", choice))
 	b.script("choose "+choice, fmt.Sprintf("[...document.querySelectorAll('.ant-select-item-option')].find(o => o.innerText === %q).click()", choice))
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Button, Select } from 'ant-design-vue'
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import { sentence } from '../../words'
 
 import { useKinds } from '../../api/queries'
@@ -42,12 +42,6 @@ const measureOptions = [
 ]
 
 const older = ref(false) // the older versions are open
-const madeShown = ref(false) // how it is made is open
-watch(
-  () => !!file.value.method || !!file.value.steps?.length,
-  (said) => (madeShown.value ||= said),
-  { immediate: true },
-)
 /** What a version holds; what it does not have is taken away. */
 const lookedAt = (f: FormulaFile) =>
   Object.assign(Object.fromEntries(Object.keys(file.value).map((k) => [k, undefined])), f)
@@ -149,13 +143,9 @@ useKeys(
         <summary>As it was said</summary>
         <p class="said-as small">{{ file.said }}</p>
       </details>
-      <details
-        class="method"
-        :open="madeShown"
-        @toggle="madeShown = ($event.target as HTMLDetailsElement).open"
-      >
-        <summary>How it is made</summary>
-        <StepsEditor v-if="madeShown" :draft="draft" :assessment="assessment" />
+      <section class="method" aria-labelledby="how-made">
+        <h2 id="how-made">How it is made</h2>
+        <StepsEditor :draft="draft" :assessment="assessment" />
         <textarea
           v-if="canMake || file.method"
           :value="file.method ?? ''"
@@ -164,7 +154,7 @@ useKeys(
           placeholder="What to sieve, what to wait for, what to look for."
           @input="draft.change('method', (f) => (f.method = ($event.target as HTMLTextAreaElement).value))"
         />
-      </details>
+      </section>
 
       <footer v-if="canMake" class="row">
         <Button type="primary" :disabled="!draft.dirty.value" :loading="save.isPending.value" @click="keep">
@@ -323,6 +313,11 @@ textarea {
 
 .method {
   margin: 14px 0;
+}
+
+.method h2 {
+  border-bottom: 1px solid var(--clay-line);
+  padding-bottom: 3px;
 }
 
 summary {

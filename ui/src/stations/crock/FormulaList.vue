@@ -1,24 +1,118 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { Button } from 'ant-design-vue'
-import { computed } from 'vue'
+import { Button, Checkbox, Input, Select } from 'ant-design-vue'
+import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, ask, ProblemError, type Schemas } from '../../api/client'
 import { useFormulas } from '../../api/queries'
 import { canMake } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
+import { remembered } from '../../parts/remembered'
+import { csv, download, holds } from '../../parts/table'
 import { useSingleKeys } from '../../parts/useKeys'
-import { fromNow, sentence } from '../../words'
+import { counted, day, fromNow, sentence } from '../../words'
+
+type Formula = Schemas['FormulaSummary']
 
 const router = useRouter()
 const client = useQueryClient()
 const { data: formulas, isPending, error, refetch } = useFormulas()
 
-const byKind = computed(() => {
-  const kinds = new Map<string, Schemas['FormulaSummary'][]>()
-  for (const f of formulas.value ?? []) kinds.set(f.kind_name, [...(kinds.get(f.kind_name) ?? []), f])
-  return [...kinds]
+// What is looked for, and how it stands; remembered by this browser.
+const wanted = ref('')
+const view = remembered('formulas', { kind: '', state: '', by: 'kind' })
+const states = [
+  { value: '', label: 'all' },
+  { value: 'draft', label: 'drafts' },
+  { value: 'never', label: 'never made' },
+  { value: 'made', label: 'made before' },
+]
+const orders = [
+  { value: 'kind', label: 'by kind' },
+  { value: 'name', label: 'by name' },
+  { value: 'made', label: 'made last first' },
+  { value: 'changed', label: 'changed last first' },
+]
+const kinds = computed(() => [
+  { value: '', label: 'all kinds' },
+  ...[...new Map((formulas.value ?? []).map((f) => [f.kind, f.kind_name]))].map(([value, label]) => ({
+    value,
+    label,
+  })),
+])
+const inState = (f: Formula) => {
+  if (view.value.state === 'draft') return f.questions > 0
+  if (view.value.state === 'never') return !f.last_made
+  return view.value.state === 'made' ? !!f.last_made : true
+}
+const shown = computed(() => {
+  const found = (formulas.value ?? []).filter(
+    (f) =>
+      (!view.value.kind || f.kind === view.value.kind) &&
+      inState(f) &&
+      holds(`${f.name} ${f.school ?? ''} ${f.kind_name}`, wanted.value),
+  )
+  const last = (f: Formula) => (view.value.by === 'made' ? (f.last_made ?? '') : f.changed)
+  if (view.value.by === 'kind') return found
+  if (view.value.by === 'name') return found.toSorted((a, b) => a.name.localeCompare(b.name))
+  return found.toSorted((a, b) => last(b).localeCompare(last(a)))
+})
+/** In the order of the kinds with a heading for each, or all as one. */
+const groups = computed(() => {
+  if (view.value.by !== 'kind') return shown.value.length ? [['', shown.value] as const] : []
+  const by = new Map<string, Formula[]>()
+  for (const f of shown.value) by.set(f.kind_name, [...(by.get(f.kind_name) ?? []), f])
+  return [...by]
+})
+const narrowed = computed(() => shown.value.length !== (formulas.value?.length ?? 0))
+function all() {
+  wanted.value = ''
+  Object.assign(view.value, { kind: '', state: '' })
+}
+
+function takeAlong() {
+  const rows = shown.value.map((f) => [
+    f.name,
+    f.kind_name,
+    f.school,
+    f.version,
+    f.lines,
+    f.questions,
+    f.last_made?.slice(0, 10),
+    f.changed.slice(0, 10),
+  ])
+  const head = ['name', 'kind', 'school', 'version', 'lines', 'questions', 'last made', 'changed']
+  download('formulas.csv', csv([head, ...rows]))
+}
+const print = () => window.print()
+
+// Many for one act.
+const choosing = ref(false)
+const chosen = ref(new Set<string>())
+function choose(id: string, on: boolean) {
+  const next = new Set(chosen.value)
+  if (on) next.add(id)
+  else next.delete(id)
+  chosen.value = next
+}
+const putAwayAll = useMutation({
+  mutationFn: async (ids: string[]) => {
+    for (const id of ids) await ask(api.DELETE('/api/formulas/{id}', { params: { path: { id } } }))
+    return ids
+  },
+  onSettled: () => client.invalidateQueries({ queryKey: ['formulas'] }),
+  onSuccess: () => {
+    chosen.value = new Set()
+    choosing.value = false
+  },
+})
+const bringAllBack = useMutation({
+  mutationFn: async (ids: string[]) => {
+    for (const id of ids) await ask(api.POST('/api/formulas/{id}/bring-back', { params: { path: { id } } }))
+  },
+  onSettled: () => client.invalidateQueries({ queryKey: ['formulas'] }),
+  onSuccess: () => putAwayAll.reset(),
 })
 
 const take = useMutation({
@@ -61,12 +155,14 @@ useSingleKeys([{ keys: 'n', does: 'a new formula' }], { n: () => void router.pus
     <header>
       <h1>Crock</h1>
       <span class="spring" />
-      <label v-if="canMake" class="pick">
+      <label v-if="canMake" class="pick no-print">
         Formula file in
         <input type="file" accept=".json,application/json" name="formula-file" @change="read" />
       </label>
-      <Button v-if="canMake" size="large" @click="router.push('/crock/start')">From a school</Button>
-      <Button v-if="canMake" type="primary" size="large" @click="router.push('/crock/new')"
+      <Button v-if="canMake" class="no-print" size="large" @click="router.push('/crock/start')"
+        >From a school</Button
+      >
+      <Button v-if="canMake" class="no-print" type="primary" size="large" @click="router.push('/crock/new')"
         >New formula</Button
       >
     </header>
@@ -82,22 +178,88 @@ useSingleKeys([{ keys: 'n', does: 'a new formula' }], { n: () => void router.pus
       Keen Crock, or write your own the way you would say it:
       <RouterLink to="/crock/new">2 cups soap flakes, 1 cup washing soda, 1 cup borax</RouterLink>.
     </p>
-    <section v-for="[kind, list] in byKind" :key="kind">
-      <h2>{{ kind }}</h2>
-      <ul>
-        <li v-for="f in list" :key="f.id">
-          <RouterLink :to="`/crock/${f.id}`" class="formula">
-            <strong>{{ f.name }}</strong>
-            <span class="soft small">{{ f.school || `${f.lines} lines` }}</span>
-            <span v-if="f.questions" class="draft small"
-              >draft, {{ f.questions }} {{ f.questions === 1 ? 'question' : 'questions' }} open</span
-            >
-            <span class="soft small">{{ f.last_made ? `made ${fromNow(f.last_made)}` : 'never made' }}</span>
-          </RouterLink>
-        </li>
-      </ul>
-    </section>
-    <details v-if="putAway?.length" class="away">
+    <div v-if="formulas?.length" class="sift no-print" role="search">
+      <Input
+        v-model:value="wanted"
+        type="search"
+        name="find-formula"
+        placeholder="name, school, kind"
+        aria-label="Find a formula"
+        allow-clear
+        class="find"
+      />
+      <label>
+        <span class="unseen">Which kind</span>
+        <Select v-model:value="view.kind" :options="kinds" class="sort" />
+      </label>
+      <label>
+        <span class="unseen">Which state</span>
+        <Select v-model:value="view.state" :options="states" class="sort" />
+      </label>
+      <label>
+        <span class="unseen">In which order</span>
+        <Select v-model:value="view.by" :options="orders" class="sort" />
+      </label>
+      <span class="soft" role="status">
+        {{
+          narrowed
+            ? `${shown.length} of ${counted(formulas.length, 'formula')}`
+            : counted(formulas.length, 'formula')
+        }}
+        <button v-if="narrowed" type="button" class="plain do" @click="all">show all</button>
+      </span>
+      <span class="spring" />
+      <Button v-if="canMake && !choosing" @click="choosing = true">Choose several</Button>
+      <Button @click="takeAlong">As CSV</Button>
+      <Button @click="print">Print</Button>
+    </div>
+    <div v-if="choosing" class="many no-print" role="group" aria-label="What is done with those chosen">
+      <strong>{{ counted(chosen.size, 'formula') }} chosen</strong>
+      <Button @click="chosen = new Set(shown.map((f) => f.id))">All {{ shown.length }} shown</Button>
+      <Button
+        :disabled="!chosen.size"
+        :loading="putAwayAll.isPending.value"
+        @click="putAwayAll.mutate([...chosen])"
+        >Put away</Button
+      >
+      <Button @click="((choosing = false), (chosen = new Set()))">Done</Button>
+    </div>
+    <p v-if="putAwayAll.data.value" class="soft no-print" role="status">
+      {{ counted(putAwayAll.data.value.length, 'formula') }} put away.
+      <button type="button" class="plain do" @click="bringAllBack.mutate(putAwayAll.data.value ?? [])">
+        Bring them back
+      </button>
+    </p>
+    <p v-if="putAwayAll.error.value" class="bad" role="alert">{{ sentence(putAwayAll.error.value) }}</p>
+    <p v-if="formulas?.length && !shown.length">
+      None of them is like that. <button type="button" class="plain do" @click="all">Show all</button>
+    </p>
+    <div class="columns">
+      <section v-for="[kind, list] in groups" :key="kind">
+        <h2 v-if="kind">{{ kind }}</h2>
+        <ul>
+          <li v-for="f in list" :key="f.id">
+            <Checkbox
+              v-if="choosing"
+              :checked="chosen.has(f.id)"
+              :aria-label="`Choose ${f.name}`"
+              @change="(e) => choose(f.id, e.target.checked)"
+            />
+            <RouterLink :to="`/crock/${f.id}`" class="formula">
+              <strong>{{ f.name }}</strong>
+              <span class="soft small">{{ f.school || `${f.lines} lines` }}</span>
+              <span v-if="f.questions" class="draft small"
+                >draft, {{ f.questions }} {{ f.questions === 1 ? 'question' : 'questions' }} open</span
+              >
+              <span class="soft small" :title="day(f.last_made)">{{
+                f.last_made ? `made ${fromNow(f.last_made)}` : 'never made'
+              }}</span>
+            </RouterLink>
+          </li>
+        </ul>
+      </section>
+    </div>
+    <details v-if="putAway?.length" class="away no-print">
       <summary>Put away: {{ putAway.length }}</summary>
       <ul>
         <li v-for="f in putAway" :key="f.id" class="small">
@@ -114,26 +276,51 @@ useSingleKeys([{ keys: 'n', does: 'a new formula' }], { n: () => void router.pus
 
 <style scoped>
 .formulas {
-  columns: 3 280px;
-  column-gap: 40px;
   padding: 18px 24px 40px;
 }
 
 header {
   align-items: center;
-  column-span: all;
   display: flex;
-  gap: 20px;
-  margin-bottom: 18px;
+  flex-wrap: wrap;
+  gap: 10px 20px;
+  margin-bottom: 14px;
+}
+
+.sift,
+.many {
+  align-items: center;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 10px;
+  margin-bottom: 16px;
+}
+
+.many {
+  background: var(--cobalt-wash);
+  padding: 8px 12px;
+}
+
+.find {
+  width: 240px;
+}
+
+.sort {
+  width: 160px;
+}
+
+.columns {
+  column-gap: 40px;
+  columns: 3 280px;
 }
 
 section {
-  break-inside: avoid;
   margin-bottom: 26px;
 }
 
 section h2 {
   border-bottom: 4px solid var(--clay);
+  break-after: avoid;
   color: var(--ink-soft);
   font-size: 15px;
   padding-bottom: 4px;
@@ -145,10 +332,18 @@ ul {
   padding: 0;
 }
 
-.formula {
+.columns li {
+  align-items: center;
   border-bottom: 1px solid var(--clay-line);
+  break-inside: avoid;
+  display: flex;
+  gap: 12px;
+}
+
+.formula {
   color: inherit;
   display: flex;
+  flex: 1;
   flex-direction: column;
   padding: 9px 4px;
   text-decoration: none;
@@ -156,10 +351,6 @@ ul {
 
 .formula:hover {
   background: var(--slip-raised);
-}
-
-.away {
-  break-inside: avoid;
 }
 
 .away summary,
@@ -186,5 +377,15 @@ ul {
   color: var(--cobalt);
   font-family: var(--slab);
   font-size: 20px;
+}
+
+@media (max-width: 480px) {
+  .find {
+    flex: 1 1 100%;
+  }
+
+  .sort {
+    flex: 1 1 140px;
+  }
 }
 </style>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber } from 'ant-design-vue'
-import { computed, reactive } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, ask, type Schemas } from '../../api/client'
@@ -24,7 +24,7 @@ const ways: { way: Way; name: string }[] = [
   { way: 'shelf', name: 'all the shelf allows' },
 ]
 const wish = reactive({
-  way: 'jars' as Way,
+  way: 'times' as Way,
   jars: 12,
   each: '700 g',
   fill: 100,
@@ -52,6 +52,30 @@ const target = computed<Schemas['Target']>(() => {
 })
 const settled = useSettled(target, 150)
 
+// It opens on what is written where the shelf allows that, else on all that it allows.
+const { data: asWritten, isFetched: opened } = useQuery({
+  queryKey: computed(() => ['plan', props.id, props.version, { factor: 1 }]),
+  queryFn: ({ signal }) =>
+    ask(
+      api.POST('/api/formulas/{id}/plan', {
+        params: { path: { id: props.id } },
+        body: { factor: 1, version: props.version },
+        signal,
+      }),
+    ),
+  enabled: computed(() => props.id !== '' && props.version > 0),
+  retry: false,
+})
+const chosen = ref(false) // a way of sizing was chosen by hand
+watch(
+  asWritten,
+  (p) => {
+    if (!p || chosen.value) return
+    const some = p.lines.every((l) => !l.missing_g || l.draws.length > 0)
+    wish.way = p.short && some ? 'shelf' : 'times'
+  },
+  { immediate: true },
+)
 const { data: plan, error } = useQuery({
   queryKey: computed(() => ['plan', props.id, props.version, settled.value]),
   queryFn: ({ signal }) =>
@@ -62,11 +86,20 @@ const { data: plan, error } = useQuery({
         signal,
       }),
     ),
-  enabled: computed(() => props.id !== '' && props.version > 0),
+  enabled: computed(() => props.id !== '' && props.version > 0 && (opened.value || chosen.value)),
   placeholderData: keepPreviousData,
   retry: false,
 })
+
+/** What the shelf is short of, and how much. */
+const shortOf = computed(() => (plan.value?.lines ?? []).filter((l) => l.missing_g))
+
 const limiting = computed(() => plan.value?.lines.find((l) => l.material === plan.value?.limited_by)?.name)
+
+/** What is short, as a delivery is noted. */
+const shortNote = computed(() =>
+  shortOf.value.map((l) => `${Math.ceil(l.missing_g ?? 0)} g ${l.name.toLowerCase()}`).join('; '),
+)
 
 const start = useMutation({
   mutationFn: () =>
@@ -91,7 +124,8 @@ const start = useMutation({
     <fieldset>
       <legend class="field-label">How much</legend>
       <label v-for="w in ways" :key="w.way" class="way" :class="{ on: wish.way === w.way }">
-        <input v-model="wish.way" type="radio" name="way" :value="w.way" /> {{ w.name }}
+        <input v-model="wish.way" type="radio" name="way" :value="w.way" @change="chosen = true" />
+        {{ w.name }}
       </label>
     </fieldset>
     <div class="size">
@@ -167,7 +201,26 @@ const start = useMutation({
           </tr>
         </tbody>
       </table>
-      <p v-if="plan.short" class="bad small">The shelf is short. Make less, or note a delivery first.</p>
+      <div v-if="plan.short" class="short" role="status">
+        <p>
+          The shelf is short of
+          <template v-for="(l, i) in shortOf" :key="l.line"
+            ><template v-if="i">{{ i === shortOf.length - 1 ? ' and ' : ', ' }}</template
+            ><strong>{{ l.name.toLowerCase() }}</strong> ({{ grams(l.missing_g ?? 0) }})</template
+          >.
+        </p>
+        <RouterLink v-if="canMake" class="do" :to="{ path: '/shelf', query: { delivery: shortNote } }"
+          >Note a delivery</RouterLink
+        >
+        <button
+          v-if="canMake && wish.way !== 'shelf'"
+          type="button"
+          class="plain do"
+          @click="wish.way = 'shelf'"
+        >
+          Make what the shelf allows
+        </button>
+      </div>
       <Button
         v-if="canMake"
         type="primary"
@@ -228,6 +281,28 @@ fieldset {
   background: var(--ochre-wash);
   border-left: 4px solid var(--ochre);
   padding: 8px 12px;
+}
+
+.short {
+  background: var(--oxblood-wash);
+  border-left: 4px solid var(--oxblood);
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 18px;
+  margin-bottom: 12px;
+  padding: 8px 12px;
+}
+
+.short p {
+  flex-basis: 100%;
+  margin: 0;
+}
+
+.short .do {
+  color: var(--cobalt);
+  min-height: 32px;
+  padding: 5px 0;
+  text-decoration: underline;
 }
 
 .sum {

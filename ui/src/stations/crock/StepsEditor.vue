@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useMutation } from '@tanstack/vue-query'
+import { useQuery } from '@tanstack/vue-query'
 import { Select } from 'ant-design-vue'
 import { computed, nextTick, ref } from 'vue'
 
@@ -7,7 +7,8 @@ import { api, ask, type Schemas } from '../../api/client'
 import { sentence } from '../../words'
 import { useStepKinds } from '../../api/queries'
 import { canMake } from '../../api/session'
-import { moveStep, toggleLine, type FormulaStep } from './steps'
+import { useSettled } from '../../parts/useSettled'
+import { goesLast, moveStep, putLast, toggleLine, type FormulaStep } from './steps'
 import type { useDraft } from './useDraft'
 
 // How it is made, step by step: the usual steps of this kind and school to start
@@ -27,6 +28,23 @@ const byOptions = [
   { value: 'spoon', label: 'by spoons' },
   { value: 'mist', label: 'as a mist' },
 ]
+/** What a step says of itself beside what goes in. */
+type Detail = 'for' | 'celsius' | 'stir' | 'vessel' | 'mould' | 'pieces' | 'to' | 'keep'
+const details: { part: Detail; label: string; like?: string; number?: boolean }[] = [
+  { part: 'for', label: 'how long', like: '5–10 min' },
+  { part: 'celsius', label: '°C', number: true },
+  { part: 'stir', label: 'stir every', like: '3 days' },
+  { part: 'vessel', label: 'in', like: 'pot' },
+  { part: 'mould', label: 'mould' },
+  { part: 'pieces', label: 'pieces', number: true },
+  { part: 'to', label: 'to', like: '10 l' },
+  { part: 'keep', label: 'what stays out goes to', like: 'freezer' },
+]
+/** A number is taken when it is whole, words as they are typed. */
+const listens = (i: number, d: (typeof details)[number]) =>
+  d.number
+    ? { change: (e: Event) => set(i, d.part, (Number(value(e)) || undefined) as never) }
+    : { input: (e: Event) => set(i, d.part, value(e) as never) }
 const lineName = (i: number) =>
   props.assessment?.lines[i]?.name || props.draft.file.value.lines[i]?.material || `line ${i + 1}`
 const of = (kind: string) => known.value?.kinds.find((k) => k.kind === kind)
@@ -34,13 +52,26 @@ const takes = (s: FormulaStep) => of(s.kind)?.takes ?? false
 const findings = (i: number) => (props.assessment?.order ?? []).filter((o) => o.step === i)
 const left = computed(() => (props.assessment?.order ?? []).filter((o) => o.code === 'no-step'))
 
-const ways = useMutation({ mutationFn: () => ask(api.POST('/api/steps', { body: props.draft.file.value })) })
+/** The ways it is usually made: proposed where it has no steps yet, else when they are asked for. */
+const others = ref(false)
+const proposing = computed(
+  () => canMake.value && props.draft.file.value.lines.length > 0 && (others.value || !steps.value.length),
+)
+const file = useSettled(props.draft.file, 400)
+const { data: ways, error: noWays } = useQuery({
+  queryKey: computed(() => ['steps', 'usual', file.value.kind, file.value.method, file.value.lines]),
+  queryFn: ({ signal }) =>
+    ask(api.POST('/api/steps', { body: { ...file.value, name: file.value.name || 'new' }, signal })),
+  enabled: proposing,
+  placeholderData: (last) => last,
+  retry: false,
+})
 function take(way: Schemas['WayOfMaking']) {
   props.draft.change('', (f) => {
     f.steps = way.steps
     f.version = 3
   })
-  ways.reset()
+  others.value = false
 }
 
 const opened = ref<number>()
@@ -143,7 +174,17 @@ const value = (e: Event) => (e.target as HTMLInputElement).value
             ×
           </button>
         </div>
-        <p v-for="o in findings(i)" :key="o.code" class="small watch">{{ o.text }} {{ o.advice }}</p>
+        <p v-for="o in findings(i)" :key="o.code" class="small watch">
+          {{ o.text }} {{ o.advice }}
+          <button
+            v-if="canMake && goesLast.has(o.code)"
+            class="plain do"
+            type="button"
+            @click="draft.change('', (f) => putLast(f, o.line, (kind) => of(kind)?.takes ?? false))"
+          >
+            Move it
+          </button>
+        </p>
         <div v-if="opened === i" class="detail">
           <label>
             <span class="field-label">what is done</span>
@@ -155,53 +196,14 @@ const value = (e: Event) => (e.target as HTMLInputElement).value
               @change="(k) => set(i, 'kind', String(k))"
             />
           </label>
-          <label v-if="of(s.kind)?.sets.includes('for')">
-            <span class="field-label">how long</span>
+          <label v-for="d in details.filter((d) => of(s.kind)?.sets.includes(d.part))" :key="d.part">
+            <span class="field-label">{{ d.label }}</span>
             <input
               class="plain-field"
-              :value="s.for"
-              placeholder="5–10 min"
-              @input="set(i, 'for', value($event))"
-            />
-          </label>
-          <label v-if="of(s.kind)?.sets.includes('celsius')">
-            <span class="field-label">°C</span>
-            <input
-              class="plain-field"
-              inputmode="decimal"
-              :value="s.celsius || ''"
-              @change="set(i, 'celsius', Number(value($event)) || undefined)"
-            />
-          </label>
-          <label v-if="of(s.kind)?.sets.includes('stir')">
-            <span class="field-label">stir every</span>
-            <input
-              class="plain-field"
-              :value="s.stir"
-              placeholder="3 days"
-              @input="set(i, 'stir', value($event))"
-            />
-          </label>
-          <label v-if="of(s.kind)?.sets.includes('vessel')">
-            <span class="field-label">in</span>
-            <input
-              class="plain-field"
-              :value="s.vessel"
-              placeholder="pot"
-              @input="set(i, 'vessel', value($event))"
-            />
-          </label>
-          <label v-if="of(s.kind)?.sets.includes('mould')">
-            <span class="field-label">mould</span>
-            <input class="plain-field" :value="s.mould" @input="set(i, 'mould', value($event))" />
-          </label>
-          <label v-if="of(s.kind)?.sets.includes('pieces')">
-            <span class="field-label">pieces</span>
-            <input
-              class="plain-field"
-              inputmode="numeric"
-              :value="s.pieces || ''"
-              @change="set(i, 'pieces', Number(value($event)) || undefined)"
+              :value="s[d.part] || ''"
+              :placeholder="d.like"
+              :inputmode="d.number ? 'decimal' : undefined"
+              v-on="listens(i, d)"
             />
           </label>
           <label v-if="of(s.kind)?.sets.includes('by')">
@@ -211,24 +213,6 @@ const value = (e: Event) => (e.target as HTMLInputElement).value
               :options="byOptions"
               class="wide"
               @change="(k) => set(i, 'by', k as 'drop')"
-            />
-          </label>
-          <label v-if="of(s.kind)?.sets.includes('to')">
-            <span class="field-label">to</span>
-            <input
-              class="plain-field"
-              :value="s.to"
-              placeholder="10 l"
-              @input="set(i, 'to', value($event))"
-            />
-          </label>
-          <label v-if="of(s.kind)?.sets.includes('keep')">
-            <span class="field-label">what stays out goes to</span>
-            <input
-              class="plain-field"
-              :value="s.keep"
-              placeholder="freezer"
-              @input="set(i, 'keep', value($event))"
             />
           </label>
           <label v-if="s.kind === 'check'" class="long">
@@ -271,15 +255,12 @@ const value = (e: Event) => (e.target as HTMLInputElement).value
       </li>
     </ol>
     <p v-for="o in left" :key="o.line" class="small watch">{{ o.text }}</p>
-    <div v-if="canMake" class="row acts">
-      <button class="plain do" type="button" :disabled="ways.isPending.value" @click="ways.mutate()">
-        {{ steps.length ? 'other usual steps' : 'take the usual steps' }}
-      </button>
-      <button class="plain do" type="button" @click="add">add a step</button>
-    </div>
-    <p v-if="ways.error.value" class="bad" role="alert">{{ sentence(ways.error.value) }}</p>
-    <ul v-if="ways.data.value" class="ways" aria-label="Ways of making it">
-      <li v-for="w in ways.data.value" :key="w.school">
+    <p v-if="!steps.length" class="none">
+      No steps yet.
+      <template v-if="proposing && ways?.length">Take a way it is made, and change it as you do it:</template>
+    </p>
+    <ul v-if="proposing && ways?.length" class="ways" aria-label="Ways of making it">
+      <li v-for="w in ways" :key="w.school">
         <button class="plain way" type="button" @click="take(w)">
           <strong>{{ w.school }}</strong>
           <span class="soft">{{
@@ -288,6 +269,13 @@ const value = (e: Event) => (e.target as HTMLInputElement).value
         </button>
       </li>
     </ul>
+    <p v-if="proposing && noWays" class="bad" role="alert">{{ sentence(noWays) }}</p>
+    <div v-if="canMake" class="row acts">
+      <button class="plain do" type="button" @click="add">add a step</button>
+      <button v-if="steps.length" class="plain do" type="button" @click="others = !others">
+        {{ others ? 'keep these steps' : 'other usual steps' }}
+      </button>
+    </div>
   </div>
 </template>
 
@@ -402,6 +390,10 @@ li.over:hover {
 
 .way strong {
   color: var(--cobalt);
+}
+
+.none {
+  margin: 6px 0 0;
 }
 
 .watch {

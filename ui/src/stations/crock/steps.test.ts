@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 
-import { moveLine, moveStep, removeLine, toggleLine } from './steps'
+import { moveLine, moveStep, putLast, removeLine, toggleLine } from './steps'
 import { emptyFormula, type FormulaFile } from './useDraft'
 
 const formula = (): FormulaFile => ({
@@ -37,6 +37,14 @@ describe('steps', () => {
     expect(named(f)).toEqual(['', 'abd', ''])
     toggleLine(f, 1, 3)
     expect(named(f)).toEqual(['', 'ab', ''])
+  })
+
+  it('take a line last, at a step of its own', () => {
+    const f = formula()
+    putLast(f, 0, (kind) => kind === 'mix' || kind === 'add')
+    expect(named(f)).toEqual(['', 'b', 'd', 'a'])
+    putLast(f, 1, (kind) => kind === 'mix' || kind === 'add')
+    expect(named(f)).toEqual(['', '', 'd', 'a', 'b'])
   })
 
   it('are put into another order, and no further than their ends', () => {

@@ -45,3 +45,16 @@ export function toggleLine(f: FormulaFile, step: number, line: number) {
   for (const s of f.steps ?? []) if (s.kind !== 'weigh') s.lines = s.lines?.filter((l) => l !== line)
   if (!had) of.lines = [...(of.lines ?? []), line].sort((a, b) => a - b)
 }
+
+/** Lets a line go in after all others: at a step of its own, behind the last that takes one. */
+export function putLast(f: FormulaFile, line: number, takes: (kind: string) => boolean) {
+  const steps = (f.steps ??= [])
+  for (const s of steps) s.lines = s.lines?.filter((l) => l !== line)
+  const last = steps.findLastIndex((s) => s.kind !== 'weigh' && takes(s.kind) && !!s.lines?.length)
+  const own = steps[last + 1]
+  if (own && own.kind === 'mix' && !own.lines?.length) own.lines = [line]
+  else steps.splice(last + 1, 0, { kind: 'mix', lines: [line] })
+}
+
+/** What is said against the order of the lines, and is mended by putting one of them last. */
+export const goesLast = new Set(['scent-last', 'salt-after-surfactant'])

@@ -79,6 +79,28 @@ describe('useDraft', () => {
     expect(open().file.value.name).toBe('Towpath')
   })
 
+  it('undoes after the page was loaded anew, and not onto a version of somebody else', async () => {
+    const d = open()
+    d.change('', (f) => (f.name = 'One'))
+    d.change('', (f) => (f.name = 'Two'))
+    d.undo()
+    await nextTick()
+    const again = open()
+    expect(again.file.value.name).toBe('One')
+    again.redo()
+    expect(again.file.value.name).toBe('Two')
+    again.undo()
+    again.undo()
+    expect(again.file.value.name).toBe('Towpath')
+    await nextTick()
+    expect(open().canRedo.value).toBe(true)
+
+    const other = useDraft('x') // somebody else has kept version 4 meanwhile
+    other.load({ file: { ...stored.file, name: 'Theirs' }, version: 4 })
+    expect(other.file.value.name).toBe('Theirs')
+    expect(other.canRedo.value).toBe(false)
+  })
+
   it('loses nothing that is written while it is being kept', () => {
     const d = open('new')
     d.load(null)

@@ -17,7 +17,14 @@ export const emptyFormula = (): FormulaFile => ({
 interface Kept {
   file: FormulaFile
   base: number
+  /** Nothing was changed since the version it is based on: only what can be undone is of use. */
+  clean?: boolean
+  past?: FormulaFile[]
+  future?: FormulaFile[]
 }
+
+/** How many steps back and forth outlive the page. */
+const mostKept = 60
 
 const same = (a: FormulaFile, b: FormulaFile) => JSON.stringify(a) === JSON.stringify(b)
 const copy = (f: FormulaFile): FormulaFile => JSON.parse(JSON.stringify(f)) as FormulaFile
@@ -62,8 +69,14 @@ export function useDraft(id: string) {
     if (!text) return
     try {
       const kept = JSON.parse(text) as Kept
+      if (kept.clean && (kept.base !== base.value || !same(kept.file, file.value))) {
+        localStorage.removeItem(key) // somebody has kept another version since
+        return
+      }
       file.value = kept.file
       base.value = kept.base
+      past.value = kept.past ?? []
+      future.value = kept.future ?? []
     } catch {
       localStorage.removeItem(key)
     }
@@ -102,24 +115,29 @@ export function useDraft(id: string) {
     saved.value = copy(stored.file)
     base.value = stored.version
     localStorage.removeItem(key)
-    if (since) keepHere(keyOf(stored.id))
-    else file.value = copy(stored.file)
+    if (!since) file.value = copy(stored.file)
+    keepHere(keyOf(stored.id))
   }
 
-  /** Keeps the draft in the browser. */
+  /** Keeps the draft in the browser, and the steps back and forth where there is room for them. */
   function keepHere(at: string) {
-    try {
-      localStorage.setItem(at, JSON.stringify({ file: file.value, base: base.value } satisfies Kept))
-      full.value = false
-    } catch {
-      full.value = true
+    if (!dirty.value && !past.value.length && !future.value.length) {
+      localStorage.removeItem(at)
+      return
     }
+    const now: Kept = { file: file.value, base: base.value, clean: !dirty.value || undefined }
+    const steps = { past: past.value.slice(-mostKept), future: future.value.slice(-mostKept) }
+    for (const kept of [{ ...now, ...steps }, now])
+      try {
+        localStorage.setItem(at, JSON.stringify(kept))
+        full.value = false
+        return
+      } catch {
+        full.value = dirty.value
+      }
   }
 
-  watch(file, () => {
-    if (dirty.value) keepHere(key)
-    else localStorage.removeItem(key)
-  })
+  watch(file, () => keepHere(key))
 
   return {
     file,

@@ -25,7 +25,9 @@ const before = ref('') // what was taken in last, to be given back
 
 defineExpose({ focus: () => field.value?.focus() })
 onMounted(() => {
-  if ('delivery' in route.query) field.value?.focus()
+  if (!('delivery' in route.query)) return
+  note.value = String(route.query.delivery ?? '') // what was short elsewhere, to be put right
+  field.value?.focus()
 })
 
 const { data: read, error } = useQuery({

@@ -1,0 +1,21 @@
+import { describe, expect, it } from 'vitest'
+
+import { csv, holds } from './table'
+
+describe('lists of hundreds', () => {
+  it('are searched by words in any order', () => {
+    expect(holds('Towpath Plain, without borax', 'plain tow')).toBe(true)
+    expect(holds('Towpath Plain, without borax', 'heron')).toBe(false)
+    expect(holds('anything', '')).toBe(true)
+  })
+
+  it('are written as a spreadsheet reads them, and reckon nothing out', () => {
+    expect(
+      csv([
+        ['name', 'lines'],
+        ['Sluice, "strong"', 3],
+        ['=SUM(A1)', -2],
+      ]),
+    ).toBe('name,lines\r\n"Sluice, ""strong""",3\r\n\'=SUM(A1),-2\r\n')
+  })
+})
