@@ -1,10 +1,15 @@
 package e2e
 
 import (
+	"encoding/json"
+	"fmt"
+	"image/png"
+	"net/http"
 	"testing"
 
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"keencrock/internal/testdb"
 )
@@ -31,6 +36,7 @@ func foundedOn(t *testing.T, width, height int64) *browser {
 // way stands where it stood.
 func TestAFirstBatchOnAPhone(t *testing.T) {
 	b := foundedOn(t, 390, 844)
+	b.installs()
 	b.click("Make a first batch")
 	b.click("Drain cleaner")
 	b.see("Keeps a drain open")
@@ -68,6 +74,30 @@ func TestAFirstBatchOnAPhone(t *testing.T) {
 	b.until("the label", "document.querySelector('.jar image')")
 	b.goTo("/crock")
 	b.see("alkali, regular") // what was taken is a formula of one's own
+}
+
+// installs checks that a telephone is offered all it needs to keep the page as a program.
+func (b *browser) installs() {
+	b.t.Helper()
+	answer, err := http.Get(b.app.url + b.evaluate("document.querySelector('link[rel=manifest]').getAttribute('href')"))
+	require.NoError(b.t, err)
+	defer answer.Body.Close()
+	assert.Equal(b.t, "application/manifest+json", answer.Header.Get("Content-Type"))
+	var manifest struct {
+		Start string `json:"start_url"`
+		Icons []struct{ Src, Sizes, Type string }
+	}
+	require.NoError(b.t, json.NewDecoder(answer.Body).Decode(&manifest))
+	assert.Equal(b.t, "/bench", manifest.Start)
+	for _, icon := range manifest.Icons {
+		got, err := http.Get(b.app.url + icon.Src)
+		require.NoError(b.t, err)
+		defer got.Body.Close()
+		assert.Equal(b.t, icon.Type, got.Header.Get("Content-Type"), icon.Src)
+		if drawn, err := png.DecodeConfig(got.Body); icon.Type == "image/png" && assert.NoError(b.t, err, icon.Src) {
+			assert.Equal(b.t, icon.Sizes, fmt.Sprintf("%dx%d", drawn.Width, drawn.Height))
+		}
+	}
 }
 
 // Whoever scoops is told the scoop: at the cupboard and at the bench.

@@ -46,7 +46,7 @@ var comparisons = []comparison{
 	{"curdled", "Soap turned to fat", "%", 10, false, 0, ofSolution(func(a *Assessment) float64 { return 100 * a.Solution.ProtonatedByGood() })},
 	{"closed-ph", "pH, gas in it", "", 0.5, false, 1, ofSolution(func(a *Assessment) float64 { return a.Solution.ClosedPH.Value })},
 	{"vented-ph", "pH, gas gone", "", 0.5, false, 1, ofSolution(func(a *Assessment) float64 { return a.Solution.VentedPH.Value })},
-	{"alkalinity", "Free alkalinity", "g/l Na₂O", 0.3, true, 2, ofSolution(func(a *Assessment) float64 { return a.Solution.FreeAlkalinity.Value })},
+	{"alkalinity", "Strength left to clean", "g/l Na₂O", 0.3, true, 2, ofSolution(func(a *Assessment) float64 { return a.Solution.FreeAlkalinity.Value })},
 	{"gas", "Gas of a kilogram", "l", 0.3, true, 1, ofSolution(func(a *Assessment) float64 { return a.Solution.Gas.MLPerKg().Value / 1000 })},
 	{"chelation", "Hardness held", "mmol/l", 0.3, true, 2, ofSolution(func(a *Assessment) float64 { return a.Solution.Hardness.Chelation })},
 	{"soap-lost", "Soap lost to scum", "%", 15, false, 0, ofSolution(func(a *Assessment) float64 { return 100 * a.Solution.Hardness.SoapLost() })},
@@ -66,7 +66,7 @@ var comparisons = []comparison{
 		return v, true
 	}},
 	{"keeps", "Keeps", "days", 0.3, true, 0, func(a *Assessment) (float64, bool) { return float64(a.Keeping.Days), true }},
-	{"lumps", "Lumps above", "% RH", 5, false, 0, func(a *Assessment) (float64, bool) {
+	{"lumps", "Lumps in air damper than", "%", 5, false, 0, func(a *Assessment) (float64, bool) {
 		if a.Solution == nil || a.Solution.Caking == nil {
 			return 0, false
 		}

@@ -43,6 +43,9 @@ func servePage(app *fiber.App) {
 
 func sendFile(c fiber.Ctx, name string, body []byte) error {
 	kind := mime.TypeByExtension(path.Ext(name))
+	if path.Ext(name) == ".webmanifest" { // which few systems know
+		kind = "application/manifest+json"
+	}
 	if kind == "" {
 		kind = http.DetectContentType(body)
 	}

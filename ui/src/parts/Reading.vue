@@ -1,9 +1,12 @@
 <script setup lang="ts">
-// One reading: what it is, its number, and behind it the arithmetic.
+// One reading: what it is, its number, and behind it what to do, what it means, and the
+// arithmetic.
 defineProps<{
   what: string
   value: string
   under?: string
+  /** What to do about it, and what it is. */
+  means?: { act: string; is: string }
   tone?: 'good' | 'watch' | 'stop'
   large?: boolean
 }>()
@@ -23,7 +26,14 @@ const words = { good: 'good', watch: 'to mind', stop: 'stop' } as const
       <span v-if="under" class="soft small under">{{ under }}</span>
       <span v-if="$slots.drawn" class="drawn"><slot name="drawn" /></span>
     </summary>
-    <div class="why small"><slot /></div>
+    <div class="why small">
+      <template v-if="means">
+        <p class="act">{{ means.act }}</p>
+        <p>{{ means.is }}</p>
+        <h4>How it is reckoned</h4>
+      </template>
+      <slot />
+    </div>
   </details>
 </template>
 
@@ -96,5 +106,16 @@ summary::-webkit-details-marker {
 
 .why :deep(p) {
   margin: 0 0 6px;
+}
+
+.why .act {
+  font-size: 15px;
+  font-weight: 600;
+}
+
+h4 {
+  color: var(--ink-soft);
+  font: 600 12.5px var(--text);
+  margin: 8px 0 2px;
 }
 </style>

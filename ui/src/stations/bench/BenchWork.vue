@@ -5,6 +5,7 @@ import { sentence } from '../../words'
 import { isOpen, useBatch } from '../../api/batch'
 import { canMake } from '../../api/session'
 import StandCard from '../../parts/StandCard.vue'
+import { useAwake } from '../../parts/useAwake'
 import AddMaterial from './AddMaterial.vue'
 import BatchEnd from './BatchEnd.vue'
 import BatchLog from './BatchLog.vue'
@@ -20,6 +21,7 @@ const of = useBatch(props.id)
 const weighing = useWeighing(of)
 const { batch, missing } = of
 const { current, chosen, stay } = weighing
+useAwake(() => !!batch.value && isOpen(batch.value))
 
 const step = computed(() => {
   const b = batch.value

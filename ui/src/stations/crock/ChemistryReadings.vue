@@ -5,6 +5,7 @@ import type { Schemas } from '../../api/client'
 import Reading from '../../parts/Reading.vue'
 import { between, figures, millilitres, percent, within } from '../../words'
 import HardnessBar from './HardnessBar.vue'
+import { fizzMeans, hardnessMeans, lumpsMeans, phMeans, soapMeans, strengthMeans } from './meanings'
 import PhStrip from './PhStrip.vue'
 
 // What the formula does in its water, each reading with its numbers and where
@@ -65,7 +66,7 @@ const limit = computed(
     {{ u.needs }}.
   </p>
 
-  <Reading what="pH" :value="phText" :tone="tone(c.verdicts.ph)">
+  <Reading what="pH" :value="phText" :tone="tone(c.verdicts.ph)" :means="phMeans(c)">
     <template #drawn><PhStrip :chemistry="c" /></template>
     <p>
       ● with the gas still in it {{ c.ph.closed.toFixed(2) }}, ○ after it has left
@@ -87,14 +88,18 @@ const limit = computed(
   </Reading>
 
   <Reading
-    :what="c.free_alkalinity_g_per_l_na2o < 0 ? 'Acid left over' : 'Free alkalinity'"
+    :what="c.free_alkalinity_g_per_l_na2o < 0 ? 'Acid left over' : 'Strength left to clean'"
+    :means="strengthMeans(c)"
     :value="`${figures(Math.abs(c.free_alkalinity_g_per_l_na2o))} g/l`"
     :under="
-      c.free_alkalinity_g_per_l_na2o < 0 ? 'counted as Na₂O' : `as Na₂O${within(c.free_alkalinity_range)}`
+      c.free_alkalinity_g_per_l_na2o < 0
+        ? undefined
+        : within(c.free_alkalinity_range).replace(/^, (.+)$/, '$1 g/l, as it is scooped') || undefined
     "
   >
     <p>
-      Equivalents of alkali less those of acid, as 31.0 g of Na₂O each. A titration with acid would take
+      Free alkalinity: equivalents of alkali less those of acid, as 31.0 g of Na₂O each. A titration with acid
+      would take
       {{ figures(c.titration_mmol_per_l.to_8_3) }} mmol/l to pH 8.3 and
       {{ figures(c.titration_mmol_per_l.to_4_5) }} mmol/l to pH 4.5.
     </p>
@@ -103,7 +108,14 @@ const limit = computed(
     </p>
   </Reading>
 
-  <Reading v-if="c.has_soap" what="Soap" :value="soapText" :tone="tone(c.verdicts.soap)" :under="soapUnder">
+  <Reading
+    v-if="c.has_soap"
+    what="Soap"
+    :value="soapText"
+    :tone="tone(c.verdicts.soap)"
+    :under="soapUnder"
+    :means="soapMeans(c)"
+  >
     <p>
       {{ percent(c.soap_curdled_share) }} of the soap is fatty acid at pH {{ c.ph.closed.toFixed(1) }};
       scooped, {{ between(c.soap_curdled_range) }}. The water alone would turn
@@ -120,6 +132,7 @@ const limit = computed(
   <Reading
     v-if="c.co2_ml_per_kg > 0"
     what="Fizz"
+    :means="fizzMeans(c)"
     :value="millilitres(c.co2_ml_per_kg)"
     :under="`of gas from a kilogram; ${limit.charAt(0).toLowerCase()}${limit.slice(1)}`"
   >
@@ -139,14 +152,11 @@ const limit = computed(
 
   <Reading
     v-if="c.hardness.total > 0"
-    what="Hardness met"
-    :value="percent(c.hardness.met_range.value)"
+    what="Hardness your water still has"
+    :value="percent(1 - c.hardness.met_range.value)"
+    :means="hardnessMeans(c)"
     :tone="tone(c.verdicts.hardness)"
-    :under="
-      c.has_soap
-        ? `${percent(c.hardness.soap_lost_share)} of the soap is lost to scum`
-        : `of ${figures(c.hardness.total)} mmol/l`
-    "
+    :under="c.has_soap ? `${percent(c.hardness.soap_lost_share)} of the soap is lost to scum` : undefined"
   >
     <template #drawn><HardnessBar :hardness="c.hardness" /></template>
     <p>
@@ -165,13 +175,14 @@ const limit = computed(
 
   <Reading
     v-if="c.caking_above_rh"
-    what="Lumps above"
-    :value="`${c.caking_above_rh.toFixed(0)} % RH`"
+    what="Lumps in air damper than"
+    :value="`${c.caking_above_rh.toFixed(0)} %`"
+    :means="lumpsMeans"
     :tone="tone(c.verdicts.caking)"
     :under="c.caking ? `${c.caking.culprit_name.toLowerCase()} pulls it down most` : undefined"
   >
     <p>
-      The product of what each drinks from alone (Ross 1975).
+      Relative humidity. The product of what each drinks from alone (Ross 1975).
       <template v-for="w in c.caking?.without ?? []" :key="w.material">
         Without {{ w.name.toLowerCase() }}: {{ w.above_rh.toFixed(0) }} %.
       </template>

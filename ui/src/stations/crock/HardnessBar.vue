@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 
 import type { Schemas } from '../../api/client'
-import { figures } from '../../words'
+import { percent } from '../../words'
 
 // What meets the hardness of the water, as one stacked bar, each part named.
 const props = defineProps<{ hardness: Schemas['Chemistry']['hardness'] }>()
@@ -54,7 +54,7 @@ const parts = computed(() => {
     <ul class="small">
       <li v-for="p in parts" :key="p.name">
         <svg viewBox="0 0 10 10" aria-hidden="true"><rect width="10" height="10" :fill="p.fill" /></svg>
-        {{ p.name }} <span class="num">{{ figures(p.mmol) }}</span>
+        {{ p.name }} <span class="num">{{ percent(p.mmol / hardness.total) }}</span>
       </li>
     </ul>
   </div>

@@ -8,6 +8,7 @@ import Reading from '../../parts/Reading.vue'
 import { count, figures, grams, life, millilitres, money, moneyAtLeast, spread } from '../../words'
 import BottleAndUse from './BottleAndUse.vue'
 import ChemistryReadings from './ChemistryReadings.vue'
+import { costMeans, keepsMeans, weighsMeans } from './meanings'
 import type { Water } from './useWater'
 import WaterBar from './WaterBar.vue'
 
@@ -49,6 +50,7 @@ const costRange = computed(() => {
       :what="cost?.per_use ? 'A use costs' : 'It costs'"
       :value="cost ? moneyAtLeast(cost.per_use ?? cost.batch, cost.currency, cost.unpriced) : 'no price'"
       :under="costUnder"
+      :means="costMeans"
     >
       <table v-if="cost" class="rows">
         <tbody>
@@ -95,6 +97,7 @@ const costRange = computed(() => {
           assessment.volume_ml ? `, ${millilitres(assessment.volume_ml.value)}` : '',
         ].join('')
       "
+      :means="weighsMeans"
     >
       <table class="rows">
         <tbody>
@@ -112,7 +115,12 @@ const costRange = computed(() => {
       <p v-if="assessment.part_note">{{ assessment.part_note }}.</p>
     </Reading>
 
-    <Reading what="Keeps" :value="life(assessment.keeping.days)" :under="assessment.keeping.class">
+    <Reading
+      what="Keeps"
+      :value="life(assessment.keeping.days)"
+      :under="assessment.keeping.class"
+      :means="keepsMeans"
+    >
       <p>
         {{ assessment.keeping.reason.charAt(0).toUpperCase() + assessment.keeping.reason.slice(1) }}. Made
         from fresh packs; a jar keeps no longer than the oldest lot in it. Held against pH 4.6 (21 CFR 114)

@@ -59,10 +59,7 @@ const strength = computed(() => {
       />
     </label>
     <p v-if="trouble" class="bad small" role="alert">{{ trouble }}</p>
-    <p v-else-if="chemistry" class="soft small">
-      {{ strength }}, {{ bases[chemistry.use.basis] }}; water of
-      {{ figures(chemistry.use.hardness_mmol_per_l) }} mmol/l
-    </p>
+    <p v-else-if="chemistry" class="soft small">{{ strength }}, {{ bases[chemistry.use.basis] }}</p>
   </div>
 </template>
 

@@ -54,9 +54,9 @@ describe('HardnessBar', () => {
 
   it('names the parts that are there, and no other', () => {
     const bar = mount(HardnessBar, { props: { hardness } })
-    expect(bar.text()).toContain('falls out as chalk 2')
-    expect(bar.text()).toContain('takes soap 0.14')
-    expect(bar.text()).toContain('left 0.54')
+    expect(bar.text()).toContain('falls out as chalk 75 %')
+    expect(bar.text()).toContain('takes soap 5 %')
+    expect(bar.text()).toContain('left 20 %')
     expect(bar.text()).not.toContain('held dissolved')
   })
 

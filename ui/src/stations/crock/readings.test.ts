@@ -81,6 +81,29 @@ describe('ChemistryReadings', () => {
     expect(text).toContain('0.5 g/l')
   })
 
+  it('opens with what to do, then what it is, before the arithmetic', () => {
+    const part = mount(ChemistryReadings, {
+      props: {
+        chemistry: chemistry({
+          soap_curdled_by_good: 0.9,
+          verdicts: { ...chemistry().verdicts, soap: 'stop', ph: 'watch' },
+        }),
+      },
+    })
+    const opened = (what: string) =>
+      part
+        .findAll('.reading')
+        .find((r) => r.find('.what').text() === what)
+        ?.find('.why')
+    expect(opened('Soap')?.find('p').text()).toContain('two bottles')
+    expect(opened('pH')?.find('p').text()).toContain('Gloves and glasses')
+    for (const r of part.findAll('.reading')) {
+      const said = r.find('.why').text()
+      expect(said.indexOf('How it is reckoned')).toBeGreaterThan(40)
+      expect(r.find('.what').text() + r.find('.value').text()).not.toMatch(/mmol|Na₂O|RH/)
+    }
+  })
+
   it('says which side of the fizz runs out, and what is left', () => {
     const text = shown({
       co2_ml_per_kg: 71_400,
@@ -96,7 +119,7 @@ describe('ChemistryReadings', () => {
   it('leaves out what is not there', () => {
     const text = shown({ has_soap: false, hardness: { ...chemistry().hardness, total: 0 } })
     expect(text).not.toContain('Soap')
-    expect(text).not.toContain('Hardness met')
+    expect(text).not.toContain('Hardness your water')
     expect(text).not.toContain('Fizz')
   })
 
