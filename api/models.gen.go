@@ -4152,6 +4152,12 @@ type ShelfJar struct {
 // ShelfMark defines model for ShelfMark.
 type ShelfMark string
 
+// ShortLine defines model for ShortLine.
+type ShortLine struct {
+	Grams    float64 `json:"grams"`
+	Material string  `json:"material"`
+}
+
 // SignedInPlace defines model for SignedInPlace.
 type SignedInPlace struct {
 	Address string `json:"address"`
@@ -4427,6 +4433,13 @@ type Target struct {
 
 	// Version of the formula; the newest when left out
 	Version int `json:"version,omitempty,omitzero"`
+}
+
+// ToWant defines model for ToWant.
+type ToWant struct {
+	// For the good it is for
+	For   string      `json:"for,omitempty,omitzero"`
+	Lines []ShortLine `json:"lines"`
 }
 
 // TraceBag defines model for TraceBag.
@@ -4706,6 +4719,26 @@ type WaitingNote struct {
 
 // WaitingNoteTone defines model for WaitingNote.Tone.
 type WaitingNoteTone string
+
+// WantedLine defines model for WantedLine.
+type WantedLine struct {
+	// For the goods it is for
+	For []string `json:"for"`
+
+	// Grams in all; 0 where it is not said how much
+	Grams float64 `json:"grams"`
+
+	// Low below its reorder point; such a line stands on the list by itself
+	Low      bool   `json:"low"`
+	Material string `json:"material"`
+	Name     string `json:"name"`
+
+	// PricePerKg decimal
+	PricePerKg Money `json:"price_per_kg,omitempty,omitzero"`
+
+	// ThereG what is on the shelf
+	ThereG float64 `json:"there_g"`
+}
 
 // WayOfMaking defines model for WayOfMaking.
 type WayOfMaking struct {
@@ -5171,6 +5204,12 @@ type UndoToVesselParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// WantParams defines parameters for Want.
+type WantParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // MapReadingParams defines parameters for MapReading.
 type MapReadingParams struct {
 	// Use so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out
@@ -5365,6 +5404,9 @@ type DoToVesselJSONRequestBody = VesselAct
 
 // UndoToVesselJSONRequestBody defines body for UndoToVessel for application/json ContentType.
 type UndoToVesselJSONRequestBody = VesselUndo
+
+// WantJSONRequestBody defines body for Want for application/json ContentType.
+type WantJSONRequestBody = ToWant
 
 // MapReadingJSONRequestBody defines body for MapReading for application/json ContentType.
 type MapReadingJSONRequestBody = WhatIf

@@ -144,6 +144,7 @@ func TestBadInputIsAnsweredInPlace(t *testing.T) {
 	b.seeIn(".water [role=alert]", "expected a number")
 	b.fill(`input[name="hardness"]`, "")
 	b.click("Make it")
+	b.click("jars")
 	b.fill(`input[name="each"]`, "a jar")
 	b.seeIn(".make [role=alert]", "a mass or a volume")
 	b.goTo("/crock/00000000-0000-7000-8000-000000000000")

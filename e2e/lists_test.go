@@ -50,3 +50,30 @@ func TestAFormulaIsFoundInHundreds(t *testing.T) {
 	b.click("Bring them back")
 	b.see("30 of 136 formulas")
 }
+
+// What is short when something is to be made goes on the list with a press, and off it when
+// it comes.
+func TestWhatIsShortGoesOnTheList(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.openFormula("Lockgate")
+	b.click("Make it")
+	b.see("to weigh")
+	b.fill(`input[aria-label="Times"]`, "40")
+	b.press(kb.Tab)
+	b.see("The shelf is short of")
+	b.click("Put it on the list")
+	b.click("It is on the list")
+	b.see("What to buy")
+	b.seeIn("table", "for Lockgate")
+	b.seeIn("table", "below its reorder point")
+	assert.Empty(t, b.evaluate(cutScript))
+	b.click("It came: note a delivery")
+	b.until("the delivery as it is noted", "document.querySelector('[name=delivery]').value.includes('g citric acid')")
+	b.fill(`[name="delivery"]`, "10 kg citric acid 38.00")
+	b.press(kb.Enter)
+	b.see("Taken in")
+	b.goTo("/shelf/list")
+	b.see("What to buy")
+	b.until("citric acid to be off it", "document.querySelector('section table') && !document.querySelector('section table').innerText.includes('Citric acid')")
+}

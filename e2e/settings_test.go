@@ -14,7 +14,7 @@ func TestTheWorkshopsWaterReachesEveryFormula(t *testing.T) {
 	b := startDemo(t).open()
 	b.signIn()
 	b.openFormula("Towpath")
-	b.seeIn(".water", "water of 2.68 mmol/l") // 268 mg/l
+	b.seeIn(".water", "in water of 268 mg/l")
 	b.goTo("/settings")
 	b.fill(`input[placeholder^="268 mg/l"]`, "wet")
 	b.click("Keep")
@@ -24,7 +24,8 @@ func TestTheWorkshopsWaterReachesEveryFormula(t *testing.T) {
 	b.see("Kept.")
 	b.seeIn(".field-label", "soft") // below 60 mg/l by the USGS classes
 	b.openFormula("Towpath")
-	b.seeIn(".water", "water of 0.535 mmol/l") // 3 / 5.608
+	b.seeIn(".water", "in water of 3 °dH")
+	b.until("3 / 5.608 mmol/l in the arithmetic", "[...document.querySelectorAll('.reading .why')].some(w => w.textContent.includes('0.535 mmol/l'))")
 }
 
 // Whoever is let in can work at once, and is out as soon as access is taken.

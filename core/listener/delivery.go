@@ -53,6 +53,9 @@ type DeliveryOptions struct {
 	Suppliers []string
 }
 
+// Deposit is the code of what is told and not asked: what comes back is no price.
+const Deposit = "deposit"
+
 // maxPacks and maxMassG refuse slips of the pen.
 const (
 	maxPacks = 100_000

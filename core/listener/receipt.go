@@ -39,7 +39,7 @@ func (d *deliveryReader) fact(k int) int {
 		d.unsure = append(d.unsure, Unsure{Line: max(-1, len(d.lots)-1), Code: "discount", Text: sentenceCase(f.text) + ": say the price that was paid."})
 	case aDeposit:
 		d.becomes(m.from, m.to, AsQuestion, line)
-		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "deposit", Text: "A deposit of " + f.price.amount.StringFixed(2) + " comes back: it is left out of the price."})
+		d.unsure = append(d.unsure, Unsure{Line: -1, Code: Deposit, Text: "A deposit of " + f.price.amount.StringFixed(2) + " comes back: it is left out of the price."})
 	case wentBack:
 		return d.sentBack(k)
 	case aHeading:

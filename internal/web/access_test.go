@@ -142,7 +142,7 @@ func TestNothingButSignInWorksWithoutASession(t *testing.T) {
 }
 
 func fillIn(path, id string) string {
-	return strings.NewReplacer("{id}", id, "{material}", "borax").Replace(path)
+	return strings.NewReplacer("{id}", id, "{material}", "borax", "{starter}", "wash-powder-soap").Replace(path)
 }
 
 var labelWish = api.LabelWish{Form: "whole", Languages: []string{"en"}}
@@ -154,6 +154,8 @@ func ownCard(w world) api.OwnCard {
 // bodies are sound bodies for every call that takes one.
 func bodies(w world) map[string]any {
 	return map[string]any{
+		"takeStarter":    api.TakeStarter{By: api.TakeStarterByWeight},
+		"want":           api.ToWant{For: "Theirs", Lines: []api.ShortLine{{Material: "borax", Grams: 100}}},
 		"putWorkshop":    api.Workshop{Name: "Taken over", Measures: api.MeasuresUs, Currency: "EUR", Hardness: "1 mmol/l", ScaleStepG: 1, ScaleCapacityG: 100, Version: 1},
 		"addPerson":      api.NewPerson{Login: "newcomer", Name: "N", Password: password, Role: api.Viewer},
 		"changePassword": api.PasswordChange{Current: "not this one", Password: password},

@@ -9,6 +9,20 @@ import (
 	"keencrock/internal/web/contract"
 )
 
+func (h *handlers) ListWanted(ctx context.Context, _ contract.ListWantedRequestObject) (contract.ListWantedResponseObject, error) {
+	list, err := h.shelf.Wanted(ctx)
+	return contract.ListWanted200JSONResponse(list), err
+}
+
+func (h *handlers) Want(ctx context.Context, r contract.WantRequestObject) (contract.WantResponseObject, error) {
+	list, err := h.shelf.Want(ctx, r.Body)
+	return contract.Want201JSONResponse(list), err
+}
+
+func (h *handlers) Unwant(ctx context.Context, r contract.UnwantRequestObject) (contract.UnwantResponseObject, error) {
+	return contract.Unwant204Response{}, h.shelf.Unwant(ctx, r.Material)
+}
+
 func (h *handlers) ListPackaging(ctx context.Context, _ contract.ListPackagingRequestObject) (contract.ListPackagingResponseObject, error) {
 	all, err := h.shelf.Packaging(ctx)
 	return contract.ListPackaging200JSONResponse(all), err

@@ -90,10 +90,11 @@ func readOne(tx *store.Tx, line string, set *tenant.Settings) (*listener.Lot, er
 
 // answered refuses a note of which something is still asked.
 func answered(d *listener.Delivery, field string) error {
-	if len(d.Unsure) == 0 {
+	at := slices.IndexFunc(d.Unsure, func(u listener.Unsure) bool { return u.Code != listener.Deposit })
+	if at < 0 {
 		return nil
 	}
-	u := &d.Unsure[0]
+	u := &d.Unsure[at]
 	if u.Line >= 0 && u.Line < len(d.Lots) && d.Lots[u.Line].Err != nil {
 		p := exchange.FieldProblem(field, d.Lots[u.Line].Err)
 		return &p

@@ -32,13 +32,18 @@ func (s *Service) addLot(tx *store.Tx, a tenant.Actor, row exchange.ShelfRow, se
 func (s *Service) addLots(tx *store.Tx, a tenant.Actor, lots []stock.Lot) error {
 	seen := map[string]bool{}
 	var items []stock.Item
+	var came []string
 	for i := range lots {
 		if item := lots[i].Item; !seen[item] {
 			seen[item] = true
+			came = append(came, item)
 			items = append(items, stock.Item{ID: item, Kind: stock.Raw, Unit: stock.InGrams})
 		}
 	}
 	if err := tx.PutItems(items...); err != nil {
+		return err
+	}
+	if err := tx.Unwant(came...); err != nil { // what came is bought
 		return err
 	}
 	for done := 0; done < len(lots); done += lotsAtOnce {

@@ -367,6 +367,15 @@ type ServerInterface interface {
 	// GetWaiting What is waiting now, the most pressing first
 	// (GET /api/waiting)
 	GetWaiting(c fiber.Ctx) error
+	// ListWanted What is to be bought: what was put on the list, and what is below its reorder point
+	// (GET /api/wanted)
+	ListWanted(c fiber.Ctx) error
+	// Want Put what is short on the list; of the same for the same good it is said anew how much
+	// (POST /api/wanted)
+	Want(c fiber.Ctx, params WantParams) error
+	// Unwant Take a material off the list
+	// (DELETE /api/wanted/{material})
+	Unwant(c fiber.Ctx, material string) error
 	// MapReading A reading over two amounts of a formula; nothing is stored
 	// (POST /api/whatif)
 	MapReading(c fiber.Ctx, params MapReadingParams) error
@@ -4242,6 +4251,98 @@ func (siw *ServerInterfaceWrapper) GetWaiting(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ListWanted operation middleware
+func (siw *ServerInterfaceWrapper) ListWanted(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListWanted(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// Want operation middleware
+func (siw *ServerInterfaceWrapper) Want(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params WantParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.Want(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// Unwant operation middleware
+func (siw *ServerInterfaceWrapper) Unwant(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "material" -------------
+	var material string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "material", c.Params("material"), &material, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter material: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.Unwant(c, material)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // MapReading operation middleware
 func (siw *ServerInterfaceWrapper) MapReading(c fiber.Ctx) error {
 
@@ -4549,6 +4650,12 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Post(options.BaseURL+"/api/deliveries/said", wrapper.ReadDeliveries)
 
 	router.Post(options.BaseURL+"/api/deliveries/taken", wrapper.TakeDeliveries)
+
+	router.Get(options.BaseURL+"/api/wanted", wrapper.ListWanted)
+
+	router.Post(options.BaseURL+"/api/wanted", wrapper.Want)
+
+	router.Delete(options.BaseURL+"/api/wanted/:material", wrapper.Unwant)
 
 	router.Post(options.BaseURL+"/api/deliveries", wrapper.TakeDelivery)
 
@@ -8051,6 +8158,92 @@ func (response GetWaitingdefaultApplicationProblemPlusJSONResponse) VisitGetWait
 	return ctx.JSON(&response.Body)
 }
 
+type ListWantedRequestObject struct {
+}
+
+type ListWantedResponseObject interface {
+	VisitListWantedResponse(ctx fiber.Ctx) error
+}
+
+type ListWanted200JSONResponse []WantedLine
+
+func (response ListWanted200JSONResponse) VisitListWantedResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListWanteddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListWanteddefaultApplicationProblemPlusJSONResponse) VisitListWantedResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type WantRequestObject struct {
+	Params WantParams
+	Body   *WantJSONRequestBody
+}
+
+type WantResponseObject interface {
+	VisitWantResponse(ctx fiber.Ctx) error
+}
+
+type Want201JSONResponse []WantedLine
+
+func (response Want201JSONResponse) VisitWantResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type WantdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WantdefaultApplicationProblemPlusJSONResponse) VisitWantResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type UnwantRequestObject struct {
+	Material string `json:"material"`
+}
+
+type UnwantResponseObject interface {
+	VisitUnwantResponse(ctx fiber.Ctx) error
+}
+
+type Unwant204Response struct {
+}
+
+func (response Unwant204Response) VisitUnwantResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type UnwantdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UnwantdefaultApplicationProblemPlusJSONResponse) VisitUnwantResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type MapReadingRequestObject struct {
 	Params MapReadingParams
 	Body   *MapReadingJSONRequestBody
@@ -8488,6 +8681,15 @@ type StrictServerInterface interface {
 	// GetWaiting What is waiting now, the most pressing first
 	// (GET /api/waiting)
 	GetWaiting(ctx context.Context, request GetWaitingRequestObject) (GetWaitingResponseObject, error)
+	// ListWanted What is to be bought: what was put on the list, and what is below its reorder point
+	// (GET /api/wanted)
+	ListWanted(ctx context.Context, request ListWantedRequestObject) (ListWantedResponseObject, error)
+	// Want Put what is short on the list; of the same for the same good it is said anew how much
+	// (POST /api/wanted)
+	Want(ctx context.Context, request WantRequestObject) (WantResponseObject, error)
+	// Unwant Take a material off the list
+	// (DELETE /api/wanted/{material})
+	Unwant(ctx context.Context, request UnwantRequestObject) (UnwantResponseObject, error)
 	// MapReading A reading over two amounts of a formula; nothing is stored
 	// (POST /api/whatif)
 	MapReading(ctx context.Context, request MapReadingRequestObject) (MapReadingResponseObject, error)
@@ -12445,6 +12647,99 @@ func (sh *strictHandler) GetWaiting(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(GetWaitingResponseObject); ok {
 		if err := validResponse.VisitGetWaitingResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListWanted operation middleware
+func (sh *strictHandler) ListWanted(ctx fiber.Ctx) error {
+	var request ListWantedRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListWanted(ctx.Context(), request.(ListWantedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListWanted")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListWantedResponseObject); ok {
+		if err := validResponse.VisitListWantedResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// Want operation middleware
+func (sh *strictHandler) Want(ctx fiber.Ctx, params WantParams) error {
+	var request WantRequestObject
+
+	request.Params = params
+
+	var body WantJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.Want(ctx.Context(), request.(WantRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Want")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(WantResponseObject); ok {
+		if err := validResponse.VisitWantResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// Unwant operation middleware
+func (sh *strictHandler) Unwant(ctx fiber.Ctx, material string) error {
+	var request UnwantRequestObject
+
+	request.Material = material
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.Unwant(ctx.Context(), request.(UnwantRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Unwant")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(UnwantResponseObject); ok {
+		if err := validResponse.VisitUnwantResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -1497,6 +1497,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/wanted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is to be bought: what was put on the list, and what is below its reorder point */
+        get: operations["listWanted"];
+        put?: never;
+        /** Put what is short on the list; of the same for the same good it is said anew how much */
+        post: operations["want"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wanted/{material}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                material: string;
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a material off the list */
+        delete: operations["unwant"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/deliveries": {
         parameters: {
             query?: never;
@@ -4308,6 +4345,35 @@ export interface components {
             unit: string;
             /** @description what one holds, such as 320 ml; empty goes back to the usual */
             amount: string;
+        };
+        WantedLine: {
+            material: string;
+            name: string;
+            /**
+             * Format: double
+             * @description in all; 0 where it is not said how much
+             */
+            grams: number;
+            /** @description the goods it is for */
+            for: string[];
+            /**
+             * Format: double
+             * @description what is on the shelf
+             */
+            there_g: number;
+            /** @description below its reorder point; such a line stands on the list by itself */
+            low: boolean;
+            price_per_kg?: components["schemas"]["Money"];
+        };
+        ToWant: {
+            /** @description the good it is for */
+            for?: string;
+            lines: components["schemas"]["ShortLine"][];
+        };
+        ShortLine: {
+            material: string;
+            /** Format: double */
+            grams: number;
         };
         PackagingDelivery: {
             /** @description such as jar 0.7 l with lid */
@@ -7371,6 +7437,76 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TakenDelivery"];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listWanted: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The list */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WantedLine"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    want: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToWant"];
+            };
+        };
+        responses: {
+            /** @description The list */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WantedLine"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    unwant: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                material: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description It is off the list */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

@@ -9,7 +9,7 @@ import { canMake } from '../../api/session'
 import { useSettled } from '../../parts/useSettled'
 import { count, day, grams, moneyAtLeast, sentence, times } from '../../words'
 
-const props = defineProps<{ id: string; version: number; dirty: boolean }>()
+const props = defineProps<{ id: string; version: number; dirty: boolean; name: string }>()
 defineEmits<{ keep: [] }>()
 const router = useRouter()
 const client = useQueryClient()
@@ -100,6 +100,22 @@ const limiting = computed(() => plan.value?.lines.find((l) => l.material === pla
 const shortNote = computed(() =>
   shortOf.value.map((l) => `${Math.ceil(l.missing_g ?? 0)} g ${l.name.toLowerCase()}`).join('; '),
 )
+
+const want = useMutation({
+  mutationFn: () =>
+    ask(
+      api.POST('/api/wanted', {
+        body: {
+          for: props.name,
+          lines: shortOf.value.map((l) => ({ material: l.material, grams: l.missing_g ?? 0 })),
+        },
+      }),
+    ),
+  onSuccess: () => client.invalidateQueries({ queryKey: ['shelf', 'wanted'] }),
+})
+watch(shortOf, (now, before) => {
+  if (now.length !== before.length) want.reset()
+})
 
 const start = useMutation({
   mutationFn: () =>
@@ -211,6 +227,18 @@ const start = useMutation({
         </p>
         <RouterLink v-if="canMake" class="do" :to="{ path: '/shelf', query: { delivery: shortNote } }"
           >Note a delivery</RouterLink
+        >
+        <button
+          v-if="canMake && !want.isSuccess.value"
+          type="button"
+          class="plain do"
+          :disabled="want.isPending.value"
+          @click="want.mutate()"
+        >
+          Put it on the list
+        </button>
+        <RouterLink v-else-if="want.isSuccess.value" class="do" to="/shelf/list"
+          >It is on the list</RouterLink
         >
         <button
           v-if="canMake && wish.way !== 'shelf'"

@@ -94,6 +94,7 @@ function takeOver(lines: Schemas['ProposedLine'][]) {
     <MakePanel
       v-if="tab === 'make'"
       :id="id === 'new' ? '' : id"
+      :name="draft.file.value.name"
       :version="draft.base.value"
       :dirty="draft.dirty.value"
       @keep="$emit('keep')"

@@ -16,6 +16,7 @@ const bases = {
   neat: 'used as it is',
   assumed: 'assumed: say one use',
 } as const
+const hardness = computed(() => props.water.asked.hardness || session.value?.workshop.hardness)
 const strength = computed(() => {
   const use = props.chemistry?.use
   if (!use) return ''
@@ -59,7 +60,10 @@ const strength = computed(() => {
       />
     </label>
     <p v-if="trouble" class="bad small" role="alert">{{ trouble }}</p>
-    <p v-else-if="chemistry" class="soft small">{{ strength }}, {{ bases[chemistry.use.basis] }}</p>
+    <p v-else-if="chemistry" class="soft small">
+      {{ strength }}, {{ bases[chemistry.use.basis]
+      }}<template v-if="hardness">; in water of {{ hardness }}</template>
+    </p>
   </div>
 </template>
 

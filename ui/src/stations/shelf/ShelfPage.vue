@@ -13,6 +13,7 @@ import PackagingPanel from './PackagingPanel.vue'
 import OwnMaterialForm from './OwnMaterialForm.vue'
 import ShelfFiles from './ShelfFiles.vue'
 import ShelfJar from './ShelfJar.vue'
+import WantedList from './WantedList.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -27,6 +28,11 @@ const changing = computed(() =>
 )
 const open = computed(() => jars.value?.find((j) => j.material === route.params.material))
 const show = ref<'all' | 'look'>('all')
+const listed = computed(() => route.params.material === 'list') // what to buy stands in place of the jars
+function look(which: 'all' | 'look') {
+  show.value = which
+  if (listed.value) void router.push('/shelf')
+}
 const worth = ['out', 'past', 'clumped', 'low', 'soon', 'set-aside']
 const shown = computed(() =>
   (jars.value ?? []).filter((j) => show.value === 'all' || j.marks.some((m) => worth.includes(m))),
@@ -57,38 +63,48 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
       <header class="head">
         <h1>Shelf</h1>
         <div class="views" role="group" aria-label="Which jars">
-          <button type="button" class="plain" :class="{ on: show === 'all' }" @click="show = 'all'">
+          <button type="button" class="plain" :class="{ on: !listed && show === 'all' }" @click="look('all')">
             everything
           </button>
-          <button type="button" class="plain" :class="{ on: show === 'look' }" @click="show = 'look'">
+          <button
+            type="button"
+            class="plain"
+            :class="{ on: !listed && show === 'look' }"
+            @click="look('look')"
+          >
             worth a look
           </button>
         </div>
         <span class="spring" />
         <RouterLink v-if="canMake" to="/shelf/new">A material of your own</RouterLink>
         <RouterLink to="/shelf/packaging">Jars and bottles</RouterLink>
+        <RouterLink to="/shelf/list">What to buy</RouterLink>
         <ShelfFiles />
       </header>
-      <DeliveryLine v-if="canMake" ref="delivery" />
-      <Looking :pending="isPending" :error="error" @again="refetch()" />
-      <div v-if="jars?.length === 0" class="empty">
-        <p>
-          The shelf is empty. Note your first delivery above, as you would say it:
-          <em>5 kg washing soda 11.40 from the mill, best 2028-06</em>. Or begin with what is in the cupboard:
-        </p>
-        <RouterLink v-if="canMake" to="/crock/start" class="begin">Make a first batch</RouterLink>
-        <p class="soft small">Choose a good and a way, tick what is there, weigh or scoop it, label it.</p>
-      </div>
-      <p v-else-if="jars && shown.length === 0" class="soft">Nothing is low, clumped or near its date.</p>
-      <ul class="jars">
-        <li v-for="j in shown" :key="j.material">
-          <ShelfJar
-            :jar="j"
-            :open="j.material === open?.material"
-            @open="router.push(`/shelf/${j.material}`)"
-          />
-        </li>
-      </ul>
+      <WantedList v-if="listed" />
+      <template v-else>
+        <DeliveryLine v-if="canMake" ref="delivery" />
+        <Looking :pending="isPending" :error="error" @again="refetch()" />
+        <div v-if="jars?.length === 0" class="empty">
+          <p>
+            The shelf is empty. Note your first delivery above, as you would say it:
+            <em>5 kg washing soda 11.40 from the mill, best 2028-06</em>. Or begin with what is in the
+            cupboard:
+          </p>
+          <RouterLink v-if="canMake" to="/crock/start" class="begin">Make a first batch</RouterLink>
+          <p class="soft small">Choose a good and a way, tick what is there, weigh or scoop it, label it.</p>
+        </div>
+        <p v-else-if="jars && shown.length === 0" class="soft">Nothing is low, clumped or near its date.</p>
+        <ul class="jars">
+          <li v-for="j in shown" :key="j.material">
+            <ShelfJar
+              :jar="j"
+              :open="j.material === open?.material"
+              @open="router.push(`/shelf/${j.material}`)"
+            />
+          </li>
+        </ul>
+      </template>
     </section>
     <OwnMaterialForm
       v-if="making || changing"

@@ -14,6 +14,7 @@ export default station({
   page: () => import('./ShelfPage.vue'),
   acts: [
     { text: 'Take in a delivery', kind: 'in one line', to: '/shelf?delivery' },
+    { text: 'What to buy', kind: 'what is short, what is low', to: '/shelf/list' },
     { text: 'A material of your own', kind: 'what the library does not have', to: '/shelf/new' },
   ],
   find: () => {
