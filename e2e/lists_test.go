@@ -1,10 +1,15 @@
 package e2e
 
 import (
+	"os"
+	"os/exec"
+	"path/filepath"
 	"testing"
 
+	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // manyFormulas keeps so many formulas more, as a program of a workshop might.
@@ -76,4 +81,40 @@ func TestWhatIsShortGoesOnTheList(t *testing.T) {
 	b.goTo("/shelf/list")
 	b.see("What to buy")
 	b.until("citric acid to be off it", "document.querySelector('section table') && !document.querySelector('section table').innerText.includes('Citric acid')")
+}
+
+// On paper a formula and a batch stand alone, in black on white: what goes in with boxes to
+// tick, how it is made, what to mind; none of what is around them on the screen.
+func TestAFormulaAndABatchOnPaper(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	onPaper := func() string {
+		t.Helper()
+		programs(t, "pdftotext")
+		pdf, err := chromedp.Run(b.ctx, chromedp.PrintToPDF(chromedp.PDFPaper(chromedp.PaperA4)))
+		require.NoError(t, err)
+		assert.Regexp(t, `Pages:\s+[12]\b`, infoOf(t, pdf))
+		path := filepath.Join(t.TempDir(), "sheet.pdf")
+		require.NoError(t, os.WriteFile(path, pdf, 0o600))
+		text, err := exec.Command("pdftotext", "-layout", path, "-").Output()
+		require.NoError(t, err)
+		return string(text)
+	}
+	b.openFormula("Lockgate")
+	b.see("A use costs")
+	sheet := onPaper()
+	for _, said := range []string{"Lockgate", "much soda, little acid", "Baking soda", "2 cups", "441 g", "How it is made", "Press", "It gives", "one use is 2 pieces"} {
+		assert.Contains(t, sheet, said)
+	}
+	for _, not := range []string{"Shelf", "Find or do", "Keep this", "Make it", "Undo"} {
+		assert.NotContains(t, sheet, not)
+	}
+	b.goTo("/bench")
+	b.click("Towpath\n")
+	b.see("weigh out")
+	sheet = onPaper()
+	for _, said := range []string{"TOW-", "Borax", "B-2210", "or scoop", "Weighed", "Steps", "To mind", "Borax harms when swallowed", "By:"} {
+		assert.Contains(t, sheet, said)
+	}
+	assert.NotContains(t, sheet, "Take this reading")
 }

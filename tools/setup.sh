@@ -5,7 +5,9 @@
 
 set -euo pipefail
 cd "$root"
-export GOFLAGS="${GOFLAGS:-}" GOTOOLCHAIN="${GOTOOLCHAIN:-local}"
+# one way of building for all that is built: what was compiled once serves tests, linters
+# and the reproducible program alike
+export GOFLAGS="${GOFLAGS:--trimpath}" GOTOOLCHAIN="${GOTOOLCHAIN:-local}"
 stamps="$root/.keencrock/stamps"
 
 say() { printf '%s\n' "$*"; }

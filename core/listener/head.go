@@ -48,6 +48,10 @@ func (r *reader) nameAtHead() {
 	switch {
 	case k.is(kind) && n == to-from:
 		r.good.Kind = k.kind
+	case to-from > 2 && word(from+1) == "for" && (goodWords[word(from)] || k.is(kind) && n == 1): // “spray for counters”
+		if k.is(kind) {
+			r.good.Kind = k.kind
+		}
 	case to-from > 1 && goodWords[word(to-1)], led && to-from > 1 && word(to-1) == "soap":
 	default:
 		return

@@ -400,7 +400,7 @@ func (r *reader) yieldHead(lo, end int) bool {
 	for head < end-1 && r.out[head].is(small) && !r.out[head].is(yield) {
 		head++
 	}
-	kindSaid, _, hasKind := r.kindIn(lo, end)
+	kindSaid, called, hasKind := r.kindIn(lo, end)
 	if !r.startsWith(head, yield) && !hasKind || r.hasName(lo, end) && !hasKind {
 		return false
 	}
@@ -417,7 +417,7 @@ func (r *reader) yieldHead(lo, end int) bool {
 		return false
 	}
 	if hasKind {
-		r.good.Kind, r.good.Name = kindSaid, kindSaid.Info().Name
+		r.good.Kind, r.good.Name = kindSaid, sentenceCase(called)
 	}
 	r.becomes(r.out[lo].from, r.out[end].to, AsYield, nil)
 	r.yields(said)

@@ -123,6 +123,10 @@ func (r *reader) diluted(lo, hi int) bool {
 		switch r.toks[r.out[k].from].word {
 		case "dilute", "diluted", "thin", "thinned":
 			from = k
+		case "goes", "go":
+			if k > lo && k+1 < hi && r.toks[r.out[k].from-1].word == "it" && r.saysShares(&r.out[k+1]) && r.measuredInAll() { // “then it goes half and half with water”
+				from = k
+			}
 		case "mix", "mixed", "cut", "use", "used":
 			if r.speaksOfIt(k) || k+1 < hi && r.saysShares(&r.out[k+1]) && r.measuredInAll() {
 				from = k

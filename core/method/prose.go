@@ -200,7 +200,7 @@ var nowAndAgain = regexp.MustCompile(`\b(?:now and (?:again|then)|occasionally|f
 // keepsOnly reports whether a clause says how long a good keeps, or how often it is used.
 func keepsOnly(clause string) bool {
 	low := strings.ToLower(clause)
-	for _, w := range []string{"keep", "last", "good for", "shelf", "best", "store", "use ", "per ", "every", "within", "expire"} {
+	for _, w := range []string{"keep", "last", "good for", "shelf", "best", "store", "use ", "per ", "every", "within", "expire", "once a", "twice a", "times a"} {
 		if strings.Contains(low, w) {
 			return true
 		}

@@ -3,7 +3,6 @@ package bench
 import (
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -74,16 +73,8 @@ func findLot(tx *store.Tx, b *tenant.Batch, l *making.Line, in api.Weighing) (*s
 	if written == "" {
 		return nil, refuse("lot-missing", "Which lot of %s is it from? Give the code on the bag.", l.Name)
 	}
-	var found []stock.Lot
-	if id, err := uuid.Parse(written); err == nil {
-		lot, err := tx.Lot(stock.ID(id))
-		if err != nil && !errors.Is(err, store.ErrNotFound) {
-			return nil, err
-		}
-		if err == nil {
-			found = append(found, *lot)
-		}
-	} else if found, err = tx.LotsByCode(written); err != nil {
+	found, err := tenant.LotsNamed(tx, written)
+	if err != nil {
 		return nil, err
 	}
 	if len(found) == 0 {

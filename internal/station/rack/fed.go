@@ -2,7 +2,6 @@ package rack
 
 import (
 	"cmp"
-	"errors"
 	"slices"
 	"strings"
 	"time"
@@ -76,16 +75,8 @@ func feed(tx *store.Tx, set *tenant.Settings, in api.VesselAct, e *store.VesselE
 // hold so much.
 func fedFrom(tx *store.Tx, set *tenant.Settings, from api.FedFrom) (*stock.Lot, error) {
 	written := strings.TrimSpace(from.Lot)
-	var found []stock.Lot
-	if id, err := uuid.Parse(written); err == nil {
-		lot, err := tx.Lot(stock.ID(id))
-		if err != nil && !errors.Is(err, store.ErrNotFound) {
-			return nil, err
-		}
-		if err == nil {
-			found = append(found, *lot)
-		}
-	} else if found, err = tx.LotsByCode(written); err != nil {
+	found, err := tenant.LotsNamed(tx, written)
+	if err != nil {
 		return nil, err
 	}
 	switch len(found) {

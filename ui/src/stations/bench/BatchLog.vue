@@ -229,10 +229,25 @@ h2 {
 
 .ph {
   align-items: center;
-  display: flex;
-  flex-wrap: wrap;
+  display: grid;
   gap: 6px 8px;
+  grid-template-columns: minmax(0, 1fr) auto;
   margin-top: 8px;
+}
+
+.ph :deep(label) {
+  align-items: center;
+  display: flex;
+  gap: 6px;
+}
+
+.ph :deep(input) {
+  min-width: 0;
+  width: 100%;
+}
+
+.ph :deep(button) {
+  justify-self: start;
 }
 
 .ph :deep(:is(input, select, button)) {

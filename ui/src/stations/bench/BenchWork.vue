@@ -9,6 +9,7 @@ import { useAwake } from '../../parts/useAwake'
 import AddMaterial from './AddMaterial.vue'
 import BatchEnd from './BatchEnd.vue'
 import BatchLog from './BatchLog.vue'
+import BenchSheet from './BenchSheet.vue'
 import CheckWork from './CheckWork.vue'
 import HandOver from './HandOver.vue'
 import StepList from './StepList.vue'
@@ -32,6 +33,7 @@ const before = computed(() => {
   const closed = (batch.value?.steps ?? []).filter((s) => s.closed && s.event)
   return closed.sort((a, b) => (a.closed ?? '').localeCompare(b.closed ?? '')).at(-1)
 })
+const print = () => window.print()
 const more = ref<'' | 'add' | 'hand'>('')
 </script>
 
@@ -39,7 +41,7 @@ const more = ref<'' | 'add' | 'hand'>('')
   <p v-if="missing && !batch" class="pad">
     {{ sentence(missing) }} <RouterLink to="/bench">Back to the bench</RouterLink>
   </p>
-  <div v-else-if="batch" class="bench">
+  <div v-else-if="batch" class="bench no-print">
     <StepList :batch="batch" :current="current?.line" @pick="(i) => ((chosen = i), (stay = null))" />
     <section class="work" :aria-busy="weighing.weigh.isPending.value || of.act.isPending.value">
       <p v-if="batch.with && isOpen(batch)" class="soft with">with {{ batch.with }} now</p>
@@ -71,12 +73,14 @@ const more = ref<'' | 'add' | 'hand'>('')
         <button class="plain do" type="button" @click="more = more === 'hand' ? '' : 'hand'">
           hand over
         </button>
+        <button class="plain do" type="button" @click="print">print</button>
       </div>
       <AddMaterial v-if="more === 'add'" :of="of" @added="more = ''" />
       <HandOver v-if="more === 'hand'" :of="of" @done="more = ''" />
     </section>
     <BatchLog :batch="batch" :of="of" />
   </div>
+  <BenchSheet v-if="batch" :batch="batch" />
 </template>
 
 <style scoped>

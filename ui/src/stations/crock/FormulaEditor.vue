@@ -8,6 +8,7 @@ import { canMake, session } from '../../api/session'
 import { useKeys } from '../../parts/useKeys'
 import Conflict from './Conflict.vue'
 import FormulaLines from './FormulaLines.vue'
+import FormulaSheet from './FormulaSheet.vue'
 import Panels from './Panels.vue'
 import SayIt from './SayIt.vue'
 import { moveWords, takeSaid } from './saidGood'
@@ -41,6 +42,7 @@ const measureOptions = [
   { value: 'australian', label: 'Australian cups' },
 ]
 
+const print = () => window.print()
 const older = ref(false) // the older versions are open
 /** What a version holds; what it does not have is taken away. */
 const lookedAt = (f: FormulaFile) =>
@@ -87,7 +89,7 @@ useKeys(
   <p v-if="missing && !stored && !isNew" class="gone">
     {{ sentence(missing) }} <RouterLink to="/crock">Back to the formulas</RouterLink>
   </p>
-  <div v-else class="crock">
+  <div v-else class="crock no-print">
     <section class="written">
       <h1 class="unseen">{{ file.name || 'A new formula' }}</h1>
       <header>
@@ -121,6 +123,7 @@ useKeys(
           <span class="spring" />
           <span v-if="!isNew" class="small links">
             <a :href="`/api/formulas/${id}/file`" :download="`${file.name}.formula.json`">as file</a>
+            <button class="plain do" type="button" @click="print">print</button>
             <button v-if="canMake" class="plain do" type="button" @click="copy.mutate()">copy</button>
             <button v-if="canMake && !stored?.put_away" class="plain do" type="button" @click="hide.mutate()">
               put away
@@ -218,6 +221,7 @@ useKeys(
       @keep="keep"
     />
   </div>
+  <FormulaSheet v-if="stored || isNew" :file="file" :assessment="assessment" :version="draft.base.value" />
 </template>
 
 <style scoped>

@@ -379,6 +379,12 @@ ul {
   font-size: 20px;
 }
 
+@media print {
+  .columns {
+    columns: auto;
+  }
+}
+
 @media (max-width: 480px) {
   .find {
     flex: 1 1 100%;

@@ -62,7 +62,7 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
     <section class="boards main-part">
       <header class="head">
         <h1>Shelf</h1>
-        <div class="views" role="group" aria-label="Which jars">
+        <div class="views no-print" role="group" aria-label="Which jars">
           <button type="button" class="plain" :class="{ on: !listed && show === 'all' }" @click="look('all')">
             everything
           </button>
@@ -76,14 +76,14 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
           </button>
         </div>
         <span class="spring" />
-        <RouterLink v-if="canMake" to="/shelf/new">A material of your own</RouterLink>
-        <RouterLink to="/shelf/packaging">Jars and bottles</RouterLink>
-        <RouterLink to="/shelf/list">What to buy</RouterLink>
-        <ShelfFiles />
+        <RouterLink v-if="canMake" class="no-print" to="/shelf/new">A material of your own</RouterLink>
+        <RouterLink class="no-print" to="/shelf/packaging">Jars and bottles</RouterLink>
+        <RouterLink class="no-print" to="/shelf/list">What to buy</RouterLink>
+        <ShelfFiles class="no-print" />
       </header>
       <WantedList v-if="listed" />
       <template v-else>
-        <DeliveryLine v-if="canMake" ref="delivery" />
+        <DeliveryLine v-if="canMake" ref="delivery" class="no-print" />
         <Looking :pending="isPending" :error="error" @again="refetch()" />
         <div v-if="jars?.length === 0" class="empty">
           <p>

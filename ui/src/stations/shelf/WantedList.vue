@@ -69,7 +69,7 @@ const print = () => window.print()
       <tbody>
         <tr v-for="l in list" :key="l.material">
           <td>
-            <span class="box" aria-hidden="true" /><RouterLink :to="`/shelf/${l.material}`">{{
+            <span class="tick-box paper" aria-hidden="true" /><RouterLink :to="`/shelf/${l.material}`">{{
               l.name
             }}</RouterLink>
             <div class="soft small">{{ why(l) }}</div>
@@ -130,18 +130,9 @@ table {
   text-decoration: underline;
 }
 
-.box {
-  display: none;
-}
-
-@media print {
-  .box {
-    border: 1px solid #000;
-    display: inline-block;
-    height: 14px;
-    margin-right: 10px;
-    vertical-align: -2px;
-    width: 14px;
+@media screen {
+  .paper {
+    display: none;
   }
 }
 </style>
