@@ -118,3 +118,13 @@ func TestAFormulaAndABatchOnPaper(t *testing.T) {
 	}
 	assert.NotContains(t, sheet, "Take this reading")
 }
+
+// What is waiting leads to what it is: something that comes round stands marked in its list,
+// and is taken for no batch.
+func TestWhatComesRoundIsFoundFromTheStrip(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.script("go to what waits", "[...document.querySelectorAll('.waiting li button, .waiting li a')].find(n => n.innerText.includes('Drain of the wash-house')).click()")
+	b.until("it to be marked", "document.querySelector('.chores .here')?.innerText.includes('Drain of the wash-house')")
+	assert.NotContains(t, b.evaluate("document.body.innerText"), "no such batch")
+}

@@ -4,7 +4,6 @@ import (
 	"slices"
 	"strings"
 
-	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
 
@@ -170,22 +169,6 @@ func (r *reader) wets(a *atom, said *amountSaid) bool {
 		if wets[r.toks[i].word] {
 			return true
 		}
-	}
-	return false
-}
-
-// ofIt reports whether an amount is of the good itself: “1.5 kg of it”.
-func (r *reader) ofIt(said *amountSaid) bool {
-	at := said.to
-	if at < len(r.toks) && r.toks[at].word == "of" {
-		at++
-	}
-	if at >= len(r.toks) || r.toks[at-1].word != "of" {
-		return false
-	}
-	switch r.toks[at].word {
-	case "it", "this", "that", "them", "these", "those":
-		return true
 	}
 	return false
 }
@@ -360,96 +343,6 @@ func (r *reader) amountLeft(a *atom) {
 	}
 }
 
-// nothingPoured reports whether no line is a liquid, and none is named to come.
-func (r *reader) nothingPoured() bool {
-	for _, l := range r.good.lines {
-		if m := r.read(l.Material); m == nil || m.Liquid() {
-			return false
-		}
-	}
-	for k := range r.out { // “… to a litre. Water, that is.”
-		if m := &r.out[k]; m.from >= r.now.from && m.kind == aName {
-			if named := r.read(r.said(m.from, m.to)); named != nil && named.Liquid() {
-				return false
-			}
-		}
-	}
-	return !slices.ContainsFunc(r.good.Not, func(m *material.Material) bool { return m.ID == "water" })
-}
-
-// pouredBefore reports whether a line before another is poured, and how much of it is said:
-// what is per litre is of it.
-func (r *reader) pouredBefore(l *Line) bool {
-	for _, before := range r.good.lines {
-		if m := r.read(before.Material); before != l && m != nil && m.Liquid() && !before.Amount.IsZero() && isWhole(before.Amount) {
-			return true
-		}
-	}
-	return false
-}
-
-// weighsTogether takes a weight alone after what was counted for what it weighs together.
-func (r *reader) weighsTogether(a *atom, said *amountSaid) bool {
-	l := r.last
-	if l == nil || a.made != nil || l.from < r.now.from || l.Amount.Unit() != quantity.Bare && !l.Amount.Unit().PeelOf() || !l.Also.IsZero() || said.Amount.Kind() != quantity.Mass || said.Amount.Open() != quantity.NotOpen {
-		return false
-	}
-	if n := len(r.waiting); n > 0 && r.waiting[n-1].from > l.from {
-		return false
-	}
-	if m := r.read(l.Material); m == nil || !m.Piece.Known() && !l.Amount.Unit().PeelOf() {
-		return false
-	}
-	l.Also = said.Amount
-	r.becomes(said.from, said.to, AsAmount, l)
-	return true
-}
-
-// saysAgain takes an amount for another way of saying the one before: “which is about 240
-// ml”; or for what each of so many is: “each one is about 30 grams”.
-func (r *reader) saysAgain(a *atom, said *amountSaid) bool {
-	word := ""
-	for i := said.from - 1; i >= 0 && i >= said.from-3 && word == ""; i-- {
-		switch w := r.toks[i].word; w {
-		case "is", "that's", "it's", "equals", "which", "are", "weighs", "weigh", "i.e", "means":
-			word = w
-		}
-	}
-	if word == "" || said.Amount.Open() != quantity.NotOpen {
-		return false
-	}
-	if r.alone != nil && r.alone.Also.IsZero() {
-		r.alone.Also = said.Amount
-		r.becomes(said.from, said.to, AsAmount, nil)
-		return true
-	}
-	l := r.last
-	if l == nil || l.from < r.now.from || l.Amount.IsZero() || l.Amount.Open() != quantity.NotOpen {
-		return false
-	}
-	if r.hasAny(a.lo, a.hi, each) || r.toks[r.out[a.lo].from].word == "each" {
-		terms := l.Amount.Terms()
-		if len(terms) != 1 || terms[0].Low != terms[0].High {
-			return false
-		}
-		n := terms[0].Low.Float()
-		all, ok := said.Amount.Times(int64(n*120+0.5), 120)
-		if !ok {
-			return false
-		}
-		l.Also, l.Amount, l.Written = l.Amount, all, all.String()
-	} else if u := l.Amount.Unit(); said.Amount.Kind() == quantity.Mass && (u == quantity.Bar || isVessel(u)) { // “a block of soap, that's 250 g”: what was weighed is known better
-		l.Amount, l.Written = said.Amount, said.written
-		if r.rename(l, l.name); l.Err != nil && u == quantity.Bar {
-			r.rename(l, l.name+" bar")
-		}
-	} else if l.Also.IsZero() {
-		l.Also = said.Amount
-	}
-	r.becomes(said.from, said.to, AsAmount, l)
-	return true
-}
-
 // askAlone asks what an amount is of that no name took.
 func (r *reader) askAlone() {
 	said := r.alone
@@ -481,34 +374,6 @@ func (r *reader) isInside(said *amountSaid) bool {
 	return false
 }
 
-// refines takes an amount for what a vague one before it meant: “a splash of vinegar,
-// maybe 10 ml”.
-func (r *reader) refines(said *amountSaid) bool {
-	l := r.last
-	if l == nil || l.from < r.now.from || said.Amount.Open() != quantity.NotOpen {
-		return false
-	}
-	if said.Amount.Unit() == quantity.Bare && isRange(l.Amount) { // “a few drops of eucalyptus, say ten”
-		if with, ok := said.Amount.InUnitOf(l.Amount); ok {
-			l.Amount, l.Written = with, with.String()
-			r.becomes(said.from, said.to, AsAmount, l)
-			r.amount = with
-			return true
-		}
-	}
-	if !isVague(l.Amount) {
-		return false
-	}
-	l.Also = quantity.Amount{}
-	if l.Amount.Open() == quantity.NotOpen {
-		l.Also = l.Amount
-	}
-	l.Amount, l.Written = said.Amount, said.written
-	r.becomes(said.from, said.to, AsAmount, l)
-	r.amount = said.Amount
-	return true
-}
-
 // isWhole reports whether an amount is one that a whole good has: litres, kilograms, jars,
 // pieces, and no spoons.
 func isWhole(a quantity.Amount) bool {
@@ -518,28 +383,6 @@ func isWhole(a quantity.Amount) bool {
 	default:
 		return isVessel(u)
 	}
-}
-
-// intoWater reports whether an amount without a name goes into so much water.
-func (r *reader) intoWater(before, next *amountSaid) bool {
-	if before.to+1 != next.from || next.to >= len(r.toks) {
-		return false
-	}
-	switch r.toks[before.to].word {
-	case "in", "into", "to":
-	default:
-		return false
-	}
-	for i := next.to; i < len(r.toks) && i < next.to+4; i++ {
-		switch r.toks[i].word {
-		case "water":
-			return true
-		case "of", "hot", "warm", "cold", "tap", "boiling", "cool":
-		default:
-			return false
-		}
-	}
-	return false
 }
 
 // isPer reports whether “per”, “each” or their kin stand between two tokens.
@@ -559,15 +402,6 @@ func isRange(a quantity.Amount) bool {
 	return len(terms) == 1 && terms[0].Low != terms[0].High
 }
 
-// isVague reports whether an amount is one that hands guess.
-func isVague(a quantity.Amount) bool {
-	switch a.Unit() {
-	case quantity.Splash, quantity.Glug, quantity.Handful, quantity.Pinch, quantity.Dash, quantity.Squeeze, quantity.Dollop, quantity.Shake, quantity.Sprinkle, quantity.Spritz:
-		return true
-	}
-	return a.Open() != quantity.NotOpen || isVessel(a.Unit())
-}
-
 // unitOnly reports whether an amount was said without a number: “big spoons”.
 func (s *amountSaid) unitOnly() bool {
 	word := lastWord(s.written)
@@ -575,40 +409,6 @@ func (s *amountSaid) unitOnly() bool {
 	first, _, _ := strings.Cut(s.written, " ")
 	_, alone := quantity.UnitNamed(s.written)
 	return unit && (alone || quantity.IsFill(first))
-}
-
-// joinedAll reports whether an amount after names that “and” joins is of all of them:
-// drops of oils are, “lemon and tea tree, ten drops”.
-func (r *reader) joinedAll(said *amountSaid) bool {
-	if said.Amount.Unit() != quantity.Drop || len(r.waiting) < 2 {
-		return false
-	}
-	for _, n := range r.waiting[1:] {
-		if !n.joined {
-			return false
-		}
-	}
-	return true
-}
-
-// percentLine takes a strength for what it is where the amount comes after: “70 %
-// alcohol, 1 cup”.
-func (r *reader) percentLine(said *amountSaid) bool {
-	l := r.last
-	if l != nil && said.Amount.Unit() == quantity.Percent && l.from >= r.now.from && l.Err == nil && r.read(said.Amount.String()+" "+l.name) != nil { // “100 ml of alcohol, 96 percent”
-		r.rename(l, said.Amount.String()+" "+l.name)
-		r.becomes(said.from, said.to, AsMaterial, l)
-		return true
-	}
-	if l == nil || l.Amount.Unit() != quantity.Percent || said.Amount.Unit() == quantity.Percent || l.shared {
-		return false
-	}
-	name := l.Amount.String() + " " + l.name
-	l.Amount, l.Written, l.Also = said.Amount, said.written, said.Also
-	r.rename(l, name)
-	r.becomes(said.from, said.to, AsAmount, l)
-	r.amount = said.Amount
-	return true
 }
 
 // giveWaiting gives an amount to the last name that waits for one, or to all of them.

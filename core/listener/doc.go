@@ -13,9 +13,10 @@
 //   - marks (mark.go) are what is certain, wherever it stands: amounts, materials by the
 //     longest name, ratios, times, and the phrases of the lexicon (lexicon/en.json);
 //   - a sentence is parted into atoms at commas and “and” (sentence.go), and each is
-//     walked once (atom.go): an amount (amount.go) goes to the name (naming.go) nearest to
-//     it; what stands in brackets (bracket.go) and what is nothing certain (loose.go) goes
-//     with what it stands beside;
+//     walked once (atom.go): an amount (amount.go, refine.go) goes to the name (naming.go)
+//     nearest to it, and what may take its place with it (choice.go); what stands in
+//     brackets (bracket.go) and what is nothing certain (loose.go) goes with what it stands
+//     beside;
 //   - memory (memory.go) knows what “same again”, “half that” and “one of borax” mean,
 //     and corrections (correct.go) change what was said before;
 //   - doses and yields (use.go), what it does not hold, and steps go where they belong.

@@ -60,7 +60,7 @@ onScopeDispose(() => {
     <p v-for="t in ringing" :key="`${t.batch}-${t.event}`" class="ring" role="alert">
       <strong>{{ t.name }}</strong>
       <RouterLink :to="`/bench/${t.batch}`">{{ t.batch_name }}</RouterLink>
-      <span class="num">over since {{ clock(-left(t)) }}</span>
+      <span class="num">▲ over, {{ clock(-left(t)) }} ago</span>
       <button v-if="canMake" class="heard" type="button" @click="heard.mutate(t)">Heard</button>
     </p>
     <p v-if="running.length" class="run" aria-label="Timers that run">

@@ -1,15 +1,26 @@
 <script setup lang="ts">
-import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
+import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber } from 'ant-design-vue'
-import { computed, reactive, ref } from 'vue'
+import { computed, nextTick, reactive, ref, watch } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import { day, sentence } from '../../words'
+import { useChores } from './chores'
 
 // What comes round: the machine, the drain, the scale.
 const client = useQueryClient()
-const { data } = useQuery({ queryKey: ['rack', 'chores'], queryFn: () => ask(api.GET('/api/chores')) })
+const props = defineProps<{ here: string }>() // the one that was asked for
+const { data } = useChores()
+const list = ref<HTMLElement>()
+watch(
+  [data, () => props.here],
+  async () => {
+    await nextTick()
+    list.value?.querySelector('.here')?.scrollIntoView({ block: 'center' })
+  },
+  { immediate: true },
+)
 const again = () => void client.invalidateQueries({ queryKey: ['rack'] })
 const form = reactive<{ title: string; every?: number }>({ title: '', every: 30 })
 const add = useMutation({
@@ -57,11 +68,11 @@ const tones = { late: 'watch', today: 'good', later: '' } as const
 </script>
 
 <template>
-  <section class="chores">
+  <section ref="list" class="chores">
     <h2>Comes round</h2>
     <table v-if="data?.length" class="rows">
       <tbody>
-        <tr v-for="c in data" :key="c.id">
+        <tr v-for="c in data" :key="c.id" :class="{ here: c.id === here }">
           <td>{{ c.title }}</td>
           <td class="soft">{{ c.every_days ? `every ${c.every_days} days` : 'once' }}</td>
           <td>
@@ -125,5 +136,9 @@ const tones = { late: 'watch', today: 'good', later: '' } as const
   margin-left: 10px;
   min-height: 24px;
   text-decoration: underline;
+}
+
+.here td {
+  background: var(--cobalt-wash);
 }
 </style>

@@ -10,6 +10,7 @@ import { useKeys, useSingleKeys } from '../../parts/useKeys'
 import { fromNow } from '../../words'
 import { boards, nextOf } from './shelves'
 import ChoreList from './ChoreList.vue'
+import { useChores } from './chores'
 import RoomLine from './RoomLine.vue'
 import StandPanel from './StandPanel.vue'
 import ThingPicture from './ThingPicture.vue'
@@ -25,9 +26,14 @@ const id = computed(() => String(route.params.id ?? ''))
 const { data: rack, isPending: looking, error: lost, refetch: again } = useRack()
 const now = useClock()
 const shelves = computed(() => boards(rack.value?.standing ?? [], now.value))
-/** What is opened is a vat, or a batch that stands or stood. */
+/** What is opened is a vat, something that comes round, or a batch that stands or stood. */
 const isVat = computed(() => (vats.value ?? []).some((v) => v.id === id.value))
-const batchID = computed(() => (vats.value && id.value && id.value !== 'new' && !isVat.value ? id.value : ''))
+const { data: chores, error: noChores } = useChores()
+const isChore = computed(() => (chores.value ?? []).some((c) => c.id === id.value))
+const batchID = computed(() => {
+  const known = vats.value && (chores.value || noChores.value)
+  return known && id.value && id.value !== 'new' && !isVat.value && !isChore.value ? id.value : ''
+})
 const { data: open } = useVessel(computed(() => (isVat.value ? id.value : '')))
 const changing = computed(() => 'change' in route.query)
 
@@ -106,7 +112,7 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
           </li>
         </ul>
       </section>
-      <ChoreList />
+      <ChoreList :here="isChore ? id : ''" />
     </section>
     <VatForm
       v-if="canMake && (id === 'new' || (changing && open))"
