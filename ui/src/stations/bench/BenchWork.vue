@@ -114,6 +114,7 @@ const more = ref<'' | 'add' | 'hand'>('')
 }
 
 .do {
+  min-width: 44px;
   color: var(--cobalt);
   min-height: 44px;
   text-decoration: underline;
