@@ -124,7 +124,9 @@ func TestAFormulaAndABatchOnPaper(t *testing.T) {
 func TestWhatComesRoundIsFoundFromTheStrip(t *testing.T) {
 	b := startDemo(t).open()
 	b.signIn()
-	b.script("go to what waits", "[...document.querySelectorAll('.waiting li button, .waiting li a')].find(n => n.innerText.includes('Drain of the wash-house')).click()")
+	const note = "[...document.querySelectorAll('.waiting li button, .waiting li a')].find(n => n.innerText.includes('Drain of the wash-house'))"
+	b.until("it to be told in the strip", note)
+	b.script("go to what waits", note+".click()")
 	b.until("it to be marked", "document.querySelector('.chores .here')?.innerText.includes('Drain of the wash-house')")
 	assert.NotContains(t, b.evaluate("document.body.innerText"), "no such batch")
 }
