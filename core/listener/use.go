@@ -183,7 +183,7 @@ func (r *reader) speaksOfIt(k int) bool {
 // whole.
 func (r *reader) measuredInAll() bool {
 	for _, l := range r.good.lines {
-		if u := l.Amount.Unit(); u == quantity.Part || l.Amount.IsZero() || u == quantity.Bare && !l.Amount.Unit().PeelOf() {
+		if u := l.Amount.Unit(); u == quantity.Part || u == quantity.Bare || l.Amount.IsZero() {
 			return false
 		}
 	}
@@ -232,7 +232,6 @@ func (r *reader) saysKeeping(a *atom, k int) bool {
 // noteEnd keeps the rest of an atom, from a token on, with the good as it was said.
 func (r *reader) noteEnd(a *atom, from int) {
 	to := r.out[a.hi-1].to
-	r.becomesWhereUnread(from, to, AsRemark, nil)
 	for i := from; i < to; i++ {
 		r.fates[r.origin[i]] = fate{AsRemark, r.good, nil}
 	}

@@ -71,9 +71,10 @@ const begin = useMutation({
       )
       chosen.formula = taken.id
     }
-    if (!chosen.noted && start.note.value) {
-      await ask(api.POST('/api/deliveries/taken', { body: { text: start.note.value } }))
-      chosen.noted = true
+    const lines = start.unnoted.value
+    if (lines.length) {
+      await ask(api.POST('/api/deliveries/taken', { body: { text: lines.join('; ') } }))
+      chosen.noted.push(...lines)
     }
     return ask(
       api.POST('/api/batches', { body: { formula: chosen.formula, target: { factor: chosen.times } } }),

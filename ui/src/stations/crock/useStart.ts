@@ -16,7 +16,8 @@ interface Chosen {
   times: number
   /** What has been done already of putting it on the bench. */
   formula: string
-  noted: boolean
+  /** The lines that were noted on the shelf already: tried again, none is noted twice. */
+  noted: string[]
 }
 
 const nothing = (): Chosen => ({
@@ -26,7 +27,7 @@ const nothing = (): Chosen => ({
   there: {},
   times: 1,
   formula: '',
-  noted: false,
+  noted: [],
 })
 
 /** The stages of the way, in their order. */
@@ -78,6 +79,7 @@ export function useStart(starters: () => Starter[] | undefined) {
   const noteOf = (l: StarterLine) =>
     `${chosen.there[l.material]?.amount.trim() || `${roundUp(l.mass_g * chosen.times)} g`} ${l.name}, no price yet`
   const note = computed(() => toNote.value.map(noteOf).join('; '))
+  const unnoted = computed(() => toNote.value.map(noteOf).filter((line) => !chosen.noted.includes(line)))
 
   function choose(s: Starter) {
     if (chosen.starter !== s.id) chosen.formula = ''
@@ -92,5 +94,19 @@ export function useStart(starters: () => Starter[] | undefined) {
     localStorage.removeItem(key)
   }
 
-  return { chosen, kinds, ways, starter, isThere, onShelf, missing, instead, toNote, note, choose, forget }
+  return {
+    chosen,
+    kinds,
+    ways,
+    starter,
+    isThere,
+    onShelf,
+    missing,
+    instead,
+    toNote,
+    note,
+    unnoted,
+    choose,
+    forget,
+  }
 }
