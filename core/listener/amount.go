@@ -35,6 +35,9 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		r.becomes(r.out[next].from, r.out[next].to, AsName, nil)
 		return next + 1
 	}
+	if at := r.nextCore(a, k+1); said.Amount.Open() == quantity.ToFill && r.makesUp(a, k, at) { // “enough water to fill a 750 ml bottle”
+		return at + 1
+	}
 	if at := r.perLine(a, m, k); at > 0 { // “a teaspoon of oil for every cup of bicarb”
 		r.looseEnds(a, k)
 		a.made.remark(r.asSaid(m.from-1, r.out[at].to))
@@ -99,6 +102,10 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		r.lineMade(a, said, n)
 		return k + 1
 	}
+	if n := len(a.names); n > 0 && (isVessel(said.Amount.Unit()) || isSizeOf(said)) && r.isInside(said) && r.lineOf(r.read(a.names[n-1].text), a.names[n-1].text) != nil { // “put the peel in a litre jar”
+		r.becomes(m.from, m.to, AsPlace, nil)
+		return k + 1
+	}
 	if len(a.names) > 0 && !a.clause && (a.nameFirst || !r.nameNext(a, k)) {
 		n := a.names[len(a.names)-1]
 		a.names = a.names[:len(a.names)-1]
@@ -114,6 +121,21 @@ func (r *reader) walkAmount(a *atom, k int) int {
 func (r *reader) peelOf(name string) bool {
 	m := r.read(name)
 	return m != nil && m.ID == "citrus-peel"
+}
+
+// peeled takes fruits that were counted for their peel, where “them” is what is peeled.
+func (r *reader) peeled(them string) bool {
+	l := r.last
+	if them != "them" && them != "it" && them != "these" || l == nil || l.Amount.Unit() != quantity.Bare || l.Amount.Open() != quantity.NotOpen {
+		return false
+	}
+	a, err := quantity.Parse("peel of " + l.Written + " " + l.name)
+	if err != nil || !a.Unit().PeelOf() {
+		return false
+	}
+	l.Amount, l.Written = a, a.String()
+	r.rename(l, thingOf(a.Unit()))
+	return true
 }
 
 // ofThis reports whether an amount is of nothing that is said: “a drop of this and a drop
@@ -150,7 +172,7 @@ func (r *reader) perLine(a *atom, m *mark, k int) int {
 func (r *reader) intoUse(said *amountSaid) bool {
 	for i := said.to; i < len(r.toks) && i < said.to+4; i++ {
 		switch r.toks[i].word {
-		case "bucket", "basin", "bowl", "sink", "load", "wash", "drum", "machine", "drawer":
+		case "bucket", "basin", "bowl", "sink", "load", "wash", "drum", "machine", "drawer", "toilet", "loo", "dishwasher", "cistern", "drain", "dispenser", "compartment":
 			return true
 		case "in", "into", "per", "for", "a", "the", "each", "to":
 		default:
@@ -186,6 +208,13 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 		a.perWater = true
 	case len(r.waiting) > 0 && a.made == nil && len(a.names) == 0 && before.to < next.from && !before.article: // “washing soda, 50 grams in 5 litres of water”
 		r.giveWaiting(a, before, false)
+	case len(r.good.lines) > 0 && len(r.waiting) == 0 && a.made == nil && next.Amount.UpTo() && isVolume(next.Amount) && r.isDose(before) && before.Amount.Unit() != quantity.Bare: // “one tablespoon to a bucket”
+		a.amount = nil
+		r.dosed(a, before, a.hi)
+		a.perWater = true
+	case before.Amount.Unit() == quantity.Bare && r.doseIn == r.now && !r.dose.IsZero(): // “…, two for a big one”
+		r.becomes(before.from, before.to, AsUse, nil)
+		r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(before.from, r.out[a.hi-1].to))+".")
 	case before.article, before.Amount.Open() != quantity.NotOpen: // “when it has cooled a bit 10 drops of …”
 		r.becomes(before.from, before.to, AsSmallTalk, nil)
 	case before.Amount.Unit() == quantity.Bare && before.Amount.Open() == quantity.NotOpen && next.unitOnly(): // “four of those big spoons”
@@ -278,8 +307,11 @@ func (r *reader) amountLeft(a *atom) {
 		said.article = false
 		r.now.using = true
 		r.dosed(a, said, a.hi)
+	case len(r.good.lines) > 0 && n == 0 && a.made == nil && !r.now.doing && said.Amount.Unit() == quantity.Bare && said.from == r.now.from && r.intoUse(said) && r.isDose(said): // “One in the bowl, …”
+		r.now.using = true
+		r.dosed(a, said, a.hi)
 	case a.perWater && len(r.good.Doses) > 0:
-		r.good.Doses[len(r.good.Doses)-1].Water = said.Amount
+		r.good.Doses[len(r.good.Doses)-1].Water = said.Amount.Plain()
 		r.becomes(said.from, said.to, AsUse, nil)
 	case a.made != nil && n == 0 && isVolume(said.Amount) && said.from > 0 && r.isPer(said.from-1, said.from) && r.pouredBefore(a.made): // “…, 10 drops of lemon per 250 ml”
 		per := strings.TrimPrefix(said.Amount.String(), "1 ")
@@ -307,6 +339,8 @@ func (r *reader) amountLeft(a *atom) {
 		r.dosed(a, said, a.hi)
 	case said.Amount.UpTo() && n == 0 && !a.yields && isVolume(said.Amount) && !isVessel(said.Amount.Unit()) && len(r.good.lines) > 0 && r.nothingPoured(): // “20 g of soapwort to half a litre”
 		r.topWithout(a, said)
+	case said.Amount.UpTo() && n == 0 && !a.yields && a.made != nil && a.made.Amount.Open() != quantity.NotOpen && r.poured(a.made.name): // “enough water to fill a 750 ml bottle”
+		r.makeUp(said, a.made)
 	case a.yields, said.Amount.UpTo() && n == 0:
 		r.yields(said)
 	case n > 0:

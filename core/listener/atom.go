@@ -1,6 +1,10 @@
 package listener
 
-import "keencrock/core/quantity"
+import (
+	"strings"
+
+	"keencrock/core/quantity"
+)
 
 // atom is what stands between two commas, or an “and”: an amount and a name in either
 // order, or a part of them.
@@ -60,11 +64,83 @@ func (r *reader) atom(lo, hi int) {
 	if r.counted(a) || r.diluted(lo, hi) || r.swapped(a) {
 		return
 	}
-	for k := lo; k < hi; {
+	if r.shakenBefore(a) {
+		return
+	}
+	for k := r.conditionOf(a); k < hi; {
 		k = r.walk(a, k)
 	}
 	r.endAtom(a)
 	r.joined, r.proseBefore = false, a.prose
+}
+
+// conditionOf passes over what a line hangs on where it is said before it and names a
+// material, “if you've got hard water chuck in half a kilo of citrate”: the line may be left
+// out. It is the mark that the rest begins with.
+func (r *reader) conditionOf(a *atom) int {
+	k := a.lo
+	for k < a.hi && r.out[k].is(joiner|small) && !conditions[r.toks[r.out[k].from].word] {
+		k++
+	}
+	if k >= a.hi || !conditions[r.toks[r.out[k].from].word] {
+		return a.lo
+	}
+	named := false
+	for at := k; at < a.hi; at++ {
+		switch m := &r.out[at]; {
+		case m.kind == aName:
+			named = true
+		case m.kind == anAmount && !m.article:
+			if !named || !r.nameNext(a, at) {
+				return a.lo
+			}
+			from, to := r.out[k].from, m.from
+			r.becomesWhereUnread(r.out[a.lo].from, from, AsSmallTalk, nil)
+			for to > from+1 && r.verbBefore(to) { // “chuck in”
+				to--
+			}
+			r.becomesWhereUnread(to, m.from, AsSmallTalk, nil)
+			r.becomes(from, to, AsRemark, nil)
+			a.remarks, a.optional, a.alt = append(a.remarks, span{from, to}), true, false
+			return at
+		}
+	}
+	return a.lo
+}
+
+// verbBefore reports whether a token is one of the words that put something in.
+func (r *reader) verbBefore(to int) bool {
+	switch w := r.toks[to-1].word; w {
+	case "in", "then", "also", "chuck", "throw", "bung", "pop", "tip", "use", "put", "take", ",":
+		return true
+	default:
+		return doings[w]
+	}
+}
+
+// shakenBefore reads “shake before using”: it is done with what is made, each time.
+func (r *reader) shakenBefore(a *atom) bool {
+	k := a.lo
+	for k < a.hi && r.out[k].is(joiner|small) {
+		k++
+	}
+	if k >= a.hi || len(r.good.lines) == 0 || r.nextCore(a, k) < a.hi {
+		return false
+	}
+	switch r.toks[r.out[k].from].word {
+	case "shake", "swirl", "stir":
+	default:
+		return false
+	}
+	said := " " + strings.ToLower(r.said(r.out[k].from, r.out[a.hi-1].to))
+	for _, when := range [...]string{" before us", " before each", " before every", " before spraying", " before you", " each time", " every time", " each use", " every use"} {
+		if strings.Contains(said, when) {
+			r.now.begins = false
+			r.noteEnd(a, r.out[k].from)
+			return true
+		}
+	}
+	return false
 }
 
 // covered reads “cover peel with vinegar” and “pour vinegar over it”, nothing of it
@@ -176,7 +252,11 @@ func (r *reader) walk(a *atom, k int) int {
 	case aWait, aWarmth:
 		r.looseEnds(a, k)
 		r.now.doing = r.now.doing || !r.now.using
-		r.becomes(m.from, m.to, AsStep, a.made)
+		as := AsStep
+		if !r.now.doing {
+			as = AsUse
+		}
+		r.becomes(m.from, m.to, as, a.made)
 	case anOpening:
 		return r.brackets(a, k)
 	case aSlash:

@@ -271,7 +271,7 @@ func (r *reader) nameAt(i int) (s spot, ok bool) {
 			break
 		}
 		start = r.ends[0]
-		if start < len(r.toks) && r.toks[start].word == "," && start+1 < len(r.toks) && r.toks[start+1].kind == isWord && isState(r.toks[start+1].word, nil) {
+		if n := len(r.out); start < len(r.toks) && r.toks[start].word == "," && !(n > 0 && r.out[n-1].kind == aName && r.out[n-1].to == i) && start+1 < len(r.toks) && r.toks[start+1].kind == isWord && isState(r.toks[start+1].word, nil) {
 			start++ // “hot, soft water”
 		}
 	}

@@ -15,6 +15,11 @@ func (r *reader) walkName(a *atom, k int) int {
 		r.becomes(m.from, m.to, AsRemark, r.last)
 		return k + 1
 	}
+	if next := k + 1; r.toks[m.from].word == "peel" && m.to == m.from+1 && next < a.hi && a.amount == nil && r.peeled(r.toks[r.out[next].from].word) { // “4 oranges, peel them”
+		r.becomes(m.from, r.out[next].to, AsStep, r.last)
+		r.now.doing = true
+		return next + 1
+	}
 	if a.amount == nil && k > a.lo && r.isLike(k-1) { // “like damp sand”
 		r.becomes(m.from, m.to, AsRemark, a.made)
 		return k + 1

@@ -149,7 +149,7 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 	case m.is(whim):
 		r.looseEnds(a, k)
 		r.remarkOn(a, m)
-	case m.is(optional) && r.now.doing && a.amount == nil && core == a.hi && a.prose: // “stir now and then”
+	case m.is(optional) && r.now.doing && a.amount == nil && core == a.hi && a.prose && a.made == nil: // “stir now and then”
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsStep, nil)
 	case m.is(optional):
@@ -207,6 +207,8 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 	case m.is(wet) && core < a.hi && r.out[core].kind == aName && r.nothingBetween(next, core):
 		r.now.doing = true
 		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.AsNeeded))
+	case m.is(yield|fill|top) && r.makesUp(a, k, core):
+		return core + 1
 	case m.is(top|fill) && core < a.hi && r.out[core].kind == anAmount && len(r.good.lines) > 0 && r.heldWith(a, core): // “fill up the half litre bottle with water”
 		r.looseEnds(a, k)
 		r.yields(r.amountSaid(&r.out[core]))
@@ -390,6 +392,9 @@ func (r *reader) isDeterminer(k int) bool {
 // multiplies are the words that make more or less of what was said.
 var multiplies = map[string]bool{"double": true, "triple": true, "halve": true}
 
+// waits are what is done while a dose works.
+var waits = map[string]bool{"leave": true, "let": true, "wait": true, "soak": true, "stand": true, "rest": true}
+
 // conditions begin what a line hangs on.
 var conditions = map[string]bool{"if": true, "when": true, "unless": true, "because": true, "since": true}
 
@@ -519,6 +524,8 @@ func (r *reader) lastIsNear(a *atom) bool {
 // eachOf gives an amount to all that wait, or opens one for all that follow.
 func (r *reader) eachOf(a *atom, core int) {
 	switch {
+	case a.amount != nil && core == a.hi && len(a.names) == 0 && r.saysAgain(a, a.amount): // “two bars at 5 ounces each”
+		a.amount = nil
 	case a.amount != nil && core == a.hi && len(r.waiting) == 0 && len(a.names) == 0 && r.overShares(a.amount): // “equal weights of soda and bicarb, 250 g each”
 		a.amount = nil
 	case a.amount != nil && core < a.hi && r.out[core].kind == aName, a.amount != nil && len(r.waiting) == 0 && len(a.names) == 0:
@@ -569,6 +576,12 @@ func (r *reader) verb(a *atom, m *mark, k int) {
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsUse, nil)
 		a.doses, r.now.using = true, true
+		return
+	}
+	if r.now.using && !r.now.doing && r.doseIn == r.now && waits[r.toks[m.from].word] { // “one in the bowl, leave ten minutes”
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsUse, nil)
+		a.prose, a.using = true, true
 		return
 	}
 	if m.is(using) && !m.is(step) && (len(r.good.lines) > 0 || r.now.using || r.toks[m.to-1].word == "it") {

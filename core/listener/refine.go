@@ -79,6 +79,10 @@ func (r *reader) saysAgain(a *atom, said *amountSaid) bool {
 		switch w := r.toks[i].word; w {
 		case "is", "that's", "it's", "equals", "which", "are", "weighs", "weigh", "i.e", "means":
 			word = w
+		case "at", "of":
+			if r.eachAfter(said.to) { // “two bars at about 5 ounces each”
+				word = w
+			}
 		}
 	}
 	if word == "" || said.Amount.Open() != quantity.NotOpen {
@@ -93,7 +97,7 @@ func (r *reader) saysAgain(a *atom, said *amountSaid) bool {
 	if l == nil || l.from < r.now.from || l.Amount.IsZero() || l.Amount.Open() != quantity.NotOpen {
 		return false
 	}
-	if r.hasAny(a.lo, a.hi, each) || r.toks[r.out[a.lo].from].word == "each" {
+	if r.eachAfter(said.to) || r.hasAny(a.lo, a.hi, each) || r.toks[r.out[a.lo].from].word == "each" {
 		terms := l.Amount.Terms()
 		if len(terms) != 1 || terms[0].Low != terms[0].High {
 			return false
@@ -114,6 +118,18 @@ func (r *reader) saysAgain(a *atom, said *amountSaid) bool {
 	}
 	r.becomes(said.from, said.to, AsAmount, l)
 	return true
+}
+
+// eachAfter reports whether “each” or its kin stand at a token.
+func (r *reader) eachAfter(at int) bool {
+	if at >= len(r.toks) {
+		return false
+	}
+	switch r.toks[at].word {
+	case "each", "apiece":
+		return true
+	}
+	return false
 }
 
 // refines takes an amount for what a vague one before it meant: “a splash of vinegar,

@@ -140,6 +140,52 @@ func (r *reader) heldWith(a *atom, k int) bool {
 	return r.toks[r.out[name].from-1].word == "with" && r.out[name].from > m.to
 }
 
+// makesUp reads “hot water to make up 2 gallons” and “enough water to fill a 750 ml bottle”:
+// the liquid that was named makes up the total that follows.
+func (r *reader) makesUp(a *atom, k, core int) bool {
+	m := &r.out[k]
+	if r.toks[m.from].word != "to" || core >= a.hi || r.out[core].kind != anAmount || a.amount != nil || r.nameNext(a, core) || r.now.doing && a.made == nil && len(a.names) == 0 {
+		return false
+	}
+	total := r.out[core].amount.Amount
+	if !isVolume(total) && !isVessel(total.Unit()) || total.Open() != quantity.NotOpen {
+		return false
+	}
+	said := &amountSaid{Reading: quantity.Reading{Amount: total.Plain().Total()}, written: total.Plain().Total().String(), from: m.from, to: r.out[core].to}
+	switch n := len(a.names); {
+	case n > 0 && r.poured(a.names[n-1].text):
+		r.looseEnds(a, k)
+		name := a.names[n-1]
+		a.names = a.names[:n-1]
+		r.keepWaiting(a)
+		r.lineMade(a, said, name)
+	case n == 0 && a.made != nil && a.made.Amount.Open() != quantity.NotOpen && r.poured(a.made.name):
+		r.looseEnds(a, k)
+	default:
+		return false
+	}
+	r.makeUp(said, a.made)
+	return true
+}
+
+// makeUp makes a line what the good is made up with, to a total.
+func (r *reader) makeUp(said *amountSaid, l *Line) {
+	l.Amount, l.Written = said.Amount.Total(), said.written
+	r.becomes(said.from, said.to, AsAmount, l)
+	if total := said.Amount.Plain(); holds(total) {
+		r.good.total = total
+		if r.good.Yield.IsZero() {
+			r.good.Yield = total
+		}
+	}
+}
+
+// poured reports whether a name is of a liquid.
+func (r *reader) poured(name string) bool {
+	m := r.read(name)
+	return m != nil && m.Liquid()
+}
+
 // unitIn is the measure that is named between a token and a mark.
 func (r *reader) unitIn(from, mark int) (quantity.Unit, bool) {
 	if mark >= len(r.out) {

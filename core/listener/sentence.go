@@ -168,6 +168,9 @@ func (r *reader) title(lo, hi int) int {
 			k++
 			continue
 		}
+		if m.kind == anAmount && k > lo && k+1 < hi && r.out[k+1].kind == aColon && r.out[k-1].is(top) { // “I make up a litre: …”
+			continue
+		}
 		if m.kind == anAmount && m.to == m.from+1 && r.toks[m.from].word == "one" && k > lo && k+1 < hi && r.out[k+1].kind == aColon { // “the blue one: …”
 			continue
 		}
@@ -337,14 +340,26 @@ func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 	if names > 1 && amounts > 1 && r.hasName(lo, colon) && (r.saysMore(lo, colon) || r.isMadeOf(lo, colon, hi)) { // “shampoo bar: …”, “liquid soap: 500 g olive oil, 95 g potash …”
 		return true
 	}
+	if names > 0 && r.good.empty() && r.doesAfter(colon, hi) && !r.hasAmount(lo, colon) { // “Rosemary vinegar: stuff a jar with rosemary …”
+		return true
+	}
 	return names > 0 && (hasKind || !r.hasName(lo, colon) && (amounts > 0 || len(r.good.lines) == 0))
+}
+
+// doesAfter reports whether what is done begins right after a mark.
+func (r *reader) doesAfter(k, hi int) bool {
+	if k+1 >= hi {
+		return false
+	}
+	m := &r.out[k+1]
+	return m.is(step|fill|cover) || doings[r.toks[m.from].word]
 }
 
 // isMadeOf reports whether a head is a soap and what follows holds the lye that one is
 // made with.
 func (r *reader) isMadeOf(lo, colon, hi int) bool {
 	name := r.said(r.out[lo].from, r.out[colon-1].to)
-	if lastWord(name) != "soap" || !r.good.empty() {
+	if !strings.Contains(strings.ToLower(name), "soap") || !r.good.empty() {
 		return false
 	}
 	for k := colon + 1; k < hi; k++ {
@@ -401,7 +416,7 @@ func (r *reader) yieldHead(lo, end int) bool {
 		head++
 	}
 	kindSaid, called, hasKind := r.kindIn(lo, end)
-	if !r.startsWith(head, yield) && !hasKind || r.hasName(lo, end) && !hasKind {
+	if !r.startsWith(head, yield) && !(head > lo && r.out[head-1].is(top)) && !hasKind || r.hasName(lo, end) && !hasKind {
 		return false
 	}
 	var said *amountSaid

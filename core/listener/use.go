@@ -183,8 +183,13 @@ func (r *reader) speaksOfIt(k int) bool {
 // whole.
 func (r *reader) measuredInAll() bool {
 	for _, l := range r.good.lines {
-		if u := l.Amount.Unit(); u == quantity.Part || u == quantity.Bare || l.Amount.IsZero() {
+		switch u := l.Amount.Unit(); {
+		case u == quantity.Part, l.Amount.IsZero():
 			return false
+		case u == quantity.Bare && l.Amount.Open() == quantity.NotOpen: // four oranges are a measure
+			if m := r.read(l.Material); m == nil || !m.Piece.Known() {
+				return false
+			}
 		}
 	}
 	return len(r.good.lines) > 0

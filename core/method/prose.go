@@ -313,7 +313,11 @@ func linesIn(clause string, r *formula.Resolved, taken []bool) []int {
 // namesOf are the names that prose may use of a line.
 func namesOf(l *formula.ResolvedLine) []string {
 	names := []string{strings.ToLower(l.Line.Material), strings.ToLower(l.Material.Name)}
-	for _, n := range slices.Clone(names) {
+	said := slices.Clone(names)
+	for _, n := range l.Material.Also {
+		names = append(names, strings.ToLower(n))
+	}
+	for _, n := range said {
 		if words := strings.Fields(n); len(words) > 1 {
 			names = append(names, words[len(words)-1]) // vinegar of white vinegar
 		}

@@ -26,6 +26,9 @@ func (p *parser) term() (Term, error) {
 		n = exactly(one)
 	}
 	t.Low, t.High = n.low, n.high
+	if n.low == n.high && found && p.words("and", "a", "bit") { // “one and a bit cups”: not yet one and a half
+		t.High = n.high.add(Number{1, 2})
+	}
 	ranged, err := p.rangeEnd(&t, between)
 	if err != nil {
 		return t, err
@@ -218,7 +221,8 @@ func (p *parser) pack() bool {
 	mark := p.pos
 	p.accept('-')
 	if e := p.entry(); e.role == isUnit {
-		if e.unit == Box || e.unit == Jar || e.unit == Bottle {
+		switch e.unit {
+		case Box, Jar, Bottle, Bucket, Jug, Kettle, Bowl, Basin, Pot:
 			return true
 		}
 		if at := p.pos; e.unit == Bar {
@@ -517,6 +521,18 @@ func (p *parser) phrase(w string) bool {
 	}
 	p.pos = mark
 	return false
+}
+
+// words skips words that stand next one after the other, all or none.
+func (p *parser) words(all ...string) bool {
+	mark := p.pos
+	for _, w := range all {
+		if !p.phrase(w) {
+			p.pos = mark
+			return false
+		}
+	}
+	return true
 }
 
 // unit reads a unit's word. A number alone counts.
