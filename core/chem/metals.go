@@ -239,23 +239,61 @@ const (
 )
 
 // share returns the free calcium and magnesium: each is found in turn until
-// neither changes. It begins where the last pH left them.
+// neither changes. It begins where the last pH left them. Where the ligands are just
+// full the turns creep, so after a few of them both are moved at once.
 func (v *solver) share(ligands []ligand, fixedCa, fixedMg float64) (ca, mg float64) {
-	const most = 60
+	const most, turns = 60, 3
 	ca, mg = min(v.sp.ca, v.s.Calcium), min(v.sp.mg, v.s.Magnesium)
 	tolerance := toleranceMetal
 	if v.precision > tolerancePH {
 		tolerance = roughMetal
 	}
-	for range most {
+	for i := range most {
 		before, beforeMg := ca, mg
 		ca = freeMetal(ligands, 0, v.s.Calcium, fixedCa, mg, ca, tolerance)
 		mg = freeMetal(ligands, 1, v.s.Magnesium, fixedMg, ca, mg, tolerance)
+		if i >= turns && ca > 0 && mg > 0 {
+			ca, mg = v.bothMetals(ligands, fixedCa, fixedMg, ca, mg)
+		}
 		if math.Abs(ca-before) <= tolerance*v.s.Calcium && math.Abs(mg-beforeMg) <= tolerance*v.s.Magnesium {
 			break
 		}
 	}
 	return ca, mg
+}
+
+// bothMetals moves the free calcium and magnesium by one step of Newton's method for both
+// at once, where that brings what is free and bound nearer to what there is.
+func (v *solver) bothMetals(ligands []ligand, fixedCa, fixedMg, ca, mg float64) (float64, float64) {
+	off := func(ca, mg float64) (f, g, fCa, fMg, gMg float64) {
+		f, g, fCa, gMg = fixedCa*ca-v.s.Calcium, fixedMg*mg-v.s.Magnesium, fixedCa, fixedMg
+		for i := range ligands {
+			l := &ligands[i]
+			d := 1 / (l.forms + l.k[0]*ca + l.k[1]*mg)
+			bare := l.total * d
+			f += bare * l.k[0] * ca
+			g += bare * l.k[1] * mg
+			fCa += bare * l.k[0] * (l.forms + l.k[1]*mg) * d
+			gMg += bare * l.k[1] * (l.forms + l.k[0]*ca) * d
+			fMg -= bare * l.k[0] * l.k[1] * d
+		}
+		return f, g, fCa, fMg, gMg
+	}
+	f, g, fCa, cross, gMg := off(ca, mg)
+	fMg, gCa := cross*ca, cross*mg
+	det := fCa*gMg - fMg*gCa
+	if !(det > 0) {
+		return ca, mg
+	}
+	nextCa, nextMg := ca-(f*gMg-g*fMg)/det, mg-(g*fCa-f*gCa)/det
+	if !(nextCa > 0 && nextMg > 0) {
+		return ca, mg
+	}
+	nf, ng, _, _, _ := off(nextCa, nextMg)
+	if math.Abs(nf)+math.Abs(ng) >= math.Abs(f)+math.Abs(g) {
+		return ca, mg
+	}
+	return nextCa, nextMg
 }
 
 // freeMetal finds how much of one metal is free beside so much of the other.

@@ -79,6 +79,9 @@ const (
 	tolerancePH    = 1e-10
 	toleranceIonic = 1e-9
 	roughIonic     = 1e-5 // of a titration
+	// noiseIonic is what the arithmetic leaves of the ionic strength, as a share, where
+	// hardly anything holds the pH and its last digits are noise.
+	noiseIonic = 1e-7
 )
 
 // Solve finds the equilibrium of a solution. The error is ErrConditions,
@@ -243,17 +246,17 @@ func (v *solver) balance() error {
 	if v.ionic == 0 {
 		v.ionic = v.firstIonic()
 	}
-	const most = 200
+	const most, patience = 200, 30
 	before, change := v.ionic, 0.0
 	tolerance := 1e-3 // of the pH, while the ionic strength is far off
-	for range most {
+	for i := range most {
 		v.setActivity()
 		if err := v.findPH(tolerance); err != nil {
 			return err
 		}
 		delta := v.sp.ionic - v.ionic
 		off := math.Abs(delta) / (1e-6 + v.sp.ionic)
-		if off <= v.ionicPrecision && tolerance <= v.precision {
+		if tolerance <= v.precision && (off <= v.ionicPrecision || i > patience && off <= noiseIonic) {
 			v.ionic = v.sp.ionic
 			return nil
 		}

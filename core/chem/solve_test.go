@@ -286,6 +286,24 @@ func TestSolverIsContinuous(t *testing.T) {
 	})
 }
 
+// Where a chelant is just full, the pH hangs on the ionic strength so steeply that steps
+// overshoot; it is found all the same.
+func TestAChelantJustFull(t *testing.T) {
+	for _, full := range []map[string]float64{
+		{"Na2CO3": 0.1, "MgSO4": 0.1, "CaCl2": 0.1, "edta": math.Pow(10, -0.7)},
+		{"MgSO4": 0.1, "CaCl2": 0.1, "edta": 0.2},
+		{"CaCl2": 0.05, "edta": 0.05, "citric-acid": 1e-5},
+	} {
+		s := solution(full)
+		c, _ := chem.FindCompound("citric-acid")
+		for range 40 {
+			_, err := chem.Solve(s, chem.Closed)
+			require.NoError(t, err, "%v", full)
+			s.Add(c, 1e-6)
+		}
+	}
+}
+
 // Beginning elsewhere ends at the same place.
 func TestWhereItBeginsDoesNotMatter(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
