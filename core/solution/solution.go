@@ -372,9 +372,16 @@ func (b *runner) alkalinity(out *Result) {
 	for _, dose := range b.doses() {
 		r = r.Including(low * dose).Including(high * dose)
 	}
-	// what is not sour has no acid left over, whatever took it, such as soap
-	if out.PHFrom == Computed && out.ClosedPH.Low >= neutralPH {
-		r = quantity.Range{Value: max(0, r.Value), Low: max(0, r.Low), High: max(0, r.High)}
+	// what is not sour has no acid left over, whatever took it, such as soap; where it may
+	// be sour or not, both may be
+	if ph := out.ClosedPH; out.PHFrom == Computed && ph.High >= neutralPH {
+		r.High = max(0, r.High)
+		if ph.Value >= neutralPH {
+			r.Value = max(0, r.Value)
+		}
+		if ph.Low >= neutralPH {
+			r.Low = max(0, r.Low)
+		}
 	}
 	out.FreeAlkalinity = r
 }
