@@ -16,6 +16,7 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		}
 	}
 	said := r.amountSaid(m)
+	r.numbersAsParts(a, m, said, k)
 	if word := r.said(m.from, m.to); m.article && !r.nameNext(a, k) && len(r.good.lines) == 0 && said.Amount.Unit() == quantity.Spritz && (k+1 == a.hi || r.toks[m.to-1].word != "of") { // “I make a spray with …”
 		r.becomes(m.from, m.to, AsName, nil)
 		if r.good.Kind == "other" && lastWord(word) == "spray" {
@@ -43,6 +44,15 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		a.made.remark(r.asSaid(m.from-1, r.out[at].to))
 		r.becomes(m.from-1, r.out[at].to, AsRemark, a.made)
 		return at + 1
+	}
+	if next := k + 1; next < a.hi && r.doseIn == r.now && !r.dose.IsZero() && conditions[r.toks[r.out[next].from].word] && a.amount == nil { // “a level spoon, heaped if the water's hard”
+		r.looseEnds(a, k)
+		end := r.out[a.hi-1].to
+		for i := m.from; i < end; i++ {
+			r.fates[r.origin[i]] = fate{AsUse, nil, nil}
+		}
+		r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(m.from, end))+".")
+		return a.hi
 	}
 	if r.ofThis(m) {
 		r.becomes(m.from, m.to, AsSmallTalk, nil)
@@ -358,6 +368,8 @@ func (r *reader) amountLeft(a *atom) {
 		r.becomes(said.from, said.to, AsUse, nil)
 	case r.now.using && r.isDose(said):
 		r.dosed(a, said, a.hi)
+	case said.Amount.Unit() == quantity.Bare && n == 0 && len(r.good.lines) > 0 && said.to+1 < len(r.toks) && r.toks[said.to].word == "out" && r.toks[said.to+1].word == "of": // “get about 40 out of it”
+		r.yields(said)
 	case r.percentLine(said):
 	case a.fills:
 		r.yields(said)

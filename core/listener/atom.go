@@ -64,7 +64,7 @@ func (r *reader) atom(lo, hi int) {
 	if r.counted(a) || r.diluted(lo, hi) || r.swapped(a) {
 		return
 	}
-	if r.shakenBefore(a) {
+	if r.shakenBefore(a) || r.superfatted(a) {
 		return
 	}
 	for k := r.conditionOf(a); k < hi; {
@@ -141,6 +141,26 @@ func (r *reader) shakenBefore(a *atom) bool {
 		}
 	}
 	return false
+}
+
+// superfatted keeps how much of the fat of a soap is left over, which nothing is added for:
+// “superfat's 20 percent”, “5 % superfat”.
+func (r *reader) superfatted(a *atom) bool {
+	fat := false
+	for i := r.out[a.lo].from; i < r.out[a.hi-1].to; i++ {
+		w := r.toks[i].word
+		fat = fat || strings.HasPrefix(w, "superfat") || w == "discount"
+	}
+	if !fat || r.hasName(a.lo, a.hi) && r.toks[r.out[a.lo].from].word != "lye" {
+		return false
+	}
+	for k := a.lo; k < a.hi; k++ {
+		if m := &r.out[k]; m.kind == anAmount && !m.article && m.amount.Amount.Unit() != quantity.Percent {
+			return false
+		}
+	}
+	r.noteEnd(a, r.out[a.lo].from)
+	return true
 }
 
 // covered reads “cover peel with vinegar” and “pour vinegar over it”, nothing of it

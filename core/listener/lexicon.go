@@ -67,6 +67,7 @@ const (
 	total   // in all
 	denied  // others do, and I do not
 	keeping // how long it is good
+	often   // how often it is used
 )
 
 // roleNames are the roles as the files of the lexicon write them; “times 1/2”, “machine
@@ -77,7 +78,7 @@ var roleNames = map[string]roles{"hesitation": hesitation, "small": small, "join
 	"place": place, "per": per, "machine": machine, "dosing": dosing, "yield": yield, "pieces": pieces, "uses": uses, "step": step, "using": using,
 	"caution": caution, "thing": thing, "function": function, "kind": kind, "set": set, "wet": wet,
 	"bench-more": benchMore, "bench-done": benchDone, "bench-left": benchLeft, "bench-broke": benchBroke, "bench-counted": benchCounted, "bench-stirred": benchStirred,
-	"bench-skipped": benchSkipped, "bench-was": benchWas, "denied": denied, "total": total, "keeping": keeping}
+	"bench-skipped": benchSkipped, "bench-was": benchWas, "denied": denied, "total": total, "keeping": keeping, "often": often}
 
 // meaning is what is known of a phrase.
 type meaning struct {

@@ -53,6 +53,12 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 		r.amount, r.last = l.Amount, l
 		return l
 	}
+	if l := r.lineOf(r.read(n.text), n.text); said != nil && l != nil && l.from >= 0 && l.from < r.now.from && l.Amount.Unit() == quantity.Part && holds(said.Amount) && said.Amount.Unit() != quantity.Part && r.read(n.text) != nil && l.Material == r.read(n.text).ID { // “sugar 1 part, peel 3 parts. So 100 g sugar, …”
+		r.becomes(n.from, n.to, AsMaterial, l)
+		r.correctAmount(l, said)
+		r.last = l
+		return l
+	}
 	if said == nil && r.alone != nil && n.in == r.now {
 		said, r.alone = r.alone, nil
 	}
@@ -202,6 +208,11 @@ func (r *reader) rename(l *Line, said string) {
 			n.Notes = append(slices.Clone(n.Notes), strings.TrimSpace(strings.TrimPrefix(name, strings.TrimSuffix(rest, " bar"))))
 		}
 	}
+	if err != nil && len(r.lib.Meant(name)) == 0 {
+		if again, singular := r.lib.ReadSaid(singulars(name), l.Amount); singular == nil { // “soap nuts powder”
+			n, err = again, nil
+		}
+	}
 	if l.Err = err; err != nil {
 		return
 	}
@@ -214,6 +225,17 @@ func (r *reader) rename(l *Line, said string) {
 	for _, o := range n.Others {
 		l.Alternatives = append(l.Alternatives, formula.Line{Material: o.Material.ID, Amount: l.Amount, Written: l.Written})
 	}
+}
+
+// singulars is a name with no word of it but the last in the plural.
+func singulars(name string) string {
+	words := strings.Fields(name)
+	for i := range words[:max(0, len(words)-1)] {
+		if len(words[i]) > 3 {
+			words[i] = strings.TrimSuffix(words[i], "s")
+		}
+	}
+	return strings.Join(words, " ")
 }
 
 // spellRight reads a name with a letter wrong in one of its words.

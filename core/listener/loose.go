@@ -142,7 +142,9 @@ func (r *reader) inUnits(from, to int) bool {
 	}
 	given := false
 	for _, l := range r.good.lines {
-		if m := r.read(l.Material); l.Amount.Unit() != quantity.Bare || l.Amount.Open() != quantity.NotOpen || m != nil && m.Piece.Known() {
+		u := l.Amount.Unit()
+		spoons := u == quantity.Spoon && (one.Unit() == quantity.Tablespoon || one.Unit() == quantity.Teaspoon || one.Unit() == quantity.Dessertspoon)
+		if m := r.read(l.Material); u != quantity.Bare && !spoons || l.Amount.Open() != quantity.NotOpen || m != nil && m.Piece.Known() && !spoons {
 			continue
 		}
 		if with, ok := l.Amount.InUnitOf(one); ok {

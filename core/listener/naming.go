@@ -56,11 +56,23 @@ func (r *reader) walkName(a *atom, k int) int {
 	if !a.prose && a.loose < 0 {
 		a.prose = r.now.doing || r.joined && r.proseBefore
 	}
+	if next < a.hi && a.amount == nil && r.toks[r.out[next].from].word == "none" && r.nothingAfter(a, next) { // “vinegar none”
+		r.becomes(r.out[next].from, r.out[next].to, AsNot, nil)
+		n.text = r.said(n.from, n.to)
+		r.noneOf(n)
+		return next + 1
+	}
 	for next < a.hi && r.isTail(a, next, n) {
 		n.to = r.out[next].to
 		next++
 	}
+	if next < a.hi && a.amount != nil && r.compound(a, next, n) {
+		next++
+	}
 	n.text = r.said(n.from, n.to)
+	if len(n.remarks) > 0 { // “lemon vinegar” is vinegar
+		n.text = strings.TrimSpace(strings.TrimPrefix(n.text, n.remarks[0]))
+	}
 	if m.kind == anAmount && r.toks[m.from].kind == isWord { // “seventy percent alcohol”
 		n.text = strings.TrimSpace(m.amount.Amount.String() + " " + r.said(m.to, n.to))
 	}
@@ -88,6 +100,25 @@ func (r *reader) walkName(a *atom, k int) int {
 		a.names = append(a.names, n)
 	}
 	return next
+}
+
+// compound takes a name right behind another, nothing between and one amount for both, for
+// one thing: “sugar soap” is no sugar. What smells before a soap or a vinegar is a remark.
+func (r *reader) compound(a *atom, k int, n *naming) bool {
+	m := &r.out[k]
+	if m.kind != aName || m.from != n.to || r.out[k-1].kind != aName || a.nameFirst || r.amountNext(a, k+1) || r.nextCore(a, k+1) < a.hi {
+		return false
+	}
+	text := r.said(m.from, m.to)
+	first, second := r.read(r.said(n.from, n.to)), r.read(text)
+	if first == nil || second == nil && len(r.lib.Meant(text)) == 0 || first == second || r.lineOf(second, text) != nil {
+		return false
+	}
+	if first.Is(material.Botanical) || first.Is(material.ScentOil) {
+		n.remarks = append(n.remarks, r.said(n.from, n.to))
+	}
+	n.to = m.to
+	return true
 }
 
 // hardness reports whether a name is of water, hard or soft.

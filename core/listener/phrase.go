@@ -272,6 +272,15 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		r.looseEnds(a, k)
 		r.noteEnd(a, m.from)
 		return a.hi
+	case m.is(often) && len(r.good.lines) > 0 && !r.now.doing && a.amount == nil && core == a.hi:
+		from := m.from
+		if len(a.names) == 0 && a.made == nil { // “burp it daily”
+			from = r.out[a.lo].from
+			a.loose = -1
+		}
+		r.looseEnds(a, k)
+		r.noteEnd(a, from)
+		return a.hi
 	case m.is(yield) && core == a.hi && next < a.hi && r.toks[m.from].word == "to" && len(a.names) > 0 && a.amount == nil && !r.now.doing && r.lineOf(r.read(a.names[len(a.names)-1].text), a.names[len(a.names)-1].text) == nil: // “water to make it spreadable”
 		n := a.names[len(a.names)-1]
 		a.names = a.names[:len(a.names)-1]
@@ -393,7 +402,7 @@ func (r *reader) isDeterminer(k int) bool {
 var multiplies = map[string]bool{"double": true, "triple": true, "halve": true}
 
 // waits are what is done while a dose works.
-var waits = map[string]bool{"leave": true, "let": true, "wait": true, "soak": true, "stand": true, "rest": true}
+var waits = map[string]bool{"spray": true, "leave": true, "let": true, "wait": true, "soak": true, "stand": true, "rest": true}
 
 // conditions begin what a line hangs on.
 var conditions = map[string]bool{"if": true, "when": true, "unless": true, "because": true, "since": true}
@@ -578,7 +587,7 @@ func (r *reader) verb(a *atom, m *mark, k int) {
 		a.doses, r.now.using = true, true
 		return
 	}
-	if r.now.using && !r.now.doing && r.doseIn == r.now && waits[r.toks[m.from].word] { // “one in the bowl, leave ten minutes”
+	if r.now.using && !r.now.doing && (r.doseIn == r.now || len(r.good.lines) > 0) && waits[r.toks[m.from].word] { // “one in the bowl, leave ten minutes”
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsUse, nil)
 		a.prose, a.using = true, true

@@ -210,12 +210,29 @@ func (r *reader) findLost() {
 		if f := r.fates[r.origin[m.from]]; f.became != Unread && f.became != AsLeftOut || f.good != nil && f.good != r.good {
 			continue
 		}
-		if amount := m.kind == anAmount && !m.article && m.amount.Amount.Unit() != quantity.Bare && m.amount.Amount.Open() == quantity.NotOpen; amount || m.is(factored|same) && m.to > m.from+1 {
+		if amount := m.kind == anAmount && !m.article && m.amount.Amount.Unit() != quantity.Bare && m.amount.Amount.Open() == quantity.NotOpen; amount || m.is(factored|same) && m.to > m.from+1 && !r.evens(k) {
 			r.becomes(m.from, m.to, AsQuestion, nil)
 			r.good.Unsure = append(r.good.Unsure, Unsure{Line: -1, Code: "amount-of-what", Text: "“" + strings.TrimSuffix(r.said(m.from, m.to), " of") + "” of what?"})
 		}
 	}
 	r.askTwice()
+}
+
+// evens reports whether “as much … as …” says of two that are lines with the same amount
+// what that is.
+func (r *reader) evens(k int) bool {
+	var lines []*Line
+	for i := k + 1; i < len(r.out) && i < k+5 && r.out[i].kind != aStop; i++ {
+		if r.out[i].kind == aName && r.isLine(i) {
+			text := r.said(r.out[i].from, r.out[i].to)
+			lines = append(lines, r.lineOf(r.read(text), text))
+		}
+	}
+	if len(lines) < 2 || lines[0].Amount != lines[1].Amount {
+		return false
+	}
+	r.becomes(r.out[k].from, r.out[k].to, AsSmallTalk, nil)
+	return true
 }
 
 // askTwice asks about a material that two lines measure: it may be more of it, or have been

@@ -214,7 +214,7 @@ func (r *reader) percentLine(said *amountSaid) bool {
 		r.becomes(said.from, said.to, AsMaterial, l)
 		return true
 	}
-	if l == nil || l.Amount.Unit() != quantity.Percent || said.Amount.Unit() == quantity.Percent || l.shared {
+	if l == nil || l.Amount.Unit() != quantity.Percent || said.Amount.Unit() == quantity.Percent || l.shared || r.isInside(said) {
 		return false
 	}
 	name := l.Amount.String() + " " + l.name

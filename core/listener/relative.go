@@ -274,6 +274,28 @@ func (r *reader) ratio(a *atom, m *mark) {
 	}
 }
 
+// numbersAsParts takes mere numbers that “to” joins for parts: “6 of baking soda to 3 of
+// citric to 1 of cornstarch”.
+func (r *reader) numbersAsParts(a *atom, m *mark, said *amountSaid, k int) {
+	l := a.made
+	if l == nil || m.from == 0 || r.toks[m.from-1].word != "to" || said.Amount.Unit() != quantity.Bare || said.Amount.Open() != quantity.NotOpen || !r.nameNext(a, k) {
+		return
+	}
+	part := quantity.Of(1, 1, quantity.Part)
+	if l.Amount.Unit() == quantity.Bare && l.Amount.Open() == quantity.NotOpen {
+		if with, ok := l.Amount.InUnitOf(part); ok {
+			l.Amount, l.Written, r.amount = with, with.String(), with
+			r.rename(l, l.name)
+		}
+	}
+	if l.Amount.Unit() != quantity.Part {
+		return
+	}
+	if with, ok := said.Amount.InUnitOf(part); ok {
+		said.Amount, said.written = with, with.String()
+	}
+}
+
 // thins reads a ratio after a line that has its amount and before nothing else: it is
 // thinned with water, which is asked about.
 func (r *reader) thins(a *atom, m *mark, l *Line) bool {

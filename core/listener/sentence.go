@@ -164,6 +164,10 @@ func (r *reader) title(lo, hi int) int {
 			end, colon = k, true
 			break
 		}
+		if m.kind == aComma && k > lo && r.out[k-1].is(pieces) && r.hasName(lo, k) && k+1 < hi && r.out[k+1].kind == anAmount && r.nameNextAt(k+1) { // “shampoo bar, sixty percent …”
+			end, colon = k, true
+			break
+		}
 		if m.kind == aComma && k+2 < hi && r.out[k+1].kind == anAmount && r.out[k+2].kind == aColon { // “Laundry powder, 3 kg: …”
 			k++
 			continue
@@ -305,7 +309,9 @@ const titleLetters = 120
 // more than its own amount follows.
 func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 	for k := lo; k < colon && !hasKind && !r.forThis(lo, colon, hi); k++ {
-		if m := &r.out[k]; m.is(dosing|per|machine|rest|caution|using|set) || m.is(yield) && (k == lo || !m.is(function)) {
+		if m := &r.out[k]; m.is(machine) && k+1 == colon && r.good.empty() && r.hasName(colon, hi) { // “dishwasher: 2 spoons of soda …”
+			continue
+		} else if m.is(dosing|per|machine|rest|caution|using|set) || m.is(yield) && (k == lo || !m.is(function)) {
 			return false
 		}
 	}

@@ -372,7 +372,7 @@ func (p *parser) fillAfter(t *Term) {
 			p.pos = filled // “a dropper full”
 			return
 		}
-		isFill := e.role == isFill && (t.Unit.Kind() == Volume) && e.fill < Large
+		isFill := e.role == isFill && (t.Unit.Kind() == Volume) && e.fill < Large && t.Fill == Plain // “a level spoon, heaped if …” is two
 		if !isFill && e.role != isAbout || open && !p.accept(')') || !open && p.prefix && !p.endsHere() && e.role == isAbout {
 			p.pos = mark
 			return

@@ -41,6 +41,11 @@ var beginWords = func() map[string]bool {
 	for _, w := range strings.Fields("to up top fill qs enough between from juice peel peels rind rinds skin skins overnight over") {
 		words[w] = true
 	}
+	for _, f := range fruitWords {
+		for _, w := range strings.Fields(f.words) { // “orange peel from a dozen oranges”
+			words[w] = true
+		}
+	}
 	for _, p := range openPhrases {
 		head, _, _ := strings.Cut(p.phrase, " ")
 		words[head] = true
