@@ -17,6 +17,9 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	}
 	said := r.amountSaid(m)
 	r.numbersAsParts(a, m, said, k)
+	if r.toNumber(a, m, said) {
+		return k + 1
+	}
 	if word := r.said(m.from, m.to); m.article && !r.nameNext(a, k) && len(r.good.lines) == 0 && said.Amount.Unit() == quantity.Spritz && (k+1 == a.hi || r.toks[m.to-1].word != "of") { // “I make a spray with …”
 		r.becomes(m.from, m.to, AsName, nil)
 		if r.good.Kind == "other" && lastWord(word) == "spray" {
@@ -44,6 +47,12 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		a.made.remark(r.asSaid(m.from-1, r.out[at].to))
 		r.becomes(m.from-1, r.out[at].to, AsRemark, a.made)
 		return at + 1
+	}
+	if at := r.nextCore(a, k+1); m.from > 0 && a.amount == nil && isVolume(said.Amount) && r.isPer(m.from-1, m.from) && at < a.hi && r.out[at].kind == anAmount && r.nothingBetween(k+1, at) && r.nameNext(a, at) { // “to each litre five drops of tea tree”
+		r.looseEnds(a, k)
+		r.becomes(m.from-1, m.to, AsRemark, nil)
+		a.remarks, a.per = append(a.remarks, span{m.from - 1, m.to}), strings.TrimPrefix(said.Amount.String(), "1 ")
+		return k + 1
 	}
 	if next := k + 1; next < a.hi && r.doseIn == r.now && !r.dose.IsZero() && conditions[r.toks[r.out[next].from].word] && a.amount == nil { // “a level spoon, heaped if the water's hard”
 		r.looseEnds(a, k)
@@ -81,6 +90,11 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		said.Amount, said.total = said.Amount.Plain(), false
 		said.written = said.Amount.String()
 	}
+	if a.amount != nil && said.Amount.Open() == quantity.AsNeeded && k+1 == a.hi && a.amount.Amount.Open() == quantity.NotOpen { // “4 tablespoons till it thickens”
+		r.becomes(m.from, m.to, AsRemark, nil)
+		a.remarks = append(a.remarks, span{m.from, m.to})
+		return k + 1
+	}
 	if a.amount != nil {
 		r.amountBefore(a, said)
 		a.amount = nil
@@ -114,6 +128,15 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	}
 	if n := len(a.names); n > 0 && (isVessel(said.Amount.Unit()) || isSizeOf(said)) && r.isInside(said) && r.lineOf(r.read(a.names[n-1].text), a.names[n-1].text) != nil { // “put the peel in a litre jar”
 		r.becomes(m.from, m.to, AsPlace, nil)
+		return k + 1
+	}
+	if n := len(a.names); n > 0 && a.amount == nil && holds(said.Amount) && r.upToPart(m.from) && r.poured(a.names[n-1].text) { // “water up to the shoulder of a 300 ml bottle”
+		name := a.names[n-1]
+		a.names, a.loose = a.names[:n-1], -1
+		r.becomesWhereUnread(name.to, m.from, AsAmount, nil)
+		said.Amount, said.written = said.Amount.Total(), said.Amount.Total().String()
+		r.lineMade(a, said, name)
+		r.makeUp(said, a.made)
 		return k + 1
 	}
 	if len(a.names) > 0 && !a.clause && (a.nameFirst || !r.nameNext(a, k)) {
@@ -192,6 +215,85 @@ func (r *reader) intoUse(said *amountSaid) bool {
 	return false
 }
 
+// isBetter reports whether an amount is said to be the better one.
+func (r *reader) isBetter(said *amountSaid) bool {
+	for i := said.to; i < len(r.toks) && i < said.to+4; i++ {
+		switch r.toks[i].word {
+		case "better", "best", "plenty":
+			return true
+		case "is", "was", "works", "be", "would", "even", "are":
+		default:
+			return false
+		}
+	}
+	return false
+}
+
+// askPer asks how much of a line there is in all, where it is said per litre.
+func (r *reader) askPer(l *Line, per string) {
+	r.good.Unsure = append(r.good.Unsure, Unsure{Line: slices.Index(r.good.lines, l), Code: "per-what", Text: l.Written + " of " + strings.ToLower(l.name) + " per " + per + ": how much is it in all? It is taken once."})
+}
+
+// fromKettle reports whether a sentence speaks of the kettle before a token.
+func (r *reader) fromKettle(tok int) bool {
+	for i := r.now.from; i < tok; i++ {
+		if r.toks[i].word == "kettle" {
+			return true
+		}
+	}
+	return false
+}
+
+// inSeason reports whether an atom says of when, or of what weather, it speaks.
+func (r *reader) inSeason(a *atom) bool {
+	i := r.out[a.lo].from
+	if r.toks[i].word == "in" || r.toks[i].word == "when" {
+		i++
+	}
+	if r.toks[i].word == "the" || r.toks[i].word == "it's" {
+		i++
+	}
+	switch r.toks[i].word {
+	case "summer", "winter", "spring", "autumn", "fall", "humid", "dry", "hot", "cold", "wet", "rain":
+		return i > r.out[a.lo].from
+	}
+	return false
+}
+
+// upToPart reports whether “up to the neck of” or its kin stand before a token.
+func (r *reader) upToPart(tok int) bool {
+	if tok < 4 || r.toks[tok-1].word != "of" {
+		return false
+	}
+	switch r.toks[tok-2].word {
+	case "shoulder", "neck", "top", "brim", "rim", "line", "mark":
+		return r.toks[tok-3].word == "the" && r.toks[tok-4].word == "to"
+	}
+	return false
+}
+
+// onlyPercents reports whether all lines are shares of a hundred.
+func (r *reader) onlyPercents() bool {
+	return !slices.ContainsFunc(r.good.lines, func(l *Line) bool { return l.Amount.Unit() != quantity.Percent })
+}
+
+// nothingBefore reports whether an amount is the first of an atom, and the last.
+func (r *reader) nothingBefore(a *atom, said *amountSaid) bool {
+	return r.out[a.lo].from == said.from && r.out[a.hi-1].to == said.to
+}
+
+// goesDown reports whether an amount is said to go in, or down.
+func (r *reader) goesDown(said *amountSaid) bool {
+	if said.to+1 >= len(r.toks) || said.Amount.Unit() == quantity.Bare {
+		return false
+	}
+	if w := r.toks[said.to].word; w != "go" && w != "goes" {
+		return false
+	}
+	w := r.toks[said.to+1].word
+	return w == "down" || w == "in" || w == "into"
+}
+
 // wets are the verbs that something is done with in a liquid.
 var wets = map[string]bool{"boil": true, "boiled": true, "simmer": true, "simmered": true, "soak": true, "soaked": true, "steep": true, "steeped": true, "dissolve": true, "dissolved": true, "infuse": true, "infused": true}
 
@@ -242,6 +344,9 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 		r.becomes(before.from, before.to, AsAmount, nil)
 	case before.Amount.Unit() == quantity.Bare:
 		r.becomes(before.from, before.to, Unread, nil)
+	case isVolume(before.Amount) && before.Amount.Open() == quantity.NotOpen && r.fromKettle(before.from): // “put the kettle on, pour a litre over …”
+		r.lineMade(a, before, &naming{from: before.to, to: before.to, text: "boiling water", in: r.now})
+		a.made = nil
 	default: // “pour half a litre over two cups of …”
 		r.askAlone()
 		r.alone = before
@@ -320,14 +425,17 @@ func (r *reader) amountLeft(a *atom) {
 	case len(r.good.lines) > 0 && n == 0 && a.made == nil && !r.now.doing && said.Amount.Unit() == quantity.Bare && said.from == r.now.from && r.intoUse(said) && r.isDose(said): // “One in the bowl, …”
 		r.now.using = true
 		r.dosed(a, said, a.hi)
+	case len(r.good.lines) > 0 && n == 0 && a.made == nil && !r.now.doing && r.goesDown(said) && r.isDose(said): // “two spoons go down at night”
+		r.now.using = true
+		r.dosed(a, said, a.hi)
 	case a.perWater && len(r.good.Doses) > 0:
 		r.good.Doses[len(r.good.Doses)-1].Water = said.Amount.Plain()
 		r.becomes(said.from, said.to, AsUse, nil)
-	case a.made != nil && n == 0 && isVolume(said.Amount) && said.from > 0 && r.isPer(said.from-1, said.from) && r.pouredBefore(a.made): // “…, 10 drops of lemon per 250 ml”
+	case a.made != nil && n == 0 && isVolume(said.Amount) && said.from > 0 && r.isPer(said.from-1, said.from) && (r.pouredBefore(a.made) || r.inParts()): // “…, 10 drops of lemon per 250 ml”
 		per := strings.TrimPrefix(said.Amount.String(), "1 ")
 		a.made.remark("per " + per)
 		r.becomes(said.from-1, said.to, AsRemark, a.made)
-		r.good.Unsure = append(r.good.Unsure, Unsure{Line: slices.Index(r.good.lines, a.made), Code: "per-what", Text: a.made.Written + " of " + strings.ToLower(a.made.name) + " per " + per + ": how much is it in all? It is taken once."})
+		r.askPer(a.made, per)
 	case a.made != nil && n == 0 && isVolume(said.Amount) && said.from > 0 && r.isPer(said.from-1, said.from): // “a teaspoon of bicarb per litre”
 		r.lineMade(a, said, &naming{from: said.to, to: said.to, text: "water", in: r.now})
 		r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "per-what", Text: "Per " + strings.TrimPrefix(said.Amount.String(), "1 ") + " of what? Water is taken.", Answers: []string{"Water"}})
@@ -358,7 +466,7 @@ func (r *reader) amountLeft(a *atom) {
 	case a.hi < len(r.out) && r.out[a.hi].kind == aColon && n == 0 && isWhole(said.Amount): // “I need 10 litres: …”
 		r.yields(said)
 	case said.Amount.Open() != quantity.NotOpen && r.last != nil && r.last.from >= r.now.from: // “… to make a paste”
-		if r.last.Amount.IsZero() || r.last.Amount.Open() != quantity.NotOpen {
+		if o := r.last.Amount.Open(); r.last.Amount.IsZero() || o != quantity.NotOpen && !(o == quantity.Some && strings.Contains(said.written, "til")) {
 			r.last.Amount, r.last.Written = said.Amount, said.written
 		} else {
 			r.last.remark(said.written)
@@ -368,6 +476,17 @@ func (r *reader) amountLeft(a *atom) {
 		r.becomes(said.from, said.to, AsUse, nil)
 	case r.now.using && r.isDose(said):
 		r.dosed(a, said, a.hi)
+	case n == 0 && len(r.good.lines) > 1 && said.from > 0 && r.toks[said.from-1].word == "=" && isWhole(said.Amount), // “… = 28 oz”
+		n == 0 && a.made == nil && isWhole(said.Amount) && len(r.good.lines) > 1 && r.onlyPercents() && r.nothingBefore(a, said): // “15 percent in water. 2 litres.”
+		r.yields(said)
+	case n == 0 && a.made == nil && r.last != nil && r.inSeason(a): // “…, in summer 30 ml”
+		r.last.remark(r.asSaid(r.out[a.lo].from, r.out[a.hi-1].to))
+		end := r.out[a.hi-1].to
+		for i := r.out[a.lo].from; i < end; i++ {
+			r.fates[r.origin[i]] = fate{AsRemark, nil, r.last}
+		}
+	case n == 0 && a.made == nil && r.last != nil && r.isBetter(said): // “I had two in it but three is better”
+		r.correctAmount(r.last, said)
 	case said.Amount.Unit() == quantity.Bare && n == 0 && len(r.good.lines) > 0 && said.to+1 < len(r.toks) && r.toks[said.to].word == "out" && r.toks[said.to+1].word == "of": // “get about 40 out of it”
 		r.yields(said)
 	case r.percentLine(said):
@@ -424,7 +543,7 @@ func (r *reader) isInside(said *amountSaid) bool {
 // pieces, and no spoons.
 func isWhole(a quantity.Amount) bool {
 	switch u := a.Unit(); u {
-	case quantity.Litre, quantity.Millilitre, quantity.Kilogram, quantity.Gram, quantity.Gallon, quantity.Quart, quantity.Pint, quantity.Pound, quantity.Tab, quantity.Piece:
+	case quantity.Litre, quantity.Millilitre, quantity.Kilogram, quantity.Gram, quantity.Gallon, quantity.Quart, quantity.Pint, quantity.Pound, quantity.Ounce, quantity.Tab, quantity.Piece:
 		return true
 	default:
 		return isVessel(u)

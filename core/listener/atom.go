@@ -25,6 +25,7 @@ type atom struct {
 	remarks                       []span
 	prose, using                  bool
 	perWater                      bool // the amount is of the water a dose goes into
+	per                           string // what the amount that follows is said per
 	clause                        bool // “if”, “when” and their kin begin a clause of their own
 }
 
@@ -287,6 +288,12 @@ func (r *reader) walk(a *atom, k int) int {
 	case aPhrase:
 		return r.walkPhrase(a, k)
 	case aWord:
+		if costs[r.toks[m.from].word] && (a.made != nil || len(a.names) > 0) { // “… costs me 2.40”
+			r.looseEnds(a, k)
+			r.becomes(m.from, r.out[a.hi-1].to, AsRemark, a.made)
+			a.remarks = append(a.remarks, span{m.from, r.out[a.hi-1].to})
+			return a.hi
+		}
 		if a.loose < 0 {
 			a.loose = k
 		}
@@ -314,6 +321,9 @@ func (r *reader) endAtom(a *atom) {
 		} else if n := len(r.waiting); n > 0 {
 			r.waiting[n-1].remarks = append(r.waiting[n-1].remarks, r.asSaid(s.from, s.to))
 		}
+	}
+	if a.per != "" && a.made != nil {
+		r.askPer(a.made, a.per)
 	}
 	if a.optional && a.made == nil && len(a.names) == 0 && !r.hasAmount(a.lo, a.hi) { // not “maybe three spoons” of what was named before
 		r.optional = true

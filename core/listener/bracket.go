@@ -75,6 +75,12 @@ func (r *reader) bracketOf(l *Line, from, to int, inner string) {
 	if to-from == 1 && r.inUnits(from, to) { // “bicarb 200, citric 100 (grams)”
 		return
 	}
+	if k := r.eachIn(from, to); k >= 0 { // “two bars (100 g each)”
+		if r.saysAgain(&atom{lo: k, hi: k + 1}, r.amountSaid(&r.out[k])) {
+			r.becomesWhereUnread(from, to, AsAmount, l)
+			return
+		}
+	}
 	if l.Err != nil && r.clearsUpName(l, inner) { // “soda (washing)”
 		r.becomes(from, to, AsMaterial, l)
 		return
@@ -96,6 +102,17 @@ func (r *reader) bracketOf(l *Line, from, to int, inner string) {
 		as = AsMaterial
 	}
 	r.becomes(from, to, as, l)
+}
+
+// eachIn is the mark of the amount between two tokens that “each” follows and nothing else;
+// −1 without one.
+func (r *reader) eachIn(from, to int) int {
+	for k := range r.out {
+		if m := &r.out[k]; m.from == from && m.kind == anAmount && r.eachAfter(m.to) && m.to+1 == to {
+			return k
+		}
+	}
+	return -1
 }
 
 // insteadIn is the one name between two tokens that is said to do instead; nil without.

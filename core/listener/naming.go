@@ -76,6 +76,14 @@ func (r *reader) walkName(a *atom, k int) int {
 	if m.kind == anAmount && r.toks[m.from].kind == isWord { // “seventy percent alcohol”
 		n.text = strings.TrimSpace(m.amount.Amount.String() + " " + r.said(m.to, n.to))
 	}
+	if l := a.made; l != nil && a.amount == nil && l.Amount.Unit() == quantity.Percent && n.from > 0 && r.toks[n.from-1].word == "in" && len(r.good.lines) == 1 && r.read(n.text) != nil && r.read(n.text).ID == "water" { // “citric acid 15 percent in water”
+		if share, ok := l.Amount.Parts(); ok {
+			if rest, fits := quantity.Remainder(share.Value); fits {
+				r.lineMade(a, &amountSaid{Reading: quantity.Reading{Amount: rest}, written: rest.String(), from: n.from, to: n.from}, n)
+				return next
+			}
+		}
+	}
 	r.joined = false
 	if r.shareOf(a, n) {
 		return next
@@ -273,6 +281,9 @@ func (r *reader) isTail(a *atom, k int, n *naming) bool {
 		if isState(word, nil) {
 			return true
 		}
+		if costs[word] {
+			return false
+		}
 		if strings.HasSuffix(word, "ed") || strings.HasSuffix(word, "ing") { // what was done to it
 			return false
 		}
@@ -284,6 +295,9 @@ func (r *reader) isTail(a *atom, k int, n *naming) bool {
 	}
 	return false
 }
+
+// costs begin what something costs.
+var costs = map[string]bool{"costs": true, "cost": true, "costing": true}
 
 // mostTail is how many strange words after a name are taken for a part of it; more are
 // an aside.

@@ -232,6 +232,9 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		talk()
 		if r.toks[m.from].word == "half" {
 			of := &r.out[core]
+			if full := of.amount.Amount; holds(full) && isSizeOf(r.amountSaid(of)) && r.good.Yield.IsZero() {
+				r.good.Yield, r.good.total = full.Plain(), full.Plain()
+			}
 			if half, ok := of.amount.Amount.Times(1, 2); ok {
 				of.amount.Amount, of.written = half, half.String()
 			}
@@ -253,6 +256,24 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsPlace, a.made)
 		a.remarks = append(a.remarks, span{m.from, m.to})
+	case m.is(per) && len(r.good.lines) == 0 && a.amount != nil && isWhole(a.amount.Amount) && atATime[r.said(m.from, m.to)]: // “we do twelve kilos at a time”
+		r.looseEnds(a, k)
+		said := a.amount
+		a.amount = nil
+		r.yields(said)
+		r.amount = said.Amount
+		r.becomes(m.from, m.to, AsYield, nil)
+	case m.is(per) && len(a.names) > 0 && a.amount == nil && a.made == nil && r.onlyVessel(a, m): // “ashes a bucketful”
+		r.looseEnds(a, k)
+		amount, err := quantity.Parse(r.said(m.from, m.to))
+		if err != nil {
+			talk()
+			return next
+		}
+		n := a.names[len(a.names)-1]
+		a.names = a.names[:len(a.names)-1]
+		r.keepWaiting(a)
+		r.lineMade(a, &amountSaid{Reading: quantity.Reading{Amount: amount}, written: r.said(m.from, m.to), from: m.from, to: m.to}, n)
 	case m.is(per):
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsUse, nil)
@@ -400,6 +421,32 @@ func (r *reader) isDeterminer(k int) bool {
 
 // multiplies are the words that make more or less of what was said.
 var multiplies = map[string]bool{"double": true, "triple": true, "halve": true}
+
+// atATime are the words for how much is made at once.
+var atATime = map[string]bool{"at a time": true, "a time": true, "each time": true, "every time": true, "in one go": true, "a go": true, "per go": true}
+
+// onlyVessel reports whether “a bucketful” is how much there is of what stands before it,
+// and of no use: nothing is measured yet that could be used.
+func (r *reader) onlyVessel(a *atom, m *mark) bool {
+	u, ok := quantity.UnitNamed(r.toks[m.to-1].word)
+	if !ok || !isVessel(u) || r.toks[m.from].word == "per" {
+		return false
+	}
+	name := a.names[len(a.names)-1]
+	return name.to == m.from && r.lineOf(r.read(name.text), name.text) == nil
+}
+
+// deniesVerb reports whether “don't” or its kin stand right before a token.
+func (r *reader) deniesVerb(tok int) bool {
+	if tok == 0 {
+		return false
+	}
+	switch r.toks[tok-1].word {
+	case "don't", "dont", "never", "not":
+		return true
+	}
+	return false
+}
 
 // waits are what is done while a dose works.
 var waits = map[string]bool{"spray": true, "leave": true, "let": true, "wait": true, "soak": true, "stand": true, "rest": true}
@@ -591,6 +638,14 @@ func (r *reader) verb(a *atom, m *mark, k int) {
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsUse, nil)
 		a.prose, a.using = true, true
+		return
+	}
+	if len(r.good.lines) > 0 && r.deniesVerb(m.from) { // “don't bottle it”
+		r.looseEnds(a, k)
+		r.noteEnd(a, m.from-1)
+		for i := k + 1; i < a.hi; i++ {
+			r.out[i].kind = aBullet // it has been read
+		}
 		return
 	}
 	if m.is(using) && !m.is(step) && (len(r.good.lines) > 0 || r.now.using || r.toks[m.to-1].word == "it") {

@@ -54,6 +54,11 @@ func (r *reader) pouredBefore(l *Line) bool {
 	return false
 }
 
+// inParts reports whether lines are said in parts: what is per cup is of all of it.
+func (r *reader) inParts() bool {
+	return slices.ContainsFunc(r.good.lines, func(l *Line) bool { return l.Amount.Unit() == quantity.Part })
+}
+
 // weighsTogether takes a weight alone after what was counted for what it weighs together.
 func (r *reader) weighsTogether(a *atom, said *amountSaid) bool {
 	l := r.last
@@ -84,6 +89,9 @@ func (r *reader) saysAgain(a *atom, said *amountSaid) bool {
 				word = w
 			}
 		}
+	}
+	if word == "" && r.eachAfter(said.to) && said.from > 0 && r.toks[said.from-1].word == "(" {
+		word = "each"
 	}
 	if word == "" || said.Amount.Open() != quantity.NotOpen {
 		return false

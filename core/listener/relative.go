@@ -296,6 +296,33 @@ func (r *reader) numbersAsParts(a *atom, m *mark, said *amountSaid, k int) {
 	}
 }
 
+// toNumber takes “water to 500” for a total: in the millilitres, or whatever the good was
+// measured in.
+func (r *reader) toNumber(a *atom, m *mark, said *amountSaid) bool {
+	n := len(a.names)
+	if n == 0 || m.from == 0 || r.toks[m.from-1].word != "to" || a.names[n-1].to != m.from-1 || said.Amount.Unit() != quantity.Bare || said.Amount.Open() != quantity.NotOpen || !r.poured(a.names[n-1].text) {
+		return false
+	}
+	unit := quantity.Of(1, 1, quantity.Millilitre)
+	if p, ok := said.Amount.Pieces(); !ok || p.Value < mostOfBig {
+		if unit = r.amount; !isVolume(unit) {
+			return false
+		}
+	}
+	with, ok := said.Amount.InUnitOf(unit)
+	if !ok {
+		return false
+	}
+	said.Amount, said.written = with.Total(), with.Total().String()
+	name := a.names[n-1]
+	a.names, a.loose = a.names[:n-1], -1
+	r.keepWaiting(a)
+	r.becomes(m.from-1, m.from, AsAmount, nil)
+	r.lineMade(a, said, name)
+	r.makeUp(said, a.made)
+	return true
+}
+
 // thins reads a ratio after a line that has its amount and before nothing else: it is
 // thinned with water, which is asked about.
 func (r *reader) thins(a *atom, m *mark, l *Line) bool {

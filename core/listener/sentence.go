@@ -214,7 +214,9 @@ func (r *reader) title(lo, hi int) int {
 		if !r.titleBefore(lo, end, hi, hasKind) {
 			return lo
 		}
-	} else if !r.lineAlone(lo, hi) && !(lo == 0 && hi < len(r.out) && r.out[hi].to-r.out[lo].from <= 5 && (hasKind && r.onlyKind(lo, hi) || r.namesGood(lo, hi))) || !hasKind && !r.namesGood(lo, hi) && (r.hasName(lo, end) || len(r.good.lines) > 0 && !r.paragraph) || !r.amountsFollow(hi) {
+	} else if hi < len(r.out) && r.toks[r.out[hi].from].word == "?" {
+		return lo
+	} else if !r.lineAlone(lo, hi) && !((lo == 0 || r.good.empty() && len(r.waiting) == 0) && hi < len(r.out) && r.out[hi].to-r.out[lo].from <= 5 && (hasKind && r.onlyKind(lo, hi) || r.namesGood(lo, hi))) || !hasKind && !r.namesGood(lo, hi) && (r.hasName(lo, end) || len(r.good.lines) > 0 && !r.paragraph) || !r.amountsFollow(hi) {
 		return lo
 	}
 	if r.isHeading(lo, end) {
@@ -282,12 +284,22 @@ func (r *reader) isCalled(lo, k, hi int) bool {
 	if w := r.toks[m.to-1].word; w != "is" && w != "are" || k == lo || k > lo+4 || k+1 >= hi {
 		return false
 	}
-	if next := &r.out[k+1]; next.kind != anAmount && !(next.kind == aName && k+2 < hi && r.out[k+2].kind == anAmount) || next.article || !r.isDeterminer(lo) && !strings.HasSuffix(r.toks[r.out[lo].from].word, "'s") || m.to != m.from+1 {
+	if next := &r.out[k+1]; next.kind != anAmount && !(next.kind == aName && k+2 < hi && r.out[k+2].kind == anAmount) || next.article || !r.isDeterminer(lo) && !strings.HasSuffix(r.toks[r.out[lo].from].word, "'s") && !(r.good.empty() && r.beginsGood(lo)) || m.to != m.from+1 {
 		return false
 	}
 	last := r.toks[m.from-1].word
 	_, _, kindSaid := r.kindIn(lo, k)
+	if r.beginsGood(lo) && !r.isDeterminer(lo) && m.from-r.out[lo].from >= 2 {
+		return true
+	}
 	return (kindSaid || goodWords[last] || last == "soap" || last == "cleaner") && m.from-r.out[lo].from >= 3
+}
+
+// beginsGood reports whether a sentence begins with a word for a good and what it is for:
+// “powder for delicates is 500 g of …”.
+func (r *reader) beginsGood(lo int) bool {
+	i := r.out[lo].from
+	return i+2 < len(r.toks) && (goodWords[r.toks[i].word] || r.lexIs(i, kind)) && r.toks[i+1].word == "for"
 }
 
 // isHeading reports whether a line is the head of a table.
