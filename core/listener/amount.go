@@ -16,6 +16,9 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		}
 	}
 	said := r.amountSaid(m)
+	if m.to == m.from+1 && r.toks[m.from].word == "small" && len(a.names) > 0 && k+1 == a.hi { // “and colour small”
+		said.Amount, said.written = quantity.OpenAmount(quantity.Some), "a little"
+	}
 	r.numbersAsParts(a, m, said, k)
 	if r.toNumber(a, m, said) {
 		return k + 1
@@ -128,6 +131,11 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	}
 	if n := len(a.names); n > 0 && (isVessel(said.Amount.Unit()) || isSizeOf(said)) && r.isInside(said) && r.lineOf(r.read(a.names[n-1].text), a.names[n-1].text) != nil { // “put the peel in a litre jar”
 		r.becomes(m.from, m.to, AsPlace, nil)
+		return k + 1
+	}
+	if l := r.soMuch(a, m, said, k); l != nil { // “10 g of root per litre, so 30 g in 3 litres”
+		r.correctAmount(l, said)
+		a.made = l
 		return k + 1
 	}
 	if n := len(a.names); n > 0 && a.amount == nil && holds(said.Amount) && r.upToPart(m.from) && r.poured(a.names[n-1].text) { // “water up to the shoulder of a 300 ml bottle”
@@ -280,6 +288,33 @@ func (r *reader) onlyPercents() bool {
 // nothingBefore reports whether an amount is the first of an atom, and the last.
 func (r *reader) nothingBefore(a *atom, said *amountSaid) bool {
 	return r.out[a.lo].from == said.from && r.out[a.hi-1].to == said.to
+}
+
+// soMuch is the line of this sentence that an amount after “so”, or “in” right after one,
+// says anew: what was said per litre is worked out for all. nil without.
+func (r *reader) soMuch(a *atom, m *mark, said *amountSaid, k int) *Line {
+	if m.from == 0 || r.nameNext(a, k) || a.amount != nil || said.Amount.Open() != quantity.NotOpen || said.Amount.Unit() == quantity.Bare {
+		return nil
+	}
+	switch r.toks[m.from-1].word {
+	case "so":
+	case "in", "for":
+		if a.made == nil || r.toks[r.out[a.lo].from].word != "so" {
+			return nil
+		}
+	default:
+		return nil
+	}
+	for i := len(r.good.lines) - 1; i >= 0; i-- {
+		l := r.good.lines[i]
+		if l.from < r.now.from || l == a.made {
+			continue
+		}
+		if l.Amount.Unit() == said.Amount.Unit() && l.Amount != said.Amount {
+			return l
+		}
+	}
+	return nil
 }
 
 // goesDown reports whether an amount is said to go in, or down.
@@ -489,6 +524,7 @@ func (r *reader) amountLeft(a *atom) {
 		r.correctAmount(r.last, said)
 	case said.Amount.Unit() == quantity.Bare && n == 0 && len(r.good.lines) > 0 && said.to+1 < len(r.toks) && r.toks[said.to].word == "out" && r.toks[said.to+1].word == "of": // “get about 40 out of it”
 		r.yields(said)
+	case r.strengthAlone(a, said):
 	case r.percentLine(said):
 	case a.fills:
 		r.yields(said)
@@ -501,11 +537,28 @@ func (r *reader) amountLeft(a *atom) {
 	case r.now.doing, said.article:
 		r.becomes(said.from, said.to, AsStep, nil)
 		r.now.doing = r.now.doing || !said.article
+	case n == 0 && a.made == nil && r.alone != nil && r.alone.to < said.from && r.widens(said): // “about half a cup, maybe three quarters, of …”
+	case len(r.good.lines) > 0 && a.made == nil && r.isDose(said) && r.usedAhead(a): // “one scoop, 20 grams, in with the whites”
+		r.dosed(a, said, a.hi)
 	default:
 		r.askAlone()
 		r.alone = said
 		r.becomes(said.from, said.to, AsQuestion, nil)
 	}
+}
+
+// usedAhead reports whether what follows in the sentence says what a dose is for, and names
+// nothing.
+func (r *reader) usedAhead(a *atom) bool {
+	for k := a.hi; k < len(r.out) && r.out[k].from < r.now.to; k++ {
+		switch m := &r.out[k]; {
+		case m.kind == aName:
+			return false
+		case m.is(per):
+			return true
+		}
+	}
+	return false
 }
 
 // askAlone asks what an amount is of that no name took.

@@ -298,6 +298,9 @@ func (r *reader) walk(a *atom, k int) int {
 			a.loose = k
 		}
 	default:
+		if m.kind == aComma { // what was read before
+			r.looseEnds(a, k)
+		}
 		r.becomesWhereUnread(m.from, m.to, AsSmallTalk, nil)
 	}
 	return k + 1

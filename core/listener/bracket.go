@@ -1,6 +1,8 @@
 package listener
 
 import (
+	"strings"
+
 	"keencrock/core/quantity"
 )
 
@@ -19,6 +21,8 @@ func (r *reader) brackets(a *atom, k int) int {
 		whole := !r.conditional(lo, hi) && (r.namesFirst(lo, hi) || r.hasAmount(lo, hi) && r.hasName(lo, hi) && !r.out[lo].is(choice))
 		r.looseEnds(a, k)
 		switch {
+		case r.sizeIn(from, to): // “(my scoop is 30 ml)”
+			r.becomesWhereUnread(from, to, AsAmount, nil)
 		case whole, r.hasAny(lo, hi, none|per|machine|dosing|correct), r.out[lo].is(yield) && hi-lo > 1 && r.out[hi-1].kind == anAmount && r.out[hi-1].amount.Amount.Open() == quantity.NotOpen && r.saysYield(&atom{lo: lo, hi: hi}, lo+1):
 			made := a.made
 			r.keepWaiting(a)
@@ -75,6 +79,10 @@ func (r *reader) bracketOf(l *Line, from, to int, inner string) {
 	if to-from == 1 && r.inUnits(from, to) { // “bicarb 200, citric 100 (grams)”
 		return
 	}
+	if r.sizeIn(from, to) { // “(my scoop is 30 ml)”
+		r.becomesWhereUnread(from, to, AsAmount, nil)
+		return
+	}
 	if k := r.eachIn(from, to); k >= 0 { // “two bars (100 g each)”
 		if r.saysAgain(&atom{lo: k, hi: k + 1}, r.amountSaid(&r.out[k])) {
 			r.becomesWhereUnread(from, to, AsAmount, l)
@@ -102,6 +110,38 @@ func (r *reader) bracketOf(l *Line, from, to int, inner string) {
 		as = AsMaterial
 	}
 	r.becomes(from, to, as, l)
+}
+
+// sizeIn keeps how much a scoop or a mug of the maker's own holds, “my scoop is 30 ml”: what
+// is said in them is worked out in the end.
+func (r *reader) sizeIn(from, to int) bool {
+	if to-from < 4 {
+		return false
+	}
+	switch r.toks[from].word {
+	case "my", "our", "a", "the", "one", "each", "1":
+	default:
+		return false
+	}
+	u, ok := quantity.UnitNamed(strings.TrimSuffix(r.toks[from+1].word, "'s"))
+	at := from + 2
+	if ok && r.toks[at].word == "is" || r.toks[at].word == "holds" || r.toks[at].word == "=" {
+		at++
+	} else if !strings.HasSuffix(r.toks[from+1].word, "'s") {
+		return false
+	}
+	if !ok || u.Kind() != quantity.Volume || at >= to {
+		return false
+	}
+	reading, ok := quantity.ReadSaid(r.clean[r.toks[at].from:r.toks[to-1].to])
+	if !ok || reading.Amount.Kind() != quantity.Volume && reading.Amount.Kind() != quantity.Mass || isVessel(reading.Amount.Unit()) {
+		return false
+	}
+	if r.good.sizes == nil {
+		r.good.sizes = map[quantity.Unit]quantity.Amount{}
+	}
+	r.good.sizes[u] = reading.Amount
+	return true
 }
 
 // eachIn is the mark of the amount between two tokens that “each” follows and nothing else;

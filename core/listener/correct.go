@@ -63,6 +63,12 @@ func (r *reader) correction(a *atom, k int, weak bool) (ok bool) {
 	}
 	m := &r.out[k]
 	switch {
+	case r.last != nil && m.from > 1 && r.toks[m.from-1].word == "the" && r.lexIs(m.from, kind) && r.toks[m.from-2].word != "of" && r.nothingAfter(a, k) && (m.is(kind) || m.kind == aName) && !r.isLine(k): // “hang on, that's the shampoo”
+		l := r.last
+		r.becomes(m.from, r.out[a.hi-1].to, AsStruck, l)
+		r.strike(l, func(Became) bool { return true })
+		r.takeAway(l)
+		return true
 	case m.is(none) && r.nextIsName(a, k+1): // “no wait, no salt”
 		core := r.nextCore(a, k+1)
 		if l := r.correctNameOf(a); (weak || r.usesAfter(a.hi)) && core+1 == a.hi && l != nil && r.isLine(core) && r.lineOf(r.read(r.said(r.out[core].from, r.out[core].to)), "") == l && r.nameComes(a.hi) { // “vinegar, no, not vinegar, bicarb”

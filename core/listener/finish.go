@@ -4,6 +4,7 @@ package listener
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"keencrock/core/material"
@@ -18,6 +19,9 @@ func (r *reader) endSentence() {
 		r.noteSentence(s)
 	}
 	r.shared, r.touched = sharing{}, nil
+	if n := len(r.waiting); n > 0 && r.alone != nil && r.waiting[n-1].in == s && r.waiting[n-1].from > r.alone.to && !r.waiting[n-1].prose {
+		r.settle() // “about half a cup, maybe three quarters, of baking soda”
+	}
 	r.askAlone()
 	if s.noted || r.cautions(s) {
 		r.noteSentence(s)
@@ -101,10 +105,68 @@ func (g *Good) finish() {
 	}
 	g.Method = within(methodLetters, strings.Join(how, " "))
 	g.fractions()
+	g.namedScents()
+	g.inOwnSizes()
 	g.sameGrams()
 	g.Not = slices.DeleteFunc(g.Not, func(m *material.Material) bool { // “no sugar … well, two spoons of sugar”
 		return slices.ContainsFunc(g.lines, func(l *Line) bool { return l.Material == m.ID })
 	})
+}
+
+// inOwnSizes works out what is said in scoops of which the maker said what they hold. As
+// many scoops stay beside it.
+func (g *Good) inOwnSizes() {
+	for _, l := range g.lines {
+		size, ok := g.sizes[l.Amount.Unit()]
+		terms := l.Amount.Terms()
+		if !ok || len(terms) != 1 || !l.Also.IsZero() {
+			continue
+		}
+		one := size.Terms()
+		if len(one) != 1 {
+			continue
+		}
+		low, high := terms[0].Low.Float()*one[0].Low.Float(), terms[0].High.Float()*one[0].High.Float()
+		text := rangeOf(low, high)
+		if low == high {
+			text = strconv.FormatFloat(low, 'g', 6, 64)
+		}
+		unit := strings.TrimLeft(quantity.Of(2, 1, one[0].Unit).String(), "2 ")
+		if a, err := quantity.Parse(text + " " + unit); err == nil {
+			l.Also, l.Amount, l.Written = l.Amount, a, a.String()
+		}
+	}
+}
+
+// namedScents takes drops of oil that were said unnamed away where the named ones after
+// them are as many: “thirty drops of oil, I'm doing fifteen tea tree and fifteen lavender”.
+func (g *Good) namedScents() {
+	for i, l := range g.lines {
+		if l.Material != "essential-oil" || l.Amount.Unit() != quantity.Drop || l.from < 0 {
+			continue
+		}
+		all, sum, named := dropsOf(l.Amount), 0.0, 0
+		for _, other := range g.lines[i+1:] {
+			if other.Amount.Unit() == quantity.Drop && other.Material != l.Material {
+				sum += dropsOf(other.Amount).Value
+				named++
+			}
+		}
+		if named > 1 && sum == all.Value {
+			g.lines = slices.Delete(g.lines, i, i+1)
+			return
+		}
+	}
+}
+
+// dropsOf is how many drops an amount is of.
+func dropsOf(a quantity.Amount) quantity.Range {
+	terms := a.Terms()
+	if len(terms) != 1 {
+		return quantity.Range{}
+	}
+	low, high := terms[0].Low.Float(), terms[0].High.Float()
+	return quantity.Range{Low: low, Value: (low + high) / 2, High: high}
 }
 
 // fractions takes “three quarters vinegar, one quarter water” for shares: mere fractions

@@ -30,7 +30,8 @@ type Good struct {
 	lines     []*Line
 	before    int // how many lines stood before anything was said
 	sentences []*sentence
-	total     quantity.Amount // what it is made up to, or what holds it
+	total     quantity.Amount                   // what it is made up to, or what holds it
+	sizes     map[quantity.Unit]quantity.Amount // what the maker's own scoops hold
 }
 
 // Line is a line of a good, as it was said.

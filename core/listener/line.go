@@ -190,6 +190,12 @@ func (r *reader) rename(l *Line, said string) {
 	if err != nil && len(r.lib.Meant(name)) > 0 && strings.Contains(" "+strings.ToLower(l.said)+" ", " bar") { // “a 100 g bar of soap”
 		n, err = r.lib.ReadSaid(name+" bar", l.Amount)
 	}
+	if first, last := strings.TrimSpace(strings.TrimSuffix(name, lastWord(name))), lastWord(name); l.Amount.Unit() == quantity.Bar && first != "" && isState(last, nil) { // “one bar of castile soap grated”
+		if bar, is := r.lib.ReadSaid(first, l.Amount); is == nil {
+			n, err = bar, nil
+			n.Notes = append(slices.Clone(n.Notes), last)
+		}
+	}
 	for rest := name; err != nil && len(r.lib.Meant(name)) == 0; { // “soap shaved fine”
 		word := lastWord(rest)
 		if !isState(word, nil) && word != "fine" || len(strings.Fields(rest)) < 2 {

@@ -194,6 +194,15 @@ func (r *reader) amountAt(i int, best mark) mark {
 			reading, ok = quantity.Reading{Amount: a, At: r.toks[i].to - at}, true
 		}
 	}
+	if n := len(r.out); ok && n > 0 && r.out[n-1].kind == aName { // “water 180 ml + 3 drops oil”: the sum is of two things
+		if plus := strings.IndexByte(r.clean[at:at+reading.At], '+'); plus > 0 {
+			if to := r.tokenAt(i, at+reading.At); r.startsNameAt(to) {
+				if before, fits := quantity.ReadSaid(r.clean[at : at+plus]); fits {
+					reading = before
+				}
+			}
+		}
+	}
 	if !ok || reading.Amount.IsZero() || reading.Amount.UpTo() && reading.Amount.Unit() == quantity.Bare {
 		return best
 	}

@@ -281,7 +281,7 @@ func (r *reader) isTail(a *atom, k int, n *naming) bool {
 		if isState(word, nil) {
 			return true
 		}
-		if costs[word] {
+		if costs[word] || verbs[word] {
 			return false
 		}
 		if strings.HasSuffix(word, "ed") || strings.HasSuffix(word, "ing") { // what was done to it
@@ -298,6 +298,9 @@ func (r *reader) isTail(a *atom, k int, n *naming) bool {
 
 // costs begin what something costs.
 var costs = map[string]bool{"costs": true, "cost": true, "costing": true}
+
+// verbs go with what was named and are no part of its name.
+var verbs = map[string]bool{"stays": true, "stay": true, "remains": true, "works": true, "smells": true, "does": true, "comes": true, "goes": true, "helps": true, "makes": true, "gives": true, "is": true, "are": true, "was": true}
 
 // mostTail is how many strange words after a name are taken for a part of it; more are
 // an aside.

@@ -227,6 +227,8 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 			core = r.nextCore(a, next)
 		}
 		return r.fillUp(a, k, core, r.topUp())
+	case m.is(fill) && r.halfFull(a, k) > 0: // “fill my spray bottle about half way with vinegar”
+		return r.halfFull(a, k)
 	case m.is(fill) && core < a.hi && r.out[core].kind == anAmount && r.nameAfter(a, core):
 		r.looseEnds(a, k)
 		talk()
@@ -248,10 +250,22 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		r.deny(a, m)
 	case m.is(manner) && r.now.doing && a.hi-k > 1 && r.out[next].kind == aWord:
 		r.verb(a, m, k)
+	case m.is(manner) && r.doseIn == r.now && a.made == nil && len(a.names) == 0 && core == a.hi: // “a cup in the drum at the start of the wash”
+		r.looseEnds(a, k)
+		r.becomesWhereUnread(m.from, r.out[a.hi-1].to, AsUse, nil)
+		return a.hi
 	case m.is(manner):
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsRemark, nil)
 		a.remarks = append(a.remarks, span{m.from, m.to})
+	case m.is(per) && len(a.names) > 0 && a.made == nil && a.amount == nil && r.doseIn == r.now && len(r.good.Doses) > 0: // “…, and vinegar in the rinse aid compartment”
+		r.looseEnds(a, k)
+		for _, n := range a.names {
+			r.becomes(n.from, n.to, AsUse, nil)
+		}
+		r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(a.names[0].from, m.to))+".")
+		a.names = nil
+		r.becomes(m.from, m.to, AsUse, nil)
 	case m.is(per) && m.is(place) && (a.amount == nil || a.made != nil):
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsPlace, a.made)
@@ -359,6 +373,9 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 			a.loose = k
 		}
 	default:
+		if a.none && endsNone[r.toks[m.from].word] { // “I'm out of borax so it's …”
+			a.none, r.noneNext = false, false
+		}
 		a.clause = a.clause || clauseWords[r.toks[m.from].word]
 		if a.loose < 0 || !m.is(function) {
 			r.looseEnds(a, k)
@@ -447,6 +464,9 @@ func (r *reader) deniesVerb(tok int) bool {
 	}
 	return false
 }
+
+// endsNone are the words after which what is named is in it again.
+var endsNone = map[string]bool{"so": true, "but": true, "it's": true, "just": true, "use": true, "then": true, "instead": true, "i": true, "we": true}
 
 // waits are what is done while a dose works.
 var waits = map[string]bool{"spray": true, "leave": true, "let": true, "wait": true, "soak": true, "stand": true, "rest": true}

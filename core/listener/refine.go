@@ -5,6 +5,7 @@ package listener
 
 import (
 	"slices"
+	"strings"
 
 	"keencrock/core/material"
 	"keencrock/core/quantity"
@@ -210,6 +211,39 @@ func (r *reader) joinedAll(said *amountSaid) bool {
 			return false
 		}
 	}
+	return true
+}
+
+// widens takes a second, bigger number for the other end of an amount that waits for its
+// name.
+func (r *reader) widens(said *amountSaid) bool {
+	one, two := r.alone.Amount.Terms(), said.Amount.Terms()
+	if len(one) != 1 || len(two) != 1 || said.Amount.Unit() != quantity.Bare && said.Amount.Unit() != r.alone.Amount.Unit() || one[0].High.Float() >= two[0].High.Float() {
+		return false
+	}
+	unit := strings.TrimLeft(quantity.Of(2, 1, one[0].Unit).String(), "2 ")
+	a, err := quantity.Parse(rangeOf(one[0].Low.Float(), two[0].High.Float()) + " " + unit)
+	if err != nil {
+		return false
+	}
+	r.alone.Amount, r.alone.written = a, a.String()
+	r.becomes(said.from, said.to, AsAmount, nil)
+	return true
+}
+
+// strengthAlone takes a mere number after a name for how strong it is: “isopropyl 70”.
+func (r *reader) strengthAlone(a *atom, said *amountSaid) bool {
+	l := a.made
+	if l == nil || l.Err != nil || said.Amount.Unit() != quantity.Bare || said.Amount.Open() != quantity.NotOpen || strings.TrimSuffix(r.toks[said.from-1].word, "'s") != lastWord(l.name) {
+		return false
+	}
+	text := l.name + " " + said.Amount.String() + " %"
+	found := r.read(text)
+	if found == nil || found.ID == l.Material {
+		return false
+	}
+	r.rename(l, text)
+	r.becomes(said.from, said.to, AsMaterial, l)
 	return true
 }
 

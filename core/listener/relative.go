@@ -186,6 +186,50 @@ func (r *reader) poured(name string) bool {
 	return m != nil && m.Liquid()
 }
 
+// halfFull reads “fill my spray bottle about half way with white vinegar”: half a vessel of
+// what is named. It is the mark of the name; 0 where it says no such thing.
+func (r *reader) halfFull(a *atom, k int) int {
+	name := k + 1
+	for name < a.hi && r.out[name].kind != aName {
+		name++
+	}
+	if name >= a.hi || r.toks[r.out[name].from-1].word != "with" {
+		return 0
+	}
+	vessel, half, way := "", "", false
+	for i := r.out[k].from; i < r.out[name].from; i++ {
+		switch w := r.toks[i].word; w {
+		case "half", "halfway", "third", "quarter":
+			half = strings.TrimSuffix(w, "way")
+			way = way || w == "halfway"
+		case "way", "full":
+			way = true
+		default:
+			if u, ok := quantity.UnitNamed(w); ok && isVessel(u) {
+				vessel = w
+			}
+		}
+	}
+	if vessel == "" || half == "" || !way {
+		return 0
+	}
+	amount, err := quantity.Parse("half a " + vessel)
+	if half != "half" {
+		amount, err = quantity.Parse("a " + half + " of a " + vessel)
+	}
+	if err != nil {
+		return 0
+	}
+	r.looseEnds(a, k)
+	a.amount = &amountSaid{Reading: quantity.Reading{Amount: amount}, written: amount.String(), from: r.out[k].from, to: r.out[name].from}
+	if r.good.total.IsZero() {
+		if whole, err := quantity.Parse("1 " + vessel); err == nil {
+			r.good.total = whole
+		}
+	}
+	return name
+}
+
 // unitIn is the measure that is named between a token and a mark.
 func (r *reader) unitIn(from, mark int) (quantity.Unit, bool) {
 	if mark >= len(r.out) {

@@ -66,6 +66,7 @@ func (r *reader) sentence(lo, hi int) {
 	r.now = &sentence{from: r.out[lo].from, to: r.out[hi-1].to}
 	r.now.begins = r.beginsDoing()
 	r.noneNext, r.altNext = false, false
+	lo = r.toMake(lo, hi)
 	start := lo
 	for k := lo; k < hi; k++ {
 		if m := &r.out[k]; m.kind == anOpening {
@@ -87,6 +88,38 @@ func (r *reader) sentence(lo, hi int) {
 	}
 	r.atom(start, hi)
 	r.endSentence()
+}
+
+// toMake reads “to make black soap we burn …” at the head of all: the name of the good. It
+// is the mark that the rest begins with.
+func (r *reader) toMake(lo, hi int) int {
+	if !r.good.empty() || r.good.Name != "" || len(r.waiting) > 0 || r.toks[r.now.from].word != "to" || r.now.from+1 >= len(r.toks) || r.toks[r.now.from+1].word != "make" {
+		return lo
+	}
+	for k := lo; k < hi && r.out[k].to-r.now.from < longestHead+4; k++ {
+		m := &r.out[k]
+		if m.kind == anAmount && !m.article || m.kind == aColon {
+			return lo
+		}
+		w := r.toks[m.from].word
+		if over := m.kind == aComma || w == "we" || w == "i" || w == "you" || strings.HasPrefix(w, "we'") || strings.HasPrefix(w, "i'") || strings.HasPrefix(w, "you'"); !over {
+			continue
+		}
+		from := r.now.from + 2
+		for from < m.from && articles[r.toks[from].word] {
+			from++
+		}
+		if from >= m.from || m.from-from > longestHead {
+			return lo
+		}
+		r.good.Name = sentenceCase(r.said(from, m.from))
+		if said, _, ok := r.kindIn(lo, k); ok {
+			r.good.Kind = said
+		}
+		r.becomes(r.now.from, m.from, AsName, nil)
+		return k
+	}
+	return lo
 }
 
 // beginsDoing reports whether a sentence begins with a word for what is done, after words
@@ -289,7 +322,7 @@ func (r *reader) isCalled(lo, k, hi int) bool {
 	}
 	last := r.toks[m.from-1].word
 	_, _, kindSaid := r.kindIn(lo, k)
-	if r.beginsGood(lo) && !r.isDeterminer(lo) && m.from-r.out[lo].from >= 2 {
+	if !r.isDeterminer(lo) && m.from-r.out[lo].from >= 2 {
 		return true
 	}
 	return (kindSaid || goodWords[last] || last == "soap" || last == "cleaner") && m.from-r.out[lo].from >= 3
@@ -299,6 +332,11 @@ func (r *reader) isCalled(lo, k, hi int) bool {
 // “powder for delicates is 500 g of …”.
 func (r *reader) beginsGood(lo int) bool {
 	i := r.out[lo].from
+	for at := i + 1; at < i+4 && at+1 < len(r.toks); at++ { // “mould spray is two teaspoons of …”
+		if w := r.toks[at+1].word; (w == "is" || w == "are") && goodWords[r.toks[at].word] && r.read(r.said(i, at+1)) == nil {
+			return true
+		}
+	}
 	return i+2 < len(r.toks) && (goodWords[r.toks[i].word] || r.lexIs(i, kind)) && r.toks[i+1].word == "for"
 }
 
@@ -321,7 +359,9 @@ const titleLetters = 120
 // more than its own amount follows.
 func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 	for k := lo; k < colon && !hasKind && !r.forThis(lo, colon, hi); k++ {
-		if m := &r.out[k]; m.is(machine) && k+1 == colon && r.good.empty() && r.hasName(colon, hi) { // “dishwasher: 2 spoons of soda …”
+		if m := &r.out[k]; m.is(using) && k > lo && k+1 == colon && r.toks[r.out[lo].from].word != "to" && r.toks[r.out[lo].from].word != "for" && r.good.empty() && r.hasName(colon, hi) { // “silver dip: …”
+			continue
+		} else if m.is(machine) && k+1 == colon && r.good.empty() && r.hasName(colon, hi) { // “dishwasher: 2 spoons of soda …”
 			continue
 		} else if m.is(dosing|per|machine|rest|caution|using|set) || m.is(yield) && (k == lo || !m.is(function)) {
 			return false

@@ -37,7 +37,7 @@ var verbs = []struct {
 	{formula.Stand, []string{"let stand", "let it stand", "leave", "let sit", "let it sit", "stand", "wait", "set aside", "keep it for", "keep for", "keep them for"}},
 	{formula.Fill, []string{"fill", "bottle", "pour into", "pour it into", "decant", "jar", "store", "keep in"}},
 	{formula.Add, []string{"drip", "spray", "mist", "drizzle", "trickle"}},
-	{formula.Mix, []string{"mix", "stir", "combine", "add", "fold", "shake", "put", "pour", "sprinkle", "work in", "toss", "sift", "sieve"}},
+	{formula.Mix, []string{"stuff", "cram", "mix", "stir", "combine", "add", "fold", "shake", "put", "pour", "sprinkle", "work in", "toss", "sift", "sieve"}},
 }
 
 // slowly are the words that tell that something is added a little at a time.
@@ -200,7 +200,7 @@ var nowAndAgain = regexp.MustCompile(`\b(?:now and (?:again|then)|occasionally|f
 // keepsOnly reports whether a clause says how long a good keeps, or how often it is used.
 func keepsOnly(clause string) bool {
 	low := strings.ToLower(clause)
-	for _, w := range []string{"keep", "last", "good for", "shelf", "best", "store", "use ", "per ", "every", "within", "expire", "once a", "twice a", "times a"} {
+	for _, w := range []string{"keep", " last", "good for", "shelf", "best", "store", "use ", "per ", "every", "within", "expire", "once a", "twice a", "times a"} {
 		if strings.Contains(low, w) {
 			return true
 		}
@@ -229,7 +229,7 @@ func kindOf(clause string) (kind formula.StepKind, ok bool) {
 }
 
 // noVerb takes words away that look like one: “keep dry” dries nothing.
-var noVerb = strings.NewReplacer("spray bottle", "bottle", "off the heat", "off", "warm water", "water", "keep dry", "store", "keep it dry", "store it", "mixed dry", "mixed", "mix dry", "mix", "dry only", "", "stays dry", "")
+var noVerb = strings.NewReplacer("a bottle", "it", "the bottle", "it", "plastic bottle", "it", "glass bottle", "it", "litre bottle", "it", "ml bottle", "it", "a jar", "it", "the jar", "it", "glass jar", "it", "litre jar", "it", "mould spray", "it", "mold spray", "it", "spray bottle", "bottle", "off the heat", "off", "warm water", "water", "keep dry", "store", "keep it dry", "store it", "mixed dry", "mixed", "mix dry", "mix", "dry only", "", "stays dry", "")
 
 var (
 	stops = regexp.MustCompile(`[\n;]+|[.!]\s+|[.!]$`)
@@ -237,7 +237,7 @@ var (
 	// so does the next day
 	nextDays = regexp.MustCompile(`(?i)(?:,\s*|\s+and\s+)((?:the\s+)?(?:next|following)\s+(?:day|morning)\b)`)
 	// a verb after a comma begins something else: “mix, press, dry a day”
-	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+and\s+)(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe)\b`)
+	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+and\s+)(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in)\b`)
 )
 
 // clauses parts prose into what is done one after the other: at stops, new lines,
