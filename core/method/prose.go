@@ -37,7 +37,7 @@ var verbs = []struct {
 	{formula.Stand, []string{"let stand", "let it stand", "leave", "let sit", "let it sit", "stand", "wait", "set aside", "keep it for", "keep for", "keep them for"}},
 	{formula.Fill, []string{"fill", "bottle", "pour into", "pour it into", "decant", "jar", "store", "keep in"}},
 	{formula.Add, []string{"drip", "spray", "mist", "drizzle", "trickle"}},
-	{formula.Mix, []string{"stuff", "cram", "mix", "stir", "combine", "add", "fold", "shake", "put", "pour", "sprinkle", "work in", "toss", "sift", "sieve"}},
+	{formula.Mix, []string{"stuff it", "stuff a", "stuff the", "cram", "mix", "stir", "combine", "add", "fold", "shake", "put", "pour", "sprinkle", "work in", "toss", "sift", "sieve"}},
 }
 
 // slowly are the words that tell that something is added a little at a time.
