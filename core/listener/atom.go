@@ -24,9 +24,9 @@ type atom struct {
 	machine                       string
 	remarks                       []span
 	prose, using                  bool
-	perWater                      bool // the amount is of the water a dose goes into
+	perWater                      bool   // the amount is of the water a dose goes into
 	per                           string // what the amount that follows is said per
-	clause                        bool // “if”, “when” and their kin begin a clause of their own
+	clause                        bool   // “if”, “when” and their kin begin a clause of their own
 }
 
 // span is a stretch of tokens.

@@ -92,12 +92,13 @@ type deliveryReader struct {
 	ahead  lotSaid // said before any lot
 	unsure []Unsure
 	last   *priceSaid
-	joined bool       // “and” stands before
-	bareAt int        // the token after a price that was a mere number
-	each   bool       // “each” was said before the price
-	wrong  *lotSaid   // taken back: the next amount takes its place
-	ofAll  bool       // “both” was said in this sentence
-	ofNext *priceSaid // “5.10 for soda crystals”: of the lot that comes
+	joined bool        // “and” stands before
+	bareAt int         // the token after a price that was a mere number
+	each   bool        // “each” was said before the price
+	wrong  *lotSaid    // taken back: the next amount takes its place
+	ofAll  bool        // “both” was said in this sentence
+	ofNext *priceSaid  // “5.10 for soda crystals”: of the lot that comes
+	eachIs *amountSaid // “a kilo of each”: of the names that come
 }
 
 // lotSaid is a lot as far as it has been read.
@@ -169,7 +170,7 @@ func (d *deliveryReader) walk(k int) int {
 	case aName:
 		return d.walkName(k)
 	case aStop:
-		d.ofAll = false
+		d.ofAll, d.eachIs = false, nil
 		d.becomesWhereUnread(m.from, m.to, AsSmallTalk, line())
 		if d.now != nil && d.now.named() {
 			d.now.closed = true
@@ -222,11 +223,25 @@ func (d *deliveryReader) walkAmount(k int) int {
 	case said.Amount.Open() != quantity.NotOpen && !name, m.article && !name && !d.packagingNext(next):
 		d.becomes(m.from, m.to, AsSmallTalk, nil)
 		return next
+	case d.now != nil && d.now.named() && !d.now.Package && d.now.amount == nil && !d.now.closed && thingsOfPackaging(said.Amount.Unit()) && !name && next < len(d.out) && d.out[next].kind == anAmount && (isVolume(d.out[next].amount.Amount) || d.out[next].amount.Amount.Kind() == quantity.Mass): // “cider vinegar 2 bottles 750 ml each”
+		d.now.amount = said
+		d.now.eachOf = d.amountSaid(&d.out[next])
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		d.becomes(d.out[next].from, d.out[next].to, AsAmount, d.now.line)
+		if next+1 < len(d.out) && d.out[next+1].is(each) {
+			d.becomes(d.out[next+1].from, d.out[next+1].to, AsPacks, d.now.line)
+			next++
+		}
+		return next + 1
 	case d.packagingNext(next), sizedPackaging(said) && !name, thingsOfPackaging(said.Amount.Unit()) && !name:
 		return d.packages(k, said)
 	case d.now != nil && d.now.Package && isVolume(said.Amount) && !name: // “24 jars 1 l”
 		d.holds(said)
 		return next
+	case eachNext && next+1 < len(d.out) && (d.now == nil || d.now.amount != nil && d.now.named()) && d.eachNames(next+1): // “a kilo of each soda and borax”
+		d.eachIs, d.now = said, nil
+		d.becomes(m.from, d.out[next].to, AsAmount, nil)
+		return next + 1
 	case eachNext && !name && d.now != nil && d.now.amount != nil: // “three boxes of borax, 2 kg each”
 		d.now.eachOf = said
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
@@ -246,6 +261,9 @@ func (d *deliveryReader) walkAmount(k int) int {
 	case said.Amount.Unit() == quantity.Bare && d.timesBefore(k) && d.now != nil && d.now.named() && d.now.amount != nil && d.now.factor == 0, said.Amount.Unit() == quantity.Bare && d.ofThem(k) && d.now != nil && d.now.named() && d.now.amount != nil && d.now.factor == 0: // “5 kg bag x 3”, “six of them”
 		n, _ := said.Amount.Pieces()
 		d.now.factor = int(n.Value + 0.5)
+		if p := d.now.price; p != nil && p.of == ofAll && k > 1 && d.out[k-2].kind == aFact { // “1.19 x 6”
+			p.of = ofEach
+		}
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
 		return next
 	case said.Amount.Unit() == quantity.Bare && d.now != nil && d.now.Package && m.to < len(d.toks) && isSize[d.toks[m.to].word]: // “40 lids 63 mm”
@@ -272,6 +290,11 @@ func (d *deliveryReader) walkAmount(k int) int {
 		}
 	case d.now != nil && d.now.named() && d.now.amount != nil && isPack(d.now.amount.Amount.Unit()) && !name: // “2 bags of borax (5 kg)”
 		d.now.eachOf = said
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
+	}
+	if n, vessel := vesselCount(said.Amount); vessel && !name && d.now != nil && d.now.named() && !d.now.Package && d.now.amount != nil && d.now.inPacks == 0 && !d.now.closed && k > 0 && d.toks[m.from-1].word == "in" { // “twenty kilos in four sacks”
+		d.now.inPacks = int(n + 0.5)
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
 		return next
 	}
@@ -389,10 +412,50 @@ func (d *deliveryReader) walkName(k int) int {
 		d.becomes(from, to, AsLeftOut, nil)
 		return next
 	}
+	if end := d.notCome(next); end > 0 { // “The percarbonate didn't.”
+		d.becomes(from, d.out[end-1].to, AsQuestion, nil)
+		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "did-not-come", Text: sentenceCase(text) + " did not come: it is left out."})
+		return end
+	}
 	l := d.lot(func(l *lotSaid) bool { return l.named() })
+	if d.eachIs != nil && l.amount == nil {
+		l.amount = d.eachIs
+	}
 	d.name(l, text)
 	d.becomes(from, to, AsMaterial, l.line)
 	return next
+}
+
+// eachNames reports whether two names follow with nothing but “and” between them.
+func (d *deliveryReader) eachNames(k int) bool {
+	names := 0
+	for ; k < len(d.out) && names < 2; k++ {
+		switch m := &d.out[k]; {
+		case m.kind == aName:
+			names++
+		case m.is(joiner | small), m.kind == aComma, m.kind == aColon:
+		default:
+			return false
+		}
+	}
+	return names == 2
+}
+
+// notCome is the mark after words, from mark k on, that say that what was named did not
+// come; 0 where they say no such thing.
+func (d *deliveryReader) notCome(k int) int {
+	if d.now != nil && d.now.amount != nil && !d.now.named() || k >= len(d.out) {
+		return 0
+	}
+	switch d.toks[d.out[k].from].word {
+	case "didn't", "didnt", "hasn't", "hasnt", "wasn't", "wasnt", "isn't", "missing":
+	default:
+		return 0
+	}
+	for k < len(d.out) && d.out[k].kind != aStop && d.out[k].kind != aComma {
+		k++
+	}
+	return k
 }
 
 // mostOfScent is up to how many millilitres “lemon” is its oil: fruit is not sold so.
@@ -483,6 +546,9 @@ func (d *deliveryReader) bareNumber(k int, said *amountSaid) int {
 	case l != nil && l.named() && l.price == nil && said.Amount.Open() == quantity.NotOpen && !m.article:
 		d.priced(&priceSaid{amount: decimal.NewFromFloat(n.Value).Round(2), currency: d.o.Currency}, m.from, m.to)
 		d.bareAt = m.to
+	case l != nil && l.named() && l.amount != nil && l.factor == 0 && l.price != nil && l.price.of == ofAll && k > 0 && gets[d.toks[m.from-1].word] && n.Value >= 2: // “1.25 for a kilo bag, got eight”
+		l.factor, l.price.of = int(n.Value+0.5), ofEach
+		d.becomes(m.from, m.to, AsPacks, l.line)
 	default:
 		d.becomes(m.from, m.to, Unread, nil)
 	}

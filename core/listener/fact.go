@@ -3,6 +3,7 @@ package listener
 import (
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -59,6 +60,7 @@ var (
 	dateCue   = regexp.MustCompile(`(?i)^(?:best before(?: end)?(?: of)?|best by|best until|best till|best|bbe|bbd|bb|b\.b\.|use by|use before|expires?(?: on| in| at the end of)?|use within|use it within|expiry(?: date)?|exp\.?|good (?:until|till|to|for)|keeps? (?:until|till|to|for)|sell by|mhd|shelf life)\b\s*:?\s*`)
 	dateISO   = regexp.MustCompile(`^(2\d{3})[-/.](\d{1,2})(?:[-/.](\d{1,2}))?\b`)
 	dateDay   = regexp.MustCompile(`^(\d{1,2})[./-](\d{1,2})[./-](\d{4}|\d{2})\b`)
+	dayHead   = regexp.MustCompile(`^(\d{1,2})(?:/|\.)(\d{1,2})(?:\s*:|\.\s*(?:\n|$))`)
 	dateMonth = regexp.MustCompile(`^(\d{1,2})[./-](20\d{2}|\d{2})\b`)
 	dateWords = regexp.MustCompile(`(?i)^(?:(?:the )?(end of|late|early|mid[- ]?|beginning of|start of|middle of)\s*)?(?:(?:the )?(\d{1,2})(?:st|nd|rd|th)?\s+(?:of\s+)?)?(` + monthWord + `)\b\.?(?:\s+(\d{1,2})(?:st|nd|rd|th)?\b(?:\s*,)?)?(?:\s*[,/-]?\s*(?:of\s+)?('?\d{2}|20\d{2})\b|\s+(next year|this year))?`)
 	dateNext  = regexp.MustCompile(`(?i)^next (` + monthWord + `|year)\b`)
@@ -67,10 +69,10 @@ var (
 	dayCame   = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|got it|bought|it came)\s+(?:on\s+)?)?(today|yesterday|this morning|the day before yesterday|(?:last |on )?(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday))\b`)
 	cameOn    = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|bought|dated)\s+(?:on\s+)?|on\s+)(?:the\s+)?`)
 
-	codeCue  = regexp.MustCompile(`(?i)^(?:(?:lots?|batch(?:es)?|charge|ch\.-?b\.?)\b\.?\s*(?:code\b|number\b|no\b\.?|nr\b\.?|num\b|is\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
+	codeCue  = regexp.MustCompile(`(?i)^(?:(?:lots?|batch(?:es)?|charge|ch\.-?b\.?)\b\.?\s*(?:codes?\b|numbers?\b|no\b\.?|nr\b\.?|num\b|is\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
 	totalCue = regexp.MustCompile(`(?i)^(?:in total|total|sum|altogether|all in all|all together|makes|the bill|bill|total price|comes to)\s*[:=]?\s+`)
 	codeMore = regexp.MustCompile(`^(?:\s*(?:,|and|&|/|\bto\b|–|until)+\s*)+([A-Za-z]{0,4}-?\d[A-Za-z0-9./_-]*)`)
-	heading  = regexp.MustCompile(`(?i)^(?:invoice|bill|receipt|order|delivery note|docket|slip)\b(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*\s*(?::|,|;|\n|$)`)
+	heading  = regexp.MustCompile(`(?i)^(?:invoice|bill|receipt|order|delivery note|docket|slip)\b(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*(?:\s*(?::|,|;|\n|$)|\s+(?:arrived|came|delivered|received)\b)`)
 	brought  = regexp.MustCompile(`(?i)^(?:delivery|carriage|postage|shipping|freight|p\s?&\s?p|courier|transport)(?: (?:was|cost|costs|charge|of|for it|fee))*\s*[:=]?\s+`)
 	codeEnd  = regexp.MustCompile(`^ \d{1,6}\b`)
 	fromCue  = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b[ \t]*:?[ \t]+(?:the[ \t]+)?`)
@@ -128,7 +130,8 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 				code, end = code+more, end+len(more) // “KS 7”
 			}
 			f := fact{from: i, kind: aLotCode, text: code}
-			for strings.HasPrefix(strings.ToLower(at), "lots") || strings.HasPrefix(strings.ToLower(at), "batches") { // “lots P1, P2 and P3”
+			cue := strings.ToLower(at[:m[2]])
+			for strings.HasPrefix(cue, "lots") || strings.HasPrefix(cue, "batches") || strings.Contains(cue, "numbers") || strings.Contains(cue, "codes") { // “lots P1, P2 and P3”
 				m := codeMore.FindStringSubmatch(at[end:])
 				if m == nil || unitAfter(m[1]+at[end+len(m[0]):]) {
 					break
@@ -164,6 +167,9 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 		}
 	}
 	if m := heading.FindString(at); m != "" {
+		for _, verb := range [...]string{"arrived", "came", "delivered", "received"} { // “Order 4471 arrived 12 Nov”
+			m = strings.TrimSuffix(strings.TrimSuffix(m, verb), " ")
+		}
 		return fact{from: i, to: i + len(strings.TrimRight(m, ":,;\n ")), kind: aHeading}, true
 	}
 	if m := offers.FindString(at); m != "" {
@@ -217,8 +223,20 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 		}
 	}
 	if m := dateDay.FindString(at); m != "" {
-		if day, n, err := dateAt(at, o.Today, true); n > 0 && err == "" && day.After(o.Today) {
-			return fact{from: i, to: i + n, kind: aDate, date: day}, true
+		if day, n, err := dateAt(at, o.Today, true); n > 0 && err == "" {
+			kind := aDate
+			if !day.After(o.Today.AddDate(0, 0, daysAhead)) { // of the note itself
+				kind = received
+			}
+			return fact{from: i, to: i + n, kind: kind, date: day}, true
+		}
+	}
+	if m := dayHead.FindStringSubmatch(at); m != nil && (i == 0 || strings.TrimRight(text[:i], " ") == "" || strings.HasSuffix(strings.TrimRight(text[:i], " "), ",") || text[i-1] == '\n') { // “Quayside, 28/11: …”
+		if day, n, err := dateAt(m[1]+"/"+m[2]+"/"+strconv.Itoa(o.Today.Year()), o.Today, false); n > 0 && err == "" {
+			if day.After(o.Today.AddDate(0, 0, daysAhead)) {
+				day = day.AddDate(-1, 0, 0)
+			}
+			return fact{from: i, to: i + len(m[1]) + 1 + len(m[2]), kind: received, date: day}, true
 		}
 	}
 	return priceAt(text, i, o)

@@ -72,6 +72,16 @@ func (d *deliveryReader) fact(k int) int {
 		}
 	case aLotCode:
 		d.becomes(m.from, m.to, AsLotCode, line)
+		if codes := strings.Split(f.text, ", "); f.several && len(codes) > 1 && len(codes) == d.namedLots() { // “Lot numbers SC44, PC12, CA9.”, one each
+			i := 0
+			for _, l := range d.lots {
+				if l.named() {
+					l.LotCode = codes[i]
+					i++
+				}
+			}
+			break
+		}
 		to.LotCode = f.text
 		if f.several && l != nil {
 			d.unsure = append(d.unsure, Unsure{Line: len(d.lots) - 1, Code: "several-lots", Text: "These are several lots: " + f.text + ". Note each by itself, so that each can be traced."})
@@ -91,10 +101,20 @@ func (d *deliveryReader) fact(k int) int {
 	return k + 1
 }
 
+// namedLots is how many lots have been named so far.
+func (d *deliveryReader) namedLots() (n int) {
+	for _, l := range d.lots {
+		if l.named() {
+			n++
+		}
+	}
+	return n
+}
+
 // sentBack passes over what went back, to the end of its sentence: it is no delivery.
 func (d *deliveryReader) sentBack(k int) int {
 	end := k
-	for end < len(d.out) && d.out[end].kind != aStop {
+	for end < len(d.out) && d.out[end].kind != aStop && !(end > k && (d.out[end-1].kind == aComma || d.out[end-1].is(joiner)) && gets[d.toks[d.out[end].from].word]) {
 		end++
 	}
 	if d.nowOpen() || end == k+1 { // “5 kg borax, returned”, or nothing after it
@@ -106,6 +126,9 @@ func (d *deliveryReader) sentBack(k int) int {
 	d.unsure = append(d.unsure, Unsure{Line: -1, Code: "went-back", Text: "What went back is taken out of its lot on the shelf, with the reason."})
 	return end
 }
+
+// gets begin what came after all: “returned 1 kg of borax, bought 2 kg of bicarb”.
+var gets = map[string]bool{"bought": true, "got": true, "received": true, "took": true}
 
 // nowOpen reports whether a lot of this sentence has been named.
 func (d *deliveryReader) nowOpen() bool { return d.now != nil && d.now.named() && !d.now.closed }
@@ -157,6 +180,9 @@ func (d *deliveryReader) priced(p *priceSaid, from, to int) {
 		p.of, d.each = ofEach, false
 	}
 	l := d.now
+	if from > 0 && d.toks[from-1].word == "=" && len(d.lots) > 1 { // “1 kg citrate + 1 kg citric acid = 11.80”
+		p.unit = "sum"
+	}
 	if l == nil { // “11.40 for 5 kg washing soda”
 		d.ahead.price = p
 		d.becomes(from, to, AsPrice, nil)
@@ -485,7 +511,9 @@ var cues = map[string]bool{"from": true, "for": true, "at": true, "lot": true, "
 	"we": true, "i": true, "have": true, "has": true, "delivered": true, "delivery": true, "new": true, "by": true, "per": true, "price": true, "use": true, "exp": true, "or": true,
 	"arrived": true, "received": true, "today": true, "there": true, "are": true, "were": true, "another": true, "more": true, "together": true, "costs": true, "cost": true, "paid": true,
 	"incl": true, "incl.": true, "inc": true, "excl": true, "vat": true, "net": true, "gross": true, "tax": true, "picked": true, "handle": true, "care": true, "usual": true, "ordered": true,
-	"this": true, "that": true, "they": true, "not": true, "no": true, "some": true, "all": true, "everything": true, "both": true, "then": true, "just": true, "order": true, "off": true, "per-": true, "w": true}
+	"this": true, "that": true, "they": true, "not": true, "no": true, "some": true, "all": true, "everything": true, "both": true, "then": true, "just": true, "order": true, "off": true, "per-": true, "w": true,
+	"canister": true, "canisters": true, "jerrycan": true, "jerrycans": true, "drum": true, "tin": true, "pouch": true, "packet": true, "packets": true, "refill": true,
+	"didn't": true, "didnt": true, "hasn't": true, "hasnt": true, "wasn't": true, "wasnt": true, "isn't": true, "missing": true}
 
 func (d *deliveryReader) isCue(tok int) bool { return cues[d.toks[tok].word] }
 

@@ -230,6 +230,12 @@ func (l *Library) add(m *Material) error {
 		l.byName[key] = m
 		names = append(names, key)
 	}
+	if key := fold(m.Formula); len(key) > 2 && !strings.ContainsAny(key, "·()") { // “Na2CO3”, of the first that has it
+		if _, taken := l.byName[key]; !taken {
+			l.byName[key] = m
+			names = append(names, key)
+		}
+	}
 	l.materials, l.folded = append(l.materials, m), append(l.folded, names)
 	return nil
 }

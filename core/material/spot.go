@@ -101,7 +101,7 @@ const shortestMisspelt = 5
 // Corrected is the one word of any name that a word is with a letter wrong, left out,
 // too many, or two changed over; ok is false where it is none, or more than one.
 func (s *Spotter) Corrected(word string) (right string, ok bool) {
-	if len(word) < shortestMisspelt || s.words[word] {
+	if len(word) < shortestMisspelt || s.words[word] || strings.ContainsAny(word, "0123456789") { // NaHCO3 is not Na2CO3
 		return "", false
 	}
 	for _, w := range s.near[word[0]] {

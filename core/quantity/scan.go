@@ -108,6 +108,10 @@ func (p *parser) entry() entry {
 	start := p.pos
 	head := p.word()
 	after := p.pos
+	if p.pos < len(p.in) && isDigit(rune(p.in[p.pos])) && len(head) == 1 { // “L2201” is no litre
+		p.pos = start
+		return entry{}
+	}
 	head = strings.TrimSuffix(head, ".")
 	if head == "" {
 		return entry{}
