@@ -213,7 +213,7 @@ func (r *reader) perLine(a *atom, m *mark, k int) int {
 func (r *reader) intoUse(said *amountSaid) bool {
 	for i := said.to; i < len(r.toks) && i < said.to+4; i++ {
 		switch r.toks[i].word {
-		case "bucket", "basin", "bowl", "sink", "load", "wash", "drum", "machine", "drawer", "toilet", "loo", "dishwasher", "cistern", "drain", "dispenser", "compartment":
+		case "bucket", "basin", "bowl", "sink", "load", "wash", "drum", "machine", "drawer", "toilet", "loo", "dishwasher", "cistern", "drain", "dispenser", "compartment", "copper", "boiler", "basket", "bath", "mop", "tub":
 			return true
 		case "in", "into", "per", "for", "a", "the", "each", "to":
 		default:
@@ -315,6 +315,15 @@ func (r *reader) soMuch(a *atom, m *mark, said *amountSaid, k int) *Line {
 		}
 	}
 	return nil
+}
+
+// isSpooned reports whether an amount is in spoons, cups or scoops, as doses are.
+func isSpooned(a quantity.Amount) bool {
+	switch a.Unit() {
+	case quantity.Teaspoon, quantity.Tablespoon, quantity.Dessertspoon, quantity.Spoon, quantity.Scoop, quantity.Cup, quantity.Mug, quantity.Capful, quantity.Glug, quantity.Handful:
+		return true
+	}
+	return false
 }
 
 // goesDown reports whether an amount is said to go in, or down.
@@ -457,7 +466,7 @@ func (r *reader) amountLeft(a *atom) {
 		said.article = false
 		r.now.using = true
 		r.dosed(a, said, a.hi)
-	case len(r.good.lines) > 0 && n == 0 && a.made == nil && !r.now.doing && said.Amount.Unit() == quantity.Bare && said.from == r.now.from && r.intoUse(said) && r.isDose(said): // “One in the bowl, …”
+	case len(r.good.lines) > 0 && n == 0 && a.made == nil && !r.now.doing && (said.Amount.Unit() == quantity.Bare || isSpooned(said.Amount)) && said.from == r.now.from && r.intoUse(said) && r.isDose(said): // “One in the bowl, …”
 		r.now.using = true
 		r.dosed(a, said, a.hi)
 	case len(r.good.lines) > 0 && n == 0 && a.made == nil && !r.now.doing && r.goesDown(said) && r.isDose(said): // “two spoons go down at night”

@@ -68,6 +68,7 @@ func (r *reader) atom(lo, hi int) {
 	if r.shakenBefore(a) || r.superfatted(a) {
 		return
 	}
+	a.lo = r.leftOutIf(a)
 	for k := r.conditionOf(a); k < hi; {
 		k = r.walk(a, k)
 	}
@@ -90,6 +91,9 @@ func (r *reader) conditionOf(a *atom) int {
 	for at := k; at < a.hi; at++ {
 		switch m := &r.out[at]; {
 		case m.kind == aName:
+			if w := r.read(r.said(m.from, m.to)); w != nil && w.ID != "water" {
+				return a.lo
+			}
 			named = true
 		case m.kind == anAmount && !m.article:
 			if !named || !r.nameNext(a, at) {
@@ -107,6 +111,58 @@ func (r *reader) conditionOf(a *atom) int {
 		}
 	}
 	return a.lo
+}
+
+// leftOutIf reads “if it's for colours leave out the percarbonate”, now or before its line:
+// the line may be left out. It is the mark that the rest begins with.
+func (r *reader) leftOutIf(a *atom) int {
+	k := a.lo
+	for k < a.hi && r.out[k].is(joiner|small) && !conditions[r.toks[r.out[k].from].word] {
+		k++
+	}
+	if k >= a.hi || !conditions[r.toks[r.out[k].from].word] {
+		return a.lo
+	}
+	var name *mark
+	out, end := false, a.hi
+	for at := k; at < end; at++ {
+		m := &r.out[at]
+		if m.kind == aColon {
+			end = at
+			break
+		}
+		for i := m.from; i < m.to; i++ {
+			switch r.toks[i].word {
+			case "leave", "skip", "omit":
+				out = true
+			}
+		}
+		switch {
+		case m.kind == anAmount && !m.article:
+			return a.lo
+		case m.kind == aName && out:
+			if name != nil {
+				return a.lo
+			}
+			name = m
+		}
+	}
+	if name == nil {
+		return a.lo
+	}
+	text := r.said(name.from, name.to)
+	material := r.read(text)
+	remark := r.asSaid(r.out[k].from, r.out[end-1].to)
+	if l := r.lineOf(material, text); l != nil {
+		l.Optional = true
+		l.remark(remark)
+	} else if material != nil {
+		r.exchanges = append(r.exchanges, exchange{of: material.ID, leave: remark})
+	} else {
+		return a.lo
+	}
+	r.becomes(r.out[a.lo].from, r.out[end-1].to, AsRemark, nil)
+	return min(end+1, a.hi)
 }
 
 // verbBefore reports whether a token is one of the words that put something in.

@@ -1,6 +1,7 @@
 package listener
 
 import (
+	"slices"
 	"strings"
 
 	"keencrock/core/quantity"
@@ -21,6 +22,9 @@ func (r *reader) brackets(a *atom, k int) int {
 		whole := !r.conditional(lo, hi) && (r.namesFirst(lo, hi) || r.hasAmount(lo, hi) && r.hasName(lo, hi) && !r.out[lo].is(choice))
 		r.looseEnds(a, k)
 		switch {
+		case r.out[lo].is(step) && !r.hasName(lo, hi) && slices.ContainsFunc(r.out[lo:hi], func(m mark) bool { return m.kind == aWait || m.kind == aWarmth }): // “(boil 15 min)”
+			r.becomes(from, to, AsStep, a.made)
+			r.now.doing = true
 		case r.sizeIn(from, to): // “(my scoop is 30 ml)”
 			r.becomesWhereUnread(from, to, AsAmount, nil)
 		case whole, r.hasAny(lo, hi, none|per|machine|dosing|correct), r.out[lo].is(yield) && hi-lo > 1 && r.out[hi-1].kind == anAmount && r.out[hi-1].amount.Amount.Open() == quantity.NotOpen && r.saysYield(&atom{lo: lo, hi: hi}, lo+1):

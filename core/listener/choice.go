@@ -30,6 +30,41 @@ func (r *reader) alternative(a *atom, n *naming) {
 	}
 }
 
+// chooses takes one of several that were named for a choice for the one that is measured
+// after them: “you could use lemon juice or citric acid, I'd go for two spoons of citric
+// acid”.
+func (r *reader) chooses(said *amountSaid, n *naming) {
+	if said == nil || len(r.waiting) == 0 {
+		return
+	}
+	w := r.waiting[len(r.waiting)-1]
+	this := r.read(n.text)
+	if this == nil || len(w.others) == 0 || w.in != n.in {
+		return
+	}
+	left := []naming{*w}
+	found := r.read(w.text) == this
+	if found {
+		left = nil
+	}
+	for _, o := range w.others {
+		if r.read(o.text) == this {
+			found = true
+			continue
+		}
+		left = append(left, o.naming)
+	}
+	if !found {
+		return
+	}
+	r.waiting = r.waiting[:len(r.waiting)-1]
+	r.becomes(w.from, w.to, AsRemark, nil)
+	for _, o := range left {
+		r.becomes(o.from, o.to, AsRemark, nil)
+		n.remarks = append(n.remarks, "or "+o.text)
+	}
+}
+
 // addOther keeps what may take the place of a line.
 func (r *reader) addOther(l *Line, o *other) {
 	alt := formula.Line{Amount: l.Amount, Written: l.Written}
@@ -65,8 +100,9 @@ func (r *reader) addOther(l *Line, o *other) {
 
 // exchange is a material that another may take the place of, said before the line of it.
 type exchange struct {
-	of   string // a material
-	with other
+	of    string // a material
+	with  other
+	leave string // said of when it may be left out, instead of what it is exchanged for
 }
 
 // swapped reads “swap the borax for citrate” and “substitute salt for the borax”: what else
@@ -127,9 +163,15 @@ var exchanges = map[string]bool{"swap": true, "swop": true, "exchange": true, "r
 // exchangeFor gives a line what was said, before it came, that it may be instead.
 func (r *reader) exchangeFor(l *Line) {
 	for i := range r.exchanges {
-		if e := &r.exchanges[i]; e.of == l.Material {
-			r.addOther(l, &e.with)
-			e.of = ""
+		e := &r.exchanges[i]
+		if e.of != l.Material {
+			continue
 		}
+		if e.of = ""; e.leave != "" {
+			l.Optional = true
+			l.remark(e.leave)
+			continue
+		}
+		r.addOther(l, &e.with)
 	}
 }

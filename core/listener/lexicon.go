@@ -68,6 +68,7 @@ const (
 	denied  // others do, and I do not
 	keeping // how long it is good
 	often   // how often it is used
+	unsaid  // takes the last line back
 )
 
 // roleNames are the roles as the files of the lexicon write them; “times 1/2”, “machine
@@ -78,7 +79,7 @@ var roleNames = map[string]roles{"hesitation": hesitation, "small": small, "join
 	"place": place, "per": per, "machine": machine, "dosing": dosing, "yield": yield, "pieces": pieces, "uses": uses, "step": step, "using": using,
 	"caution": caution, "thing": thing, "function": function, "kind": kind, "set": set, "wet": wet,
 	"bench-more": benchMore, "bench-done": benchDone, "bench-left": benchLeft, "bench-broke": benchBroke, "bench-counted": benchCounted, "bench-stirred": benchStirred,
-	"bench-skipped": benchSkipped, "bench-was": benchWas, "denied": denied, "total": total, "keeping": keeping, "often": often}
+	"bench-skipped": benchSkipped, "bench-was": benchWas, "denied": denied, "total": total, "keeping": keeping, "often": often, "unsaid": unsaid}
 
 // meaning is what is known of a phrase.
 type meaning struct {

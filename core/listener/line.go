@@ -36,6 +36,7 @@ func (r *reader) lineMade(a *atom, said *amountSaid, n *naming) {
 
 // make makes a line of a name, and of an amount where one was said.
 func (r *reader) make(said *amountSaid, n *naming) *Line {
+	r.chooses(said, n)
 	r.settle()
 	r.sameOfFruit(said, n)
 	if l := r.renamed; said != nil && l != nil && r.read(n.text) != nil && r.read(n.text).ID == l.Material { // “no, sugar, two spoons of sugar”

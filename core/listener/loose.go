@@ -1,6 +1,7 @@
 package listener
 
 import (
+	"slices"
 	"strings"
 	"unicode"
 
@@ -135,6 +136,9 @@ func (r *reader) shortMachine(a *atom, from, to int) bool {
 
 // inUnits reads “all in cups”: the unit of the lines that have a mere number.
 func (r *reader) inUnits(from, to int) bool {
+	if text := strings.ToLower(r.said(from, to)); text == "by volume" || text == "by weight" || text == "in parts" { // “borax 3, soda 3, soap 2, by volume”
+		return r.numbersInParts(from, to)
+	}
 	if to-from > 4 || r.toks[to-1].kind != isWord || to-from > 1 && r.toks[to-2].word != "in" {
 		return false
 	}
@@ -158,6 +162,22 @@ func (r *reader) inUnits(from, to int) bool {
 		r.becomes(from, to, AsAmount, nil)
 	}
 	return given
+}
+
+// numbersInParts makes parts of lines that are all mere numbers.
+func (r *reader) numbersInParts(from, to int) bool {
+	if len(r.good.lines) < 2 || slices.ContainsFunc(r.good.lines, func(l *Line) bool {
+		return l.Amount.Unit() != quantity.Bare || l.Amount.Open() != quantity.NotOpen || l.Amount.IsZero()
+	}) {
+		return false
+	}
+	for _, l := range r.good.lines {
+		if with, ok := l.Amount.InUnitOf(quantity.Of(1, 1, quantity.Part)); ok {
+			l.Amount, l.Written = with, with.String()
+		}
+	}
+	r.becomes(from, to, AsAmount, nil)
+	return true
 }
 
 // asMuchAs reads the end of “as much vodka as vinegar”: the amount is that of the other.

@@ -30,6 +30,15 @@ func (r *reader) walkName(a *atom, k int) int {
 	if a.loose >= 0 && a.made == nil && a.amount == nil && r.forWhat(a.loose) && k+1 < a.hi && r.out[k+1].kind == anAmount && r.nameNext(a, k+1) { // “for scent ten drops of lavender”
 		return k + 1
 	}
+	if said := a.amount; said != nil && len(r.good.lines) > 0 && !r.now.doing && said.from == r.now.from && isSpooned(said.Amount) && r.isWaterFor(m, said) && r.nothingAfter(a, k) { // “One spoon in warm water, don't rinse”
+		a.amount, a.loose = nil, -1
+		r.now.using = true
+		if r.dosed(a, said, a.hi) {
+			r.becomes(said.to, m.to, AsUse, nil)
+			return k + 1
+		}
+		a.amount = said
+	}
 	if said := a.amount; a.perWater && said != nil { // “one capful in a bucket of water”
 		r.amountLeft(a)
 		r.becomes(said.to, m.to, AsUse, nil)
@@ -102,6 +111,12 @@ func (r *reader) walkName(a *atom, k int) int {
 		said := a.amount
 		a.amount = nil
 		r.lineMade(a, said, n)
+	case r.shared.open() && a.optional && r.lineOf(r.read(n.text), n.text) != nil && r.lineOf(r.read(n.text), n.text).from >= r.now.from: // “equal parts soda and water, maybe a bit less water”
+		l := r.lineOf(r.read(n.text), n.text)
+		l.remark(r.asSaid(r.out[a.lo].from, n.to))
+		r.becomesWhereUnread(r.out[a.lo].from, n.to, AsRemark, l)
+		r.becomes(n.from, n.to, AsRemark, l)
+		a.optional = false
 	case r.shared.open() && !r.amountNext(a, next) && !r.hasAny(next, a.hi, factored|same):
 		r.lineMade(a, r.shared.take(), n)
 	default:
@@ -127,6 +142,17 @@ func (r *reader) compound(a *atom, k int, n *naming) bool {
 	}
 	n.to = m.to
 	return true
+}
+
+// isWaterFor reports whether a name is of the water that an amount is put into: “in warm
+// water”.
+func (r *reader) isWaterFor(m *mark, said *amountSaid) bool {
+	w := r.read(r.said(m.from, m.to))
+	if w == nil || w.ID != "water" || said.to >= len(r.toks) {
+		return false
+	}
+	into := r.toks[said.to].word
+	return into == "in" || into == "into"
 }
 
 // hardness reports whether a name is of water, hard or soft.

@@ -307,6 +307,12 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		r.looseEnds(a, k)
 		r.noteEnd(a, m.from)
 		return a.hi
+	case m.is(unsaid) && r.last != nil && a.amount == nil && len(a.names) == 0: // “a tin of coconut milk, no, I'm joking”
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsStruck, r.last)
+		r.strike(r.last, func(Became) bool { return true })
+		r.takeAway(r.last)
+		a.made = nil
 	case m.is(often) && len(r.good.lines) > 0 && !r.now.doing && a.amount == nil && core == a.hi:
 		from := m.from
 		if len(a.names) == 0 && a.made == nil { // “burp it daily”

@@ -58,6 +58,10 @@ func (r *reader) sentence(lo, hi int) {
 	if lo == hi || r.listNumber(lo, hi) {
 		return
 	}
+	for lo+2 < hi && r.out[lo].is(small) && !r.out[lo].is(kind|step|none|correct) && r.out[lo+1].kind == aComma && r.good.empty() { // “Right, so my powder's a bag of …”
+		r.becomes(r.out[lo].from, r.out[lo+1].to, AsSmallTalk, nil)
+		lo += 2
+	}
 	lo = r.title(lo, hi)
 	if lo == hi {
 		return
@@ -189,6 +193,9 @@ func (r *reader) title(lo, hi int) int {
 	end, colon := hi, false
 	for k := lo; k < hi; k++ {
 		m := &r.out[k]
+		if r.isCalledShort(lo, k, hi) {
+			return k + 1
+		}
 		if r.isCalled(lo, k, hi) { // “my floor soap is one part …”
 			end, colon = k, true
 			break
@@ -326,6 +333,30 @@ func (r *reader) isCalled(lo, k, hi int) bool {
 		return true
 	}
 	return (kindSaid || goodWords[last] || last == "soap" || last == "cleaner") && m.from-r.out[lo].from >= 3
+}
+
+// isCalledShort reads “my laundry powder's a bag of …”: the name of the good, up to mark k.
+func (r *reader) isCalledShort(lo, k, hi int) bool {
+	m := &r.out[k]
+	w := r.toks[m.to-1].word
+	if !r.good.empty() || !strings.HasSuffix(w, "'s") || k > lo+4 || k+1 >= hi || r.out[k+1].kind != anAmount || !r.nameNextAt(k+1) {
+		return false
+	}
+	from := r.out[lo].from
+	for from < m.to-1 && (openings[r.toks[from].word] || articles[r.toks[from].word]) {
+		from++
+	}
+	r.toks[m.to-1].word = strings.TrimSuffix(w, "'s")
+	said, _, isKind := r.kindIn(lo, k+1)
+	if from == r.out[lo].from || !isKind && !goodWords[strings.TrimSuffix(w, "'s")] {
+		return false
+	}
+	r.good.Name = sentenceCase(strings.TrimSuffix(strings.TrimSuffix(r.asSaid(from, m.to), "'s"), "’s"))
+	if isKind {
+		r.good.Kind = said
+	}
+	r.becomes(r.out[lo].from, m.to, AsName, nil)
+	return true
 }
 
 // beginsGood reports whether a sentence begins with a word for a good and what it is for:
@@ -599,7 +630,7 @@ func trimOpening(title string) string {
 			return trimOpening(strings.TrimSpace(title[len(lead):]))
 		}
 	}
-	return strings.Trim(title, " #*_-–—:.")
+	return strings.TrimSuffix(strings.Trim(title, " #*_-–—:."), " again")
 }
 
 var titleLeads = []string{"recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "here's how i do ", "here is how i do ", "here's how i make ", "here is how i make ", "here's how we do ", "here's how we make ", "this is how i make ", "this is how i do ", "this is how we make ", "this one is ", "how i do ", "how we do ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need "}

@@ -237,7 +237,7 @@ var (
 	// so does the next day
 	nextDays = regexp.MustCompile(`(?i)(?:,\s*|\s+and\s+)((?:the\s+)?(?:next|following)\s+(?:day|morning)\b)`)
 	// a verb after a comma begins something else: “mix, press, dry a day”
-	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+and\s+)(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in)\b`)
+	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\()(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in)\b`)
 )
 
 // clauses parts prose into what is done one after the other: at stops, new lines,
