@@ -326,6 +326,33 @@ func isSpooned(a quantity.Amount) bool {
 	return false
 }
 
+// scales makes all that was said per so much water as much as a total needs: false where
+// nothing was said so, or the total is of another sort.
+func (r *reader) scales(said *amountSaid) bool {
+	per := r.perWater
+	if per == nil || !isVolume(said.Amount) || isVessel(said.Amount.Unit()) || said.Amount.Open() != quantity.NotOpen || said.from == 0 {
+		return false
+	}
+	switch r.toks[said.from-1].word {
+	case "need", "make", "want", "for", "do", "mix":
+	default:
+		return false
+	}
+	one, total := millilitres(per.Amount), millilitres(said.Amount)
+	if one <= 0 || total <= one {
+		return false
+	}
+	for _, l := range r.good.lines {
+		if more, ok := l.Amount.Times(int64(total/one*120+0.5), 120); ok && l.from >= 0 {
+			l.Amount, l.Written = more, more.String()
+		}
+	}
+	per.Amount, per.Written = said.Amount.Plain(), said.Amount.Plain().String()
+	r.perWater = nil
+	r.yields(said)
+	return true
+}
+
 // goesDown reports whether an amount is said to go in, or down.
 func (r *reader) goesDown(said *amountSaid) bool {
 	if said.to+1 >= len(r.toks) || said.Amount.Unit() == quantity.Bare {
@@ -482,6 +509,7 @@ func (r *reader) amountLeft(a *atom) {
 		r.askPer(a.made, per)
 	case a.made != nil && n == 0 && isVolume(said.Amount) && said.from > 0 && r.isPer(said.from-1, said.from): // “a teaspoon of bicarb per litre”
 		r.lineMade(a, said, &naming{from: said.to, to: said.to, text: "water", in: r.now})
+		r.perWater = a.made
 		r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "per-what", Text: "Per " + strings.TrimPrefix(said.Amount.String(), "1 ") + " of what? Water is taken.", Answers: []string{"Water"}})
 	case a.alt && r.last != nil && len(r.waiting) == 0: // “or two if you have soft water”
 		a.alt = false
@@ -529,6 +557,7 @@ func (r *reader) amountLeft(a *atom) {
 		for i := r.out[a.lo].from; i < end; i++ {
 			r.fates[r.origin[i]] = fate{AsRemark, nil, r.last}
 		}
+	case n == 0 && a.made == nil && r.scales(said): // “10 g of citric acid per 100 ml, I need 2 litres”
 	case n == 0 && a.made == nil && r.last != nil && r.isBetter(said): // “I had two in it but three is better”
 		r.correctAmount(r.last, said)
 	case said.Amount.Unit() == quantity.Bare && n == 0 && len(r.good.lines) > 0 && said.to+1 < len(r.toks) && r.toks[said.to].word == "out" && r.toks[said.to+1].word == "of": // “get about 40 out of it”

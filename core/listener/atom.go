@@ -181,12 +181,18 @@ func (r *reader) shakenBefore(a *atom) bool {
 	for k < a.hi && r.out[k].is(joiner|small) {
 		k++
 	}
-	if k >= a.hi || len(r.good.lines) == 0 || r.nextCore(a, k) < a.hi {
+	if k >= a.hi || len(r.good.lines) == 0 || r.hasName(k, a.hi) {
 		return false
 	}
 	switch r.toks[r.out[k].from].word {
 	case "shake", "swirl", "stir":
+	case "reuse", "reused", "reusable": // “reuse 4 times”
+		r.noteEnd(a, r.out[k].from)
+		return true
 	default:
+		return false
+	}
+	if r.nextCore(a, k) < a.hi {
 		return false
 	}
 	said := " " + strings.ToLower(r.said(r.out[k].from, r.out[a.hi-1].to))

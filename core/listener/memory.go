@@ -30,6 +30,7 @@ type memory struct {
 	paragraph   bool  // an empty line stands before
 	mentioned   []*naming
 	exchanges   []exchange
+	perWater    *Line   // the water that something was said per
 	touched     []*Line // named again in this sentence, with no amount yet
 }
 

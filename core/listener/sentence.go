@@ -633,7 +633,7 @@ func trimOpening(title string) string {
 	return strings.TrimSuffix(strings.Trim(title, " #*_-–—:."), " again")
 }
 
-var titleLeads = []string{"recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "here's how i do ", "here is how i do ", "here's how i make ", "here is how i make ", "here's how we do ", "here's how we make ", "this is how i make ", "this is how i do ", "this is how we make ", "this one is ", "how i do ", "how we do ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need "}
+var titleLeads = []string{"i'd like to write down ", "i want to write down ", "let me write down ", "write down ", "i'd like to note ", "note down ", "let me note ", "recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "here's how i do ", "here is how i do ", "here's how i make ", "here is how i make ", "here's how we do ", "here's how we make ", "this is how i make ", "this is how i do ", "this is how we make ", "this one is ", "how i do ", "how we do ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need "}
 
 func sentenceCase(s string) string {
 	if s == "" {

@@ -88,60 +88,95 @@ func FindWait(text string) (w Wait, ok bool) {
 // readWait reads a time at the beginning of a text, and says where it ends.
 func readWait(s string) (w Wait, end int, err error) {
 	p := &parser{in: s}
-	if word := strings.TrimRight(p.word(), "."); word == "overnight" || word == "over" && strings.TrimRight(p.word(), ".") == "night" {
-		return Wait{8 * time.Hour, 12 * time.Hour}, p.pos, nil
+	if p.night() {
+		return night, p.pos, nil
 	}
-	p.pos = 0
 	for p.phrase("for") || p.phrase("about") || p.phrase("at") && p.phrase("least") || p.phrase("up") && p.phrase("to") {
+	}
+	if p.night() {
+		return night, p.pos, nil
 	}
 	low, err := p.waitNumber()
 	if err != nil {
 		return Wait{}, 0, err
 	}
 	mark := p.pos
-	if unit, ok := p.waitUnit(); ok { // “10 min to 1 h”, “a day or two”
-		w = Wait{times(low.low, unit), times(low.high, unit)}
-		mark = p.pos
-		switch {
-		case p.rangeSign():
-			if high, found, e := p.number(); e == nil && found {
-				after := p.pos
-				other, named := p.waitUnit()
-				if !named {
-					other, p.pos = unit, after
-				}
-				if longer := times(high.high, other); longer > w.High {
-					w.High, mark = longer, p.pos
-				}
-			}
-		default: // “1 h 30 min”
-			p.phrase("and")
-			if more, found, e := p.number(); e == nil && found {
-				if smaller, named := p.waitUnit(); named && smaller < unit {
-					w.Low, w.High, mark = w.Low+times(more.low, smaller), w.High+times(more.high, smaller), p.pos
-				}
-			}
-		}
+	if unit, ok := p.waitUnit(); ok {
+		w = p.waitFrom(low, unit)
+	} else {
 		p.pos = mark
-	} else { // “5–10 min”
-		p.pos = mark
-		if !p.rangeSign() {
-			return Wait{}, 0, p.fail(expectWait)
+		if w, err = p.waitBetween(low); err != nil {
+			return Wait{}, 0, err
 		}
-		high, found, e := p.number()
-		if e != nil || !found {
-			return Wait{}, 0, p.fail(expectWait)
-		}
-		unit, named := p.waitUnit()
-		if !named || high.high.less(low.low) {
-			return Wait{}, 0, p.failAt(mark, expectWait)
-		}
-		w = Wait{times(low.low, unit), times(high.high, unit)}
 	}
 	if w.High <= 0 || w.High > longestWait || w.Low < 0 {
 		return Wait{}, 0, p.failAt(0, "a time of at most ten years")
 	}
 	return w, p.pos, nil
+}
+
+// night is how long a night is: common practice.
+var night = Wait{8 * time.Hour, 12 * time.Hour}
+
+// night reads “overnight”, “over night”, “a night”.
+func (p *parser) night() bool {
+	mark := p.pos
+	word := func() string { return strings.TrimRight(p.word(), ".") }
+	switch word() {
+	case "overnight":
+		return true
+	case "over", "a", "one", "the":
+		if w := word(); w == "night" {
+			return true
+		}
+	}
+	p.pos = mark
+	return false
+}
+
+// waitFrom reads what may follow a number and its unit: “10 min to 1 h”, “a day or two”,
+// “1 h 30 min”.
+func (p *parser) waitFrom(low span, unit time.Duration) Wait {
+	w := Wait{times(low.low, unit), times(low.high, unit)}
+	mark := p.pos
+	if p.rangeSign() {
+		if high, found, err := p.number(); err == nil && found {
+			after := p.pos
+			other, named := p.waitUnit()
+			if !named {
+				other, p.pos = unit, after
+			}
+			if longer := times(high.high, other); longer > w.High {
+				w.High, mark = longer, p.pos
+			}
+		}
+	} else {
+		p.phrase("and")
+		if more, found, err := p.number(); err == nil && found {
+			if smaller, named := p.waitUnit(); named && smaller < unit {
+				w.Low, w.High, mark = w.Low+times(more.low, smaller), w.High+times(more.high, smaller), p.pos
+			}
+		}
+	}
+	p.pos = mark
+	return w
+}
+
+// waitBetween reads the rest of “5–10 min”.
+func (p *parser) waitBetween(low span) (Wait, error) {
+	mark := p.pos
+	if !p.rangeSign() {
+		return Wait{}, p.fail(expectWait)
+	}
+	high, found, err := p.number()
+	if err != nil || !found {
+		return Wait{}, p.fail(expectWait)
+	}
+	unit, named := p.waitUnit()
+	if !named || high.high.less(low.low) {
+		return Wait{}, p.failAt(mark, expectWait)
+	}
+	return Wait{times(low.low, unit), times(high.high, unit)}, nil
 }
 
 // waitNumber reads how many, in figures or words; “a day” is one.
