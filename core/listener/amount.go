@@ -389,7 +389,7 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 		a.amount = nil
 		r.dosed(a, before, a.hi)
 		a.perWater = true
-	case len(r.waiting) > 0 && a.made == nil && len(a.names) == 0 && before.to < next.from && !before.article: // “washing soda, 50 grams in 5 litres of water”
+	case len(r.waiting) > 0 && a.made == nil && len(a.names) == 0 && (before.to < next.from || r.toks[next.from].word == "to" && isVolume(next.Amount)) && !before.article: // “washing soda, 50 grams in 5 litres of water”
 		r.giveWaiting(a, before, false)
 	case len(r.good.lines) > 0 && len(r.waiting) == 0 && a.made == nil && next.Amount.UpTo() && isVolume(next.Amount) && r.isDose(before) && before.Amount.Unit() != quantity.Bare: // “one tablespoon to a bucket”
 		a.amount = nil

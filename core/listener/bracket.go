@@ -22,6 +22,8 @@ func (r *reader) brackets(a *atom, k int) int {
 		whole := !r.conditional(lo, hi) && (r.namesFirst(lo, hi) || r.hasAmount(lo, hi) && r.hasName(lo, hi) && !r.out[lo].is(choice))
 		r.looseEnds(a, k)
 		switch {
+		case lo+1 == hi && r.out[lo].kind == anAmount && isVolume(r.out[lo].amount.Amount) && r.vesselBefore(r.out[k].from): // “in a bucket (about 8 litres)”
+			r.yields(r.amountSaid(&r.out[lo]))
 		case r.out[lo].is(step) && !r.hasName(lo, hi) && slices.ContainsFunc(r.out[lo:hi], func(m mark) bool { return m.kind == aWait || m.kind == aWarmth }): // “(boil 15 min)”
 			r.becomes(from, to, AsStep, a.made)
 			r.now.doing = true
@@ -146,6 +148,15 @@ func (r *reader) sizeIn(from, to int) bool {
 	}
 	r.good.sizes[u] = reading.Amount
 	return true
+}
+
+// vesselBefore reports whether a vessel that something is in stands before a token.
+func (r *reader) vesselBefore(tok int) bool {
+	if tok < 3 {
+		return false
+	}
+	u, ok := quantity.UnitNamed(r.toks[tok-1].word)
+	return ok && isVessel(u) && (r.toks[tok-3].word == "in" || r.toks[tok-3].word == "into" || r.toks[tok-2].word == "in")
 }
 
 // eachIn is the mark of the amount between two tokens that “each” follows and nothing else;

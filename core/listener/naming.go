@@ -322,8 +322,8 @@ func (r *reader) isTail(a *atom, k int, n *naming) bool {
 	return false
 }
 
-// costs begin what something costs.
-var costs = map[string]bool{"costs": true, "cost": true, "costing": true}
+// costs begin what something costs, or what is taken off it.
+var costs = map[string]bool{"minus": true, "costs": true, "cost": true, "costing": true}
 
 // verbs go with what was named and are no part of its name.
 var verbs = map[string]bool{"stays": true, "stay": true, "remains": true, "works": true, "smells": true, "does": true, "comes": true, "goes": true, "helps": true, "makes": true, "gives": true, "is": true, "are": true, "was": true}

@@ -181,6 +181,9 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		r.last.remark(r.asSaid(m.from, r.out[a.hi-1].to))
 		r.becomesWhereUnread(m.from, r.out[a.hi-1].to, AsRemark, r.last)
 		return a.hi
+	case m.is(same) && r.toks[m.to-1].word == "another" && next < a.hi && r.out[next].kind == anAmount: // “another litre of hot water”
+		r.looseEnds(a, k)
+		talk()
 	case m.is(same | factored):
 		return r.relativeAmount(a, k)
 	case m.is(doubled|halved) && r.last != nil && a.loose >= 0 && (conditions[r.toks[r.out[a.lo].from].word] || r.forWhat(a.lo) || r.toks[r.out[a.lo].from].word == "in"): // “in the winter double it”
@@ -475,7 +478,7 @@ func (r *reader) deniesVerb(tok int) bool {
 var endsNone = map[string]bool{"so": true, "but": true, "it's": true, "just": true, "use": true, "then": true, "instead": true, "i": true, "we": true}
 
 // waits are what is done while a dose works.
-var waits = map[string]bool{"spray": true, "leave": true, "let": true, "wait": true, "soak": true, "stand": true, "rest": true}
+var waits = map[string]bool{"dry": true, "spray": true, "leave": true, "let": true, "wait": true, "soak": true, "stand": true, "rest": true}
 
 // conditions begin what a line hangs on.
 var conditions = map[string]bool{"if": true, "when": true, "unless": true, "because": true, "since": true}
@@ -668,7 +671,11 @@ func (r *reader) verb(a *atom, m *mark, k int) {
 	}
 	if len(r.good.lines) > 0 && r.deniesVerb(m.from) { // “don't bottle it”
 		r.looseEnds(a, k)
-		r.noteEnd(a, m.from-1)
+		from := m.from - 1
+		if from > 0 && r.toks[from].word == "not" && r.toks[from-1].word == "do" {
+			from--
+		}
+		r.noteEnd(a, from)
 		for i := k + 1; i < a.hi; i++ {
 			r.out[i].kind = aBullet // it has been read
 		}

@@ -67,7 +67,7 @@ func (r *reader) asNeeded(a *atom, k int) int {
 		words = strings.TrimSpace(words + " " + r.said(to, r.out[at].to))
 		to = r.out[at].to
 		switch words {
-		case "as it takes", "as needed", "as you need", "as is needed", "as required", "as it needs", "as it will take", "as you like":
+		case "as it takes", "as needed", "as you need", "as is needed", "as required", "as it needs", "as it will take", "as you like", "as you can", "as will dissolve", "as will go in", "as it can", "as it holds", "as it can hold":
 			return at + 1
 		}
 	}
@@ -199,9 +199,12 @@ func (r *reader) halfFull(a *atom, k int) int {
 	vessel, half, way := "", "", false
 	for i := r.out[k].from; i < r.out[name].from; i++ {
 		switch w := r.toks[i].word; w {
-		case "half", "halfway", "third", "quarter":
-			half = strings.TrimSuffix(w, "way")
-			way = way || w == "halfway"
+		case "half", "halfway", "third", "quarter", "thirds", "quarters":
+			half = strings.TrimSuffix(strings.TrimSuffix(w, "way"), "s")
+			way = way || w != "half"
+			if n := r.toks[i-1].word; half != "half" && (n == "two" || n == "three" || n == "2" || n == "3") {
+				half = n + " " + half + "s"
+			}
 		case "way", "full":
 			way = true
 		default:
@@ -213,8 +216,8 @@ func (r *reader) halfFull(a *atom, k int) int {
 	if vessel == "" || half == "" || !way {
 		return 0
 	}
-	amount, err := quantity.Parse("half a " + vessel)
-	if half != "half" {
+	amount, err := quantity.Parse(half + " of a " + vessel)
+	if !strings.Contains(half, " ") && half != "half" {
 		amount, err = quantity.Parse("a " + half + " of a " + vessel)
 	}
 	if err != nil {

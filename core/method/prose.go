@@ -216,7 +216,7 @@ func kindOf(clause string) (kind formula.StepKind, ok bool) {
 		for _, w := range v.words {
 			i := strings.Index(low, " "+w+" ")
 			for _, end := range []string{",", ".", ":", "ed ", "s "} {
-				if j := strings.Index(low, " "+w+end); j >= 0 && (i < 0 || j < i) && (end != "ed " && end != "s " || len(w) > 4) {
+				if j := strings.Index(low, " "+w+end); j >= 0 && (i < 0 || j < i) && (end != "s " || len(w) > 4) && (end != "ed " || len(w) > 3) {
 					i = j
 				}
 			}

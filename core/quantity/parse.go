@@ -180,7 +180,7 @@ func (p *parser) also(of Amount) (Amount, bool) {
 		p.accept('=')
 	case p.accept('='), p.accept('/'):
 	default:
-		if p.word() != "or" {
+		if p.word() != "or" || of.Unit().JuiceOf() || of.Unit().PeelOf() { // “juice of a lemon or two spoons of vinegar” is two things
 			return Amount{}, false
 		}
 	}

@@ -292,7 +292,7 @@ func (p *parser) fractionAfterAnd() (Number, bool) {
 	} else if e.role == isNumber && e.low.den == 1 {
 		p.accept('-')
 		part := p.entry()
-		return e.low.times(part.low), part.role == isPartOf
+		return e.low.times(part.low), part.role == isPartOf || part.role == isNumber && part.low.den > 2 // “one and three quarter cups”
 	}
 	return e.low, e.role == isNumber && e.low.den > 1
 }
