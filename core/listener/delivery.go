@@ -114,6 +114,7 @@ type lotSaid struct {
 	unpriced bool  // “no price yet”
 	inPacks  int   // packs that were said in brackets
 	closed   bool  // a stop stands after it
+	again    bool  // of what came before it
 }
 
 // priceSaid is a price and what it is of.
@@ -293,6 +294,13 @@ func (d *deliveryReader) walkAmount(k int) int {
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
 		return next
 	}
+	if l := d.now; !name && l != nil && l.named() && !l.Package && l.amount != nil && l.inPacks == 0 && !l.closed && k > 0 && d.toks[m.from-1].word == "in" && said.Amount.Kind() == l.amount.Amount.Kind() && l.eachOf == nil { // “ten kilos in 2 kg bags”
+		if whole, one := sizeOf(l.amount.Amount), sizeOf(said.Amount); one > 0 && whole > one {
+			l.inPacks = int(whole/one + 0.5)
+			d.becomes(m.from, m.to, AsPacks, l.line)
+			return next
+		}
+	}
 	if n, vessel := vesselCount(said.Amount); vessel && !name && d.now != nil && d.now.named() && !d.now.Package && d.now.amount != nil && d.now.inPacks == 0 && !d.now.closed && k > 0 && d.toks[m.from-1].word == "in" { // “twenty kilos in four sacks”
 		d.now.inPacks = int(n + 0.5)
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
@@ -322,6 +330,7 @@ func (d *deliveryReader) walkAmount(k int) int {
 	}
 	l := d.lot(func(l *lotSaid) bool { return l.amount != nil || l.Package })
 	l.amount, l.joined = said, d.joined
+	l.again = l.again || m.from > 0 && (d.toks[m.from-1].word == "again" || d.toks[m.from-1].word == "another")
 	if l.named() && !l.Package { // what it is may hang on how much
 		d.name(l, l.Name)
 	}
@@ -331,6 +340,14 @@ func (d *deliveryReader) walkAmount(k int) int {
 	}
 	d.becomes(m.from, m.to, AsAmount, l.line)
 	return next
+}
+
+// sizeOf is a weight in grams, or a volume in millilitres.
+func sizeOf(a quantity.Amount) float64 {
+	if g, ok := a.MassOnly(); ok {
+		return g.Value
+	}
+	return millilitres(a)
 }
 
 // amountFollows reports whether an amount with a unit comes next, a comma or a stop before
@@ -400,6 +417,12 @@ func (d *deliveryReader) walkName(k int) int {
 		to = d.out[next].to
 		next++
 	}
+	if next < len(d.out) && d.out[next].kind == aName && d.out[next].from == to && d.now != nil && d.now.amount != nil && !d.now.named() && !d.amountAfterName(next+1) { // “500 g percarbonate TAED blend” is neither
+		for to = d.out[next].to; next+1 < len(d.out) && (d.out[next+1].kind == aWord || d.out[next+1].is(small)) && d.toks[d.out[next+1].from].kind == isWord && !d.isCue(d.out[next+1].from); next++ {
+			to = d.out[next+1].to
+		}
+		next++
+	}
 	text := d.said(from, to)
 	if next < len(d.out) && d.out[next].kind == anOpening {
 		end := d.closing(next, len(d.out))
@@ -424,6 +447,19 @@ func (d *deliveryReader) walkName(k int) int {
 	d.name(l, text)
 	d.becomes(from, to, AsMaterial, l.line)
 	return next
+}
+
+// amountAfterName reports whether an amount comes before the next stop, price or comma.
+func (d *deliveryReader) amountAfterName(k int) bool {
+	for ; k < len(d.out); k++ {
+		switch m := &d.out[k]; m.kind {
+		case anAmount:
+			return m.amount.Amount.Unit() != quantity.Bare
+		case aStop, aFact, aComma:
+			return false
+		}
+	}
+	return false
 }
 
 // eachNames reports whether two names follow with nothing but “and” between them.

@@ -28,6 +28,7 @@ const (
 	aHeading // the number of the invoice, “half price” beside a price
 	aDeposit // what comes back with the empties
 	wentBack // what follows did not come
+	taxApart // the price is without the tax
 )
 
 // fact is one of them, from byte from to byte to.
@@ -51,7 +52,7 @@ var (
 	moneyDecimal = regexp.MustCompile(`^\d{1,7}[.,]\d{2}(?:$|[^\d.,]|[.,](?:$|[^\d.,]))`)
 	moneyMany    = regexp.MustCompile(`^(?:[€$£]\s?)?(?:\d{1,3}(?:,\d{3})+\.\d{2}|\d{1,3}(?:\.\d{3})+,\d{2})(?:\s?[€$£])?`)
 	moneyDash    = regexp.MustCompile(`^(\d{1,7})(?:[.,][-–—]{1,2})`)
-	afterMoney   = regexp.MustCompile(`(?i)^\s*(?:,\s*)?(?:(each|apiece|a piece|per piece|a (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|go|pop|unit|litre bottle|kilo bag)\b|per (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|unit)\b|the (?:bag|box|pack|bottle|jar|tub|piece|bar)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
+	afterMoney   = regexp.MustCompile(`(?i)^[ \t]*(?:,[ \t]*)?(?:(each|apiece|a piece|per piece|a (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|go|pop|unit|litre bottle|kilo bag)\b|per (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|unit)\b|the (?:bag|box|pack|bottle|jar|tub|piece|bar)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|the two|the three|the four|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
 	priceCue     = regexp.MustCompile(`(?i)^(?:for|at|@|à|paid|pay|cost|costs|costing|cost me|price|priced at|was|came to|comes to|it was|that was|worth)\s*:?\s+`)
 	freight      = regexp.MustCompile(`(?i)^\s*(?:for )?(?:delivery|shipping|postage|carriage|freight|p\s?&\s?p|the post)\b`)
 	giftWords    = regexp.MustCompile(`(?i)^(?:(?:as )?a (?:free )?gift|(?:as )?a present|free of charge|for free|for nothing|no charge|gratis|given (?:to (?:me|us))?|gave (?:me|us)|(?:i|we) (?:was|were) given|donated|gift|free sample|a freebie|freebie|free|on the house|left over from a neighbour)\b`)
@@ -63,7 +64,7 @@ var (
 	dayHead   = regexp.MustCompile(`^(\d{1,2})(?:/|\.)(\d{1,2})(?:\s*:|\.\s*(?:\n|$))`)
 	dateMonth = regexp.MustCompile(`^(\d{1,2})[./-](20\d{2}|\d{2})\b`)
 	dateWords = regexp.MustCompile(`(?i)^(?:(?:the )?(end of|late|early|mid[- ]?|beginning of|start of|middle of)\s*)?(?:(?:the )?(\d{1,2})(?:st|nd|rd|th)?\s+(?:of\s+)?)?(` + monthWord + `)\b\.?(?:\s+(\d{1,2})(?:st|nd|rd|th)?\b(?:\s*,)?)?(?:\s*[,/-]?\s*(?:of\s+)?('?\d{2}|20\d{2})\b|\s+(next year|this year))?`)
-	dateNext  = regexp.MustCompile(`(?i)^next (` + monthWord + `|year)\b`)
+	dateNext  = regexp.MustCompile(`(?i)^(?:(?:the )?end of )?next (` + monthWord + `|year)\b`)
 	dateYear  = regexp.MustCompile(`(?i)^(?:(end|start|beginning|middle)? ?(?:of )?)(20\d{2})\b`)
 	dateIn    = regexp.MustCompile(`(?i)^(?:in |within )?(a|an|one|two|three|four|five|six|nine|ten|twelve|eighteen|twenty[- ]four|\d{1,3})(?: and a half)? (day|week|month|year)s?(?: from (?:now|today)| on)?\b`)
 	dayCame   = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|got it|bought|it came)\s+(?:on\s+)?)?(today|yesterday|this morning|the day before yesterday|(?:last |on )?(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday))\b`)
@@ -79,8 +80,10 @@ var (
 	deposit  = regexp.MustCompile(`(?i)^\s*(?:for (?:the )?)?(?:deposit|refundable)\b`)
 	deposits = regexp.MustCompile(`(?i)^deposit(?: (?:was|is|of))?\s*[:=]?\s+`)
 	offers   = regexp.MustCompile(`(?i)^(?:(?:at |for )?half[- ]price|on (?:special )?offer|on sale|(?:at )?(?:a )?(?:reduced|sale|special|discounted) price|special offer)\b`)
-	back     = regexp.MustCompile(`(?i)^(?:returned|sent back|took back|taken back|brought back|gave back|refunded|went back)\b`)
-	discount = regexp.MustCompile(`(?i)^(?:(?:less|minus)\s+\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate)|(?:the )?(?:same|usual|old) price(?: as (?:last time|before|always|usual|ever))?)`)
+	// the tax that comes on top
+	withoutTax = regexp.MustCompile(`(?i)^(?:(?:\+|plus|excl\.?|excluding|ex|before|without) ?(?:vat|tax|gst|mwst)\b\.?|(?:vat|tax|gst) extra\b|net of (?:vat|tax)\b)`)
+	back       = regexp.MustCompile(`(?i)^(?:returned|sent back|took back|taken back|brought back|gave back|refunded|went back)\b`)
+	discount   = regexp.MustCompile(`(?i)^(?:(?:less|minus)\s+\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate)|(?:the )?(?:same|usual|old) price(?: as (?:last time|before|always|usual|ever))?)`)
 )
 
 // monthNumbers are the months by their first three letters.
@@ -177,6 +180,9 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	}
 	if m := back.FindString(at); m != "" {
 		return fact{from: i, to: i + len(m), kind: wentBack}, true
+	}
+	if m := withoutTax.FindString(at); m != "" {
+		return fact{from: i, to: i + len(m), kind: taxApart}, true
 	}
 	if m := deposits.FindString(at); m != "" {
 		if f, ok := priceAt(text, i+len(m), o); ok && f.kind == aPrice {

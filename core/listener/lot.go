@@ -107,6 +107,9 @@ func (d *deliveryReader) workOut(i int, l *lotSaid) {
 		d.priceOut(l, float64(l.Packs))
 		return
 	}
+	if !l.named() && l.again && i > 0 && d.lots[i-1].Material != nil { // “borax half a kilo 3.45; again half a kilo 3.25”
+		d.name(l, d.lots[i-1].Name)
+	}
 	switch {
 	case !l.named():
 		ask("what-came", "%s of what?", strings.TrimSpace(l.amount.written))

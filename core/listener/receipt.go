@@ -34,6 +34,9 @@ func (d *deliveryReader) fact(k int) int {
 	case aFreight:
 		d.becomes(m.from, m.to, AsQuestion, line)
 		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "freight", Text: "Bringing it cost " + f.price.amount.StringFixed(2) + ": add it to the price of what came, where it should count."})
+	case taxApart:
+		d.becomes(m.from, m.to, AsQuestion, line)
+		d.unsure = append(d.unsure, Unsure{Line: max(-1, len(d.lots)-1), Code: "tax", Text: "The tax comes on top: say the price that was paid, if it counts as a cost."})
 	case aDiscount:
 		d.becomes(m.from, m.to, AsQuestion, line)
 		d.unsure = append(d.unsure, Unsure{Line: max(-1, len(d.lots)-1), Code: "discount", Text: sentenceCase(f.text) + ": say the price that was paid."})

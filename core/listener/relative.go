@@ -196,13 +196,22 @@ func (r *reader) halfFull(a *atom, k int) int {
 	if name >= a.hi || r.toks[r.out[name].from-1].word != "with" {
 		return 0
 	}
-	vessel, half, way := "", "", false
+	vessel, half, about, way := "", "", "", false
+	var sized *mark
+	for at := k + 1; at < name; at++ {
+		if m := &r.out[at]; m.kind == anAmount && holds(m.amount.Amount) && isSizeOf(r.amountSaid(m)) {
+			sized = m
+		}
+	}
 	for i := r.out[k].from; i < r.out[name].from; i++ {
+		if quantity.IsAbout(r.toks[i].word) {
+			about = "about "
+		}
 		switch w := r.toks[i].word; w {
 		case "half", "halfway", "third", "quarter", "thirds", "quarters":
 			half = strings.TrimSuffix(strings.TrimSuffix(w, "way"), "s")
 			way = way || w != "half"
-			if n := r.toks[i-1].word; half != "half" && (n == "two" || n == "three" || n == "2" || n == "3") {
+			if n := r.toks[max(0, i-1)].word; half != "half" && (n == "two" || n == "three" || n == "2" || n == "3") {
 				half = n + " " + half + "s"
 			}
 		case "way", "full":
@@ -216,20 +225,35 @@ func (r *reader) halfFull(a *atom, k int) int {
 	if vessel == "" || half == "" || !way {
 		return 0
 	}
-	amount, err := quantity.Parse(half + " of a " + vessel)
+	amount, err := quantity.Parse(about + half + " of a " + vessel)
 	if !strings.Contains(half, " ") && half != "half" {
-		amount, err = quantity.Parse("a " + half + " of a " + vessel)
+		amount, err = quantity.Parse(about + "a " + half + " of a " + vessel)
+	}
+	if sized != nil { // “a 1 litre bottle”
+		num, den := int64(1), int64(2)
+		switch {
+		case strings.HasSuffix(half, "third"), strings.HasSuffix(half, "thirds"):
+			den = 3
+		case strings.HasSuffix(half, "quarter"), strings.HasSuffix(half, "quarters"):
+			den = 4
+		}
+		if n := half[0]; n == 't' && strings.HasPrefix(half, "two") || n == '2' {
+			num = 2
+		} else if strings.HasPrefix(half, "three ") || n == '3' {
+			num = 3
+		}
+		part, ok := sized.amount.Amount.Plain().Times(num, den)
+		if !ok {
+			return 0
+		}
+		amount, err = part, nil
+		r.yields(r.amountSaid(sized))
 	}
 	if err != nil {
 		return 0
 	}
 	r.looseEnds(a, k)
 	a.amount = &amountSaid{Reading: quantity.Reading{Amount: amount}, written: amount.String(), from: r.out[k].from, to: r.out[name].from}
-	if r.good.total.IsZero() {
-		if whole, err := quantity.Parse("1 " + vessel); err == nil {
-			r.good.total = whole
-		}
-	}
 	return name
 }
 

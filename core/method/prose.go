@@ -210,7 +210,7 @@ func keepsOnly(clause string) bool {
 
 // kindOf is what a clause says is done: the first verb in it.
 func kindOf(clause string) (kind formula.StepKind, ok bool) {
-	low := " " + noVerb.Replace(strings.ToLower(clause)) + " "
+	low := " " + noVerb.Replace(onceDone.ReplaceAllString(strings.ToLower(clause), "")) + " "
 	at, length := len(low), 0
 	for _, v := range verbs {
 		for _, w := range v.words {
@@ -227,6 +227,9 @@ func kindOf(clause string) (kind formula.StepKind, ok bool) {
 	}
 	return kind, ok
 }
+
+// onceDone is when something is done, and not what: “once it has cooled add …”.
+var onceDone = regexp.MustCompile(`\b(?:once|when|after|as soon as|until|till)\b(?: (?:it|it's|its|that|that's|they|they've|has|have|is|are|all|the|mixture|soap|everything))* [a-z]+ed\b`)
 
 // noVerb takes words away that look like one: “keep dry” dries nothing.
 var noVerb = strings.NewReplacer("a bottle", "it", "the bottle", "it", "plastic bottle", "it", "glass bottle", "it", "litre bottle", "it", "ml bottle", "it", "a jar", "it", "the jar", "it", "glass jar", "it", "litre jar", "it", "mould spray", "it", "mold spray", "it", "spray bottle", "bottle", "off the heat", "off", "warm water", "water", "keep dry", "store", "keep it dry", "store it", "mixed dry", "mixed", "mix dry", "mix", "dry only", "", "stays dry", "")
