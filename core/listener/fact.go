@@ -218,9 +218,13 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 			return fact{from: i, to: i + len(s), kind: aSupplier, text: s}, true
 		}
 	}
-	if m := dateISO.FindString(at); m != "" && isDigit(at[0]) {
+	if m := dateISO.FindStringSubmatch(at); m != nil && isDigit(at[0]) {
 		if day, n, err := dateAt(at, o.Today, true); n > 0 {
-			return fact{from: i, to: i + n, kind: aDate, date: day, err: err}, true
+			kind := aDate
+			if m[3] != "" && err == "" && !day.After(o.Today.AddDate(0, 0, daysAhead)) { // of the note itself
+				kind = received
+			}
+			return fact{from: i, to: i + n, kind: kind, date: day, err: err}, true
 		}
 	}
 	if m := dateMonth.FindStringSubmatch(at); m != nil && len(m[2]) == 4 && !dateDay.MatchString(at) {

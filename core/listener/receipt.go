@@ -324,7 +324,17 @@ func (d *deliveryReader) ofMaterial(k int) bool {
 // sizedPackaging reports whether an amount is of jars and says what one holds: “two dozen
 // 250 ml jars”.
 func sizedPackaging(said *amountSaid) bool {
-	return isVolume(said.Amount) && !isPack(said.Amount.Unit()) && packageWords[lastWord(said.written)]
+	if !isVolume(said.Amount) || isPack(said.Amount.Unit()) {
+		return false
+	}
+	return packageWords[packageWord(said)]
+}
+
+// packageWord is the word for a jar that an amount ends in, before what stands in brackets:
+// “24 jars (370 ml)”.
+func packageWord(said *amountSaid) string {
+	before, _, _ := strings.Cut(said.written, " (")
+	return lastWord(before)
 }
 
 // thingsOfPackaging reports whether a unit is itself what goods are filled into.
@@ -381,7 +391,7 @@ func (d *deliveryReader) packages(k int, said *amountSaid) int {
 		packs, _ := packsOf(said)
 		l.HoldsML, n.Value = millilitres(said.Amount)/float64(packs), float64(packs)
 		l.Name = ""
-		if word := lastWord(said.written); packageWords[word] {
+		if word := packageWord(said); packageWords[word] {
 			l.Name = singular(word)
 		}
 		if one, ok := said.Amount.Times(1, int64(packs)); ok {
