@@ -54,7 +54,7 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 		r.amount, r.last = l.Amount, l
 		return l
 	}
-	if l := r.lineOf(r.read(n.text), n.text); said != nil && l != nil && l.from >= 0 && l.from < r.now.from && l.Amount.Unit() == quantity.Part && holds(said.Amount) && said.Amount.Unit() != quantity.Part && r.read(n.text) != nil && l.Material == r.read(n.text).ID { // “sugar 1 part, peel 3 parts. So 100 g sugar, …”
+	if l := r.saidInParts(said, n); l != nil {
 		r.becomes(n.from, n.to, AsMaterial, l)
 		r.correctAmount(l, said)
 		r.last = l
@@ -89,6 +89,21 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 	r.last = l
 	r.exchangeFor(l)
 	return l
+}
+
+// saidInParts is the line of a material that was said in parts and is now weighed: “sugar 1
+// part, peel 3 parts. So 100 g sugar, …”; nil without.
+func (r *reader) saidInParts(said *amountSaid, n *naming) *Line {
+	if said == nil || !holds(said.Amount) || said.Amount.Unit() == quantity.Part || !r.inParts() {
+		return nil
+	}
+	m := r.read(n.text)
+	for _, l := range r.good.lines {
+		if m != nil && l.Material == m.ID && l.from >= 0 && l.from < r.now.from && l.Amount.Unit() == quantity.Part {
+			return l
+		}
+	}
+	return nil
 }
 
 // sameOfFruit gives a number of fruits what was said of those before: “the peel of four
