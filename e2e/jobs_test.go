@@ -95,7 +95,7 @@ func TestFromAWrittenFormulaToAFinishedJar(t *testing.T) {
 	lot := b.evaluate(`[...document.querySelectorAll('.bags tbody tr')].find(r => r.innerText.includes('Soap flakes')).querySelector('td.num').innerText`)
 	b.click("Soap flakes")
 	b.see("Lots")
-	b.script("unfold the bags that are used up", "document.querySelector('.used-up')?.setAttribute('open', '')")
+	b.script("show the bags that are used up", "[...document.querySelectorAll('.lots button')].find(x => x.innerText.startsWith('Used up'))?.click()")
 	b.until("the bag", fmt.Sprintf("[...document.querySelectorAll('.lot')].some(l => l.innerText.includes(%q))", lot))
 	b.script("ask where the bag went", fmt.Sprintf("[...document.querySelectorAll('.lot')].find(l => l.innerText.includes(%q)).querySelector('button').click()", lot))
 	b.see(code)

@@ -56,6 +56,48 @@ func TestAFormulaIsFoundInHundreds(t *testing.T) {
 	b.see("30 of 136 formulas")
 }
 
+// manyLots takes so many lots of borax in.
+const manyLots = `(async () => {
+	const {csrf_token} = await (await fetch('/api/session')).json()
+	const add = i => fetch('/api/deliveries', {method: 'POST', headers: {'Content-Type': 'application/json', 'X-CSRF-Token': csrf_token, 'Idempotency-Key': crypto.randomUUID()},
+		body: JSON.stringify({line: i + ' kg borax ' + (i * 2) + '.00 from ' + (i % 2 ? 'Quayside' : 'Marrow Stores') + ', lot MANY-' + String(i).padStart(3, '0') + ', best ' + (2028 + i % 3) + '-06'})})
+	for (let i = 1; i <= 200; i += 10) { const r = await Promise.all([...Array(10).keys()].map(k => add(i + k))); if (r.some(x => !x.ok)) return await r.find(x => !x.ok).text() }
+	return 'taken in'
+})()`
+
+// Of two hundred lots of one material one is found by its code, those of a supplier are set
+// aside in one act, and the shelf, the pantry and what was made before are searched alike.
+func TestALotIsFoundAmongTwoHundred(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	assert.Equal(t, "taken in", b.evaluateAsync(manyLots))
+	b.goTo("/shelf/borax")
+	b.see("of them: ")
+	b.until("twenty at first", "document.querySelectorAll('.lot').length === 20")
+	b.fill(`[name="find-lot"]`, "many-137")
+	b.until("that one alone", "[...document.querySelectorAll('.lot strong')].map(l => l.innerText).join() === 'MANY-137'")
+	b.fill(`[name="find-lot"]`, "marrow 13")
+	b.until("five of them", "document.querySelectorAll('.lot').length === 5")
+	b.script("choose several", "[...document.querySelectorAll('.lots button')].find(x => x.innerText.includes('Choose several')).click()")
+	b.script("choose all", "[...document.querySelectorAll('.lots .many button')].find(x => x.innerText.startsWith('All')).click()")
+	b.click("Set aside")
+	b.until("all of them set aside", "[...document.querySelectorAll('.lot')].length === 5 && [...document.querySelectorAll('.lot')].every(l => l.innerText.includes('set aside'))")
+	assert.Empty(t, b.evaluate(cutScript))
+
+	b.goTo("/shelf")
+	b.fill(`[name="find-material"]`, "bicarb")
+	b.until("by its other name", "[...document.querySelectorAll('.jars li')].length === 1 && document.querySelector('.jars').innerText.includes('Baking soda')")
+	b.goTo("/shelf")
+	b.chooseFrom("Which jars", "set aside")
+	b.until("borax, of which some is", "[...document.querySelectorAll('.jars li')].length === 2 && document.querySelector('.jars').innerText.includes('Borax')")
+	b.goTo("/pantry")
+	b.fill(`[name="find-good"]`, "heron")
+	b.until("only Heron", "[...document.querySelectorAll('.goods strong')].every(g => g.innerText.includes('Heron')) && document.querySelectorAll('.goods li').length > 0")
+	b.goTo("/bench")
+	b.fill(`[name="find-batch"]`, "bittern")
+	b.until("only Bittern", "[...document.querySelectorAll('.earlier a')].every(g => g.innerText.includes('Bittern')) && document.querySelectorAll('.earlier tr').length > 0")
+}
+
 // What is short when something is to be made goes on the list with a press, and off it when
 // it comes.
 func TestWhatIsShortGoesOnTheList(t *testing.T) {

@@ -1,8 +1,9 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 
 import {
   between,
   figures,
+  fromNow,
   grams,
   life,
   millilitres,
@@ -15,6 +16,18 @@ import {
 } from './words'
 
 describe('words', () => {
+  it('tells a day in days, however late it is', () => {
+    vi.useFakeTimers({ now: new Date('2026-11-29T16:30:00') })
+    expect(['2026-11-28', '2026-11-29', '2026-11-30', '2026-11-20'].map(fromNow)).toEqual([
+      'yesterday',
+      'today',
+      'tomorrow',
+      '9 days ago',
+    ])
+    expect(fromNow('2026-11-29T14:30:00')).toBe('2 hours ago')
+    vi.useRealTimers()
+  })
+
   it('writes masses to the precision that is real', () => {
     expect([0, 4.6, 27.44, 227.4, 8400, 12_345].map(grams)).toEqual([
       '0 g',

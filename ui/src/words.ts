@@ -94,9 +94,15 @@ export function day(date: string | undefined): string {
   return date ? dayjs(date).format('D MMM YYYY') : ''
 }
 
-/** How far off a day is: in 3 months, 2 days ago. */
+/** How far off a moment is: in 3 hours, 2 days ago. A day without its hour is told in days:
+ * today, yesterday, in 3 months. */
 export function fromNow(date: string | undefined): string {
-  return date ? dayjs(date).fromNow() : ''
+  if (!date) return ''
+  if (date.length > 'YYYY-MM-DD'.length) return dayjs(date).fromNow()
+  const today = dayjs().startOf('day')
+  const days = dayjs(date).diff(today, 'day')
+  if (Math.abs(days) > 1) return dayjs(date).from(today)
+  return ['yesterday', 'today', 'tomorrow'][days + 1] ?? ''
 }
 
 /** A life in days as people say it: 9 days, 6 weeks, 8 months, 2 years. */
@@ -113,7 +119,8 @@ export function count(n: number): string {
 }
 
 /** So many of something: 1 line, 3 lines. */
-export const counted = (n: number, one: string) => `${count(n)} ${n === 1 ? one : `${one}s`}`
+export const counted = (n: number, one: string) =>
+  `${count(n)} ${n === 1 ? one : `${one}${one.endsWith('ch') ? 'es' : 's'}`}`
 
 /** A moment as people say it: today 14:00, Thu 14:00, 3 Dec. */
 export function moment(at: string | undefined): string {

@@ -2,20 +2,49 @@ import { useInfiniteQuery, useQuery } from '@tanstack/vue-query'
 import type { MaybeRefOrGetter } from 'vue'
 import { computed, toValue } from 'vue'
 
+import { isOpen } from './batch'
 import { api, ask } from './client'
 
 // What several stations read. Server state lives here and nowhere else.
 
 export const useMaterials = () =>
-  useQuery({ queryKey: ['materials'], queryFn: () => ask(api.GET('/api/materials')), staleTime: 60_000 })
+  useQuery({
+    queryKey: ['materials'],
+    queryFn: () => ask(api.GET('/api/materials')),
+    staleTime: 60_000,
+    meta: { what: 'the materials' },
+  })
 
 export const useKinds = () =>
-  useQuery({ queryKey: ['kinds'], queryFn: () => ask(api.GET('/api/kinds')), staleTime: Infinity })
+  useQuery({
+    queryKey: ['kinds'],
+    queryFn: () => ask(api.GET('/api/kinds')),
+    staleTime: Infinity,
+    meta: { what: 'the kinds of goods' },
+  })
 
 export const useShelf = () => useQuery({ queryKey: ['shelf'], queryFn: () => ask(api.GET('/api/shelf')) })
 
 export const useFormulas = () =>
   useQuery({ queryKey: ['formulas', 'list'], queryFn: () => ask(api.GET('/api/formulas')) })
+
+/** Where a page begins. Those after the first are long: who reads on reads to the end. */
+const page = (after: string) => (after ? { after, limit: 200 } : {})
+
+/** Batches that were made before, newest first, a page at a time. */
+export function useEarlierBatches() {
+  const query = useInfiniteQuery({
+    queryKey: ['batches', 'earlier'],
+    queryFn: ({ pageParam }) =>
+      ask(api.GET('/api/batches', { params: { query: { limit: 20, ...page(pageParam) } } })),
+    initialPageParam: '',
+    getNextPageParam: (page) => page.next,
+  })
+  return {
+    ...query,
+    batches: computed(() => query.data.value?.pages.flatMap((p) => p.batches).filter((b) => !isOpen(b))),
+  }
+}
 
 /** Finished goods, those with something left or all, newest first, a page at a time. */
 export function usePantry(all: MaybeRefOrGetter<boolean> = false) {
@@ -23,7 +52,7 @@ export function usePantry(all: MaybeRefOrGetter<boolean> = false) {
     queryKey: computed(() => ['pantry', 'list', toValue(all)]),
     queryFn: async ({ pageParam }) => {
       const call = api.GET('/api/pantry', {
-        params: { query: { all: toValue(all), after: pageParam || undefined } },
+        params: { query: { all: toValue(all), ...page(pageParam) } },
       })
       const goods = await ask(call)
       return { goods, next: (await call).response.headers.get('Next-Page') ?? undefined }
@@ -49,7 +78,7 @@ export function useLots(material: MaybeRefOrGetter<string>) {
     queryFn: ({ pageParam }) =>
       ask(
         api.GET('/api/lots', {
-          params: { query: { material: toValue(material), empty: true, after: pageParam || undefined } },
+          params: { query: { material: toValue(material), empty: true, ...page(pageParam) } },
         }),
       ),
     initialPageParam: '',
@@ -59,7 +88,12 @@ export function useLots(material: MaybeRefOrGetter<string>) {
 }
 
 export const useWaiting = () =>
-  useQuery({ queryKey: ['waiting'], queryFn: () => ask(api.GET('/api/waiting')), refetchInterval: 60_000 })
+  useQuery({
+    queryKey: ['waiting'],
+    queryFn: () => ask(api.GET('/api/waiting')),
+    refetchInterval: 60_000,
+    meta: { what: 'what waits' },
+  })
 
 export const useOpenBatches = () =>
   useQuery({
@@ -77,7 +111,12 @@ export const useRack = () =>
 
 /** What a step can be, and what is looked at on the way. */
 export const useStepKinds = () =>
-  useQuery({ queryKey: ['steps'], queryFn: () => ask(api.GET('/api/steps')), staleTime: Infinity })
+  useQuery({
+    queryKey: ['steps'],
+    queryFn: () => ask(api.GET('/api/steps')),
+    staleTime: Infinity,
+    meta: { what: 'what a step can be' },
+  })
 
 export const useLotTrace = (lot: MaybeRefOrGetter<string>) =>
   useQuery({

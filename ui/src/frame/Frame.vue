@@ -6,6 +6,7 @@ import { session } from '../api/session'
 import { atFoot, atWork, stations } from '../registry'
 import { switchTheme, themeName } from '../styles/theme'
 import AwayBand from './AwayBand.vue'
+import FaultBand from './FaultBand.vue'
 import FindBox from './FindBox.vue'
 import Glyph from '../parts/Glyph.vue'
 import KeysHelp from './KeysHelp.vue'
@@ -106,6 +107,7 @@ watch(
     </header>
     <div class="bands">
       <AwayBand />
+      <FaultBand />
       <Timers />
     </div>
     <main ref="body" class="station-body" tabindex="-1" :aria-label="placeName()"><slot /></main>

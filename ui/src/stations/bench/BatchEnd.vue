@@ -37,6 +37,7 @@ function part() {
 }
 const { data: containers } = useQuery({
   queryKey: ['shelf', 'packaging', props.batch.id],
+  meta: { what: 'the jars and bottles' },
   queryFn: () => ask(api.GET('/api/batches/{id}/packaging', { params: { path: { id: props.batch.id } } })),
 })
 const container = ref('')

@@ -1,41 +1,103 @@
 <script setup lang="ts">
-import { useInfiniteQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
+import { computed, ref, watchEffect } from 'vue'
 
-import { isOpen } from '../../api/batch'
-import { api, ask } from '../../api/client'
-import { day, sentence } from '../../words'
+import { useEarlierBatches } from '../../api/queries'
+import ListHead from '../../parts/ListHead.vue'
+import { remembered } from '../../parts/remembered'
+import SortedBy from '../../parts/SortedBy.vue'
+import { csv, download, holds } from '../../parts/table'
+import { useWhole } from '../../parts/useWhole'
+import { counted, day, sentence } from '../../words'
 
 // What was made before, newest first, to its end: each can be read with its log.
-const { data, error, hasNextPage, fetchNextPage, isFetching } = useInfiniteQuery({
-  queryKey: ['batches', 'earlier'],
-  queryFn: ({ pageParam }) =>
-    ask(api.GET('/api/batches', { params: { query: { limit: 20, after: pageParam || undefined } } })),
-  initialPageParam: '',
-  getNextPageParam: (page) => page.next,
+const list = useEarlierBatches()
+const { batches, error, hasNextPage, fetchNextPage, isFetching } = list
+
+// What is looked for, and how it stands; remembered by this browser.
+const wanted = ref('')
+const view = remembered('batches', { state: '', by: 'new' })
+const states = [
+  { value: '', label: 'all' },
+  { value: 'finished', label: 'finished' },
+  { value: 'abandoned', label: 'abandoned' },
+]
+const orders = [
+  { value: 'new', label: 'newest first' },
+  { value: 'name', label: 'by name' },
+]
+const shown = computed(() => {
+  const found = (batches.value ?? []).filter(
+    (b) =>
+      (!view.value.state || (b.state === 'abandoned') === (view.value.state === 'abandoned')) &&
+      holds(`${b.name} ${b.code}`, wanted.value),
+  )
+  return view.value.by === 'name' ? found.toSorted((a, b) => a.name.localeCompare(b.name)) : found
 })
-const earlier = computed(() => (data.value?.pages ?? []).flatMap((p) => p.batches).filter((b) => !isOpen(b)))
+const taking = ref(false) // along, when all of it is read
+const narrowed = computed(() => !!wanted.value || !!view.value.state)
+useWhole(list, () => narrowed.value || view.value.by !== 'new' || taking.value)
+watchEffect(() => {
+  if (!taking.value || hasNextPage.value || isFetching.value) return
+  taking.value = false
+  const rows = shown.value.map((b) => [
+    b.name,
+    b.code,
+    b.started.slice(0, 10),
+    b.finished?.slice(0, 10),
+    b.state,
+    b.jars,
+    b.cost,
+  ])
+  download('batches.csv', csv([['good', 'code', 'begun', 'finished', 'state', 'jars', 'cost'], ...rows]))
+})
+function all() {
+  wanted.value = ''
+  view.value.state = ''
+}
 </script>
 
 <template>
-  <section v-if="earlier.length || error" class="earlier">
+  <section v-if="batches?.length || error" class="earlier">
     <h2>Before</h2>
     <p v-if="error" class="bad" role="alert">{{ sentence(error) }}</p>
+    <ListHead
+      v-if="batches?.length"
+      v-model="wanted"
+      what="batch"
+      placeholder="name, code"
+      :total="batches.length"
+      :shown="shown.length"
+      :more="hasNextPage"
+      :finding="isFetching && (narrowed || taking)"
+      printed
+      @all="all"
+      @csv="taking = true"
+    >
+      <SortedBy v-model="view.state" label="Which state" :options="states" />
+      <SortedBy v-model="view.by" label="In which order" :options="orders" />
+    </ListHead>
+    <p v-if="batches?.length && !shown.length" class="soft">None of them is like that.</p>
     <table class="rows">
       <tbody>
-        <tr v-for="b in earlier" :key="b.id">
+        <tr v-for="b in shown" :key="b.id">
           <td>
             <RouterLink :to="`/bench/${b.id}`">{{ b.name }}</RouterLink>
           </td>
           <td class="num">{{ b.code }}</td>
           <td class="soft">{{ day(b.finished ?? b.started) }}</td>
           <td class="soft">
-            {{ b.state === 'abandoned' ? 'abandoned' : `${b.jars} ${b.jars === 1 ? 'jar' : 'jars'}` }}
+            {{ b.state === 'abandoned' ? 'abandoned' : counted(b.jars ?? 0, 'jar') }}
           </td>
         </tr>
       </tbody>
     </table>
-    <button v-if="hasNextPage" type="button" class="plain do" :disabled="isFetching" @click="fetchNextPage()">
+    <button
+      v-if="hasNextPage && !narrowed"
+      type="button"
+      class="plain do no-print"
+      :disabled="isFetching"
+      @click="fetchNextPage()"
+    >
       more
     </button>
   </section>
@@ -44,7 +106,7 @@ const earlier = computed(() => (data.value?.pages ?? []).flatMap((p) => p.batche
 <style scoped>
 .earlier {
   margin-top: 34px;
-  max-width: 700px;
+  max-width: 1000px;
 }
 
 h2 {

@@ -40,6 +40,7 @@ const chosen = computed(() => choices.value.find((c) => c.key === other.value) ?
 
 const { data: stored } = useQuery({
   queryKey: computed(() => ['formulas', chosen.value?.id ?? '', chosen.value?.version ?? 0]),
+  meta: { what: 'the other formula' },
   queryFn: () => {
     const { id = '', version } = chosen.value ?? {}
     return ask(api.GET('/api/formulas/{id}', { params: { path: { id }, query: version ? { version } : {} } }))

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { Button, Checkbox, Input, Select } from 'ant-design-vue'
+import { Button, Checkbox } from 'ant-design-vue'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { api, ask, ProblemError, type Schemas } from '../../api/client'
 import { useFormulas } from '../../api/queries'
 import { canMake } from '../../api/session'
+import ListHead from '../../parts/ListHead.vue'
 import Looking from '../../parts/Looking.vue'
+import SortedBy from '../../parts/SortedBy.vue'
 import { remembered } from '../../parts/remembered'
 import { csv, download, holds } from '../../parts/table'
 import { useSingleKeys } from '../../parts/useKeys'
@@ -65,7 +67,6 @@ const groups = computed(() => {
   for (const f of shown.value) by.set(f.kind_name, [...(by.get(f.kind_name) ?? []), f])
   return [...by]
 })
-const narrowed = computed(() => shown.value.length !== (formulas.value?.length ?? 0))
 function all() {
   wanted.value = ''
   Object.assign(view.value, { kind: '', state: '' })
@@ -85,7 +86,6 @@ function takeAlong() {
   const head = ['name', 'kind', 'school', 'version', 'lines', 'questions', 'last made', 'changed']
   download('formulas.csv', csv([head, ...rows]))
 }
-const print = () => window.print()
 
 // Many for one act.
 const choosing = ref(false)
@@ -133,6 +133,7 @@ const take = useMutation({
 
 const { data: putAway } = useQuery({
   queryKey: ['formulas', 'list', 'put away'],
+  meta: { what: 'what was put away' },
   queryFn: () => ask(api.GET('/api/formulas', { params: { query: { put_away: true } } })),
 })
 const bringBack = useMutation({
@@ -178,41 +179,24 @@ useSingleKeys([{ keys: 'n', does: 'a new formula' }], { n: () => void router.pus
       Keen Crock, or write your own the way you would say it:
       <RouterLink to="/crock/new">2 cups soap flakes, 1 cup washing soda, 1 cup borax</RouterLink>.
     </p>
-    <div v-if="formulas?.length" class="sift no-print" role="search">
-      <Input
-        v-model:value="wanted"
-        type="search"
-        name="find-formula"
-        placeholder="name, school, kind"
-        aria-label="Find a formula"
-        allow-clear
-        class="find"
-      />
-      <label>
-        <span class="unseen">Which kind</span>
-        <Select v-model:value="view.kind" :options="kinds" class="sort" />
-      </label>
-      <label>
-        <span class="unseen">Which state</span>
-        <Select v-model:value="view.state" :options="states" class="sort" />
-      </label>
-      <label>
-        <span class="unseen">In which order</span>
-        <Select v-model:value="view.by" :options="orders" class="sort" />
-      </label>
-      <span class="soft" role="status">
-        {{
-          narrowed
-            ? `${shown.length} of ${counted(formulas.length, 'formula')}`
-            : counted(formulas.length, 'formula')
-        }}
-        <button v-if="narrowed" type="button" class="plain do" @click="all">show all</button>
-      </span>
-      <span class="spring" />
-      <Button v-if="canMake && !choosing" @click="choosing = true">Choose several</Button>
-      <Button @click="takeAlong">As CSV</Button>
-      <Button @click="print">Print</Button>
-    </div>
+    <ListHead
+      v-if="formulas?.length"
+      v-model="wanted"
+      what="formula"
+      placeholder="name, school, kind"
+      :total="formulas.length"
+      :shown="shown.length"
+      printed
+      @all="all"
+      @csv="takeAlong"
+    >
+      <SortedBy v-model="view.kind" label="Which kind" :options="kinds" />
+      <SortedBy v-model="view.state" label="Which state" :options="states" />
+      <SortedBy v-model="view.by" label="In which order" :options="orders" />
+      <template #acts>
+        <Button v-if="canMake && !choosing" @click="choosing = true">Choose several</Button>
+      </template>
+    </ListHead>
     <div v-if="choosing" class="many no-print" role="group" aria-label="What is done with those chosen">
       <strong>{{ counted(chosen.size, 'formula') }} chosen</strong>
       <Button @click="chosen = new Set(shown.map((f) => f.id))">All {{ shown.length }} shown</Button>
@@ -287,7 +271,6 @@ header {
   margin-bottom: 14px;
 }
 
-.sift,
 .many {
   align-items: center;
   display: flex;
@@ -299,14 +282,6 @@ header {
 .many {
   background: var(--cobalt-wash);
   padding: 8px 12px;
-}
-
-.find {
-  width: 240px;
-}
-
-.sort {
-  width: 160px;
 }
 
 .columns {
@@ -382,16 +357,6 @@ ul {
 @media print {
   .columns {
     columns: auto;
-  }
-}
-
-@media (max-width: 480px) {
-  .find {
-    flex: 1 1 100%;
-  }
-
-  .sort {
-    flex: 1 1 140px;
   }
 }
 </style>

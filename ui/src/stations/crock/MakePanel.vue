@@ -55,6 +55,7 @@ const settled = useSettled(target, 150)
 // It opens on what is written where the shelf allows that, else on all that it allows.
 const { data: asWritten, isFetched: opened } = useQuery({
   queryKey: computed(() => ['plan', props.id, props.version, { factor: 1 }]),
+  meta: { what: 'the plan' },
   queryFn: ({ signal }) =>
     ask(
       api.POST('/api/formulas/{id}/plan', {

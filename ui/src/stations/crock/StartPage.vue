@@ -56,6 +56,7 @@ function pick(kind: string) {
 
 const { data: written } = useQuery({
   queryKey: computed(() => ['start', 'note', start.note.value]),
+  meta: { what: 'what you have' },
   queryFn: () => ask(api.POST('/api/deliveries/said', { body: { text: start.note.value } })),
   enabled: computed(() => start.note.value !== ''),
 })

@@ -13,6 +13,7 @@ const emit = defineEmits<{ kept: []; leave: [] }>()
 
 const { data: formulas } = useQuery({
   queryKey: ['formulas', 'for-cards'],
+  meta: { what: 'the formulas' },
   queryFn: () => ask(api.GET('/api/formulas')),
 })
 const { data: good } = useGood(() => props.batch ?? '')

@@ -22,6 +22,7 @@ const weights = computed(() =>
 const unread = computed(() => weights.value.some((w) => Number.isNaN(w)))
 const { data: checks } = useQuery({
   queryKey: computed(() => ['pantry', 'fill', batch.value]),
+  meta: { what: 'what was checked before' },
   queryFn: () => ask(api.GET('/api/batches/{id}/fill-checks', { params: { path: { id: batch.value } } })),
 })
 const check = useMutation({

@@ -17,6 +17,7 @@ const batch = computed(() => props.good.batch)
 
 const { data: kinds } = useQuery({
   queryKey: ['labels', 'kinds'],
+  meta: { what: 'the papers' },
   queryFn: () => ask(api.GET('/api/labels')),
   staleTime: Infinity,
 })
@@ -48,6 +49,7 @@ const first = computed({
 })
 const { data: cards } = useQuery({
   queryKey: computed(() => ['cards', '', batch.value]),
+  meta: { what: 'the use cards' },
   queryFn: () => ask(api.GET('/api/cards', { params: { query: { batch: batch.value } } })),
 })
 const cardOptions = computed(() => [
@@ -92,6 +94,7 @@ const picture = computed(() =>
 
 const { data: prints } = useQuery({
   queryKey: computed(() => ['pantry', 'prints', batch.value]),
+  meta: { what: 'what was printed before' },
   queryFn: () => ask(api.GET('/api/batches/{id}/prints', { params: { path: { id: batch.value } } })),
 })
 const order = reactive({ sheet: 'a4', place: 1, copies: 1 })

@@ -10,6 +10,7 @@ import { sentence } from '../../words'
 const client = useQueryClient()
 const { data } = useQuery({
   queryKey: ['workshop', 'machines'],
+  meta: { what: 'your machines' },
   queryFn: () => ask(api.GET('/api/machines')),
 })
 const list = ref<Schemas['Machine'][]>([])

@@ -1,24 +1,77 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watchEffect } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { useGood, usePantry } from '../../api/queries'
+import ListHead from '../../parts/ListHead.vue'
 import Looking from '../../parts/Looking.vue'
+import { remembered } from '../../parts/remembered'
+import SortedBy from '../../parts/SortedBy.vue'
+import { csv, download, holds } from '../../parts/table'
+import { useWhole } from '../../parts/useWhole'
 import { count, day, fromNow, grams, moneyAtLeast, sentence } from '../../words'
 import CardFinder from './CardFinder.vue'
 import GoodPage from './GoodPage.vue'
 import GoodsPanel from './GoodsPanel.vue'
+import { inOrder, isIn, orders, states, stateWords, type Order, type State } from './goods'
 
 const route = useRoute()
 const router = useRouter()
-const all = ref(false)
-const { goods, error, isPending, refetch, hasNextPage, fetchNextPage, isFetching } = usePantry(all)
+// What is looked for, and how it stands; remembered by this browser.
+const wanted = ref('')
+const view = remembered('pantry', { kind: '', state: 'left' as State, by: 'made' as Order })
+const everything = computed(() => view.value.state === 'ever')
+const list = usePantry(everything)
+const { goods, error, isPending, refetch, hasNextPage, fetchNextPage, isFetching } = list
+const narrowed = computed(
+  () => !!wanted.value || !!view.value.kind || !['left', 'ever'].includes(view.value.state),
+)
+const taking = ref(false) // along, when all of it is read
+useWhole(list, () => narrowed.value || view.value.by !== 'made' || taking.value)
+const kinds = computed(() => [
+  { value: '', label: 'all kinds' },
+  ...[...new Map((goods.value ?? []).map((g) => [g.kind, g.kind_name ?? g.kind]))].map(([value, label]) => ({
+    value,
+    label,
+  })),
+])
+const shown = computed(() => {
+  const found = (goods.value ?? []).filter(
+    (g) =>
+      (!view.value.kind || g.kind === view.value.kind) &&
+      isIn(view.value.state, g) &&
+      holds(`${g.name} ${g.code} ${g.kind_name ?? ''}`, wanted.value),
+  )
+  return inOrder(view.value.by, found)
+})
+function showAll() {
+  wanted.value = ''
+  Object.assign(view.value, { kind: '', state: 'left' })
+}
+watchEffect(() => {
+  if (!taking.value || hasNextPage.value || isFetching.value) return
+  taking.value = false
+  const rows = shown.value.map((g) => [
+    g.name,
+    g.kind_name,
+    g.code,
+    g.made,
+    g.best_before,
+    stateWords[g.state],
+    g.jars,
+    g.left,
+    g.jars ? g.each_g : g.bulk_g,
+    g.cost_per_jar,
+    g.currency,
+  ])
+  const head = ['good', 'kind', 'code', 'made', 'best before', 'state', 'jars', 'left', 'grams', 'cost a jar']
+  download('pantry.csv', csv([[...head, 'currency'], ...rows]))
+})
 /** The batch that stands open; “cards” is none. */
 const batch = computed(() => String(route.params.batch ?? ''))
 const { data: open, error: missing } = useGood(() => (batch.value === 'cards' ? '' : batch.value))
 
 const tones = { good: 'good', soon: 'watch', past: 'stop' } as const
-const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as const
 </script>
 
 <template>
@@ -35,24 +88,34 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
     <section class="main-part">
       <header class="head">
         <h1>Pantry</h1>
-        <div class="views" role="group" aria-label="Which goods">
-          <button type="button" class="plain" :class="{ on: !all }" @click="all = false">
-            with jars left
-          </button>
-          <button type="button" class="plain" :class="{ on: all }" @click="all = true">
-            everything ever made
-          </button>
-        </div>
         <RouterLink to="/pantry/cards">Use cards: which of mine?</RouterLink>
       </header>
       <p v-if="route.params.batch && missing" class="bad" role="alert">{{ sentence(missing) }}</p>
       <Looking :pending="isPending" :error="error" @again="refetch()" />
+      <ListHead
+        v-if="goods?.length || view.state !== 'left'"
+        v-model="wanted"
+        what="good"
+        placeholder="name, code, kind"
+        :total="goods?.length ?? 0"
+        :shown="shown.length"
+        :more="hasNextPage"
+        :finding="isFetching && (narrowed || taking)"
+        printed
+        @all="showAll"
+        @csv="taking = true"
+      >
+        <SortedBy v-model="view.kind" label="Which kind" :options="kinds" />
+        <SortedBy v-model="view.state" label="Which goods" :options="states" />
+        <SortedBy v-model="view.by" label="In which order" :options="orders" />
+      </ListHead>
+      <p v-if="goods?.length && !shown.length" class="soft">None of them is like that.</p>
       <p v-if="goods?.length === 0" class="empty">
         No finished goods yet. <RouterLink to="/crock">Choose a formula</RouterLink>, size it, and weigh it
         out at the bench.
       </p>
       <ul class="goods">
-        <li v-for="g in goods ?? []" :key="g.batch">
+        <li v-for="g in shown" :key="g.batch">
           <button
             class="plain lot-row"
             type="button"
@@ -213,17 +276,6 @@ const stateWords = { good: 'keeps', soon: 'use soon', past: 'past its date' } as
 }
 
 @media (max-width: 700px) {
-  .pantry {
-    display: flex;
-    flex-direction: column-reverse;
-    height: auto;
-  }
-
-  .list {
-    overflow: visible;
-    padding: 14px 14px 30px;
-  }
-
   .lot-row {
     gap: 8px 14px;
     grid-template-columns: 1fr auto;

@@ -26,6 +26,7 @@ const parts = reactive<Record<Part, { grams: Amount; from: string }>>({
 const { data: materials } = useMaterials()
 const { data: lots } = useQuery({
   queryKey: ['lots', 'to feed'],
+  meta: { what: 'the lots' },
   queryFn: () => ask(api.GET('/api/lots', { params: { query: { limit: 200 } } })),
 })
 const isPast = (l: Schemas['Lot']) => !!l.best_before && l.best_before < dayjs().format('YYYY-MM-DD')

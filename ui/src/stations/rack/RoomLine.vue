@@ -11,6 +11,7 @@ import { fromNow, sentence, typedNumber } from '../../words'
 const client = useQueryClient()
 const { data: room } = useQuery({
   queryKey: ['rack', 'room'],
+  meta: { what: 'the air of the room' },
   queryFn: () => ask(api.GET('/api/room')),
   refetchInterval: 600_000,
 })

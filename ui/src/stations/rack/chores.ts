@@ -4,4 +4,8 @@ import { api, ask } from '../../api/client'
 
 /** What comes round. */
 export const useChores = () =>
-  useQuery({ queryKey: ['rack', 'chores'], queryFn: () => ask(api.GET('/api/chores')) })
+  useQuery({
+    queryKey: ['rack', 'chores'],
+    queryFn: () => ask(api.GET('/api/chores')),
+    meta: { what: 'what comes round' },
+  })

@@ -54,7 +54,7 @@ const far = computed(() => (progress.value?.about === 'shelf' ? progress.value :
 
 <template>
   <div class="files">
-    <a href="/api/shelf.csv" download="shelf.csv">Shelf as CSV</a>
+    <a href="/api/shelf.csv" download="shelf.csv">Lots as CSV</a>
     <label v-if="canMake" class="pick">
       Lots from CSV
       <input type="file" accept=".csv,text/csv" name="shelf-csv" @change="read" />

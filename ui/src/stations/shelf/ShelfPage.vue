@@ -5,7 +5,11 @@ import { useRoute, useRouter } from 'vue-router'
 import { useMaterials, useShelf } from '../../api/queries'
 import { canMake } from '../../api/session'
 import Hatches from '../../parts/Hatches.vue'
+import ListHead from '../../parts/ListHead.vue'
 import Looking from '../../parts/Looking.vue'
+import { remembered } from '../../parts/remembered'
+import SortedBy from '../../parts/SortedBy.vue'
+import { csv, download, holds } from '../../parts/table'
 import { useKeys, useSingleKeys } from '../../parts/useKeys'
 import DeliveryLine from './DeliveryLine.vue'
 import MaterialPanel from './MaterialPanel.vue'
@@ -14,6 +18,8 @@ import OwnMaterialForm from './OwnMaterialForm.vue'
 import ShelfFiles from './ShelfFiles.vue'
 import ShelfJar from './ShelfJar.vue'
 import WantedList from './WantedList.vue'
+import { inOrder, isIn, orders, states, type Order, type State } from './boards'
+import { markWords } from './marks'
 
 const route = useRoute()
 const router = useRouter()
@@ -27,16 +33,41 @@ const changing = computed(() =>
     : undefined,
 )
 const open = computed(() => jars.value?.find((j) => j.material === route.params.material))
-const show = ref<'all' | 'look'>('all')
 const listed = computed(() => route.params.material === 'list') // what to buy stands in place of the jars
-function look(which: 'all' | 'look') {
-  show.value = which
-  if (listed.value) void router.push('/shelf')
+
+// What is looked for, and how it stands; remembered by this browser.
+const wanted = ref('')
+const view = remembered('shelf', { state: 'all' as State, by: 'board' as Order })
+const known = computed(() => new Map((materials.value ?? []).map((m) => [m.id, m])))
+const shown = computed(() => {
+  const found = (jars.value ?? []).filter((j) => {
+    const m = known.value.get(j.material)
+    return (
+      isIn(view.value.state, j, !!m?.own) &&
+      holds(`${j.name} ${j.strength ?? ''} ${m?.also.join(' ') ?? ''}`, wanted.value)
+    )
+  })
+  return inOrder(view.value.by, found)
+})
+function all() {
+  wanted.value = ''
+  view.value.state = 'all'
 }
-const worth = ['out', 'past', 'clumped', 'low', 'soon', 'set-aside']
-const shown = computed(() =>
-  (jars.value ?? []).filter((j) => show.value === 'all' || j.marks.some((m) => worth.includes(m))),
-)
+function takeAlong() {
+  const rows = shown.value.map((j) => [
+    j.name,
+    j.strength,
+    j.stock_g,
+    j.usable_g,
+    j.reorder_g,
+    j.lots,
+    j.price_per_kg,
+    j.next_date,
+    j.marks.map((m) => markWords[m].text).join(', '),
+  ])
+  const head = ['material', 'strength', 'grams', 'usable grams', 'reorder at grams', 'lots', 'price a kg']
+  download('shelf.csv', csv([[...head, 'next date', 'marks'], ...rows]))
+}
 const delivery = ref<InstanceType<typeof DeliveryLine>>()
 
 useSingleKeys(
@@ -62,23 +93,11 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
     <section class="boards main-part">
       <header class="head">
         <h1>Shelf</h1>
-        <div class="views no-print" role="group" aria-label="Which jars">
-          <button type="button" class="plain" :class="{ on: !listed && show === 'all' }" @click="look('all')">
-            everything
-          </button>
-          <button
-            type="button"
-            class="plain"
-            :class="{ on: !listed && show === 'look' }"
-            @click="look('look')"
-          >
-            worth a look
-          </button>
-        </div>
         <span class="spring" />
         <RouterLink v-if="canMake" class="no-print" to="/shelf/new">A material of your own</RouterLink>
         <RouterLink class="no-print" to="/shelf/packaging">Jars and bottles</RouterLink>
-        <RouterLink class="no-print" to="/shelf/list">What to buy</RouterLink>
+        <RouterLink v-if="listed" class="no-print" to="/shelf">The jars</RouterLink>
+        <RouterLink v-else class="no-print" to="/shelf/list">What to buy</RouterLink>
         <ShelfFiles class="no-print" />
       </header>
       <WantedList v-if="listed" />
@@ -94,7 +113,28 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
           <RouterLink v-if="canMake" to="/crock/start" class="begin">Make a first batch</RouterLink>
           <p class="soft small">Choose a good and a way, tick what is there, weigh or scoop it, label it.</p>
         </div>
-        <p v-else-if="jars && shown.length === 0" class="soft">Nothing is low, clumped or near its date.</p>
+        <ListHead
+          v-if="jars?.length"
+          v-model="wanted"
+          what="material"
+          placeholder="name, other name"
+          :total="jars.length"
+          :shown="shown.length"
+          printed
+          class="over"
+          @all="all"
+          @csv="takeAlong"
+        >
+          <SortedBy v-model="view.state" label="Which jars" :options="states" />
+          <SortedBy v-model="view.by" label="In which order" :options="orders" />
+        </ListHead>
+        <p v-if="jars?.length && shown.length === 0" class="soft">
+          {{
+            view.state === 'look' && !wanted
+              ? 'Nothing is low, clumped or near its date.'
+              : 'None of them is like that.'
+          }}
+        </p>
         <ul class="jars">
           <li v-for="j in shown" :key="j.material">
             <ShelfJar
@@ -133,6 +173,10 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
   list-style: none;
   margin: 18px 0 0;
   padding: 0;
+}
+
+.over {
+  margin-top: 14px;
 }
 
 .empty {
