@@ -3,15 +3,16 @@ import { computed, ref, watchEffect } from 'vue'
 
 import { useEarlierBatches } from '../../api/queries'
 import ListHead from '../../parts/ListHead.vue'
+import Looking from '../../parts/Looking.vue'
 import { remembered } from '../../parts/remembered'
 import SortedBy from '../../parts/SortedBy.vue'
 import { csv, download, holds } from '../../parts/table'
 import { useWhole } from '../../parts/useWhole'
-import { counted, day, sentence } from '../../words'
+import { counted, day } from '../../words'
 
 // What was made before, newest first, to its end: each can be read with its log.
 const list = useEarlierBatches()
-const { batches, error, hasNextPage, fetchNextPage, isFetching } = list
+const { batches, error, hasNextPage, fetchNextPage, isFetching, refetch } = list
 
 // What is looked for, and how it stands; remembered by this browser.
 const wanted = ref('')
@@ -59,7 +60,7 @@ function all() {
 <template>
   <section v-if="batches?.length || error" class="earlier">
     <h2>Before</h2>
-    <p v-if="error" class="bad" role="alert">{{ sentence(error) }}</p>
+    <Looking :error="error" @again="refetch()" />
     <ListHead
       v-if="batches?.length"
       v-model="wanted"

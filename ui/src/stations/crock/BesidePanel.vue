@@ -4,8 +4,9 @@ import { computed, ref } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { useFormulas } from '../../api/queries'
+import Looking from '../../parts/Looking.vue'
 import { useSettled } from '../../parts/useSettled'
-import { money, sentence } from '../../words'
+import { money } from '../../words'
 import type { Water } from './useWater'
 
 // This formula beside another school, or an earlier version of itself: the
@@ -56,7 +57,11 @@ const pair = computed(() =>
     ? { a: { ...mine.value, name: mine.value.name || 'Unnamed' }, b: stored.value.file }
     : undefined,
 )
-const { data: sides, error } = useQuery({
+const {
+  data: sides,
+  error,
+  refetch,
+} = useQuery({
   queryKey: computed(() => ['compare', pair.value, props.water.query.value]),
   queryFn: ({ signal }) =>
     pair.value
@@ -91,7 +96,7 @@ function said(d: Schemas['Difference'], v: number | undefined): string {
       </select>
     </label>
     <p v-if="!choices.length" class="soft">There is no other formula yet.</p>
-    <p v-if="error" class="bad" role="alert">{{ sentence(error) }}</p>
+    <Looking :error="error" @again="refetch()" />
     <template v-else-if="sides && stored">
       <table class="rows sides">
         <thead>

@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import Looking from '../../parts/Looking.vue'
 import { useSettled } from '../../parts/useSettled'
 import { count, day, grams, moneyAtLeast, sentence, times } from '../../words'
 
@@ -77,7 +78,11 @@ watch(
   },
   { immediate: true },
 )
-const { data: plan, error } = useQuery({
+const {
+  data: plan,
+  error,
+  refetch,
+} = useQuery({
   queryKey: computed(() => ['plan', props.id, props.version, settled.value]),
   queryFn: ({ signal }) =>
     ask(
@@ -171,7 +176,7 @@ const start = useMutation({
         aria-label="Times"
       />
     </div>
-    <p v-if="error" class="bad" role="alert">{{ sentence(error) }}</p>
+    <Looking :error="error" @again="refetch()" />
     <template v-else-if="plan && id">
       <div class="sum">
         <div>

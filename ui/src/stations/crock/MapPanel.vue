@@ -4,8 +4,9 @@ import { computed, ref, watchEffect } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import Looking from '../../parts/Looking.vue'
 import { useSettled } from '../../parts/useSettled'
-import { grams, sentence } from '../../words'
+import { grams } from '../../words'
 import ReadingMap from './ReadingMap.vue'
 import type { Water } from './useWater'
 
@@ -59,7 +60,11 @@ const question = computed(() => ({
   y: { line: y.value, from_g: 0, to_g: most.value[1], steps: 65 },
 }))
 const settled = useSettled(question, 120)
-const { data: map, error } = useQuery({
+const {
+  data: map,
+  error,
+  refetch,
+} = useQuery({
   queryKey: computed(() => ['whatif', settled.value, props.water.query.value]),
   queryFn: ({ signal }) =>
     ask(api.POST('/api/whatif', { params: { query: props.water.query.value }, body: settled.value, signal })),
@@ -101,7 +106,7 @@ function moved(xG: number, yG: number) {
           </select>
         </label>
       </div>
-      <p v-if="error" class="bad" role="alert">{{ sentence(error) }}</p>
+      <Looking :error="error" @again="refetch()" />
       <ReadingMap
         v-else-if="map && map.values.length"
         :map="map"

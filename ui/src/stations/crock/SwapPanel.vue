@@ -5,8 +5,9 @@ import { computed, ref, watch } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake, currency } from '../../api/session'
+import Looking from '../../parts/Looking.vue'
 import { useSettled } from '../../parts/useSettled'
-import { grams, money, sentence } from '../../words'
+import { grams, money } from '../../words'
 import type { Water } from './useWater'
 
 // What replaces so many grams of a line, by what it does. Accepting one is one
@@ -35,7 +36,11 @@ const question = computed(() => ({
   ...(wanted.value.trim() && Number.isFinite(massG.value) ? { grams: massG.value } : {}),
 }))
 const settled = useSettled(question, 150)
-const { data: found, error } = useQuery({
+const {
+  data: found,
+  error,
+  refetch,
+} = useQuery({
   queryKey: computed(() => ['swaps', settled.value, props.water.query.value]),
   queryFn: ({ signal }) =>
     ask(api.POST('/api/swaps', { params: { query: props.water.query.value }, body: settled.value, signal })),
@@ -68,7 +73,7 @@ const { data: found, error } = useQuery({
       </label>
     </div>
     <label class="small"><input v-model="everything" type="checkbox" /> not only from my shelf</label>
-    <p v-if="error" class="bad" role="alert">{{ sentence(error) }}</p>
+    <Looking :error="error" @again="refetch()" />
     <p v-else-if="found?.length === 0" class="soft">
       Nothing on the shelf does the same. Look beyond it, or take in a delivery.
     </p>

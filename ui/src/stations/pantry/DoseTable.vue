@@ -92,7 +92,6 @@ const differing = computed(() =>
       </label>
     </form>
     <Looking :pending="isPending" :error="error" @again="refetch()" />
-    <p v-if="error && !isPending" class="bad" role="alert">{{ sentence(error) }}</p>
     <p v-if="data && machines.length === 0" class="empty">
       It is used as it is: no machine stands for what it is for.
     </p>

@@ -3,8 +3,9 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { useGood } from '../../api/queries'
+import Looking from '../../parts/Looking.vue'
 import TabRow from '../../parts/TabRow.vue'
-import { day, sentence } from '../../words'
+import { day } from '../../words'
 import CardFinder from './CardFinder.vue'
 import DilutionForm from './DilutionForm.vue'
 import DoseTable from './DoseTable.vue'
@@ -16,7 +17,7 @@ import LabelMaker from './LabelMaker.vue'
 const route = useRoute()
 const router = useRouter()
 const batch = computed(() => String(route.params.batch))
-const { data: good, error } = useGood(batch)
+const { data: good, error, refetch } = useGood(batch)
 
 const views = [
   { id: 'label', name: 'Label' },
@@ -41,7 +42,7 @@ const view = computed({
         {{ good.kind_name }} · {{ good.code }} · best before {{ day(good.best_before) }}
       </span>
     </header>
-    <p v-if="error" class="bad" role="alert">{{ sentence(error) }}</p>
+    <Looking :error="error" @again="refetch()" />
     <TabRow v-model="view" class="tabs no-print" :tabs="views" label="What to do with it" />
     <template v-if="good">
       <LabelMaker v-if="view === 'label'" :good="good" />
