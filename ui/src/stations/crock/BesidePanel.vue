@@ -96,7 +96,7 @@ function said(d: Schemas['Difference'], v: number | undefined): string {
       </select>
     </label>
     <p v-if="!choices.length" class="soft">There is no other formula yet.</p>
-    <Looking :error="error" @again="refetch()" />
+    <Looking v-if="error" :error="error" @again="refetch()" />
     <template v-else-if="sides && stored">
       <table class="rows sides">
         <thead>

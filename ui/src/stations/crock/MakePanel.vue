@@ -176,7 +176,7 @@ const start = useMutation({
         aria-label="Times"
       />
     </div>
-    <Looking :error="error" @again="refetch()" />
+    <Looking v-if="error" :error="error" @again="refetch()" />
     <template v-else-if="plan && id">
       <div class="sum">
         <div>

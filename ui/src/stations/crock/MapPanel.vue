@@ -106,7 +106,7 @@ function moved(xG: number, yG: number) {
           </select>
         </label>
       </div>
-      <Looking :error="error" @again="refetch()" />
+      <Looking v-if="error" :error="error" @again="refetch()" />
       <ReadingMap
         v-else-if="map && map.values.length"
         :map="map"

@@ -73,7 +73,7 @@ const {
       </label>
     </div>
     <label class="small"><input v-model="everything" type="checkbox" /> not only from my shelf</label>
-    <Looking :error="error" @again="refetch()" />
+    <Looking v-if="error" :error="error" @again="refetch()" />
     <p v-else-if="found?.length === 0" class="soft">
       Nothing on the shelf does the same. Look beyond it, or take in a delivery.
     </p>
