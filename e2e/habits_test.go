@@ -170,9 +170,9 @@ func TestVersionsCopiesAndWhatWasPutAway(t *testing.T) {
 	b.click("Keep as version 3")
 	b.see("version 3")
 
-	b.click("copy")
+	b.click("Copy")
 	b.until("a formula of its own", "document.querySelector('input.name').value === 'Towpath, another'")
-	b.click("put away")
+	b.click("Put away")
 	b.see("Put away: 1")
 	b.click("Put away: 1")
 	b.click("Towpath, another")

@@ -91,6 +91,8 @@ func TestALotIsFoundAmongTwoHundred(t *testing.T) {
 	b.chooseFrom("Which jars", "set aside")
 	b.until("borax, of which some is", "[...document.querySelectorAll('.jars li')].length === 2 && document.querySelector('.jars').innerText.includes('Borax')")
 	b.goTo("/pantry")
+	b.see("19 goods")
+	b.until("no older ones, and none twice", "!document.querySelector('main').innerText.includes('older ones') && document.querySelectorAll('.goods li').length === 19")
 	b.fill(`[name="find-good"]`, "heron")
 	b.until("only Heron", "[...document.querySelectorAll('.goods strong')].every(g => g.innerText.includes('Heron')) && document.querySelectorAll('.goods li').length > 0")
 	b.goTo("/bench")

@@ -55,7 +55,7 @@ export function usePantry(all: MaybeRefOrGetter<boolean> = false) {
         params: { query: { all: toValue(all), ...page(pageParam) } },
       })
       const goods = await ask(call)
-      return { goods, next: (await call).response.headers.get('Next-Page') ?? undefined }
+      return { goods, next: (await call).response.headers.get('Next-Page') || undefined }
     },
     initialPageParam: '',
     getNextPageParam: (page) => page.next,

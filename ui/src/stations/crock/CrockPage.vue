@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, defineAsyncComponent } from 'vue'
 import { useRoute } from 'vue-router'
 
 import FormulaEditor from './FormulaEditor.vue'
 import FormulaList from './FormulaList.vue'
-import StartPage from './StartPage.vue'
+
+const StartPage = defineAsyncComponent(() => import('./StartPage.vue'))
 
 const route = useRoute()
 const id = computed(() => String(route.params.id ?? ''))

@@ -5,6 +5,7 @@ import { sentence } from '../../words'
 
 import { useKinds } from '../../api/queries'
 import { canMake, session } from '../../api/session'
+import Looking from '../../parts/Looking.vue'
 import { useKeys } from '../../parts/useKeys'
 import Conflict from './Conflict.vue'
 import FormulaLines from './FormulaLines.vue'
@@ -32,6 +33,9 @@ const { save, saveTrouble, conflict, send, keep, hide, copy, bringBack, takeThei
   props.id,
   draft,
 )
+
+/** What is written stands whole or not at all: nothing jumps when it comes. */
+const ready = computed(() => isNew || !!stored.value || draft.dirty.value)
 
 const { data: kinds } = useKinds()
 const kindOptions = computed(() => (kinds.value ?? []).map((k) => ({ value: k.kind, label: k.name })))
@@ -120,90 +124,94 @@ useKeys(
               @change="(v) => draft.change('', (f) => (f.measures = v as 'us'))"
             />
           </label>
-          <span class="spring" />
-          <span v-if="!isNew" class="small links">
-            <a :href="`/api/formulas/${id}/file`" :download="`${file.name}.formula.json`">as file</a>
-            <button class="plain do" type="button" @click="print">print</button>
-            <button v-if="canMake" class="plain do" type="button" @click="copy.mutate()">copy</button>
-            <button v-if="canMake && !stored?.put_away" class="plain do" type="button" @click="hide.mutate()">
-              put away
-            </button>
-          </span>
+        </div>
+        <div v-if="!isNew" class="row acts" role="group" aria-label="What else can be done with it">
+          <Button size="small" :href="`/api/formulas/${id}/file`" :download="`${file.name}.formula.json`"
+            >As file</Button
+          >
+          <Button size="small" @click="print">Print</Button>
+          <template v-if="canMake">
+            <Button size="small" @click="copy.mutate()">Copy</Button>
+            <Button v-if="!stored?.put_away" size="small" @click="hide.mutate()">Put away</Button>
+          </template>
         </div>
       </header>
 
-      <FormulaLines :draft="draft" :assessment="assessment" />
-      <SayIt
-        v-if="canMake"
-        :lines="file.lines"
-        @said="(said) => draft.change('', (f) => takeSaid(f, said))"
-        @move="(text, to) => draft.change('', (f) => moveWords(f, text, to))"
-        @back="draft.undo()"
-      />
-
-      <UseFields :draft="draft" :assessment="assessment" />
-      <details v-if="file.said" class="method">
-        <summary>As it was said</summary>
-        <p class="said-as small">{{ file.said }}</p>
-      </details>
-      <section class="method" aria-labelledby="how-made">
-        <h2 id="how-made">How it is made</h2>
-        <StepsEditor :draft="draft" :assessment="assessment" />
-        <textarea
-          v-if="canMake || file.method"
-          :value="file.method ?? ''"
-          rows="3"
-          aria-label="How it is made"
-          placeholder="What to sieve, what to wait for, what to look for."
-          @input="draft.change('method', (f) => (f.method = ($event.target as HTMLTextAreaElement).value))"
+      <Looking v-if="!ready" pending />
+      <template v-else>
+        <FormulaLines :draft="draft" :assessment="assessment" />
+        <SayIt
+          v-if="canMake"
+          :lines="file.lines"
+          @said="(said) => draft.change('', (f) => takeSaid(f, said))"
+          @move="(text, to) => draft.change('', (f) => moveWords(f, text, to))"
+          @back="draft.undo()"
         />
-      </section>
 
-      <footer v-if="canMake" class="row">
-        <Button type="primary" :disabled="!draft.dirty.value" :loading="save.isPending.value" @click="keep">
-          {{ isNew ? 'Keep this formula' : `Keep as version ${draft.base.value + 1}` }}
-        </Button>
-        <span v-if="asked" class="asked small">
-          <span class="num">{{ asked }}</span> {{ asked === 1 ? 'question' : 'questions' }} open: it is kept
-          as a draft
-        </span>
-        <Button :disabled="!draft.canUndo.value" title="Ctrl Z" @click="draft.undo()">Undo</Button>
-        <Button :disabled="!draft.canRedo.value" title="Ctrl Y" @click="draft.redo()">Redo</Button>
-        <span class="soft small state" role="status">
-          <template v-if="isNew">not kept yet</template>
-          <template v-else-if="draft.dirty.value">changed since version {{ draft.base.value }}</template>
-          <template v-else>version {{ draft.base.value }}</template>
-        </span>
-      </footer>
-      <p v-if="stored?.put_away" class="watch" role="status">
-        It was put away: it stands in no list.
-        <button v-if="canMake" class="plain do" type="button" @click="bringBack.mutate()">
-          Bring it back
-        </button>
-      </p>
-      <p v-if="draft.full.value" class="bad" role="alert">
-        This browser keeps no more: what is written here is lost when the page is left. Keep this version.
-      </p>
-      <p v-if="copy.error.value" class="bad" role="alert">{{ sentence(copy.error.value) }}</p>
-      <details v-if="!isNew && draft.base.value > 1" class="method" @toggle="older = !older">
-        <summary>Older versions</summary>
-        <Versions
-          v-if="older"
-          :id="id"
-          :shown="stored?.version ?? draft.base.value"
-          @look="(f) => draft.change('', (now) => Object.assign(now, lookedAt(f)))"
+        <UseFields :draft="draft" :assessment="assessment" />
+        <details v-if="file.said" class="method">
+          <summary>As it was said</summary>
+          <p class="said-as small">{{ file.said }}</p>
+        </details>
+        <section class="method" aria-labelledby="how-made">
+          <h2 id="how-made">How it is made</h2>
+          <StepsEditor :draft="draft" :assessment="assessment" />
+          <textarea
+            v-if="canMake || file.method"
+            :value="file.method ?? ''"
+            rows="3"
+            aria-label="How it is made"
+            placeholder="What to sieve, what to wait for, what to look for."
+            @input="draft.change('method', (f) => (f.method = ($event.target as HTMLTextAreaElement).value))"
+          />
+        </section>
+
+        <footer v-if="canMake" class="row">
+          <Button type="primary" :disabled="!draft.dirty.value" :loading="save.isPending.value" @click="keep">
+            {{ isNew ? 'Keep this formula' : `Keep as version ${draft.base.value + 1}` }}
+          </Button>
+          <span v-if="asked" class="asked small">
+            <span class="num">{{ asked }}</span> {{ asked === 1 ? 'question' : 'questions' }} open: it is kept
+            as a draft
+          </span>
+          <Button :disabled="!draft.canUndo.value" title="Ctrl Z" @click="draft.undo()">Undo</Button>
+          <Button :disabled="!draft.canRedo.value" title="Ctrl Y" @click="draft.redo()">Redo</Button>
+          <span class="soft small state" role="status">
+            <template v-if="isNew">not kept yet</template>
+            <template v-else-if="draft.dirty.value">changed since version {{ draft.base.value }}</template>
+            <template v-else>version {{ draft.base.value }}</template>
+          </span>
+        </footer>
+        <p v-if="stored?.put_away" class="watch" role="status">
+          It was put away: it stands in no list.
+          <button v-if="canMake" class="plain do" type="button" @click="bringBack.mutate()">
+            Bring it back
+          </button>
+        </p>
+        <p v-if="draft.full.value" class="bad" role="alert">
+          This browser keeps no more: what is written here is lost when the page is left. Keep this version.
+        </p>
+        <p v-if="copy.error.value" class="bad" role="alert">{{ sentence(copy.error.value) }}</p>
+        <details v-if="!isNew && draft.base.value > 1" class="method" @toggle="older = !older">
+          <summary>Older versions</summary>
+          <Versions
+            v-if="older"
+            :id="id"
+            :shown="stored?.version ?? draft.base.value"
+            @look="(f) => draft.change('', (now) => Object.assign(now, lookedAt(f)))"
+          />
+        </details>
+        <p v-if="saveTrouble" class="bad" role="alert">{{ saveTrouble }}</p>
+        <p v-if="newer && !conflict" class="watch small">
+          {{ stored?.by }} kept version {{ stored?.version }} meanwhile. Keeping yours will show both.
+        </p>
+        <Conflict
+          v-if="conflict"
+          :problem="conflict"
+          @mine="send(conflict.current?.version ?? draft.base.value)"
+          @theirs="takeTheirs"
         />
-      </details>
-      <p v-if="saveTrouble" class="bad" role="alert">{{ saveTrouble }}</p>
-      <p v-if="newer && !conflict" class="watch small">
-        {{ stored?.by }} kept version {{ stored?.version }} meanwhile. Keeping yours will show both.
-      </p>
-      <Conflict
-        v-if="conflict"
-        :problem="conflict"
-        @mine="send(conflict.current?.version ?? draft.base.value)"
-        @theirs="takeTheirs"
-      />
+      </template>
     </section>
 
     <section class="section" aria-label="The crock in section">
@@ -286,10 +294,8 @@ header .row {
   margin: 6px 0 10px;
 }
 
-.links {
-  align-items: baseline;
-  display: flex;
-  gap: 10px;
+.acts {
+  gap: 6px;
 }
 
 .kind {

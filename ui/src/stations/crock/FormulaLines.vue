@@ -234,6 +234,7 @@ function key(e: KeyboardEvent, i: number) {
   display: flex;
   flex-direction: column;
   line-height: 1.2;
+  min-height: 36px; /* as high as it is with its range: nothing moves when that comes */
   text-align: right;
 }
 

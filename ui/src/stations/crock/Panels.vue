@@ -1,19 +1,21 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, defineAsyncComponent } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import type { Schemas } from '../../api/client'
 import TabRow from '../../parts/TabRow.vue'
-import BesidePanel from './BesidePanel.vue'
-import MakePanel from './MakePanel.vue'
-import MapPanel from './MapPanel.vue'
 import Readings from './Readings.vue'
-import SwapPanel from './SwapPanel.vue'
 import type { useDraft } from './useDraft'
 import type { Water } from './useWater'
-import WishPanel from './WishPanel.vue'
 
-// What stands beside a formula: its readings, and what can be asked of it.
+// What stands beside a formula: its readings, and what can be asked of it, which is loaded
+// when it is opened.
+const BesidePanel = defineAsyncComponent(() => import('./BesidePanel.vue'))
+const MakePanel = defineAsyncComponent(() => import('./MakePanel.vue'))
+const MapPanel = defineAsyncComponent(() => import('./MapPanel.vue'))
+const SwapPanel = defineAsyncComponent(() => import('./SwapPanel.vue'))
+const WishPanel = defineAsyncComponent(() => import('./WishPanel.vue'))
+
 const props = defineProps<{
   id: string
   draft: ReturnType<typeof useDraft>

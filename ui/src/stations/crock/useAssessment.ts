@@ -10,8 +10,12 @@ import type { useWater } from './useWater'
 /** What is known of a formula while it is written, in a water. */
 export function useAssessment(file: Ref<FormulaFile>, inWater: ReturnType<typeof useWater>['query']) {
   const question = computed(() => ({ file: file.value, query: inWater.value }))
-  const settled = useSettled(question, 40)
-  const { data: answer, error: refused } = useQuery({
+  const settled = useSettled(question, 40, true)
+  const {
+    data: answer,
+    error: refused,
+    isPlaceholderData,
+  } = useQuery({
     queryKey: computed(() => ['assess', settled.value]),
     queryFn: ({ signal }) =>
       ask(
@@ -27,6 +31,8 @@ export function useAssessment(file: Ref<FormulaFile>, inWater: ReturnType<typeof
   const assessment = useLast(answer) // a question refused takes no answer away
   const asked = computed(() => assessment.value?.questions.length ?? 0)
   /** The readings are of what was written before: dimmed until they follow. */
-  const behind = computed(() => question.value !== settled.value || refused.value !== null)
+  const behind = computed(
+    () => question.value !== settled.value || isPlaceholderData.value || refused.value !== null,
+  )
   return { assessment, refused, asked, behind }
 }

@@ -27,7 +27,8 @@ const narrowed = computed(
   () => !!wanted.value || !!view.value.kind || !['left', 'ever'].includes(view.value.state),
 )
 const taking = ref(false) // along, when all of it is read
-useWhole(list, () => narrowed.value || view.value.by !== 'made' || taking.value)
+// those with jars left are few enough to be read to the end
+useWhole(list, () => !everything.value || narrowed.value || view.value.by !== 'made' || taking.value)
 const kinds = computed(() => [
   { value: '', label: 'all kinds' },
   ...[...new Map((goods.value ?? []).map((g) => [g.kind, g.kind_name ?? g.kind]))].map(([value, label]) => ({

@@ -136,7 +136,12 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
 .head {
   align-items: baseline;
   display: flex;
-  gap: 22px;
+  flex-wrap: wrap;
+  gap: 4px 22px;
+}
+
+.head a {
+  white-space: nowrap;
 }
 
 .spring {
@@ -236,5 +241,12 @@ li {
 
 .empty {
   margin-top: 40px;
+}
+
+@media (max-width: 520px) {
+  .head :deep(.room) {
+    flex-basis: 100%;
+    order: 1;
+  }
 }
 </style>

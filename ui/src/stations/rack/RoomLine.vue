@@ -51,6 +51,12 @@ const line = computed(() => {
     })
     .join('')
 })
+/** What the line says, in words. */
+const damp = computed(() => {
+  const all = (room.value?.readings ?? []).map((r) => Math.round(r.humidity))
+  const [low, high] = [Math.min(...all), Math.max(...all)]
+  return low === high ? `${low} % for two days` : `${low} to ${high} % in two days`
+})
 </script>
 
 <template>
@@ -61,9 +67,10 @@ const line = computed(() => {
       <span class="soft small">{{ room.now.by_hand ? 'by hand' : '' }} {{ fromNow(room.now.at) }}</span></span
     >
     <span v-else class="soft small">how warm and damp the room is, is not known</span>
-    <svg v-if="line" viewBox="0 0 100 20" role="img" aria-label="Damp of the last two days">
-      <path :d="line" />
-    </svg>
+    <span v-if="line" class="two-days">
+      <svg viewBox="0 0 100 20" aria-hidden="true"><path :d="line" /></svg>
+      <span class="soft small">{{ damp }}</span>
+    </span>
     <button v-if="canMake && !noting" class="plain do small" type="button" @click="noting = true">
       read it off
     </button>
@@ -97,8 +104,13 @@ form {
   gap: 4px 12px;
 }
 
+.two-days {
+  align-items: center;
+  display: inline-flex;
+  gap: 6px;
+}
+
 svg {
-  align-self: center;
   height: 20px;
   width: 100px;
 }
