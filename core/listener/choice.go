@@ -12,6 +12,15 @@ import (
 func (r *reader) alternative(a *atom, n *naming) {
 	o := other{naming: *n, amount: a.amount}
 	a.amount = nil
+	if l := r.last; l != nil && o.amount != nil && o.amount.from > 0 && r.toks[o.amount.from-1].word == "otherwise" && r.lineOf(r.read(n.text), n.text) == l { // “three spoons if you want it strong, otherwise two spoons of soda”
+		if l.Optional {
+			l.remark(l.Written)
+			l.Optional = false
+		}
+		r.becomes(n.from, n.to, AsMaterial, l)
+		r.correctAmount(l, o.amount)
+		return
+	}
 	switch {
 	case a.made == nil && len(a.names) > 0:
 		before := a.names[len(a.names)-1]

@@ -185,7 +185,7 @@ func (r *reader) clearsUp(a *atom, n *naming) bool {
 	} else if k := len(r.waiting); k > 0 && a.amount == nil && !a.alt {
 		before = r.waiting[k-1]
 	}
-	if before == nil {
+	if before == nil || n.joined { // “soda and bicarb” are two
 		return false
 	}
 	m := r.read(n.text)
@@ -204,7 +204,7 @@ func (r *reader) clearsUpLine(a *atom, n *naming) bool {
 	if l == nil {
 		l = r.last
 	}
-	if l == nil || a.amount != nil || a.alt || a.none || r.joined || len(a.names) > 0 || l.from < r.now.from && !(r.out[a.lo].from == r.now.from && r.out[a.hi-1].to == r.now.to && n.to == r.now.to) {
+	if l == nil || a.amount != nil || a.alt || a.none || n.joined || len(a.names) > 0 || l.from < r.now.from && !(r.out[a.lo].from == r.now.from && r.out[a.hi-1].to == r.now.to && n.to == r.now.to) {
 		return false
 	}
 	m := r.read(n.text)

@@ -345,7 +345,7 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		}
 		r.becomes(m.from, m.to, AsPlace, a.made)
 		a.remarks = append(a.remarks, span{m.from, m.to})
-	case m.is(kind) && r.read(r.said(m.from, m.to)) != nil && (a.amount != nil || core == next && core < a.hi && r.out[core].kind == anAmount && !(k > a.lo && r.isDeterminer(k-1)) || r.amountAfter(a, k)):
+	case m.is(kind) && r.read(r.said(m.from, m.to)) != nil && (a.amount != nil || r.shared.open() || core == next && core < a.hi && r.out[core].kind == anAmount && !(k > a.lo && r.isDeterminer(k-1)) || r.amountAfter(a, k)):
 		m.kind = aName
 		m.spot = spot{from: m.from, to: m.to, name: m.from}
 		return r.walkName(a, k)

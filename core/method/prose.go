@@ -21,7 +21,7 @@ var verbs = []struct {
 	{formula.Grate, []string{"grate", "shave", "shred"}},
 	{formula.Dissolve, []string{"dissolve", "melt in"}},
 	{formula.Whip, []string{"whip", "whisk", "beat"}},
-	{formula.Blend, []string{"blend", "blitz", "puree", "purée", "liquidise", "liquidize", "mash"}},
+	{formula.Blend, []string{"blend", "blitz", "whizz", "whiz", "puree", "purée", "liquidise", "liquidize", "mash"}},
 	{formula.Rub, []string{"rub", "crumble", "break the lumps", "break up"}},
 	{formula.Heat, []string{"heat", "boil", "simmer", "warm", "melt", "cook", "bake", "bring to"}},
 	{formula.Strain, []string{"strain", "filter", "squeeze out", "wring"}},
@@ -236,7 +236,7 @@ var noVerb = strings.NewReplacer("a bottle", "it", "the bottle", "it", "plastic 
 
 var (
 	stops = regexp.MustCompile(`[\n;]+|[.!]\s+|[.!]$`)
-	thens = regexp.MustCompile(`(?i),?\s*(?:\band\s+)?\bthen\b,?\s*`)
+	thens = regexp.MustCompile(`(?i),?\s*(?:\band\s+)?\bthen\b,?\s*|,\s*(?:and\s+)?(?:second|third|fourth|fifth|sixth|finally|lastly|after that|next)\b,?\s+`)
 	// so does the next day
 	nextDays = regexp.MustCompile(`(?i)(?:,\s*|\s+and\s+)((?:the\s+)?(?:next|following)\s+(?:day|morning)\b)`)
 	// a verb after a comma begins something else: “mix, press, dry a day”

@@ -23,7 +23,7 @@ var states = buildStates(map[State]string{
 		deseeded pitted seedless crumbled heaping thinly roughly very lightly choice desired preferred selected chosen optional quick`,
 	{Of: "water"}:  `distilled purified deionised deionized demineralised demineralized soft softened rain spring mineral bottled filtered drinking previously sterile`,
 	{Celsius: 100}: "boiling",
-	{Celsius: 95}:  "boiled freshly-boiled just-boiled",
+	{Celsius: 95}:  "boiled freshly-boiled just-boiled near-boiling nearly-boiling almost-boiling",
 	{Celsius: 55}:  "hot very-hot",
 	{Celsius: 40}:  "warm lukewarm tepid hand-hot warmed",
 	{Celsius: 20}:  "room-temperature room-temp",
