@@ -12,8 +12,9 @@
 //   - tokens (token.go) part the text, and hesitations are left out of them;
 //   - marks (mark.go) are what is certain, wherever it stands: amounts, materials by the
 //     longest name, ratios, times, and the phrases of the lexicon (lexicon/en.json);
-//   - a sentence is parted into atoms at commas and “and” (sentence.go), and each is
-//     walked once (atom.go): an amount (amount.go, refine.go) goes to the name (naming.go)
+//   - a sentence is parted into atoms at commas and “and” (sentence.go), after the name of
+//     a good at its head (title.go), and each is walked once (atom.go): an amount
+//     (amount.go, around.go, measure.go, refine.go) goes to the name (naming.go)
 //     nearest to it, and what may take its place with it (choice.go); what stands in
 //     brackets (bracket.go) and what is nothing certain (loose.go) goes with what it stands
 //     beside;
@@ -21,8 +22,8 @@
 //     and corrections (correct.go) change what was said before;
 //   - doses and yields (use.go), what it does not hold, and steps go where they belong.
 //
-// A note on what came (delivery.go, receipt.go, with the prices, days, codes and suppliers
-// of fact.go) and what is said at the bench (bench.go) are read from the same marks.
+// A note on what came (delivery.go, came.go, which.go, packs.go, receipt.go, with the
+// prices, days, codes and suppliers of fact.go) and what is said at the bench (bench.go) are read from the same marks.
 //
 // Every word ends in exactly one place ([Became]). A clause that names a material is a
 // line, a “none of”, a step of a line that is there, or a question. What is on no list

@@ -330,6 +330,9 @@ func (r *reader) walkPhrase(a *atom, k int) int {
 		a.names = a.names[:len(a.names)-1]
 		r.keepWaiting(a)
 		open := quantity.OpenAmount(quantity.AsNeeded)
+		if m.to > m.from+1 && r.toks[m.from+1].word == "fill" { // “warm water to fill the bucket”
+			open = quantity.OpenAmount(quantity.ToFill)
+		}
 		r.lineMade(a, &amountSaid{Reading: quantity.Reading{Amount: open}, written: open.String(), from: m.from, to: m.from}, n)
 		a.made.remark(r.asSaid(m.from, r.out[a.hi-1].to))
 		r.becomesWhereUnread(m.from, r.out[a.hi-1].to, AsAmount, a.made)

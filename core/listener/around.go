@@ -1,0 +1,248 @@
+package listener
+
+// What stands around an amount and says what it is of: a use, a season, a part of a vessel, another amount.
+
+import (
+	"slices"
+	"strings"
+
+	"keencrock/core/quantity"
+)
+
+// peelOf reports whether a name is of what is peeled off a fruit.
+func (r *reader) peelOf(name string) bool {
+	m := r.read(name)
+	return m != nil && m.ID == "citrus-peel"
+}
+
+// peeled takes fruits that were counted for their peel, where “them” is what is peeled.
+func (r *reader) peeled(them string) bool {
+	l := r.last
+	if them != "them" && them != "it" && them != "these" || l == nil || l.Amount.Unit() != quantity.Bare || l.Amount.Open() != quantity.NotOpen {
+		return false
+	}
+	a, err := quantity.Parse("peel of " + l.Written + " " + l.name)
+	if err != nil || !a.Unit().PeelOf() {
+		return false
+	}
+	l.Amount, l.Written = a, a.String()
+	r.rename(l, thingOf(a.Unit()))
+	return true
+}
+
+// ofThis reports whether an amount is of nothing that is said: “a drop of this and a drop
+// of that”.
+func (r *reader) ofThis(m *mark) bool {
+	at := m.to
+	if at < len(r.toks) && r.toks[at].word == "of" {
+		at++
+	}
+	if at == 0 || at >= len(r.toks) || r.toks[at-1].word != "of" || r.toks[m.from].word != "a" {
+		return false
+	}
+	return r.toks[at].word == "this" || r.toks[at].word == "that"
+}
+
+// perLine is the mark of the name, where an amount is one that another line is said per:
+// “for every cup of bicarb”; 0 otherwise.
+func (r *reader) perLine(a *atom, m *mark, k int) int {
+	if m.from == 0 || a.made == nil || !r.nameNext(a, k) {
+		return 0
+	}
+	switch r.toks[m.from-1].word {
+	case "every", "each", "per":
+	default:
+		return 0
+	}
+	if at := r.nameIndex(a, k); r.isLine(at) {
+		return at
+	}
+	return 0
+}
+
+// intoUse reports whether an amount goes into what is washed in, or with.
+func (r *reader) intoUse(said *amountSaid) bool {
+	for i := said.to; i < len(r.toks) && i < said.to+4; i++ {
+		switch r.toks[i].word {
+		case "bucket", "basin", "bowl", "sink", "load", "wash", "drum", "machine", "drawer", "toilet", "loo", "dishwasher", "cistern", "drain", "dispenser", "compartment", "copper", "boiler", "basket", "bath", "mop", "tub":
+			return true
+		case "in", "into", "per", "for", "a", "the", "each", "to":
+		default:
+			return false
+		}
+	}
+	return false
+}
+
+// isBetter reports whether an amount is said to be the better one.
+func (r *reader) isBetter(said *amountSaid) bool {
+	for i := said.to; i < len(r.toks) && i < said.to+4; i++ {
+		switch r.toks[i].word {
+		case "better", "best", "plenty":
+			return true
+		case "is", "was", "works", "be", "would", "even", "are":
+		default:
+			return false
+		}
+	}
+	return false
+}
+
+// askPer asks how much of a line there is in all, where it is said per litre.
+func (r *reader) askPer(l *Line, per string) {
+	r.good.Unsure = append(r.good.Unsure, Unsure{Line: slices.Index(r.good.lines, l), Code: "per-what", Text: l.Written + " of " + strings.ToLower(l.name) + " per " + per + ": how much is it in all? It is taken once."})
+}
+
+// fromKettle reports whether a sentence speaks of the kettle before a token.
+func (r *reader) fromKettle(tok int) bool {
+	for i := r.now.from; i < tok; i++ {
+		if r.toks[i].word == "kettle" {
+			return true
+		}
+	}
+	return false
+}
+
+// inSeason reports whether an atom says of when, or of what weather, it speaks.
+func (r *reader) inSeason(a *atom) bool {
+	i := r.out[a.lo].from
+	if r.toks[i].word == "in" || r.toks[i].word == "when" {
+		i++
+	}
+	if r.toks[i].word == "the" || r.toks[i].word == "it's" {
+		i++
+	}
+	switch r.toks[i].word {
+	case "summer", "winter", "spring", "autumn", "fall", "humid", "dry", "hot", "cold", "wet", "rain":
+		return i > r.out[a.lo].from
+	}
+	return false
+}
+
+// upToPart reports whether “up to the neck of” or its kin stand before a token.
+func (r *reader) upToPart(tok int) bool {
+	if tok < 4 || r.toks[tok-1].word != "of" {
+		return false
+	}
+	switch r.toks[tok-2].word {
+	case "shoulder", "neck", "top", "brim", "rim", "line", "mark":
+		return r.toks[tok-3].word == "the" && r.toks[tok-4].word == "to"
+	}
+	return false
+}
+
+// onlyPercents reports whether all lines are shares of a hundred.
+func (r *reader) onlyPercents() bool {
+	return !slices.ContainsFunc(r.good.lines, func(l *Line) bool { return l.Amount.Unit() != quantity.Percent })
+}
+
+// nothingBefore reports whether an amount is the first of an atom, and the last.
+func (r *reader) nothingBefore(a *atom, said *amountSaid) bool {
+	return r.out[a.lo].from == said.from && r.out[a.hi-1].to == said.to
+}
+
+// soMuch is the line of this sentence that an amount after “so”, or “in” right after one,
+// says anew: what was said per litre is worked out for all. nil without.
+func (r *reader) soMuch(a *atom, m *mark, said *amountSaid, k int) *Line {
+	if m.from == 0 || r.nameNext(a, k) || a.amount != nil || said.Amount.Open() != quantity.NotOpen || said.Amount.Unit() == quantity.Bare {
+		return nil
+	}
+	switch r.toks[m.from-1].word {
+	case "so":
+	case "in", "for":
+		if a.made == nil || r.toks[r.out[a.lo].from].word != "so" {
+			return nil
+		}
+	default:
+		return nil
+	}
+	for i := len(r.good.lines) - 1; i >= 0; i-- {
+		l := r.good.lines[i]
+		if l.from < r.now.from || l == a.made {
+			continue
+		}
+		if l.Amount.Unit() == said.Amount.Unit() && l.Amount != said.Amount {
+			return l
+		}
+	}
+	return nil
+}
+
+// scales makes all that was said per so much water as much as a total needs: false where
+// nothing was said so, or the total is of another sort.
+func (r *reader) scales(said *amountSaid) bool {
+	per := r.perWater
+	if per == nil || !isVolume(said.Amount) || isVessel(said.Amount.Unit()) || said.Amount.Open() != quantity.NotOpen || said.from == 0 {
+		return false
+	}
+	switch r.toks[said.from-1].word {
+	case "need", "make", "want", "for", "do", "mix":
+	default:
+		return false
+	}
+	one, total := millilitres(per.Amount), millilitres(said.Amount)
+	if one <= 0 || total <= one {
+		return false
+	}
+	for _, l := range r.good.lines {
+		if more, ok := l.Amount.Times(int64(total/one*120+0.5), 120); ok && l.from >= 0 {
+			l.Amount, l.Written = more, more.String()
+		}
+	}
+	per.Amount, per.Written = said.Amount.Plain(), said.Amount.Plain().String()
+	r.perWater = nil
+	r.yields(said)
+	return true
+}
+
+// goesDown reports whether an amount is said to go in, or down.
+func (r *reader) goesDown(said *amountSaid) bool {
+	if said.to+1 >= len(r.toks) || said.Amount.Unit() == quantity.Bare {
+		return false
+	}
+	if w := r.toks[said.to].word; w != "go" && w != "goes" {
+		return false
+	}
+	w := r.toks[said.to+1].word
+	return w == "down" || w == "in" || w == "into"
+}
+
+// wets are the verbs that something is done with in a liquid.
+var wets = map[string]bool{"boil": true, "boiled": true, "simmer": true, "simmered": true, "soak": true, "soaked": true, "steep": true, "steeped": true, "dissolve": true, "dissolved": true, "infuse": true, "infused": true}
+
+// usedAhead reports whether what follows in the sentence says what a dose is for, and names
+// nothing.
+func (r *reader) usedAhead(a *atom) bool {
+	for k := a.hi; k < len(r.out) && r.out[k].from < r.now.to; k++ {
+		switch m := &r.out[k]; {
+		case m.kind == aName:
+			return false
+		case m.is(per):
+			return true
+		}
+	}
+	return false
+}
+
+// isInside reports whether an amount is said to hold what is made: “in a 16 oz bottle”.
+func (r *reader) isInside(said *amountSaid) bool {
+	if said.from == 0 {
+		return false
+	}
+	switch r.toks[said.from-1].word {
+	case "in", "into", "inside", "fill", "fills", "for":
+		return true
+	}
+	return false
+}
+
+// isPer reports whether “per”, “each” or their kin stand between two tokens.
+func (r *reader) isPer(from, to int) bool {
+	for i := from; i < to; i++ {
+		switch r.toks[i].word {
+		case "per", "each", "every":
+			return true
+		}
+	}
+	return false
+}

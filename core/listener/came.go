@@ -1,0 +1,258 @@
+package listener
+
+// How much came.
+
+import (
+	"slices"
+	"strings"
+
+	"github.com/shopspring/decimal"
+
+	"keencrock/core/quantity"
+)
+
+// walkAmount reads how much came.
+func (d *deliveryReader) walkAmount(k int) int {
+	m := &d.out[k]
+	said := d.amountSaid(m)
+	name := d.nameFollows(k)
+	if said.Amount.Unit() == quantity.Percent && (name || d.now != nil && d.now.named()) {
+		return d.strength(k)
+	}
+	next := k + 1
+	eachNext := next < len(d.out) && d.out[next].is(each)
+	switch {
+	case said.Amount.Open() != quantity.NotOpen && !name, m.article && !name && !d.packagingNext(next):
+		d.becomes(m.from, m.to, AsSmallTalk, nil)
+		return next
+	case d.now != nil && d.now.named() && !d.now.Package && d.now.amount == nil && !d.now.closed && thingsOfPackaging(said.Amount.Unit()) && !name && next < len(d.out) && d.out[next].kind == anAmount && (isVolume(d.out[next].amount.Amount) || d.out[next].amount.Amount.Kind() == quantity.Mass): // “cider vinegar 2 bottles 750 ml each”
+		d.now.amount = said
+		d.now.eachOf = d.amountSaid(&d.out[next])
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		d.becomes(d.out[next].from, d.out[next].to, AsAmount, d.now.line)
+		if next+1 < len(d.out) && d.out[next+1].is(each) {
+			d.becomes(d.out[next+1].from, d.out[next+1].to, AsPacks, d.now.line)
+			next++
+		}
+		return next + 1
+	case d.packagingNext(next), sizedPackaging(said) && !name, thingsOfPackaging(said.Amount.Unit()) && !name:
+		return d.packages(k, said)
+	case d.now != nil && d.now.Package && isVolume(said.Amount) && !name: // “24 jars 1 l”
+		d.holds(said)
+		return next
+	case eachNext && next+1 < len(d.out) && (d.now == nil || d.now.amount != nil && d.now.named()) && d.eachNames(next+1): // “a kilo of each soda and borax”
+		d.eachIs, d.now = said, nil
+		d.becomes(m.from, d.out[next].to, AsAmount, nil)
+		return next + 1
+	case eachNext && !name && d.now != nil && d.now.amount != nil: // “three boxes of borax, 2 kg each”
+		d.now.eachOf = said
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		d.becomes(d.out[next].from, d.out[next].to, AsPacks, d.now.line)
+		return next + 1
+	case d.now != nil && d.now.Package && d.now.Packs == 0 && !name && (said.Amount.Unit() == quantity.Bare || said.Amount.Unit() == quantity.Piece): // “jars 250 ml x 48”, “labels 200 pcs”
+		n, _ := said.Amount.Pieces()
+		d.now.Packs = int(n.Value + 0.5)
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
+	case k > 0 && d.out[k-1].kind == anOpening && d.now != nil && d.now.named() && d.now.amount != nil && !isPack(d.now.amount.Amount.Unit()) && !name && !m.article: // “20 l vinegar (2 x 10 l)”
+		if packs, _ := packsOf(said); packs > 1 {
+			d.now.inPacks = packs
+		}
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
+	case said.Amount.Unit() == quantity.Bare && d.timesBefore(k) && d.now != nil && d.now.named() && d.now.amount != nil && d.now.factor == 0, said.Amount.Unit() == quantity.Bare && d.ofThem(k) && d.now != nil && d.now.named() && d.now.amount != nil && d.now.factor == 0: // “5 kg bag x 3”, “six of them”
+		n, _ := said.Amount.Pieces()
+		d.now.factor = int(n.Value + 0.5)
+		if p := d.now.price; p != nil && p.of == ofAll && k > 1 && d.out[k-2].kind == aFact { // “1.19 x 6”
+			p.of = ofEach
+		}
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
+	case said.Amount.Unit() == quantity.Bare && d.now != nil && d.now.Package && m.to < len(d.toks) && isSize[d.toks[m.to].word]: // “40 lids 63 mm”
+		d.now.Name = strings.TrimSpace(d.now.Name + " " + d.said(m.from, m.to+1))
+		d.becomes(m.from, m.to+1, AsMaterial, d.now.line)
+		for next < len(d.out) && d.out[next].from < m.to+1 {
+			next++
+		}
+		return next
+	case said.Amount.Unit() == quantity.Bare && !name: // “25 kg table salt 14”, or “3 x” before the rest
+		if d.factorAt(k, said) {
+			return next + d.skipTimes(next)
+		}
+		return d.bareNumber(k, said)
+	case d.now != nil && d.now.amount != nil && !d.now.named() && isPack(d.now.amount.Amount.Unit()) && name && !isPack(said.Amount.Unit()) && (isVolume(said.Amount) || said.Amount.Kind() == quantity.Mass): // “4 bags at 500 g borax”
+		d.now.eachOf = said
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
+	case d.now != nil && d.now.amount != nil && !d.now.named() && !name: // two amounts for a name that is to come
+		if isPack(d.now.amount.Amount.Unit()) || d.now.amount.Amount.Unit() == quantity.Bare {
+			d.now.eachOf = said
+			d.becomes(m.from, m.to, AsPacks, d.now.line)
+			return next
+		}
+	case d.now != nil && d.now.named() && d.now.amount != nil && isPack(d.now.amount.Amount.Unit()) && !name: // “2 bags of borax (5 kg)”
+		d.now.eachOf = said
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
+	}
+	if l := d.now; !name && l != nil && l.named() && !l.Package && l.amount != nil && l.inPacks == 0 && !l.closed && k > 0 && d.toks[m.from-1].word == "in" && said.Amount.Kind() == l.amount.Amount.Kind() && l.eachOf == nil { // “ten kilos in 2 kg bags”
+		if whole, one := sizeOf(l.amount.Amount), sizeOf(said.Amount); one > 0 && whole > one {
+			l.inPacks = int(whole/one + 0.5)
+			d.becomes(m.from, m.to, AsPacks, l.line)
+			return next
+		}
+	}
+	if n, vessel := vesselCount(said.Amount); vessel && !name && d.now != nil && d.now.named() && !d.now.Package && d.now.amount != nil && d.now.inPacks == 0 && !d.now.closed && k > 0 && d.toks[m.from-1].word == "in" { // “twenty kilos in four sacks”
+		d.now.inPacks = int(n + 0.5)
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
+	}
+	if d.pounds(k, said, name) {
+		return next
+	}
+	if thing := thingOf(said.Amount.Unit()); thing != "" && !name { // “12 lemons”
+		l := d.lot(func(l *lotSaid) bool { return l.amount != nil || l.named() })
+		l.amount = said
+		d.name(l, thing)
+		d.becomes(m.from, m.to, AsMaterial, l.line)
+		return next
+	}
+	if l := d.wrong; l != nil {
+		d.wrong = nil
+		if !name {
+			d.strike(l.line, func(b Became) bool { return b == AsAmount })
+			l.amount = said
+			d.becomes(m.from, m.to, AsAmount, l.line)
+			return next
+		}
+		d.strike(l.line, func(Became) bool { return true })
+		d.now = nil
+		d.lots = slices.DeleteFunc(d.lots, func(other *lotSaid) bool { return other == l })
+	}
+	l := d.lot(func(l *lotSaid) bool { return l.amount != nil || l.Package })
+	l.amount, l.joined = said, d.joined
+	l.again = l.again || m.from > 0 && (d.toks[m.from-1].word == "again" || d.toks[m.from-1].word == "another")
+	if l.named() && !l.Package { // what it is may hang on how much
+		d.name(l, l.Name)
+	}
+	d.joined = false
+	if l.line.from == 0 {
+		l.line.from = m.from
+	}
+	d.becomes(m.from, m.to, AsAmount, l.line)
+	return next
+}
+
+// sizeOf is a weight in grams, or a volume in millilitres.
+func sizeOf(a quantity.Amount) float64 {
+	if g, ok := a.MassOnly(); ok {
+		return g.Value
+	}
+	return millilitres(a)
+}
+
+// amountFollows reports whether an amount with a unit comes next, a comma or a stop before
+// it.
+func (d *deliveryReader) amountFollows(k int) bool {
+	for k < len(d.out) && (d.out[k].kind == aComma || d.out[k].kind == aDash || d.out[k].is(correct|correctWell)) {
+		k++
+	}
+	return k < len(d.out) && d.out[k].kind == anAmount && d.out[k].amount.Amount.Unit() != quantity.Bare
+}
+
+// isSize are what jars and lids are measured across in.
+var isSize = map[string]bool{"mm": true, "cm": true}
+
+// timesBefore reports whether “x” or “times” stands right before a mark.
+func (d *deliveryReader) timesBefore(k int) bool {
+	if k == 0 {
+		return false
+	}
+	switch d.toks[d.out[k-1].to-1].word {
+	case "x", "×", "times":
+		return true
+	}
+	return false
+}
+
+// ofThem reports whether a number is of what was said before: “six of them”.
+func (d *deliveryReader) ofThem(k int) bool {
+	at := d.out[k].to
+	if at < len(d.toks) && d.toks[at].word == "of" {
+		at++
+	}
+	return at < len(d.toks) && d.toks[at-1].word == "of" && (d.toks[at].word == "them" || d.toks[at].word == "those" || d.toks[at].word == "these")
+}
+
+// amountAfterName reports whether an amount comes before the next stop, price or comma.
+func (d *deliveryReader) amountAfterName(k int) bool {
+	for ; k < len(d.out); k++ {
+		switch m := &d.out[k]; m.kind {
+		case anAmount:
+			return m.amount.Amount.Unit() != quantity.Bare
+		case aStop, aFact, aComma:
+			return false
+		}
+	}
+	return false
+}
+
+// factorAt reads the “3” of “3 x 1 kg”, or of “three times 500 g”.
+func (d *deliveryReader) factorAt(k int, said *amountSaid) bool {
+	if d.skipTimes(k+1) == 0 {
+		return false
+	}
+	n, _ := said.Amount.Pieces()
+	l := d.lot(func(l *lotSaid) bool { return l.named() && l.amount != nil || l.factor > 0 })
+	l.factor = int(n.Value + 0.5)
+	d.becomes(d.out[k].from, d.out[k+1].to, AsPacks, l.line)
+	return true
+}
+
+// skipTimes is how many marks “x” or “times” takes before an amount; 0 without it.
+func (d *deliveryReader) skipTimes(k int) int {
+	if k+1 < len(d.out) && d.out[k].kind == aWord && (d.out[k+1].kind == anAmount || d.out[k+1].kind == aName) { // “2 x 10 ml lavender oil”, “2x lavender oil 10 ml”
+		switch d.toks[d.out[k].from].word {
+		case "x", "×", "times", "*":
+			return 1
+		}
+	}
+	return 0
+}
+
+// bareNumber reads a number by itself: a price after what came, or a count of pieces
+// before it.
+func (d *deliveryReader) bareNumber(k int, said *amountSaid) int {
+	m := &d.out[k]
+	l := d.now
+	n, _ := said.Amount.Pieces()
+	switch {
+	case l != nil && l.named() && l.amount == nil && l.Material != nil && l.Material.Piece.Known():
+		l.amount = said
+		d.becomes(m.from, m.to, AsAmount, l.line)
+	case l != nil && l.price != nil && l.price == d.last && d.bareAt == m.from && n.Value >= 10 && n.Value < 100: // “four twenty”
+		l.price.amount = l.price.amount.Add(decimal.NewFromFloat(n.Value).Div(decimal.NewFromInt(100)))
+		d.becomes(m.from, m.to, AsPrice, l.line)
+	case l != nil && l.named() && l.price == nil && said.Amount.Open() == quantity.NotOpen && !m.article:
+		d.priced(&priceSaid{amount: decimal.NewFromFloat(n.Value).Round(2), currency: d.o.Currency}, m.from, m.to)
+		d.bareAt = m.to
+	case l != nil && l.named() && l.amount != nil && l.factor == 0 && l.price != nil && l.price.of == ofAll && k > 0 && gets[d.toks[m.from-1].word] && n.Value >= 2: // “1.25 for a kilo bag, got eight”
+		l.factor, l.price.of = int(n.Value+0.5), ofEach
+		d.becomes(m.from, m.to, AsPacks, l.line)
+	default:
+		d.becomes(m.from, m.to, Unread, nil)
+	}
+	return k + 1
+}
+
+// pounds takes “two pounds fifty” for money where the goods have their weight.
+func (d *deliveryReader) pounds(k int, said *amountSaid, name bool) bool {
+	m := &d.out[k]
+	if name || said.Amount.Unit() != quantity.Pound || d.now == nil || !d.now.named() || d.now.amount == nil || d.now.price != nil {
+		return false
+	}
+	n, _ := said.Amount.MassOnly()
+	perPound, _ := quantity.Of(1, 1, quantity.Pound).MassOnly()
+	d.priced(&priceSaid{amount: decimal.NewFromFloat(n.Value / perPound.Value).Round(2), currency: "GBP"}, m.from, m.to)
+	return true
+}

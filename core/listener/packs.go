@@ -1,0 +1,231 @@
+package listener
+
+// What goods are filled into, and how many packs there are of what came.
+
+import (
+	"regexp"
+	"strings"
+
+	"keencrock/core/quantity"
+)
+
+// packageWords are what goods are filled into, by the word that names them.
+var packageWords = map[string]bool{"jar": true, "jars": true, "lid": true, "lids": true, "label": true, "labels": true, "bottle": true, "bottles": true, "pouch": true, "pouches": true,
+	"tins": true, "cap": true, "caps": true, "trigger": true, "triggers": true, "pumps": true, "spray": false, "tubs": true, "bags": true, "boxes": true, "cartons": true, "corks": true, "droppers": true}
+
+// packagingNext reports whether what follows is a word for what goods are filled into and
+// no material comes after it.
+func (d *deliveryReader) packagingNext(k int) bool {
+	for ; k < len(d.out); k++ {
+		m := &d.out[k]
+		if m.kind == aWord && k+2 < len(d.out) && d.toks[m.from].kind == isWord && !d.isCue(m.from) && !packageWords[d.toks[m.from].word] && (packageWords[d.toks[d.out[k+1].from].word] || d.out[k+1].kind == aWord && packageWords[d.toks[d.out[k+2].from].word]) { // “swing top bottles”
+			continue
+		}
+		if m.kind == aWord || m.is(thing|step) && !m.is(joiner) {
+			for i := m.from; i < m.to; i++ {
+				if packageWords[d.toks[i].word] {
+					return !d.ofMaterial(k + 1)
+				}
+			}
+			if m.kind == aWord && isState(d.toks[m.from].word, nil) || d.toks[m.from].word == "glass" || d.toks[m.from].word == "empty" || d.toks[m.from].word == "clear" || d.toks[m.from].word == "amber" {
+				continue
+			}
+		}
+		return false
+	}
+	return false
+}
+
+func (d *deliveryReader) ofMaterial(k int) bool {
+	return k < len(d.out) && (d.out[k].kind == aName || k+1 < len(d.out) && d.toks[d.out[k].from].word == "of" && d.out[k+1].kind == aName)
+}
+
+// sizedPackaging reports whether an amount is of jars and says what one holds: “two dozen
+// 250 ml jars”.
+func sizedPackaging(said *amountSaid) bool {
+	if !isVolume(said.Amount) || isPack(said.Amount.Unit()) {
+		return false
+	}
+	return packageWords[packageWord(said)]
+}
+
+// packageWord is the word for a jar that an amount ends in, before what stands in brackets:
+// “24 jars (370 ml)”.
+func packageWord(said *amountSaid) string {
+	before, _, _ := strings.Cut(said.written, " (")
+	return lastWord(before)
+}
+
+// thingsOfPackaging reports whether a unit is itself what goods are filled into.
+func thingsOfPackaging(u quantity.Unit) bool { return u == quantity.Jar || u == quantity.Bottle }
+
+// packagingAt takes a word for the packaging that is being read.
+func (d *deliveryReader) packagingAt(k int) bool {
+	m := &d.out[k]
+	if d.now == nil || !d.now.Package || d.now.closed || d.now.price != nil || m.kind != aWord && !m.is(thing|step|small) {
+		return false
+	}
+	word := d.toks[m.from].word
+	if m.kind == aWord && d.toks[m.from].kind == isWord && !d.isCue(m.from) || packageWords[word] {
+		d.now.Name = strings.TrimSpace(d.now.Name + " " + d.said(m.from, m.to))
+		d.becomes(m.from, m.to, AsMaterial, d.now.line)
+		return true
+	}
+	return false
+}
+
+// packagesFirst begins packaging that is named before it is counted: “jars 250 ml x 48”.
+func (d *deliveryReader) packagesFirst(k int) bool {
+	m := &d.out[k]
+	if m.kind != aWord && !m.is(thing|step|small|benchCounted) || !packageWords[d.toks[m.from].word] || d.ofMaterial(k+1) {
+		return false
+	}
+	if l := d.now; l != nil && !(l.price != nil || l.closed || l.named() && l.amount != nil || l.Package && l.Packs > 0) {
+		return false
+	}
+	next := k + 1
+	for next < len(d.out) && next < k+5 && (d.out[next].is(small) || d.out[next].kind == aComma || d.out[next].kind == aSlash || packageWords[d.toks[d.out[next].from].word] || d.out[next].kind == aWord && d.isCue(d.out[next].from)) && d.toks[d.out[next].from].word != "x" { // “lids for them, 12”
+		next++
+	}
+	if next >= len(d.out) || d.out[next].kind != anAmount && d.out[next].kind != aColon && d.toks[d.out[next].from].word != "x" {
+		return false
+	}
+	l := d.lot(func(*lotSaid) bool { return true })
+	l.Package, l.Name = true, singular(d.said(m.from, m.to))
+	d.becomes(m.from, m.to, AsMaterial, l.line)
+	return true
+}
+
+// packages reads “24 jars 1 l”, “two dozen lids”.
+func (d *deliveryReader) packages(k int, said *amountSaid) int {
+	m := &d.out[k]
+	l := d.lot(func(l *lotSaid) bool { return l.named() || l.amount != nil })
+	l.Package = true
+	n, ok := said.Amount.Pieces()
+	if !ok {
+		n.Value, _ = vesselCount(said.Amount)
+		l.Name = quantity.Of(1, 1, said.Amount.Unit()).String()[2:]
+	}
+	if sizedPackaging(said) || isVolume(said.Amount) && !isPack(said.Amount.Unit()) {
+		packs, _ := packsOf(said)
+		l.HoldsML, n.Value = millilitres(said.Amount)/float64(packs), float64(packs)
+		l.Name = ""
+		if word := packageWord(said); packageWords[word] {
+			l.Name = singular(word)
+		}
+		if one, ok := said.Amount.Times(1, int64(packs)); ok {
+			l.Name = strings.TrimSpace(l.Name + " " + one.String())
+		}
+	}
+	l.Packs = max(1, int(n.Value+0.5))
+	d.becomes(m.from, m.to, AsPacks, l.line)
+	if before := k - 1; before >= 0 && d.out[before].kind == anAmount && d.out[before].to == m.from && d.fates[d.origin[d.out[before].from]].became == Unread { // “3 dozen 500 ml swing top bottles”
+		if many, ok := d.out[before].amount.Amount.Pieces(); ok {
+			l.Packs = int(many.Value + 0.5)
+			d.becomes(d.out[before].from, m.from, AsPacks, l.line)
+		}
+	}
+	next := k + 1
+	for next < len(d.out) && (d.out[next].kind == aWord || d.out[next].is(thing|step)) && !d.isCue(d.out[next].from) {
+		l.Name = strings.TrimSpace(l.Name + " " + d.said(d.out[next].from, d.out[next].to))
+		d.becomes(d.out[next].from, d.out[next].to, AsMaterial, l.line)
+		next++
+	}
+	return next
+}
+
+// singular is a word for one of them.
+func singular(word string) string {
+	for _, end := range [...]string{"es", "s"} {
+		if one, ok := strings.CutSuffix(word, end); ok && (end == "s" || strings.HasSuffix(one, "x") || strings.HasSuffix(one, "ch")) {
+			return one
+		}
+	}
+	return word
+}
+
+// holds keeps what one jar holds.
+func (d *deliveryReader) holds(said *amountSaid) {
+	d.now.HoldsML = millilitres(said.Amount)
+	d.now.Name = strings.TrimSpace(d.now.Name + " " + said.Amount.String())
+	d.becomes(said.from, said.to, AsMaterial, d.now.line)
+}
+
+// isPack reports whether a unit is of what things are sold in, whose content has to be
+// said.
+func isPack(u quantity.Unit) bool {
+	return u == quantity.Box || u == quantity.Jar || u == quantity.Bottle || u == quantity.Bucket || u == quantity.Pot
+}
+
+// vesselCount is how many of a pack an amount says.
+func vesselCount(a quantity.Amount) (float64, bool) {
+	terms := a.Terms()
+	if len(terms) != 1 || !isPack(terms[0].Unit) {
+		return 1, false
+	}
+	return terms[0].Low.Float(), true
+}
+
+// packsOf is how many packs an amount was said as, and what is in one: “2 x 1 kg”, “two
+// 500 g bags”, “a 25 kg bag”.
+func packsOf(said *amountSaid) (packs int, one string) {
+	text := strings.ToLower(said.written)
+	one = said.Amount.String()
+	inPacks := strings.ContainsAny(text, "x×") && timesSign(text)
+	if !inPacks {
+		for _, w := range strings.FieldsFunc(text, func(r rune) bool { return r == ' ' || r == '-' || r == '(' || r == ')' }) {
+			if u, ok := quantity.UnitNamed(w); ok && (isPack(u) || u == quantity.Bar) {
+				inPacks = true
+			}
+		}
+	}
+	if !inPacks { // “six 1 kg packs”
+		_, n := wordNumber(text)
+		rest := strings.TrimLeft(text[n:], " ")
+		inPacks = n > 0 && rest != "" && isDigit(rest[0])
+	}
+	if !inPacks {
+		return 1, one
+	}
+	text = timesTight.ReplaceAllString(text, "$1 x ")
+	n, length := wordNumber(text)
+	if length == 0 {
+		return 1, one
+	}
+	count := int(n.IntPart())
+	if count < 1 || unitTight(text, length) {
+		return 1, one
+	}
+	if part, ok := said.Amount.Times(1, int64(count)); ok && count > 1 {
+		one = part.String()
+	}
+	return count, one
+}
+
+var timesTight = regexp.MustCompile(`(\d)\s*[x×]\s*`)
+
+// timesSign reports whether an x stands between two numbers.
+func timesSign(text string) bool {
+	for i, r := range text {
+		if r != 'x' && r != '×' {
+			continue
+		}
+		before := strings.TrimRight(text[:i], " ")
+		after := strings.TrimLeft(strings.TrimLeft(text[i:], "x×"), " ")
+		if before != "" && after != "" && isDigit(after[0]) {
+			return true
+		}
+	}
+	return false
+}
+
+// unitTight reports whether the number at the head of a text is of a measure: “25 kg bag”.
+func unitTight(text string, n int) bool {
+	rest := strings.TrimLeft(text[n:], " -")
+	word := rest
+	if end := strings.IndexAny(rest, " -()"); end >= 0 {
+		word = rest[:end]
+	}
+	u, ok := quantity.UnitNamed(word)
+	return ok && !isPack(u) && u != quantity.Bar
+}

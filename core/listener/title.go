@@ -1,0 +1,491 @@
+package listener
+
+// The name of a good at the head of what is said of it.
+
+import (
+	"strings"
+
+	"keencrock/core/formula"
+	"keencrock/core/quantity"
+)
+
+// toMake reads “to make black soap we burn …” at the head of all: the name of the good. It
+// is the mark that the rest begins with.
+func (r *reader) toMake(lo, hi int) int {
+	if !r.good.empty() || r.good.Name != "" || len(r.waiting) > 0 || r.toks[r.now.from].word != "to" || r.now.from+1 >= len(r.toks) || r.toks[r.now.from+1].word != "make" {
+		return lo
+	}
+	for k := lo; k < hi && r.out[k].to-r.now.from < longestHead+4; k++ {
+		m := &r.out[k]
+		if m.kind == anAmount && !m.article || m.kind == aColon {
+			return lo
+		}
+		w := r.toks[m.from].word
+		if over := m.kind == aComma || w == "we" || w == "i" || w == "you" || strings.HasPrefix(w, "we'") || strings.HasPrefix(w, "i'") || strings.HasPrefix(w, "you'"); !over {
+			continue
+		}
+		from := r.now.from + 2
+		for from < m.from && articles[r.toks[from].word] {
+			from++
+		}
+		if from >= m.from || m.from-from > longestHead {
+			return lo
+		}
+		r.good.Name = sentenceCase(r.said(from, m.from))
+		if said, _, ok := r.kindIn(lo, k); ok {
+			r.good.Kind = said
+		}
+		r.becomes(r.now.from, m.from, AsName, nil)
+		return k
+	}
+	return lo
+}
+
+// longestTitle is how many words a name of a good has at the most.
+const longestTitle = 9
+
+// title reads the name of a good at the head of a sentence, and returns where the rest
+// begins: “Laundry powder: 2 kg soap flakes …”, or a line by itself before others.
+func (r *reader) title(lo, hi int) int {
+	end, colon := hi, false
+	for k := lo; k < hi; k++ {
+		m := &r.out[k]
+		if r.isCalledShort(lo, k, hi) {
+			return k + 1
+		}
+		if r.isCalled(lo, k, hi) { // “my floor soap is one part …”
+			end, colon = k, true
+			break
+		}
+		if m.kind == aColon && r.toks[m.from].word == ":" || m.kind == aDash && k > lo && (!r.hasName(lo, k) && (r.namesGood(lo, k) || k == lo+1 && goodWords[r.toks[r.out[lo].from].word] && !r.out[lo].is(step|using)) && r.hasName(k, hi) || r.isMadeOf(lo, k, hi)) {
+			end, colon = k, true
+			break
+		}
+		if m.kind == aComma && k > lo && r.out[k-1].is(pieces) && r.hasName(lo, k) && k+1 < hi && r.out[k+1].kind == anAmount && r.nameNextAt(k+1) { // “shampoo bar, sixty percent …”
+			end, colon = k, true
+			break
+		}
+		if m.kind == aComma && k+2 < hi && r.out[k+1].kind == anAmount && r.out[k+2].kind == aColon { // “Laundry powder, 3 kg: …”
+			k++
+			continue
+		}
+		if m.kind == anAmount && k > lo && k+1 < hi && r.out[k+1].kind == aColon && r.out[k-1].is(top) { // “I make up a litre: …”
+			continue
+		}
+		if m.kind == anAmount && m.to == m.from+1 && r.toks[m.from].word == "one" && k > lo && k+1 < hi && r.out[k+1].kind == aColon { // “the blue one: …”
+			continue
+		}
+		if m.kind == aComma || m.kind == anAmount && !m.article && !r.startsWith(lo, yield) && !r.isHeadNumber(lo, k) || m.kind == aRatio || m.is(correct|none|scrap) {
+			break
+		}
+	}
+	if !colon {
+		for k := lo; k < hi; k++ { // a line by itself
+			if m := &r.out[k]; m.kind == aComma || m.kind == anAmount && !m.article || m.kind == aRatio || m.kind == aWait || m.is(step) && !m.is(kind) || m.is(none|correct|scrap|using|top|cover|rest|yield&^function) {
+				return lo
+			}
+		}
+	}
+	if end == lo || r.out[end-1].to-r.out[lo].from > longestTitle {
+		return lo
+	}
+	if colon && r.onlyTalk(lo, end) { // “you'll need:”
+		r.becomes(r.out[lo].from, r.out[end].to, AsSmallTalk, nil)
+		return end + 1
+	}
+	if colon && r.yieldHead(lo, end) { // “for one kilo of powder:”
+		return end + 1
+	}
+	kindSaid, _, hasKind := r.kindIn(lo, end)
+	head := lo
+	for head < end-1 && r.out[head].is(small|joiner) {
+		head++
+	}
+	if first := r.toks[r.out[lo].from].word; head == lo && !hasKind && (first == "i" || first == "we" || first == "you" || first == "it" || first == "this" || first == "that" || first == "here" || first == "what" || first == "how" || first == "in" || first == "into") {
+		return lo
+	}
+	if head == end-1 && head > lo && isState(r.toks[r.out[head].from].word, nil) { // “I use it neat:”
+		return lo
+	}
+	if colon {
+		if !r.titleBefore(lo, end, hi, hasKind) {
+			return lo
+		}
+	} else if hi < len(r.out) && r.toks[r.out[hi].from].word == "?" {
+		return lo
+	} else if !r.lineAlone(lo, hi) && !((lo == 0 || r.good.empty() && len(r.waiting) == 0) && hi < len(r.out) && r.out[hi].to-r.out[lo].from <= 5 && (hasKind && r.onlyKind(lo, hi) || r.namesGood(lo, hi))) || !hasKind && !r.namesGood(lo, hi) && (r.hasName(lo, end) || len(r.good.lines) > 0 && !r.paragraph) || !r.amountsFollow(hi) {
+		return lo
+	}
+	if r.isHeading(lo, end) {
+		r.becomes(r.out[lo].from, r.out[end-1].to, AsSmallTalk, nil)
+		return hi
+	}
+	if !r.good.empty() && (r.paragraph || colon && r.forThis(lo, end, hi) || hasKind || !colon || r.another(lo, end)) {
+		r.newGood()
+	}
+	said := strings.TrimSpace(r.asSaid(r.out[head].from, r.out[end-1].to))
+	if r.toks[r.out[lo].from].word == "for" && hasKind { // “for the drain”
+		said = kindSaid.Info().Name
+	}
+	if r.good.Name == "" {
+		r.good.Name = sentenceCase(within(titleLetters, trimOpening(said)))
+	}
+	if hasKind {
+		r.good.Kind = kindSaid
+	}
+	r.becomes(r.out[lo].from, r.out[end-1].to, AsName, nil)
+	if colon {
+		r.becomesWhereUnread(r.out[end].from, r.out[end].to, AsSmallTalk, nil)
+		return end + 1
+	}
+	return hi
+}
+
+// forThis reports whether a head says what a good is for, “For lime: …”, and more than one
+// thing goes into it.
+func (r *reader) forThis(lo, colon, hi int) bool {
+	if r.toks[r.out[lo].from].word != "for" || r.out[colon-1].to-r.out[lo].from > 4 || r.hasAmount(lo, colon) {
+		return false
+	}
+	amounts, names := 0, 0
+	for k := colon; k < hi; k++ {
+		switch r.out[k].kind {
+		case anAmount:
+			amounts++
+		case aName:
+			names++
+		}
+	}
+	return amounts > 1 && names > 1
+}
+
+// another reports whether a head says that another good begins: “Second batch”.
+func (r *reader) another(lo, hi int) bool {
+	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
+		switch r.toks[i].word {
+		case "one":
+			if i+1 == r.out[hi-1].to && i > r.out[lo].from {
+				return true
+			}
+		case "second", "third", "fourth", "next", "another", "other", "2nd", "3rd":
+			return true
+		}
+	}
+	return false
+}
+
+// isCalled reports whether the words up to “is” name a good, and how much of something
+// follows: “my floor soap is one part …”.
+func (r *reader) isCalled(lo, k, hi int) bool {
+	m := &r.out[k]
+	if w := r.toks[m.to-1].word; w != "is" && w != "are" || k == lo || k > lo+4 || k+1 >= hi {
+		return false
+	}
+	if next := &r.out[k+1]; next.kind != anAmount && !(next.kind == aName && k+2 < hi && r.out[k+2].kind == anAmount) || next.article || !r.isDeterminer(lo) && !strings.HasSuffix(r.toks[r.out[lo].from].word, "'s") && !(r.good.empty() && r.beginsGood(lo)) || m.to != m.from+1 {
+		return false
+	}
+	last := r.toks[m.from-1].word
+	_, _, kindSaid := r.kindIn(lo, k)
+	if !r.isDeterminer(lo) && m.from-r.out[lo].from >= 2 {
+		return true
+	}
+	return (kindSaid || goodWords[last] || last == "soap" || last == "cleaner") && m.from-r.out[lo].from >= 3
+}
+
+// isCalledShort reads “my laundry powder's a bag of …”: the name of the good, up to mark k.
+func (r *reader) isCalledShort(lo, k, hi int) bool {
+	m := &r.out[k]
+	w := r.toks[m.to-1].word
+	if !r.good.empty() || !strings.HasSuffix(w, "'s") || k > lo+4 || k+1 >= hi || r.out[k+1].kind != anAmount || !r.nameNextAt(k+1) {
+		return false
+	}
+	from := r.out[lo].from
+	for from < m.to-1 && (openings[r.toks[from].word] || articles[r.toks[from].word]) {
+		from++
+	}
+	r.toks[m.to-1].word = strings.TrimSuffix(w, "'s")
+	said, _, isKind := r.kindIn(lo, k+1)
+	if from == r.out[lo].from || !isKind && !goodWords[strings.TrimSuffix(w, "'s")] {
+		return false
+	}
+	r.good.Name = sentenceCase(strings.TrimSuffix(strings.TrimSuffix(r.asSaid(from, m.to), "'s"), "’s"))
+	if isKind {
+		r.good.Kind = said
+	}
+	r.becomes(r.out[lo].from, m.to, AsName, nil)
+	return true
+}
+
+// beginsGood reports whether a sentence begins with a word for a good and what it is for:
+// “powder for delicates is 500 g of …”.
+func (r *reader) beginsGood(lo int) bool {
+	i := r.out[lo].from
+	for at := i + 1; at < i+4 && at+1 < len(r.toks); at++ { // “mould spray is two teaspoons of …”
+		if w := r.toks[at+1].word; (w == "is" || w == "are") && goodWords[r.toks[at].word] && r.read(r.said(i, at+1)) == nil {
+			return true
+		}
+	}
+	return i+2 < len(r.toks) && (goodWords[r.toks[i].word] || r.lexIs(i, kind)) && r.toks[i+1].word == "for"
+}
+
+// isHeading reports whether a line is the head of a table.
+func (r *reader) isHeading(lo, hi int) bool {
+	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
+		switch r.toks[i].word {
+		case "material", "materials", "ingredient", "ingredients", "amount", "amounts", "quantity", "name", "weight", "mass", "grams", "unit", "item", "how", "much", "what", "of", "/", "|":
+		default:
+			return false
+		}
+	}
+	return true
+}
+
+// titleLetters is how long a name of a good may be; the formula format's.
+const titleLetters = 120
+
+// titleBefore reports whether what stands before a colon names a good and not a material:
+// more than its own amount follows.
+func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
+	for k := lo; k < colon && !hasKind && !r.forThis(lo, colon, hi); k++ {
+		if m := &r.out[k]; m.is(using) && k > lo && k+1 == colon && r.toks[r.out[lo].from].word != "to" && r.toks[r.out[lo].from].word != "for" && r.good.empty() && r.hasName(colon, hi) { // “silver dip: …”
+			continue
+		} else if m.is(machine) && k+1 == colon && r.good.empty() && r.hasName(colon, hi) { // “dishwasher: 2 spoons of soda …”
+			continue
+		} else if m.is(dosing|per|machine|rest|caution|using|set) || m.is(yield) && (k == lo || !m.is(function)) {
+			return false
+		}
+	}
+	if r.startsWith(lo, dosing) {
+		return false
+	}
+	if r.forThis(lo, colon, hi) {
+		return true
+	}
+	amounts, names, first := 0, 0, markKind(0)
+	for k := colon + 1; k < hi; k++ {
+		switch m := &r.out[k]; m.kind {
+		case anAmount, aRatio:
+			amounts++
+			if first == 0 {
+				first = anAmount
+			}
+		case aName:
+			names++
+			if first == 0 {
+				first = aName
+			}
+		case aComma:
+			if names == 0 && amounts == 1 && first == anAmount {
+				return false // “borax: 1 cup, …”
+			}
+		}
+	}
+	if colon+1 == hi {
+		return (hasKind || !r.hasName(lo, colon)) && r.amountsFollow(hi)
+	}
+	if names > 1 && amounts > 1 && r.hasName(lo, colon) && (r.saysMore(lo, colon) || r.isMadeOf(lo, colon, hi)) { // “shampoo bar: …”, “liquid soap: 500 g olive oil, 95 g potash …”
+		return true
+	}
+	if names > 0 && r.good.empty() && r.doesAfter(colon, hi) && !r.hasAmount(lo, colon) { // “Rosemary vinegar: stuff a jar with rosemary …”
+		return true
+	}
+	return names > 0 && (hasKind || !r.hasName(lo, colon) && (amounts > 0 || len(r.good.lines) == 0))
+}
+
+// doesAfter reports whether what is done begins right after a mark.
+func (r *reader) doesAfter(k, hi int) bool {
+	if k+1 >= hi {
+		return false
+	}
+	m := &r.out[k+1]
+	return m.is(step|fill|cover) || doings[r.toks[m.from].word]
+}
+
+// isMadeOf reports whether a head is a soap and what follows holds the lye that one is
+// made with.
+func (r *reader) isMadeOf(lo, colon, hi int) bool {
+	name := r.said(r.out[lo].from, r.out[colon-1].to)
+	if !strings.Contains(strings.ToLower(name), "soap") || !r.good.empty() {
+		return false
+	}
+	for k := colon + 1; k < hi; k++ {
+		if r.out[k].kind != aName {
+			continue
+		}
+		if m := r.read(r.said(r.out[k].from, r.out[k].to)); m != nil && (m.ID == "sodium-hydroxide" || m.ID == "potassium-hydroxide") {
+			return true
+		}
+	}
+	return false
+}
+
+// onlyTalk reports whether marks say nothing.
+func (r *reader) onlyTalk(lo, hi int) bool {
+	for k := lo; k < hi; k++ {
+		if m := &r.out[k]; !m.is(small|joiner|optional) || m.is(kind) {
+			return false
+		}
+		r.optional = r.optional || r.out[k].is(optional)
+	}
+	return true
+}
+
+// saysMore reports whether a head has a word beside the name of a material.
+func (r *reader) saysMore(lo, hi int) bool {
+	for k := lo; k < hi; k++ {
+		m := &r.out[k]
+		switch r.toks[m.from].word {
+		case "double", "halve", "more", "less", "extra":
+			return false
+		}
+		if m.kind == aWord && r.toks[m.from].kind == isWord || m.is(pieces|thing|kind) {
+			return true
+		}
+	}
+	return false
+}
+
+// isHeadNumber reports whether an amount is of the good in a head: “24 dishwasher tablets”.
+func (r *reader) isHeadNumber(lo, k int) bool {
+	for i := lo; i < k; i++ {
+		if !r.out[i].is(small | yield | joiner) {
+			return false
+		}
+	}
+	return k+1 < len(r.out) && r.out[k+1].is(kind)
+}
+
+// yieldHead reads “for one kilo of powder” at the head of what is listed.
+func (r *reader) yieldHead(lo, end int) bool {
+	head := lo
+	for head < end-1 && r.out[head].is(small) && !r.out[head].is(yield) {
+		head++
+	}
+	kindSaid, called, hasKind := r.kindIn(lo, end)
+	if !r.startsWith(head, yield) && !(head > lo && r.out[head-1].is(top)) && !hasKind || r.hasName(lo, end) && !hasKind {
+		return false
+	}
+	var said *amountSaid
+	for k := lo; k < end; k++ {
+		if m := &r.out[k]; m.kind == anAmount && !m.article {
+			if said != nil {
+				return false
+			}
+			said = r.amountSaid(m)
+		}
+	}
+	if said == nil || said.Amount.Open() != quantity.NotOpen {
+		return false
+	}
+	if hasKind {
+		r.good.Kind, r.good.Name = kindSaid, sentenceCase(called)
+	}
+	r.becomes(r.out[lo].from, r.out[end].to, AsYield, nil)
+	r.yields(said)
+	return true
+}
+
+// kindIn is the kind of good that a stretch speaks of.
+func (r *reader) kindIn(lo, hi int) (k formula.Kind, name string, ok bool) {
+	for i := lo; i < hi; i++ {
+		if i >= len(r.out) {
+			break
+		}
+		for at := r.out[i].from; at < r.out[i].to; at++ {
+			if m, n := r.lex.at(r.toks, at); m.is(kind) && at+n <= r.out[hi-1].to && n > best(ok, name) {
+				k, name, ok = m.kind, r.said(at, at+n), true
+			}
+		}
+	}
+	return k, name, ok
+}
+
+func best(ok bool, name string) int {
+	if !ok {
+		return 0
+	}
+	return len(strings.Fields(name))
+}
+
+// lineAlone reports whether a sentence is a line by itself: a break ends it, and it
+// stands at the beginning of a text or after a break.
+func (r *reader) lineAlone(lo, hi int) bool {
+	ends := hi < len(r.out) && r.toks[r.out[hi].from].kind == isBreak
+	first := r.out[lo].from
+	for first > 0 && r.toks[first-1].kind == isSign {
+		first--
+	}
+	return ends && (first == 0 || r.toks[first-1].kind == isBreak)
+}
+
+// onlyKind reports whether a sentence is no more than a name: “Liquid detergent.”
+func (r *reader) onlyKind(lo, hi int) bool {
+	_, name, ok := r.kindIn(lo, hi)
+	return ok && len(strings.Fields(name)) >= r.out[hi-1].to-r.out[lo].from-1
+}
+
+// goodWords end the name of a good that no list has.
+var goodWords = map[string]bool{"paste": true, "powder": true, "cleaner": true, "spray": true, "polish": true, "wash": true, "mix": true, "detergent": true, "liquid": true, "gel": true,
+	"cream": true, "scrub": true, "bombs": true, "tabs": true, "tablets": true, "degreaser": true, "freshener": true, "bleach": true, "starch": true, "cleanser": true, "remover": true, "rinse": true, "soak": true}
+
+// namesGood reports whether a sentence is the name of a good and of no material.
+func (r *reader) namesGood(lo, hi int) bool {
+	text := r.said(r.out[lo].from, r.out[hi-1].to)
+	return r.out[hi-1].to-r.out[lo].from > 1 && goodWords[lastWord(text)] && r.read(text) == nil
+}
+
+// amountsFollow reports whether the next sentences say how much of something.
+func (r *reader) amountsFollow(hi int) bool {
+	for k, breaks := hi, 0; k < len(r.out) && breaks < 4; k++ {
+		switch m := &r.out[k]; m.kind {
+		case aStop:
+			breaks++
+		case anAmount:
+			if !m.article {
+				return true
+			}
+		case aRatio:
+			return true
+		}
+	}
+	return false
+}
+
+// newGood begins another good.
+func (r *reader) newGood() {
+	r.settle()
+	r.askMentioned()
+	r.good = &Good{Kind: "other"}
+	r.goods = append(r.goods, r.good)
+	r.memory = memory{}
+}
+
+// trimOpening takes the words off a title that introduce it.
+func trimOpening(title string) string {
+	for _, lead := range titleLeads {
+		if len(title) > len(lead) && strings.EqualFold(title[:len(lead)], lead) {
+			return trimOpening(strings.TrimSpace(title[len(lead):]))
+		}
+	}
+	return strings.TrimSuffix(strings.Trim(title, " #*_-–—:."), " again")
+}
+
+var titleLeads = []string{"i'd like to write down ", "i want to write down ", "let me write down ", "write down ", "i'd like to note ", "note down ", "let me note ", "recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "here's how i do ", "here is how i do ", "here's how i make ", "here is how i make ", "here's how we do ", "here's how we make ", "this is how i make ", "this is how i do ", "this is how we make ", "this one is ", "how i do ", "how we do ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need "}
+
+func sentenceCase(s string) string {
+	if s == "" {
+		return s
+	}
+	if c := s[0]; 'a' <= c && c <= 'z' {
+		return string(c-'a'+'A') + s[1:]
+	}
+	return s
+}
+
+// within is a text of so many letters at most.
+func within(most int, text string) string {
+	if letters := []rune(text); len(letters) > most {
+		return string(letters[:most-1]) + "…"
+	}
+	return text
+}

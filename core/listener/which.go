@@ -1,0 +1,254 @@
+package listener
+
+// Which material came.
+
+import (
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode"
+
+	"keencrock/core/material"
+	"keencrock/core/quantity"
+)
+
+// nameFollows reports whether a material's name, or a strange word that may be one,
+// follows an amount directly.
+func (d *deliveryReader) nameFollows(k int) bool {
+	for i := k + 1; i < len(d.out) && i < k+4; i++ {
+		m := &d.out[i]
+		switch {
+		case m.kind == aName:
+			return true
+		case m.is(kind | machine):
+			return d.read1(m) != nil
+		case m.kind == aWord && d.toks[m.from].kind == isWord && !d.isCue(m.from), m.kind == anAmount && m.amount.Amount.Unit() == quantity.Percent, m.is(small) && !m.is(joiner) && !d.isCue(m.from):
+		default:
+			return false
+		}
+	}
+	return false
+}
+
+func (d *deliveryReader) read1(m *mark) *material.Material {
+	return d.reader.read(d.said(m.from, m.to))
+}
+
+// walkName reads which material came.
+func (d *deliveryReader) walkName(k int) int {
+	m := &d.out[k]
+	from, to := m.from, m.to
+	for i := k - 1; i >= 0 && d.out[i].kind == aWord && d.toks[d.out[i].from].kind == isWord && d.fates[d.origin[d.out[i].from]].became == Unread; i-- {
+		from = d.out[i].from // “organic black soap”
+	}
+	next := k + 1
+	for next < len(d.out) && d.out[next].kind == aWord && d.toks[d.out[next].from].kind == isWord && !d.isCue(d.out[next].from) {
+		to = d.out[next].to
+		next++
+	}
+	if next < len(d.out) && d.out[next].kind == aName && d.out[next].from == to && d.now != nil && d.now.amount != nil && !d.now.named() && !d.amountAfterName(next+1) { // “500 g percarbonate TAED blend” is neither
+		for to = d.out[next].to; next+1 < len(d.out) && (d.out[next+1].kind == aWord || d.out[next+1].is(small)) && d.toks[d.out[next+1].from].kind == isWord && !d.isCue(d.out[next+1].from); next++ {
+			to = d.out[next+1].to
+		}
+		next++
+	}
+	text := d.said(from, to)
+	if next < len(d.out) && d.out[next].kind == anOpening {
+		end := d.closing(next, len(d.out))
+		if inner := d.said(d.out[next].from+1, d.out[end].from); end > next+1 && !d.hasFact(next, end) && !(d.out[next+1].kind == anAmount && d.out[next+1].amount.Amount.Unit() != quantity.Percent) {
+			text += " (" + inner + ")"
+			to, next = d.out[end].to, end+1
+		}
+	}
+	if next+1 < len(d.out) && d.out[next].kind == aColon && d.out[next+1].kind == aName && (d.now == nil || d.now.amount == nil || d.now.named()) { // “essential oils: lavender 10 ml, …”
+		d.becomes(from, to, AsLeftOut, nil)
+		return next
+	}
+	if end := d.notCome(next); end > 0 { // “The percarbonate didn't.”
+		d.becomes(from, d.out[end-1].to, AsQuestion, nil)
+		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "did-not-come", Text: sentenceCase(text) + " did not come: it is left out."})
+		return end
+	}
+	l := d.lot(func(l *lotSaid) bool { return l.named() })
+	if d.eachIs != nil && l.amount == nil {
+		l.amount = d.eachIs
+	}
+	d.name(l, text)
+	d.becomes(from, to, AsMaterial, l.line)
+	return next
+}
+
+// eachNames reports whether two names follow with nothing but “and” between them.
+func (d *deliveryReader) eachNames(k int) bool {
+	names := 0
+	for ; k < len(d.out) && names < 2; k++ {
+		switch m := &d.out[k]; {
+		case m.kind == aName:
+			names++
+		case m.is(joiner | small), m.kind == aComma, m.kind == aColon:
+		default:
+			return false
+		}
+	}
+	return names == 2
+}
+
+// notCome is the mark after words, from mark k on, that say that what was named did not
+// come; 0 where they say no such thing.
+func (d *deliveryReader) notCome(k int) int {
+	if d.now != nil && d.now.amount != nil && !d.now.named() || k >= len(d.out) {
+		return 0
+	}
+	switch d.toks[d.out[k].from].word {
+	case "didn't", "didnt", "hasn't", "hasnt", "wasn't", "wasnt", "isn't", "missing":
+	default:
+		return 0
+	}
+	for k < len(d.out) && d.out[k].kind != aStop && d.out[k].kind != aComma {
+		k++
+	}
+	return k
+}
+
+// mostOfScent is up to how many millilitres “lemon” is its oil: fruit is not sold so.
+const mostOfScent = 100
+
+// name finds the material of a lot.
+func (d *deliveryReader) name(l *lotSaid, text string) {
+	l.Name = text
+	amount := quantity.Amount{}
+	if l.amount != nil {
+		amount = l.amount.Amount
+	}
+	if scent := d.scentOf(text); scent != "" && amount.Kind() == quantity.Volume && millilitres(amount) <= mostOfScent { // “lemon 10 ml”
+		text = scent
+	}
+	n, err := d.lib.ReadSaid(text, amount)
+	if err != nil {
+		probe := &Line{name: text, Err: err}
+		probe.Amount = quantity.Of(1, 1, quantity.Kilogram)
+		d.spellRight(probe)
+		if probe.Err == nil {
+			if found, e := d.lib.Find(probe.Material); e == nil {
+				l.Material, l.Err = found, nil
+				return
+			}
+		}
+	}
+	l.Material, l.Err = n.Material, err
+}
+
+// strength reads “white vinegar 6 %”: it belongs to the name before or after.
+func (d *deliveryReader) strength(k int) int {
+	m := &d.out[k]
+	if d.now != nil && d.now.named() && d.now.Material != nil && !d.nameFollows(k) {
+		d.name(d.now, d.now.Name+" "+d.said(m.from, m.to))
+		d.becomes(m.from, m.to, AsMaterial, d.now.line)
+		return k + 1
+	}
+	for i := k + 1; i < len(d.out) && i < k+3; i++ {
+		if d.out[i].kind == aName {
+			text := d.said(m.from, d.out[i].to)
+			l := d.lot(func(l *lotSaid) bool { return l.named() })
+			d.name(l, text)
+			d.becomes(m.from, d.out[i].to, AsMaterial, l.line)
+			return i + 1
+		}
+	}
+	d.becomes(m.from, m.to, Unread, nil)
+	return k + 1
+}
+
+// walkWord reads a word that is nothing certain: a cue for what follows, or a part of a
+// name that is not known.
+func (d *deliveryReader) walkWord(k int) int {
+	m := &d.out[k]
+	t := &d.toks[m.from]
+	if d.packagingAt(k) || d.packagesFirst(k) {
+		return k + 1
+	}
+	if t.kind != isWord || d.isCue(m.from) {
+		as := AsSmallTalk
+		if t.kind == isNumber {
+			as = Unread
+		}
+		d.becomesWhereUnread(m.from, m.to, as, nil)
+		return k + 1
+	}
+	end := k
+	for end < len(d.out) && d.out[end].kind == aWord && d.toks[d.out[end].from].kind == isWord && !d.isCue(d.out[end].from) {
+		end++
+	}
+	if end < len(d.out) && d.out[end].kind == aName && end-k <= mostTail && d.now != nil && !d.now.named() {
+		return end // belongs to that name
+	}
+	text := d.said(m.from, d.out[end-1].to)
+	l := d.now
+	if n := timesCode.FindStringSubmatch(text); n != nil && l != nil && l.named() && l.amount != nil && l.factor == 0 { // “1.5 kg bag 1.49 x4”
+		l.factor, _ = strconv.Atoi(n[1])
+		if l.price != nil && l.price.of == ofAll {
+			l.price.of = ofEach
+		}
+		d.becomes(m.from, d.out[end-1].to, AsPacks, l.line)
+		return end
+	}
+	if l != nil && l.named() && l.LotCode == "" && bareCode.MatchString(text) { // “Quayside, W51”
+		l.LotCode = text
+		d.becomes(m.from, d.out[end-1].to, AsLotCode, l.line)
+		return end
+	}
+	if l != nil && l.amount != nil && !l.named() {
+		d.name(l, text)
+		d.becomes(m.from, d.out[end-1].to, AsMaterial, l.line)
+		return end
+	}
+	if l == nil && isMonth(text) {
+		d.becomesWhereUnread(m.from, d.out[end-1].to, AsLeftOut, nil)
+		return end
+	}
+	if l == nil && end < len(d.out) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) && (brings[d.toks[d.out[end].from].word] || d.out[end].kind == aColon || d.out[end].kind == aComma || d.out[end].kind == aBullet) { // “Quayside delivered …”
+		d.ahead.Supplier = d.asSaid(m.from, d.out[end-1].to)
+		d.becomes(m.from, d.out[end-1].to, AsSupplier, nil)
+		return end
+	}
+	if l != nil && l.named() && l.amount != nil && l.Supplier == "" && end-k <= longestSupplier && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) {
+		l.Supplier = strings.TrimSuffix(strings.TrimSuffix(d.asSaid(m.from, d.out[end-1].to), "'s"), "’s")
+		if k > 0 && ofAllWords[d.toks[d.out[k-1].from].word] { // “…; both Quayside, yesterday”
+			d.ofAll = true
+			for _, other := range d.lots {
+				other.Supplier = l.Supplier
+			}
+		}
+		d.becomes(m.from, d.out[end-1].to, AsSupplier, l.line)
+		return end
+	}
+	if end-k <= 3 && end < len(d.out) && d.out[end].kind == anAmount && (l == nil || l.named() && l.amount != nil && l.closed) {
+		l = d.lot(func(*lotSaid) bool { return true })
+		d.name(l, text)
+		d.becomes(m.from, d.out[end-1].to, AsMaterial, l.line)
+		return end
+	}
+	d.becomesWhereUnread(m.from, d.out[end-1].to, AsLeftOut, nil)
+	return end
+}
+
+var timesCode = regexp.MustCompile(`^[x×](\d{1,3})$`)
+
+// bareCode is a code that nothing announces.
+var bareCode = regexp.MustCompile(`^[A-Z]{1,4}-?\d{2,6}[A-Z]?$`)
+
+// isMonth reports whether a text is the name of a month.
+func isMonth(text string) bool {
+	return len(text) >= 3 && slices.Contains(monthNumbers, strings.ToLower(text)[:3]) && dateWords.FindString(text) == text
+}
+
+// brings are what a supplier does.
+var brings = map[string]bool{"delivered": true, "brought": true, "sent": true, "dropped": true, "delivery": true, "has": true}
+
+func firstLetter(s string) rune {
+	for _, r := range s {
+		return r
+	}
+	return 0
+}
