@@ -208,7 +208,7 @@ func (r *reader) goesDown(said *amountSaid) bool {
 }
 
 // wets are the verbs that something is done with in a liquid.
-var wets = map[string]bool{"boil": true, "boiled": true, "simmer": true, "simmered": true, "soak": true, "soaked": true, "steep": true, "steeped": true, "dissolve": true, "dissolved": true, "infuse": true, "infused": true}
+var wets = wordSet("wets")
 
 // usedAhead reports whether what follows in the sentence says what a dose is for, and names
 // nothing.

@@ -161,7 +161,7 @@ func (d *deliveryReader) amountFollows(k int) bool {
 }
 
 // isSize are what jars and lids are measured across in.
-var isSize = map[string]bool{"mm": true, "cm": true}
+var isSize = wordSet("isSize")
 
 // timesBefore reports whether “x” or “times” stands right before a mark.
 func (d *deliveryReader) timesBefore(k int) bool {

@@ -167,7 +167,7 @@ func (r *reader) swapped(a *atom) bool {
 }
 
 // exchanges are the words for giving one thing for another.
-var exchanges = map[string]bool{"swap": true, "swop": true, "exchange": true, "replace": true, "switch": true, "substitute": true, "sub": true, "swapped": true, "replaced": true}
+var exchanges = wordSet("exchanges")
 
 // exchangeFor gives a line what was said, before it came, that it may be instead.
 func (r *reader) exchangeFor(l *Line) {

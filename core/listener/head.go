@@ -92,10 +92,9 @@ const longestHead = 4
 
 var (
 	// openings are words that begin to speak.
-	openings = map[string]bool{"right": true, "ok": true, "okay": true, "so": true, "well": true, "now": true, "then": true, "and": true, "oh": true, "hi": true}
-	makes    = map[string]bool{"make": true, "do": true, "mix": true, "brew": true, "whip": true, "made": true}
-	articles = map[string]bool{"the": true, "a": true, "an": true, "my": true, "our": true, "some": true}
+	openings = wordSet("openings")
+	makes    = wordSet("makes")
+	articles = wordSet("articles")
 	// ends are words at which a name is over.
-	ends = map[string]bool{"from": true, "with": true, "of": true, "in": true, "i": true, "we": true, "you": true, "use": true, "it": true, "and": true, "is": true, "just": true,
-		"take": true, "takes": true, "mix": true, "melt": true, "stir": true, "put": true, "add": true, "dissolve": true, "by": true, "like": true, "using": true, "per": true, "a": true, "half": true, "one": true, "two": true, "three": true, "four": true, "five": true}
+	ends = wordSet("ends")
 )

@@ -117,6 +117,33 @@ var spoken = sync.OnceValue(func() *lexicon {
 	return l
 })
 
+// wordSets are the words that the grammar asks for one by one, by the name of their set, in
+// the language that is spoken.
+var wordSets = sync.OnceValue(func() map[string][]string {
+	data, err := lexiconFiles.ReadFile("lexicon/" + language + ".words.json")
+	if err != nil {
+		panic(fmt.Sprintf("listener: %v", err))
+	}
+	var sets map[string][]string
+	if err := json.Unmarshal(data, &sets); err != nil {
+		panic(fmt.Sprintf("listener: %v", err))
+	}
+	return sets
+})
+
+// wordSet is one of them. A set that the language lacks is a fault of the program.
+func wordSet(name string) map[string]bool {
+	words := wordSets()[name]
+	if len(words) == 0 {
+		panic(fmt.Sprintf("listener: the lexicon has no words for %q", name))
+	}
+	set := make(map[string]bool, len(words))
+	for _, w := range words {
+		set[w] = true
+	}
+	return set
+}
+
 // readLexicon reads the phrases of a language: a list for each role.
 func readLexicon(data []byte) (*lexicon, error) {
 	var lists map[string][]string
@@ -159,7 +186,7 @@ func readLexicon(data []byte) (*lexicon, error) {
 }
 
 // otherWords are those that a word becomes another of without its apostrophe: “we'll”.
-var otherWords = map[string]bool{"well": true, "ill": true, "were": true, "shell": true, "hell": true, "id": true, "wed": true, "shed": true}
+var otherWords = wordSet("otherWords")
 
 func firstWord(s string) string {
 	first, _, _ := strings.Cut(s, " ")

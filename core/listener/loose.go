@@ -233,8 +233,7 @@ func (r *reader) onlyState(from, to int) bool {
 }
 
 // clauseWords begin a clause of their own.
-var clauseWords = map[string]bool{"if": true, "when": true, "because": true, "so": true, "that": true, "which": true, "who": true, "while": true, "until": true, "till": true,
-	"since": true, "as": true, "though": true, "although": true, "unless": true, "i": true, "we": true, "you": true, "it": true, "they": true, "she": true, "he": true}
+var clauseWords = wordSet("clauseWords")
 
 // strange reports whether words may be the name of a material that is not known: they
 // begin as no remark does.

@@ -310,7 +310,7 @@ var (
 )
 
 // ratioWords begin a ratio in words.
-var ratioWords = map[string]bool{"equal": true, "even": true, "the": true, "in": true, "half": true, "fifty": true, "one": true, "two": true, "three": true, "four": true, "roughly": true, "about": true, "nearly": true, "equally": true}
+var ratioWords = wordSet("ratioWords")
 
 // ratioAt reads shares said of what follows, or of what stands before.
 func (r *reader) ratioAt(i int) (mark, bool) {

@@ -323,10 +323,10 @@ func (r *reader) isTail(a *atom, k int, n *naming) bool {
 }
 
 // costs begin what something costs, or what is taken off it.
-var costs = map[string]bool{"minus": true, "costs": true, "cost": true, "costing": true}
+var costs = wordSet("costs")
 
 // verbs go with what was named and are no part of its name.
-var verbs = map[string]bool{"stays": true, "stay": true, "remains": true, "works": true, "smells": true, "does": true, "comes": true, "goes": true, "helps": true, "makes": true, "gives": true, "is": true, "are": true, "was": true}
+var verbs = wordSet("verbs")
 
 // mostTail is how many strange words after a name are taken for a part of it; more are
 // an aside.

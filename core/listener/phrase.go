@@ -449,10 +449,10 @@ func (r *reader) isDeterminer(k int) bool {
 }
 
 // multiplies are the words that make more or less of what was said.
-var multiplies = map[string]bool{"double": true, "triple": true, "halve": true}
+var multiplies = wordSet("multiplies")
 
 // atATime are the words for how much is made at once.
-var atATime = map[string]bool{"at a time": true, "a time": true, "each time": true, "every time": true, "in one go": true, "a go": true, "per go": true}
+var atATime = wordSet("atATime")
 
 // onlyVessel reports whether “a bucketful” is how much there is of what stands before it,
 // and of no use: nothing is measured yet that could be used.
@@ -478,16 +478,16 @@ func (r *reader) deniesVerb(tok int) bool {
 }
 
 // endsNone are the words after which what is named is in it again.
-var endsNone = map[string]bool{"so": true, "but": true, "it's": true, "just": true, "use": true, "then": true, "instead": true, "i": true, "we": true}
+var endsNone = wordSet("endsNone")
 
 // waits are what is done while a dose works.
-var waits = map[string]bool{"dry": true, "spray": true, "leave": true, "let": true, "wait": true, "soak": true, "stand": true, "rest": true}
+var waits = wordSet("waits")
 
 // conditions begin what a line hangs on.
-var conditions = map[string]bool{"if": true, "when": true, "unless": true, "because": true, "since": true}
+var conditions = wordSet("conditions")
 
 // leavesOut are the words that “out” goes with.
-var leavesOut = map[string]bool{"leave": true, "take": true, "keep": true, "leaving": true, "taking": true, "cut": true, "miss": true}
+var leavesOut = wordSet("leavesOut")
 
 // nextCore is the next amount or name from k on; a.hi without one.
 func (r *reader) nextCore(a *atom, k int) int {

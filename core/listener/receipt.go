@@ -130,7 +130,7 @@ func (d *deliveryReader) sentBack(k int) int {
 }
 
 // gets begin what came after all: “returned 1 kg of borax, bought 2 kg of bicarb”.
-var gets = map[string]bool{"bought": true, "got": true, "received": true, "took": true}
+var gets = wordSet("gets")
 
 // nowOpen reports whether a lot of this sentence has been named.
 func (d *deliveryReader) nowOpen() bool { return d.now != nil && d.now.named() && !d.now.closed }
@@ -174,7 +174,7 @@ func (d *deliveryReader) allFrom(k int) bool {
 }
 
 // ofAllWords say that what follows is of all that came.
-var ofAllWords = map[string]bool{"all": true, "everything": true, "both": true}
+var ofAllWords = wordSet("ofAllWords")
 
 // priced keeps a price with the lot it was said of.
 func (d *deliveryReader) priced(p *priceSaid, from, to int) {
@@ -290,14 +290,7 @@ func (d *deliveryReader) together() {
 }
 
 // cues are words that begin something other than a name.
-var cues = map[string]bool{"from": true, "for": true, "at": true, "lot": true, "batch": true, "best": true, "bb": true, "and": true, "with": true, "in": true, "of": true, "each": true,
-	"to": true, "on": true, "also": true, "plus": true, "x": true, "is": true, "was": true, "it": true, "the": true, "a": true, "an": true, "got": true, "came": true, "bought": true,
-	"we": true, "i": true, "have": true, "has": true, "delivered": true, "delivery": true, "new": true, "by": true, "per": true, "price": true, "use": true, "exp": true, "or": true,
-	"arrived": true, "received": true, "today": true, "there": true, "are": true, "were": true, "another": true, "more": true, "together": true, "costs": true, "cost": true, "paid": true,
-	"incl": true, "incl.": true, "inc": true, "excl": true, "vat": true, "net": true, "gross": true, "tax": true, "picked": true, "handle": true, "care": true, "usual": true, "ordered": true,
-	"this": true, "that": true, "they": true, "not": true, "no": true, "some": true, "all": true, "everything": true, "both": true, "then": true, "just": true, "order": true, "off": true, "per-": true, "w": true,
-	"canister": true, "canisters": true, "jerrycan": true, "jerrycans": true, "drum": true, "tin": true, "pouch": true, "packet": true, "packets": true, "refill": true,
-	"didn't": true, "didnt": true, "hasn't": true, "hasnt": true, "wasn't": true, "wasnt": true, "isn't": true, "missing": true}
+var cues = wordSet("cues")
 
 func (d *deliveryReader) isCue(tok int) bool { return cues[d.toks[tok].word] }
 

@@ -102,7 +102,7 @@ func (r *reader) beginsDoing() bool {
 }
 
 // whens are the words that say when something is done.
-var whens = map[string]bool{"then": true, "next": true, "the": true, "following": true, "morning": true, "day": true, "now": true, "after": true, "that": true, "finally": true, "lastly": true, "gradually": true, "slowly": true, "carefully": true, "once": true, "cool": true, ",": true, "in": true}
+var whens = wordSet("whens")
 
 // counts reports whether a number of loads or pieces stands at a mark.
 func (r *reader) counts(k, hi int) bool {
@@ -110,7 +110,7 @@ func (r *reader) counts(k, hi int) bool {
 }
 
 // doings are the words for what is done that begin a step where steps were said before.
-var doings = map[string]bool{"add": true, "mix": true, "stir": true, "put": true, "pour": true, "combine": true, "tip": true, "top": true, "cover": true, "fill": true, "sprinkle": true, "fold": true, "work": true, "dissolve": true, "drop": true}
+var doings = wordSet("doings")
 
 // parts reports whether a joiner parts two things that go in: “with” does only before an
 // amount.

@@ -425,8 +425,7 @@ func (r *reader) onlyKind(lo, hi int) bool {
 }
 
 // goodWords end the name of a good that no list has.
-var goodWords = map[string]bool{"paste": true, "powder": true, "cleaner": true, "spray": true, "polish": true, "wash": true, "mix": true, "detergent": true, "liquid": true, "gel": true,
-	"cream": true, "scrub": true, "bombs": true, "tabs": true, "tablets": true, "degreaser": true, "freshener": true, "bleach": true, "starch": true, "cleanser": true, "remover": true, "rinse": true, "soak": true}
+var goodWords = wordSet("goodWords")
 
 // namesGood reports whether a sentence is the name of a good and of no material.
 func (r *reader) namesGood(lo, hi int) bool {

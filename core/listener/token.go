@@ -167,6 +167,4 @@ func endsSentence(text string, toks []token, i int) bool {
 }
 
 // abbreviations end in a point that ends no sentence.
-var abbreviations = map[string]bool{"approx": true, "nr": true, "c": true, "ca": true, "tbsp": true, "tbs": true, "t": true, "tsp": true, "oz": true, "lb": true,
-	"lbs": true, "pt": true, "qt": true, "gal": true, "vol": true, "min": true, "mins": true, "hr": true, "hrs": true, "incl": true, "e": true, "g": true, "i": true,
-	"etc": true, "fl": true, "max": true, "wt": true, "dr": true, "st": true, "mrs": true, "mr": true, "ml": true, "kg": true, "l": true, "q": true, "s": true}
+var abbreviations = wordSet("abbreviations")

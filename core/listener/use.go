@@ -102,7 +102,7 @@ func (r *reader) doseOfLine(a *atom) {
 }
 
 // goodsThemselves are words for what was made, which nothing is made of.
-var goodsThemselves = map[string]bool{"powder": true, "liquid": true, "mix": true, "mixture": true, "detergent": true, "gel": true, "stuff": true, "the powder": true, "the mix": true}
+var goodsThemselves = wordSet("goodsThemselves")
 
 // waterOf takes “per bucket” for the water that a dose goes into.
 func (r *reader) waterOf(m *mark) {

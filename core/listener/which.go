@@ -244,7 +244,7 @@ func isMonth(text string) bool {
 }
 
 // brings are what a supplier does.
-var brings = map[string]bool{"delivered": true, "brought": true, "sent": true, "dropped": true, "delivery": true, "has": true}
+var brings = wordSet("brings")
 
 func firstLetter(s string) rune {
 	for _, r := range s {
