@@ -8,6 +8,44 @@ import (
 	"github.com/stretchr/testify/assert"
 )
 
+// What has no steps is asked about once before it goes to the bench: it takes the usual way, or
+// begins without.
+func TestABatchWithoutStepsIsAskedAboutOnce(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/crock/new")
+	b.fill(`input[aria-label="Name"]`, "Quay Spray")
+	b.fill(`[name="say"]`, "200 g white vinegar, 300 g water, 10 g alcohol")
+	b.press(kb.Enter)
+	b.seeIn(".lines", "300 g")
+	b.click("Keep this formula")
+	b.see("version 1")
+	at := b.path()
+	b.goTo(at + "?panel=make")
+	b.click("To the bench")
+	b.see("No steps are said")
+	b.click("Take the usual way")
+	b.click("Keep as version 2")
+	b.see("version 2")
+	b.click("To the bench")
+	b.see("Abandon this batch")
+	b.goTo("/crock/new")
+	b.fill(`input[aria-label="Name"]`, "Quay Plain")
+	b.fill(`[name="say"]`, "200 g white vinegar, 300 g water")
+	b.press(kb.Enter)
+	b.seeIn(".lines", "300 g")
+	b.click("Keep this formula")
+	b.see("version 1")
+	at = b.path()
+	b.goTo(at + "?panel=make")
+	b.click("To the bench")
+	b.click("Begin without")
+	b.see("Abandon this batch")
+	b.goTo(at + "?panel=make")
+	b.click("To the bench")
+	b.see("Abandon this batch")
+}
+
 // onTheBench opens the demo's batch that is being weighed.
 func (b *browser) onTheBench() {
 	b.t.Helper()
@@ -111,6 +149,7 @@ func TestDropsAreCountedAndTheRestIsWeighedAsItGoesIn(t *testing.T) {
 	b.click("times")
 	b.seeIn(".make", "10 drops")
 	b.click("To the bench")
+	b.click("Begin without")
 	b.see("weigh out")
 	b.seeIn(".steps", "10 drops")
 	b.weighOnScale()

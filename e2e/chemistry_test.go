@@ -30,6 +30,7 @@ func (b *browser) value(reading string) string {
 
 func (b *browser) choose(selector, value string) {
 	b.t.Helper()
+	b.until("a choice "+selector, fmt.Sprintf("document.querySelector(%q)", selector))
 	b.script("choose "+value, fmt.Sprintf("(s => { s.value = %q; s.dispatchEvent(new Event('change', { bubbles: true })) })(document.querySelector(%q))", value, selector))
 }
 

@@ -75,6 +75,7 @@ func TestFromAWrittenFormulaToAFinishedJar(t *testing.T) {
 	b.click("jars")
 	b.see("jars of")
 	b.click("To the bench")
+	b.click("Begin without")
 	b.see("weigh out")
 	for b.asked() != "All is weighed" {
 		b.weighOnScale()
@@ -271,6 +272,9 @@ func TestTheMainJobByKeyboardOnly(t *testing.T) {
 	b.press(kb.ArrowRight)
 	b.seeIn(".make", "to weigh")
 	b.tabTo("To the bench")
+	b.press(kb.Enter)
+	b.see("No steps are said")
+	b.tabTo("Begin without")
 	b.press(kb.Enter)
 	b.see("weigh out")
 	for line := 0; ; line++ {

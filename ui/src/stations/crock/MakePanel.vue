@@ -7,11 +7,20 @@ import { useRouter } from 'vue-router'
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
+import { remembered } from '../../parts/remembered'
 import { useSettled } from '../../parts/useSettled'
 import { count, day, grams, moneyAtLeast, sentence, times } from '../../words'
+import type { FormulaStep } from './steps'
+import type { FormulaFile } from './useDraft'
 
-const props = defineProps<{ id: string; version: number; dirty: boolean; name: string }>()
-defineEmits<{ keep: [] }>()
+const props = defineProps<{
+  id: string
+  version: number
+  dirty: boolean
+  name: string
+  file: FormulaFile
+}>()
+const emit = defineEmits<{ keep: []; steps: [steps: FormulaStep[]] }>()
 const router = useRouter()
 const client = useQueryClient()
 
@@ -133,6 +142,26 @@ const start = useMutation({
   onSuccess: (b) => {
     void client.invalidateQueries({ queryKey: ['batches'] })
     void router.push(`/bench/${b.id}`)
+  },
+})
+// What has no steps is asked about once, before it goes to the bench.
+const askedOf = remembered<string[]>('asked-of-steps', [])
+const asking = ref(false)
+const noSteps = computed(() => !props.file.steps?.length)
+function begin() {
+  if (noSteps.value && !askedOf.value.includes(props.id)) asking.value = true
+  else start.mutate()
+}
+function beginWithout() {
+  askedOf.value = [...askedOf.value, props.id].slice(-500)
+  asking.value = false
+  start.mutate()
+}
+const usual = useMutation({
+  mutationFn: () => ask(api.POST('/api/steps', { body: { ...props.file, name: props.file.name || 'new' } })),
+  onSuccess: (ways) => {
+    asking.value = false
+    if (ways[0]) emit('steps', ways[0].steps)
   },
 })
 </script>
@@ -262,16 +291,37 @@ const start = useMutation({
         block
         :disabled="dirty || plan.short"
         :loading="start.isPending.value"
-        @click="start.mutate()"
+        @click="begin()"
       >
         To the bench
       </Button>
+      <div v-if="asking" class="no-steps" role="alert">
+        <p>No steps are said: it would be weighed out and filled, and nothing between.</p>
+        <Button :loading="usual.isPending.value" @click="usual.mutate()">Take the usual way</Button>
+        <Button @click="beginWithout()">Begin without</Button>
+        <p v-if="usual.error.value" class="bad">{{ sentence(usual.error.value) }}</p>
+      </div>
       <p v-if="start.isError.value" class="bad" role="alert">{{ sentence(start.error.value) }}</p>
     </template>
   </div>
 </template>
 
 <style scoped>
+.no-steps {
+  background: var(--ochre-wash);
+  border-left: 3px solid var(--ochre);
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  margin-top: 10px;
+  padding: 10px 12px;
+}
+
+.no-steps p {
+  flex-basis: 100%;
+  margin: 0;
+}
+
 fieldset {
   border: 0;
   display: flex;

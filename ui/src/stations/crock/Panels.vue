@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { Schemas } from '../../api/client'
 import TabRow from '../../parts/TabRow.vue'
 import Readings from './Readings.vue'
+import type { FormulaStep } from './steps'
 import type { useDraft } from './useDraft'
 import type { Water } from './useWater'
 
@@ -76,6 +77,10 @@ function swapIn(line: number, _massG: number, leftG: number, by: Schemas['SwapCa
   })
 }
 
+function takeSteps(steps: FormulaStep[]) {
+  props.draft.change('', (f) => Object.assign(f, { steps, version: 3 }))
+}
+
 function takeOver(lines: Schemas['ProposedLine'][]) {
   props.draft.change('', (f) => {
     f.lines = lines.map((l) => ({ material: l.material, amount: l.amount }))
@@ -99,7 +104,9 @@ function takeOver(lines: Schemas['ProposedLine'][]) {
       :name="draft.file.value.name"
       :version="draft.base.value"
       :dirty="draft.dirty.value"
+      :file="draft.file.value"
       @keep="$emit('keep')"
+      @steps="takeSteps"
     />
     <MapPanel v-if="tab === 'map'" v-bind="asked" @set="setAmounts" />
     <SwapPanel v-if="tab === 'swap'" v-bind="asked" @swap="swapIn" />
