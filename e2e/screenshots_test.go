@@ -20,7 +20,10 @@ func TestScreenshots(t *testing.T) {
 		t.Skip("set KEEN_CROCK_SCREENSHOTS to a folder to take pictures")
 	}
 	b := startDemo(t).open()
-	shot := func(name string) { b.picture(filepath.Join(folder, name+".png")) }
+	shot := func(name string) {
+		b.until("all of it", "!/^Looking\\.$/m.test(document.querySelector('main')?.innerText ?? '')")
+		b.picture(filepath.Join(folder, name+".png"))
+	}
 
 	b.goTo("/")
 	b.signIn()

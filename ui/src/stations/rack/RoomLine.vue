@@ -66,7 +66,7 @@ const damp = computed(() => {
       <strong class="num">{{ Math.round(room.now.humidity) }} %</strong> damp
       <span class="soft small">{{ room.now.by_hand ? 'by hand' : '' }} {{ fromNow(room.now.at) }}</span></span
     >
-    <span v-else class="soft small">how warm and damp the room is, is not known</span>
+    <span v-else-if="room" class="soft small">how warm and damp the room is, is not known</span>
     <span v-if="line" class="two-days">
       <svg viewBox="0 0 100 20" aria-hidden="true"><path :d="line" /></svg>
       <span class="soft small">{{ damp }}</span>
