@@ -94,7 +94,13 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 // saidInParts is the line of a material that was said in parts and is now weighed: “sugar 1
 // part, peel 3 parts. So 100 g sugar, …”; nil without.
 func (r *reader) saidInParts(said *amountSaid, n *naming) *Line {
-	if said == nil || !holds(said.Amount) || said.Amount.Unit() == quantity.Part || !r.inParts() {
+	if said == nil || !holds(said.Amount) || said.Amount.Unit() == quantity.Part {
+		return nil
+	}
+	if last := r.last; last != nil && last.shared && last.from >= r.now.from && n.from > 0 && r.toks[n.from-1].word == "the" && strings.EqualFold(last.name, n.text) { // “a kilo of each … and half a kilo of the soap”
+		return last
+	}
+	if !r.inParts() {
 		return nil
 	}
 	m := r.read(n.text)

@@ -32,9 +32,9 @@ var verbs = []struct {
 	{formula.Infuse, []string{"infuse", "macerate"}},
 	{formula.Steep, []string{"steep", "soak"}},
 	{formula.Rest, []string{"mature", "rest"}},
-	{formula.Dry, []string{"dry", "cure", "air", "leave to dry", "leave it to dry", "leave them to dry", "let it dry", "let them dry", "let dry", "allow to dry", "spread them on", "spread it on", "spread on"}},
+	{formula.Dry, []string{"dry", "cure", "cured", "air", "leave to dry", "leave it to dry", "leave them to dry", "let it dry", "let them dry", "let dry", "allow to dry", "spread them on", "spread it on", "spread on"}},
 	{formula.Cool, []string{"cool", "let cool", "chill"}},
-	{formula.Stand, []string{"let stand", "let it stand", "leave", "let sit", "let it sit", "stand", "wait", "set aside", "keep it for", "keep for", "keep them for"}},
+	{formula.Stand, []string{"sits", "let stand", "let it stand", "leave", "let sit", "let it sit", "stand", "wait", "set aside", "keep it for", "keep for", "keep them for"}},
 	{formula.Fill, []string{"fill", "bottle", "pour into", "pour it into", "decant", "jar", "store", "keep in"}},
 	{formula.Add, []string{"drip", "spray", "mist", "drizzle", "trickle"}},
 	{formula.Mix, []string{"stuff it", "stuff a", "stuff the", "cram", "mix", "stir", "combine", "add", "fold", "shake", "put", "pour", "sprinkle", "work in", "toss", "sift", "sieve"}},
@@ -315,7 +315,7 @@ func linesIn(clause string, r *formula.Resolved, taken []bool) []int {
 
 // namesOf are the names that prose may use of a line.
 func namesOf(l *formula.ResolvedLine) []string {
-	names := []string{strings.ToLower(l.Line.Material), strings.ToLower(l.Material.Name)}
+	names := []string{strings.ReplaceAll(strings.ToLower(l.Line.Material), "-", " "), strings.ToLower(l.Material.Name)}
 	said := slices.Clone(names)
 	for _, n := range l.Material.Also {
 		names = append(names, strings.ToLower(n))

@@ -94,6 +94,7 @@ func (p *parser) fruit(t *Term) (bool, error) {
 		p.pos = mark
 		return false, nil
 	}
+	p.qualifiers(t) // “the peels of about 8 oranges”
 	start := p.pos
 	n, found, err := p.number()
 	if err != nil {
