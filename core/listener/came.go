@@ -20,6 +20,10 @@ func (d *deliveryReader) walkAmount(k int) int {
 		return d.strength(k)
 	}
 	next := k + 1
+	if next+1 < len(d.out) && d.toks[d.out[next].from].word == "in" && d.out[next+1].is(each) && d.now != nil && d.now.amount != nil { // “a kilo in each”
+		d.becomesWhereUnread(d.out[next].from, d.out[next].to, AsPacks, d.now.line)
+		next++
+	}
 	eachNext := next < len(d.out) && d.out[next].is(each)
 	switch {
 	case said.Amount.Open() != quantity.NotOpen && !name, m.article && !name && !d.packagingNext(next):
@@ -102,7 +106,7 @@ func (d *deliveryReader) walkAmount(k int) int {
 			return next
 		}
 	}
-	if n, vessel := vesselCount(said.Amount); vessel && !name && d.now != nil && d.now.named() && !d.now.Package && d.now.amount != nil && d.now.inPacks == 0 && !d.now.closed && k > 0 && d.toks[m.from-1].word == "in" { // “twenty kilos in four sacks”
+	if n, vessel := vesselCount(said.Amount); vessel && !name && d.now != nil && d.now.named() && !d.now.Package && d.now.amount != nil && d.now.inPacks == 0 && !d.now.closed && k > 0 && (d.toks[m.from-1].word == "in" || d.toks[m.from-1].word == "," && d.now.price == nil && d.now.factor == 0 && !isPack(d.now.amount.Amount.Unit()) && !(next < len(d.out) && d.out[next].kind == anAmount)) { // “twenty kilos in four sacks”
 		d.now.inPacks = int(n + 0.5)
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
 		return next
@@ -233,6 +237,8 @@ func (d *deliveryReader) bareNumber(k int, said *amountSaid) int {
 	case l != nil && l.price != nil && l.price == d.last && d.bareAt == m.from && n.Value >= 10 && n.Value < 100: // “four twenty”
 		l.price.amount = l.price.amount.Add(decimal.NewFromFloat(n.Value).Div(decimal.NewFromInt(100)))
 		d.becomes(m.from, m.to, AsPrice, l.line)
+	case k+1 < len(d.out) && d.countsWord(k+1): // “two different lots” is no price
+		d.becomes(m.from, m.to, AsLeftOut, nil)
 	case l != nil && l.named() && l.price == nil && said.Amount.Open() == quantity.NotOpen && !m.article:
 		d.priced(&priceSaid{amount: decimal.NewFromFloat(n.Value).Round(2), currency: d.o.Currency}, m.from, m.to)
 		d.bareAt = m.to
@@ -243,6 +249,18 @@ func (d *deliveryReader) bareNumber(k int, said *amountSaid) int {
 		d.becomes(m.from, m.to, Unread, nil)
 	}
 	return k + 1
+}
+
+// countsWord reports whether a word that may be counted stands at a mark: no cue, and no
+// name of somebody.
+func (d *deliveryReader) countsWord(k int) bool {
+	m := &d.out[k]
+	word := d.toks[m.from].word
+	if word == "lots" || word == "batches" {
+		return true
+	}
+	said := d.asSaid(m.from, m.to)
+	return m.kind == aWord && d.toks[m.from].kind == isWord && !d.isCue(m.from) && said == strings.ToLower(said)
 }
 
 // pounds takes “two pounds fifty” for money where the goods have their weight.

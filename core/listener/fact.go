@@ -50,9 +50,11 @@ var (
 	moneySign    = regexp.MustCompile(`(?i)^(?:` + currencySign + `)\s?\d{1,7}(?:[.,]\d{1,2})?(?:\s?(?:` + currencyWord + `)\b)?`)
 	moneyNumber  = regexp.MustCompile(`(?i)^(\d{1,7}(?:[.,]\d{1,2})?)(\s?(?:` + currencySign + `)|\s?(?:` + currencyWord + `)\b)(?:\s?(?:and\s)?(\d{2})\b(?:\s?(?:cents?|p|pence|ct)\b)?)?`)
 	moneyDecimal = regexp.MustCompile(`^\d{1,7}[.,]\d{2}(?:$|[^\d.,]|[.,](?:$|[^\d.,]))`)
+	noteNamed    = regexp.MustCompile(`(?i)^a (fiver|tenner)\b`)
 	moneyMany    = regexp.MustCompile(`^(?:[€$£]\s?)?(?:\d{1,3}(?:,\d{3})+\.\d{2}|\d{1,3}(?:\.\d{3})+,\d{2})(?:\s?[€$£])?`)
 	moneyDash    = regexp.MustCompile(`^(\d{1,7})(?:[.,][-–—]{1,2})`)
 	afterMoney   = regexp.MustCompile(`(?i)^[ \t]*(?:,[ \t]*)?(?:(each|apiece|a piece|per piece|a (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|go|pop|unit|litre bottle|kilo bag)\b|per (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|unit)\b|the (?:bag|box|pack|bottle|jar|tub|piece|bar)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|the two|the three|the four|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
+	inEach       = regexp.MustCompile(`(?i)^ in (?:each|every|a|one)\b`) // “at 2.10, a kilo in each”
 	priceCue     = regexp.MustCompile(`(?i)^(?:for|at|@|à|paid|pay|cost|costs|costing|cost me|price|priced at|was|came to|comes to|it was|that was|worth)\s*:?\s+`)
 	freight      = regexp.MustCompile(`(?i)^\s*(?:for )?(?:delivery|shipping|postage|carriage|freight|p\s?&\s?p|the post)\b`)
 	giftWords    = regexp.MustCompile(`(?i)^(?:(?:as )?a (?:free )?gift|(?:as )?a present|free of charge|for free|for nothing|no charge|gratis|given (?:to (?:me|us))?|gave (?:me|us)|(?:i|we) (?:was|were) given|donated|gift|free sample|a freebie|freebie|free|on the house|left over from a neighbour)\b`)
@@ -73,6 +75,7 @@ var (
 	codeCue  = regexp.MustCompile(`(?i)^(?:(?:lots?|batch(?:es)?|charge|ch\.-?b\.?)\b\.?\s*(?:codes?\b|numbers?\b|no\b\.?|nr\b\.?|num\b|is\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
 	totalCue = regexp.MustCompile(`(?i)^(?:in total|total|sum|altogether|all in all|all together|makes|the bill|bill|total price|comes to)\s*[:=]?\s+`)
 	codeMore = regexp.MustCompile(`^(?:\s*(?:,|and|&|/|\bto\b|–|until)+\s*)+([A-Za-z]{0,4}-?\d[A-Za-z0-9./_-]*)`)
+	codeNext = regexp.MustCompile(`^\s+([A-Z]{1,4}-?\d[A-Za-z0-9./_-]*)`)
 	heading  = regexp.MustCompile(`(?i)^(?:invoice|bill|receipt|order|delivery note|docket|slip)\b(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*(?:\s*(?::|,|;|\n|$)|\s+(?:arrived|came|delivered|received)\b)`)
 	brought  = regexp.MustCompile(`(?i)^(?:delivery|carriage|postage|shipping|freight|p\s?&\s?p|courier|transport)(?: (?:was|cost|costs|charge|of|for it|fee))*\s*[:=]?\s+`)
 	codeEnd  = regexp.MustCompile(`^ \d{1,6}\b`)
@@ -136,6 +139,9 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 			cue := strings.ToLower(at[:m[2]])
 			for strings.HasPrefix(cue, "lots") || strings.HasPrefix(cue, "batches") || strings.Contains(cue, "numbers") || strings.Contains(cue, "codes") { // “lots P1, P2 and P3”
 				m := codeMore.FindStringSubmatch(at[end:])
+				if m == nil {
+					m = codeNext.FindStringSubmatch(at[end:])
+				}
 				if m == nil || unitAfter(m[1]+at[end+len(m[0]):]) {
 					break
 				}
@@ -297,6 +303,12 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 		}
 		if m[3] != "" {
 			p.amount = p.amount.Add(numberIn(m[3]).Div(decimal.NewFromInt(100)))
+		} else if !strings.Contains(unit, "cent") && unit != "p" && unit != "pence" && !strings.ContainsAny(m[1], ".,") { // “6 euros fifty”
+			rest := strings.TrimPrefix(strings.TrimLeft(money[n:], " "), "and ")
+			if cents, k := wordNumber(rest); k > 0 && !isDigit(rest[0]) && strings.HasPrefix(money[n:], " ") && cents.GreaterThanOrEqual(decimal.NewFromInt(5)) && cents.LessThan(decimal.NewFromInt(100)) && !unitAfter(rest) {
+				p.amount = p.amount.Add(cents.Div(decimal.NewFromInt(100)))
+				n = len(money) - len(rest) + k
+			}
 		}
 	case moneyDash.MatchString(money):
 		m := moneyDash.FindStringSubmatch(money)
@@ -307,6 +319,12 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 			break // “2.50 kg”
 		}
 		p.amount, n = numberIn(m), len(m)
+	case noteNamed.MatchString(money):
+		m := noteNamed.FindStringSubmatch(money)
+		p.amount, n = decimal.NewFromInt(5), len(m[0])
+		if strings.EqualFold(m[1], "tenner") {
+			p.amount = decimal.NewFromInt(10)
+		}
 	default:
 		value, length, currency := moneyInWords(money, o.Currency)
 		if length == 0 && start > 0 && cue != "was" {
@@ -325,7 +343,7 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	if m := deposit.FindString(text[end:]); m != "" {
 		return fact{from: i, to: end + len(m), kind: aDeposit, price: p}, true
 	}
-	if m := afterMoney.FindStringSubmatch(text[end:]); m != nil {
+	if m := afterMoney.FindStringSubmatch(text[end:]); m != nil && !inEach.MatchString(text[end+len(m[0]):]) {
 		end += len(m[0])
 		switch {
 		case m[1] != "":

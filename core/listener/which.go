@@ -57,6 +57,15 @@ func (d *deliveryReader) walkName(k int) int {
 	if next < len(d.out) && d.out[next].kind == anOpening {
 		end := d.closing(next, len(d.out))
 		if inner := d.said(d.out[next].from+1, d.out[end].from); end > next+1 && !d.hasFact(next, end) && !(d.out[next+1].kind == anAmount && d.out[next+1].amount.Amount.Unit() != quantity.Percent) {
+			if inner != strings.ToLower(inner) && d.reader.read(text) != nil && d.reader.read(text+" ("+inner+")") == d.reader.read(text) && d.reader.read(inner) == nil && unicode.IsUpper(firstLetter(d.asSaid(d.out[next].from+1, d.out[end].from))) { // “washing soda (Quayside)”
+				l := d.lot(func(l *lotSaid) bool { return l.named() })
+				l.Supplier = d.asSaid(d.out[next].from+1, d.out[end].from)
+				d.becomes(d.out[next].from, d.out[end].to, AsSupplier, l.line)
+				next = end + 1
+				d.name(l, text)
+				d.becomes(from, to, AsMaterial, l.line)
+				return next
+			}
 			text += " (" + inner + ")"
 			to, next = d.out[end].to, end+1
 		}
