@@ -76,15 +76,25 @@ func (r *reader) atom(lo, hi int) {
 	r.joined, r.proseBefore = false, a.prose
 }
 
+// conditionAt is the mark that a condition begins with at the head of an atom; −1 without one.
+func (r *reader) conditionAt(a *atom) int {
+	for k := a.lo; k < a.hi; k++ {
+		if conditions[r.toks[r.out[k].from].word] {
+			return k
+		}
+		if !r.out[k].is(joiner | small) {
+			break
+		}
+	}
+	return -1
+}
+
 // conditionOf passes over what a line hangs on where it is said before it and names a
 // material, “if you've got hard water chuck in half a kilo of citrate”: the line may be left
 // out. It is the mark that the rest begins with.
 func (r *reader) conditionOf(a *atom) int {
-	k := a.lo
-	for k < a.hi && r.out[k].is(joiner|small) && !conditions[r.toks[r.out[k].from].word] {
-		k++
-	}
-	if k >= a.hi || !conditions[r.toks[r.out[k].from].word] {
+	k := r.conditionAt(a)
+	if k < 0 {
 		return a.lo
 	}
 	named := false
@@ -116,11 +126,8 @@ func (r *reader) conditionOf(a *atom) int {
 // leftOutIf reads “if it's for colours leave out the percarbonate”, now or before its line:
 // the line may be left out. It is the mark that the rest begins with.
 func (r *reader) leftOutIf(a *atom) int {
-	k := a.lo
-	for k < a.hi && r.out[k].is(joiner|small) && !conditions[r.toks[r.out[k].from].word] {
-		k++
-	}
-	if k >= a.hi || !conditions[r.toks[r.out[k].from].word] {
+	k := r.conditionAt(a)
+	if k < 0 {
 		return a.lo
 	}
 	var name *mark
