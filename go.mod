@@ -7,6 +7,7 @@ ignore ./ui/node_modules
 require (
 	github.com/agnivade/levenshtein v1.2.2
 	github.com/alexedwards/argon2id v1.0.0
+	github.com/bep/imagemeta v1.0.1
 	github.com/boombuler/barcode v1.1.0
 	github.com/chromedp/cdproto v0.159.0
 	github.com/chromedp/chromedp v0.23.0

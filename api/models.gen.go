@@ -124,6 +124,7 @@ const (
 	BatchEventKindMeasured      BatchEventKind = "measured"
 	BatchEventKindNoted         BatchEventKind = "noted"
 	BatchEventKindPacked        BatchEventKind = "packed"
+	BatchEventKindPictured      BatchEventKind = "pictured"
 	BatchEventKindPiecesBroke   BatchEventKind = "pieces-broke"
 	BatchEventKindPiecesCounted BatchEventKind = "pieces-counted"
 	BatchEventKindPotWeighed    BatchEventKind = "pot-weighed"
@@ -166,6 +167,8 @@ func (e BatchEventKind) Valid() bool {
 	case BatchEventKindNoted:
 		return true
 	case BatchEventKindPacked:
+		return true
+	case BatchEventKindPictured:
 		return true
 	case BatchEventKindPiecesBroke:
 		return true
@@ -1754,11 +1757,12 @@ type BatchEvent struct {
 	MeasuredPh MeasuredPh `json:"measured_ph,omitempty,omitzero"`
 
 	// Name of a line that was added
-	Name    string  `json:"name,omitempty,omitzero"`
-	Seconds float64 `json:"seconds,omitempty,omitzero"`
-	Seq     int     `json:"seq"`
-	Step    *int    `json:"step,omitempty"`
-	Text    string  `json:"text,omitempty,omitzero"`
+	Name    string       `json:"name,omitempty,omitzero"`
+	Picture PictureInLog `json:"picture,omitempty,omitzero"`
+	Seconds float64      `json:"seconds,omitempty,omitzero"`
+	Seq     int          `json:"seq"`
+	Step    *int         `json:"step,omitempty"`
+	Text    string       `json:"text,omitempty,omitzero"`
 
 	// Undone it was taken back
 	Undone bool `json:"undone,omitempty,omitzero"`
@@ -1833,6 +1837,18 @@ type BatchNote struct {
 type BatchPage struct {
 	Batches []BatchSummary `json:"batches"`
 	Next    string         `json:"next,omitempty,omitzero"`
+}
+
+// BatchPicture defines model for BatchPicture.
+type BatchPicture struct {
+	// At when it was, where it was sent later; now when left out
+	At time.Time `json:"at,omitempty,omitzero"`
+
+	// Jpeg the photo in base64: JPEG, or PNG, GIF or WebP; at most 2.9 MB and 20 megapixels
+	Jpeg []byte `json:"jpeg"`
+
+	// Text what it shows
+	Text string `json:"text,omitempty,omitzero"`
 }
 
 // BatchState defines model for BatchState.
@@ -3670,6 +3686,16 @@ type PhReading struct {
 // PhReadingFrom worked out, measured by the maker, or what is usual for the material
 type PhReadingFrom string
 
+// PictureInLog defines model for PictureInLog.
+type PictureInLog struct {
+	// Height pixels
+	Height int                `json:"height"`
+	Id     openapi_types.UUID `json:"id"`
+
+	// Width pixels
+	Width int `json:"width"`
+}
+
 // Plan defines model for Plan.
 type Plan struct {
 	BestBefore       openapi_types.Date `json:"best_before,omitempty,omitzero"`
@@ -4982,6 +5008,12 @@ type PackBatchParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// PictureBatchParams defines parameters for PictureBatch.
+type PictureBatchParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // PrintLabelsParams defines parameters for PrintLabels.
 type PrintLabelsParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
@@ -5080,6 +5112,9 @@ type MoveJarsParams struct {
 // ListLotsParams defines parameters for ListLots.
 type ListLotsParams struct {
 	Material string `form:"material,omitempty" json:"material,omitempty,omitzero"`
+
+	// Code the lots of a code, in any case of letters
+	Code string `form:"code,omitempty" json:"code,omitempty,omitzero"`
 
 	// Empty with used-up lots too
 	Empty bool `form:"empty,omitempty" json:"empty,omitempty,omitzero"`
@@ -5263,6 +5298,9 @@ type NoteBatchJSONRequestBody = BatchNote
 
 // PackBatchJSONRequestBody defines body for PackBatch for application/json ContentType.
 type PackBatchJSONRequestBody = Pack
+
+// PictureBatchJSONRequestBody defines body for PictureBatch for application/json ContentType.
+type PictureBatchJSONRequestBody = BatchPicture
 
 // PrintLabelsJSONRequestBody defines body for PrintLabels for application/json ContentType.
 type PrintLabelsJSONRequestBody = LabelOrder

@@ -53,6 +53,8 @@ var rooms = map[string]room{
 		others: []string{"github.com/shopspring/decimal", "golang.org/x/text", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types"}},
 	"internal/exchange/paper/": {ours: []string{"core/label/"}, standard: with(plain, "encoding/base64", "encoding/xml"),
 		others: []string{"github.com/signintech/gopdf", "github.com/boombuler/barcode", "golang.org/x/image"}},
+	"internal/exchange/picture/": {ours: []string{"internal/problem/"}, standard: with(plain, "image", "image/gif", "image/jpeg", "image/png"),
+		others: []string{"golang.org/x/image", "github.com/bep/imagemeta"}},
 	// files on disk, and the clock that says when the next backup is due
 	"internal/exchange/archive/": {standard: with(plain, "archive/zip", "crypto/sha256", "encoding/hex", "hash", "os", "path/filepath")},
 	"internal/backup/":           {ours: []string{"internal/store/", "internal/exchange/archive/"}, standard: with(plain, "log/slog", "os", "path/filepath"), others: []string{"github.com/google/uuid"}},

@@ -21,8 +21,14 @@ func (b *Batch) Check(e Event) error {
 			return refuse("bad-value", "ph", "Say what was measured.")
 		}
 		return nil
+	case Pictured:
+		return b.checkPicture()
 	case Amended:
 		return b.checkAmended(&e)
+	case Undone:
+		if was := b.Event(e.Corrects); was != nil && was.Kind == Pictured && !b.undone[was.ID] {
+			return nil // who is in it may want it away, whenever that is
+		}
 	}
 	if !b.State.IsOpen() {
 		return b.isClosed()
@@ -136,6 +142,22 @@ func (b *Batch) checkTimer(e *Event) error {
 	}
 	if !(e.Seconds >= 1 && e.Seconds <= longestTimer) {
 		return refuse("bad-value", "seconds", "A timer runs for between a second and a hundred days.")
+	}
+	return nil
+}
+
+// MostPictures is how many photos the log of a batch takes: more than anyone looks at.
+const MostPictures = 40
+
+func (b *Batch) checkPicture() error {
+	n := 0
+	for _, e := range b.events {
+		if e.Kind == Pictured && !b.undone[e.ID] {
+			n++
+		}
+	}
+	if n >= MostPictures {
+		return refuse("too-many-pictures", "jpeg", "Batch %s has %d photos: take one back first.", b.Code, n)
 	}
 	return nil
 }

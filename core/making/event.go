@@ -34,6 +34,7 @@ const (
 	KeptBack   EventKind = "kept-back" // of what was strained out
 	HandedOver EventKind = "handed-over"
 	Noted      EventKind = "noted"
+	Pictured   EventKind = "pictured" // a photo was put into the log; what it shows is its text
 	Measured   EventKind = "measured"
 	Amended    EventKind = "corrected"
 	Undone     EventKind = "undone"

@@ -144,6 +144,7 @@ func readNames(kept []byte, into *[]string) error {
 // asked for by its date and id.
 type LotQuery struct {
 	Item          string // all that was bought, for none
+	Code          string // in any case of letters; any for none
 	WithEmpty     bool
 	AfterReceived time.Time
 	AfterID       uuid.UUID
@@ -160,6 +161,9 @@ func (t *Tx) Lots(q LotQuery) ([]stock.Lot, error) {
 		db = db.Where("lots.item = ?", q.Item)
 	} else {
 		db = db.Where(bought)
+	}
+	if q.Code != "" {
+		db = db.Where("lots.code_folded = lower(?)", q.Code)
 	}
 	if !q.WithEmpty {
 		db = db.Where("lots.remaining > 0")

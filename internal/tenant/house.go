@@ -22,6 +22,7 @@ import (
 type House struct {
 	Store     *store.Store
 	Server    Server
+	Pictures  Pictures
 	clock     func() time.Time
 	libraries libraries
 	open      openBatches
@@ -36,7 +37,9 @@ type Server struct {
 }
 
 // New returns a house over a store. Time is asked of now.
-func New(s *store.Store, now func() time.Time) *House { return &House{Store: s, clock: now} }
+func New(s *store.Store, now func() time.Time) *House {
+	return &House{Store: s, Pictures: inDatabase{}, clock: now}
+}
 
 // Now is the time.
 func (h *House) Now() time.Time { return h.clock() }

@@ -187,6 +187,7 @@ func bodies(w world) map[string]any {
 		"leaveOut":        api.LeaveOut{Line: 0, Out: true},
 		"weigh":           api.Weighing{Line: 0, Lot: w.lot.Id.String(), Grams: 1},
 		"noteBatch":       api.BatchNote{Text: "theirs"},
+		"pictureBatch":    api.BatchPicture{Jpeg: photo(8, 6), Text: "theirs"},
 		"addVessel":       api.VesselPlan{Name: "theirs", CapacityMl: 1000},
 		"putVessel":       api.VesselPlan{Name: "theirs", CapacityMl: 1000},
 		"doToVessel":      api.VesselAct{Kind: "stirred"},
@@ -216,6 +217,7 @@ type world struct {
 	open     api.Batch
 	jar      api.Jar
 	person   api.Person
+	picture  uuid.UUID
 }
 
 func (h *house) furnish(c *client, mark string) world {
@@ -226,6 +228,8 @@ func (h *house) furnish(c *client, mark string) world {
 	w.finished = c.weigh(c.begin(w.formula, api.Target{Factor: 1}), 0, mark, 100)
 	c.post(fmt.Sprintf("/api/batches/%s/finish", w.finished.Id), api.Finish{Jars: 1}).gives(http.StatusOK, nil)
 	w.open = c.begin(w.formula, api.Target{Factor: 1})
+	c.post(at(w.open, "pictures"), api.BatchPicture{Jpeg: photo(40, 30), Text: mark}).gives(http.StatusCreated, &w.open)
+	w.picture = w.open.Events[len(w.open.Events)-1].Picture.Id
 	var pantry []api.PantryLot
 	c.get("/api/pantry").gives(http.StatusOK, &pantry)
 	require.Len(h.t, pantry, 1)
@@ -243,7 +247,7 @@ func TestAnotherWorkshopsRowsAreOutOfReach(t *testing.T) {
 	w := h.furnish(theirs, "SECRETMARK")
 	mine := h.founded("mine")
 	own := h.furnish(mine, "OWN")
-	ids := []uuid.UUID{w.lot.Id, w.formula.Id, w.finished.Id, w.open.Id, w.jar.Id, w.person.Id}
+	ids := []uuid.UUID{w.lot.Id, w.formula.Id, w.finished.Id, w.open.Id, w.jar.Id, w.person.Id, w.picture}
 	streams := map[string]bool{"streamEvents": true, "streamScale": true, "signOut": true, "removeDemo": true}
 	body := bodies(own)
 	before := h.everything(theirs)

@@ -43,6 +43,16 @@ func (h *handlers) NoteBatch(ctx context.Context, r contract.NoteBatchRequestObj
 	return contract.NoteBatch201JSONResponse(b), err
 }
 
+func (h *handlers) PictureBatch(ctx context.Context, r contract.PictureBatchRequestObject) (contract.PictureBatchResponseObject, error) {
+	b, err := value(h.bench.Picture(ctx, r.Id, *r.Body))
+	return contract.PictureBatch201JSONResponse(b), err
+}
+
+func (h *handlers) GetPicture(ctx context.Context, r contract.GetPictureRequestObject) (contract.GetPictureResponseObject, error) {
+	jpeg, length, err := h.bench.PictureFile(ctx, r.Id)
+	return contract.GetPicture200ImagejpegResponse{Body: jpeg, ContentLength: length}, err
+}
+
 func (h *handlers) CorrectBatch(ctx context.Context, r contract.CorrectBatchRequestObject) (contract.CorrectBatchResponseObject, error) {
 	b, err := value(h.bench.Correct(ctx, r.Id, *r.Body))
 	return contract.CorrectBatch201JSONResponse(b), err

@@ -33,7 +33,7 @@ func securityHeaders(c fiber.Ctx) error {
 	c.Set("X-Frame-Options", "DENY")
 	c.Set("Cross-Origin-Opener-Policy", "same-origin")
 	c.Set("Cross-Origin-Resource-Policy", "same-origin")
-	c.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=()")
+	c.Set("Permissions-Policy", "camera=(self), microphone=(), geolocation=()")
 	return c.Next()
 }
 

@@ -93,7 +93,7 @@ func (h *handlers) TakeDelivery(ctx context.Context, r contract.TakeDeliveryRequ
 }
 
 func (h *handlers) ListLots(ctx context.Context, r contract.ListLotsRequestObject) (contract.ListLotsResponseObject, error) {
-	page, err := value(h.shelf.Lots(ctx, shelf.LotQuery{Material: r.Params.Material, WithEmpty: r.Params.Empty, After: r.Params.After, Limit: r.Params.Limit}))
+	page, err := value(h.shelf.Lots(ctx, shelf.LotQuery{Material: r.Params.Material, Code: r.Params.Code, WithEmpty: r.Params.Empty, After: r.Params.After, Limit: r.Params.Limit}))
 	return contract.ListLots200JSONResponse(page), err
 }
 

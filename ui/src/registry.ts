@@ -1,5 +1,5 @@
 import type { QueryClient } from '@tanstack/vue-query'
-import type { Component, ComputedRef } from 'vue'
+import type { Component, ComputedRef, Ref } from 'vue'
 
 import type { Schemas } from './api/types'
 
@@ -32,8 +32,8 @@ export interface Station {
   page: () => Promise<{ default: Component }>
   /** What can be done there from anywhere. */
   acts?: Place[]
-  /** What can be found there. */
-  find?: () => ComputedRef<Place[]>
+  /** What can be found there, of the words that are typed or of all. */
+  find?: (words: Ref<string>) => ComputedRef<Place[]>
   /** What it shows, by query key, that a change of a topic makes old. */
   shows?: Partial<Record<Topic, string[]>>
 }

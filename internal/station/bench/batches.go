@@ -215,6 +215,9 @@ func (s *Service) show(tx *store.Tx, b *tenant.Batch) (*api.Batch, error) {
 	if next, open := b.Next(); open {
 		out.NextLine = &next
 	}
+	if err := showPictures(tx, out, b); err != nil {
+		return nil, err
+	}
 	s.showSteps(out, b)
 	return out, nil
 }

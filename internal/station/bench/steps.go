@@ -43,7 +43,13 @@ func (s *Service) Act(ctx context.Context, id uuid.UUID, in api.BatchAct) (*api.
 		if e.Kind == making.Broke && e.Text == "" {
 			return problem.Unfit("bad-value", "Say what happened to them.").At("text")
 		}
-		return s.record(tx, b, a, e, uuid.Nil)
+		if err := s.record(tx, b, a, e, uuid.Nil); err != nil {
+			return err
+		}
+		if was := b.Event(e.Corrects); e.Kind == making.Undone && was != nil && was.Kind == making.Pictured {
+			return s.dropPicture(tx, was)
+		}
+		return nil
 	})
 }
 

@@ -127,6 +127,7 @@ func newLot(row exchange.ShelfRow, set *tenant.Settings, taken func(item, code s
 // LotQuery says which lots are wanted.
 type LotQuery struct {
 	Material  string
+	Code      string
 	WithEmpty bool
 	After     string
 	Limit     int
@@ -142,7 +143,7 @@ func (s *Service) Lots(ctx context.Context, q LotQuery) (*api.LotPage, error) {
 	if err != nil {
 		return nil, err
 	}
-	query := store.LotQuery{Item: q.Material, WithEmpty: q.WithEmpty, Limit: exchange.PageLimit(q.Limit)}
+	query := store.LotQuery{Item: q.Material, Code: q.Code, WithEmpty: q.WithEmpty, Limit: exchange.PageLimit(q.Limit)}
 	if query.AfterReceived, query.AfterID, err = exchange.ParsePage(q.After); err != nil {
 		return nil, err
 	}

@@ -76,6 +76,9 @@ type ServerInterface interface {
 	// PackBatch Fill some jars of a batch; the first draws its lots down
 	// (POST /api/batches/{id}/packs)
 	PackBatch(c fiber.Ctx, id Id, params PackBatchParams) error
+	// PictureBatch Put a photo into the log; it is written anew, smaller, and without where it was taken
+	// (POST /api/batches/{id}/pictures)
+	PictureBatch(c fiber.Ctx, id Id, params PictureBatchParams) error
 	// ListPrints What was printed for a batch, the newest first
 	// (GET /api/batches/{id}/prints)
 	ListPrints(c fiber.Ctx, id Id) error
@@ -259,6 +262,9 @@ type ServerInterface interface {
 	// GetPictogram A hazard pictogram as a picture
 	// (GET /api/pictograms/{code})
 	GetPictogram(c fiber.Ctx, code string) error
+	// GetPicture A photo of a log
+	// (GET /api/pictures/{id})
+	GetPicture(c fiber.Ctx, id Id) error
 	// GetPrint Labels as they were printed, as PDF at true size, on the same sheet or another
 	// (GET /api/prints/{id}/file)
 	GetPrint(c fiber.Ctx, id Id, params GetPrintParams) error
@@ -1249,6 +1255,59 @@ func (siw *ServerInterfaceWrapper) PackBatch(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.PackBatch(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// PictureBatch operation middleware
+func (siw *ServerInterfaceWrapper) PictureBatch(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PictureBatchParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PictureBatch(c, id, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -2516,6 +2575,13 @@ func (siw *ServerInterfaceWrapper) ListLots(c fiber.Ctx) error {
 		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter material: %w", err).Error())
 	}
 
+	// ------------- Optional query parameter "code" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "code", query, &params.Code, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter code: %w", err).Error())
+	}
+
 	// ------------- Optional query parameter "empty" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "empty", query, &params.Empty, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
@@ -3272,6 +3338,35 @@ func (siw *ServerInterfaceWrapper) GetPictogram(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.GetPictogram(c, code)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetPicture operation middleware
+func (siw *ServerInterfaceWrapper) GetPicture(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetPicture(c, id)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -4469,6 +4564,10 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/batches/:id/notes", wrapper.NoteBatch)
 
+	router.Post(options.BaseURL+"/api/batches/:id/pictures", wrapper.PictureBatch)
+
+	router.Get(options.BaseURL+"/api/pictures/:id", wrapper.GetPicture)
+
 	router.Post(options.BaseURL+"/api/batches/:id/corrections", wrapper.CorrectBatch)
 
 	router.Post(options.BaseURL+"/api/batches/:id/said", wrapper.ReadBenchSaid)
@@ -5286,6 +5385,37 @@ type PackBatchdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PackBatchdefaultApplicationProblemPlusJSONResponse) VisitPackBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type PictureBatchRequestObject struct {
+	Id     Id `json:"id"`
+	Params PictureBatchParams
+	Body   *PictureBatchJSONRequestBody
+}
+
+type PictureBatchResponseObject interface {
+	VisitPictureBatchResponse(ctx fiber.Ctx) error
+}
+
+type PictureBatch201JSONResponse Batch
+
+func (response PictureBatch201JSONResponse) VisitPictureBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type PictureBatchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PictureBatchdefaultApplicationProblemPlusJSONResponse) VisitPictureBatchResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -7095,6 +7225,45 @@ func (response GetPictogramdefaultApplicationProblemPlusJSONResponse) VisitGetPi
 	return ctx.JSON(&response.Body)
 }
 
+type GetPictureRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetPictureResponseObject interface {
+	VisitGetPictureResponse(ctx fiber.Ctx) error
+}
+
+type GetPicture200ImagejpegResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPicture200ImagejpegResponse) VisitGetPictureResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "image/jpeg")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type GetPicturedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPicturedefaultApplicationProblemPlusJSONResponse) VisitGetPictureResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type GetPrintRequestObject struct {
 	Id     Id `json:"id"`
 	Params GetPrintParams
@@ -8390,6 +8559,9 @@ type StrictServerInterface interface {
 	// PackBatch Fill some jars of a batch; the first draws its lots down
 	// (POST /api/batches/{id}/packs)
 	PackBatch(ctx context.Context, request PackBatchRequestObject) (PackBatchResponseObject, error)
+	// PictureBatch Put a photo into the log; it is written anew, smaller, and without where it was taken
+	// (POST /api/batches/{id}/pictures)
+	PictureBatch(ctx context.Context, request PictureBatchRequestObject) (PictureBatchResponseObject, error)
 	// ListPrints What was printed for a batch, the newest first
 	// (GET /api/batches/{id}/prints)
 	ListPrints(ctx context.Context, request ListPrintsRequestObject) (ListPrintsResponseObject, error)
@@ -8573,6 +8745,9 @@ type StrictServerInterface interface {
 	// GetPictogram A hazard pictogram as a picture
 	// (GET /api/pictograms/{code})
 	GetPictogram(ctx context.Context, request GetPictogramRequestObject) (GetPictogramResponseObject, error)
+	// GetPicture A photo of a log
+	// (GET /api/pictures/{id})
+	GetPicture(ctx context.Context, request GetPictureRequestObject) (GetPictureResponseObject, error)
 	// GetPrint Labels as they were printed, as PDF at true size, on the same sheet or another
 	// (GET /api/prints/{id}/file)
 	GetPrint(ctx context.Context, request GetPrintRequestObject) (GetPrintResponseObject, error)
@@ -9431,6 +9606,48 @@ func (sh *strictHandler) PackBatch(ctx fiber.Ctx, id Id, params PackBatchParams)
 		return err
 	} else if validResponse, ok := response.(PackBatchResponseObject); ok {
 		if err := validResponse.VisitPackBatchResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PictureBatch operation middleware
+func (sh *strictHandler) PictureBatch(ctx fiber.Ctx, id Id, params PictureBatchParams) error {
+	var request PictureBatchRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body PictureBatchJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PictureBatch(ctx.Context(), request.(PictureBatchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PictureBatch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PictureBatchResponseObject); ok {
+		if err := validResponse.VisitPictureBatchResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -11465,6 +11682,33 @@ func (sh *strictHandler) GetPictogram(ctx fiber.Ctx, code string) error {
 		return err
 	} else if validResponse, ok := response.(GetPictogramResponseObject); ok {
 		if err := validResponse.VisitGetPictogramResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPicture operation middleware
+func (sh *strictHandler) GetPicture(ctx fiber.Ctx, id Id) error {
+	var request GetPictureRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPicture(ctx.Context(), request.(GetPictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPictureResponseObject); ok {
+		if err := validResponse.VisitGetPictureResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -94,6 +94,11 @@ export function useBatch(id: string) {
     mutationFn: (text: string) => record('/api/batches/{id}/notes', { text }, text),
     ...onto,
   })
+  const picture = useMutation({
+    mutationFn: (body: Schemas['BatchPicture']) =>
+      record('/api/batches/{id}/pictures', body, body.text ? `a photo: ${body.text}` : 'a photo'),
+    ...onto,
+  })
   const measure = useMutation({
     mutationFn: (body: Schemas['MeasuredPh']) =>
       ask(api.POST('/api/batches/{id}/measurements', { params, body })),
@@ -120,6 +125,7 @@ export function useBatch(id: string) {
     finish,
     leaveOut,
     note,
+    picture,
     measure,
     correct,
   }

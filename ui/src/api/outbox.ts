@@ -16,6 +16,7 @@ export interface Calls {
   '/api/batches/{id}/acts': Schemas['BatchAct']
   '/api/batches/{id}/notes': Schemas['BatchNote']
   '/api/batches/{id}/left-out': Schemas['LeaveOut']
+  '/api/batches/{id}/pictures': Schemas['BatchPicture']
 }
 
 /** One thing that waits to be sent. */
@@ -98,7 +99,12 @@ export async function sendOrKeep<P extends keyof Calls>(
   // done now, whenever it is sent
   if (path !== '/api/batches/{id}/left-out') k.body = { at: new Date().toISOString(), ...body }
   held.value.kept.push(k)
-  keep()
+  try {
+    keep()
+  } catch {
+    held.value.kept.pop()
+    throw new Error('This browser has no room to keep that until the line is back: do it again then.')
+  }
   return null
 }
 

@@ -87,6 +87,17 @@ export function useLots(material: MaybeRefOrGetter<string>) {
   return { ...query, lots: computed(() => query.data.value?.pages.flatMap((p) => p.lots) ?? []) }
 }
 
+/** The lots that have just the code that is typed. */
+export function useLotsByCode(words: MaybeRefOrGetter<string>) {
+  const code = computed(() => toValue(words).trim())
+  return useQuery({
+    queryKey: computed(() => ['lots', 'by code', code.value]),
+    queryFn: async () =>
+      (await ask(api.GET('/api/lots', { params: { query: { code: code.value, empty: true } } }))).lots,
+    enabled: computed(() => code.value.length > 1 && code.value.length <= 60),
+  })
+}
+
 export const useWaiting = () =>
   useQuery({
     queryKey: ['waiting'],

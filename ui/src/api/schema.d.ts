@@ -168,6 +168,44 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a photo into the log; it is written anew, smaller, and without where it was taken */
+        post: operations["pictureBatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pictures/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A photo of a log */
+        get: operations["getPicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{id}/corrections": {
         parameters: {
             query?: never;
@@ -2608,7 +2646,7 @@ export interface components {
             at: string;
             by: string;
             /** @enum {string} */
-            kind: "started" | "weighed" | "took-out" | "left-out" | "taken-in" | "line-added" | "step-done" | "step-passed" | "step-opened" | "timer-set" | "timer-ended" | "checked" | "pot-weighed" | "yield-weighed" | "pieces-counted" | "pieces-broke" | "weighed-in" | "stirred" | "kept-back" | "handed-over" | "noted" | "measured" | "corrected" | "undone" | "packed" | "finished" | "abandoned";
+            kind: "started" | "weighed" | "took-out" | "left-out" | "taken-in" | "line-added" | "step-done" | "step-passed" | "step-opened" | "timer-set" | "timer-ended" | "checked" | "pot-weighed" | "yield-weighed" | "pieces-counted" | "pieces-broke" | "weighed-in" | "stirred" | "kept-back" | "handed-over" | "noted" | "pictured" | "measured" | "corrected" | "undone" | "packed" | "finished" | "abandoned";
             measured_ph?: components["schemas"]["MeasuredPh"];
             line?: number;
             lot_code?: string;
@@ -2635,6 +2673,7 @@ export interface components {
             answer?: string;
             /** @description it was taken back */
             undone?: boolean;
+            picture?: components["schemas"]["PictureInLog"];
             can_undo?: boolean;
         };
         BenchTalk: {
@@ -2724,6 +2763,28 @@ export interface components {
              * @description when it was, where it was sent later; now when left out
              */
             at?: string;
+        };
+        BatchPicture: {
+            /**
+             * Format: byte
+             * @description the photo in base64: JPEG, or PNG, GIF or WebP; at most 2.9 MB and 20 megapixels
+             */
+            jpeg: string;
+            /** @description what it shows */
+            text?: string;
+            /**
+             * Format: date-time
+             * @description when it was, where it was sent later; now when left out
+             */
+            at?: string;
+        };
+        PictureInLog: {
+            /** Format: uuid */
+            id: string;
+            /** @description pixels */
+            width: number;
+            /** @description pixels */
+            height: number;
         };
         Finish: {
             /** @description that are filled now; 0 when all are packed already, or it goes onto the shelf as it is */
@@ -5121,6 +5182,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    pictureBatch: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchPicture"];
+            };
+        };
+        responses: {
+            /** @description Batch */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Batch"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPicture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Photo */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
                 };
             };
             default: components["responses"]["Problem"];
@@ -7543,6 +7657,8 @@ export interface operations {
         parameters: {
             query?: {
                 material?: string;
+                /** @description the lots of a code, in any case of letters */
+                code?: string;
                 /** @description with used-up lots too */
                 empty?: boolean;
                 /** @description `next` of the page before */

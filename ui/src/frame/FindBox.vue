@@ -1,15 +1,19 @@
 <script setup lang="ts">
+import { Button } from 'ant-design-vue'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { stations } from '../registry'
 import type { Place } from '../registry'
+import CodeReader from '../parts/CodeReader.vue'
+import { canReadCodes, jarOf } from '../parts/codes'
 
 const emit = defineEmits<{ leave: [] }>()
 const router = useRouter()
-const findable = stations.flatMap((s) => (s.find ? [s.find()] : []))
-
 const words = ref('')
+const findable = stations.flatMap((s) => (s.find ? [s.find(words)] : []))
+const scanning = ref(false)
+
 const chosen = ref(0)
 const box = ref<HTMLInputElement>()
 // a dialog of the browser's own: it holds the focus, and gives it back when it closes
@@ -40,6 +44,15 @@ function move(by: number) {
   if (n) chosen.value = (chosen.value + by + n) % n
 }
 
+/** A code was read: that of a jar leads there, any other is looked for. */
+function scanned(text: string) {
+  scanning.value = false
+  const jar = jarOf(text)
+  if (jar) return go({ text, kind: 'a jar', to: jar })
+  words.value = text.slice(0, 60)
+  box.value?.focus()
+}
+
 function go(f: Place | undefined) {
   if (!f) return
   leave()
@@ -63,6 +76,13 @@ function go(f: Place | undefined) {
       @keydown.up.prevent="move(-1)"
       @keydown.enter.prevent="go(found[chosen])"
     />
+    <p v-if="canReadCodes" class="scan">
+      <Button class="tall" @click="scanning = !scanning">
+        {{ scanning ? 'Close the camera' : 'Scan a code' }}
+      </Button>
+      <span class="soft small">of a jar, or on a bag</span>
+    </p>
+    <CodeReader v-if="scanning" @read="scanned" />
     <ul id="found" role="listbox" aria-label="Found">
       <li
         v-for="(f, i) in found"
@@ -125,6 +145,17 @@ li {
 li.chosen,
 li:hover {
   background: var(--cobalt-wash);
+}
+
+.scan {
+  align-items: center;
+  display: flex;
+  gap: 10px;
+  margin: 8px 18px 0;
+}
+
+.tall {
+  min-height: 44px;
 }
 
 .none {

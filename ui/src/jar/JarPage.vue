@@ -7,6 +7,7 @@ import { api, ask } from '../api/client'
 import { sentence } from '../words'
 import { session } from '../api/session'
 import GoodSheet from '../parts/GoodSheet.vue'
+import OwnJar from './OwnJar.vue'
 
 // What a phone shows that read the code of a jar, without anyone signed in.
 const route = useRoute()
@@ -52,7 +53,7 @@ watchEffect(() => (document.title = data.value ? `${data.value.name}, ${data.val
         </label>
       </template>
     </GoodSheet>
-    <p v-if="session" class="small"><RouterLink to="/pantry">To the pantry</RouterLink></p>
+    <OwnJar v-if="session && data" :code="data.code" />
   </main>
 </template>
 

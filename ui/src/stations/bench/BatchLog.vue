@@ -11,6 +11,7 @@ import PhFields from '../../parts/PhFields.vue'
 import { clock } from '../../parts/useClock'
 import { grams } from '../../words'
 import BenchTalk from './BenchTalk.vue'
+import PhotoNote from './PhotoNote.vue'
 
 const props = defineProps<{ batch: Schemas['Batch']; of: Of }>()
 
@@ -76,6 +77,8 @@ function say(e: Schemas['BatchEvent']): string {
       return `finished. ${e.text ?? ''}`
     case 'abandoned':
       return `abandoned: ${e.text}`
+    case 'pictured':
+      return e.text || 'a photo'
     case 'noted':
       return e.text ?? ''
   }
@@ -142,6 +145,7 @@ function measure() {
     </template>
     <h2>Log</h2>
     <BenchTalk v-if="canMake" :of="of" />
+    <PhotoNote v-if="canMake" :of="of" />
     <form v-if="canMake" class="ph small" @submit.prevent="measure">
       <PhFields v-model="ph" what="pH" name="batch-ph" />
       <Button html-type="submit" size="small" :disabled="!ph">Note it</Button>
@@ -161,6 +165,15 @@ function measure() {
           <Button html-type="submit" size="small">Put right</Button>
         </form>
         <span v-else>
+          <a v-if="e.picture" class="photo" :href="`/api/pictures/${e.picture.id}`" target="_blank">
+            <img
+              :src="`/api/pictures/${e.picture.id}`"
+              :alt="e.text ? `Photo: ${e.text}` : 'Photo, opened large in a window of its own'"
+              :width="e.picture.width"
+              :height="e.picture.height"
+              loading="lazy"
+            />
+          </a>
           <component :is="amended.has(e.seq) || e.undone ? 's' : 'span'">{{ say(e) }}</component>
           <button v-if="amendable(e)" class="plain amend" type="button" @click="amend(e)">not so</button>
           <button
@@ -218,6 +231,16 @@ h2 {
   min-width: 0;
   padding: 2px 6px;
   width: 100%;
+}
+
+.photo img {
+  border-radius: var(--corner);
+  display: block;
+  height: auto;
+  margin-bottom: 4px;
+  max-height: 180px;
+  max-width: 100%;
+  width: auto;
 }
 
 .amend {

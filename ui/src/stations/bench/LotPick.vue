@@ -1,10 +1,26 @@
 <script setup lang="ts">
+import { Button } from 'ant-design-vue'
+import { ref } from 'vue'
+
+import CodeReader from '../../parts/CodeReader.vue'
+import { canReadCodes } from '../../parts/codes'
 import type { Schemas } from '../../api/client'
 import { grams, onScale } from '../../words'
 
 // The bags a line can come from, one of them picked.
 const props = defineProps<{ lots: Schemas['BatchLot'][]; stepG: number }>()
 const picked = defineModel<string>({ required: true })
+
+const scanning = ref(false)
+const wrong = ref('')
+
+/** The code of a bag was read: that one is taken, where this line can come from it. */
+function scanned(text: string) {
+  scanning.value = false
+  const found = props.lots.find((l) => l.code.toLowerCase() === text.trim().toLowerCase())
+  wrong.value = found ? '' : `No bag for this line has the code “${text.slice(0, 60)}”.`
+  if (found) picked.value = found.lot
+}
 
 function hint(l: Schemas['BatchLot']): string {
   if (l.suggested_g > 0) return `take ${onScale(l.suggested_g, props.stepG)}`
@@ -33,6 +49,11 @@ function hint(l: Schemas['BatchLot']): string {
       </span>
     </button>
     <p v-if="lots.length === 0" class="bad">No lot of it is on the shelf.</p>
+    <Button v-if="canReadCodes && lots.length" class="scan" @click="scanning = !scanning">
+      {{ scanning ? 'Close the camera' : 'Scan the bag' }}
+    </Button>
+    <CodeReader v-if="scanning" class="reader" @read="scanned" />
+    <p v-if="wrong" class="bad" role="alert">{{ wrong }}</p>
   </div>
 </template>
 
@@ -60,6 +81,15 @@ function hint(l: Schemas['BatchLot']): string {
 .lot[aria-checked='true'] {
   background: var(--cobalt-wash);
   border-color: var(--cobalt);
+}
+
+.scan {
+  min-height: 44px;
+}
+
+.reader,
+.bad {
+  flex-basis: 100%;
 }
 
 .lot-code {

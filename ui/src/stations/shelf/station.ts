@@ -1,6 +1,6 @@
 import { computed } from 'vue'
 
-import { useShelf } from '../../api/queries'
+import { useLotsByCode, useShelf } from '../../api/queries'
 import { station } from '../../registry'
 
 export default station({
@@ -17,11 +17,17 @@ export default station({
     { text: 'What to buy', kind: 'what is short, what is low', to: '/shelf/list' },
     { text: 'A material of your own', kind: 'what the library does not have', to: '/shelf/new' },
   ],
-  find: () => {
+  find: (words) => {
     const { data } = useShelf()
-    return computed(() =>
-      (data.value ?? []).map((j) => ({ text: j.name, kind: 'on the shelf', to: `/shelf/${j.material}` })),
-    )
+    const { data: lots } = useLotsByCode(words)
+    return computed(() => [
+      ...(lots.value ?? []).map((l) => ({
+        text: `${l.code} ${l.name}`,
+        kind: l.remaining_g > 0 ? 'a lot on the shelf' : 'a lot, used up',
+        to: `/shelf/${l.material}`,
+      })),
+      ...(data.value ?? []).map((j) => ({ text: j.name, kind: 'on the shelf', to: `/shelf/${j.material}` })),
+    ])
   },
   shows: { shelf: ['shelf', 'lots', 'materials'] },
 })

@@ -1,0 +1,65 @@
+package store
+
+import (
+	"github.com/google/uuid"
+
+	"keencrock/core/making"
+)
+
+// Picture is a photo in the log of a batch, without what it is made of.
+type Picture struct {
+	WorkshopID    uuid.UUID `gorm:"primaryKey"`
+	ID            uuid.UUID `gorm:"primaryKey"`
+	EventID       int64
+	Width, Height int // pixels
+}
+
+// pictureFile is what a picture is made of.
+type pictureFile struct {
+	WorkshopID uuid.UUID `gorm:"primaryKey"`
+	PictureID  uuid.UUID `gorm:"primaryKey"`
+	JPEG       []byte    `gorm:"column:jpeg"`
+}
+
+// TableName is read by GORM.
+func (pictureFile) TableName() string { return "picture_files" }
+
+// AddPicture keeps that an event put a picture into the log.
+func (t *Tx) AddPicture(p Picture) error { return t.db.Create(&p).Error }
+
+// Pictures are the pictures of events, by the event.
+func (t *Tx) Pictures(events []making.Event) (map[int64]Picture, error) {
+	var ids []int64
+	for _, e := range events {
+		if e.Kind == making.Pictured {
+			ids = append(ids, e.ID)
+		}
+	}
+	if len(ids) == 0 {
+		return nil, nil
+	}
+	var rows []Picture
+	err := t.db.Where("event_id in ?", ids).Find(&rows).Error
+	of := make(map[int64]Picture, len(rows))
+	for _, p := range rows {
+		of[p.EventID] = p
+	}
+	return of, err
+}
+
+// DropPicture takes the picture of an event away, with what it is made of.
+func (t *Tx) DropPicture(event int64) error {
+	return t.db.Where("event_id = ?", event).Delete(&Picture{}).Error
+}
+
+// AddPictureFile keeps what a picture is made of.
+func (t *Tx) AddPictureFile(picture uuid.UUID, jpeg []byte) error {
+	return t.db.Create(&pictureFile{PictureID: picture, JPEG: jpeg}).Error
+}
+
+// PictureFile is what a picture is made of; ErrNotFound when there is none.
+func (t *Tx) PictureFile(picture uuid.UUID) ([]byte, error) {
+	var f pictureFile
+	err := t.db.Where("picture_id = ?", picture).Take(&f).Error
+	return f.JPEG, orNotFound(err)
+}
