@@ -47,6 +47,9 @@ var chromium = sync.OnceValues(func() (context.Context, error) {
 		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true),
 		chromedp.Flag("font-render-hinting", "none"),        // letters stand as far apart as they do on a screen
 		chromedp.Flag("force-prefers-reduced-motion", true), // moving pictures nobody watches take a third of the work
+		// a camera that sees the code of a lot of the demo, and needs no permission
+		chromedp.Flag("use-fake-device-for-media-stream", true), chromedp.Flag("use-fake-ui-for-media-stream", true),
+		chromedp.Flag("use-file-for-fake-video-capture", seenByCamera),
 		chromedp.WindowSize(1280, 800))
 	if path := chromiumPath(); path != "" {
 		options = append(options, chromedp.ExecPath(path))

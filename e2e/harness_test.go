@@ -38,7 +38,11 @@ func run(m *testing.M) int {
 		return 1
 	}
 	defer os.RemoveAll(folder)
-	binary = filepath.Join(folder, "keencrock")
+	binary, seenByCamera = filepath.Join(folder, "keencrock"), filepath.Join(folder, "camera.mjpeg")
+	if err := showToCamera("22A"); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		return 1
+	}
 	build := exec.Command("go", "build", "-o", binary, "keencrock/cmd/keencrock")
 	build.Stderr = os.Stderr
 	if err := build.Run(); err != nil {

@@ -12,6 +12,8 @@ const cutScript = `(() => {
 	const wide = document.documentElement.clientWidth
 	const said = e => e.tagName + '.' + e.className + ' ' + (e.innerText || e.ariaLabel || e.name || '').slice(0, 30)
 	const out = []
+	const page = document.documentElement // its parts scroll: the bar below stays where it is
+	if (page.scrollHeight > page.clientHeight + 1) out.push('the page is ' + page.scrollHeight + ' high')
 	for (const e of document.querySelectorAll('html, main, main *, nav *')) {
 		const r = e.getBoundingClientRect(), style = getComputedStyle(e)
 		if (e.closest('svg, .unseen') || r.width < 2 || style.visibility === 'hidden' || /INPUT|TEXTAREA|SELECT/.test(e.tagName) && r.right <= wide) continue

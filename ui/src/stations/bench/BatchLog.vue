@@ -171,6 +171,7 @@ function measure() {
               :alt="e.text ? `Photo: ${e.text}` : 'Photo, opened large in a window of its own'"
               :width="e.picture.width"
               :height="e.picture.height"
+              :style="{ width: `min(100%, ${(180 * e.picture.width) / e.picture.height}px)` }"
               loading="lazy"
             />
           </a>
@@ -234,13 +235,11 @@ h2 {
 }
 
 .photo img {
+  background: var(--clay-line);
   border-radius: var(--corner);
   display: block;
   height: auto;
   margin-bottom: 4px;
-  max-height: 180px;
-  max-width: 100%;
-  width: auto;
 }
 
 .amend {

@@ -70,6 +70,7 @@ function keep() {
 <style scoped>
 .photo {
   margin-bottom: 8px;
+  position: relative;
 }
 
 .tall {
