@@ -2055,7 +2055,10 @@ type CardGood struct {
 
 // Caution defines model for Caution.
 type Caution struct {
-	Advice    string         `json:"advice"`
+	Advice string `json:"advice"`
+
+	// Basis why it is said, and by which source
+	Basis     string         `json:"basis,omitempty,omitzero"`
 	Code      string         `json:"code"`
 	Context   CautionContext `json:"context"`
 	Materials []string       `json:"materials"`

@@ -190,7 +190,7 @@ func TestAPHIsMeasuredOfALot(t *testing.T) {
 	b.see("nobody can work it out")
 	b.click("measure its pH")
 	b.fill(`input[name="lot-ph"]`, "11.2")
-	b.choose(`select[name="lot-ph-with"]`, "meter")
+	b.chooseFrom("pH, measured with", "by meter, ±0.05")
 	b.press(kb.Enter)
 	b.until("it to be kept", "document.querySelector('.lot')?.innerText.includes('pH 11.2 by a meter')")
 }

@@ -202,3 +202,20 @@ func TestSeveralJarsGoAndTheirLogIsRead(t *testing.T) {
 	b.see("finished.")
 	b.see("begun")
 }
+
+// A field says what it is: by keys, and gone again by Esc; a caution says why it is said.
+func TestAFieldAndACautionSayWhatTheyAre(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.openFormula("Towpath")
+	b.see("In the jar")
+	const says = "The usual waters stand in the settings."
+	b.script("go to the water of a use", `document.querySelector('[name=uses]').focus()`)
+	b.tabTo("?") // of the water, the next field
+	b.press(kb.Enter)
+	b.see(says)
+	b.press(kb.Escape)
+	b.until("it to be gone", fmt.Sprintf(`![...document.querySelectorAll('.about-this')].some(p => p.innerText.includes(%q) && p.checkVisibility())`, says))
+	b.script("open a caution", `document.querySelector('.cautions summary').click()`)
+	b.see("2 mol of soap to a mol of hardness. It is said from 30 % on.")
+}

@@ -66,7 +66,7 @@ func TestAVatIsKept(t *testing.T) {
 	b.see("0 ml of 10 l")
 	b.fill(`input[name="feed-ml"]`, "8000")
 	b.fill(`input[name="feed-sugar"]`, "80000")
-	b.until("the lots", "document.querySelector('select[name=feed-sugar-from]')?.selectedOptions[0]?.innerText.includes('Jaggery')")
+	b.until("the lots", "document.querySelector('.feed')?.innerText.includes('Jaggery')")
 	b.click("Goes in")
 	b.seeIn(".bad", "has only")
 	b.fill(`input[name="feed-sugar"]`, "800")

@@ -170,6 +170,19 @@ var measures = map[string]measure{
 	},
 }
 
+// limitWords is a limit of a measure in words; nothing for none.
+func limitWords(measure string, limit float64) string {
+	switch {
+	case limit == 0:
+		return ""
+	case measure == "gas":
+		return litres(limit) + " a kilogram"
+	case measure == "lye-heats":
+		return fmt.Sprintf("%.0f °C", limit)
+	}
+	return percent(limit)
+}
+
 func percent(share float64) string {
 	switch {
 	case share < 0.01:

@@ -36,6 +36,8 @@ const (
 	stingsText  = "As it stands, at pH %s, it stings skin and eyes. So little is behind that pH that the label need not say it burns; the rule asks for a test that confirms it."
 	inUseText   = "At pH %s, at the strength it is used, it stings skin and eyes."
 	handsAdvice = "Gloves and glasses; rinse at once, and keep it from children."
+	byTheWhole  = "The good as a whole, screened by Regulation (EC) 1272/2008 (CLP), Annex I, part 3: the shares of its materials, and its pH."
+	byThePH     = "The extreme pH of Regulation (EC) 1272/2008 (CLP), Annex I, part 3: at most 2, or at least 11.5."
 )
 
 // hazardCautions are what the screen of the whole says to a maker: that it burns, or that
@@ -49,17 +51,17 @@ func hazardCautions(m *Mixture, said map[string]bool) (out []Caution) {
 	burns := said["burns-skin"]
 	if i := slices.IndexFunc(m.Screened, func(s Screened) bool { return s.Code == "H314" }); i >= 0 && !burns {
 		is := m.Screened[i]
-		c := Caution{Code: m.burningCode(is), Severity: Warn, Context: context, Of: OfBottle, Text: fmt.Sprintf(burnsText, is.Because), Advice: burnsAdvice}
+		c := Caution{Code: m.burningCode(is), Severity: Warn, Context: context, Of: OfBottle, Text: fmt.Sprintf(burnsText, is.Because), Advice: burnsAdvice, Basis: byTheWhole}
 		if is.MaterialID != "" {
 			c.Materials = []string{is.MaterialID}
 		}
 		out, burns = append(out, c), true
 	}
 	if m.Stands.IsExtreme() && !burns && m.Screened != nil {
-		out = append(out, Caution{Code: "extreme-ph", Severity: Warn, Context: context, Of: OfBottle, Text: fmt.Sprintf(stingsText, m.Stands), Advice: handsAdvice, Materials: m.ofPH(m.Stands)})
+		out = append(out, Caution{Code: "extreme-ph", Severity: Warn, Context: context, Of: OfBottle, Text: fmt.Sprintf(stingsText, m.Stands), Advice: handsAdvice, Basis: byThePH, Materials: m.ofPH(m.Stands)})
 	}
 	if m.InUse.IsExtreme() && !m.Neat {
-		out = append(out, Caution{Code: "extreme-ph", Severity: Warn, Context: OneAfterOther, Of: OfUse, Text: fmt.Sprintf(inUseText, m.InUse), Advice: handsAdvice, Materials: m.ofPH(m.InUse)})
+		out = append(out, Caution{Code: "extreme-ph", Severity: Warn, Context: OneAfterOther, Of: OfUse, Text: fmt.Sprintf(inUseText, m.InUse), Advice: handsAdvice, Basis: byThePH, Materials: m.ofPH(m.InUse)})
 	}
 	if burns {
 		return out
@@ -68,7 +70,7 @@ func hazardCautions(m *Mixture, said map[string]bool) (out []Caution) {
 		for _, is := range m.Screened {
 			if slices.Contains(h.statements, is.Code) && is.MaterialID != "" {
 				return append(out, Caution{Code: h.code, Severity: h.severity, Context: context, Of: OfBottle, Materials: []string{is.MaterialID},
-					Text: fmt.Sprintf(h.text, is.Material), Advice: h.advice})
+					Text: fmt.Sprintf(h.text, is.Material), Advice: h.advice, Basis: byTheWhole})
 			}
 		}
 	}

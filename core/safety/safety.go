@@ -7,6 +7,8 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"unicode"
+	"unicode/utf8"
 
 	"keencrock/core/material"
 	"keencrock/core/quantity"
@@ -49,6 +51,7 @@ type Caution struct {
 	Materials []string // ids, one for each group of the rule, in its order
 	Text      string
 	Advice    string
+	Basis     string // why it is said, and by which source, in sentences
 }
 
 // Ingredient is one material of a mixture and its share by mass.
@@ -147,6 +150,7 @@ type outcome struct {
 	text, advice string
 	measure      measure // nil without one
 	limit        float64
+	from         string // the limit in words; empty where any amount is spoken of
 	below        bool // the limit is a least, not a most
 }
 
@@ -219,6 +223,7 @@ func load(data []byte) ([]Rule, error) {
 					return nil, fmt.Errorf("rule %s: measure %q is not known", e.Code, in.Measure)
 				}
 				var ok bool
+				o.from = limitWords(in.Measure, limits[in.Above+in.Below])
 				if o.limit, ok = limits[in.Above+in.Below]; !ok {
 					return nil, fmt.Errorf("rule %s: a measure is above or below a named limit, not above %q and below %q", e.Code, in.Above, in.Below)
 				}
@@ -271,11 +276,13 @@ func Evaluate(m *Mixture) []Caution {
 	if o := m.MeasuredOtherwise; o != nil {
 		keep(Caution{Code: "measured-otherwise", Severity: Warn, Context: SamePotWet, Of: OfBottle,
 			Text:   fmt.Sprintf("It was measured at pH %.1f, and what went in makes about pH %.1f: one of the two is not so.", o.Measured.Value, o.WorkedOut.Value),
+			Basis:  "What was measured, held against what the chemistry makes of what went in.",
 			Advice: "Measure again with a fresh strip, and look at what was weighed. Until then the warier of the two counts."})
 	}
 	for _, idle := range m.Idle {
 		keep(Caution{Code: "preservative-idle", Severity: Warn, Context: SamePotWet, Of: OfBottle, Materials: []string{idle.ID},
-			Text: fmt.Sprintf("%s does nothing here: %s.", idle.Name, idle.Why), Advice: "Bring the pH to where it works, use another, or keep little of it, cold."})
+			Text: fmt.Sprintf("%s does nothing here: %s.", idle.Name, idle.Why), Advice: "Bring the pH to where it works, use another, or keep little of it, cold.",
+			Basis: "The pH each preservative works at, as its makers give it."})
 	}
 	found := make([]Caution, 0, len(byWeight[Stop])+len(byWeight[Warn])+len(byWeight[Note]))
 	for s := Stop; s >= Note; s-- {
@@ -319,8 +326,21 @@ func (r *Rule) speak(m *Mixture, keep func(Caution)) {
 			amount, spoken = text, o.context
 		}
 		keep(Caution{Code: r.Code, Severity: o.severity, Context: o.context, Of: o.of, Materials: ids,
-			Text: strings.ReplaceAll(fill(o.text, names), "{n}", amount), Advice: o.advice})
+			Text: strings.ReplaceAll(fill(o.text, names), "{n}", amount), Advice: o.advice, Basis: r.basis(o)})
 	}
+}
+
+// basis is why an outcome of the rule is said.
+func (r *Rule) basis(o *outcome) string {
+	first, size := utf8.DecodeRuneInString(r.Witness.Source)
+	says := string(unicode.ToUpper(first)) + r.Witness.Source[size:] + "."
+	switch {
+	case o.from == "":
+		return says
+	case o.below:
+		return says + " It is said below " + o.from + "."
+	}
+	return says + " It is said from " + o.from + " on."
 }
 
 // measured reports whether a rule says how much.

@@ -98,6 +98,21 @@ func TestConditionsNarrowARule(t *testing.T) {
 	assert.Equal(t, "stop", severities(safety.Evaluate(m))["ferment-gas"])
 }
 
+// Each caution says why it is said, and one that goes by an amount from which on.
+func TestACautionSaysWhyItIsSaid(t *testing.T) {
+	m := mixture(t, true, "citric acid", "liquid soap", "baking soda")
+	m.Amounts = &safety.Amounts{Protonated: 0.6, SodaSpent: 0.2, GasMLPerKg: 9000}
+	by := map[string]string{}
+	for _, c := range safety.Evaluate(m) {
+		by[c.Code] = c.Basis
+	}
+	assert.Equal(t, "Soap's apparent pKa of 8, from memory. It is said from 50 % on.", by["acid-and-soap"])
+	assert.Equal(t, "382 ml of gas to a gram (stoichiometry). It is said from 50 ml a kilogram on.", by["gas-in-closed-vessel"])
+	for code, says := range by {
+		assert.Regexp(t, `^[\p{Lu}0-9].*\.$`, says, code)
+	}
+}
+
 // What must hold of every rule, whatever it says.
 func TestEveryRuleCanBeMetAndNamesItsMaterials(t *testing.T) {
 	all := material.Shipped().All()

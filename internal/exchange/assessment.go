@@ -219,7 +219,7 @@ func Cautions(found []safety.Caution) []api.Caution {
 	for i, c := range found {
 		out[i] = api.Caution{
 			Code: c.Code, Severity: api.CautionSeverity(c.Severity.String()), Context: api.CautionContext(c.Context), Of: api.CautionOf(c.Of),
-			Materials: append([]string{}, c.Materials...), Text: c.Text, Advice: c.Advice,
+			Materials: append([]string{}, c.Materials...), Text: c.Text, Advice: c.Advice, Basis: c.Basis,
 		}
 	}
 	return out

@@ -2158,6 +2158,8 @@ export interface components {
             materials: string[];
             text: string;
             advice: string;
+            /** @description why it is said, and by which source */
+            basis?: string;
         };
         Packaging: {
             id: string;

@@ -14,8 +14,9 @@ const places = { making: 'while you make it', bottle: 'as it stands', use: 'in u
         <summary>
           <span class="sign">{{ signs[c.severity] }}</span> {{ c.text }}
         </summary>
-        <p>
-          {{ c.advice }} <span class="soft small">{{ places[c.of] }}</span>
+        <p class="act">{{ c.advice }}</p>
+        <p class="soft small">
+          {{ [`Said of it ${places[c.of]}.`, c.basis].filter(Boolean).join(' ') }}
         </p>
       </details>
     </li>
@@ -75,11 +76,10 @@ summary::-webkit-details-marker {
 }
 
 p {
-  font-weight: 600;
   margin: 4px 0 2px;
 }
 
-p .soft {
-  font-weight: 400;
+.act {
+  font-weight: 600;
 }
 </style>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import type { Schemas } from '../api/client'
+import Choice from './Choice.vue'
 
 // A pH that was measured, and with what: how exact it is follows from that.
 const props = defineProps<{
@@ -16,13 +17,18 @@ type With = Schemas['MeasuredPh']['with']
 const by = computed<With>(() => props.modelValue?.with ?? last.value)
 const last = defineModel<With>('with', { default: 'strip' }) // what is held, before there is a figure
 
+const ways: { value: With; label: string }[] = [
+  { value: 'strip', label: 'by strip, ±0.5' },
+  { value: 'meter', label: 'by meter, ±0.05' },
+]
+
 const typed = (e: Event) => (e.target as HTMLInputElement).value
 /** A figure that is taken away takes the measuring away. */
 function setPh(text: string) {
   emit('update:modelValue', text === '' ? undefined : { ph: Number(text), with: by.value })
 }
-function setWith(by: string) {
-  last.value = by as With
+function setWith(by: With) {
+  last.value = by
   if (props.modelValue) emit('update:modelValue', { ph: props.modelValue.ph, with: last.value })
 }
 </script>
@@ -43,19 +49,15 @@ function setWith(by: string) {
       @input="setPh(typed($event))"
     />
   </label>
-  <label>
-    <span class="unseen">measured with</span>
-    <select
-      class="plain-field"
-      :value="by"
-      :name="`${name}-with`"
-      :disabled="frozen"
-      @change="setWith(typed($event))"
-    >
-      <option value="strip">by strip, ±0.5</option>
-      <option value="meter">by meter, ±0.05</option>
-    </select>
-  </label>
+  <Choice
+    class="with"
+    :model-value="by"
+    :label="`${what}, measured with`"
+    unseen
+    :options="ways"
+    :disabled="frozen"
+    @chosen="setWith"
+  />
 </template>
 
 <style scoped>
@@ -69,7 +71,7 @@ input {
   width: 64px;
 }
 
-select {
-  width: 140px;
+.with {
+  width: 150px;
 }
 </style>

@@ -6,6 +6,7 @@ import { computed, ref } from 'vue'
 import { isOpen, type Of } from '../../api/batch'
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import Choice from '../../parts/Choice.vue'
 import { day, grams, moneyAtLeast } from '../../words'
 
 // The end of a batch: jars are filled, all at once or in parts, or it goes onto the
@@ -41,6 +42,13 @@ const { data: containers } = useQuery({
   queryFn: () => ask(api.GET('/api/batches/{id}/packaging', { params: { path: { id: props.batch.id } } })),
 })
 const container = ref('')
+const vessels = computed(() => [
+  { value: '', label: 'what is at hand' },
+  ...(containers.value ?? []).map((c) => ({
+    value: c.id,
+    label: `${c.name}, ${c.left} there${c.holds_g ? `, holds ${grams(c.holds_g)}` : ''}`,
+  })),
+])
 const chosen = computed(() => containers.value?.find((c) => c.id === container.value))
 /** What is said before anything is poured: it does not go in, or there are too few. */
 const mind = computed(() => {
@@ -106,15 +114,14 @@ const losses = computed(() => (props.batch.outcome?.losses ?? []).filter((l) => 
         />
       </label>
     </div>
-    <label v-if="containers?.length" class="of into">
-      into
-      <select v-model="container" class="plain-field" name="container">
-        <option value="">what is at hand</option>
-        <option v-for="c in containers" :key="c.id" :value="c.id">
-          {{ c.name }}, {{ c.left }} there{{ c.holds_g ? `, holds ${grams(c.holds_g)}` : '' }}
-        </option>
-      </select>
-    </label>
+    <Choice
+      v-if="containers?.length"
+      v-model="container"
+      class="of into"
+      label="into"
+      :options="vessels"
+      tall
+    />
     <p v-if="mind" class="say watch">{{ mind }}</p>
     <p v-if="of.problem.value" class="bad" role="alert">{{ of.problem.value.detail }}</p>
     <template v-if="canMake">
@@ -210,11 +217,8 @@ const losses = computed(() => (props.batch.outcome?.losses ?? []).filter((l) => 
   }
 }
 
-.into select {
-  font-size: 18px;
-  height: 48px;
-  margin-left: 8px;
-  width: auto;
+.into {
+  max-width: 420px;
 }
 
 .other {

@@ -272,7 +272,7 @@ h2 {
   justify-self: start;
 }
 
-.ph :deep(:is(input, select, button)) {
+.ph :deep(:is(input, .ant-select-selector, button)) {
   min-height: 44px;
 }
 

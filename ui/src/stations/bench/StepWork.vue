@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import type { Of, Step } from '../../api/batch'
 import type { Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import Choice from '../../parts/Choice.vue'
 import { clock, useClock } from '../../parts/useClock'
 import { grams, percent, typedNumber } from '../../words'
 
@@ -178,12 +179,12 @@ const value = (e: Event) => typedNumber((e.target as HTMLInputElement).value) ||
           })
         "
       >
-        <label
-          >keep
-          <select v-model="keptLine" name="kept-line" class="plain-field">
-            <option v-for="l in strained" :key="l.line" :value="l.line">{{ l.name }}</option>
-          </select></label
-        >
+        <Choice
+          v-model="keptLine"
+          label="keep"
+          :options="strained.map((l) => ({ value: l.line, label: l.name }))"
+          tall
+        />
         <label
           >for the next round
           <input
@@ -294,8 +295,7 @@ label {
   gap: 3px;
 }
 
-input,
-select {
+input {
   background: var(--slip-raised);
   border: 2px solid var(--clay-line);
   border-radius: var(--corner);

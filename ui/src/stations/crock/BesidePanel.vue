@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { useFormulas } from '../../api/queries'
+import Choice from '../../parts/Choice.vue'
 import Looking from '../../parts/Looking.vue'
 import { useSettled } from '../../parts/useSettled'
 import { money } from '../../words'
@@ -84,18 +85,16 @@ function said(d: Schemas['Difference'], v: number | undefined): string {
 
 <template>
   <div>
-    <label>
-      <span class="field-label">Beside</span>
-      <select
-        class="plain-field"
-        :value="chosen?.key"
-        name="beside"
-        @change="other = ($event.target as HTMLSelectElement).value"
-      >
-        <option v-for="c in choices" :key="c.key" :value="c.key">{{ c.label }}</option>
-      </select>
-    </label>
-    <p v-if="!choices.length" class="soft">There is no other formula yet.</p>
+    <div v-if="chosen" class="panel-form">
+      <Choice
+        class="wide"
+        :model-value="chosen.key"
+        label="Beside"
+        :options="choices.map((c) => ({ value: c.key, label: c.label }))"
+        @chosen="(key) => (other = key)"
+      />
+    </div>
+    <p v-else class="soft">There is no other formula yet.</p>
     <Looking v-if="error" :error="error" @again="refetch()" />
     <template v-else-if="sides && stored">
       <table class="rows sides">
@@ -139,10 +138,6 @@ function said(d: Schemas['Difference'], v: number | undefined): string {
 </template>
 
 <style scoped>
-select {
-  margin-bottom: 10px;
-}
-
 .sides th {
   color: var(--ink);
   font: 600 15px var(--slab);

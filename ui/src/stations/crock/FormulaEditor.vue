@@ -5,6 +5,7 @@ import { sentence } from '../../words'
 
 import { useKinds } from '../../api/queries'
 import { canMake, session } from '../../api/session'
+import Choice from '../../parts/Choice.vue'
 import Looking from '../../parts/Looking.vue'
 import { useKeys } from '../../parts/useKeys'
 import Conflict from './Conflict.vue'
@@ -106,15 +107,14 @@ useKeys(
           @input="draft.change('name', (f) => (f.name = ($event.target as HTMLInputElement).value))"
         />
         <div class="row">
-          <label>
-            <span class="unseen">Kind of good</span>
-            <Select
-              :value="file.kind ?? 'other'"
-              :options="kindOptions"
-              class="kind"
-              @change="(v) => draft.change('', (f) => (f.kind = String(v)))"
-            />
-          </label>
+          <Choice
+            class="kind"
+            :model-value="file.kind ?? 'other'"
+            label="Kind of good"
+            unseen
+            :options="kindOptions"
+            @chosen="(kind) => draft.change('', (f) => (f.kind = kind))"
+          />
           <label>
             <span class="unseen">Cups and spoons</span>
             <Select

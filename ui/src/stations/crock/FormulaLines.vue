@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { nextTick, ref } from 'vue'
+import { computed, nextTick, ref } from 'vue'
 
 import type { Schemas } from '../../api/client'
 import { useMaterials } from '../../api/queries'
 import { canMake } from '../../api/session'
+import AboutThis from '../../parts/AboutThis.vue'
 import { grams, percent, spread } from '../../words'
 import LineQuestion from './LineQuestion.vue'
 import { moveLine, removeLine } from './steps'
@@ -23,6 +24,8 @@ const worked = (i: number) => {
   const line = props.assessment?.lines[i]
   return line && line.mass_g.value > 0 ? line : undefined
 }
+/** The first line whose weight is a range: what that is can be asked there. */
+const firstSpread = computed(() => props.assessment?.lines.findIndex((l) => spread(l.mass_g)) ?? -1)
 /** What else is to be said of a line, in few words. */
 function remarks(i: number): string[] {
   const line = props.assessment?.lines[i]
@@ -135,7 +138,9 @@ function key(e: KeyboardEvent, i: number) {
       <span class="mass">
         <template v-if="worked(i)">
           <span class="num g">{{ grams(worked(i)!.mass_g.value) }}</span>
-          <span class="soft spread">{{ spread(worked(i)!.mass_g) }}</span>
+          <span class="soft spread"
+            >{{ spread(worked(i)!.mass_g) }}<AboutThis v-if="i === firstSpread" of="range"
+          /></span>
         </template>
         <span v-else-if="assessment?.lines[i]?.open" class="soft spread">left open</span>
       </span>

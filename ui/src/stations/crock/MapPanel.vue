@@ -4,6 +4,7 @@ import { computed, ref, watchEffect } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import Choice from '../../parts/Choice.vue'
 import Looking from '../../parts/Looking.vue'
 import { useSettled } from '../../parts/useSettled'
 import { grams } from '../../words'
@@ -33,6 +34,8 @@ const reading = ref<Schemas['ReadingName']>('closed-ph')
 const lines = computed(() => props.assessment?.lines ?? [])
 const x = ref(0)
 const y = ref(1)
+const linesBut = (taken: number) =>
+  lines.value.map((l, i) => ({ value: i, label: l.name, disabled: i === taken }))
 const most = ref<[number, number]>([0, 0])
 
 // the largest two lines to begin with; the ends of a map stay while its point moves
@@ -86,25 +89,10 @@ function moved(xG: number, yG: number) {
   <div class="map-panel">
     <p v-if="lines.length < 2" class="soft">A map needs two lines.</p>
     <template v-else>
-      <label>
-        <span class="field-label">Map of</span>
-        <select v-model="reading" class="plain-field" name="map-reading">
-          <option v-for="r in readings" :key="r.value" :value="r.value">{{ r.label }}</option>
-        </select>
-      </label>
-      <div class="axes">
-        <label>
-          <span class="field-label">across</span>
-          <select v-model="x" class="plain-field" name="map-x" @change="choose">
-            <option v-for="(l, i) in lines" :key="i" :value="i" :disabled="i === y">{{ l.name }}</option>
-          </select>
-        </label>
-        <label>
-          <span class="field-label">upward</span>
-          <select v-model="y" class="plain-field" name="map-y" @change="choose">
-            <option v-for="(l, i) in lines" :key="i" :value="i" :disabled="i === x">{{ l.name }}</option>
-          </select>
-        </label>
+      <div class="panel-form">
+        <Choice v-model="reading" class="wide" label="Map of" :options="readings" />
+        <Choice v-model="x" label="across" :options="linesBut(y)" @chosen="choose" />
+        <Choice v-model="y" label="upward" :options="linesBut(x)" @chosen="choose" />
       </div>
       <Looking v-if="error" :error="error" @again="refetch()" />
       <ReadingMap
@@ -124,12 +112,3 @@ function moved(xG: number, yG: number) {
     </template>
   </div>
 </template>
-
-<style scoped>
-.axes {
-  display: grid;
-  gap: 8px;
-  grid-template-columns: 1fr 1fr;
-  margin: 8px 0 10px;
-}
-</style>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
-import { Button } from 'ant-design-vue'
+import { Button, Checkbox, Input } from 'ant-design-vue'
 import { computed, ref, watch } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake, currency } from '../../api/session'
+import Choice from '../../parts/Choice.vue'
 import Looking from '../../parts/Looking.vue'
 import { useSettled } from '../../parts/useSettled'
 import { grams, money } from '../../words'
@@ -53,26 +54,20 @@ const {
 
 <template>
   <div>
-    <div class="ask">
+    <div class="panel-form">
       <label>
         <span class="field-label">What replaces</span>
-        <input
-          v-model="wanted"
+        <Input
+          v-model:value="wanted"
           name="swap-grams"
           inputmode="decimal"
           :placeholder="have.toFixed(0)"
-          class="plain-field grams"
+          suffix="g"
         />
       </label>
-      <span class="of">g of</span>
-      <label>
-        <span class="unseen">Line</span>
-        <select v-model="line" class="plain-field" name="swap-line">
-          <option v-for="(l, i) in lines" :key="i" :value="i">{{ l.name }}</option>
-        </select>
-      </label>
+      <Choice v-model="line" label="of" :options="lines.map((l, i) => ({ value: i, label: l.name }))" />
+      <Checkbox v-model:checked="everything" class="wide">not only from my shelf</Checkbox>
     </div>
-    <label class="small"><input v-model="everything" type="checkbox" /> not only from my shelf</label>
     <Looking v-if="error" :error="error" @again="refetch()" />
     <p v-else-if="found?.length === 0" class="soft">
       Nothing on the shelf does the same. Look beyond it, or take in a delivery.
@@ -99,21 +94,6 @@ const {
 </template>
 
 <style scoped>
-.ask {
-  align-items: end;
-  display: flex;
-  gap: 8px;
-  margin-bottom: 6px;
-}
-
-.of {
-  padding-bottom: 7px;
-}
-
-.grams {
-  width: 90px;
-}
-
 ul {
   list-style: none;
   margin: 10px 0 0;

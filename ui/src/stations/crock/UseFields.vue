@@ -3,6 +3,7 @@ import { computed } from 'vue'
 
 import type { Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import AboutThis from '../../parts/AboutThis.vue'
 import PhFields from '../../parts/PhFields.vue'
 import type { useDraft } from './useDraft'
 
@@ -47,7 +48,7 @@ const measured = computed(() => props.draft.file.value.measured_ph)
   <div>
     <div class="fields">
       <label>
-        <span class="field-label">One use is</span>
+        <span class="field-label">One use is<AboutThis of="use" /></span>
         <input
           class="plain-field"
           :value="draft.file.value.uses?.amount ?? ''"
@@ -58,7 +59,7 @@ const measured = computed(() => props.draft.file.value.measured_ph)
         />
       </label>
       <label>
-        <span class="field-label">into</span>
+        <span class="field-label">into<AboutThis of="into" /></span>
         <input
           class="plain-field"
           :value="draft.file.value.uses?.water ?? ''"
@@ -69,7 +70,7 @@ const measured = computed(() => props.draft.file.value.measured_ph)
         />
       </label>
       <label>
-        <span class="field-label">It gives</span>
+        <span class="field-label">It gives<AboutThis of="gives" /></span>
         <input
           class="plain-field"
           :value="draft.file.value.yield?.amount ?? ''"
@@ -80,7 +81,7 @@ const measured = computed(() => props.draft.file.value.measured_ph)
         />
       </label>
       <label>
-        <span class="field-label">Lost, %</span>
+        <span class="field-label">Lost, %<AboutThis of="lost" /></span>
         <input
           class="plain-field"
           :value="Math.round((draft.file.value.loss ?? 0) * 100)"
@@ -121,6 +122,7 @@ const measured = computed(() => props.draft.file.value.measured_ph)
         :frozen="!canMake"
         @update:model-value="setMeasured"
       />
+      <AboutThis of="measuredPh" />
       <span v-if="measured">stands in place of the one worked out</span>
     </div>
     <p v-for="q in asked" :key="q.code + q.field" class="asked small" role="status">

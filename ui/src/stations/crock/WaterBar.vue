@@ -3,6 +3,7 @@ import { computed } from 'vue'
 
 import type { Schemas } from '../../api/client'
 import { session } from '../../api/session'
+import AboutThis from '../../parts/AboutThis.vue'
 import { figures } from '../../words'
 import type { Water } from './useWater'
 
@@ -37,7 +38,7 @@ const strength = computed(() => {
       />
     </label>
     <label>
-      <span class="field-label">Hardness</span>
+      <span class="field-label">Hardness<AboutThis of="hardness" /></span>
       <input
         class="plain-field"
         :value="water.asked.hardness"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useMutation } from '@tanstack/vue-query'
-import { Button } from 'ant-design-vue'
+import { Button, Checkbox, Input } from 'ant-design-vue'
 import { computed, reactive } from 'vue'
 
 import { api, ask, ProblemError, type Schemas } from '../../api/client'
@@ -92,66 +92,51 @@ const wishes = computed(() =>
 
 <template>
   <form @submit.prevent="ask4.mutate()">
-    <div class="wishes">
-      <span>pH</span>
-      <span class="two">
-        <input
-          v-model="wish.phLow"
-          class="plain-field"
-          name="goal-ph-low"
-          inputmode="decimal"
-          placeholder="from"
-          aria-label="pH from"
+    <div class="panel-form">
+      <label>
+        <span class="field-label">pH from</span>
+        <Input v-model:value="wish.phLow" name="goal-ph-low" inputmode="decimal" />
+      </label>
+      <label>
+        <span class="field-label">pH to</span>
+        <Input v-model:value="wish.phHigh" name="goal-ph-high" inputmode="decimal" />
+      </label>
+      <label>
+        <span class="field-label">alkalinity, at least</span>
+        <Input v-model:value="wish.alkalinity" name="goal-alk" inputmode="decimal" suffix="g/l Na₂O" />
+      </label>
+      <label>
+        <span class="field-label">holds a hardness of</span>
+        <Input v-model:value="wish.chelates" name="goal-chel" placeholder="268 mg/l" />
+      </label>
+      <label>
+        <span class="field-label">gas, at least</span>
+        <Input v-model:value="wish.gas" name="goal-gas" inputmode="decimal" suffix="l a kg" />
+      </label>
+      <label>
+        <span class="field-label">keeps, at least</span>
+        <Input v-model:value="wish.keeps" name="goal-keeps" inputmode="numeric" suffix="days" />
+      </label>
+      <label>
+        <span class="field-label">cost, at most</span>
+        <Input v-model:value="wish.cost" name="goal-cost" inputmode="decimal" :suffix="`${currency} a kg`" />
+      </label>
+      <label>
+        <span class="field-label">may also use</span>
+        <Input
+          v-model:value="wish.more"
+          name="goal-more"
+          list="material-names"
+          placeholder="sodium citrate, …"
         />
-        <input
-          v-model="wish.phHigh"
-          class="plain-field"
-          name="goal-ph-high"
-          inputmode="decimal"
-          placeholder="to"
-          aria-label="pH to"
-        />
-      </span>
-      <label for="goal-alk">alkalinity, at least</label>
-      <span class="unit"
-        ><input id="goal-alk" v-model="wish.alkalinity" class="plain-field" inputmode="decimal" /> g/l
-        Na₂O</span
-      >
-      <label for="goal-chel">holds a hardness of</label>
-      <span class="unit"
-        ><input id="goal-chel" v-model="wish.chelates" class="plain-field" placeholder="268 mg/l"
-      /></span>
-      <label for="goal-gas">gas, at least</label>
-      <span class="unit"
-        ><input id="goal-gas" v-model="wish.gas" class="plain-field" inputmode="decimal" /> l a kg</span
-      >
-      <label for="goal-cost">cost, at most</label>
-      <span class="unit"
-        ><input id="goal-cost" v-model="wish.cost" class="plain-field" inputmode="decimal" /> {{ currency }} a
-        kg</span
-      >
-      <label for="goal-keeps">keeps, at least</label>
-      <span class="unit"
-        ><input id="goal-keeps" v-model="wish.keeps" class="plain-field" inputmode="numeric" /> days</span
-      >
-      <label for="goal-more">may also use</label>
-      <input
-        id="goal-more"
-        v-model="wish.more"
-        class="plain-field"
-        name="goal-more"
-        list="material-names"
-        placeholder="sodium citrate, …"
-      />
+      </label>
+      <p class="checks wide">
+        <Checkbox v-model:checked="wish.boraxFree" name="borax-free">no borax</Checkbox>
+        <Checkbox v-model:checked="wish.noEyeDamage" name="no-eye-damage">no eye damage</Checkbox>
+        <Checkbox v-model:checked="wish.noSignalWord" name="no-signal-word">no signal word</Checkbox>
+        <Checkbox v-model:checked="wish.onlyShelf" name="only-shelf">only what is on the shelf</Checkbox>
+      </p>
     </div>
-    <p class="checks small">
-      <label><input v-model="wish.boraxFree" type="checkbox" /> no borax</label>
-      <label><input v-model="wish.noEyeDamage" type="checkbox" name="no-eye-damage" /> no eye damage</label>
-      <label
-        ><input v-model="wish.noSignalWord" type="checkbox" name="no-signal-word" /> no signal word</label
-      >
-      <label><input v-model="wish.onlyShelf" type="checkbox" /> only what is on the shelf</label>
-    </p>
     <details class="small">
       <summary>Grams between bounds</summary>
       <div v-for="id in bounded" :key="id" class="bound">
@@ -217,38 +202,19 @@ const wishes = computed(() =>
 </template>
 
 <style scoped>
-.wishes {
-  align-items: center;
-  display: grid;
-  gap: 6px 10px;
-  grid-template-columns: auto 1fr;
-}
-
-.two,
 .bound {
+  align-items: center;
   display: grid;
   gap: 6px;
-  grid-template-columns: 1fr 1fr;
-}
-
-.bound {
-  align-items: center;
   grid-template-columns: 1.4fr 1fr 1fr;
   margin-top: 4px;
-}
-
-.unit {
-  align-items: center;
-  display: flex;
-  gap: 6px;
-  white-space: nowrap;
 }
 
 .checks {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 16px;
-  margin: 8px 0;
+  gap: 4px 8px;
+  margin: 0;
 }
 
 details {

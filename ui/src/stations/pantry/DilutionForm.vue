@@ -5,12 +5,13 @@ import { reactive, ref } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import AboutThis from '../../parts/AboutThis.vue'
 import CautionList from '../../parts/CautionList.vue'
 import { day, grams, life, millilitres, money, sentence } from '../../words'
 
 // A strength said any way, put into the bottle at hand.
 const props = defineProps<{ good: Schemas['PantryLot'] }>()
-const wish = reactive({ said: '1:5', bottle: '500 ml', inside: '', inside_said: '' })
+const wish = reactive({ said: '', bottle: '', inside: '', inside_said: '' })
 const client = useQueryClient()
 const again = () => {
   for (const key of ['pantry', 'rack']) void client.invalidateQueries({ queryKey: [key] })
@@ -54,7 +55,7 @@ const back = useMutation({
   <div class="dilution">
     <form class="field-column" @submit.prevent="fill.mutate()">
       <label>
-        <span class="field-label">How strong, any way you say it</span>
+        <span class="field-label">How strong, any way you say it<AboutThis of="thinned" /></span>
         <Input v-model:value="wish.said" name="said" placeholder="1:5, 1 in 6, ¼ cup to a quart, 5 %" />
       </label>
       <label>
@@ -69,7 +70,13 @@ const back = useMutation({
         <span class="field-label">and that is how strong (empty: water)</span>
         <Input v-model:value="wish.inside_said" name="inside-said" placeholder="1:10" />
       </label>
-      <Button type="primary" html-type="submit" :loading="fill.isPending.value">Work it out</Button>
+      <Button
+        type="primary"
+        html-type="submit"
+        :disabled="!wish.said.trim() || !wish.bottle.trim()"
+        :loading="fill.isPending.value"
+        >Work it out</Button
+      >
       <p v-if="fill.error.value" class="bad" role="alert">{{ sentence(fill.error.value) }}</p>
     </form>
     <section v-if="fill.data.value" class="answer" aria-live="polite">

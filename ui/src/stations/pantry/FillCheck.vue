@@ -5,6 +5,7 @@ import { computed, reactive } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import AboutThis from '../../parts/AboutThis.vue'
 import { fromNow, sentence } from '../../words'
 
 // Packed jars weighed, and judged by the rules of the e-mark.
@@ -59,7 +60,9 @@ const latest = computed(() => checks.value?.[0])
         <InputNumber v-model:value="form.tare" :min="0" name="tare" />
       </label>
       <label>
-        <span class="field-label">What the label says (empty: what the jars hold)</span>
+        <span class="field-label"
+          >What the label says (empty: what the jars hold)<AboutThis of="nominal"
+        /></span>
         <InputNumber v-model:value="form.nominal" :min="0" name="nominal" />
       </label>
       <p v-if="unread" class="bad">One of these is no weight.</p>
@@ -91,7 +94,7 @@ const latest = computed(() => checks.value?.[0])
             <th class="right">jars</th>
             <th class="right">mean</th>
             <th class="right">spread</th>
-            <th class="right">under T1</th>
+            <th class="right">under T1<AboutThis of="toldUnderT1" /></th>
             <th class="right">under T2</th>
             <th><span class="unseen">verdict</span></th>
           </tr>

@@ -5,6 +5,7 @@ import { computed, reactive, ref, watch } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import AboutThis from '../../parts/AboutThis.vue'
 import HazardScreen from '../../parts/HazardScreen.vue'
 import Looking from '../../parts/Looking.vue'
 import { fromNow, sentence } from '../../words'
@@ -181,7 +182,9 @@ const languages = computed(() =>
         </li>
       </ul>
       <label>
-        <span class="field-label">Code of the formula (UFI), where the law asks for one</span>
+        <span class="field-label"
+          >Code of the formula (UFI), where the law asks for one<AboutThis of="ufi"
+        /></span>
         <Input v-model:value="wish.formula_code" name="formula-code" :maxlength="30" placeholder="none" />
       </label>
       <Checkbox v-model:checked="wish.doses">with the dose your workshop chose</Checkbox>

@@ -6,6 +6,7 @@ import { computed, reactive, ref, watch } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { useMaterials } from '../../api/queries'
+import Choice from '../../parts/Choice.vue'
 import { grams } from '../../words'
 
 defineProps<{ busy: boolean }>()
@@ -41,6 +42,15 @@ const choices = computed(() => {
   return { sugar: of('sugar'), peel: of('botanical') }
 })
 const words = { sugar: 'sugar', peel: 'peel, fruit' }
+
+/** What a part may come from, as it is chosen. */
+const bags = (part: Part) => [
+  ...choices.value[part].map((l) => ({
+    value: l.id,
+    label: `${l.name} ${l.code}, ${grams(l.remaining_g)}${isPast(l) ? ', past' : ''}`,
+  })),
+  { value: choices.value[part].length ? given : '', label: 'given, cost nothing' },
+]
 
 // the first lot is what one reaches for; without any it was given
 watch(
@@ -84,15 +94,7 @@ defineExpose({ clear })
         <span class="field-label">{{ words[part] }}</span>
         <InputNumber v-model:value="parts[part].grams" :min="0" addon-after="g" :name="`feed-${part}`" />
       </label>
-      <label>
-        <span class="field-label">from</span>
-        <select v-model="parts[part].from" class="plain-field" :name="`feed-${part}-from`">
-          <option v-for="l in choices[part]" :key="l.id" :value="l.id">
-            {{ l.name }} {{ l.code }}, {{ grams(l.remaining_g) }}{{ isPast(l) ? ', past' : '' }}
-          </option>
-          <option :value="choices[part].length ? given : ''">given, cost nothing</option>
-        </select>
-      </label>
+      <Choice v-model="parts[part].from" :label="`${words[part]} from`" :options="bags(part)" />
     </template>
     <label>
       <span class="field-label">what</span>
@@ -113,11 +115,6 @@ defineExpose({ clear })
 h3 {
   grid-column: 1 / -1;
   margin: 18px 0 4px;
-}
-
-select {
-  min-height: 32px;
-  width: 100%;
 }
 
 .tap {

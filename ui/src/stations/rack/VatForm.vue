@@ -6,6 +6,7 @@ import { computed, reactive, watch } from 'vue'
 import { api, ask, type Schemas } from '../../api/client'
 import { sentence } from '../../words'
 import { useFormulas, useRack } from '../../api/queries'
+import AboutThis from '../../parts/AboutThis.vue'
 import SidePanel from '../../parts/SidePanel.vue'
 import type { Vessel } from './vessels'
 
@@ -79,11 +80,11 @@ const keep = useMutation({
         <Select v-model:value="form.formula" :options="choices" class="wide" />
       </label>
       <label v-if="form.formula">
-        <span class="field-label">What is drawn rests</span>
+        <span class="field-label">What is drawn rests<AboutThis of="rest" /></span>
         <InputNumber v-model:value="form.rest" :min="0" :max="1000" addon-after="days" name="vat-rest" />
       </label>
       <label>
-        <span class="field-label">Stands before the first draw</span>
+        <span class="field-label">Stands before the first draw<AboutThis of="firstDraw" /></span>
         <InputNumber v-model:value="form.first" :min="0" :max="1000" addon-after="days" name="vat-first" />
       </label>
       <label>

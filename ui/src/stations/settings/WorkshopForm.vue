@@ -6,6 +6,8 @@ import { reactive, ref } from 'vue'
 import { api, ask, type Schemas } from '../../api/client'
 import { sentence } from '../../words'
 import { isOwner, session } from '../../api/session'
+import type { Topic } from '../../parts/about'
+import AboutThis from '../../parts/AboutThis.vue'
 import LabelSettings from './LabelSettings.vue'
 
 // What holds for the whole workshop: its name, measures, water and scale.
@@ -13,7 +15,7 @@ type Workshop = Schemas['Workshop']
 /** What the workshop may say of its own; a field that is empty counts as usual. */
 const ownFigures = ['drops_per_ml', 'scoop_ml', 'laundry_water_l', 'dishes_water_l'] as const
 type Figure = 'scale_step_g' | 'scale_capacity_g' | (typeof ownFigures)[number]
-type Field = { key: Figure; label: string; unit: string; min: number; max?: number }
+type Field = { key: Figure; label: string; unit: string; min: number; max?: number; about: Topic }
 
 const client = useQueryClient()
 const form = reactive({ ...(session.value?.workshop as Workshop) })
@@ -43,16 +45,30 @@ const measures = [
 ]
 const pairs: Field[][] = [
   [
-    { key: 'scale_step_g', label: 'The scale shows steps of', unit: 'g', min: 0.001 },
-    { key: 'scale_capacity_g', label: 'and bears up to', unit: 'g', min: 10 },
+    { key: 'scale_step_g', label: 'The scale shows steps of', unit: 'g', min: 0.001, about: 'scaleStep' },
+    { key: 'scale_capacity_g', label: 'and bears up to', unit: 'g', min: 10, about: 'scaleMost' },
   ],
   [
-    { key: 'drops_per_ml', label: 'Your dropper, empty for usual', unit: 'drops/ml', min: 0 },
-    { key: 'scoop_ml', label: 'Your scoop, empty for usual', unit: 'ml', min: 0 },
+    { key: 'drops_per_ml', label: 'Your dropper, empty for usual', unit: 'drops/ml', min: 0, about: 'drops' },
+    { key: 'scoop_ml', label: 'Your scoop, empty for usual', unit: 'ml', min: 0, about: 'scoop' },
   ],
   [
-    { key: 'laundry_water_l', label: 'Water of one wash, else 20 l', unit: 'l', min: 0, max: 500 },
-    { key: 'dishes_water_l', label: 'Water of the dishes, else 4 l', unit: 'l', min: 0, max: 100 },
+    {
+      key: 'laundry_water_l',
+      label: 'Water of one wash, else 20 l',
+      unit: 'l',
+      min: 0,
+      max: 500,
+      about: 'laundryWater',
+    },
+    {
+      key: 'dishes_water_l',
+      label: 'Water of the dishes, else 4 l',
+      unit: 'l',
+      min: 0,
+      max: 100,
+      about: 'dishesWater',
+    },
   ],
 ]
 </script>
@@ -69,8 +85,8 @@ const pairs: Field[][] = [
     </label>
     <label>
       <span class="field-label"
-        >Water hardness{{ form.hardness_class ? `: ${form.hardness_class}` : '' }}</span
-      >
+        >Water hardness{{ form.hardness_class ? `: ${form.hardness_class}` : '' }}<AboutThis of="hardness"
+      /></span>
       <Input v-model:value="form.hardness" placeholder="268 mg/l, 15 °dH, 27 °fH" :disabled="!isOwner" />
     </label>
     <label>
@@ -83,7 +99,7 @@ const pairs: Field[][] = [
     </label>
     <div v-for="(pair, i) in pairs" :key="i" class="pair">
       <label v-for="f in pair" :key="f.key">
-        <span class="field-label">{{ f.label }}</span>
+        <span class="field-label">{{ f.label }}<AboutThis :of="f.about" /></span>
         <InputNumber
           v-model:value="form[f.key]"
           :min="f.min"

@@ -6,6 +6,7 @@ import { computed, reactive } from 'vue'
 import { api, ask, type Schemas } from '../../api/client'
 import { useLots, useMaterials } from '../../api/queries'
 import { canMake, currency } from '../../api/session'
+import AboutThis from '../../parts/AboutThis.vue'
 import SidePanel from '../../parts/SidePanel.vue'
 import { day, money, sentence } from '../../words'
 import LotList from './LotList.vue'
@@ -99,7 +100,7 @@ function weigh() {
     <p v-if="figures.isError.value" class="bad small">{{ sentence(figures.error.value) }}</p>
 
     <template v-if="canMake">
-      <h3>Reorder at</h3>
+      <h3>Reorder at<AboutThis of="reorder" /></h3>
       <InputNumber
         :value="jar.reorder_g"
         :min="0"

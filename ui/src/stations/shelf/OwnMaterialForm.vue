@@ -6,6 +6,7 @@ import { computed, onMounted, reactive, ref } from 'vue'
 import { api, ask, ProblemError, type Schemas } from '../../api/client'
 import { sentence } from '../../words'
 import { useMaterials } from '../../api/queries'
+import AboutThis from '../../parts/AboutThis.vue'
 import SidePanel from '../../parts/SidePanel.vue'
 
 // A material of the workshop's own: another strength or grade of one that is
@@ -151,7 +152,7 @@ const status = (field: string) => (wrong.value === field ? 'error' : undefined)
       </div>
       <div class="pair">
         <label v-if="!stranger">
-          <span class="field-label">Strength, by mass</span>
+          <span class="field-label">Strength, by mass<AboutThis of="strength" /></span>
           <InputNumber
             v-model:value="form.strength"
             name="own-strength"
@@ -201,7 +202,9 @@ const status = (field: string) => (wrong.value === field ? 'error' : undefined)
         <Input v-model:value="form.label" :placeholder="like?.label ?? form.name" />
       </label>
       <label>
-        <span class="field-label">Hazard statements on its safety data sheet, by code</span>
+        <span class="field-label"
+          >Hazard statements on its safety data sheet, by code<AboutThis of="statements"
+        /></span>
         <Input
           v-model:value="form.hazards"
           name="hazards"

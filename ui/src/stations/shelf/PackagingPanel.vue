@@ -5,6 +5,7 @@ import { reactive, ref } from 'vue'
 
 import { api, ask } from '../../api/client'
 import { canMake, session } from '../../api/session'
+import AboutThis from '../../parts/AboutThis.vue'
 import Looking from '../../parts/Looking.vue'
 import SidePanel from '../../parts/SidePanel.vue'
 import { count, millilitres, money, sentence } from '../../words'
@@ -85,7 +86,7 @@ const take = useMutation({
           <InputNumber v-model:value="form.holds" :min="0" addon-after="ml" name="pack-holds" />
         </label>
         <label>
-          <span class="field-label">weighs empty</span>
+          <span class="field-label">weighs empty<AboutThis of="tare" /></span>
           <InputNumber v-model:value="form.tare" :min="0" addon-after="g" name="pack-tare" />
         </label>
         <label>
