@@ -219,3 +219,25 @@ func TestAFieldAndACautionSayWhatTheyAre(t *testing.T) {
 	b.script("open a caution", `document.querySelector('.cautions summary').click()`)
 	b.see("2 mol of soap to a mol of hardness. It is said from 30 % on.")
 }
+
+// What was typed and not sent is there again after a break: a reload, another station.
+func TestWhatWasTypedComesBackAfterABreak(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/rack")
+	b.see("Bittern vat")
+	b.press("n")
+	b.fill(`input[name="vat-name"]`, "Peel bin")
+	b.goTo("/shelf")
+	b.fill(`[name="delivery"]`, "5 kg soda crys")
+	b.goTo("/rack")
+	b.see("Bittern vat")
+	assert.NotContains(t, b.evaluate(`document.body.innerText`), "here again", "only where it was typed")
+	b.press("n")
+	b.see("What you had typed is here again.")
+	assert.Equal(t, "Peel bin", b.evaluate(`document.querySelector('input[name="vat-name"]').value`))
+	b.click("Empty it")
+	b.until("the form as it was at first", `document.querySelector('input[name="vat-name"]').value === '' && !document.body.innerText.includes('here again')`)
+	b.goTo("/shelf")
+	b.until("the delivery as far as it was typed", `document.querySelector('[name="delivery"]')?.value === '5 kg soda crys'`)
+}

@@ -8,6 +8,7 @@ import { ProblemError } from './api/client'
 import { sentence } from './words'
 import { followChanges } from './api/live'
 import { ready, restore, session } from './api/session'
+import { forgetOld } from './api/unsent'
 import Frame from './frame/Frame.vue'
 import ChangeFirst from './door/ChangeFirst.vue'
 import SignIn from './door/SignIn.vue'
@@ -32,6 +33,7 @@ async function begin() {
   }
 }
 onMounted(begin)
+onMounted(forgetOld)
 
 let unfollow = () => {}
 watch(

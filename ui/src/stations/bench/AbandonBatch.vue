@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { computed, nextTick, ref } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
+import { unsentText } from '../../api/unsent'
 import { grams, sentence } from '../../words'
 
 // Stops a batch, after saying what comes of what was weighed: it goes back to
@@ -11,7 +12,7 @@ const props = defineProps<{ batch: Schemas['Batch'] }>()
 const client = useQueryClient()
 const asking = ref(false)
 const discarded = ref(false)
-const reason = ref('')
+const reason = unsentText('abandon')
 const field = ref<HTMLInputElement>()
 
 const bags = computed(() =>

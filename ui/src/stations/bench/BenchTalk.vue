@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, shallowRef } from 'vue'
 
 import type { Of } from '../../api/batch'
 import { api, ask, type Schemas } from '../../api/client'
+import { unsentText } from '../../api/unsent'
 import SaidField from '../../parts/SaidField.vue'
 import { useSettled } from '../../parts/useSettled'
 
@@ -14,7 +15,7 @@ const remark = 'A remark in the log.'
 // it is kept, and can be taken back. Without the line to the server it is a remark.
 const props = defineProps<{ of: Of }>()
 
-const text = ref('')
+const text = unsentText('note')
 const settled = useSettled(text, 180)
 const params = { path: { id: props.of.id } }
 const { data: said } = useQuery({

@@ -5,6 +5,7 @@ import { computed, onMounted, ref, shallowRef } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { useMaterials } from '../../api/queries'
+import { unsentText } from '../../api/unsent'
 import { hatchOf } from '../../parts/hatches'
 import SaidField from '../../parts/SaidField.vue'
 import { becameWords, type Heard, type SaidWord } from '../../parts/said'
@@ -21,7 +22,7 @@ const empty = computed(() => props.lines.length === 0)
 const field = ref<InstanceType<typeof SaidField>>()
 onMounted(() => empty.value && field.value?.focus())
 
-const text = ref('')
+const text = unsentText('said')
 const settled = useSettled(text, 160)
 const read = (said: string) => ask(api.POST('/api/said', { body: { text: said, lines: props.lines } }))
 

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { useMutation, useQuery } from '@tanstack/vue-query'
 import { Button, Checkbox, Input, InputNumber, Select } from 'ant-design-vue'
-import { computed, reactive } from 'vue'
+import { computed } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
+import TypedBefore from '../../parts/TypedBefore.vue'
 import { sentence } from '../../words'
 import { useGood } from '../../api/queries'
+import { unsentForm } from '../../api/unsent'
 
 // A card of the workshop's own, for one of its goods.
 const props = defineProps<{ card?: Schemas['UseCard']; batch?: string }>()
@@ -18,7 +20,7 @@ const { data: formulas } = useQuery({
 })
 const { data: good } = useGood(() => props.batch ?? '')
 const words = (list?: string[]) => (list ?? []).join(', ')
-const form = reactive({
+const { form, back, sent, empty } = unsentForm(`card ${props.card?.id ?? ''} ${props.card?.version ?? ''}`, {
   formula: props.card?.formula ?? '',
   task: props.card?.task ?? '',
   surfaces: words(props.card?.surfaces),
@@ -59,12 +61,16 @@ const save = useMutation({
       ? ask(api.PUT('/api/cards/{id}', { params: { path: { id: props.card.id } }, body }))
       : ask(api.POST('/api/cards', { body }))
   },
-  onSuccess: () => emit('kept'),
+  onSuccess: () => {
+    sent()
+    emit('kept')
+  },
 })
 </script>
 
 <template>
   <form class="card-form" @submit.prevent="save.mutate()" @keydown.esc="$emit('leave')">
+    <TypedBefore :back="back" @empty="empty" />
     <label>
       <span class="field-label">For which good</span>
       <Select v-model:value="formula" :options="goods" :disabled="!!card" aria-label="For which good" />

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber } from 'ant-design-vue'
-import { computed, reactive } from 'vue'
+import { computed } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import { unsentForm } from '../../api/unsent'
+import TypedBefore from '../../parts/TypedBefore.vue'
 import AboutThis from '../../parts/AboutThis.vue'
 import { fromNow, sentence } from '../../words'
 
@@ -12,7 +14,9 @@ import { fromNow, sentence } from '../../words'
 const props = defineProps<{ good: Schemas['PantryLot'] }>()
 const client = useQueryClient()
 const batch = computed(() => props.good.batch)
-const form = reactive<{ weights: string; tare?: number; nominal?: number }>({ weights: '' })
+const { form, back, empty } = unsentForm<{ weights: string; tare?: number; nominal?: number }>('fill', {
+  weights: '',
+})
 /** Weights as they are typed: one after another, with spaces, commas or lines between. */
 const weights = computed(() =>
   form.weights
@@ -35,7 +39,7 @@ const check = useMutation({
       }),
     ),
   onSuccess: () => {
-    form.weights = ''
+    empty()
     void client.invalidateQueries({ queryKey: ['pantry', 'fill'] })
   },
 })
@@ -45,6 +49,7 @@ const latest = computed(() => checks.value?.[0])
 <template>
   <div class="fill">
     <form v-if="canMake" class="field-column" @submit.prevent="check.mutate()">
+      <TypedBefore :back="back" @empty="empty" />
       <label>
         <span class="field-label">Packed jars on the scale, g, one after another</span>
         <Input.TextArea

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber, Select } from 'ant-design-vue'
-import { computed, reactive, watch } from 'vue'
+import { computed, watch } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
+import TypedBefore from '../../parts/TypedBefore.vue'
 import { sentence } from '../../words'
 import { useFormulas, useRack } from '../../api/queries'
+import { unsentForm } from '../../api/unsent'
 import AboutThis from '../../parts/AboutThis.vue'
 import SidePanel from '../../parts/SidePanel.vue'
 import type { Vessel } from './vessels'
@@ -15,7 +17,7 @@ const emit = defineEmits<{ leave: []; kept: [string] }>()
 const client = useQueryClient()
 
 const { data: rack } = useRack()
-const form = reactive({
+const { form, back, sent, empty, usually } = unsentForm(`vat ${props.was?.id ?? ''}`, {
   name: props.was?.name ?? '',
   litres: props.was ? props.was.capacity_ml / 1000 : 10,
   stir: props.was?.stir_every_days,
@@ -27,9 +29,7 @@ const form = reactive({
 watch(
   () => rack.value?.usual_vat,
   (usual) => {
-    form.stir ??= usual?.stir_every_days
-    form.first ??= usual?.first_draw_days
-    form.rest ??= usual?.rest_days
+    if (usual) usually({ stir: usual.stir_every_days, first: usual.first_draw_days, rest: usual.rest_days })
   },
   { immediate: true },
 )
@@ -55,6 +55,7 @@ const keep = useMutation({
   },
   onSuccess: (v) => {
     void client.invalidateQueries({ queryKey: ['rack'] })
+    sent()
     emit('kept', v.id)
   },
 })
@@ -63,6 +64,7 @@ const keep = useMutation({
 <template>
   <SidePanel :title="was ? `How ${was.name} is kept` : 'A new vat'" @leave="$emit('leave')">
     <form class="field-column" @submit.prevent="keep.mutate()">
+      <TypedBefore :back="back" @empty="empty" />
       <label>
         <span class="field-label">Name</span>
         <Input v-model:value="form.name" name="vat-name" placeholder="Peel bin by the door" />

@@ -7,6 +7,7 @@ import { useRoute } from 'vue-router'
 import { api, ask, type Schemas } from '../../api/client'
 import { useMaterials } from '../../api/queries'
 import { currency } from '../../api/session'
+import { unsentText } from '../../api/unsent'
 import { hatchOf } from '../../parts/hatches'
 import SaidField from '../../parts/SaidField.vue'
 import type { Heard } from '../../parts/said'
@@ -17,7 +18,7 @@ import { counted, day, grams, money, sentence } from '../../words'
 // understood before any is taken in.
 const client = useQueryClient()
 const route = useRoute()
-const note = ref('')
+const note = unsentText('delivery')
 const settled = useSettled(note, 180)
 const field = ref<{ focus(): void }>()
 const taken = ref('')

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber, Select } from 'ant-design-vue'
-import { computed, onMounted, reactive, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 
 import { api, ask, ProblemError, type Schemas } from '../../api/client'
+import TypedBefore from '../../parts/TypedBefore.vue'
 import { sentence } from '../../words'
 import { useMaterials } from '../../api/queries'
+import { unsentForm } from '../../api/unsent'
 import AboutThis from '../../parts/AboutThis.vue'
 import SidePanel from '../../parts/SidePanel.vue'
 
@@ -18,7 +20,7 @@ const client = useQueryClient()
 const { data: materials } = useMaterials()
 
 const own = props.was?.own
-const form = reactive({
+const { form, back, sent, empty } = unsentForm(`material ${props.was?.own?.version ?? ''}`, {
   name: own?.name ?? '',
   like: own?.like ?? (own ? '' : undefined),
   function: own?.function,
@@ -88,6 +90,7 @@ const keep = useMutation({
         )
       : ask(api.POST('/api/materials', { body: said() })),
   onSuccess: async (m) => {
+    sent()
     await Promise.all([
       client.invalidateQueries({ queryKey: ['materials'] }),
       client.invalidateQueries({ queryKey: ['shelf'] }),
@@ -105,6 +108,7 @@ const status = (field: string) => (wrong.value === field ? 'error' : undefined)
 <template>
   <SidePanel :title="was ? `Change ${was.name}` : 'A material of your own'" @leave="$emit('leave')">
     <form class="field-column" @submit.prevent="keep.mutate()">
+      <TypedBefore :back="back" @empty="empty" />
       <label>
         <span class="field-label">What you call it</span>
         <Input

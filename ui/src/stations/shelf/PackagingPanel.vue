@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input, InputNumber } from 'ant-design-vue'
-import { reactive, ref } from 'vue'
+import { ref } from 'vue'
 
 import { api, ask } from '../../api/client'
 import { canMake, session } from '../../api/session'
+import { unsentForm } from '../../api/unsent'
+import TypedBefore from '../../parts/TypedBefore.vue'
 import AboutThis from '../../parts/AboutThis.vue'
 import Looking from '../../parts/Looking.vue'
 import SidePanel from '../../parts/SidePanel.vue'
@@ -17,7 +19,7 @@ const { data, isPending, error, refetch } = useQuery({
   queryKey: ['shelf', 'packaging'],
   queryFn: () => ask(api.GET('/api/packaging')),
 })
-const empty = () => ({
+const { form, back, empty } = unsentForm('packaging', {
   name: '',
   holds: undefined as number | undefined,
   tare: undefined as number | undefined,
@@ -25,7 +27,6 @@ const empty = () => ({
   price: '',
   supplier: '',
 })
-const form = reactive(empty())
 const said = ref('')
 const take = useMutation({
   mutationFn: () =>
@@ -43,7 +44,7 @@ const take = useMutation({
     ),
   onSuccess: (p) => {
     said.value = `Taken in: ${p.name}, ${count(p.left)} there now.`
-    Object.assign(form, empty())
+    empty()
     void client.invalidateQueries({ queryKey: ['shelf'] })
   },
 })
@@ -75,6 +76,7 @@ const take = useMutation({
       </tbody>
     </table>
     <form v-if="canMake" class="field-column" @submit.prevent="take.mutate()">
+      <TypedBefore :back="back" @empty="empty" />
       <h3>Take some in</h3>
       <label>
         <span class="field-label">What</span>
