@@ -3,6 +3,7 @@ package e2e
 import (
 	"fmt"
 	"testing"
+	"unicode/utf8"
 
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
@@ -44,6 +45,45 @@ func TestABatchWithoutStepsIsAskedAboutOnce(t *testing.T) {
 	b.goTo(at + "?panel=make")
 	b.click("To the bench")
 	b.see("Abandon this batch")
+}
+
+// From a good that is said to all of it weighed takes few clicks and few keys, and none of them
+// is in vain.
+func TestFromSaidToWeighedTakesFewClicksAndKeys(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/crock/new")
+	b.until("the place to say it", `document.activeElement?.name === 'say'`)
+	clicks, keys := 0, 0
+	typed := func(text string) {
+		keys += utf8.RuneCountInString(text)
+		b.do("type "+text, keyboard(text, 0))
+	}
+	press := func(text string) {
+		clicks++
+		b.click(text)
+	}
+	typed("Quay wash: 300 g baking soda, 100 g salt" + kb.Enter)
+	b.seeIn(".lines", "300 g")
+	press("Keep this formula")
+	b.see("version 1")
+	press("Make it")
+	press("To the bench")
+	if b.evaluate(`String(document.body.innerText.includes('No steps are said'))`) == "true" {
+		press("Begin without")
+	}
+	b.see("weigh out")
+	clicks++ // a scale is on the bench: to type instead is said once
+	b.script("go to the field", `document.querySelector('[name=typed-grams]').focus()`)
+	for _, g := range []string{"300", "100"} {
+		b.until("the field for a weight", `document.activeElement?.name === 'typed-grams'`)
+		typed(g + kb.Enter)
+		b.seeIn(".log", g+" g ")
+	}
+	b.see("All is weighed")
+	t.Logf("%d clicks, %d keys", clicks, keys)
+	assert.Less(t, clicks, 6)
+	assert.Less(t, keys, 79)
 }
 
 // onTheBench opens the demo's batch that is being weighed.

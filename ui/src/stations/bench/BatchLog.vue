@@ -253,7 +253,7 @@ h2 {
   align-items: center;
   display: grid;
   gap: 6px 8px;
-  grid-template-columns: minmax(0, 1fr) auto;
+  grid-template-columns: minmax(84px, 1fr) minmax(0, 150px);
   margin-top: 8px;
 }
 
@@ -266,6 +266,10 @@ h2 {
 .ph :deep(input) {
   min-width: 0;
   width: 100%;
+}
+
+.ph :deep(.with) {
+  width: auto;
 }
 
 .ph :deep(button) {
