@@ -14,6 +14,9 @@ import (
 	"keencrock/ui"
 )
 
+// pressed are the files that were compressed when the page was built, with Brotli.
+const pressed = ".br"
+
 // servePage serves the built page. Files with a hash in their name may be
 // kept by the browser for good; every other address is the page itself, so
 // that any view can be opened by its address.
@@ -21,11 +24,18 @@ func servePage(app *fiber.App) {
 	files := ui.Files()
 	app.Get("/*", compress.New(compress.Config{Level: compress.LevelDefault}), func(c fiber.Ctx) error {
 		name := strings.TrimPrefix(path.Clean(c.Path()), "/")
-		if body, err := fs.ReadFile(files, name); err == nil && name != "index.html" {
+		if body, err := fs.ReadFile(files, name); err == nil && name != "index.html" && path.Ext(name) != pressed {
 			if strings.HasPrefix(name, "assets/") {
 				c.Set("Cache-Control", "public, max-age=31536000, immutable")
 			} else {
 				c.Set("Cache-Control", "no-cache")
+			}
+			if tight, err := fs.ReadFile(files, name+pressed); err == nil {
+				c.Vary(fiber.HeaderAcceptEncoding)
+				if c.AcceptsEncodings("br") == "br" {
+					c.Set(fiber.HeaderContentEncoding, "br")
+					return sendFile(c, name, tight)
+				}
 			}
 			return sendFile(c, name, body)
 		}

@@ -1,19 +1,24 @@
 <script setup lang="ts">
 import { useQueryClient } from '@tanstack/vue-query'
 import { ConfigProvider } from 'ant-design-vue'
-import { onMounted, ref, watch } from 'vue'
+import { defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { RouterView, useRoute } from 'vue-router'
 
 import { ProblemError } from './api/client'
 import { sentence } from './words'
 import { followChanges } from './api/live'
-import { ready, restore, session } from './api/session'
+import { ready, restore, session, wasIn } from './api/session'
 import { forgetOld } from './api/unsent'
-import Frame from './frame/Frame.vue'
-import ChangeFirst from './door/ChangeFirst.vue'
 import SignIn from './door/SignIn.vue'
 import { makeOld } from './registry'
 import { antTheme } from './styles/theme'
+
+// The door comes with the page: it is what a stranger sees first. What is behind it is fetched
+// while it is asked who is here, where somebody was in last.
+const frame = () => import('./frame/Frame.vue')
+const Frame = defineAsyncComponent(frame)
+const ChangeFirst = defineAsyncComponent(() => import('./door/ChangeFirst.vue'))
+if (wasIn()) void frame()
 
 const client = useQueryClient()
 const route = useRoute()

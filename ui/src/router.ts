@@ -2,6 +2,7 @@ import { createRouter, createWebHistory } from 'vue-router'
 
 import './stations'
 
+import { signedIn, wasIn } from './api/session'
 import { stations } from './registry'
 
 const first = `/${stations[0]?.name}`
@@ -19,4 +20,9 @@ export const router = createRouter({
     },
     { path: '/:rest(.*)', redirect: first },
   ],
+})
+
+// what is behind the door is not fetched for who stands before it
+router.beforeEach(async (to) => {
+  if (!to.meta.public && !wasIn()) await signedIn()
 })

@@ -1,4 +1,4 @@
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 
 import { api, ask, onSignedOut, ProblemError, useToken, type Schemas } from './client'
 import { forgetRead } from './standIn'
@@ -12,10 +12,16 @@ export const currency = computed(() => session.value?.workshop.currency ?? 'EUR'
 export const canMake = computed(() => session.value?.person.role !== 'viewer')
 export const isOwner = computed(() => session.value?.person.role === 'owner')
 
+const inPlace = 'keencrock.in'
+
 function enter(s: Schemas['Session']) {
   useToken(s.csrf_token)
   session.value = s
+  localStorage.setItem(inPlace, '1')
 }
+
+/** Whether somebody was signed in here last: a guess of what will be shown, and no more. */
+export const wasIn = () => localStorage.getItem(inPlace) !== null
 
 let renewing = false // the session of before ends while the new one is on its way
 
@@ -25,13 +31,31 @@ onSignedOut(() => {
   void forgetRead()
 })
 
+/** Waits until somebody is signed in. */
+export const signedIn = () =>
+  new Promise<void>((on) => {
+    const stop = watch(
+      session,
+      (s) => {
+        if (!s) return
+        on()
+        queueMicrotask(() => stop())
+      },
+      { immediate: true },
+    )
+  })
+
 /** Finds out, once, whether someone is signed in or a workshop has to be made. */
 export async function restore() {
+  // a stranger is asked for what can be begun too: both at once, on a slow line
+  const looked = wasIn() ? undefined : lookAtSetup()
   try {
     enter(await ask(api.GET('/api/session')))
+    looked?.catch(() => {}) // not needed any more
   } catch (e) {
     if (!(e instanceof ProblemError) || e.problem.status !== 401) throw e
-    await lookAtSetup()
+    localStorage.removeItem(inPlace)
+    await (looked ?? lookAtSetup())
   } finally {
     ready.value = true
   }

@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import { Button, Input, Select } from 'ant-design-vue'
-import { nextTick, reactive, ref } from 'vue'
+import { Button, Input } from 'ant-design-vue'
+import { defineAsyncComponent, nextTick, reactive, ref } from 'vue'
 
 import { ProblemError, type Schemas } from '../api/client'
 import { sentence } from '../words'
 import { makeWorkshop, setup, signIn } from '../api/session'
+
+const FirstFigures = defineAsyncComponent(() => import('./FirstFigures.vue')) // few begin a workshop
 
 const form = reactive({ workshop: '', name: '', login: '', password: '' })
 // what every figure in it will be said in; all of it can be changed under Settings
@@ -14,12 +16,6 @@ const first = reactive({
   hardness: '',
   time_zone: Intl.DateTimeFormat().resolvedOptions().timeZone, // of whoever sets it up
 })
-const measures = [
-  { value: 'us', label: 'US cups' },
-  { value: 'metric', label: 'Metric cups' },
-  { value: 'imperial', label: 'Imperial cups' },
-  { value: 'australian', label: 'Australian cups' },
-]
 const trouble = ref('')
 const busy = ref(false)
 
@@ -130,20 +126,7 @@ async function switchTo(own: boolean) {
           required
         />
       </label>
-      <div v-if="begins" class="first">
-        <label>
-          <span class="field-label">Cups and spoons</span>
-          <Select v-model:value="first.measures" :options="measures" />
-        </label>
-        <label>
-          <span class="field-label">Money</span>
-          <Input v-model:value="first.currency" name="currency" :maxlength="3" />
-        </label>
-        <label class="wide">
-          <span class="field-label">Hardness of your water, if you know it</span>
-          <Input v-model:value="first.hardness" name="hardness" placeholder="268 mg/l, 15 °dH" />
-        </label>
-      </div>
+      <FirstFigures v-if="begins" v-model="first" />
       <p v-if="trouble" class="bad" role="alert">{{ trouble }}</p>
       <Button type="primary" html-type="submit" size="large" :loading="busy" block>
         {{ begins ? 'Open the workshop' : 'Sign in' }}
@@ -193,26 +176,12 @@ async function switchTo(own: boolean) {
   width: 320px;
 }
 
-.first {
-  display: grid;
-  gap: 10px;
-  grid-template-columns: 1.6fr 1fr;
-}
-
 .else {
   border-top: 1px solid var(--clay-line);
   display: flex;
   flex-direction: column;
   gap: 10px;
   padding-top: 14px;
-}
-
-.first .wide {
-  grid-column: 1 / -1;
-}
-
-.first :deep(.ant-select) {
-  width: 100%;
 }
 
 .form h1 {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextTick, ref, watch } from 'vue'
+import { defineAsyncComponent, nextTick, ref, watch } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 
 import { session } from '../api/session'
@@ -7,12 +7,13 @@ import { atFoot, atWork, stations } from '../registry'
 import { switchTheme, themeName } from '../styles/theme'
 import AwayBand from './AwayBand.vue'
 import FaultBand from './FaultBand.vue'
-import FindBox from './FindBox.vue'
 import Glyph from '../parts/Glyph.vue'
-import KeysHelp from './KeysHelp.vue'
 import Timers from './Timers.vue'
 import { useKeys, useSingleKeys } from '../parts/useKeys'
 import WaitingStrip from './WaitingStrip.vue'
+
+const FindBox = defineAsyncComponent(() => import('./FindBox.vue'))
+const KeysHelp = defineAsyncComponent(() => import('./KeysHelp.vue'))
 
 const [work, foot] = [atWork(), atFoot()]
 

@@ -89,7 +89,7 @@ const tones = { good: 'good', soon: 'watch', past: 'stop' } as const
     <section class="main-part">
       <header class="head">
         <h1>Pantry</h1>
-        <RouterLink to="/pantry/cards">Use cards: which of mine?</RouterLink>
+        <RouterLink class="no-print" to="/pantry/cards">Use cards: which of mine?</RouterLink>
       </header>
       <p v-if="route.params.batch && missing" class="bad" role="alert">{{ sentence(missing) }}</p>
       <Looking :pending="isPending" :error="error" @again="refetch()" />
