@@ -357,9 +357,17 @@ func (r *resolver) total() {
 		}
 		out.VolumeML = out.VolumeML.Add(ml)
 	}
-	if out.strainedG >= out.TotalG.Value {
+	if out.strainedG >= out.TotalG.Value && !out.openLiquid() {
 		r.ask(Question{Line: -1, Code: NothingLeft, Text: "all that is in it is strained out again: what does it steep in, and how much of it?", Answers: []Answer{ByFigure}})
 	}
+}
+
+// openLiquid reports whether something that stays in it, and that no sieve holds, is still to be
+// said how much of: there it steeps.
+func (r *Resolved) openLiquid() bool {
+	return slices.ContainsFunc(r.Lines, func(l ResolvedLine) bool {
+		return l.Line.Amount.Open() != quantity.NotOpen && l.Material != nil && l.Material.Liquid()
+	})
 }
 
 // StrainsOut reports whether a material is taken out of the finished good again:

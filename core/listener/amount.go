@@ -252,6 +252,8 @@ func (r *reader) amountLeft(a *atom) {
 	r.keepWaiting(a)
 	n := len(r.waiting)
 	switch {
+	case len(r.good.lines) > 1 && n == 0 && isWhole(said.Amount) && r.afterTotal(said): // “…, total 450 g”
+		r.yields(said)
 	case r.now.doing && said.from > 1 && (r.toks[said.from-1].word == "other" || r.toks[said.from-1].word == "remaining"): // “add the other two litres cold”
 		r.becomes(said.from, said.to, AsStep, nil)
 	case r.last != nil && n == 0 && r.last.Amount == said.Amount && a.made == nil && said.Amount.Unit() != quantity.Bare: // “double that, four cups”

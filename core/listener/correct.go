@@ -38,6 +38,7 @@ func (r *reader) correctionFollows(a *atom, k int) bool {
 		switch m := &r.out[k]; {
 		case m.kind == anAmount, m.kind == aName, m.is(correct), m.is(correctWell), m.is(scrap), m.is(doubled | halved | same | factored):
 			return true
+		case r.isMere(k, a.hi):
 		case m.kind == aWord:
 			if _, ok := quantity.UnitNamed(r.toks[m.from].word); ok {
 				return true
@@ -53,7 +54,7 @@ func (r *reader) correctionFollows(a *atom, k int) bool {
 // correction reads what takes the place of what was said before, from mark k on; ok is
 // false where it is none.
 func (r *reader) correction(a *atom, k int, weak bool) (ok bool) {
-	for k < a.hi && (r.out[k].is(small|correct|correctWell) && !r.out[k].is(scrap) || r.out[k].kind == aBullet || r.out[k].kind == aDash) && !(r.out[k].is(none) && r.nextIsName(a, k+1)) {
+	for k < a.hi && (r.out[k].is(small|correct|correctWell) && !r.out[k].is(scrap) || r.out[k].kind == aBullet || r.out[k].kind == aDash || r.isMere(k, a.hi)) && !(r.out[k].is(none) && r.nextIsName(a, k+1)) {
 		r.becomesWhereUnread(r.out[k].from, r.out[k].to, AsSmallTalk, nil)
 		k++
 	}
@@ -108,6 +109,11 @@ func (r *reader) correction(a *atom, k int, weak bool) (ok bool) {
 		return false
 	}
 	return false
+}
+
+// isMere reports whether a word says that so much is little: “now it's only one”.
+func (r *reader) isMere(k, hi int) bool {
+	return r.toks[r.out[k].from].word == "only" && k+1 < hi && r.out[k+1].kind == anAmount
 }
 
 func weakName(weak bool, r *reader, k int) bool { return weak && r.isLine(k) }

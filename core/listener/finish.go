@@ -25,6 +25,8 @@ func (r *reader) endSentence() {
 	r.askAlone()
 	if s.noted || r.cautions(s) {
 		r.noteSentence(s)
+	} else if r.tellsUse(s) {
+		r.good.Notes = append(r.good.Notes, sentenceCase(strings.TrimRight(r.asSaid(s.from, s.to), " .!,;"))+".")
 	}
 	r.noneNext = false
 	r.optional = r.optional && r.onlyOffers(s)
@@ -54,6 +56,27 @@ func (r *reader) noteSentence(s *sentence) {
 		}
 	}
 	r.good.Notes = append(r.good.Notes, sentenceCase(strings.TrimRight(r.asSaid(s.from, s.to), " .!,;"))+".")
+}
+
+// tellsUse reports whether a sentence says how a good is used, beside how much of it: “spray
+// on, leave for five minutes, rinse”.
+func (r *reader) tellsUse(s *sentence) bool {
+	if !s.using || s.doing || r.doseIn == s || len(r.good.lines) == 0 || r.last != nil && r.last.from >= s.from {
+		return false
+	}
+	said := 0
+	for i := s.from; i < s.to; i++ {
+		switch r.fates[r.origin[i]].became {
+		case AsUse:
+			said++
+		case AsSmallTalk, AsRemark:
+		default:
+			if r.toks[i].kind == isWord {
+				return false
+			}
+		}
+	}
+	return said > 2
 }
 
 // cautions reports whether a sentence says no more than what not to do with the good, or

@@ -657,6 +657,20 @@ func (r *reader) shareBack(of *Line) {
 	}
 }
 
+// opensUse are words for what is done before a good does its work, where the same sentence goes
+// on with that.
+var opensUse = wordSet("opensUse")
+
+// usedLater reports whether the sentence goes on, after mark k, with what is done with the good.
+func (r *reader) usedLater(k int) bool {
+	for k++; k < len(r.out) && r.out[k].from < r.now.to; k++ {
+		if m := &r.out[k]; m.is(using) && !m.is(step) {
+			return true
+		}
+	}
+	return false
+}
+
 // verb reads what is done.
 func (r *reader) verb(a *atom, m *mark, k int) {
 	as := AsStep
@@ -670,6 +684,12 @@ func (r *reader) verb(a *atom, m *mark, k int) {
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsUse, nil)
 		a.prose, a.using = true, true
+		return
+	}
+	if r.now.used || len(r.good.lines) > 0 && !r.now.doing && opensUse[r.toks[m.from].word] && r.usedLater(k) { // “shake well, spray on”
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsUse, nil)
+		r.now.using, r.now.used, a.prose, a.using = true, true, true, true
 		return
 	}
 	if len(r.good.lines) > 0 && r.deniesVerb(m.from) { // “don't bottle it”

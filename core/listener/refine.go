@@ -11,6 +11,16 @@ import (
 	"keencrock/core/quantity"
 )
 
+// afterTotal reports whether a word for all of it stands right before an amount.
+func (r *reader) afterTotal(said *amountSaid) bool {
+	for k := range r.out {
+		if m := &r.out[k]; m.to == said.from {
+			return m.is(total)
+		}
+	}
+	return false
+}
+
 // ofIt reports whether an amount is of the good itself: “1.5 kg of it”.
 func (r *reader) ofIt(said *amountSaid) bool {
 	at := said.to

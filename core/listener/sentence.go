@@ -10,6 +10,7 @@ type sentence struct {
 	// doing is set where it says that something is done, and using where it says what is
 	// done with the good.
 	doing, using bool
+	used         bool // it began with what is done with the good, and goes on so
 	noted        bool // kept with the good as it was said
 	begins       bool // with a word for what is done that says little by itself: add, stir in
 	text         string

@@ -330,6 +330,9 @@ func (r *reader) onlyTalk(lo, hi int) bool {
 	return true
 }
 
+// nounsToo are words for what is done that also name what it is for.
+var nounsToo = wordSet("nounsToo")
+
 // saysMore reports whether a head has a word beside the name of a material.
 func (r *reader) saysMore(lo, hi int) bool {
 	for k := lo; k < hi; k++ {
@@ -339,6 +342,9 @@ func (r *reader) saysMore(lo, hi int) bool {
 			return false
 		}
 		if m.kind == aWord && r.toks[m.from].kind == isWord || m.is(pieces|thing|kind) {
+			return true
+		}
+		if k == lo && nounsToo[r.toks[m.from].word] && k+1 < hi && r.out[k+1].kind == aName { // “drain soda: …”
 			return true
 		}
 	}

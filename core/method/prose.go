@@ -18,7 +18,7 @@ var verbs = []struct {
 	words []string
 }{
 	{formula.Weigh, []string{"weigh", "measure"}},
-	{formula.Grate, []string{"grate", "shave", "shred"}},
+	{formula.Grate, []string{"grate", "shave", "shred", "grind", "mill"}},
 	{formula.Dissolve, []string{"dissolve", "melt in"}},
 	{formula.Whip, []string{"whip", "whisk", "beat"}},
 	{formula.Blend, []string{"blend", "blitz", "whizz", "whiz", "puree", "purée", "liquidise", "liquidize", "mash"}},

@@ -35,27 +35,43 @@ const spoken = computed(() => `${says.value.act} ${says.value.is} ${says.value.b
 
 <style scoped>
 .ask {
-  border: 1px solid var(--clay-line);
-  border-radius: 50%;
+  --wide: 24px;
+  --high: 24px;
+
   color: var(--ink-soft);
-  font: 600 11px/16px var(--text);
-  height: 18px;
-  margin-left: 5px;
+  font: 600 11px/1 var(--text);
+  height: var(--high);
+  margin: calc((18px - var(--high)) / 2) calc((20px - var(--wide)) / 2) calc((18px - var(--high)) / 2)
+    calc((28px - var(--wide)) / 2);
+  padding: 0;
   position: relative;
   text-align: center;
-  width: 18px;
+  vertical-align: middle;
+  width: var(--wide);
 }
 
-/* a finger's width, where one is pressed */
+/* a finger's width; no higher than leaves the field below it to the finger too */
+@media (max-width: 700px), (pointer: coarse) {
+  .ask {
+    --wide: 44px;
+    --high: 28px;
+  }
+}
+
 .ask::after {
+  border: 1px solid var(--clay-line);
+  border-radius: 50%;
   content: '';
-  inset: -13px;
+  inset: calc((var(--high) - 18px) / 2) calc((var(--wide) - 18px) / 2);
   position: absolute;
 }
 
 .ask:hover {
-  border-color: var(--cobalt);
   color: var(--cobalt);
+}
+
+.ask:hover::after {
+  border-color: var(--cobalt);
 }
 </style>
 
