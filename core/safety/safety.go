@@ -151,7 +151,7 @@ type outcome struct {
 	measure      measure // nil without one
 	limit        float64
 	from         string // the limit in words; empty where any amount is spoken of
-	below        bool // the limit is a least, not a most
+	below        bool   // the limit is a least, not a most
 }
 
 func (o *outcome) beyond(value float64) bool {

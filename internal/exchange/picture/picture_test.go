@@ -14,8 +14,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"keencrock/internal/exchange/picture"
 	"keencrock/api"
+	"keencrock/internal/exchange/picture"
 )
 
 var corners = []color.RGBA{{200, 30, 30, 255}, {30, 200, 30, 255}, {30, 30, 200, 255}, {220, 220, 40, 255}}
