@@ -38,7 +38,7 @@ func TestScreenshots(t *testing.T) {
 	shot("crock-steps")
 	b.openFormula("Lockgate")
 	b.click("Map")
-	b.see("pH, gas gone")
+	b.see("other schools")
 	b.chooseFrom("Map of", "pH, gas gone")
 	b.until("the map", "document.querySelectorAll('.map .line').length > 2")
 	b.until("the map of the vented pH", "document.querySelector('.map-panel figcaption').innerText.includes('9.9')")

@@ -53,7 +53,8 @@ var (
 	noteNamed    = regexp.MustCompile(`(?i)^a (fiver|tenner)\b`)
 	moneyMany    = regexp.MustCompile(`^(?:[€$£]\s?)?(?:\d{1,3}(?:,\d{3})+\.\d{2}|\d{1,3}(?:\.\d{3})+,\d{2})(?:\s?[€$£])?`)
 	moneyDash    = regexp.MustCompile(`^(\d{1,7})(?:[.,][-–—]{1,2})`)
-	afterMoney   = regexp.MustCompile(`(?i)^[ \t]*(?:,[ \t]*)?(?:(each|apiece|a piece|per piece|a (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|go|pop|unit|litre bottle|kilo bag)\b|per (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|unit)\b|the (?:bag|box|pack|bottle|jar|tub|piece|bar)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|the two|the three|the four|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
+	afterMoney   = regexp.MustCompile(`(?i)^[ \t]*(?:,[ \t]*)?(?:(each|apiece|a piece|per piece|(?:a|per|the) (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|go|pop|unit|piece|litre bottle|kilo bag)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|the two|the three|the four|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
+	priceBefore  = regexp.MustCompile(`(?i)^(?:was|down from|reduced from|instead of|rather than|normally|usually|list price)\s+(?:` + currencySign + `)?\s?\d{1,7}[.,]\d{2}(?:\s?(?:` + currencySign + `|` + currencyWord + `))?`)
 	inEach       = regexp.MustCompile(`(?i)^ in (?:each|every|a|one)\b`) // “at 2.10, a kilo in each”
 	priceCue     = regexp.MustCompile(`(?i)^(?:for|at|@|à|paid|pay|cost|costs|costing|cost me|price|priced at|was|came to|comes to|it was|that was|worth)\s*:?\s+`)
 	freight      = regexp.MustCompile(`(?i)^\s*(?:for )?(?:delivery|shipping|postage|carriage|freight|p\s?&\s?p|the post)\b`)
@@ -122,6 +123,9 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	switch c := at[0]; {
 	case c == ' ' || c == '\n' || c == ',' || c == ';':
 		return fact{}, false
+	}
+	if m := priceBefore.FindString(at); m != "" && (i > 0 && text[i-1] == '(' || !strings.EqualFold(m[:3], "was")) {
+		return fact{from: i, to: i + len(m), kind: aHeading}, true
 	}
 	if m := noPriceWords.FindString(at); m != "" {
 		return fact{from: i, to: i + len(m), kind: noPrice}, true
