@@ -43,10 +43,10 @@ onMounted(forgetOld)
 let unfollow = () => {}
 watch(
   () => session.value?.person.id,
-  (person) => {
+  (person, before) => {
     unfollow()
     unfollow = () => {}
-    client.clear()
+    if (before) client.clear() // nothing of one person is shown to another; what anyone may read goes on
     if (person) unfollow = followChanges(client, (topic) => makeOld(client, topic))
   },
 )

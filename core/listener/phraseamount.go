@@ -1,0 +1,188 @@
+package listener
+
+import (
+	"slices"
+	"strings"
+
+	"keencrock/core/quantity"
+)
+
+// Phrases that give an amount by another, or by what is still missing.
+
+// relates reads a phrase that gives an amount by another: each, both, double, half of that, the same; read is false for any other.
+func (p *phrase) relates() (after int, read bool) {
+	r, a, m, k, next, core := p.r, p.a, p.m, p.k, p.next, p.core
+	switch {
+	case m.is(each):
+		if a.amount == nil && a.made == nil && len(r.waiting) == 0 {
+			if a.loose < 0 {
+				a.loose = k
+			}
+			return next, true
+		}
+		r.looseEnds(a, k)
+		p.talk()
+		r.eachOf(a, core)
+	case m.is(both):
+		p.talk()
+		if a.amount != nil {
+			r.shared = sharing{said: a.amount, all: true}
+		} else {
+			r.forAll = true
+		}
+	case m.is(factored) && multiplies[r.toks[m.from].word] && core == a.hi && a.amount == nil && len(a.names) == 0 && len(r.waiting) == 0 && r.last != nil && r.last.Amount.Open() == quantity.NotOpen && !r.out[min(next, a.hi-1)].is(joiner): // “…, double that”
+		r.looseEnds(a, k)
+		r.multiply(a, m, m.meaning.num, m.meaning.den)
+	case m.is(factored) && core == a.hi && a.amount == nil && len(a.names) == 0 && len(r.waiting) == 0 && r.last != nil && next < a.hi && r.toks[r.out[next].from].word == "for": // “and half that for the windows”
+		r.looseEnds(a, k)
+		r.last.remark(r.asSaid(m.from, r.out[a.hi-1].to))
+		r.becomesWhereUnread(m.from, r.out[a.hi-1].to, AsRemark, r.last)
+		return a.hi, true
+	case m.is(same) && r.toks[m.to-1].word == "another" && next < a.hi && r.out[next].kind == anAmount: // “another litre of hot water”
+		r.looseEnds(a, k)
+		p.talk()
+	case m.is(same | factored):
+		return r.relativeAmount(a, k), true
+	case m.is(doubled|halved) && r.last != nil && a.loose >= 0 && (conditions[r.toks[r.out[a.lo].from].word] || r.forWhat(a.lo) || r.toks[r.out[a.lo].from].word == "in"): // “in the winter double it”
+		a.loose = -1
+		r.becomesWhereUnread(r.out[a.lo].from, r.out[a.hi-1].to, AsRemark, nil)
+		r.now.noted = true
+		return a.hi, true
+	case m.is(doubled|halved) && r.last != nil:
+		r.looseEnds(a, k)
+		num, den := int64(2), int64(1)
+		if m.is(halved) {
+			num, den = 1, 2
+		}
+		r.multiply(a, m, num, den)
+	default:
+		return 0, false
+	}
+	return next, true
+}
+
+// fills reads a phrase that says what there is of by what is still missing; read is false for any other.
+func (p *phrase) fills() (after int, read bool) {
+	r, a, m, k, next, core := p.r, p.a, p.m, p.k, p.next, p.core
+	switch {
+	case m.is(rest) && r.restOf(a, next) > 0: // “the rest of the cup salt”
+		at := r.restOf(a, next)
+		with := r.out[at].amount.Amount.Total()
+		r.becomes(r.out[next].from, r.out[at].to, AsAmount, nil)
+		return r.fillUp(a, k, at+1, with) + at - k, true
+	case m.is(rest) && !(m.is(step) && (core == a.hi || r.out[core].kind != aName || !r.nothingBetween(next, core))): // “then rest” is done
+		return r.fillUp(a, k, core, r.theRest()), true
+	case m.is(cover) && core < a.hi && r.out[core].kind == aName:
+		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.ToCover)), true
+	case m.is(wet) && core < a.hi && r.out[core].kind == aName && r.nothingBetween(next, core):
+		r.now.doing = true
+		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.AsNeeded)), true
+	case m.is(yield|fill|top) && r.makesUp(a, k, core):
+		return core + 1, true
+	case m.is(top|fill) && core < a.hi && r.out[core].kind == anAmount && len(r.good.lines) > 0 && r.heldWith(a, core): // “fill up the half litre bottle with water”
+		r.looseEnds(a, k)
+		r.yields(r.amountSaid(&r.out[core]))
+		with := r.nextCore(a, core+1)
+		r.becomesWhereUnread(m.from, r.out[with].from, AsSmallTalk, nil)
+		return r.fillUp(a, k, with, r.topUp()) + with - k - 1, true
+	case m.is(top) && core < a.hi && r.out[core].kind == anAmount && !r.out[core].amount.Amount.UpTo() && r.nameNext(a, core): // “top up with 400 ml water”
+		r.looseEnds(a, k)
+		p.talk()
+	case m.is(top) && core == a.hi && next < a.hi && strings.HasPrefix(r.toks[m.from].word, "ma") && r.isDeterminer(next): // “I make up the stain bar like this”
+		r.looseEnds(a, k)
+		p.talk()
+	case m.is(top):
+		if to := r.totalAfter(a, next); !to.IsZero() {
+			r.good.total = to
+			core = r.nextCore(a, next)
+		}
+		return r.fillUp(a, k, core, r.topUp()), true
+	case m.is(fill) && r.halfFull(a, k) > 0: // “fill my spray bottle about half way with vinegar”
+		return r.halfFull(a, k), true
+	case m.is(fill) && core < a.hi && r.out[core].kind == anAmount && r.nameAfter(a, core):
+		r.looseEnds(a, k)
+		p.talk()
+		if r.toks[m.from].word == "half" {
+			of := &r.out[core]
+			if full := of.amount.Amount; holds(full) && isSizeOf(r.amountSaid(of)) && r.good.Yield.IsZero() {
+				r.good.Yield, r.good.total = full.Plain(), full.Plain()
+			}
+			if half, ok := of.amount.Amount.Times(1, 2); ok {
+				of.amount.Amount, of.written = half, half.String()
+			}
+		}
+	case m.is(fill) && core < a.hi && r.out[core].kind == anAmount && len(r.good.lines) > 0 && isVessel(r.out[core].amount.Amount.Unit()):
+		r.looseEnds(a, k)
+		r.becomes(m.from, m.to, AsYield, nil)
+		a.fills = true
+	default:
+		return 0, false
+	}
+	return next, true
+}
+
+// restOf is the mark of what is filled up, “the cup” of “the rest of the cup salt”; 0
+// without one.
+func (r *reader) restOf(a *atom, k int) int {
+	if k+1 >= a.hi || r.toks[r.out[k].from].word != "of" && r.toks[r.out[k].to-1].word != "the" {
+		return 0
+	}
+	for at := k; at+1 < a.hi && at < k+3; at++ {
+		m := &r.out[at]
+		if m.kind == anAmount && r.toks[m.from-1].word == "the" && (isVolume(m.amount.Amount) || isVessel(m.amount.Amount.Unit())) && r.out[at+1].kind == aName {
+			return at
+		}
+		if !m.is(small|joiner) && m.kind != aWord && !m.article {
+			return 0
+		}
+	}
+	return 0
+}
+
+// eachOf gives an amount to all that wait, or opens one for all that follow.
+func (r *reader) eachOf(a *atom, core int) {
+	switch {
+	case a.amount != nil && core == a.hi && len(a.names) == 0 && r.saysAgain(a, a.amount): // “two bars at 5 ounces each”
+		a.amount = nil
+	case a.amount != nil && core == a.hi && len(r.waiting) == 0 && len(a.names) == 0 && r.overShares(a.amount): // “equal weights of soda and bicarb, 250 g each”
+		a.amount = nil
+	case a.amount != nil && core < a.hi && r.out[core].kind == aName, a.amount != nil && len(r.waiting) == 0 && len(a.names) == 0:
+		r.settle()
+		r.shared = sharing{said: a.amount, all: true}
+	case a.amount != nil:
+		r.keepWaiting(a)
+		said := a.amount
+		a.amount = nil
+		r.giveWaiting(a, said, true)
+	case a.made != nil && len(r.waiting) > 0 || a.made != nil && len(a.names) > 0:
+	case a.made != nil: // “washing soda and borax 1 cup each”: the others wait no more, they were settled
+		r.shareBack(a.made)
+	}
+}
+
+// overShares gives an amount to the lines of this sentence that have equal shares; false
+// without any.
+func (r *reader) overShares(said *amountSaid) bool {
+	given := false
+	for _, l := range r.good.lines {
+		if l.from >= r.now.from && l.Amount.Unit() == quantity.Part {
+			l.Amount, l.Written, given = said.Amount, written(said), true
+		}
+	}
+	if given {
+		r.becomes(said.from, said.to, AsAmount, r.last)
+		r.amount = said.Amount
+	}
+	return given
+}
+
+// shareBack gives the amount of a line to those before it, in the same sentence, that
+// have none.
+func (r *reader) shareBack(of *Line) {
+	for _, l := range r.good.lines {
+		if l != of && l.Amount.IsZero() && (l.from >= r.now.from || slices.Contains(r.touched, l)) {
+			l.Amount, l.Written, l.Also = of.Amount, of.Written, of.Also
+			r.rename(l, l.name)
+		}
+	}
+}
