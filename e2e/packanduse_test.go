@@ -105,6 +105,14 @@ func TestLabelsArePrintedAndAPhoneReadsOne(t *testing.T) {
 	assert.NotEmpty(t, before)
 	phone.until("nothing wider than the phone", "document.documentElement.scrollWidth <= 390")
 	assert.NotContains(t, phone.read("body"), "€")
+
+	// who is signed in where it was made goes on from there, however soon that is known
+	for range 5 {
+		b.goTo(read.Path)
+		b.see("Made by Lockside Works")
+	}
+	b.click("TOW-")
+	b.until("its place in the pantry", "location.pathname.startsWith('/pantry/')")
 }
 
 // Harder water asks for more; a bottle is filled from a strength said any way.

@@ -277,6 +277,7 @@ h2 {
 }
 
 .ph :deep(:is(input, .ant-select-selector, button)) {
+  align-items: center;
   min-height: 44px;
 }
 
