@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { computed, ref, watchEffect } from 'vue'
+import { computed, ref } from 'vue'
 
 import { useEarlierBatches } from '../../api/queries'
 import ListHead from '../../parts/ListHead.vue'
 import Looking from '../../parts/Looking.vue'
 import { remembered } from '../../parts/remembered'
 import SortedBy from '../../parts/SortedBy.vue'
-import { csv, download, holds } from '../../parts/table'
+import { holds } from '../../parts/table'
 import { useWhole } from '../../parts/useWhole'
 import { counted, day } from '../../words'
 
@@ -34,23 +34,24 @@ const shown = computed(() => {
   )
   return view.value.by === 'name' ? found.toSorted((a, b) => a.name.localeCompare(b.name)) : found
 })
-const taking = ref(false) // along, when all of it is read
 const narrowed = computed(() => !!wanted.value || !!view.value.state)
-useWhole(list, () => narrowed.value || view.value.by !== 'new' || taking.value)
-watchEffect(() => {
-  if (!taking.value || hasNextPage.value || isFetching.value) return
-  taking.value = false
-  const rows = shown.value.map((b) => [
-    b.name,
-    b.code,
-    b.started.slice(0, 10),
-    b.finished?.slice(0, 10),
-    b.state,
-    b.jars,
-    b.cost,
-  ])
-  download('batches.csv', csv([['good', 'code', 'begun', 'finished', 'state', 'jars', 'cost'], ...rows]))
-})
+const taking = useWhole(
+  list,
+  () => narrowed.value || view.value.by !== 'new',
+  () => ({
+    file: 'batches.csv',
+    head: ['good', 'code', 'begun', 'finished', 'state', 'jars', 'cost'],
+    rows: shown.value.map((b) => [
+      b.name,
+      b.code,
+      b.started.slice(0, 10),
+      b.finished?.slice(0, 10),
+      b.state,
+      b.jars,
+      b.cost,
+    ]),
+  }),
+)
 function all() {
   wanted.value = ''
   view.value.state = ''

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watchEffect } from 'vue'
+import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { useGood, usePantry } from '../../api/queries'
@@ -7,7 +7,7 @@ import ListHead from '../../parts/ListHead.vue'
 import Looking from '../../parts/Looking.vue'
 import { remembered } from '../../parts/remembered'
 import SortedBy from '../../parts/SortedBy.vue'
-import { csv, download, holds } from '../../parts/table'
+import { holds } from '../../parts/table'
 import { useWhole } from '../../parts/useWhole'
 import { count, day, fromNow, grams, moneyAtLeast, sentence } from '../../words'
 import CardFinder from './CardFinder.vue'
@@ -26,9 +26,6 @@ const { goods, error, isPending, refetch, hasNextPage, fetchNextPage, isFetching
 const narrowed = computed(
   () => !!wanted.value || !!view.value.kind || !['left', 'ever'].includes(view.value.state),
 )
-const taking = ref(false) // along, when all of it is read
-// those with jars left are few enough to be read to the end
-useWhole(list, () => !everything.value || narrowed.value || view.value.by !== 'made' || taking.value)
 const kinds = computed(() => [
   { value: '', label: 'all kinds' },
   ...[...new Map((goods.value ?? []).map((g) => [g.kind, g.kind_name ?? g.kind]))].map(([value, label]) => ({
@@ -49,25 +46,28 @@ function showAll() {
   wanted.value = ''
   Object.assign(view.value, { kind: '', state: 'left' })
 }
-watchEffect(() => {
-  if (!taking.value || hasNextPage.value || isFetching.value) return
-  taking.value = false
-  const rows = shown.value.map((g) => [
-    g.name,
-    g.kind_name,
-    g.code,
-    g.made,
-    g.best_before,
-    stateWords[g.state],
-    g.jars,
-    g.left,
-    g.jars ? g.each_g : g.bulk_g,
-    g.cost_per_jar,
-    g.currency,
-  ])
-  const head = ['good', 'kind', 'code', 'made', 'best before', 'state', 'jars', 'left', 'grams', 'cost a jar']
-  download('pantry.csv', csv([[...head, 'currency'], ...rows]))
-})
+// those with jars left are few enough to be read to the end
+const taking = useWhole(
+  list,
+  () => !everything.value || narrowed.value || view.value.by !== 'made',
+  () => ({
+    file: 'pantry.csv',
+    head: 'good,kind,code,made,best before,state,jars,left,grams,cost a jar,currency'.split(','),
+    rows: shown.value.map((g) => [
+      g.name,
+      g.kind_name,
+      g.code,
+      g.made,
+      g.best_before,
+      stateWords[g.state],
+      g.jars,
+      g.left,
+      g.jars ? g.each_g : g.bulk_g,
+      g.cost_per_jar,
+      g.currency,
+    ]),
+  }),
+)
 /** The batch that stands open; “cards” is none. */
 const batch = computed(() => String(route.params.batch ?? ''))
 const { data: open, error: missing } = useGood(() => (batch.value === 'cards' ? '' : batch.value))

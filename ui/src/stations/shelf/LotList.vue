@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { Button, Checkbox } from 'ant-design-vue'
-import { computed, ref, watch, watchEffect } from 'vue'
+import { computed, ref, watch } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { useLots } from '../../api/queries'
@@ -11,7 +11,7 @@ import Looking from '../../parts/Looking.vue'
 import PhFields from '../../parts/PhFields.vue'
 import { remembered } from '../../parts/remembered'
 import SortedBy from '../../parts/SortedBy.vue'
-import { csv, download, holds } from '../../parts/table'
+import { holds } from '../../parts/table'
 import { useWhole } from '../../parts/useWhole'
 import { counted, day, fromNow, grams, money, sentence } from '../../words'
 import LotCorrect from './LotCorrect.vue'
@@ -73,25 +73,26 @@ const most = ref(atOnce)
 watch([wanted, view], () => (most.value = atOnce), { deep: true })
 const shown = computed(() => found.value.slice(0, most.value))
 
-const taking = ref(false) // along, when all of it is read
-useWhole(list, () => sifted.value) // many are counted, searched and put in order as a whole
-watchEffect(() => {
-  if (!taking.value || hasNextPage.value) return
-  taking.value = false
-  const rows = found.value.map((l) => [
-    l.code,
-    l.supplier,
-    l.received,
-    l.best_before,
-    l.original_g,
-    l.remaining_g,
-    l.price_per_kg,
-    l.currency,
-    l.set_aside ? 'set aside' : l.clumped ? 'clumped' : '',
-  ])
-  const head = ['lot', 'supplier', 'received', 'best before', 'grams taken in', 'grams left', 'price a kg']
-  download(`lots-${props.material}.csv`, csv([[...head, 'currency', 'mark'], ...rows]))
-})
+// many are counted, searched and put in order as a whole
+const taking = useWhole(
+  list,
+  () => sifted.value,
+  () => ({
+    file: `lots-${props.material}.csv`,
+    head: 'lot,supplier,received,best before,grams taken in,grams left,price a kg,currency,mark'.split(','),
+    rows: found.value.map((l) => [
+      l.code,
+      l.supplier,
+      l.received,
+      l.best_before,
+      l.original_g,
+      l.remaining_g,
+      l.price_per_kg,
+      l.currency,
+      l.set_aside ? 'set aside' : l.clumped ? 'clumped' : '',
+    ]),
+  }),
+)
 function all() {
   wanted.value = ''
   view.value.state = 'all'
