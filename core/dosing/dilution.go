@@ -1,6 +1,7 @@
 package dosing
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"regexp"
@@ -42,58 +43,101 @@ var (
 func ParseDilution(text string, h quantity.Handling) (Dilution, error) {
 	s := strings.ToLower(strings.TrimSpace(text))
 	s = strings.NewReplacer("½", "1/2", "¼", "1/4", "⅓", "1/3", "¾", "3/4", "⅔", "2/3", " : ", ":").Replace(s)
-	fail := func(detail string) (Dilution, error) { return Dilution{}, &DilutionError{text, detail} }
+	for _, form := range []func(string, quantity.Handling) (Dilution, bool, error){asWords, asShare, asRatio, asParts, asAmounts, asPerLitre} {
+		d, said, err := form(s, h)
+		if err != nil {
+			return Dilution{}, &DilutionError{text, err.Error()}
+		}
+		if said {
+			return d, nil
+		}
+	}
+	return Dilution{}, &DilutionError{text, "nothing says how much to how much"}
+}
+
+// The ways to say a dilution. Each reports whether it is said that way; the error says what is
+// wrong with what is.
+
+func asWords(s string, _ quantity.Handling) (Dilution, bool, error) {
+	switch s {
+	case "neat", "undiluted", "as it is":
+		return Dilution{Share: 1}, true, nil
+	case "half and half", "equal parts", "half", "1 to 1":
+		return Dilution{Share: 0.5}, true, nil
+	}
+	return Dilution{}, false, nil
+}
+
+// asShare reads “5 %”.
+func asShare(s string, _ quantity.Handling) (Dilution, bool, error) {
+	m := percentForm.FindStringSubmatch(s)
+	if m == nil {
+		return Dilution{}, false, nil
+	}
+	p, ok := number(m[1])
+	if !ok || p <= 0 || p > 100 {
+		return Dilution{}, true, errors.New("a share is above 0 and at most 100 %")
+	}
+	return Dilution{Share: p / 100}, true, nil
+}
+
+// asRatio reads “1:5”.
+func asRatio(s string, _ quantity.Handling) (Dilution, bool, error) {
+	m := ratioForm.FindStringSubmatch(s)
+	if m == nil {
+		return Dilution{}, false, nil
+	}
+	d, err := parts(m[1], m[2], beside)
+	return d, true, err
+}
+
+// asParts reads “1 in 6”, “one part to five of water”.
+func asParts(s string, _ quantity.Handling) (Dilution, bool, error) {
+	m := partsForm.FindStringSubmatch(s)
+	if m == nil {
+		return Dilution{}, false, nil
+	}
+	_, first := number(m[1])
+	_, second := number(m[3])
+	if !first || !second {
+		return Dilution{}, false, nil
+	}
+	how := beside
 	switch {
-	case s == "neat" || s == "undiluted" || s == "as it is":
-		return Dilution{Share: 1}, nil
-	case s == "half and half" || s == "equal parts" || s == "half" || s == "1 to 1":
-		return Dilution{Share: 0.5}, nil
+	case m[2] == "in":
+		how = within
+	case strings.HasSuffix(s, "water"):
+		how = besideWater
 	}
-	if m := percentForm.FindStringSubmatch(s); m != nil {
-		p, ok := number(m[1])
-		if !ok || p <= 0 || p > 100 {
-			return fail("a share is above 0 and at most 100 %")
-		}
-		return Dilution{Share: p / 100}, nil
+	d, err := parts(m[1], m[3], how)
+	return d, true, err
+}
+
+// asAmounts reads “1/4 cup to a quart”, “20 drops in 500 ml”.
+func asAmounts(s string, h quantity.Handling) (Dilution, bool, error) {
+	m := perForm.FindStringSubmatch(s)
+	if m == nil {
+		return Dilution{}, false, nil
 	}
-	if m := ratioForm.FindStringSubmatch(s); m != nil {
-		return parts(text, m[1], m[2], beside)
+	good, err := volume(m[1], h)
+	if err != nil {
+		return Dilution{}, true, err
 	}
-	if m := partsForm.FindStringSubmatch(s); m != nil {
-		_, a := number(m[1])
-		_, b := number(m[3])
-		if a && b {
-			how := beside
-			switch {
-			case m[2] == "in":
-				how = within
-			case strings.HasSuffix(s, "water"):
-				how = besideWater
-			}
-			return parts(text, m[1], m[3], how)
-		}
+	water, err := volume(ofWater.ReplaceAllString(m[2], ""), h)
+	if err != nil {
+		return Dilution{}, true, fmt.Errorf("the water: %w", err)
 	}
-	if m := perForm.FindStringSubmatch(s); m != nil {
-		good, err := volume(m[1], h)
-		if err != nil {
-			return fail(err.Error())
-		}
-		water, err := volume(ofWater.ReplaceAllString(m[2], ""), h)
-		if err != nil {
-			return fail("the water: " + err.Error())
-		}
-		return Dilution{Share: good / (good + water)}, nil
+	return Dilution{Share: good / (good + water)}, true, nil
+}
+
+// asPerLitre reads “20 ml/l”.
+func asPerLitre(s string, h quantity.Handling) (Dilution, bool, error) {
+	a, b, found := strings.Cut(s, "/")
+	if b = strings.TrimLeft(b, " "); !found || !strings.Contains(a, " ") || b != "l" && !strings.HasPrefix(b, "litre") && !strings.HasPrefix(b, "liter") {
+		return Dilution{}, false, nil
 	}
-	if a, b, found := strings.Cut(s, "/"); found && strings.Contains(a, " ") { // 20 ml/l
-		if strings.TrimLeft(b, " ") == "l" || strings.HasPrefix(b, "litre") || strings.HasPrefix(b, "liter") {
-			good, err := volume(a, h)
-			if err != nil {
-				return fail(err.Error())
-			}
-			return Dilution{Share: good / (good + 1000)}, nil
-		}
-	}
-	return fail("nothing says how much to how much")
+	good, err := volume(a, h)
+	return Dilution{Share: good / (good + 1000)}, true, err
 }
 
 func number(s string) (float64, bool) {
@@ -119,15 +163,15 @@ const (
 )
 
 // parts is so many parts of a good and so many of water, or in so many in all.
-func parts(text, first, second string, how counting) (Dilution, error) {
+func parts(first, second string, how counting) (Dilution, error) {
 	good, okA := number(first)
 	water, okB := number(second)
 	if !okA || !okB || good <= 0 || water < 0 || good+water == 0 {
-		return Dilution{}, &DilutionError{text, "parts are numbers above zero"}
+		return Dilution{}, errors.New("parts are numbers above zero")
 	}
 	if how == within {
 		if water < good {
-			return Dilution{}, &DilutionError{text, fmt.Sprintf("%g cannot be in %g", good, water)}
+			return Dilution{}, fmt.Errorf("%g cannot be in %g", good, water)
 		}
 		return Dilution{Share: good / water}, nil
 	}

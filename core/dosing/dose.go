@@ -417,7 +417,3 @@ func RefillDays(kind formula.Kind, gramsPerRun, gPerML float64) (days float64, o
 // TableWaters are the waters a dose table shows beside that of the workshop, in mg/l as
 // CaCO3: in the middle of each class of the US Geological Survey.
 var TableWaters = []float64{30, 90, 150, 300}
-
-// DissolvedDays is how long a powder is used once it is dissolved; common practice: it is
-// mixed when it is needed.
-const DissolvedDays = 1

@@ -210,3 +210,18 @@ func TestProblemsAreAllReported(t *testing.T) {
 	f.Lines = make([]formula.Line, formula.MaxLines+1)
 	assert.Equal(t, formula.TooManyLines, formula.Resolve(f, material.Shipped(), formula.Workshop{}).Questions[0].Code)
 }
+
+// What steeps in as much as covers it has something to steep in, however much that is; what
+// steeps in nothing has not.
+func TestWhatSteepsInAnOpenAmountIsNotAskedWhatItSteepsIn(t *testing.T) {
+	asked := func(f *formula.Formula) (codes []string) {
+		for _, q := range formula.Resolve(f, material.Shipped(), formula.Workshop{}).Questions {
+			codes = append(codes, q.Code)
+		}
+		return codes
+	}
+	steeped := &formula.Formula{Name: "Peel", Kind: "infused-vinegar", Lines: []formula.Line{formula.LineOf("citrus peel", "300 g"), formula.LineOf("white vinegar", "enough to cover")}}
+	assert.NotContains(t, asked(steeped), formula.NothingLeft)
+	steeped.Lines = steeped.Lines[:1]
+	assert.Contains(t, asked(steeped), formula.NothingLeft)
+}

@@ -125,68 +125,86 @@ func (b *Bottle) Stands() quantity.Range {
 	return quantity.Range{Value: b.PH.Value, Low: b.leastPH(), High: b.mostPH()}
 }
 
-// Classify finds the class of a good.
+// Classify finds the class of a good: by what it is, then by the first thing that keeps it, then
+// by how little does.
 func Classify(b *Bottle) Class {
-	if b.Saponified {
-		return BarSoap
-	}
-	if !b.Wet {
-		switch {
-		case b.Peroxide:
-			return DryBleach
-		case b.AcidAndSoda:
-			return Effervescent
+	for _, found := range []func() (Class, bool){b.withoutWater, b.byWhatKillsAll, b.slow, b.byPH, b.byPreservative} {
+		if c, is := found(); is {
+			return c
 		}
-		return Dry
 	}
-	if b.Waterless {
-		return Oily
+	return b.unkept()
+}
+
+// withoutWater is the class of what holds no water that anything could grow in.
+func (b *Bottle) withoutWater() (Class, bool) {
+	switch {
+	case b.Saponified:
+		return BarSoap, true
+	case b.Wet && b.Waterless:
+		return Oily, true
+	case b.Wet:
+		return Class{}, false
+	case b.Peroxide:
+		return DryBleach, true
+	case b.AcidAndSoda:
+		return Effervescent, true
 	}
+	return Dry, true
+}
+
+// byWhatKillsAll is the class of what holds bleach, peroxide, alcohol, or so much that is
+// dissolved that nothing grows in it.
+func (b *Bottle) byWhatKillsAll() (Class, bool) {
 	switch {
 	case b.Chlorine >= bleachAsSold:
-		return WithBleach
+		return WithBleach, true
 	case b.Chlorine > 0:
-		return BleachThinned.because("chlorine bleach", b.Chlorine*100, bleachAsSold*100, "%", "with %.2g %% of chlorine bleach it is thinned: made anew each day")
+		return BleachThinned.because("chlorine bleach", b.Chlorine*100, bleachAsSold*100, "%", "with %.2g %% of chlorine bleach it is thinned: made anew each day"), true
 	case b.Peroxide && !(b.PHKnown && b.mostPH() <= peroxidePH):
-		return PeroxideSpent
+		return PeroxideSpent, true
 	case b.Peroxide:
-		return WithPeroxide
+		return WithPeroxide, true
 	case b.Alcohol >= alcoholKeeps:
-		return WithAlcohol.because("alcohol", b.Alcohol*100, alcoholKeeps*100, "%", "%.0f %% of its liquid is alcohol, which keeps it about two years closed")
+		return WithAlcohol.because("alcohol", b.Alcohol*100, alcoholKeeps*100, "%", "%.0f %% of its liquid is alcohol, which keeps it about two years closed"), true
 	case b.WaterActivity > 0 && b.WaterActivity <= SafeActivity:
-		return WetStrong.because("water activity", b.WaterActivity, SafeActivity, "", "so much salt or sugar binds its water (activity %.2f) that nothing grows")
+		return WetStrong.because("water activity", b.WaterActivity, SafeActivity, "", "so much salt or sugar binds its water (activity %.2f) that nothing grows"), true
 	}
-	if c, found := b.slow(); found {
-		return c
-	}
-	if c, found := b.byPH(); found {
-		return c
-	}
+	return Class{}, false
+}
+
+// byPreservative is the class of what a preservative keeps, its own or that of a base that is
+// sold preserved.
+func (b *Bottle) byPreservative() (Class, bool) {
 	for _, p := range b.Preservatives {
 		if p.Works {
 			c := WetPreserved
 			c.Why = fmt.Sprintf("%s keeps it about a year: %s", p.Name, p.Why)
 			c.Figure = p.figure()
-			return c
+			return c, true
 		}
 	}
+	if b.PreservedBase >= preservedBase {
+		return WetPreserved.because("preserved base", b.PreservedBase*100, preservedBase*100, "%", "%.0f %% of it is sold preserved, enough to keep the rest"), true
+	}
+	return Class{}, false
+}
+
+// unkept is the class of what nothing keeps for long, or of which that is not known.
+func (b *Bottle) unkept() Class {
+	c := WetMild
 	switch {
-	case b.PreservedBase >= preservedBase:
-		return WetPreserved.because("preserved base", b.PreservedBase*100, preservedBase*100, "%", "%.0f %% of it is sold preserved, enough to keep the rest")
 	case b.Perishable:
 		return WetPerishable
 	case b.SoapNut:
 		return SoapNutLiquid
 	case !b.PHKnown:
-		c := WetMild
 		c.Why = "its pH is not known, so nothing is counted on: measure it, or keep it cold and use it within two weeks"
 		return c
 	case b.PH.High-b.PH.Low > 1:
-		c := WetMild
 		c.Why = fmt.Sprintf("its pH may be anything from %.1f to %.1f, so nothing is counted on: measure it, or keep it cold and use it within two weeks", b.PH.Low, b.PH.High)
 		return c
 	case b.PH.Low > mildAlkaline:
-		c := WetMild
 		if fresh := b.Fresh.Low; !b.Fresh.IsZero() && fresh <= b.leastPH() {
 			c.Why = fmt.Sprintf("closed it stands at pH %.1f, where nothing stops mould: one week warm, two to three weeks cold", fresh)
 			c.Figure = &Figure{Name: "pH, closed", Value: fresh, Limit: mildAlkaline}

@@ -1,12 +1,9 @@
 package safety
 
 import (
-	_ "embed"
-	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
-	"sync"
 	"unicode"
 	"unicode/utf8"
 
@@ -159,97 +156,6 @@ func (o *outcome) beyond(value float64) bool {
 		return value < o.limit
 	}
 	return value > o.limit
-}
-
-//go:embed rules.json
-var rulesFile []byte
-
-// Rules returns the shipped rules. It panics when they are not valid, which a
-// test rules out.
-var Rules = sync.OnceValue(func() []Rule {
-	rules, err := load(rulesFile)
-	if err != nil {
-		panic(fmt.Sprintf("safety: %v", err))
-	}
-	return rules
-})
-
-func load(data []byte) ([]Rule, error) {
-	var entries []struct {
-		Code      string
-		Witness   Witness
-		Together  [][]string
-		Condition string
-		In        []struct {
-			Context, Of, Severity, Text, Advice, Measure, Above, Below string
-		}
-	}
-	if err := json.Unmarshal(data, &entries); err != nil {
-		return nil, err
-	}
-	seen := map[string]bool{}
-	rules := make([]Rule, 0, len(entries))
-	for _, e := range entries {
-		if seen[e.Code] || len(e.Together) == 0 || len(e.In) == 0 {
-			return nil, fmt.Errorf("rule %q is double, or meets nothing, or says nothing", e.Code)
-		}
-		seen[e.Code] = true
-		if len(e.Witness.Found) == 0 || len(e.Witness.Not) == 0 || e.Witness.Source == "" {
-			return nil, fmt.Errorf("rule %s has no witness: what it is found in, what not, and by which source", e.Code)
-		}
-		r := Rule{Code: e.Code, Witness: e.Witness}
-		for _, group := range e.Together {
-			var any material.Tags
-			for _, name := range group {
-				t, err := material.ParseTag(name)
-				if err != nil {
-					return nil, fmt.Errorf("rule %s: %w", e.Code, err)
-				}
-				any |= t
-			}
-			r.together = append(r.together, any)
-		}
-		for _, name := range strings.Fields(e.Condition) {
-			holds := conditions[name]
-			if holds == nil {
-				return nil, fmt.Errorf("rule %s: condition %q is not known", e.Code, name)
-			}
-			r.condition = append(r.condition, holds)
-		}
-		for _, in := range e.In {
-			o := outcome{context: Context(in.Context), of: Of(in.Of), text: in.Text, advice: in.Advice, below: in.Below != ""}
-			if in.Measure != "" {
-				if o.measure = measures[in.Measure]; o.measure == nil {
-					return nil, fmt.Errorf("rule %s: measure %q is not known", e.Code, in.Measure)
-				}
-				var ok bool
-				o.from = limitWords(in.Measure, limits[in.Above+in.Below])
-				if o.limit, ok = limits[in.Above+in.Below]; !ok {
-					return nil, fmt.Errorf("rule %s: a measure is above or below a named limit, not above %q and below %q", e.Code, in.Above, in.Below)
-				}
-			}
-			for s, name := range severityNames {
-				if name != "" && name == in.Severity {
-					o.severity = Severity(s)
-				}
-			}
-			if o.of == "" {
-				if o.of = OfBottle; o.context == OneAfterOther {
-					o.of = OfUse
-				}
-			}
-			if o.of != OfMaking && o.of != OfBottle && o.of != OfUse {
-				return nil, fmt.Errorf("rule %s: a caution is of making, bottle or use, not of %q", e.Code, in.Of)
-			}
-			known := o.context == SamePotWet || o.context == SameJarDry || o.context == OneAfterOther
-			if !known || o.severity == 0 || o.text == "" || o.advice == "" {
-				return nil, fmt.Errorf("rule %s: each outcome needs a known context and severity, a text and an advice", e.Code)
-			}
-			r.in = append(r.in, o)
-		}
-		rules = append(rules, r)
-	}
-	return rules, nil
 }
 
 // Evaluate returns every caution a mixture meets, the gravest first, rules

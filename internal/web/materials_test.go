@@ -201,3 +201,16 @@ func TestALotIsCorrected(t *testing.T) {
 	c.get("/api/batches/"+b.Id.String()).gives(http.StatusOK, &b)
 	assert.Equal(t, "15.00", b.Cost, "it cost what it was thought to")
 }
+
+// A lot is found by its code, in any case of letters, also when it is used up.
+func TestALotIsFoundByItsCode(t *testing.T) {
+	c := open(t).founded("marl")
+	lot := c.take("2 kg borax 6.00, lot 22-B")
+	c.take("2 kg borax 6.00, lot 22-BX")
+	var page api.LotPage
+	c.get("/api/lots?code=22-b&empty=true").gives(http.StatusOK, &page)
+	require.Len(t, page.Lots, 1)
+	assert.Equal(t, lot.Id, page.Lots[0].Id)
+	c.get("/api/lots?code=none").gives(http.StatusOK, &page)
+	assert.Empty(t, page.Lots)
+}

@@ -314,15 +314,8 @@ func (m *made) dilute(in *api.DilutionWish) (*api.Dilution, error) {
 	if ph := a.UsePH(); ph.Known {
 		out.Ph = ph.Value
 	}
-	out.KeepsDays = a.Keeping.Days
-	if a.State == formula.WetState && d.Share < 1 && a.DilutedDays > 0 {
-		out.KeepsDays = a.DilutedDays
-	} else if a.State != formula.WetState {
-		out.KeepsDays = dosing.DissolvedDays
-	}
-	if !m.lot.BestBefore.IsZero() { // thinned, nothing outlives what it is of
-		out.KeepsDays = max(0, min(out.KeepsDays, int(m.lot.BestBefore.Sub(m.set.Today).Hours()/24)))
-	}
+	out.KeepsDays = dosing.BottleDays(d.Share, dosing.Keeping{Good: a.Keeping.Days, Thinned: a.DilutedDays, Liquid: a.State == formula.WetState,
+		Dated: !m.lot.BestBefore.IsZero(), Left: int(m.lot.BestBefore.Sub(m.set.Today).Hours() / 24)})
 	for _, c := range exchange.Cautions(a.Cautions) {
 		if string(c.Of) == string(safety.OfUse) || d.Share > 0.5 {
 			out.Cautions = append(out.Cautions, c)

@@ -151,3 +151,17 @@ test('what the server refuses at once does not wait; nobody else sends what wait
   expect(sent).toHaveLength(2)
   expect(box.waiting.value).toHaveLength(0)
 })
+
+test('what this browser has no room for is not said to wait', async () => {
+  const box = await outbox()
+  answers = [down]
+  const full = vi.spyOn(Storage.prototype, 'setItem').mockImplementation(() => {
+    throw new DOMException('no room', 'QuotaExceededError')
+  })
+  await expect(box.note('a long photo')).rejects.toThrow('no room to keep that')
+  full.mockRestore()
+  expect(box.waiting.value).toHaveLength(0)
+  answers = [down]
+  expect(await box.note('short')).toBeNull()
+  expect(box.waiting.value.map((k) => k.said)).toEqual(['short'])
+})

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { defineAsyncComponent, nextTick, ref, watch } from 'vue'
-import { RouterLink, useRoute, useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 
 import { session } from '../api/session'
 import { atFoot, atWork, stations } from '../registry'
@@ -8,6 +8,7 @@ import { switchTheme, themeName } from '../styles/theme'
 import AwayBand from './AwayBand.vue'
 import FaultBand from './FaultBand.vue'
 import Glyph from '../parts/Glyph.vue'
+import RailLink from './RailLink.vue'
 import Timers from './Timers.vue'
 import { useKeys, useSingleKeys } from '../parts/useKeys'
 import WaitingStrip from './WaitingStrip.vue'
@@ -66,17 +67,7 @@ watch(
   <div class="frame">
     <button class="skip" type="button" @click="focusPlace()">Skip to the work</button>
     <nav class="rail" aria-label="Stations">
-      <RouterLink
-        v-for="(s, i) in work"
-        :key="s.name"
-        :to="`/${s.name}`"
-        class="station"
-        :class="{ here: route.name === s.name }"
-        :title="`${s.title}: ${s.does} (${i + 1})`"
-      >
-        <Glyph :path="s.glyph" />
-        <span>{{ s.title }}</span>
-      </RouterLink>
+      <RailLink v-for="(s, i) in work" :key="s.name" :station="s" :number="i + 1" />
       <span class="gap" />
       <button
         class="plain station"
@@ -87,17 +78,7 @@ watch(
         <Glyph name="moon" />
         <span>{{ themeName === 'slip' ? 'Kiln' : 'Slip' }}</span>
       </button>
-      <RouterLink
-        v-for="s in foot"
-        :key="s.name"
-        :to="`/${s.name}`"
-        class="station"
-        :class="{ here: route.name === s.name }"
-        :title="`${s.title}: ${s.does}`"
-      >
-        <Glyph :path="s.glyph" />
-        <span>{{ s.title }}</span>
-      </RouterLink>
+      <RailLink v-for="s in foot" :key="s.name" :station="s" />
     </nav>
     <header class="strip">
       <strong class="place">{{ session?.workshop.name }}</strong>
