@@ -30,6 +30,7 @@ type Good struct {
 	lines     []*Line
 	before    int // how many lines stood before anything was said
 	sentences []*sentence
+	phases    []phaseSaid
 	total     quantity.Amount                   // what it is made up to, or what holds it
 	sizes     map[quantity.Unit]quantity.Amount // what the maker's own scoops hold
 }
@@ -61,6 +62,7 @@ func (g *Good) Lines() []*Line { return g.lines }
 // the measures given.
 func (g *Good) Formula(lib *material.Library, measures quantity.Measures, w formula.Workshop) *formula.Formula {
 	f := &formula.Formula{Name: g.Name, Kind: g.Kind, Measures: measures, Yield: g.Yield, Method: g.Method, Notes: strings.Join(g.Notes, " ")}
+	g.intoPhases()
 	for _, l := range g.lines {
 		f.Lines = append(f.Lines, l.Line)
 	}

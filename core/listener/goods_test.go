@@ -161,3 +161,16 @@ func BenchmarkReadLongest(b *testing.B) {
 		}
 	}
 }
+
+// What is mixed by itself stands as a phase of one good, and is no good of its own.
+func TestWhatIsMixedByItselfIsAPhase(t *testing.T) {
+	talk, err := listener.Read("Bombs. First bowl: a cup of bicarb, half a cup citric acid. Second bowl: 2 tsp water, 10 drops peppermint.", material.Shipped())
+	require.NoError(t, err)
+	require.Len(t, talk.Goods, 1)
+	f := talk.Goods[0].Formula(material.Shipped(), quantity.US, formula.Workshop{})
+	var phases []string
+	for _, l := range f.Lines {
+		phases = append(phases, l.Phase)
+	}
+	assert.Equal(t, []string{"First bowl", "First bowl", "Second bowl", "Second bowl"}, phases)
+}

@@ -93,6 +93,11 @@ func (r *reader) title(lo, hi int) int {
 		r.becomes(r.out[lo].from, r.out[end].to, AsSmallTalk, nil)
 		return end + 1
 	}
+	if name := r.phaseNamed(lo, end); colon && name != "" { // “dry: …, wet: …”
+		r.becomes(r.out[lo].from, r.out[end].to, AsRemark, nil)
+		r.good.phases = append(r.good.phases, phaseSaid{r.out[end].to, name})
+		return end + 1
+	}
 	if colon && r.yieldHead(lo, end) { // “for one kilo of powder:”
 		return end + 1
 	}

@@ -155,11 +155,14 @@ test('what the server refuses at once does not wait; nobody else sends what wait
 test('what this browser has no room for is not said to wait', async () => {
   const box = await outbox()
   answers = [down]
-  const full = vi.spyOn(Storage.prototype, 'setItem').mockImplementation(() => {
-    throw new DOMException('no room', 'QuotaExceededError')
+  const roomy = localStorage
+  vi.stubGlobal('localStorage', {
+    setItem: () => {
+      throw new DOMException('no room', 'QuotaExceededError')
+    },
   })
   await expect(box.note('a long photo')).rejects.toThrow('no room to keep that')
-  full.mockRestore()
+  vi.stubGlobal('localStorage', roomy)
   expect(box.waiting.value).toHaveLength(0)
   answers = [down]
   expect(await box.note('short')).toBeNull()
