@@ -32,7 +32,7 @@ func servePage(app *fiber.App) {
 			}
 			if tight, err := fs.ReadFile(files, name+pressed); err == nil {
 				c.Vary(fiber.HeaderAcceptEncoding)
-				if c.AcceptsEncodings("br") == "br" {
+				if c.Get(fiber.HeaderAcceptEncoding) != "" && c.AcceptsEncodings("br", "identity") == "br" { // who says nothing reads it as it is
 					c.Set(fiber.HeaderContentEncoding, "br")
 					return sendFile(c, name, tight)
 				}
