@@ -26,7 +26,7 @@ func (r *reader) endSentence() {
 	if s.noted || r.cautions(s) {
 		r.noteSentence(s)
 	} else if r.tellsUse(s) {
-		r.good.Notes = append(r.good.Notes, sentenceCase(strings.TrimRight(r.asSaid(s.from, s.to), " .!,;"))+".")
+		r.note(s.from, s.to)
 	}
 	r.noneNext = false
 	r.optional = r.optional && r.onlyOffers(s)
@@ -48,6 +48,11 @@ func (r *reader) onlyOffers(s *sentence) bool {
 	return true
 }
 
+// note keeps words with the good, as a sentence.
+func (r *reader) note(from, to int) {
+	r.good.Notes = append(r.good.Notes, sentenceCase(strings.TrimRight(r.asSaid(from, to), " .!,;"))+".")
+}
+
 // noteSentence keeps a sentence with the good as it was said.
 func (r *reader) noteSentence(s *sentence) {
 	for i := s.from; i < s.to; i++ {
@@ -55,7 +60,7 @@ func (r *reader) noteSentence(s *sentence) {
 			*f = fate{AsRemark, r.good, nil}
 		}
 	}
-	r.good.Notes = append(r.good.Notes, sentenceCase(strings.TrimRight(r.asSaid(s.from, s.to), " .!,;"))+".")
+	r.note(s.from, s.to)
 }
 
 // tellsUse reports whether a sentence says how a good is used, beside how much of it: “spray

@@ -156,7 +156,7 @@ func (r *reader) diluted(lo, hi int) bool {
 	r.now.begins = false
 	r.becomes(first, end, AsUse, nil)
 	r.becomesWhereUnread(r.out[lo].from, end, AsSmallTalk, nil)
-	r.good.Notes = append(r.good.Notes, sentenceCase(strings.TrimRight(r.asSaid(first, end), " .!,;"))+".")
+	r.note(first, end)
 	return true
 }
 
@@ -240,7 +240,7 @@ func (r *reader) noteEnd(a *atom, from int) {
 	for i := from; i < to; i++ {
 		r.fates[r.origin[i]] = fate{AsRemark, r.good, nil}
 	}
-	r.good.Notes = append(r.good.Notes, sentenceCase(strings.TrimRight(r.asSaid(from, to), " .!,;"))+".")
+	r.note(from, to)
 }
 
 // counted reads an atom that says no more than how many come out of it, or how many times
