@@ -9,6 +9,54 @@ import (
 	openapi_types "github.com/oapi-codegen/runtime/types"
 )
 
+// Defines values for ActKind.
+const (
+	ActKindDiscarded ActKind = "discarded"
+	ActKindGiven     ActKind = "given"
+	ActKindGone      ActKind = "gone"
+	ActKindReturned  ActKind = "returned"
+	ActKindSold      ActKind = "sold"
+)
+
+// Valid indicates whether the value is a known member of the ActKind enum.
+func (e ActKind) Valid() bool {
+	switch e {
+	case ActKindDiscarded:
+		return true
+	case ActKindGiven:
+		return true
+	case ActKindGone:
+		return true
+	case ActKindReturned:
+		return true
+	case ActKindSold:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for ActLinePriceFrom.
+const (
+	PriceOfList   ActLinePriceFrom = "list"
+	PriceOfOutlet ActLinePriceFrom = "outlet"
+	PriceSaid     ActLinePriceFrom = "said"
+)
+
+// Valid indicates whether the value is a known member of the ActLinePriceFrom enum.
+func (e ActLinePriceFrom) Valid() bool {
+	switch e {
+	case PriceOfList:
+		return true
+	case PriceOfOutlet:
+		return true
+	case PriceSaid:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for AssessmentState.
 const (
 	AssessmentStateDamp AssessmentState = "damp"
@@ -118,6 +166,7 @@ const (
 	BatchEventKindCorrected     BatchEventKind = "corrected"
 	BatchEventKindFinished      BatchEventKind = "finished"
 	BatchEventKindHandedOver    BatchEventKind = "handed-over"
+	BatchEventKindHandsTold     BatchEventKind = "hands-told"
 	BatchEventKindKeptBack      BatchEventKind = "kept-back"
 	BatchEventKindLeftOut       BatchEventKind = "left-out"
 	BatchEventKindLineAdded     BatchEventKind = "line-added"
@@ -155,6 +204,8 @@ func (e BatchEventKind) Valid() bool {
 	case BatchEventKindFinished:
 		return true
 	case BatchEventKindHandedOver:
+		return true
+	case BatchEventKindHandsTold:
 		return true
 	case BatchEventKindKeptBack:
 		return true
@@ -419,25 +470,25 @@ func (e ChemistryGasLimitedBy) Valid() bool {
 
 // Defines values for ChemistryUseBasis.
 const (
-	Assumed ChemistryUseBasis = "assumed"
-	Given   ChemistryUseBasis = "given"
-	Neat    ChemistryUseBasis = "neat"
-	OfUse   ChemistryUseBasis = "of-use"
-	Usual   ChemistryUseBasis = "usual"
+	ChemistryUseBasisAssumed ChemistryUseBasis = "assumed"
+	ChemistryUseBasisGiven   ChemistryUseBasis = "given"
+	ChemistryUseBasisNeat    ChemistryUseBasis = "neat"
+	ChemistryUseBasisOfUse   ChemistryUseBasis = "of-use"
+	ChemistryUseBasisUsual   ChemistryUseBasis = "usual"
 )
 
 // Valid indicates whether the value is a known member of the ChemistryUseBasis enum.
 func (e ChemistryUseBasis) Valid() bool {
 	switch e {
-	case Assumed:
+	case ChemistryUseBasisAssumed:
 		return true
-	case Given:
+	case ChemistryUseBasisGiven:
 		return true
-	case Neat:
+	case ChemistryUseBasisNeat:
 		return true
-	case OfUse:
+	case ChemistryUseBasisOfUse:
 		return true
-	case Usual:
+	case ChemistryUseBasisUsual:
 		return true
 	default:
 		return false
@@ -708,6 +759,24 @@ func (e FormulaStepBy) Valid() bool {
 	}
 }
 
+// Defines values for GoodCostOf.
+const (
+	GoodCostOfJar      GoodCostOf = "jar"
+	GoodCostOfKilogram GoodCostOf = "kilogram"
+)
+
+// Valid indicates whether the value is a known member of the GoodCostOf enum.
+func (e GoodCostOf) Valid() bool {
+	switch e {
+	case GoodCostOfJar:
+		return true
+	case GoodCostOfKilogram:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for HazardSignalWord.
 const (
 	HazardSignalWordDanger  HazardSignalWord = "danger"
@@ -840,13 +909,16 @@ const (
 	MovementKindDiluted   MovementKind = "diluted"
 	MovementKindDiscarded MovementKind = "discarded"
 	MovementKindDrawn     MovementKind = "drawn"
+	MovementKindEmptied   MovementKind = "emptied"
 	MovementKindFed       MovementKind = "fed"
 	MovementKindFilled    MovementKind = "filled"
+	MovementKindGiven     MovementKind = "given"
 	MovementKindGone      MovementKind = "gone"
 	MovementKindKept      MovementKind = "kept"
 	MovementKindMade      MovementKind = "made"
 	MovementKindReceived  MovementKind = "received"
 	MovementKindReturned  MovementKind = "returned"
+	MovementKindSold      MovementKind = "sold"
 )
 
 // Valid indicates whether the value is a known member of the MovementKind enum.
@@ -860,9 +932,13 @@ func (e MovementKind) Valid() bool {
 		return true
 	case MovementKindDrawn:
 		return true
+	case MovementKindEmptied:
+		return true
 	case MovementKindFed:
 		return true
 	case MovementKindFilled:
+		return true
+	case MovementKindGiven:
 		return true
 	case MovementKindGone:
 		return true
@@ -873,6 +949,29 @@ func (e MovementKind) Valid() bool {
 	case MovementKindReceived:
 		return true
 	case MovementKindReturned:
+		return true
+	case MovementKindSold:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for OutletKind.
+const (
+	OutletKindCustomer OutletKind = "customer"
+	OutletKindOutlet   OutletKind = "outlet"
+	OutletKindStall    OutletKind = "stall"
+)
+
+// Valid indicates whether the value is a known member of the OutletKind enum.
+func (e OutletKind) Valid() bool {
+	switch e {
+	case OutletKindCustomer:
+		return true
+	case OutletKindOutlet:
+		return true
+	case OutletKindStall:
 		return true
 	default:
 		return false
@@ -1146,6 +1245,27 @@ func (e SpokenWordBecame) Valid() bool {
 	}
 }
 
+// Defines values for StallSaleKind.
+const (
+	StallSaleKindGiven    StallSaleKind = "given"
+	StallSaleKindReturned StallSaleKind = "returned"
+	StallSaleKindSold     StallSaleKind = "sold"
+)
+
+// Valid indicates whether the value is a known member of the StallSaleKind enum.
+func (e StallSaleKind) Valid() bool {
+	switch e {
+	case StallSaleKindGiven:
+		return true
+	case StallSaleKindReturned:
+		return true
+	case StallSaleKindSold:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StandingShape.
 const (
 	StandingShapeBench  StandingShape = "bench"
@@ -1218,6 +1338,57 @@ func (e StepKindStage) Valid() bool {
 	case StepKindStageRack:
 		return true
 	case StepKindStageScale:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for StockOfKindKind.
+const (
+	StockOfKindKindGood      StockOfKindKind = "good"
+	StockOfKindKindHalfMade  StockOfKindKind = "half-made"
+	StockOfKindKindPackaging StockOfKindKind = "packaging"
+	StockOfKindKindRaw       StockOfKindKind = "raw"
+)
+
+// Valid indicates whether the value is a known member of the StockOfKindKind enum.
+func (e StockOfKindKind) Valid() bool {
+	switch e {
+	case StockOfKindKindGood:
+		return true
+	case StockOfKindKindHalfMade:
+		return true
+	case StockOfKindKindPackaging:
+		return true
+	case StockOfKindKindRaw:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for StratumPart.
+const (
+	StratumPartEnergy    StratumPart = "energy"
+	StratumPartFailures  StratumPart = "failures"
+	StratumPartHands     StratumPart = "hands"
+	StratumPartMaterials StratumPart = "materials"
+	StratumPartPackaging StratumPart = "packaging"
+)
+
+// Valid indicates whether the value is a known member of the StratumPart enum.
+func (e StratumPart) Valid() bool {
+	switch e {
+	case StratumPartEnergy:
+		return true
+	case StratumPartFailures:
+		return true
+	case StratumPartHands:
+		return true
+	case StratumPartMaterials:
+		return true
+	case StratumPartPackaging:
 		return true
 	default:
 		return false
@@ -1464,6 +1635,45 @@ func (e ListBatchesParamsState) Valid() bool {
 	}
 }
 
+// Defines values for GetPriceListParamsAs.
+const (
+	GetPriceListParamsAsCsv  GetPriceListParamsAs = "csv"
+	GetPriceListParamsAsPdf  GetPriceListParamsAs = "pdf"
+	GetPriceListParamsAsXlsx GetPriceListParamsAs = "xlsx"
+)
+
+// Valid indicates whether the value is a known member of the GetPriceListParamsAs enum.
+func (e GetPriceListParamsAs) Valid() bool {
+	switch e {
+	case GetPriceListParamsAsCsv:
+		return true
+	case GetPriceListParamsAsPdf:
+		return true
+	case GetPriceListParamsAsXlsx:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GetYearFileParamsAs.
+const (
+	GetYearFileParamsAsCsv  GetYearFileParamsAs = "csv"
+	GetYearFileParamsAsXlsx GetYearFileParamsAs = "xlsx"
+)
+
+// Valid indicates whether the value is a known member of the GetYearFileParamsAs enum.
+func (e GetYearFileParamsAs) Valid() bool {
+	switch e {
+	case GetYearFileParamsAsCsv:
+		return true
+	case GetYearFileParamsAsXlsx:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ImportShelfParamsTake.
 const (
 	ImportShelfParamsTakeAll  ImportShelfParamsTake = "all"
@@ -1486,6 +1696,92 @@ func (e ImportShelfParamsTake) Valid() bool {
 type Abandon struct {
 	Discarded bool   `json:"discarded"`
 	Reason    string `json:"reason"`
+}
+
+// Act defines model for Act.
+type Act struct {
+	// Against why they may not have it
+	Against []string  `json:"against,omitempty,omitzero"`
+	At      time.Time `json:"at,omitempty,omitzero"`
+
+	// Brought empty where nobody said
+	Brought Money  `json:"brought,omitempty,omitzero"`
+	By      string `json:"by,omitempty,omitzero"`
+
+	// Cost what they cost; for owners
+	Cost     Money    `json:"cost,omitempty,omitzero"`
+	Currency Currency `json:"currency,omitempty,omitzero"`
+
+	// Deposits decimal
+	Deposits Money `json:"deposits,omitempty,omitzero"`
+
+	// Id none of one that was only tried
+	Id   openapi_types.UUID `json:"id,omitempty,omitzero"`
+	Jars int                `json:"jars"`
+
+	// Kind gone: sent out without a word of a price; discarded: thrown away
+	Kind  ActKind   `json:"kind"`
+	Lines []ActLine `json:"lines"`
+	Note  string    `json:"note,omitempty,omitzero"`
+
+	// Number of its delivery note
+	Number int    `json:"number,omitempty,omitzero"`
+	To     string `json:"to,omitempty,omitzero"`
+}
+
+// ActKind gone: sent out without a word of a price; discarded: thrown away
+type ActKind string
+
+// ActLine defines model for ActLine.
+type ActLine struct {
+	BatchCode string             `json:"batch_code"`
+	EachG     float64            `json:"each_g,omitempty,omitzero"`
+	Formula   openapi_types.UUID `json:"formula,omitempty,omitzero"`
+	Jars      int                `json:"jars"`
+	Name      string             `json:"name"`
+
+	// Past past its date
+	Past bool `json:"past,omitempty,omitzero"`
+
+	// Price of each; empty where nobody said
+	Price Money `json:"price,omitempty,omitzero"`
+
+	// PriceFrom whose price it is
+	PriceFrom ActLinePriceFrom `json:"price_from,omitempty,omitzero"`
+}
+
+// ActLinePriceFrom whose price it is
+type ActLinePriceFrom string
+
+// ActSaid defines model for ActSaid.
+type ActSaid struct {
+	// Acts in the order they were said; price and count as they were heard
+	Acts []NewAct `json:"acts"`
+
+	// Heard each in a sentence
+	Heard    []string   `json:"heard,omitempty,omitzero"`
+	Problems []Problem  `json:"problems,omitempty,omitzero"`
+	Words    []SaidWord `json:"words"`
+}
+
+// ActWish defines model for ActWish.
+type ActWish struct {
+	// Batch so many of one batch
+	Batch openapi_types.UUID `json:"batch,omitempty,omitzero"`
+	Count int                `json:"count,omitempty,omitzero"`
+
+	// Deposit of each; that of the list when left out
+	Deposit Money `json:"deposit,omitempty,omitzero"`
+
+	// Empty of what comes back: the jar alone, for its deposit
+	Empty bool `json:"empty,omitempty,omitzero"`
+
+	// Formula so many of a good, those first that are best before the soonest
+	Formula openapi_types.UUID   `json:"formula,omitempty,omitzero"`
+	Jars    []openapi_types.UUID `json:"jars,omitempty,omitzero"`
+
+	// Price of each; that of the list when left out
+	Price Money `json:"price,omitempty,omitzero"`
 }
 
 // Addition defines model for Addition.
@@ -1723,6 +2019,49 @@ type BatchCorrection struct {
 
 	// Text what the note is to say
 	Text string `json:"text,omitempty,omitzero"`
+}
+
+// BatchCost defines model for BatchCost.
+type BatchCost struct {
+	// Amount because more or less went in
+	Amount  Money              `json:"amount"`
+	AtLeast bool               `json:"at_least"`
+	Batch   openapi_types.UUID `json:"batch"`
+	Code    string             `json:"code"`
+
+	// Cost decimal
+	Cost Money `json:"cost"`
+
+	// CostPerJar decimal
+	CostPerJar Money    `json:"cost_per_jar,omitempty,omitzero"`
+	Currency   Currency `json:"currency"`
+	ExpectedG  float64  `json:"expected_g"`
+
+	// HandsMin minutes of hands; left out where nobody counted them
+	HandsMin *float64 `json:"hands_min,omitempty"`
+
+	// HandsSaid somebody said so; else it was counted from the log
+	HandsSaid bool    `json:"hands_said,omitempty,omitzero"`
+	HeatMin   float64 `json:"heat_min,omitempty,omitzero"`
+	Jars      int     `json:"jars,omitempty,omitzero"`
+	MadeG     float64 `json:"made_g"`
+	Name      string  `json:"name"`
+
+	// Paid what they did cost
+	Paid Money `json:"paid"`
+
+	// Planned what its materials were to cost, for what came out
+	Planned Money `json:"planned"`
+
+	// Price of the difference, what is because of prices
+	Price  Money     `json:"price"`
+	Strata []Stratum `json:"strata"`
+
+	// Time because hands took longer or less than usual; empty where that is not known
+	Time Money `json:"time,omitempty,omitzero"`
+
+	// Yield because more or less came out
+	Yield Money `json:"yield"`
 }
 
 // BatchDue defines model for BatchDue.
@@ -2011,6 +2350,25 @@ type Bottle struct {
 
 // BottleState defines model for Bottle.State.
 type BottleState string
+
+// BoughtBeside defines model for BoughtBeside.
+type BoughtBeside struct {
+	Name string `json:"name"`
+
+	// PerUse to a hundredth of a cent
+	PerUse Money `json:"per_use"`
+}
+
+// BoughtGood defines model for BoughtGood.
+type BoughtGood struct {
+	// Kind of good that it stands beside
+	Kind string `json:"kind"`
+	Name string `json:"name"`
+
+	// Price decimal
+	Price Money   `json:"price"`
+	Uses  float64 `json:"uses"`
+}
 
 // Budget defines model for Budget.
 type Budget struct {
@@ -2775,6 +3133,65 @@ type GoalQuestion struct {
 	TotalG float64 `json:"total_g,omitempty,omitzero"`
 }
 
+// GoodCost defines model for GoodCost.
+type GoodCost struct {
+	// AtLeast something in it is not known
+	AtLeast bool `json:"at_least"`
+
+	// Batches that it is reckoned over
+	Batches int          `json:"batches"`
+	Bought  BoughtBeside `json:"bought,omitempty,omitzero"`
+
+	// Cost decimal
+	Cost Money `json:"cost"`
+
+	// CostPerKg decimal
+	CostPerKg Money `json:"cost_per_kg,omitempty,omitzero"`
+
+	// CostPerUse to a hundredth of a cent
+	CostPerUse Money    `json:"cost_per_use,omitempty,omitzero"`
+	Currency   Currency `json:"currency"`
+
+	// EachG what a jar holds
+	EachG float64 `json:"each_g,omitempty,omitzero"`
+
+	// Failed batches that came to nothing in that time
+	Failed  int                `json:"failed,omitempty,omitzero"`
+	Formula openapi_types.UUID `json:"formula"`
+	Kind    string             `json:"kind"`
+
+	// Loses it costs more than it brings
+	Loses bool `json:"loses,omitempty,omitzero"`
+
+	// Margin share of the price
+	Margin *float64 `json:"margin,omitempty"`
+
+	// MarkUp share of the cost
+	MarkUp *float64   `json:"mark_up,omitempty"`
+	Name   string     `json:"name"`
+	Of     GoodCostOf `json:"of,omitempty,omitzero"`
+
+	// Price of a jar
+	Price Money `json:"price,omitempty,omitzero"`
+
+	// PriceFor40 the price that leaves four tenths of it
+	PriceFor40 Money `json:"price_for_40,omitempty,omitzero"`
+
+	// Strata of a jar; of a kilogram where it is in none
+	Strata []Stratum `json:"strata"`
+
+	// UsesEach uses in a jar
+	UsesEach float64 `json:"uses_each,omitempty,omitzero"`
+}
+
+// GoodCostOf defines model for GoodCost.Of.
+type GoodCostOf string
+
+// HandsTold defines model for HandsTold.
+type HandsTold struct {
+	Minutes float64 `json:"minutes"`
+}
+
 // Hazard A screen of the good as it stands in its jar or bottle, after Regulation (EC) 1272/2008; not a classification.
 type Hazard struct {
 	// ChildProof a closure that children cannot open is asked for
@@ -2871,6 +3288,22 @@ type Health struct {
 	Version string `json:"version"`
 }
 
+// Holder defines model for Holder.
+type Holder struct {
+	Jars int `json:"jars"`
+
+	// Kind gone: sent out without a word of a price; discarded: thrown away
+	Kind   ActKind            `json:"kind"`
+	LastOn openapi_types.Date `json:"last_on,omitempty,omitzero"`
+
+	// Name empty where nobody said
+	Name string `json:"name"`
+
+	// Numbers of the jars
+	Numbers string `json:"numbers"`
+	Reach   string `json:"reach,omitempty,omitzero"`
+}
+
 // ImportResult defines model for ImportResult.
 type ImportResult struct {
 	Refused []Problem `json:"refused"`
@@ -2961,6 +3394,29 @@ type JarPage struct {
 
 // JarPageSignalWord defines model for JarPage.SignalWord.
 type JarPageSignalWord string
+
+// JarPrice defines model for JarPrice.
+type JarPrice struct {
+	Currency Currency `json:"currency"`
+
+	// Deposit decimal
+	Deposit Money              `json:"deposit,omitempty,omitzero"`
+	Formula openapi_types.UUID `json:"formula"`
+	Name    string             `json:"name"`
+
+	// Outlet whose price it is; everybody's when left out
+	Outlet     openapi_types.UUID `json:"outlet,omitempty,omitzero"`
+	OutletName string             `json:"outlet_name,omitempty,omitzero"`
+
+	// Price decimal
+	Price Money              `json:"price"`
+	Since openapi_types.Date `json:"since,omitempty,omitzero"`
+}
+
+// JarPrices defines model for JarPrices.
+type JarPrices struct {
+	Prices []NewPrice `json:"prices"`
+}
 
 // JarsMove defines model for JarsMove.
 type JarsMove struct {
@@ -3411,6 +3867,23 @@ type Neutralise struct {
 	With  string `json:"with"`
 }
 
+// NewAct defines model for NewAct.
+type NewAct struct {
+	// At when it was; now when left out
+	At time.Time `json:"at,omitempty,omitzero"`
+
+	// Despite they are to have it all the same, after what stands against it was said
+	Despite bool `json:"despite,omitempty,omitzero"`
+
+	// Kind gone: sent out without a word of a price; discarded: thrown away
+	Kind  ActKind   `json:"kind"`
+	Lines []ActWish `json:"lines"`
+	Note  string    `json:"note,omitempty,omitzero"`
+
+	// To who, by name; who is not known yet is added as a mere name
+	To string `json:"to,omitempty,omitzero"`
+}
+
 // NewBatch defines model for NewBatch.
 type NewBatch struct {
 	Formula openapi_types.UUID `json:"formula"`
@@ -3435,6 +3908,28 @@ type NewPerson struct {
 	Name     string `json:"name"`
 	Password string `json:"password"`
 	Role     Role   `json:"role"`
+}
+
+// NewPrice defines model for NewPrice.
+type NewPrice struct {
+	// Deposit decimal
+	Deposit Money              `json:"deposit,omitempty,omitzero"`
+	Formula openapi_types.UUID `json:"formula"`
+	Outlet  openapi_types.UUID `json:"outlet,omitempty,omitzero"`
+
+	// Price empty takes the price back
+	Price Money `json:"price"`
+}
+
+// NewStallDay defines model for NewStallDay.
+type NewStallDay struct {
+	// Fee that of the stall when left out
+	Fee Money `json:"fee,omitempty,omitzero"`
+
+	// Fuel decimal
+	Fuel  Money     `json:"fuel,omitempty,omitzero"`
+	Lines []ActWish `json:"lines"`
+	To    string    `json:"to"`
 }
 
 // NewWorkshop defines model for NewWorkshop.
@@ -3484,6 +3979,55 @@ type Outcome struct {
 	Pieces    int     `json:"pieces"`
 	Says      string  `json:"says,omitempty,omitzero"`
 	WeighedG  float64 `json:"weighed_g"`
+}
+
+// Outlet defines model for Outlet.
+type Outlet struct {
+	// Deposits taken and not given back
+	Deposits Money `json:"deposits,omitempty,omitzero"`
+
+	// Fee decimal
+	Fee Money `json:"fee,omitempty,omitzero"`
+
+	// Fuel decimal
+	Fuel     Money              `json:"fuel,omitempty,omitzero"`
+	Id       openapi_types.UUID `json:"id"`
+	KeepFrom []string           `json:"keep_from"`
+
+	// Kind outlet, stall or customer; empty for a mere name
+	Kind   string             `json:"kind"`
+	LastOn openapi_types.Date `json:"last_on,omitempty,omitzero"`
+	Name   string             `json:"name"`
+	Note   string             `json:"note,omitempty,omitzero"`
+
+	// Out jars of ours that nobody paid for yet
+	Out     int    `json:"out"`
+	Reach   string `json:"reach,omitempty,omitzero"`
+	Version int    `json:"version"`
+}
+
+// OutletKind defines model for OutletKind.
+type OutletKind string
+
+// OutletPlan defines model for OutletPlan.
+type OutletPlan struct {
+	// Fee of a day at a stall
+	Fee Money `json:"fee,omitempty,omitzero"`
+
+	// Fuel decimal
+	Fuel Money `json:"fuel,omitempty,omitzero"`
+
+	// KeepFrom what must not go to them: infants, pets, asthma, pregnancy, septic-tank, silk-and-wool, aluminium, stone, or allergen: and a name
+	KeepFrom []string   `json:"keep_from,omitempty,omitzero"`
+	Kind     OutletKind `json:"kind"`
+	Name     string     `json:"name"`
+	Note     string     `json:"note,omitempty,omitzero"`
+
+	// Reach how to reach them
+	Reach string `json:"reach,omitempty,omitzero"`
+
+	// Version that was changed
+	Version int `json:"version,omitempty,omitzero"`
 }
 
 // OwnCard defines model for OwnCard.
@@ -3773,6 +4317,49 @@ type PreservativeAtWork struct {
 	Works         bool    `json:"works"`
 }
 
+// PriceLine defines model for PriceLine.
+type PriceLine struct {
+	// Active what does the work in it, where it is not all of it
+	Active string `json:"active,omitempty,omitzero"`
+
+	// ActiveShare of its mass
+	ActiveShare   float64 `json:"active_share,omitempty,omitzero"`
+	CheapestPackG float64 `json:"cheapest_pack_g,omitempty,omitzero"`
+
+	// CheapestPerKg decimal
+	CheapestPerKg Money    `json:"cheapest_per_kg,omitempty,omitzero"`
+	Currency      Currency `json:"currency"`
+
+	// DriftAYear as a share, over what is known; left out under 90 days
+	DriftAYear *float64 `json:"drift_a_year,omitempty"`
+
+	// LastPerKg decimal
+	LastPerKg Money        `json:"last_per_kg,omitempty,omitzero"`
+	Material  string       `json:"material"`
+	Name      string       `json:"name"`
+	Points    []PricePoint `json:"points"`
+	Supplier  string       `json:"supplier"`
+}
+
+// PricePoint defines model for PricePoint.
+type PricePoint struct {
+	Day openapi_types.Date `json:"day"`
+
+	// Jump against the time before, as a share, where it is more than a fifth
+	Jump  float64 `json:"jump,omitempty,omitzero"`
+	Lot   string  `json:"lot"`
+	PackG float64 `json:"pack_g"`
+
+	// Paid decimal
+	Paid Money `json:"paid"`
+
+	// PerKg decimal
+	PerKg Money `json:"per_kg"`
+
+	// PerKgActive decimal
+	PerKgActive Money `json:"per_kg_active,omitempty,omitzero"`
+}
+
 // Problem defines model for Problem.
 type Problem struct {
 	// Code stable name of the error
@@ -3894,6 +4481,22 @@ type Range struct {
 	High  float64 `json:"high"`
 	Low   float64 `json:"low"`
 	Value float64 `json:"value"`
+}
+
+// Rates defines model for Rates.
+type Rates struct {
+	// Bought bought goods to compare with
+	Bought []BoughtGood `json:"bought"`
+
+	// Hour of hands; empty where nobody said
+	Hour Money `json:"hour"`
+
+	// Kwh of electricity or gas; empty where nobody said
+	Kwh Money `json:"kwh"`
+
+	// StoveW what the stove draws while it heats; 0 where nobody said
+	StoveW  float64 `json:"stove_w"`
+	Version int     `json:"version"`
 }
 
 // Reach defines model for Reach.
@@ -4253,6 +4856,99 @@ type SpokenWord struct {
 // SpokenWordBecame defines model for SpokenWord.Became.
 type SpokenWordBecame string
 
+// StallBack defines model for StallBack.
+type StallBack struct {
+	Count   int                `json:"count"`
+	Formula openapi_types.UUID `json:"formula"`
+}
+
+// StallDay defines model for StallDay.
+type StallDay struct {
+	Back int `json:"back"`
+
+	// BreakEven jars at the average price and cost of what went out, before fee and fuel are in; left out where none would do; for owners
+	BreakEven *int `json:"break_even,omitempty"`
+
+	// Brought what was asked for what was sold
+	Brought Money `json:"brought"`
+
+	// Cost of what was sold and given; for owners
+	Cost     Money              `json:"cost,omitempty,omitzero"`
+	Currency Currency           `json:"currency"`
+	Day      openapi_types.Date `json:"day"`
+
+	// Fee decimal
+	Fee Money `json:"fee,omitempty,omitzero"`
+
+	// Fuel decimal
+	Fuel  Money              `json:"fuel,omitempty,omitzero"`
+	Given int                `json:"given"`
+	Goods []StallGood        `json:"goods"`
+	Id    openapi_types.UUID `json:"id"`
+
+	// Left after fee, fuel and cost; for owners
+	Left Money `json:"left,omitempty,omitzero"`
+
+	// Missing went out and was not sold, given or brought back
+	Missing    int                `json:"missing"`
+	Note       string             `json:"note,omitempty,omitzero"`
+	Open       bool               `json:"open"`
+	Out        int                `json:"out"`
+	Outlet     openapi_types.UUID `json:"outlet"`
+	OutletName string             `json:"outlet_name"`
+
+	// Short what the takings are below what was asked
+	Short Money `json:"short,omitempty,omitzero"`
+	Sold  int   `json:"sold"`
+
+	// Takings as they were counted; empty while they are not
+	Takings Money `json:"takings,omitempty,omitzero"`
+}
+
+// StallEnd defines model for StallEnd.
+type StallEnd struct {
+	Back []StallBack `json:"back"`
+
+	// Fee decimal
+	Fee Money `json:"fee,omitempty,omitzero"`
+
+	// Fuel decimal
+	Fuel Money  `json:"fuel,omitempty,omitzero"`
+	Note string `json:"note,omitempty,omitzero"`
+
+	// Takings as they were counted; empty for not counted
+	Takings Money `json:"takings,omitempty,omitzero"`
+}
+
+// StallGood defines model for StallGood.
+type StallGood struct {
+	Back    int                `json:"back"`
+	Formula openapi_types.UUID `json:"formula"`
+	Given   int                `json:"given"`
+	Name    string             `json:"name"`
+	Out     int                `json:"out"`
+
+	// Price decimal
+	Price Money `json:"price,omitempty,omitzero"`
+	Sold  int   `json:"sold"`
+}
+
+// StallSale defines model for StallSale.
+type StallSale struct {
+	At      time.Time          `json:"at,omitempty,omitzero"`
+	Count   int                `json:"count,omitempty,omitzero"`
+	Formula openapi_types.UUID `json:"formula"`
+
+	// Kind returned takes the last sale of it back
+	Kind StallSaleKind `json:"kind"`
+
+	// Price of each; that of the list when left out
+	Price Money `json:"price,omitempty,omitzero"`
+}
+
+// StallSaleKind returned takes the last sale of it back
+type StallSaleKind string
+
 // Standing defines model for Standing.
 type Standing struct {
 	Batch    openapi_types.UUID `json:"batch"`
@@ -4376,6 +5072,30 @@ type StepWait struct {
 	Seconds float64 `json:"seconds"`
 }
 
+// StockOfKind defines model for StockOfKind.
+type StockOfKind struct {
+	Currency Currency        `json:"currency"`
+	Kind     StockOfKindKind `json:"kind"`
+	Lots     int             `json:"lots"`
+
+	// Unpriced lots without a known price; what they are worth is not in it
+	Unpriced int `json:"unpriced,omitempty,omitzero"`
+
+	// Value decimal
+	Value Money `json:"value"`
+}
+
+// StockOfKindKind defines model for StockOfKind.Kind.
+type StockOfKindKind string
+
+// StockValue defines model for StockValue.
+type StockValue struct {
+	Day openapi_types.Date `json:"day"`
+
+	// Values two currencies are never added
+	Values []StockOfKind `json:"values"`
+}
+
 // StoredFormula defines model for StoredFormula.
 type StoredFormula struct {
 	By      string    `json:"by,omitempty,omitzero"`
@@ -4390,6 +5110,89 @@ type StoredFormula struct {
 	Questions int `json:"questions"`
 	Version   int `json:"version"`
 	Versions  int `json:"versions"`
+}
+
+// Stratum defines model for Stratum.
+type Stratum struct {
+	// Cost empty where it costs something that nobody knows
+	Cost  Money   `json:"cost"`
+	Grams float64 `json:"grams,omitempty,omitzero"`
+
+	// Item the material or what is filled
+	Item string `json:"item,omitempty,omitzero"`
+
+	// Lots the movements it came from
+	Lots []StratumLot `json:"lots,omitempty,omitzero"`
+	Name string       `json:"name"`
+	Part StratumPart  `json:"part"`
+
+	// Says how it was reckoned
+	Says string `json:"says,omitempty,omitzero"`
+
+	// Share of what is known, 0 to 1
+	Share float64 `json:"share"`
+
+	// TenthDearer what a tenth more for it does to the whole, of a material
+	TenthDearer Money `json:"tenth_dearer,omitempty,omitzero"`
+}
+
+// StratumPart defines model for Stratum.Part.
+type StratumPart string
+
+// StratumLot defines model for StratumLot.
+type StratumLot struct {
+	At   time.Time `json:"at,omitempty,omitzero"`
+	Code string    `json:"code"`
+
+	// Cost decimal
+	Cost     Money              `json:"cost"`
+	Lot      openapi_types.UUID `json:"lot"`
+	Quantity float64            `json:"quantity"`
+}
+
+// SumRow defines model for SumRow.
+type SumRow struct {
+	// Brought decimal
+	Brought  Money              `json:"brought"`
+	Currency Currency           `json:"currency"`
+	Formula  openapi_types.UUID `json:"formula,omitempty,omitzero"`
+	Given    int                `json:"given"`
+
+	// GivenCost decimal
+	GivenCost Money `json:"given_cost,omitempty,omitzero"`
+
+	// Left brought less what that cost
+	Left Money `json:"left"`
+
+	// Made jars
+	Made int `json:"made"`
+
+	// MadeCost decimal
+	MadeCost Money   `json:"made_cost,omitempty,omitzero"`
+	MadeG    float64 `json:"made_g,omitempty,omitzero"`
+
+	// Month its first day
+	Month openapi_types.Date `json:"month,omitempty,omitzero"`
+
+	// Name of the good
+	Name string `json:"name,omitempty,omitzero"`
+
+	// Out jars that left without a word of what they brought, less those that came back
+	Out int `json:"out"`
+
+	// Outlet by name
+	Outlet string `json:"outlet,omitempty,omitzero"`
+	Sold   int    `json:"sold"`
+
+	// SoldCost decimal
+	SoldCost Money `json:"sold_cost"`
+	Spoiled  int   `json:"spoiled"`
+
+	// SpoiledCost decimal
+	SpoiledCost Money `json:"spoiled_cost,omitempty,omitzero"`
+
+	// Unpriced jars that were sold, of which nobody said for how much
+	Unpriced int `json:"unpriced,omitempty,omitzero"`
 }
 
 // SwapCandidate defines model for SwapCandidate.
@@ -4886,6 +5689,21 @@ type WrittenAmount struct {
 	Amount string `json:"amount"`
 }
 
+// YearSums defines model for YearSums.
+type YearSums struct {
+	Currency Currency `json:"currency"`
+
+	// FirstYear that anything is known of
+	FirstYear int      `json:"first_year"`
+	Goods     []SumRow `json:"goods"`
+	Months    []SumRow `json:"months"`
+	Outlets   []SumRow `json:"outlets"`
+
+	// Rows by month, good and outlet
+	Rows []SumRow `json:"rows"`
+	Year int      `json:"year"`
+}
+
 // After defines model for After.
 type After = string
 
@@ -4912,6 +5730,21 @@ type Strength = string
 
 // SignedIn defines model for SignedIn.
 type SignedIn = Session
+
+// ListActsParams defines parameters for ListActs.
+type ListActsParams struct {
+	Outlet openapi_types.UUID `form:"outlet,omitempty" json:"outlet,omitempty,omitzero"`
+
+	// After `next` of the page before
+	After After `form:"after,omitempty" json:"after,omitempty,omitzero"`
+	Limit Limit `form:"limit,omitempty" json:"limit,omitempty,omitzero"`
+}
+
+// AddActParams defines parameters for AddAct.
+type AddActParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
 
 // AssessFormulaParams defines parameters for AssessFormula.
 type AssessFormulaParams struct {
@@ -5112,6 +5945,45 @@ type MoveJarsParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// TellHandsParams defines parameters for TellHands.
+type TellHandsParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// GetPriceListParams defines parameters for GetPriceList.
+type GetPriceListParams struct {
+	As GetPriceListParamsAs `form:"as,omitempty" json:"as,omitempty,omitzero"`
+
+	// Outlet whose prices; those of everybody when left out
+	Outlet openapi_types.UUID `form:"outlet,omitempty" json:"outlet,omitempty,omitzero"`
+}
+
+// GetPriceListParamsAs defines parameters for GetPriceList.
+type GetPriceListParamsAs string
+
+// GetStockValueParams defines parameters for GetStockValue.
+type GetStockValueParams struct {
+	// Day today when left out
+	Day openapi_types.Date `form:"day,omitempty" json:"day,omitempty,omitzero"`
+}
+
+// GetYearParams defines parameters for GetYear.
+type GetYearParams struct {
+	// Year this one when left out
+	Year int `form:"year,omitempty" json:"year,omitempty,omitzero"`
+}
+
+// GetYearFileParams defines parameters for GetYearFile.
+type GetYearFileParams struct {
+	// Year this one when left out
+	Year int                 `form:"year,omitempty" json:"year,omitempty,omitzero"`
+	As   GetYearFileParamsAs `form:"as,omitempty" json:"as,omitempty,omitzero"`
+}
+
+// GetYearFileParamsAs defines parameters for GetYearFile.
+type GetYearFileParamsAs string
+
 // ListLotsParams defines parameters for ListLots.
 type ListLotsParams struct {
 	Material string `form:"material,omitempty" json:"material,omitempty,omitzero"`
@@ -5134,6 +6006,18 @@ type PutMachinesJSONBody = []Machine
 type AddMaterialParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
 	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// AddOutletParams defines parameters for AddOutlet.
+type AddOutletParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// RemoveOutletParams defines parameters for RemoveOutlet.
+type RemoveOutletParams struct {
+	// Forget with their name and how to reach them; what went to them stays told, to nobody by name
+	Forget bool `form:"forget,omitempty" json:"forget,omitempty,omitzero"`
 }
 
 // TakePackagingParams defines parameters for TakePackaging.
@@ -5206,6 +6090,24 @@ type ImportShelfParams struct {
 // ImportShelfParamsTake defines parameters for ImportShelf.
 type ImportShelfParamsTake string
 
+// BeginStallDayParams defines parameters for BeginStallDay.
+type BeginStallDayParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// EndStallDayParams defines parameters for EndStallDay.
+type EndStallDayParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// SellAtStallParams defines parameters for SellAtStall.
+type SellAtStallParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // TakeStarterParams defines parameters for TakeStarter.
 type TakeStarterParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
@@ -5259,6 +6161,15 @@ type MapReadingParams struct {
 	// Celsius of the water; 25 when left out
 	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
 }
+
+// AddActJSONRequestBody defines body for AddAct for application/json ContentType.
+type AddActJSONRequestBody = NewAct
+
+// ReadActJSONRequestBody defines body for ReadAct for application/json ContentType.
+type ReadActJSONRequestBody = SaidNote
+
+// TryActJSONRequestBody defines body for TryAct for application/json ContentType.
+type TryActJSONRequestBody = NewAct
 
 // AssessFormulaJSONRequestBody defines body for AssessFormula for application/json ContentType.
 type AssessFormulaJSONRequestBody = FormulaFile
@@ -5359,6 +6270,15 @@ type MoveJarsJSONRequestBody = JarsMove
 // MoveJarJSONRequestBody defines body for MoveJar for application/json ContentType.
 type MoveJarJSONRequestBody = JarMove
 
+// TellHandsJSONRequestBody defines body for TellHands for application/json ContentType.
+type TellHandsJSONRequestBody = HandsTold
+
+// PutPricesJSONRequestBody defines body for PutPrices for application/json ContentType.
+type PutPricesJSONRequestBody = JarPrices
+
+// PutRatesJSONRequestBody defines body for PutRates for application/json ContentType.
+type PutRatesJSONRequestBody = Rates
+
 // MarkLotJSONRequestBody defines body for MarkLot for application/json ContentType.
 type MarkLotJSONRequestBody = LotMark
 
@@ -5373,6 +6293,12 @@ type PutMaterialJSONRequestBody = OwnMaterial
 
 // PutFiguresJSONRequestBody defines body for PutFigures for application/json ContentType.
 type PutFiguresJSONRequestBody = OwnFigures
+
+// AddOutletJSONRequestBody defines body for AddOutlet for application/json ContentType.
+type AddOutletJSONRequestBody = OutletPlan
+
+// PutOutletJSONRequestBody defines body for PutOutlet for application/json ContentType.
+type PutOutletJSONRequestBody = OutletPlan
 
 // TakePackagingJSONRequestBody defines body for TakePackaging for application/json ContentType.
 type TakePackagingJSONRequestBody = PackagingDelivery
@@ -5424,6 +6350,15 @@ type PutSizeJSONRequestBody = OwnSize
 
 // ReadSpokenJSONRequestBody defines body for ReadSpoken for application/json ContentType.
 type ReadSpokenJSONRequestBody = SpokenText
+
+// BeginStallDayJSONRequestBody defines body for BeginStallDay for application/json ContentType.
+type BeginStallDayJSONRequestBody = NewStallDay
+
+// EndStallDayJSONRequestBody defines body for EndStallDay for application/json ContentType.
+type EndStallDayJSONRequestBody = StallEnd
+
+// SellAtStallJSONRequestBody defines body for SellAtStall for application/json ContentType.
+type SellAtStallJSONRequestBody = StallSale
 
 // TakeStarterJSONRequestBody defines body for TakeStarter for application/json ContentType.
 type TakeStarterJSONRequestBody = TakeStarter

@@ -49,10 +49,11 @@ var rooms = map[string]room{
 	// who comes in: passwords, codes, names that cannot be told apart
 	"internal/station/people/": {ours: []string{"core/quantity/", "internal/tenant/", "internal/store/", "internal/exchange/paper/", "internal/problem/", "api/"}, standard: with(plain, "crypto/hmac", "crypto/rand", "crypto/sha256", "crypto/subtle", "encoding/base64", "net/netip", "net/url"),
 		others: []string{"github.com/alexedwards/argon2id", "github.com/pquerna/otp", "github.com/trustelem/zxcvbn", "golang.org/x/text/secure/precis", "github.com/google/uuid"}},
-	"internal/exchange/": {ours: []string{"core/", "internal/problem/", "api/"}, standard: plain,
+	"internal/exchange/": {ours: []string{"core/", "internal/exchange/sheet/", "internal/problem/", "api/"}, standard: plain,
 		others: []string{"github.com/shopspring/decimal", "golang.org/x/text", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types"}},
 	"internal/exchange/paper/": {ours: []string{"core/label/"}, standard: with(plain, "encoding/base64", "encoding/xml"),
 		others: []string{"github.com/signintech/gopdf", "github.com/boombuler/barcode", "golang.org/x/image"}},
+	"internal/exchange/sheet/": {standard: plain, others: []string{"github.com/shopspring/decimal", "github.com/xuri/excelize"}},
 	"internal/exchange/picture/": {ours: []string{"internal/problem/"}, standard: with(plain, "image", "image/gif", "image/jpeg", "image/png"),
 		others: []string{"golang.org/x/image", "github.com/bep/imagemeta"}},
 	// files on disk, and the clock that says when the next backup is due
@@ -81,7 +82,7 @@ var rooms = map[string]room{
 func with(list []string, more ...string) []string { return append(slices.Clone(list), more...) }
 
 // coreOrder is what may know what within the core: each knows only those before.
-var coreOrder = []string{"quantity", "chem", "material", "stock", "costing", "formula", "method", "listener", "curing", "making", "vessel", "safety", "keeping", "solution", "wording", "hazard", "swap", "goal", "assess", "dosing", "label", "usage", "starter"}
+var coreOrder = []string{"quantity", "chem", "material", "stock", "costing", "ledger", "formula", "method", "listener", "curing", "making", "vessel", "safety", "keeping", "solution", "wording", "hazard", "swap", "goal", "assess", "dosing", "label", "usage", "starter"}
 
 // clock are the ways to ask for the time, and waits those to wait for it. The core takes
 // the time as an argument and waits for nothing; elsewhere it is read where the program

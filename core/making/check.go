@@ -21,6 +21,11 @@ func (b *Batch) Check(e Event) error {
 			return refuse("bad-value", "ph", "Say what was measured.")
 		}
 		return nil
+	case HandsTold:
+		if e.Seconds <= 0 || e.Seconds > mostHandsS {
+			return refuse("bad-value", "seconds", "Say how many minutes hands were at it: more than none, and no more than a week of them.")
+		}
+		return nil
 	case Pictured:
 		return b.checkPicture()
 	case Amended:
@@ -64,6 +69,9 @@ func (b *Batch) Check(e Event) error {
 	}
 	return refuse("bad-value", "kind", "Nothing of the kind %q happens to a batch.", e.Kind)
 }
+
+// mostHandsS is the longest that hands are at one batch: a week of days and nights.
+const mostHandsS = 7 * 24 * 3600
 
 func (b *Batch) isClosed() error {
 	return refuse("batch-closed", "", "Batch %s is %s: nothing can be changed in it. Log a new batch instead.", b.Code, b.State)

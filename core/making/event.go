@@ -36,6 +36,7 @@ const (
 	Noted      EventKind = "noted"
 	Pictured   EventKind = "pictured" // a photo was put into the log; what it shows is its text
 	Measured   EventKind = "measured"
+	HandsTold  EventKind = "hands-told" // how long they were at the bench, as somebody said
 	Amended    EventKind = "corrected"
 	Undone     EventKind = "undone"
 	Packed     EventKind = "packed"

@@ -142,3 +142,6 @@ func BestFirst(day time.Time) func(a, b *Lot) int {
 		return FirstExpiredFirst(a, b)
 	}
 }
+
+// Worth is what is left of a lot at cost: what it cost less what was drawn.
+func (l *Lot) Worth() decimal.Decimal { return l.Landed.Sub(l.runningCost(l.Original - l.Remaining)) }

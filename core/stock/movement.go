@@ -18,9 +18,12 @@ const (
 	Drawn     MovementKind = "drawn"  // into a making
 	Fed       MovementKind = "fed"    // to a vat
 	Filled    MovementKind = "filled" // a container, with what a making became
-	Gone      MovementKind = "gone"   // out of the house
-	Returned  MovementKind = "returned"
+	Gone      MovementKind = "gone"   // out of the house, without a word of what it brought
+	Sold      MovementKind = "sold"
+	Given     MovementKind = "given"    // for nothing
+	Returned  MovementKind = "returned" // of what was gone, sold or given
 	Discarded MovementKind = "discarded"
+	Emptied   MovementKind = "emptied" // a jar alone came back, for its deposit
 	Kept      MovementKind = "kept"    // back out of a making
 	Diluted   MovementKind = "diluted" // into a bottle, with water
 	Corrected MovementKind = "corrected"
@@ -47,7 +50,22 @@ type Movement struct {
 	Reason     string
 	By         string
 	At         time.Time // when it happened
+
+	ID      int64           // 0 for one that is not recorded yet
+	Act     ID              // that it was part of: a sale, a gift, jars out to a stall; zero for none
+	Undoes  int64           // the movement that it takes back; 0 for none
+	Price   *Price          // what it brought, nil where nobody said; below zero what was given back
+	Deposit decimal.Decimal // taken for the jar; below zero what was given back
 }
+
+// Price is what something was sold for.
+type Price struct {
+	Amount   decimal.Decimal
+	Currency string
+}
+
+// Leaves reports whether jars leave the house by a movement of this kind.
+func (k MovementKind) Leaves() bool { return k == Gone || k == Sold || k == Given || k == Discarded }
 
 // Piece is a numbered part of a lot: a jar of a good.
 type Piece struct {

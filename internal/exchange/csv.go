@@ -19,6 +19,7 @@ import (
 	"keencrock/core/costing"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
+	"keencrock/internal/exchange/sheet"
 	"keencrock/internal/problem"
 )
 
@@ -69,7 +70,7 @@ func WriteShelf(w io.Writer, lots []api.Lot) error {
 		cells := []string{l.Code, l.Material, l.Supplier, day(l.Received.Time), day(l.BestBefore.Time),
 			grams(l.OriginalG), grams(l.RemainingG), l.Landed, l.Currency, l.Note}
 		for i, c := range cells {
-			cells[i] = guard(c)
+			cells[i] = sheet.Guard(c)
 		}
 		err := out.Write(cells)
 		if err != nil {
@@ -81,33 +82,6 @@ func WriteShelf(w io.Writer, lots []api.Lot) error {
 }
 
 func grams(g float64) string { return decimal.NewFromFloat(g).Round(3).String() + " g" }
-
-// runs are the letters at which a spreadsheet takes a cell for a formula.
-const runs = "=+-@\t\r"
-
-// guard keeps a spreadsheet from running text as a formula, and unguard gives back
-// what was guarded. What looks guarded already is guarded once more.
-func guard(s string) string {
-	if strings.ContainsRune(runs, first(strings.TrimLeft(s, "'"))) {
-		return "'" + s
-	}
-	return s
-}
-
-func unguard(s string) string {
-	if rest, ok := strings.CutPrefix(s, "'"); ok && strings.ContainsRune(runs, first(strings.TrimLeft(rest, "'"))) {
-		return rest
-	}
-	return s
-}
-
-// first is the first letter of a text; one that is none of an empty one.
-func first(s string) rune {
-	for _, r := range s {
-		return r
-	}
-	return utf8.RuneError
-}
 
 // table is CSV with its header understood.
 type table struct {
@@ -176,7 +150,7 @@ func (t *table) next() (row int, get func(string) string, err error) {
 	row, _ = t.r.FieldPos(0)
 	return row, func(column string) string {
 		if i, ok := t.columns[column]; ok && i < len(record) {
-			return unguard(strings.TrimSpace(record[i]))
+			return sheet.Unguard(strings.TrimSpace(record[i]))
 		}
 		return ""
 	}, nil

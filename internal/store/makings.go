@@ -39,7 +39,9 @@ type Making struct {
 	BestBeforeReason string
 	StartedAt        time.Time
 	EndedAt          *time.Time
-	Person           string `gorm:"->;-:migration"`
+	HandsMin         *float64 // at the bench; nil where nobody counted them
+	HeatMin          *float64 // on the stove, of one that has ended
+	Person           string   `gorm:"->;-:migration"`
 }
 
 // State is how far the batch is.
@@ -191,11 +193,24 @@ func (t *Tx) SaveMakingEnd(m *Making) error {
 	err := t.db.Model(&Making{}).Where("id = ?", m.ID).Updates(map[string]any{
 		"state": m.StateName, "jars": m.Jars, "cost": m.Cost, "each_g": m.EachG, "assessed": m.Assessed,
 		"best_before": m.BestBefore, "best_before_reason": m.BestBeforeReason, "ended_at": m.EndedAt,
+		"hands_min": m.HandsMin, "heat_min": m.HeatMin,
 	}).Error
 	if err != nil {
 		return err
 	}
 	return t.ReleaseHeld(m.ID)
+}
+
+// SaveWork keeps how long hands and stove were at a batch.
+func (t *Tx) SaveWork(m *Making) error {
+	return t.db.Model(&Making{}).Where("id = ?", m.ID).Updates(map[string]any{"hands_min": m.HandsMin, "heat_min": m.HeatMin}).Error
+}
+
+// MakingsWithoutWork lists the batches of before it was kept how long they took, oldest
+// first.
+func (t *Tx) MakingsWithoutWork() ([]Making, error) {
+	var makings []Making
+	return makings, t.db.Model(&Making{}).Select("makings.*").Where("ended_at is not null and heat_min is null").Order("started_at, id").Find(&makings).Error
 }
 
 // SaveAssessed keeps how a batch was assessed.

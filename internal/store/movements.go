@@ -15,6 +15,14 @@ type partyRow struct {
 	WorkshopID uuid.UUID `gorm:"primaryKey"`
 	ID         uuid.UUID `gorm:"primaryKey"`
 	Name       string
+	Kind       string // of package ledger's station: outlet, stall, customer; empty for a mere name
+	Reach      string // how to reach them
+	Note       string
+	KeepFrom   []byte          `gorm:"type:jsonb;default:'[]'"` // what must not go to them
+	Fee        decimal.Decimal // of a day at a stall
+	Fuel       decimal.Decimal
+	Version    int `gorm:"default:1"`
+	RemovedAt  *time.Time
 }
 
 // TableName is read by GORM.
@@ -88,6 +96,12 @@ type movementRow struct {
 	HappenedAt time.Time
 	RecordedAt time.Time
 
+	ActID         *uuid.UUID
+	Undoes        *int64
+	Price         *decimal.Decimal
+	PriceCurrency *string
+	Deposit       decimal.Decimal
+
 	MakingCode string `gorm:"->;-:migration"`
 	Vessel     string `gorm:"->;-:migration"`
 	Party      string `gorm:"->;-:migration"`
@@ -109,9 +123,13 @@ func (t *Tx) Move(m *stock.Movement, by uuid.UUID) error {
 	workshop, _ := workshopOf(t.db.Statement.Context)
 	args := map[string]any{"workshop": workshop, "lot": uuid.UUID(m.Lot), "piece": idOrNull(m.Piece), "kind": string(m.Kind),
 		"quantity": stock.Round(m.Quantity), "cost": m.Cost, "making": idOrNull(m.Making), "line": m.Line, "vessel": idOrNull(m.Vessel), "event": orNull(m.Event), "party": orNull(parties[m.Party]),
-		"reason": m.Reason, "person": by, "at": m.At}
-	if err := t.db.Exec(`insert into movements (workshop_id, lot_id, piece_id, kind, quantity, cost, currency, making_id, line, vessel_id, event_id, party_id, reason, person_id, happened_at, recorded_at)
-		select workshop_id, id, @piece, @kind, @quantity, @cost, currency, @making, @line, @vessel, @event, @party, @reason, @person, @at, @at
+		"reason": m.Reason, "person": by, "at": m.At, "act": idOrNull(m.Act), "undoes": orNull(m.Undoes), "price": nil, "priced": nil, "deposit": m.Deposit}
+	if m.Price != nil {
+		args["price"], args["priced"] = m.Price.Amount, m.Price.Currency
+	}
+	if err := t.db.Exec(`insert into movements (workshop_id, lot_id, piece_id, kind, quantity, cost, currency, making_id, line, vessel_id, event_id, party_id, reason, person_id, happened_at, recorded_at,
+			act_id, undoes, price, price_currency, deposit)
+		select workshop_id, id, @piece, @kind, @quantity, @cost, currency, @making, @line, @vessel, @event, @party, @reason, @person, @at, @at, @act, @undoes, @price, @priced, @deposit
 		from lots where workshop_id = @workshop and id = @lot`, args).Error; err != nil {
 		return err
 	}
@@ -135,6 +153,7 @@ func (t *Tx) Movements(lot stock.ID) ([]stock.Movement, error) {
 	for i, r := range rows {
 		out[i] = stock.Movement{Lot: lot, Kind: stock.MovementKind(r.Kind), Quantity: r.Quantity, Cost: r.Cost, MakingCode: r.MakingCode,
 			Line: r.Line, VesselName: r.Vessel, Party: r.Party, Reason: r.Reason, By: r.Person, At: r.HappenedAt}
+		out[i].ID = r.ID
 		if r.PieceID != nil {
 			out[i].Piece = stock.ID(*r.PieceID)
 		}

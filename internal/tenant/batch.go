@@ -2,6 +2,7 @@ package tenant
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"sync"
 
@@ -11,6 +12,7 @@ import (
 	"keencrock/core/formula"
 	"keencrock/core/making"
 	"keencrock/internal/exchange"
+	"keencrock/internal/problem"
 	"keencrock/internal/store"
 )
 
@@ -123,6 +125,28 @@ func (s *Settings) Begin(tx *store.Tx, row *store.Making) error {
 // DrinksAbove is the humidity, in per cent, from which it drinks water; 0 where none is
 // known.
 func (b *Batch) DrinksAbove() float64 { return b.By.DrinksAbove }
+
+// CountWork counts how long hands and stove were at it, as far as that is known.
+func (b *Batch) CountWork() {
+	heat := b.HeatMinutes()
+	b.Row.HandsMin, b.Row.HeatMin = nil, &heat
+	if hands, known := b.Hands(); known {
+		b.Row.HandsMin = &hands
+	}
+}
+
+// Refused is what the core refuses, as a problem.
+func Refused(err error) error {
+	var r *making.Refusal
+	if !errors.As(err, &r) {
+		return err
+	}
+	switch r.Code {
+	case "batch-closed", "step-done", "undone", "packed":
+		return problem.Clash(r.Code, "%s", r.Detail)
+	}
+	return problem.Unfit(r.Code, "%s", r.Detail).At(r.Field)
+}
 
 // openBatches are the open batches that were replayed, by their ids. They are never
 // changed, and hold as long as nothing more has happened to them.

@@ -105,11 +105,17 @@ func (h *House) readSettings(tx *store.Tx) (*Settings, error) {
 // Day is the day it is in a workshop, as dates are kept.
 func (h *House) Day(w *store.Workshop) time.Time { return DayOf(h.Now(), w) }
 
+// At is a moment by the clocks of a workshop.
+func At(t time.Time, w *store.Workshop) time.Time {
+	if zone, err := time.LoadLocation(w.TimeZone); w.TimeZone != "" && err == nil {
+		return t.In(zone)
+	}
+	return t
+}
+
 // DayOf is the day of a moment in a workshop, as dates are kept: midnight UTC.
 func DayOf(t time.Time, w *store.Workshop) time.Time {
-	if zone, err := time.LoadLocation(w.TimeZone); w.TimeZone != "" && err == nil {
-		t = t.In(zone)
-	}
+	t = At(t, w)
 	return time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, time.UTC)
 }
 
@@ -194,4 +200,15 @@ func measuredMaterials(tx *store.Tx) (map[string]quantity.Range, error) {
 		out[lots[i].Item] = ph
 	}
 	return out, nil
+}
+
+// EndOfDay is the moment at which a day, as dates are kept, is over in a workshop.
+func EndOfDay(day time.Time, w *store.Workshop) time.Time {
+	zone := time.UTC
+	if w.TimeZone != "" {
+		if known, err := time.LoadLocation(w.TimeZone); err == nil {
+			zone = known
+		}
+	}
+	return time.Date(day.Year(), day.Month(), day.Day()+1, 0, 0, 0, 0, zone)
 }

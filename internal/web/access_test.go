@@ -204,6 +204,13 @@ func bodies(w world) map[string]any {
 		"readBenchSaid":   api.BenchTalk{Text: "stirred it"},
 		"measureBatch":    api.MeasuredPh{Ph: 9, With: api.Strip},
 		"finishBatch":     api.Finish{Jars: 1}, "abandonBatch": api.Abandon{Reason: "theirs"},
+		"tellHands": api.HandsTold{Minutes: 30}, "putRates": api.Rates{Hour: "18.00", Kwh: "0.31", StoveW: 1800, Bought: []api.BoughtGood{}},
+		"putPrices": api.JarPrices{Prices: []api.NewPrice{{Formula: w.formula.Id, Outlet: w.outlet.Id, Price: "4.50"}}},
+		"addOutlet": api.OutletPlan{Name: "Theirs too", Kind: "outlet"}, "putOutlet": api.OutletPlan{Name: "Theirs three", Kind: "outlet", Version: 1},
+		"addAct": api.NewAct{Kind: "sold", To: "Theirs", Lines: []api.ActWish{{Formula: w.formula.Id, Batch: w.finished.Id}}},
+		"tryAct": api.NewAct{Kind: "sold", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}}, "readAct": api.SaidNote{Text: "sold one"},
+		"beginStallDay": api.NewStallDay{To: "Theirs", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}},
+		"sellAtStall":   api.StallSale{Formula: w.formula.Id, Kind: "sold"}, "endStallDay": api.StallEnd{Back: []api.StallBack{{Formula: w.formula.Id, Count: 1}}},
 		"moveJars": api.JarsMove{Jars: []uuid.UUID{w.jar.Id}, Gone: true},
 		"moveJar":  api.JarMove{Gone: true}, "touchScale": api.ScaleTouch{PutG: 1},
 	}
@@ -218,6 +225,9 @@ type world struct {
 	jar      api.Jar
 	person   api.Person
 	picture  uuid.UUID
+	outlet   api.Outlet
+	act      api.Act
+	stall    api.StallDay
 }
 
 func (h *house) furnish(c *client, mark string) world {
@@ -234,6 +244,11 @@ func (h *house) furnish(c *client, mark string) world {
 	c.get("/api/pantry").gives(http.StatusOK, &pantry)
 	require.Len(h.t, pantry, 1)
 	w.jar = pantry[0].JarList[0]
+	c.post("/api/outlets", api.OutletPlan{Name: mark + " café", Kind: "outlet", Reach: mark}).gives(http.StatusCreated, &w.outlet)
+	out := c.weigh(c.begin(w.formula, api.Target{Factor: 1}), 0, mark, 100)
+	c.post(at(out, "finish"), api.Finish{Jars: 2}).gives(http.StatusOK, nil)
+	c.post("/api/acts", api.NewAct{Kind: "sold", To: mark + " café", Lines: []api.ActWish{{Batch: out.Id, Price: "4.00"}}}).gives(http.StatusCreated, &w.act)
+	c.post("/api/stall-days", api.NewStallDay{To: mark + " stall", Lines: []api.ActWish{{Batch: out.Id}}}).gives(http.StatusCreated, &w.stall)
 	c.post("/api/people", api.NewPerson{Login: mark + "-mate", Name: mark, Password: password, Role: api.Maker}).gives(http.StatusCreated, &w.person)
 	return w
 }
@@ -247,7 +262,7 @@ func TestAnotherWorkshopsRowsAreOutOfReach(t *testing.T) {
 	w := h.furnish(theirs, "SECRETMARK")
 	mine := h.founded("mine")
 	own := h.furnish(mine, "OWN")
-	ids := []uuid.UUID{w.lot.Id, w.formula.Id, w.finished.Id, w.open.Id, w.jar.Id, w.person.Id, w.picture}
+	ids := []uuid.UUID{w.lot.Id, w.formula.Id, w.finished.Id, w.open.Id, w.jar.Id, w.person.Id, w.picture, w.outlet.Id, w.act.Id, w.stall.Id}
 	streams := map[string]bool{"streamEvents": true, "streamScale": true, "signOut": true, "removeDemo": true}
 	body := bodies(own)
 	before := h.everything(theirs)
@@ -336,14 +351,14 @@ func withIDs(v any, id string) (all []any) {
 
 // idFor is an id of one's own for a path.
 func (w world) idFor(path string) string {
-	return map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "pantry": w.finished.Id}[strings.Split(path, "/")[2]].String()
+	return map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "pantry": w.finished.Id, "ledger": w.finished.Id, "outlets": w.outlet.Id, "acts": w.act.Id, "stall-days": w.stall.Id}[strings.Split(path, "/")[2]].String()
 }
 
 // everything is what a workshop can see of itself.
 func (h *house) everything(c *client) string {
 	h.t.Helper()
 	all := ""
-	for _, path := range []string{"/api/workshop", "/api/people", "/api/materials", "/api/shelf", "/api/lots", "/api/formulas", "/api/batches", "/api/pantry?all=true"} {
+	for _, path := range []string{"/api/workshop", "/api/people", "/api/materials", "/api/shelf", "/api/lots", "/api/formulas", "/api/batches", "/api/pantry?all=true", "/api/outlets", "/api/acts", "/api/stall-days", "/api/ledger/prices", "/api/ledger/rates"} {
 		all += string(c.get(path).gives(http.StatusOK, nil).body)
 	}
 	return all
@@ -362,8 +377,8 @@ func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
 	viewer, maker := h.with(owner, "viewer", api.Viewer), h.with(owner, "maker", api.Maker)
 	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "readSaid": true, "readDeliveries": true, "readBenchSaid": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "tryAddition": true, "viewLabel": true, "dilute": true, "proposeSteps": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true,
 		"beginFactor": true, "confirmFactor": true, "endFactor": true, "endSession": true}
-	decides := map[string]bool{"removeDemo": true, "putWorkshop": true, "addPerson": true, "removePerson": true, "changeRole": true}
-	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id}
+	decides := map[string]bool{"removeDemo": true, "putWorkshop": true, "addPerson": true, "removePerson": true, "changeRole": true, "putRates": true, "putPrices": true, "tellHands": true, "removeOutlet": true}
+	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "ledger": w.finished.Id, "outlets": w.outlet.Id, "acts": w.act.Id, "stall-days": w.stall.Id}
 	tried := 0
 	for path, item := range contractSpec.Paths.Map() {
 		for method, op := range item.Operations() {

@@ -9,6 +9,7 @@ import (
 
 	"keencrock/internal/station/bench"
 	"keencrock/internal/station/crock"
+	"keencrock/internal/station/ledger"
 	"keencrock/internal/station/pantry"
 	"keencrock/internal/station/people"
 	"keencrock/internal/station/rack"
@@ -29,6 +30,7 @@ type handlers struct {
 	crock    *crock.Service
 	bench    *bench.Service
 	pantry   *pantry.Service
+	ledger   *ledger.Service
 	rack     *rack.Service
 	strip    *strip.Service
 	scales   *scales
@@ -37,7 +39,7 @@ type handlers struct {
 
 func newHandlers(h *tenant.House, version string, scales *scales) *handlers {
 	return &handlers{house: h, people: people.New(h), settings: settings.New(h), shelf: shelf.New(h), crock: crock.New(h), bench: bench.New(h),
-		pantry: pantry.New(h), rack: rack.New(h), strip: strip.New(h), scales: scales, version: version}
+		pantry: pantry.New(h), ledger: ledger.New(h), rack: rack.New(h), strip: strip.New(h), scales: scales, version: version}
 }
 
 var _ contract.StrictServerInterface = (*handlers)(nil)

@@ -2,7 +2,6 @@ package bench
 
 import (
 	"context"
-	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -15,7 +14,6 @@ import (
 	"keencrock/core/quantity"
 	"keencrock/core/stock"
 	"keencrock/internal/exchange"
-	"keencrock/internal/problem"
 	"keencrock/internal/store"
 	"keencrock/internal/tenant"
 )
@@ -126,7 +124,7 @@ func (s *Service) change(ctx context.Context, id uuid.UUID, f func(tx *store.Tx,
 			return err
 		}
 		if err := f(tx, b, a); err != nil {
-			return refused(err)
+			return tenant.Refused(err)
 		}
 		if state := b.State.String(); state != b.Row.StateName {
 			b.Row.StateName = state
@@ -162,19 +160,6 @@ func (s *Service) record(tx *store.Tx, b *tenant.Batch, a tenant.Actor, e making
 		return err
 	}
 	return b.Apply(kept)
-}
-
-// refused is what the core refuses, as a problem.
-func refused(err error) error {
-	var r *making.Refusal
-	if !errors.As(err, &r) {
-		return err
-	}
-	switch r.Code {
-	case "batch-closed", "step-done", "undone", "packed":
-		return problem.Clash(r.Code, "%s", r.Detail)
-	}
-	return problem.Unfit(r.Code, "%s", r.Detail).At(r.Field)
 }
 
 // show puts a batch into the words of the contract.

@@ -100,6 +100,7 @@ func (s *Service) end(ctx context.Context, id uuid.UUID, f func(*store.Tx, *tena
 			b.Row.EndedAt = &now
 		}
 		b.Row.StateName = b.State.String()
+		b.CountWork()
 		if err := tx.SaveMakingEnd(b.Row); err != nil {
 			return err
 		}

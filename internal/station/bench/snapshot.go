@@ -42,7 +42,8 @@ func madeOf(b *tenant.Batch) []tenant.Part {
 // time that now says.
 func Migration(now func() time.Time) store.Migration {
 	return store.Migration{Upgrades: func(s *store.Store) []store.Upgrade {
-		return []store.Upgrade{{Where: "assessed is null", Workshop: assessOld(tenant.New(s, now))}}
+		h := tenant.New(s, now)
+		return []store.Upgrade{{Where: "assessed is null", Workshop: assessOld(h)}, {Where: "ended_at is not null and heat_min is null", Workshop: timeOld(h)}}
 	}}
 }
 
@@ -89,5 +90,30 @@ func assessOld(h *tenant.House) func(*store.Tx) error {
 			}
 		}
 		return tx.StampLibrary()
+	}
+}
+
+// timeOld counts how long hands and stove were at the batches of before that was kept.
+func timeOld(h *tenant.House) func(*store.Tx) error {
+	return func(tx *store.Tx) error {
+		rows, err := tx.MakingsWithoutWork()
+		if err != nil || len(rows) == 0 {
+			return err
+		}
+		set, err := h.Settings(tx)
+		if err != nil {
+			return err
+		}
+		for i := range rows {
+			b, err := tenant.LoadBatch(tx, set, &rows[i])
+			if err != nil {
+				return err
+			}
+			b.CountWork()
+			if err := tx.SaveWork(b.Row); err != nil {
+				return err
+			}
+		}
+		return nil
 	}
 }

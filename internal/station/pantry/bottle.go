@@ -142,19 +142,19 @@ func (s *Service) TakeBottleBack(ctx context.Context, id uuid.UUID) error {
 		for i, took := range b.Jars {
 			ids[i] = took.Jar
 		}
-		pieces, lots, err := lockPieces(tx, ids)
+		jars, err := tenant.LockJars(tx, ids)
 		if err != nil {
 			return err
 		}
-		for i := range pieces {
-			p, lot := &pieces[i], lots[pieces[i].Lot]
+		for i := range jars.Pieces {
+			p := &jars.Pieces[i]
 			took := b.Jars[slices.IndexFunc(b.Jars, func(t bottleTook) bool { return t.Jar == uuid.UUID(p.ID) })]
 			if !p.IsHere() && p.GoneTo != stock.UsedUpHere {
-				return problem.Clash("moved-already", "Jar %s is gone to %s: nothing goes back into it.", exchange.JarCode(lot.Code, p.Number), p.GoneTo)
+				return problem.Clash("moved-already", "Jar %s is gone to %s: nothing goes back into it.", jars.Code(p), p.GoneTo)
 			}
 			p.Left, p.GoneTo = stock.Round(p.Left+took.Grams), ""
 			p.GoneOn = zeroDay
-			mv := stock.Movement{Lot: lot.ID, Piece: p.ID, Kind: stock.Diluted, Quantity: took.Grams, Cost: took.Cost.Neg(), Reason: "taken back", At: s.Now()}
+			mv := stock.Movement{Lot: p.Lot, Piece: p.ID, Kind: stock.Diluted, Quantity: took.Grams, Cost: took.Cost.Neg(), Reason: "taken back", At: s.Now()}
 			if err := errors.Join(tx.Move(&mv, a.Person), tx.SavePiece(p)); err != nil {
 				return err
 			}

@@ -233,18 +233,18 @@ func (s *Service) moveJars(ctx context.Context, ids []uuid.UUID, in api.JarMove,
 		if err != nil {
 			return err
 		}
-		pieces, lots, err := lockPieces(tx, ids)
+		jars, err := tenant.LockJars(tx, ids)
 		if err != nil {
-			return tenant.Explain(err, "jar")
+			return err
 		}
-		for i := range pieces {
-			p, lot := &pieces[i], lots[pieces[i].Lot]
-			m, err := move(p, lot, in, again)
+		for i := range jars.Pieces {
+			p := &jars.Pieces[i]
+			m, err := move(jars, p, in, again)
 			if err != nil {
 				return err
 			}
 			if m == nil { // it is so already
-				out = append(out, exchange.Jar(lot.Code, p))
+				out = append(out, exchange.Jar(jars.Lots[p.Lot].Code, p))
 				continue
 			}
 			if in.Gone {
@@ -259,71 +259,29 @@ func (s *Service) moveJars(ctx context.Context, ids []uuid.UUID, in api.JarMove,
 			if err := tx.SavePiece(p); err != nil {
 				return err
 			}
-			out = append(out, exchange.Jar(lot.Code, p))
+			out = append(out, exchange.Jar(jars.Lots[p.Lot].Code, p))
 		}
-		for _, lot := range lots {
-			if err := tx.Announce("pantry", uuid.UUID(lot.Making)); err != nil {
-				return err
-			}
-		}
-		return nil
+		return jars.Announce(tx)
 	})
 	return out, err
-}
-
-// lockPieces locks jars, after the lots they are of.
-func lockPieces(tx *store.Tx, ids []uuid.UUID) ([]stock.Piece, map[stock.ID]*stock.Lot, error) {
-	wanted := make([]stock.ID, len(ids))
-	for i, id := range ids {
-		wanted[i] = stock.ID(id)
-	}
-	of, err := tx.LotsOfPieces(wanted)
-	if err != nil {
-		return nil, nil, err
-	}
-	if err := tx.LockLots(of); err != nil {
-		return nil, nil, err
-	}
-	lots, err := tx.LotsByID(of)
-	if err != nil {
-		return nil, nil, err
-	}
-	pieces, err := tx.LockPieces(wanted)
-	return pieces, lots, err
 }
 
 // move is the movement of a jar that goes or comes back. One that is there
 // already is refused, unless it is told again: then who took it is put right, and it
 // is nil where nothing is.
-func move(p *stock.Piece, lot *stock.Lot, in api.JarMove, again bool) (*stock.Movement, error) {
-	m := &stock.Movement{Lot: lot.ID, Piece: p.ID, Kind: stock.Returned, Quantity: p.Left, Cost: p.CostLeft().Neg(), Party: p.GoneTo}
-	if in.Gone {
-		m.Kind, m.Quantity, m.Cost, m.Party = stock.Gone, -p.Left, p.CostLeft(), strings.TrimSpace(in.GoneTo)
-	}
-	where := "here already"
-	if !p.IsHere() {
-		where = "gone already, to " + cmp.Or(p.GoneTo, "nobody said where")
-	}
-	clash := problem.Clash("moved-already", "Jar %s is %s. Nothing was moved.", exchange.JarCode(lot.Code, p.Number), where).At("jars")
+func move(jars *tenant.Jars, p *stock.Piece, in api.JarMove, again bool) (*stock.Movement, error) {
+	usedUp := p.GoneTo == stock.UsedUpHere && p.Left == 0
 	switch {
-	case p.GoneTo == stock.UsedUpHere && p.Left == 0:
-		return nil, problem.Clash("used-up", "Jar %s was used up here, in another batch or a bottle. Nothing was moved.", exchange.JarCode(lot.Code, p.Number)).At("jars")
-	case p.IsHere() && in.Gone:
-		if available := lot.Available(); -m.Quantity > available+stock.Tolerance {
-			return nil, problem.Clash("held", "Open batches hold so much of %s that jar %s cannot go. Nothing was moved.", lot.Code, exchange.JarCode(lot.Code, p.Number)).At("jars")
+	case in.Gone == p.IsHere() || !again || usedUp:
+		if in.Gone {
+			return jars.Leave(p, stock.Gone, strings.TrimSpace(in.GoneTo))
 		}
-		lot.Remaining = stock.Round(lot.Remaining + m.Quantity)
-	case !p.IsHere() && !in.Gone:
-		lot.Remaining = stock.Round(lot.Remaining + m.Quantity)
-	case !again:
-		return nil, clash
+		return jars.ComeBack(p)
 	case in.Gone: // who took it is put right
-		m.Kind, m.Quantity, m.Cost = stock.Corrected, 0, decimal.Zero
-		m.Reason = fmt.Sprintf("jar %s was said to be gone to %s", exchange.JarCode(lot.Code, p.Number), cmp.Or(p.GoneTo, "nobody said where"))
-	default: // here, and said to be here
-		return nil, nil
+		return &stock.Movement{Lot: p.Lot, Piece: p.ID, Kind: stock.Corrected, Party: strings.TrimSpace(in.GoneTo),
+			Reason: fmt.Sprintf("jar %s was said to be gone to %s", jars.Code(p), cmp.Or(p.GoneTo, "nobody said where"))}, nil
 	}
-	return m, nil
+	return nil, nil // here, and said to be here
 }
 
 // sortBags orders bags by name and code.

@@ -19,6 +19,21 @@ import (
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+	// ListActs What was sold, given, sent out and brought back, the newest first, a page at a time
+	// (GET /api/acts)
+	ListActs(c fiber.Ctx, params ListActsParams) error
+	// AddAct Sell, give, send out or take back jars; all of them or none
+	// (POST /api/acts)
+	AddAct(c fiber.Ctx, params AddActParams) error
+	// ReadAct What a sentence about jars says, without doing it
+	// (POST /api/acts/said)
+	ReadAct(c fiber.Ctx) error
+	// TryAct What an act would move and what stands against it, without doing it
+	// (POST /api/acts/tried)
+	TryAct(c fiber.Ctx) error
+	// GetDeliveryNote The delivery note of an act, as PDF
+	// (GET /api/acts/{id}/note)
+	GetDeliveryNote(c fiber.Ctx, id Id) error
 	// AssessFormula Everything known of a formula before it is mixed; nothing is stored
 	// (POST /api/assess)
 	AssessFormula(c fiber.Ctx, params AssessFormulaParams) error
@@ -52,6 +67,9 @@ type ServerInterface interface {
 	// FinishBatch Draw the lots down, fill the jars and date them
 	// (POST /api/batches/{id}/finish)
 	FinishBatch(c fiber.Ctx, id Id, params FinishBatchParams) error
+	// ListHolders Who has jars of a batch, and how to reach them
+	// (GET /api/batches/{id}/holders)
+	ListHolders(c fiber.Ctx, id Id) error
 	// KeepBack Put what was strained out back on the shelf, to be used again
 	// (POST /api/batches/{id}/kept)
 	KeepBack(c fiber.Ctx, id Id, params KeepBackParams) error
@@ -85,6 +103,9 @@ type ServerInterface interface {
 	// PrintLabels Keep labels as they are printed, for which jars; refused where what must stand on them does not fit
 	// (POST /api/batches/{id}/prints)
 	PrintLabels(c fiber.Ctx, id Id, params PrintLabelsParams) error
+	// GetBatchRecord The record of a batch for an inspector, as PDF
+	// (GET /api/batches/{id}/record)
+	GetBatchRecord(c fiber.Ctx, id Id) error
 	// ReadBenchSaid What is said at the bench means for a batch; nothing is stored
 	// (POST /api/batches/{id}/said)
 	ReadBenchSaid(c fiber.Ctx, id Id) error
@@ -190,6 +211,42 @@ type ServerInterface interface {
 	// ListLabels The forms of labels, the sheets they are printed on, and the languages they may have
 	// (GET /api/labels)
 	ListLabels(c fiber.Ctx) error
+	// GetBatchCost What a batch cost, against its plan
+	// (GET /api/ledger/batches/{id})
+	GetBatchCost(c fiber.Ctx, id Id) error
+	// TellHands Say how long hands were at a batch
+	// (POST /api/ledger/batches/{id}/hands)
+	TellHands(c fiber.Ctx, id Id, params TellHandsParams) error
+	// ListGoodCosts What each good that was made here costs, and what it brings
+	// (GET /api/ledger/goods)
+	ListGoodCosts(c fiber.Ctx) error
+	// ListPriceLines What each material cost over time, by supplier
+	// (GET /api/ledger/materials)
+	ListPriceLines(c fiber.Ctx) error
+	// GetPriceList The price list as PDF, CSV or a spreadsheet
+	// (GET /api/ledger/price-list)
+	GetPriceList(c fiber.Ctx, params GetPriceListParams) error
+	// ListPrices What a jar of each good is sold for
+	// (GET /api/ledger/prices)
+	ListPrices(c fiber.Ctx) error
+	// PutPrices Say what a jar is sold for from now on; what is not named stays as it is
+	// (PUT /api/ledger/prices)
+	PutPrices(c fiber.Ctx) error
+	// GetRates What an hour of hands and a kilowatt hour cost here
+	// (GET /api/ledger/rates)
+	GetRates(c fiber.Ctx) error
+	// PutRates Say what an hour of hands and a kilowatt hour cost here
+	// (PUT /api/ledger/rates)
+	PutRates(c fiber.Ctx) error
+	// GetStockValue What was in stock at the end of a day, at cost
+	// (GET /api/ledger/stock)
+	GetStockValue(c fiber.Ctx, params GetStockValueParams) error
+	// GetYear What was made, sold, given and spoiled in a year, month by month
+	// (GET /api/ledger/year)
+	GetYear(c fiber.Ctx, params GetYearParams) error
+	// GetYearFile The year as CSV or a spreadsheet
+	// (GET /api/ledger/year/file)
+	GetYearFile(c fiber.Ctx, params GetYearFileParams) error
 	// ListLots Bought lots, the newest delivery first, a page at a time
 	// (GET /api/lots)
 	ListLots(c fiber.Ctx, params ListLotsParams) error
@@ -220,6 +277,18 @@ type ServerInterface interface {
 	// PutFigures Set this workshop's own figures of a material; an empty one goes back to the library
 	// (PUT /api/materials/{material}/figures)
 	PutFigures(c fiber.Ctx, material MaterialId) error
+	// ListOutlets Who jars go to
+	// (GET /api/outlets)
+	ListOutlets(c fiber.Ctx) error
+	// AddOutlet Add somebody whom jars go to
+	// (POST /api/outlets)
+	AddOutlet(c fiber.Ctx, params AddOutletParams) error
+	// RemoveOutlet Take somebody off the list, or out of everything that names them
+	// (DELETE /api/outlets/{id})
+	RemoveOutlet(c fiber.Ctx, id Id, params RemoveOutletParams) error
+	// PutOutlet Change somebody whom jars go to
+	// (PUT /api/outlets/{id})
+	PutOutlet(c fiber.Ctx, id Id) error
 	// ListPackaging Jars, bottles and pouches to fill, and how many there are
 	// (GET /api/packaging)
 	ListPackaging(c fiber.Ctx) error
@@ -337,6 +406,21 @@ type ServerInterface interface {
 	// ReadSpoken Read a formula the way a maker says it
 	// (POST /api/spoken)
 	ReadSpoken(c fiber.Ctx) error
+	// ListStallDays The last days at stalls, the newest first
+	// (GET /api/stall-days)
+	ListStallDays(c fiber.Ctx) error
+	// BeginStallDay Take jars out to a stall
+	// (POST /api/stall-days)
+	BeginStallDay(c fiber.Ctx, params BeginStallDayParams) error
+	// GetStallDay One day at a stall
+	// (GET /api/stall-days/{id})
+	GetStallDay(c fiber.Ctx, id Id) error
+	// EndStallDay Bring back what was not sold, and count the takings
+	// (POST /api/stall-days/{id}/end)
+	EndStallDay(c fiber.Ctx, id Id, params EndStallDayParams) error
+	// SellAtStall Sell or give one of what went out, or take a sale back
+	// (POST /api/stall-days/{id}/sales)
+	SellAtStall(c fiber.Ctx, id Id, params SellAtStallParams) error
 	// ListStarters Formulas to begin with, that ship with the program; none of them is the workshop's until it is taken
 	// (GET /api/starters)
 	ListStarters(c fiber.Ctx) error
@@ -401,6 +485,167 @@ type ServerInterfaceWrapper struct {
 
 type MiddlewareFunc fiber.Handler
 type HandlerMiddlewareFunc func(c fiber.Ctx, next fiber.Handler) error
+
+// ListActs operation middleware
+func (siw *ServerInterfaceWrapper) ListActs(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListActsParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "outlet" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "outlet", query, &params.Outlet, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter outlet: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "after" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "after", query, &params.After, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter after: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "limit" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "limit", query, &params.Limit, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter limit: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListActs(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// AddAct operation middleware
+func (siw *ServerInterfaceWrapper) AddAct(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddActParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddAct(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ReadAct operation middleware
+func (siw *ServerInterfaceWrapper) ReadAct(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ReadAct(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// TryAct operation middleware
+func (siw *ServerInterfaceWrapper) TryAct(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.TryAct(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetDeliveryNote operation middleware
+func (siw *ServerInterfaceWrapper) GetDeliveryNote(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetDeliveryNote(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
 
 // AssessFormula operation middleware
 func (siw *ServerInterfaceWrapper) AssessFormula(c fiber.Ctx) error {
@@ -916,6 +1161,35 @@ func (siw *ServerInterfaceWrapper) FinishBatch(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ListHolders operation middleware
+func (siw *ServerInterfaceWrapper) ListHolders(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListHolders(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // KeepBack operation middleware
 func (siw *ServerInterfaceWrapper) KeepBack(c fiber.Ctx) error {
 
@@ -1390,6 +1664,35 @@ func (siw *ServerInterfaceWrapper) PrintLabels(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.PrintLabels(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetBatchRecord operation middleware
+func (siw *ServerInterfaceWrapper) GetBatchRecord(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetBatchRecord(c, id)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -2553,6 +2856,358 @@ func (siw *ServerInterfaceWrapper) ListLabels(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// GetBatchCost operation middleware
+func (siw *ServerInterfaceWrapper) GetBatchCost(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetBatchCost(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// TellHands operation middleware
+func (siw *ServerInterfaceWrapper) TellHands(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params TellHandsParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.TellHands(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListGoodCosts operation middleware
+func (siw *ServerInterfaceWrapper) ListGoodCosts(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListGoodCosts(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListPriceLines operation middleware
+func (siw *ServerInterfaceWrapper) ListPriceLines(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListPriceLines(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetPriceList operation middleware
+func (siw *ServerInterfaceWrapper) GetPriceList(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetPriceListParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "as", query, &params.As, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter as: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "outlet" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "outlet", query, &params.Outlet, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter outlet: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetPriceList(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListPrices operation middleware
+func (siw *ServerInterfaceWrapper) ListPrices(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListPrices(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// PutPrices operation middleware
+func (siw *ServerInterfaceWrapper) PutPrices(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PutPrices(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetRates operation middleware
+func (siw *ServerInterfaceWrapper) GetRates(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetRates(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// PutRates operation middleware
+func (siw *ServerInterfaceWrapper) PutRates(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PutRates(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetStockValue operation middleware
+func (siw *ServerInterfaceWrapper) GetStockValue(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetStockValueParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "day" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "day", query, &params.Day, runtime.BindQueryParameterOptions{Type: "string", Format: "date"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter day: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetStockValue(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetYear operation middleware
+func (siw *ServerInterfaceWrapper) GetYear(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetYearParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "year" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "year", query, &params.Year, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter year: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetYear(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetYearFile operation middleware
+func (siw *ServerInterfaceWrapper) GetYearFile(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetYearFileParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "year" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "year", query, &params.Year, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter year: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "as", query, &params.As, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter as: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetYearFile(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // ListLots operation middleware
 func (siw *ServerInterfaceWrapper) ListLots(c fiber.Ctx) error {
 
@@ -2849,6 +3504,143 @@ func (siw *ServerInterfaceWrapper) PutFigures(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.PutFigures(c, material)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListOutlets operation middleware
+func (siw *ServerInterfaceWrapper) ListOutlets(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListOutlets(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// AddOutlet operation middleware
+func (siw *ServerInterfaceWrapper) AddOutlet(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddOutletParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddOutlet(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// RemoveOutlet operation middleware
+func (siw *ServerInterfaceWrapper) RemoveOutlet(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RemoveOutletParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "forget" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "forget", query, &params.Forget, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter forget: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.RemoveOutlet(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// PutOutlet operation middleware
+func (siw *ServerInterfaceWrapper) PutOutlet(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PutOutlet(c, id)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -3943,6 +4735,204 @@ func (siw *ServerInterfaceWrapper) ReadSpoken(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ListStallDays operation middleware
+func (siw *ServerInterfaceWrapper) ListStallDays(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListStallDays(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// BeginStallDay operation middleware
+func (siw *ServerInterfaceWrapper) BeginStallDay(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params BeginStallDayParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.BeginStallDay(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetStallDay operation middleware
+func (siw *ServerInterfaceWrapper) GetStallDay(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetStallDay(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// EndStallDay operation middleware
+func (siw *ServerInterfaceWrapper) EndStallDay(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params EndStallDayParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.EndStallDay(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// SellAtStall operation middleware
+func (siw *ServerInterfaceWrapper) SellAtStall(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SellAtStallParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.SellAtStall(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // ListStarters operation middleware
 func (siw *ServerInterfaceWrapper) ListStarters(c fiber.Ctx) error {
 
@@ -4652,6 +5642,62 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Get(options.BaseURL+"/api/pantry/:id/sheet", wrapper.GetSheet)
 
+	router.Get(options.BaseURL+"/api/ledger/goods", wrapper.ListGoodCosts)
+
+	router.Get(options.BaseURL+"/api/ledger/batches/:id", wrapper.GetBatchCost)
+
+	router.Post(options.BaseURL+"/api/ledger/batches/:id/hands", wrapper.TellHands)
+
+	router.Get(options.BaseURL+"/api/ledger/rates", wrapper.GetRates)
+
+	router.Put(options.BaseURL+"/api/ledger/rates", wrapper.PutRates)
+
+	router.Get(options.BaseURL+"/api/ledger/materials", wrapper.ListPriceLines)
+
+	router.Get(options.BaseURL+"/api/ledger/prices", wrapper.ListPrices)
+
+	router.Put(options.BaseURL+"/api/ledger/prices", wrapper.PutPrices)
+
+	router.Get(options.BaseURL+"/api/ledger/price-list", wrapper.GetPriceList)
+
+	router.Get(options.BaseURL+"/api/ledger/year", wrapper.GetYear)
+
+	router.Get(options.BaseURL+"/api/ledger/year/file", wrapper.GetYearFile)
+
+	router.Get(options.BaseURL+"/api/ledger/stock", wrapper.GetStockValue)
+
+	router.Get(options.BaseURL+"/api/outlets", wrapper.ListOutlets)
+
+	router.Post(options.BaseURL+"/api/outlets", wrapper.AddOutlet)
+
+	router.Delete(options.BaseURL+"/api/outlets/:id", wrapper.RemoveOutlet)
+
+	router.Put(options.BaseURL+"/api/outlets/:id", wrapper.PutOutlet)
+
+	router.Get(options.BaseURL+"/api/acts", wrapper.ListActs)
+
+	router.Post(options.BaseURL+"/api/acts", wrapper.AddAct)
+
+	router.Post(options.BaseURL+"/api/acts/said", wrapper.ReadAct)
+
+	router.Post(options.BaseURL+"/api/acts/tried", wrapper.TryAct)
+
+	router.Get(options.BaseURL+"/api/acts/:id/note", wrapper.GetDeliveryNote)
+
+	router.Get(options.BaseURL+"/api/batches/:id/holders", wrapper.ListHolders)
+
+	router.Get(options.BaseURL+"/api/batches/:id/record", wrapper.GetBatchRecord)
+
+	router.Get(options.BaseURL+"/api/stall-days", wrapper.ListStallDays)
+
+	router.Post(options.BaseURL+"/api/stall-days", wrapper.BeginStallDay)
+
+	router.Get(options.BaseURL+"/api/stall-days/:id", wrapper.GetStallDay)
+
+	router.Post(options.BaseURL+"/api/stall-days/:id/sales", wrapper.SellAtStall)
+
+	router.Post(options.BaseURL+"/api/stall-days/:id/end", wrapper.EndStallDay)
+
 	router.Get(options.BaseURL+"/api/lots/:id/trace", wrapper.TraceLot)
 
 	router.Get(options.BaseURL+"/api/batches/:id/trace", wrapper.TraceBatch)
@@ -4814,6 +5860,170 @@ type SignedOutResponseHeaders struct {
 }
 type SignedOutResponse struct {
 	Headers SignedOutResponseHeaders
+}
+
+type ListActsRequestObject struct {
+	Params ListActsParams
+}
+
+type ListActsResponseObject interface {
+	VisitListActsResponse(ctx fiber.Ctx) error
+}
+
+type ListActs200ResponseHeaders struct {
+	NextPage string
+}
+
+type ListActs200JSONResponse struct {
+	Body    []Act
+	Headers ListActs200ResponseHeaders
+}
+
+func (response ListActs200JSONResponse) VisitListActsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Next-Page", fmt.Sprint(response.Headers.NextPage))
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListActsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListActsdefaultApplicationProblemPlusJSONResponse) VisitListActsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type AddActRequestObject struct {
+	Params AddActParams
+	Body   *AddActJSONRequestBody
+}
+
+type AddActResponseObject interface {
+	VisitAddActResponse(ctx fiber.Ctx) error
+}
+
+type AddAct201JSONResponse Act
+
+func (response AddAct201JSONResponse) VisitAddActResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type AddActdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddActdefaultApplicationProblemPlusJSONResponse) VisitAddActResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ReadActRequestObject struct {
+	Body *ReadActJSONRequestBody
+}
+
+type ReadActResponseObject interface {
+	VisitReadActResponse(ctx fiber.Ctx) error
+}
+
+type ReadAct200JSONResponse ActSaid
+
+func (response ReadAct200JSONResponse) VisitReadActResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ReadActdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadActdefaultApplicationProblemPlusJSONResponse) VisitReadActResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type TryActRequestObject struct {
+	Body *TryActJSONRequestBody
+}
+
+type TryActResponseObject interface {
+	VisitTryActResponse(ctx fiber.Ctx) error
+}
+
+type TryAct200JSONResponse Act
+
+func (response TryAct200JSONResponse) VisitTryActResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type TryActdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TryActdefaultApplicationProblemPlusJSONResponse) VisitTryActResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetDeliveryNoteRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetDeliveryNoteResponseObject interface {
+	VisitGetDeliveryNoteResponse(ctx fiber.Ctx) error
+}
+
+type GetDeliveryNote200ApplicationpdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetDeliveryNote200ApplicationpdfResponse) VisitGetDeliveryNoteResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type GetDeliveryNotedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetDeliveryNotedefaultApplicationProblemPlusJSONResponse) VisitGetDeliveryNoteResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
 }
 
 type AssessFormulaRequestObject struct {
@@ -5141,6 +6351,35 @@ type FinishBatchdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response FinishBatchdefaultApplicationProblemPlusJSONResponse) VisitFinishBatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListHoldersRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type ListHoldersResponseObject interface {
+	VisitListHoldersResponse(ctx fiber.Ctx) error
+}
+
+type ListHolders200JSONResponse []Holder
+
+func (response ListHolders200JSONResponse) VisitListHoldersResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListHoldersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListHoldersdefaultApplicationProblemPlusJSONResponse) VisitListHoldersResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -5476,6 +6715,45 @@ type PrintLabelsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PrintLabelsdefaultApplicationProblemPlusJSONResponse) VisitPrintLabelsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetBatchRecordRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetBatchRecordResponseObject interface {
+	VisitGetBatchRecordResponse(ctx fiber.Ctx) error
+}
+
+type GetBatchRecord200ApplicationpdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetBatchRecord200ApplicationpdfResponse) VisitGetBatchRecordResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type GetBatchRecorddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBatchRecorddefaultApplicationProblemPlusJSONResponse) VisitGetBatchRecordResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -6504,6 +7782,429 @@ func (response ListLabelsdefaultApplicationProblemPlusJSONResponse) VisitListLab
 	return ctx.JSON(&response.Body)
 }
 
+type GetBatchCostRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetBatchCostResponseObject interface {
+	VisitGetBatchCostResponse(ctx fiber.Ctx) error
+}
+
+type GetBatchCost200JSONResponse BatchCost
+
+func (response GetBatchCost200JSONResponse) VisitGetBatchCostResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetBatchCostdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetBatchCostdefaultApplicationProblemPlusJSONResponse) VisitGetBatchCostResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type TellHandsRequestObject struct {
+	Id     Id `json:"id"`
+	Params TellHandsParams
+	Body   *TellHandsJSONRequestBody
+}
+
+type TellHandsResponseObject interface {
+	VisitTellHandsResponse(ctx fiber.Ctx) error
+}
+
+type TellHands200JSONResponse BatchCost
+
+func (response TellHands200JSONResponse) VisitTellHandsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type TellHandsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TellHandsdefaultApplicationProblemPlusJSONResponse) VisitTellHandsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListGoodCostsRequestObject struct {
+}
+
+type ListGoodCostsResponseObject interface {
+	VisitListGoodCostsResponse(ctx fiber.Ctx) error
+}
+
+type ListGoodCosts200JSONResponse []GoodCost
+
+func (response ListGoodCosts200JSONResponse) VisitListGoodCostsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListGoodCostsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListGoodCostsdefaultApplicationProblemPlusJSONResponse) VisitListGoodCostsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListPriceLinesRequestObject struct {
+}
+
+type ListPriceLinesResponseObject interface {
+	VisitListPriceLinesResponse(ctx fiber.Ctx) error
+}
+
+type ListPriceLines200JSONResponse []PriceLine
+
+func (response ListPriceLines200JSONResponse) VisitListPriceLinesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListPriceLinesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListPriceLinesdefaultApplicationProblemPlusJSONResponse) VisitListPriceLinesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetPriceListRequestObject struct {
+	Params GetPriceListParams
+}
+
+type GetPriceListResponseObject interface {
+	VisitGetPriceListResponse(ctx fiber.Ctx) error
+}
+
+type GetPriceList200ApplicationpdfResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPriceList200ApplicationpdfResponse) VisitGetPriceListResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type GetPriceList200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPriceList200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse) VisitGetPriceListResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type GetPriceList200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetPriceList200TextcsvResponse) VisitGetPriceListResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type GetPriceListdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPriceListdefaultApplicationProblemPlusJSONResponse) VisitGetPriceListResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListPricesRequestObject struct {
+}
+
+type ListPricesResponseObject interface {
+	VisitListPricesResponse(ctx fiber.Ctx) error
+}
+
+type ListPrices200JSONResponse []JarPrice
+
+func (response ListPrices200JSONResponse) VisitListPricesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListPricesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListPricesdefaultApplicationProblemPlusJSONResponse) VisitListPricesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type PutPricesRequestObject struct {
+	Body *PutPricesJSONRequestBody
+}
+
+type PutPricesResponseObject interface {
+	VisitPutPricesResponse(ctx fiber.Ctx) error
+}
+
+type PutPrices200JSONResponse []JarPrice
+
+func (response PutPrices200JSONResponse) VisitPutPricesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type PutPricesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutPricesdefaultApplicationProblemPlusJSONResponse) VisitPutPricesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetRatesRequestObject struct {
+}
+
+type GetRatesResponseObject interface {
+	VisitGetRatesResponse(ctx fiber.Ctx) error
+}
+
+type GetRates200JSONResponse Rates
+
+func (response GetRates200JSONResponse) VisitGetRatesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetRatesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetRatesdefaultApplicationProblemPlusJSONResponse) VisitGetRatesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type PutRatesRequestObject struct {
+	Body *PutRatesJSONRequestBody
+}
+
+type PutRatesResponseObject interface {
+	VisitPutRatesResponse(ctx fiber.Ctx) error
+}
+
+type PutRates200JSONResponse Rates
+
+func (response PutRates200JSONResponse) VisitPutRatesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type PutRatesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutRatesdefaultApplicationProblemPlusJSONResponse) VisitPutRatesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetStockValueRequestObject struct {
+	Params GetStockValueParams
+}
+
+type GetStockValueResponseObject interface {
+	VisitGetStockValueResponse(ctx fiber.Ctx) error
+}
+
+type GetStockValue200JSONResponse StockValue
+
+func (response GetStockValue200JSONResponse) VisitGetStockValueResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetStockValuedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStockValuedefaultApplicationProblemPlusJSONResponse) VisitGetStockValueResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetYearRequestObject struct {
+	Params GetYearParams
+}
+
+type GetYearResponseObject interface {
+	VisitGetYearResponse(ctx fiber.Ctx) error
+}
+
+type GetYear200JSONResponse YearSums
+
+func (response GetYear200JSONResponse) VisitGetYearResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetYeardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetYeardefaultApplicationProblemPlusJSONResponse) VisitGetYearResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetYearFileRequestObject struct {
+	Params GetYearFileParams
+}
+
+type GetYearFileResponseObject interface {
+	VisitGetYearFileResponse(ctx fiber.Ctx) error
+}
+
+type GetYearFile200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetYearFile200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse) VisitGetYearFileResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type GetYearFile200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetYearFile200TextcsvResponse) VisitGetYearFileResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type GetYearFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetYearFiledefaultApplicationProblemPlusJSONResponse) VisitGetYearFileResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type ListLotsRequestObject struct {
 	Params ListLotsParams
 }
@@ -6790,6 +8491,123 @@ type PutFiguresdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutFiguresdefaultApplicationProblemPlusJSONResponse) VisitPutFiguresResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListOutletsRequestObject struct {
+}
+
+type ListOutletsResponseObject interface {
+	VisitListOutletsResponse(ctx fiber.Ctx) error
+}
+
+type ListOutlets200JSONResponse []Outlet
+
+func (response ListOutlets200JSONResponse) VisitListOutletsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListOutletsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListOutletsdefaultApplicationProblemPlusJSONResponse) VisitListOutletsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type AddOutletRequestObject struct {
+	Params AddOutletParams
+	Body   *AddOutletJSONRequestBody
+}
+
+type AddOutletResponseObject interface {
+	VisitAddOutletResponse(ctx fiber.Ctx) error
+}
+
+type AddOutlet201JSONResponse Outlet
+
+func (response AddOutlet201JSONResponse) VisitAddOutletResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type AddOutletdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddOutletdefaultApplicationProblemPlusJSONResponse) VisitAddOutletResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type RemoveOutletRequestObject struct {
+	Id     Id `json:"id"`
+	Params RemoveOutletParams
+}
+
+type RemoveOutletResponseObject interface {
+	VisitRemoveOutletResponse(ctx fiber.Ctx) error
+}
+
+type RemoveOutlet204Response struct {
+}
+
+func (response RemoveOutlet204Response) VisitRemoveOutletResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type RemoveOutletdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemoveOutletdefaultApplicationProblemPlusJSONResponse) VisitRemoveOutletResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type PutOutletRequestObject struct {
+	Id   Id `json:"id"`
+	Body *PutOutletJSONRequestBody
+}
+
+type PutOutletResponseObject interface {
+	VisitPutOutletResponse(ctx fiber.Ctx) error
+}
+
+type PutOutlet200JSONResponse Outlet
+
+func (response PutOutlet200JSONResponse) VisitPutOutletResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type PutOutletdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutOutletdefaultApplicationProblemPlusJSONResponse) VisitPutOutletResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -7974,6 +9792,155 @@ func (response ReadSpokendefaultApplicationProblemPlusJSONResponse) VisitReadSpo
 	return ctx.JSON(&response.Body)
 }
 
+type ListStallDaysRequestObject struct {
+}
+
+type ListStallDaysResponseObject interface {
+	VisitListStallDaysResponse(ctx fiber.Ctx) error
+}
+
+type ListStallDays200JSONResponse []StallDay
+
+func (response ListStallDays200JSONResponse) VisitListStallDaysResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListStallDaysdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListStallDaysdefaultApplicationProblemPlusJSONResponse) VisitListStallDaysResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type BeginStallDayRequestObject struct {
+	Params BeginStallDayParams
+	Body   *BeginStallDayJSONRequestBody
+}
+
+type BeginStallDayResponseObject interface {
+	VisitBeginStallDayResponse(ctx fiber.Ctx) error
+}
+
+type BeginStallDay201JSONResponse StallDay
+
+func (response BeginStallDay201JSONResponse) VisitBeginStallDayResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type BeginStallDaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginStallDaydefaultApplicationProblemPlusJSONResponse) VisitBeginStallDayResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetStallDayRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetStallDayResponseObject interface {
+	VisitGetStallDayResponse(ctx fiber.Ctx) error
+}
+
+type GetStallDay200JSONResponse StallDay
+
+func (response GetStallDay200JSONResponse) VisitGetStallDayResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetStallDaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetStallDaydefaultApplicationProblemPlusJSONResponse) VisitGetStallDayResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type EndStallDayRequestObject struct {
+	Id     Id `json:"id"`
+	Params EndStallDayParams
+	Body   *EndStallDayJSONRequestBody
+}
+
+type EndStallDayResponseObject interface {
+	VisitEndStallDayResponse(ctx fiber.Ctx) error
+}
+
+type EndStallDay200JSONResponse StallDay
+
+func (response EndStallDay200JSONResponse) VisitEndStallDayResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type EndStallDaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndStallDaydefaultApplicationProblemPlusJSONResponse) VisitEndStallDayResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type SellAtStallRequestObject struct {
+	Id     Id `json:"id"`
+	Params SellAtStallParams
+	Body   *SellAtStallJSONRequestBody
+}
+
+type SellAtStallResponseObject interface {
+	VisitSellAtStallResponse(ctx fiber.Ctx) error
+}
+
+type SellAtStall201JSONResponse StallDay
+
+func (response SellAtStall201JSONResponse) VisitSellAtStallResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type SellAtStalldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SellAtStalldefaultApplicationProblemPlusJSONResponse) VisitSellAtStallResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type ListStartersRequestObject struct {
 }
 
@@ -8502,6 +10469,21 @@ func (response PutWorkshopdefaultApplicationProblemPlusJSONResponse) VisitPutWor
 
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
+	// ListActs What was sold, given, sent out and brought back, the newest first, a page at a time
+	// (GET /api/acts)
+	ListActs(ctx context.Context, request ListActsRequestObject) (ListActsResponseObject, error)
+	// AddAct Sell, give, send out or take back jars; all of them or none
+	// (POST /api/acts)
+	AddAct(ctx context.Context, request AddActRequestObject) (AddActResponseObject, error)
+	// ReadAct What a sentence about jars says, without doing it
+	// (POST /api/acts/said)
+	ReadAct(ctx context.Context, request ReadActRequestObject) (ReadActResponseObject, error)
+	// TryAct What an act would move and what stands against it, without doing it
+	// (POST /api/acts/tried)
+	TryAct(ctx context.Context, request TryActRequestObject) (TryActResponseObject, error)
+	// GetDeliveryNote The delivery note of an act, as PDF
+	// (GET /api/acts/{id}/note)
+	GetDeliveryNote(ctx context.Context, request GetDeliveryNoteRequestObject) (GetDeliveryNoteResponseObject, error)
 	// AssessFormula Everything known of a formula before it is mixed; nothing is stored
 	// (POST /api/assess)
 	AssessFormula(ctx context.Context, request AssessFormulaRequestObject) (AssessFormulaResponseObject, error)
@@ -8535,6 +10517,9 @@ type StrictServerInterface interface {
 	// FinishBatch Draw the lots down, fill the jars and date them
 	// (POST /api/batches/{id}/finish)
 	FinishBatch(ctx context.Context, request FinishBatchRequestObject) (FinishBatchResponseObject, error)
+	// ListHolders Who has jars of a batch, and how to reach them
+	// (GET /api/batches/{id}/holders)
+	ListHolders(ctx context.Context, request ListHoldersRequestObject) (ListHoldersResponseObject, error)
 	// KeepBack Put what was strained out back on the shelf, to be used again
 	// (POST /api/batches/{id}/kept)
 	KeepBack(ctx context.Context, request KeepBackRequestObject) (KeepBackResponseObject, error)
@@ -8568,6 +10553,9 @@ type StrictServerInterface interface {
 	// PrintLabels Keep labels as they are printed, for which jars; refused where what must stand on them does not fit
 	// (POST /api/batches/{id}/prints)
 	PrintLabels(ctx context.Context, request PrintLabelsRequestObject) (PrintLabelsResponseObject, error)
+	// GetBatchRecord The record of a batch for an inspector, as PDF
+	// (GET /api/batches/{id}/record)
+	GetBatchRecord(ctx context.Context, request GetBatchRecordRequestObject) (GetBatchRecordResponseObject, error)
 	// ReadBenchSaid What is said at the bench means for a batch; nothing is stored
 	// (POST /api/batches/{id}/said)
 	ReadBenchSaid(ctx context.Context, request ReadBenchSaidRequestObject) (ReadBenchSaidResponseObject, error)
@@ -8673,6 +10661,42 @@ type StrictServerInterface interface {
 	// ListLabels The forms of labels, the sheets they are printed on, and the languages they may have
 	// (GET /api/labels)
 	ListLabels(ctx context.Context, request ListLabelsRequestObject) (ListLabelsResponseObject, error)
+	// GetBatchCost What a batch cost, against its plan
+	// (GET /api/ledger/batches/{id})
+	GetBatchCost(ctx context.Context, request GetBatchCostRequestObject) (GetBatchCostResponseObject, error)
+	// TellHands Say how long hands were at a batch
+	// (POST /api/ledger/batches/{id}/hands)
+	TellHands(ctx context.Context, request TellHandsRequestObject) (TellHandsResponseObject, error)
+	// ListGoodCosts What each good that was made here costs, and what it brings
+	// (GET /api/ledger/goods)
+	ListGoodCosts(ctx context.Context, request ListGoodCostsRequestObject) (ListGoodCostsResponseObject, error)
+	// ListPriceLines What each material cost over time, by supplier
+	// (GET /api/ledger/materials)
+	ListPriceLines(ctx context.Context, request ListPriceLinesRequestObject) (ListPriceLinesResponseObject, error)
+	// GetPriceList The price list as PDF, CSV or a spreadsheet
+	// (GET /api/ledger/price-list)
+	GetPriceList(ctx context.Context, request GetPriceListRequestObject) (GetPriceListResponseObject, error)
+	// ListPrices What a jar of each good is sold for
+	// (GET /api/ledger/prices)
+	ListPrices(ctx context.Context, request ListPricesRequestObject) (ListPricesResponseObject, error)
+	// PutPrices Say what a jar is sold for from now on; what is not named stays as it is
+	// (PUT /api/ledger/prices)
+	PutPrices(ctx context.Context, request PutPricesRequestObject) (PutPricesResponseObject, error)
+	// GetRates What an hour of hands and a kilowatt hour cost here
+	// (GET /api/ledger/rates)
+	GetRates(ctx context.Context, request GetRatesRequestObject) (GetRatesResponseObject, error)
+	// PutRates Say what an hour of hands and a kilowatt hour cost here
+	// (PUT /api/ledger/rates)
+	PutRates(ctx context.Context, request PutRatesRequestObject) (PutRatesResponseObject, error)
+	// GetStockValue What was in stock at the end of a day, at cost
+	// (GET /api/ledger/stock)
+	GetStockValue(ctx context.Context, request GetStockValueRequestObject) (GetStockValueResponseObject, error)
+	// GetYear What was made, sold, given and spoiled in a year, month by month
+	// (GET /api/ledger/year)
+	GetYear(ctx context.Context, request GetYearRequestObject) (GetYearResponseObject, error)
+	// GetYearFile The year as CSV or a spreadsheet
+	// (GET /api/ledger/year/file)
+	GetYearFile(ctx context.Context, request GetYearFileRequestObject) (GetYearFileResponseObject, error)
 	// ListLots Bought lots, the newest delivery first, a page at a time
 	// (GET /api/lots)
 	ListLots(ctx context.Context, request ListLotsRequestObject) (ListLotsResponseObject, error)
@@ -8703,6 +10727,18 @@ type StrictServerInterface interface {
 	// PutFigures Set this workshop's own figures of a material; an empty one goes back to the library
 	// (PUT /api/materials/{material}/figures)
 	PutFigures(ctx context.Context, request PutFiguresRequestObject) (PutFiguresResponseObject, error)
+	// ListOutlets Who jars go to
+	// (GET /api/outlets)
+	ListOutlets(ctx context.Context, request ListOutletsRequestObject) (ListOutletsResponseObject, error)
+	// AddOutlet Add somebody whom jars go to
+	// (POST /api/outlets)
+	AddOutlet(ctx context.Context, request AddOutletRequestObject) (AddOutletResponseObject, error)
+	// RemoveOutlet Take somebody off the list, or out of everything that names them
+	// (DELETE /api/outlets/{id})
+	RemoveOutlet(ctx context.Context, request RemoveOutletRequestObject) (RemoveOutletResponseObject, error)
+	// PutOutlet Change somebody whom jars go to
+	// (PUT /api/outlets/{id})
+	PutOutlet(ctx context.Context, request PutOutletRequestObject) (PutOutletResponseObject, error)
 	// ListPackaging Jars, bottles and pouches to fill, and how many there are
 	// (GET /api/packaging)
 	ListPackaging(ctx context.Context, request ListPackagingRequestObject) (ListPackagingResponseObject, error)
@@ -8820,6 +10856,21 @@ type StrictServerInterface interface {
 	// ReadSpoken Read a formula the way a maker says it
 	// (POST /api/spoken)
 	ReadSpoken(ctx context.Context, request ReadSpokenRequestObject) (ReadSpokenResponseObject, error)
+	// ListStallDays The last days at stalls, the newest first
+	// (GET /api/stall-days)
+	ListStallDays(ctx context.Context, request ListStallDaysRequestObject) (ListStallDaysResponseObject, error)
+	// BeginStallDay Take jars out to a stall
+	// (POST /api/stall-days)
+	BeginStallDay(ctx context.Context, request BeginStallDayRequestObject) (BeginStallDayResponseObject, error)
+	// GetStallDay One day at a stall
+	// (GET /api/stall-days/{id})
+	GetStallDay(ctx context.Context, request GetStallDayRequestObject) (GetStallDayResponseObject, error)
+	// EndStallDay Bring back what was not sold, and count the takings
+	// (POST /api/stall-days/{id}/end)
+	EndStallDay(ctx context.Context, request EndStallDayRequestObject) (EndStallDayResponseObject, error)
+	// SellAtStall Sell or give one of what went out, or take a sale back
+	// (POST /api/stall-days/{id}/sales)
+	SellAtStall(ctx context.Context, request SellAtStallRequestObject) (SellAtStallResponseObject, error)
 	// ListStarters Formulas to begin with, that ship with the program; none of them is the workshop's until it is taken
 	// (GET /api/starters)
 	ListStarters(ctx context.Context, request ListStartersRequestObject) (ListStartersResponseObject, error)
@@ -8894,6 +10945,179 @@ type strictHandler struct {
 // validation. It is defined here as well so generated code does not import the
 // middleware; keep it in sync with fibermiddleware.ValidatedBodyLocalsKey.
 const validatedBodyLocalsKey = "x-oapi-codegen-validated-body"
+
+// ListActs operation middleware
+func (sh *strictHandler) ListActs(ctx fiber.Ctx, params ListActsParams) error {
+	var request ListActsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListActs(ctx.Context(), request.(ListActsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListActs")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListActsResponseObject); ok {
+		if err := validResponse.VisitListActsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddAct operation middleware
+func (sh *strictHandler) AddAct(ctx fiber.Ctx, params AddActParams) error {
+	var request AddActRequestObject
+
+	request.Params = params
+
+	var body AddActJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddAct(ctx.Context(), request.(AddActRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddAct")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddActResponseObject); ok {
+		if err := validResponse.VisitAddActResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ReadAct operation middleware
+func (sh *strictHandler) ReadAct(ctx fiber.Ctx) error {
+	var request ReadActRequestObject
+
+	var body ReadActJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadAct(ctx.Context(), request.(ReadActRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadAct")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReadActResponseObject); ok {
+		if err := validResponse.VisitReadActResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TryAct operation middleware
+func (sh *strictHandler) TryAct(ctx fiber.Ctx) error {
+	var request TryActRequestObject
+
+	var body TryActJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.TryAct(ctx.Context(), request.(TryActRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TryAct")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TryActResponseObject); ok {
+		if err := validResponse.VisitTryActResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetDeliveryNote operation middleware
+func (sh *strictHandler) GetDeliveryNote(ctx fiber.Ctx, id Id) error {
+	var request GetDeliveryNoteRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetDeliveryNote(ctx.Context(), request.(GetDeliveryNoteRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetDeliveryNote")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetDeliveryNoteResponseObject); ok {
+		if err := validResponse.VisitGetDeliveryNoteResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
 
 // AssessFormula operation middleware
 func (sh *strictHandler) AssessFormula(ctx fiber.Ctx, params AssessFormulaParams) error {
@@ -9287,6 +11511,33 @@ func (sh *strictHandler) FinishBatch(ctx fiber.Ctx, id Id, params FinishBatchPar
 		return err
 	} else if validResponse, ok := response.(FinishBatchResponseObject); ok {
 		if err := validResponse.VisitFinishBatchResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListHolders operation middleware
+func (sh *strictHandler) ListHolders(ctx fiber.Ctx, id Id) error {
+	var request ListHoldersRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListHolders(ctx.Context(), request.(ListHoldersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListHolders")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListHoldersResponseObject); ok {
+		if err := validResponse.VisitListHoldersResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -9717,6 +11968,33 @@ func (sh *strictHandler) PrintLabels(ctx fiber.Ctx, id Id, params PrintLabelsPar
 		return err
 	} else if validResponse, ok := response.(PrintLabelsResponseObject); ok {
 		if err := validResponse.VisitPrintLabelsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetBatchRecord operation middleware
+func (sh *strictHandler) GetBatchRecord(ctx fiber.Ctx, id Id) error {
+	var request GetBatchRecordRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBatchRecord(ctx.Context(), request.(GetBatchRecordRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBatchRecord")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetBatchRecordResponseObject); ok {
+		if err := validResponse.VisitGetBatchRecordResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -10897,6 +13175,361 @@ func (sh *strictHandler) ListLabels(ctx fiber.Ctx) error {
 	return nil
 }
 
+// GetBatchCost operation middleware
+func (sh *strictHandler) GetBatchCost(ctx fiber.Ctx, id Id) error {
+	var request GetBatchCostRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetBatchCost(ctx.Context(), request.(GetBatchCostRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetBatchCost")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetBatchCostResponseObject); ok {
+		if err := validResponse.VisitGetBatchCostResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TellHands operation middleware
+func (sh *strictHandler) TellHands(ctx fiber.Ctx, id Id, params TellHandsParams) error {
+	var request TellHandsRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body TellHandsJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.TellHands(ctx.Context(), request.(TellHandsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TellHands")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TellHandsResponseObject); ok {
+		if err := validResponse.VisitTellHandsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListGoodCosts operation middleware
+func (sh *strictHandler) ListGoodCosts(ctx fiber.Ctx) error {
+	var request ListGoodCostsRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListGoodCosts(ctx.Context(), request.(ListGoodCostsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListGoodCosts")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListGoodCostsResponseObject); ok {
+		if err := validResponse.VisitListGoodCostsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListPriceLines operation middleware
+func (sh *strictHandler) ListPriceLines(ctx fiber.Ctx) error {
+	var request ListPriceLinesRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListPriceLines(ctx.Context(), request.(ListPriceLinesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListPriceLines")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListPriceLinesResponseObject); ok {
+		if err := validResponse.VisitListPriceLinesResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPriceList operation middleware
+func (sh *strictHandler) GetPriceList(ctx fiber.Ctx, params GetPriceListParams) error {
+	var request GetPriceListRequestObject
+
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPriceList(ctx.Context(), request.(GetPriceListRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPriceList")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPriceListResponseObject); ok {
+		if err := validResponse.VisitGetPriceListResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListPrices operation middleware
+func (sh *strictHandler) ListPrices(ctx fiber.Ctx) error {
+	var request ListPricesRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListPrices(ctx.Context(), request.(ListPricesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListPrices")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListPricesResponseObject); ok {
+		if err := validResponse.VisitListPricesResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutPrices operation middleware
+func (sh *strictHandler) PutPrices(ctx fiber.Ctx) error {
+	var request PutPricesRequestObject
+
+	var body PutPricesJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PutPrices(ctx.Context(), request.(PutPricesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutPrices")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutPricesResponseObject); ok {
+		if err := validResponse.VisitPutPricesResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetRates operation middleware
+func (sh *strictHandler) GetRates(ctx fiber.Ctx) error {
+	var request GetRatesRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetRates(ctx.Context(), request.(GetRatesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetRates")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetRatesResponseObject); ok {
+		if err := validResponse.VisitGetRatesResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutRates operation middleware
+func (sh *strictHandler) PutRates(ctx fiber.Ctx) error {
+	var request PutRatesRequestObject
+
+	var body PutRatesJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PutRates(ctx.Context(), request.(PutRatesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutRates")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutRatesResponseObject); ok {
+		if err := validResponse.VisitPutRatesResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetStockValue operation middleware
+func (sh *strictHandler) GetStockValue(ctx fiber.Ctx, params GetStockValueParams) error {
+	var request GetStockValueRequestObject
+
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStockValue(ctx.Context(), request.(GetStockValueRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStockValue")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetStockValueResponseObject); ok {
+		if err := validResponse.VisitGetStockValueResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetYear operation middleware
+func (sh *strictHandler) GetYear(ctx fiber.Ctx, params GetYearParams) error {
+	var request GetYearRequestObject
+
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetYear(ctx.Context(), request.(GetYearRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetYear")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetYearResponseObject); ok {
+		if err := validResponse.VisitGetYearResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetYearFile operation middleware
+func (sh *strictHandler) GetYearFile(ctx fiber.Ctx, params GetYearFileParams) error {
+	var request GetYearFileRequestObject
+
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetYearFile(ctx.Context(), request.(GetYearFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetYearFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetYearFileResponseObject); ok {
+		if err := validResponse.VisitGetYearFileResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListLots operation middleware
 func (sh *strictHandler) ListLots(ctx fiber.Ctx, params ListLotsParams) error {
 	var request ListLotsRequestObject
@@ -11223,6 +13856,141 @@ func (sh *strictHandler) PutFigures(ctx fiber.Ctx, material MaterialId) error {
 		return err
 	} else if validResponse, ok := response.(PutFiguresResponseObject); ok {
 		if err := validResponse.VisitPutFiguresResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListOutlets operation middleware
+func (sh *strictHandler) ListOutlets(ctx fiber.Ctx) error {
+	var request ListOutletsRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListOutlets(ctx.Context(), request.(ListOutletsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListOutlets")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListOutletsResponseObject); ok {
+		if err := validResponse.VisitListOutletsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddOutlet operation middleware
+func (sh *strictHandler) AddOutlet(ctx fiber.Ctx, params AddOutletParams) error {
+	var request AddOutletRequestObject
+
+	request.Params = params
+
+	var body AddOutletJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddOutlet(ctx.Context(), request.(AddOutletRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddOutlet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddOutletResponseObject); ok {
+		if err := validResponse.VisitAddOutletResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RemoveOutlet operation middleware
+func (sh *strictHandler) RemoveOutlet(ctx fiber.Ctx, id Id, params RemoveOutletParams) error {
+	var request RemoveOutletRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.RemoveOutlet(ctx.Context(), request.(RemoveOutletRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemoveOutlet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RemoveOutletResponseObject); ok {
+		if err := validResponse.VisitRemoveOutletResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutOutlet operation middleware
+func (sh *strictHandler) PutOutlet(ctx fiber.Ctx, id Id) error {
+	var request PutOutletRequestObject
+
+	request.Id = id
+
+	var body PutOutletJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PutOutlet(ctx.Context(), request.(PutOutletRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutOutlet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutOutletResponseObject); ok {
+		if err := validResponse.VisitPutOutletResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -12476,6 +15244,183 @@ func (sh *strictHandler) ReadSpoken(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(ReadSpokenResponseObject); ok {
 		if err := validResponse.VisitReadSpokenResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListStallDays operation middleware
+func (sh *strictHandler) ListStallDays(ctx fiber.Ctx) error {
+	var request ListStallDaysRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListStallDays(ctx.Context(), request.(ListStallDaysRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListStallDays")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListStallDaysResponseObject); ok {
+		if err := validResponse.VisitListStallDaysResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// BeginStallDay operation middleware
+func (sh *strictHandler) BeginStallDay(ctx fiber.Ctx, params BeginStallDayParams) error {
+	var request BeginStallDayRequestObject
+
+	request.Params = params
+
+	var body BeginStallDayJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginStallDay(ctx.Context(), request.(BeginStallDayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginStallDay")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(BeginStallDayResponseObject); ok {
+		if err := validResponse.VisitBeginStallDayResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetStallDay operation middleware
+func (sh *strictHandler) GetStallDay(ctx fiber.Ctx, id Id) error {
+	var request GetStallDayRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetStallDay(ctx.Context(), request.(GetStallDayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetStallDay")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetStallDayResponseObject); ok {
+		if err := validResponse.VisitGetStallDayResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EndStallDay operation middleware
+func (sh *strictHandler) EndStallDay(ctx fiber.Ctx, id Id, params EndStallDayParams) error {
+	var request EndStallDayRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body EndStallDayJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.EndStallDay(ctx.Context(), request.(EndStallDayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndStallDay")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndStallDayResponseObject); ok {
+		if err := validResponse.VisitEndStallDayResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SellAtStall operation middleware
+func (sh *strictHandler) SellAtStall(ctx fiber.Ctx, id Id, params SellAtStallParams) error {
+	var request SellAtStallRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body SellAtStallJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.SellAtStall(ctx.Context(), request.(SellAtStallRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SellAtStall")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SellAtStallResponseObject); ok {
+		if err := validResponse.VisitSellAtStallResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -887,6 +887,404 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ledger/goods": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each good that was made here costs, and what it brings */
+        get: operations["listGoodCosts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/batches/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** What a batch cost, against its plan */
+        get: operations["getBatchCost"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/batches/{id}/hands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say how long hands were at a batch */
+        post: operations["tellHands"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What an hour of hands and a kilowatt hour cost here */
+        get: operations["getRates"];
+        /** Say what an hour of hands and a kilowatt hour cost here */
+        put: operations["putRates"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/materials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each material cost over time, by supplier */
+        get: operations["listPriceLines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a jar of each good is sold for */
+        get: operations["listPrices"];
+        /** Say what a jar is sold for from now on; what is not named stays as it is */
+        put: operations["putPrices"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/price-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The price list as PDF, CSV or a spreadsheet */
+        get: operations["getPriceList"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was made, sold, given and spoiled in a year, month by month */
+        get: operations["getYear"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/year/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The year as CSV or a spreadsheet */
+        get: operations["getYearFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ledger/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was in stock at the end of a day, at cost */
+        get: operations["getStockValue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Who jars go to */
+        get: operations["listOutlets"];
+        put?: never;
+        /** Add somebody whom jars go to */
+        post: operations["addOutlet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlets/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Change somebody whom jars go to */
+        put: operations["putOutlet"];
+        post?: never;
+        /** Take somebody off the list, or out of everything that names them */
+        delete: operations["removeOutlet"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was sold, given, sent out and brought back, the newest first, a page at a time */
+        get: operations["listActs"];
+        put?: never;
+        /** Sell, give, send out or take back jars; all of them or none */
+        post: operations["addAct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/acts/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a sentence about jars says, without doing it */
+        post: operations["readAct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/acts/tried": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What an act would move and what stands against it, without doing it */
+        post: operations["tryAct"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/acts/{id}/note": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The delivery note of an act, as PDF */
+        get: operations["getDeliveryNote"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/holders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** Who has jars of a batch, and how to reach them */
+        get: operations["listHolders"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** The record of a batch for an inspector, as PDF */
+        get: operations["getBatchRecord"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stall-days": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The last days at stalls, the newest first */
+        get: operations["listStallDays"];
+        put?: never;
+        /** Take jars out to a stall */
+        post: operations["beginStallDay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stall-days/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** One day at a stall */
+        get: operations["getStallDay"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stall-days/{id}/sales": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sell or give one of what went out, or take a sale back */
+        post: operations["sellAtStall"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stall-days/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring back what was not sold, and count the takings */
+        post: operations["endStallDay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lots/{id}/trace": {
         parameters: {
             query?: never;
@@ -2648,7 +3046,7 @@ export interface components {
             at: string;
             by: string;
             /** @enum {string} */
-            kind: "started" | "weighed" | "took-out" | "left-out" | "taken-in" | "line-added" | "step-done" | "step-passed" | "step-opened" | "timer-set" | "timer-ended" | "checked" | "pot-weighed" | "yield-weighed" | "pieces-counted" | "pieces-broke" | "weighed-in" | "stirred" | "kept-back" | "handed-over" | "noted" | "pictured" | "measured" | "corrected" | "undone" | "packed" | "finished" | "abandoned";
+            kind: "started" | "weighed" | "took-out" | "left-out" | "taken-in" | "line-added" | "step-done" | "step-passed" | "step-opened" | "timer-set" | "timer-ended" | "checked" | "pot-weighed" | "yield-weighed" | "pieces-counted" | "pieces-broke" | "weighed-in" | "stirred" | "kept-back" | "handed-over" | "noted" | "pictured" | "measured" | "hands-told" | "corrected" | "undone" | "packed" | "finished" | "abandoned";
             measured_ph?: components["schemas"]["MeasuredPh"];
             line?: number;
             lot_code?: string;
@@ -3839,6 +4237,491 @@ export interface components {
             much: string;
             says: string;
         };
+        Stratum: {
+            /** @enum {string} */
+            part: "materials" | "packaging" | "hands" | "energy" | "failures";
+            /** @description the material or what is filled */
+            item?: string;
+            name: string;
+            /** @description empty where it costs something that nobody knows */
+            cost: components["schemas"]["Money"];
+            /**
+             * Format: double
+             * @description of what is known, 0 to 1
+             */
+            share: number;
+            /** Format: double */
+            grams?: number;
+            /** @description what a tenth more for it does to the whole, of a material */
+            tenth_dearer?: components["schemas"]["Money"];
+            /** @description how it was reckoned */
+            says?: string;
+            /** @description the movements it came from */
+            lots?: components["schemas"]["StratumLot"][];
+        };
+        StratumLot: {
+            /** Format: uuid */
+            lot: string;
+            code: string;
+            /** Format: double */
+            quantity: number;
+            cost: components["schemas"]["Money"];
+            /** Format: date-time */
+            at?: string;
+        };
+        GoodCost: {
+            /** Format: uuid */
+            formula: string;
+            name: string;
+            kind: string;
+            currency: components["schemas"]["Currency"];
+            /** @description that it is reckoned over */
+            batches: number;
+            /** @description batches that came to nothing in that time */
+            failed?: number;
+            /**
+             * Format: double
+             * @description what a jar holds
+             */
+            each_g?: number;
+            /** @description of a jar; of a kilogram where it is in none */
+            strata: components["schemas"]["Stratum"][];
+            /** @enum {string} */
+            of?: "jar" | "kilogram";
+            cost: components["schemas"]["Money"];
+            /** @description something in it is not known */
+            at_least: boolean;
+            cost_per_kg?: components["schemas"]["Money"];
+            /** @description to a hundredth of a cent */
+            cost_per_use?: components["schemas"]["Money"];
+            /** @description of a jar */
+            price?: components["schemas"]["Money"];
+            /**
+             * Format: double
+             * @description share of the price
+             */
+            margin?: number;
+            /**
+             * Format: double
+             * @description share of the cost
+             */
+            mark_up?: number;
+            /** @description it costs more than it brings */
+            loses?: boolean;
+            /** @description the price that leaves four tenths of it */
+            price_for_40?: components["schemas"]["Money"];
+            /**
+             * Format: double
+             * @description uses in a jar
+             */
+            uses_each?: number;
+            bought?: components["schemas"]["BoughtBeside"];
+        };
+        BoughtBeside: {
+            name: string;
+            /** @description to a hundredth of a cent */
+            per_use: components["schemas"]["Money"];
+        };
+        BatchCost: {
+            /** Format: uuid */
+            batch: string;
+            code: string;
+            name: string;
+            currency: components["schemas"]["Currency"];
+            jars?: number;
+            strata: components["schemas"]["Stratum"][];
+            cost: components["schemas"]["Money"];
+            at_least: boolean;
+            cost_per_jar?: components["schemas"]["Money"];
+            /** @description what its materials were to cost, for what came out */
+            planned: components["schemas"]["Money"];
+            /** @description what they did cost */
+            paid: components["schemas"]["Money"];
+            /** @description of the difference, what is because of prices */
+            price: components["schemas"]["Money"];
+            /** @description because more or less went in */
+            amount: components["schemas"]["Money"];
+            /** @description because more or less came out */
+            yield: components["schemas"]["Money"];
+            /** @description because hands took longer or less than usual; empty where that is not known */
+            time?: components["schemas"]["Money"];
+            /** Format: double */
+            expected_g: number;
+            /** Format: double */
+            made_g: number;
+            /**
+             * Format: double
+             * @description minutes of hands; left out where nobody counted them
+             */
+            hands_min?: number;
+            /** @description somebody said so; else it was counted from the log */
+            hands_said?: boolean;
+            /** Format: double */
+            heat_min?: number;
+        };
+        HandsTold: {
+            /** Format: double */
+            minutes: number;
+        };
+        Rates: {
+            /** @description of hands; empty where nobody said */
+            hour: components["schemas"]["Money"];
+            /** @description of electricity or gas; empty where nobody said */
+            kwh: components["schemas"]["Money"];
+            /**
+             * Format: double
+             * @description what the stove draws while it heats; 0 where nobody said
+             */
+            stove_w: number;
+            /** @description bought goods to compare with */
+            bought: components["schemas"]["BoughtGood"][];
+            version: number;
+        };
+        BoughtGood: {
+            name: string;
+            /** @description of good that it stands beside */
+            kind: string;
+            price: components["schemas"]["Money"];
+            /** Format: double */
+            uses: number;
+        };
+        PriceLine: {
+            material: string;
+            name: string;
+            supplier: string;
+            currency: components["schemas"]["Currency"];
+            /** @description what does the work in it, where it is not all of it */
+            active?: string;
+            /**
+             * Format: double
+             * @description of its mass
+             */
+            active_share?: number;
+            points: components["schemas"]["PricePoint"][];
+            /**
+             * Format: double
+             * @description as a share, over what is known; left out under 90 days
+             */
+            drift_a_year?: number;
+            last_per_kg?: components["schemas"]["Money"];
+            cheapest_per_kg?: components["schemas"]["Money"];
+            /** Format: double */
+            cheapest_pack_g?: number;
+        };
+        PricePoint: {
+            /** Format: date */
+            day: string;
+            lot: string;
+            /** Format: double */
+            pack_g: number;
+            paid: components["schemas"]["Money"];
+            per_kg: components["schemas"]["Money"];
+            per_kg_active?: components["schemas"]["Money"];
+            /**
+             * Format: double
+             * @description against the time before, as a share, where it is more than a fifth
+             */
+            jump?: number;
+        };
+        JarPrice: {
+            /** Format: uuid */
+            formula: string;
+            name: string;
+            /**
+             * Format: uuid
+             * @description whose price it is; everybody's when left out
+             */
+            outlet?: string;
+            outlet_name?: string;
+            price: components["schemas"]["Money"];
+            deposit?: components["schemas"]["Money"];
+            currency: components["schemas"]["Currency"];
+            /** Format: date */
+            since?: string;
+        };
+        JarPrices: {
+            prices: components["schemas"]["NewPrice"][];
+        };
+        NewPrice: {
+            /** Format: uuid */
+            formula: string;
+            /** Format: uuid */
+            outlet?: string;
+            /** @description empty takes the price back */
+            price: components["schemas"]["Money"];
+            deposit?: components["schemas"]["Money"];
+        };
+        YearSums: {
+            year: number;
+            /** @description that anything is known of */
+            first_year: number;
+            currency: components["schemas"]["Currency"];
+            /** @description by month, good and outlet */
+            rows: components["schemas"]["SumRow"][];
+            months: components["schemas"]["SumRow"][];
+            goods: components["schemas"]["SumRow"][];
+            outlets: components["schemas"]["SumRow"][];
+        };
+        SumRow: {
+            /**
+             * Format: date
+             * @description its first day
+             */
+            month?: string;
+            /** Format: uuid */
+            formula?: string;
+            /** @description of the good */
+            name?: string;
+            /** @description by name */
+            outlet?: string;
+            currency: components["schemas"]["Currency"];
+            /** @description jars */
+            made: number;
+            /** Format: double */
+            made_g?: number;
+            made_cost?: components["schemas"]["Money"];
+            sold: number;
+            given: number;
+            /** @description jars that left without a word of what they brought, less those that came back */
+            out: number;
+            spoiled: number;
+            spoiled_cost?: components["schemas"]["Money"];
+            given_cost?: components["schemas"]["Money"];
+            brought: components["schemas"]["Money"];
+            sold_cost: components["schemas"]["Money"];
+            /** @description brought less what that cost */
+            left: components["schemas"]["Money"];
+            /** @description jars that were sold, of which nobody said for how much */
+            unpriced?: number;
+        };
+        StockValue: {
+            /** Format: date */
+            day: string;
+            /** @description two currencies are never added */
+            values: components["schemas"]["StockOfKind"][];
+        };
+        StockOfKind: {
+            /** @enum {string} */
+            kind: "raw" | "packaging" | "half-made" | "good";
+            currency: components["schemas"]["Currency"];
+            value: components["schemas"]["Money"];
+            lots: number;
+            /** @description lots without a known price; what they are worth is not in it */
+            unpriced?: number;
+        };
+        /** @enum {string} */
+        OutletKind: "outlet" | "stall" | "customer";
+        OutletPlan: {
+            name: string;
+            kind: components["schemas"]["OutletKind"];
+            /** @description how to reach them */
+            reach?: string;
+            note?: string;
+            /** @description what must not go to them: infants, pets, asthma, pregnancy, septic-tank, silk-and-wool, aluminium, stone, or allergen: and a name */
+            keep_from?: string[];
+            /** @description of a day at a stall */
+            fee?: components["schemas"]["Money"];
+            fuel?: components["schemas"]["Money"];
+            /** @description that was changed */
+            version?: number;
+        };
+        Outlet: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** @description outlet, stall or customer; empty for a mere name */
+            kind: string;
+            reach?: string;
+            note?: string;
+            keep_from: string[];
+            fee?: components["schemas"]["Money"];
+            fuel?: components["schemas"]["Money"];
+            version: number;
+            /** @description jars of ours that nobody paid for yet */
+            out: number;
+            /** @description taken and not given back */
+            deposits?: components["schemas"]["Money"];
+            /** Format: date */
+            last_on?: string;
+        };
+        /**
+         * @description gone: sent out without a word of a price; discarded: thrown away
+         * @enum {string}
+         */
+        ActKind: "sold" | "given" | "gone" | "returned" | "discarded";
+        NewAct: {
+            kind: components["schemas"]["ActKind"];
+            /** @description who, by name; who is not known yet is added as a mere name */
+            to?: string;
+            lines: components["schemas"]["ActWish"][];
+            note?: string;
+            /**
+             * Format: date-time
+             * @description when it was; now when left out
+             */
+            at?: string;
+            /** @description they are to have it all the same, after what stands against it was said */
+            despite?: boolean;
+        };
+        ActWish: {
+            jars?: string[];
+            /**
+             * Format: uuid
+             * @description so many of a good, those first that are best before the soonest
+             */
+            formula?: string;
+            /**
+             * Format: uuid
+             * @description so many of one batch
+             */
+            batch?: string;
+            count?: number;
+            /** @description of each; that of the list when left out */
+            price?: components["schemas"]["Money"];
+            /** @description of each; that of the list when left out */
+            deposit?: components["schemas"]["Money"];
+            /** @description of what comes back: the jar alone, for its deposit */
+            empty?: boolean;
+        };
+        Act: {
+            /**
+             * Format: uuid
+             * @description none of one that was only tried
+             */
+            id?: string;
+            /** @description of its delivery note */
+            number?: number;
+            kind: components["schemas"]["ActKind"];
+            to?: string;
+            /** Format: date-time */
+            at?: string;
+            by?: string;
+            note?: string;
+            jars: number;
+            lines: components["schemas"]["ActLine"][];
+            /** @description empty where nobody said */
+            brought?: components["schemas"]["Money"];
+            deposits?: components["schemas"]["Money"];
+            currency?: components["schemas"]["Currency"];
+            /** @description what they cost; for owners */
+            cost?: components["schemas"]["Money"];
+            /** @description why they may not have it */
+            against?: string[];
+        };
+        ActLine: {
+            name: string;
+            /** Format: uuid */
+            formula?: string;
+            batch_code: string;
+            jars: number;
+            /** Format: double */
+            each_g?: number;
+            /** @description of each; empty where nobody said */
+            price?: components["schemas"]["Money"];
+            /**
+             * @description whose price it is
+             * @enum {string}
+             */
+            price_from?: "said" | "outlet" | "list";
+            /** @description past its date */
+            past?: boolean;
+        };
+        ActSaid: {
+            /** @description in the order they were said; price and count as they were heard */
+            acts: components["schemas"]["NewAct"][];
+            /** @description each in a sentence */
+            heard?: string[];
+            words: components["schemas"]["SaidWord"][];
+            problems?: components["schemas"]["Problem"][];
+        };
+        Holder: {
+            /** @description empty where nobody said */
+            name: string;
+            reach?: string;
+            kind: components["schemas"]["ActKind"];
+            jars: number;
+            /** @description of the jars */
+            numbers: string;
+            /** Format: date */
+            last_on?: string;
+        };
+        StallDay: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            outlet: string;
+            outlet_name: string;
+            /** Format: date */
+            day: string;
+            open: boolean;
+            currency: components["schemas"]["Currency"];
+            goods: components["schemas"]["StallGood"][];
+            out: number;
+            sold: number;
+            given: number;
+            back: number;
+            /** @description went out and was not sold, given or brought back */
+            missing: number;
+            /** @description what was asked for what was sold */
+            brought: components["schemas"]["Money"];
+            /** @description as they were counted; empty while they are not */
+            takings?: components["schemas"]["Money"];
+            /** @description what the takings are below what was asked */
+            short?: components["schemas"]["Money"];
+            fee?: components["schemas"]["Money"];
+            fuel?: components["schemas"]["Money"];
+            /** @description of what was sold and given; for owners */
+            cost?: components["schemas"]["Money"];
+            /** @description after fee, fuel and cost; for owners */
+            left?: components["schemas"]["Money"];
+            /** @description jars at the average price and cost of what went out, before fee and fuel are in; left out where none would do; for owners */
+            break_even?: number;
+            note?: string;
+        };
+        StallGood: {
+            /** Format: uuid */
+            formula: string;
+            name: string;
+            price?: components["schemas"]["Money"];
+            out: number;
+            sold: number;
+            given: number;
+            back: number;
+        };
+        NewStallDay: {
+            to: string;
+            lines: components["schemas"]["ActWish"][];
+            /** @description that of the stall when left out */
+            fee?: components["schemas"]["Money"];
+            fuel?: components["schemas"]["Money"];
+        };
+        StallSale: {
+            /** Format: uuid */
+            formula: string;
+            /**
+             * @description returned takes the last sale of it back
+             * @enum {string}
+             */
+            kind: "sold" | "given" | "returned";
+            count?: number;
+            /** @description of each; that of the list when left out */
+            price?: components["schemas"]["Money"];
+            /** Format: date-time */
+            at?: string;
+        };
+        StallEnd: {
+            back: components["schemas"]["StallBack"][];
+            /** @description as they were counted; empty for not counted */
+            takings?: components["schemas"]["Money"];
+            fee?: components["schemas"]["Money"];
+            fuel?: components["schemas"]["Money"];
+            note?: string;
+        };
+        StallBack: {
+            /** Format: uuid */
+            formula: string;
+            count: number;
+        };
         /** @description How much of a good to use in one place. */
         DoseRow: {
             machine: string;
@@ -4646,7 +5529,7 @@ export interface components {
             /** Format: date-time */
             at: string;
             /** @enum {string} */
-            kind: "received" | "made" | "drawn" | "fed" | "filled" | "gone" | "returned" | "discarded" | "corrected" | "kept" | "diluted";
+            kind: "received" | "made" | "drawn" | "fed" | "filled" | "gone" | "sold" | "given" | "returned" | "emptied" | "discarded" | "corrected" | "kept" | "diluted";
             /** Format: double */
             grams: number;
             cost?: components["schemas"]["Money"];
@@ -6371,6 +7254,701 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JarPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listGoodCosts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Goods */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoodCost"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBatchCost: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Batch */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchCost"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tellHands: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandsTold"];
+            };
+        };
+        responses: {
+            /** @description Batch */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchCost"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getRates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Rates */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rates"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putRates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Rates"];
+            };
+        };
+        responses: {
+            /** @description Rates */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rates"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPriceLines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Prices */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PriceLine"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPrices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Prices */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JarPrice"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putPrices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JarPrices"];
+            };
+        };
+        responses: {
+            /** @description Prices */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JarPrice"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPriceList: {
+        parameters: {
+            query?: {
+                as?: "pdf" | "csv" | "xlsx";
+                /** @description whose prices; those of everybody when left out */
+                outlet?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description File */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                    "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getYear: {
+        parameters: {
+            query?: {
+                /** @description this one when left out */
+                year?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Year */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YearSums"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getYearFile: {
+        parameters: {
+            query?: {
+                /** @description this one when left out */
+                year?: number;
+                as?: "csv" | "xlsx";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description File */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStockValue: {
+        parameters: {
+            query?: {
+                /** @description today when left out */
+                day?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Stock */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockValue"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listOutlets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Outlets */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlet"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addOutlet: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutletPlan"];
+            };
+        };
+        responses: {
+            /** @description Outlet */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putOutlet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutletPlan"];
+            };
+        };
+        responses: {
+            /** @description Outlet */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removeOutlet: {
+        parameters: {
+            query?: {
+                /** @description with their name and how to reach them; what went to them stays told, to nobody by name */
+                forget?: boolean;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Gone */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listActs: {
+        parameters: {
+            query?: {
+                outlet?: string;
+                /** @description `next` of the page before */
+                after?: components["parameters"]["After"];
+                limit?: components["parameters"]["Limit"];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Acts */
+            200: {
+                headers: {
+                    /** @description what comes after; none on the last page */
+                    "Next-Page"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Act"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addAct: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAct"];
+            };
+        };
+        responses: {
+            /** @description Act */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Act"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readAct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidNote"];
+            };
+        };
+        responses: {
+            /** @description Acts */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActSaid"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    tryAct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAct"];
+            };
+        };
+        responses: {
+            /** @description Act */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Act"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getDeliveryNote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description File */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listHolders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Holders */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Holder"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getBatchRecord: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description File */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listStallDays: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Days */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StallDay"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginStallDay: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewStallDay"];
+            };
+        };
+        responses: {
+            /** @description Day */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StallDay"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getStallDay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Day */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StallDay"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sellAtStall: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StallSale"];
+            };
+        };
+        responses: {
+            /** @description Day */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StallDay"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endStallDay: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StallEnd"];
+            };
+        };
+        responses: {
+            /** @description Day */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StallDay"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -69,6 +69,8 @@ function say(e: Schemas['BatchEvent']): string {
       return `took ${line} in again`
     case 'measured':
       return `pH ${e.measured_ph?.ph}, with a ${e.measured_ph?.with}`
+    case 'hands-told':
+      return `hands: ${Math.round((e.seconds ?? 0) / 60)} min`
     case 'corrected':
       return line
         ? `put right: ${grams(e.grams ?? 0)} ${line}${lot}, not ${grams(e.was_grams ?? 0)}`

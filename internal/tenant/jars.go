@@ -1,0 +1,106 @@
+package tenant
+
+import (
+	"cmp"
+
+	"github.com/google/uuid"
+
+	"keencrock/core/stock"
+	"keencrock/internal/exchange"
+	"keencrock/internal/problem"
+	"keencrock/internal/store"
+)
+
+// Jars are some that are moved at once, locked, with the lots they are of and how each left
+// last.
+type Jars struct {
+	Pieces []stock.Piece
+	Lots   map[stock.ID]*stock.Lot
+	left   map[stock.ID]store.LeftBy
+}
+
+// LockJars locks jars, after the lots they are of.
+func LockJars(tx *store.Tx, ids []uuid.UUID) (*Jars, error) {
+	wanted := make([]stock.ID, len(ids))
+	for i, id := range ids {
+		wanted[i] = stock.ID(id)
+	}
+	of, err := tx.LotsOfPieces(wanted)
+	if err != nil {
+		return nil, err
+	}
+	if err := tx.LockLots(of); err != nil {
+		return nil, err
+	}
+	j := &Jars{}
+	if j.Lots, err = tx.LotsByID(of); err != nil {
+		return nil, err
+	}
+	if j.Pieces, err = tx.LockPieces(wanted); err != nil {
+		return nil, Explain(err, "jar")
+	}
+	j.left, err = tx.LeftByOf(wanted...)
+	return j, err
+}
+
+// Code names a jar.
+func (j *Jars) Code(p *stock.Piece) string { return exchange.JarCode(j.Lots[p.Lot].Code, p.Number) }
+
+// Left is how a jar left the house last; ok is false for one that never did.
+func (j *Jars) Left(p *stock.Piece) (l store.LeftBy, ok bool) {
+	l, ok = j.left[p.ID]
+	return l, ok
+}
+
+// Clash says that a jar is not where it would have to be.
+func (j *Jars) Clash(p *stock.Piece) error {
+	where := "here already"
+	if !p.IsHere() {
+		where = "gone already, to " + cmp.Or(p.GoneTo, "nobody said where")
+	}
+	if p.GoneTo == stock.UsedUpHere && p.Left == 0 {
+		return problem.Clash("used-up", "Jar %s was used up here, in another batch or a bottle. Nothing was moved.", j.Code(p)).At("jars")
+	}
+	return problem.Clash("moved-already", "Jar %s is %s. Nothing was moved.", j.Code(p), where).At("jars")
+}
+
+// Leave is the movement of a jar that goes, of a kind, to somebody. The lot is drawn down.
+func (j *Jars) Leave(p *stock.Piece, kind stock.MovementKind, to string) (*stock.Movement, error) {
+	lot := j.Lots[p.Lot]
+	if !p.IsHere() {
+		return nil, j.Clash(p)
+	}
+	if p.Left > lot.Available()+stock.Tolerance {
+		return nil, problem.Clash("held", "Open batches hold so much of %s that jar %s cannot go. Nothing was moved.", lot.Code, j.Code(p)).At("jars")
+	}
+	lot.Remaining = stock.Round(lot.Remaining - p.Left)
+	return &stock.Movement{Lot: lot.ID, Piece: p.ID, Kind: kind, Quantity: -p.Left, Cost: p.CostLeft(), Party: to}, nil
+}
+
+// ComeBack is the movement of a jar that comes back: it takes back how it left, with what
+// was paid for it.
+func (j *Jars) ComeBack(p *stock.Piece) (*stock.Movement, error) {
+	if p.IsHere() || p.GoneTo == stock.UsedUpHere && p.Left == 0 {
+		return nil, j.Clash(p)
+	}
+	lot := j.Lots[p.Lot]
+	m := &stock.Movement{Lot: lot.ID, Piece: p.ID, Kind: stock.Returned, Quantity: p.Left, Cost: p.CostLeft().Neg(), Party: p.GoneTo}
+	if left, known := j.left[p.ID]; known {
+		m.Undoes, m.Deposit = left.ID, left.Deposit.Neg()
+		if left.Price != nil {
+			m.Price = &stock.Price{Amount: left.Price.Neg(), Currency: left.Priced}
+		}
+	}
+	lot.Remaining = stock.Round(lot.Remaining + p.Left)
+	return m, nil
+}
+
+// Announce says that the goods of the jars are not as they were.
+func (j *Jars) Announce(tx *store.Tx) error {
+	for _, lot := range j.Lots {
+		if err := tx.Announce("pantry", uuid.UUID(lot.Making)); err != nil {
+			return err
+		}
+	}
+	return nil
+}
