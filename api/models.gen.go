@@ -4177,14 +4177,15 @@ type PantryLot struct {
 	CostPerJar Money `json:"cost_per_jar"`
 
 	// CostPerUse decimal
-	CostPerUse Money    `json:"cost_per_use,omitempty,omitzero"`
-	Currency   Currency `json:"currency"`
-	EachG      float64  `json:"each_g"`
-	JarList    []Jar    `json:"jar_list"`
-	Jars       int      `json:"jars"`
-	Kind       string   `json:"kind"`
-	KindName   string   `json:"kind_name,omitempty,omitzero"`
-	Left       int      `json:"left"`
+	CostPerUse Money              `json:"cost_per_use,omitempty,omitzero"`
+	Currency   Currency           `json:"currency"`
+	EachG      float64            `json:"each_g"`
+	Formula    openapi_types.UUID `json:"formula,omitempty,omitzero"`
+	JarList    []Jar              `json:"jar_list"`
+	Jars       int                `json:"jars"`
+	Kind       string             `json:"kind"`
+	KindName   string             `json:"kind_name,omitempty,omitzero"`
+	Left       int                `json:"left"`
 
 	// Lot what the batch made as stock
 	Lot   openapi_types.UUID `json:"lot,omitempty,omitzero"`

@@ -20,6 +20,7 @@ import (
 	"keencrock/api"
 	"keencrock/internal/station/bench"
 	"keencrock/internal/station/crock"
+	"keencrock/internal/station/ledger"
 	"keencrock/internal/station/pantry"
 	"keencrock/internal/station/people"
 	"keencrock/internal/station/rack"
@@ -59,6 +60,7 @@ type scenario struct {
 	Batches  []batchEntry      `json:"batches"`
 	Vats     []vatEntry        `json:"vats"`
 	GoodsOut goodsOut          `json:"goods_out"`
+	Ledger   books             `json:"ledger"`
 }
 
 type person struct {
@@ -115,21 +117,24 @@ func (e *vatEntry) all() []vatAct {
 }
 
 type batchEntry struct {
-	DaysAgo    int            `json:"days_ago"`
-	Formula    string         `json:"formula"`
-	Containers api.Containers `json:"containers"`
-	Jars       int            `json:"jars"`
-	Notes      []string       `json:"notes"`
-	Gone       []struct {
-		DaysAgo int    `json:"days_ago"`
-		Count   int    `json:"count"`
-		To      string `json:"to"`
-	} `json:"gone"`
-	State          string `json:"state"`
-	Reason         string `json:"reason"`
-	Discarded      bool   `json:"discarded"`
-	StopAfterLines int    `json:"stop_after_lines"`
-	InTime         inTime `json:"in_time"`
+	DaysAgo        int            `json:"days_ago"`
+	Formula        string         `json:"formula"`
+	Containers     api.Containers `json:"containers"`
+	Jars           int            `json:"jars"`
+	Notes          []string       `json:"notes"`
+	Gone           []goneEntry    `json:"gone"`
+	State          string         `json:"state"`
+	Reason         string         `json:"reason"`
+	Discarded      bool           `json:"discarded"`
+	StopAfterLines int            `json:"stop_after_lines"`
+	InTime         inTime         `json:"in_time"`
+}
+
+// goneEntry is jars of a batch that went to somebody.
+type goneEntry struct {
+	DaysAgo int    `json:"days_ago"`
+	Count   int    `json:"count"`
+	To      string `json:"to"`
 }
 
 // State is how far the demo is there.
@@ -176,7 +181,7 @@ func Load(ctx context.Context, s *store.Store, today time.Time) error {
 	if err := json.Unmarshal(content, &sc); err != nil {
 		return fmt.Errorf("read the demo: %w", err)
 	}
-	p := &player{sc: &sc, today: today, formulas: map[string]uuid.UUID{}, clock: today.AddDate(0, 0, -275)}
+	p := &player{sc: &sc, today: today, formulas: map[string]uuid.UUID{}, made: map[int]uuid.UUID{}, clock: today.AddDate(0, 0, -275)}
 	p.enter(tenant.New(s, func() time.Time { return p.clock }))
 	if err := p.play(ctx); err != nil {
 		return errors.Join(fmt.Errorf("load the demo: %w", err), Remove(ctx, s))
@@ -197,15 +202,17 @@ type player struct {
 	bench    *bench.Service
 	pantry   *pantry.Service
 	rack     *rack.Service
+	ledger   *ledger.Service
 	formulas map[string]uuid.UUID
-	weighing int // counts weighings, for their small misses
+	made     map[int]uuid.UUID // batches, by their place in the scenario
+	weighing int               // counts weighings, for their small misses
 }
 
 // enter goes into a house, to every station of it.
 func (p *player) enter(h *tenant.House) {
 	p.store = h.Store
 	p.people, p.settings, p.shelf = people.New(h), settings.New(h), shelf.New(h)
-	p.crock, p.bench, p.pantry, p.rack = crock.New(h), bench.New(h), pantry.New(h), rack.New(h)
+	p.crock, p.bench, p.pantry, p.rack, p.ledger = crock.New(h), bench.New(h), pantry.New(h), rack.New(h), ledger.New(h)
 }
 
 // at sets the clock to an hour of a day so many days ago. Work of today began
@@ -251,8 +258,14 @@ func (p *player) play(ctx context.Context) error {
 			return err
 		}})
 	}
-	for _, b := range p.sc.Batches {
-		steps = append(steps, step{b.DaysAgo, func(ctx context.Context) error { return p.make(ctx, b) }})
+	for i, b := range p.sc.Batches {
+		steps = append(steps, step{b.DaysAgo, func(ctx context.Context) (err error) { p.made[i], err = p.make(ctx, b); return err }})
+		for _, g := range b.Gone {
+			steps = append(steps, step{g.DaysAgo, func(ctx context.Context) error { return p.sell(ctx, p.made[i], g) }})
+		}
+	}
+	for _, d := range p.sc.Ledger.StallDays {
+		steps = append(steps, step{d.DaysAgo, func(ctx context.Context) error { return p.stallDay(ctx, d) }})
 	}
 	for _, m := range p.sc.Marks {
 		steps = append(steps, step{m.DaysAgo, func(ctx context.Context) error { return p.mark(ctx, m) }})
@@ -266,6 +279,9 @@ func (p *player) play(ctx context.Context) error {
 		if err := s.do(ctx); err != nil {
 			return err
 		}
+	}
+	if err := p.rates(ctx); err != nil {
+		return err
 	}
 	if err := p.sendOut(ctx); err != nil {
 		return err
@@ -322,7 +338,7 @@ func (p *player) open(ctx context.Context) (context.Context, error) {
 		}
 		p.formulas[f.File.Name] = f.Id
 	}
-	return ctx, nil
+	return ctx, p.askPrices(ctx)
 }
 
 func (p *player) deliver(ctx context.Context, d deliveryEntry) error {
@@ -390,22 +406,4 @@ func (p *player) weighLine(ctx context.Context, b *api.Batch, i int) (*api.Batch
 		return b, fmt.Errorf("batch %s: nothing of %s is on the shelf", b.Code, line.Name)
 	}
 	return b, nil
-}
-
-func (p *player) sendAway(ctx context.Context, b *api.Batch, e batchEntry) error {
-	trace, err := p.pantry.TraceBatch(ctx, b.Id)
-	if err != nil {
-		return err
-	}
-	jars := trace.Jars
-	for _, g := range e.Gone {
-		p.at(g.DaysAgo, 15, 0)
-		for range min(g.Count, len(jars)) {
-			if _, err := p.pantry.MoveJar(ctx, jars[0].Id, api.JarMove{Gone: true, GoneTo: g.To}); err != nil {
-				return err
-			}
-			jars = jars[1:]
-		}
-	}
-	return nil
 }

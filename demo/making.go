@@ -7,6 +7,8 @@ import (
 	"math"
 	"time"
 
+	"github.com/google/uuid"
+
 	"keencrock/api"
 )
 
@@ -42,7 +44,7 @@ func (p *player) steps(ctx context.Context, file *api.FormulaFile) error {
 }
 
 // make makes a batch as far as it has come.
-func (p *player) make(ctx context.Context, e batchEntry) error {
+func (p *player) make(ctx context.Context, e batchEntry) (uuid.UUID, error) {
 	p.at(e.DaysAgo, 9, 0)
 	if h := e.InTime.HoursAgo; h > 0 {
 		p.clock = p.today.Add(-time.Duration(h * float64(time.Hour)))
@@ -50,39 +52,39 @@ func (p *player) make(ctx context.Context, e batchEntry) error {
 	begun := p.clock
 	b, err := p.bench.StartBatch(ctx, api.NewBatch{Formula: p.formulas[e.Formula], Target: api.Target{Containers: e.Containers}})
 	if err != nil {
-		return fmt.Errorf("batch of %s %d days ago: %w", e.Formula, e.DaysAgo, err)
+		return uuid.Nil, fmt.Errorf("batch of %s %d days ago: %w", e.Formula, e.DaysAgo, err)
 	}
 	for weighed := 0; b.NextLine != nil && b.State == api.BatchStateWeighing; weighed++ {
 		if e.StopAfterLines > 0 && weighed == e.StopAfterLines {
-			return nil
+			return b.Id, nil
 		}
 		p.pass(4 * time.Minute)
 		if b, err = p.weighLine(ctx, b, *b.NextLine); err != nil {
-			return err
+			return b.Id, err
 		}
 	}
 	for _, note := range e.Notes {
 		if b, err = p.bench.Note(ctx, b.Id, api.BatchNote{Text: note}); err != nil {
-			return err
+			return b.Id, err
 		}
 	}
 	if e.State == "abandoned" {
 		p.pass(time.Hour)
 		_, err := p.bench.Abandon(ctx, b.Id, api.Abandon{Discarded: e.Discarded, Reason: e.Reason})
-		return err
+		return b.Id, err
 	}
 	for b.Step != nil && b.Steps[*b.Step].Kind != "fill" {
 		here := b.Steps[*b.Step]
 		if b, err = p.through(ctx, b, here, e); err != nil {
-			return fmt.Errorf("batch %s, step %d: %w", b.Code, here.Step+1, err)
+			return b.Id, fmt.Errorf("batch %s, step %d: %w", b.Code, here.Step+1, err)
 		}
 		if here.Kind == e.InTime.StopAt {
-			return nil
+			return b.Id, nil
 		}
 	}
 	p.clock = later(p.clock, begun.Add(2*time.Hour))
 	p.pass(0)
-	return p.pack(ctx, b, e)
+	return b.Id, p.pack(ctx, b, e)
 }
 
 func later(a, b time.Time) time.Time {
@@ -204,7 +206,7 @@ func (p *player) strain(ctx context.Context, b *api.Batch, e batchEntry, act fun
 	return act(api.BatchAct{Kind: "yield-weighed", Grams: math.Round(b.LikelyG * (0.97 + 0.02*math.Sin(float64(p.weighing))))})
 }
 
-// pack fills the jars of a batch, or puts it onto the shelf, and sends away what went.
+// pack fills the jars of a batch, or puts it onto the shelf.
 func (p *player) pack(ctx context.Context, b *api.Batch, e batchEntry) error {
 	if part := e.InTime.PacksPart; part > 0 {
 		jars := cmp.Or(e.Jars, e.Containers.Count)
@@ -221,5 +223,5 @@ func (p *player) pack(ctx context.Context, b *api.Batch, e batchEntry) error {
 	if _, err := p.bench.Finish(ctx, b.Id, in); err != nil {
 		return fmt.Errorf("finish %s: %w", b.Code, err)
 	}
-	return p.sendAway(ctx, b, e)
+	return nil
 }

@@ -259,7 +259,7 @@ func (p *planned) price(tx *store.Tx) error {
 			return err
 		}
 		listed, from := listPrice(rows, formula, p.to.ID, p.currency)
-		if !depositSaid && listed != nil && (p.kind == stock.Sold || p.kind == stock.Gone) {
+		if !depositSaid && listed != nil && p.kind == stock.Sold {
 			deposit = listed.Deposit
 		}
 		if p.kind.Leaves() && p.kind != stock.Discarded {

@@ -152,17 +152,21 @@ func (s *Service) SellAtStall(ctx context.Context, id uuid.UUID, in *api.StallSa
 		if err != nil {
 			return err
 		}
-		if kind == stock.Sold && !said {
+		to := turned{kind: kind, act: act, at: at, day: day, price: price, priced: said}
+		if kind == stock.Sold {
 			rows, err := tx.Prices()
 			if err != nil {
 				return err
 			}
 			if listed, _ := listPrice(rows, in.Formula, day.PartyID, day.Currency); listed != nil {
-				price, said = *listed.Price, true
+				to.deposit = listed.Deposit
+				if !said {
+					to.price, to.priced = *listed.Price, true
+				}
 			}
 		}
 		for i := range locked.Pieces {
-			if err := s.turn(tx, a, locked, &locked.Pieces[i], turned{kind, act, at, day, price, said}); err != nil {
+			if err := s.turn(tx, a, locked, &locked.Pieces[i], to); err != nil {
 				return err
 			}
 		}
@@ -194,6 +198,8 @@ type turned struct {
 	day    *store.StallDay
 	price  decimal.Decimal
 	priced bool
+
+	deposit decimal.Decimal
 }
 
 // turn makes of a jar that is out one that is sold or given, or of a sold one one that is
@@ -212,6 +218,7 @@ func (s *Service) turn(tx *store.Tx, a tenant.Actor, jars *tenant.Jars, j *stock
 	if err != nil {
 		return err
 	}
+	again.Deposit = to.deposit
 	if kind == stock.Sold && to.priced {
 		again.Price = &stock.Price{Amount: to.price, Currency: to.day.Currency}
 	}

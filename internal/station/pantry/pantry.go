@@ -183,7 +183,7 @@ func useG(m *store.Making, gramsPerLoad map[uuid.UUID]float64, set *tenant.Setti
 }
 
 func pantryLot(m *store.Making, lot *stock.Lot, pieces []stock.Piece, useG float64, set *tenant.Settings) api.PantryLot {
-	out := api.PantryLot{Batch: m.ID, Lot: uuid.UUID(lot.ID), Code: m.Code, Name: m.Name, Kind: m.Kind, KindName: formula.Kind(m.Kind).Info().Name,
+	out := api.PantryLot{Batch: m.ID, Lot: uuid.UUID(lot.ID), Formula: m.FormulaID, Code: m.Code, Name: m.Name, Kind: m.Kind, KindName: formula.Kind(m.Kind).Info().Name,
 		Made: exchange.Date(lot.Received), BestBefore: exchange.Date(lot.BestBefore), BestBeforeReason: m.BestBeforeReason,
 		Jars: m.Jars, EachG: m.EachG, Cost: exchange.Money(m.Cost), Unpriced: set.NamesOf(lot.Unpriced), Currency: m.Currency, JarList: exchange.Jars(lot.Code, pieces),
 		State: stateOf[stock.NearnessOn(lot.BestBefore, set.Today)]}

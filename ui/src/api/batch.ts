@@ -4,7 +4,7 @@ import { ref } from 'vue'
 import { grams, sentence } from '../words'
 import { api, ask, ProblemError, type Schemas } from './client'
 import { foresee } from './foresee'
-import { sendOrKeep, type Calls } from './outbox'
+import { sendOrKeep, type BatchCalls, type Calls } from './outbox'
 
 export type Batch = Schemas['Batch']
 export type Step = Schemas['BatchStep']
@@ -38,9 +38,13 @@ export function useBatch(id: string) {
   const onto = { onSuccess: took, onError: failed }
 
   /** Does what may wait for the line: the batch then, as it is or as it will be. */
-  async function record<P extends keyof Calls>(path: P, body: Calls[P], said: string): Promise<Batch> {
+  async function record<P extends keyof BatchCalls>(
+    path: P,
+    body: BatchCalls[P],
+    said: string,
+  ): Promise<Batch> {
     const before = batch.value
-    const sent = await sendOrKeep(id, path, body, said)
+    const sent = (await sendOrKeep(id, path, body as Calls[P], said)) as Batch | null
     if (sent) return sent
     if (!before) throw new Error('There is no batch here.')
     return foresee(before, path, body)

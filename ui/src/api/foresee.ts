@@ -1,5 +1,5 @@
 import type { Schemas } from './client'
-import type { Calls } from './outbox'
+import type { BatchCalls } from './outbox'
 
 type Batch = Schemas['Batch']
 type Line = Schemas['BatchLine']
@@ -86,7 +86,7 @@ function weighOn(b: Batch): Batch {
   return here?.kind === 'weigh' ? stepOn(on, here.step) : on
 }
 
-export function foresee<P extends keyof Calls>(b: Batch, path: P, body: Calls[P]): Batch {
+export function foresee<P extends keyof BatchCalls>(b: Batch, path: P, body: BatchCalls[P]): Batch {
   if (path === '/api/batches/{id}/weighings') {
     const w = body as Schemas['Weighing']
     const material = b.lines.find((l) => l.line === w.line)?.material

@@ -10,14 +10,19 @@ import { session } from './session'
 
 type Batch = Schemas['Batch']
 
-/** The calls that may wait: each adds one thing to the log of a batch. */
-export interface Calls {
+/** The calls that may wait and add one thing to the log of a batch. */
+export interface BatchCalls {
   '/api/batches/{id}/weighings': Schemas['Weighing']
   '/api/batches/{id}/acts': Schemas['BatchAct']
   '/api/batches/{id}/notes': Schemas['BatchNote']
   '/api/batches/{id}/left-out': Schemas['LeaveOut']
   '/api/batches/{id}/pictures': Schemas['BatchPicture']
 }
+/** All calls that may wait: at a stall a jar is sold while the line is down too. */
+export interface Calls extends BatchCalls {
+  '/api/stall-days/{id}/sales': Schemas['StallSale']
+}
+type Answer<P extends keyof Calls> = P extends keyof BatchCalls ? Batch : Schemas['StallDay']
 
 /** One thing that waits to be sent. */
 export interface Kept<P extends keyof Calls = keyof Calls> {
@@ -68,18 +73,18 @@ function isAway(e: unknown): boolean {
   return e instanceof ProblemError && [0, 502, 503, 504].includes(e.problem.status)
 }
 
-function send(k: Kept): Promise<Batch> {
+function send(k: Kept): Promise<unknown> {
   const call = api.POST as unknown as (
     path: string,
     init: object,
-  ) => Promise<{ data?: Batch; error?: unknown; response: Response }>
+  ) => Promise<{ data?: unknown; error?: unknown; response: Response }>
   return ask(
     call(k.path, { params: { path: { id: k.batch } }, body: k.body, headers: { 'Idempotency-Key': k.key } }),
   )
 }
 
 /**
- * Does one thing to a batch: the batch as the server has it then, or null when it waits to
+ * Does one thing to a batch, or at a stall: it as the server has it then, or null when it waits to
  * be sent, behind whatever waits already. What the server refuses is a ProblemError.
  */
 export async function sendOrKeep<P extends keyof Calls>(
@@ -87,11 +92,11 @@ export async function sendOrKeep<P extends keyof Calls>(
   path: P,
   body: Calls[P],
   said: string,
-): Promise<Batch | null> {
+): Promise<Answer<P> | null> {
   const k: Kept = { person: session.value?.person.id ?? '', batch, path, body, key: newKey(), said }
   if (!waiting.value.length) {
     try {
-      return await send(k)
+      return (await send(k)) as Answer<P>
     } catch (e) {
       if (!isAway(e)) throw e
     }

@@ -4789,6 +4789,8 @@ export interface components {
              * @description what the batch made as stock
              */
             lot?: string;
+            /** Format: uuid */
+            formula?: string;
             code: string;
             name: string;
             kind: string;
