@@ -78,6 +78,12 @@ var views = []struct{ path, there, click, then string }{
 	{"/rack", "Willow", "", ""},
 	{"/pantry", "a use", "", ""},
 	{"/pantry/cards", "Windows of a narrowboat", "", ""},
+	{"/ledger/goods", "costs more than it brings", "Hands", "Minutes at the bench"},
+	{"/ledger/sales", "café on the Long Reach", "", ""},
+	{"/ledger/sales/new", "What must be minded", "", ""},
+	{"/ledger/stall", "Earlier days", "", ""},
+	{"/ledger/buying", "A tenth dearer", "", ""},
+	{"/ledger/year", "in stock, at cost", "", ""},
 	{"/settings", "Who came and went", "", ""},
 }
 

@@ -90,10 +90,10 @@ const tap = useMutation({
             class="plain sell"
             type="button"
             :disabled="g.left < 1"
-            :aria-label="`Sell one ${g.name}`"
+            :name="`sell-${g.name}`"
             @click="tap.mutate({ good: g, kind: 'sold' })"
           >
-            <strong>{{ g.name }}</strong>
+            <strong><span class="unseen">Sell one </span>{{ g.name }}</strong>
             <span class="num">{{ g.price ? money(g.price, open.currency) : 'no price' }}</span>
             <span class="left"
               >{{ g.left }} left · {{ g.sold }} sold<template v-if="g.given">

@@ -139,25 +139,25 @@ const kinds: Record<Schemas['StockOfKind']['kind'], string> = {
           {{ v[1] }}
         </button>
       </div>
-      <div class="scroll">
+      <div>
         <table class="rows">
           <thead>
             <tr>
               <th scope="col">{{ by === 'goods' ? 'good' : by === 'months' ? 'month' : 'outlet' }}</th>
-              <th v-if="by !== 'outlets'" scope="col" class="right">made</th>
+              <th v-if="by !== 'outlets'" scope="col" class="right roomy">made</th>
               <th scope="col" class="right">sold</th>
               <th scope="col" class="right">brought</th>
               <th scope="col" class="right">cost</th>
               <th scope="col" class="right">left</th>
-              <th scope="col" class="right">given</th>
-              <th scope="col" class="right">out</th>
-              <th v-if="by !== 'outlets'" scope="col" class="right">spoiled</th>
+              <th scope="col" class="right roomy">given</th>
+              <th scope="col" class="right roomy">out</th>
+              <th v-if="by !== 'outlets'" scope="col" class="right roomy">spoiled</th>
             </tr>
           </thead>
           <tbody>
             <tr v-for="r in rows" :key="nameOf(r) + r.currency">
               <td>{{ nameOf(r) }}</td>
-              <td v-if="by !== 'outlets'" class="right num">{{ r.made || '' }}</td>
+              <td v-if="by !== 'outlets'" class="right num roomy">{{ r.made || '' }}</td>
               <td class="right num">
                 {{ r.sold || '' }}
                 <div v-if="r.unpriced" class="small watch">{{ r.unpriced }} without a price</div>
@@ -165,9 +165,9 @@ const kinds: Record<Schemas['StockOfKind']['kind'], string> = {
               <td class="right num">{{ money(r.brought, r.currency) }}</td>
               <td class="right num">{{ money(r.sold_cost, r.currency) }}</td>
               <td class="right num" :class="{ stop: Number(r.left) < 0 }">{{ money(r.left, r.currency) }}</td>
-              <td class="right num">{{ r.given || '' }}</td>
-              <td class="right num">{{ r.out || '' }}</td>
-              <td v-if="by !== 'outlets'" class="right num">{{ r.spoiled || '' }}</td>
+              <td class="right num roomy">{{ r.given || '' }}</td>
+              <td class="right num roomy">{{ r.out || '' }}</td>
+              <td v-if="by !== 'outlets'" class="right num roomy">{{ r.spoiled || '' }}</td>
             </tr>
           </tbody>
         </table>
@@ -264,10 +264,6 @@ dd {
   margin: 14px 0 8px;
 }
 
-.scroll {
-  overflow-x: auto;
-}
-
 .as-button {
   border: 1px solid var(--clay-line);
   border-radius: var(--corner);
@@ -281,6 +277,12 @@ dd {
 
 .watch {
   color: var(--ochre-ink);
+}
+
+@media (max-width: 640px) {
+  .roomy {
+    display: none;
+  }
 }
 
 @media (max-width: 900px) {
