@@ -2,6 +2,7 @@ package store
 
 import (
 	"encoding/json"
+	"fmt"
 	"time"
 
 	"github.com/google/uuid"
@@ -143,28 +144,70 @@ func (t *Tx) LeftByOf(pieces ...stock.ID) (map[stock.ID]LeftBy, error) {
 	return of, err
 }
 
-// MovedGoods sums what moved of the goods that were made here from a day to before
-// another: by month, good, party, kind and currency.
-func (t *Tx) MovedGoods(from, to time.Time, zone string) ([]MovedGood, error) {
-	var rows []MovedGood
-	return rows, t.sql(`select date_trunc('month', m.happened_at at time zone @zone)::date as month, l.item, coalesce(p.name, '') as party, m.kind, coalesce(u.kind, '') as undoes,
-			case m.kind when 'made' then round(sum(m.quantity / l.original * coalesce(c.jars, 0))) else count(m.piece_id) end as pieces, count(*) filter (where m.kind = 'sold' and m.price is null) as unpriced,
-			sum(m.quantity)::float8 as quantity, sum(m.cost) as cost, coalesce(sum(m.price), 0) as price, coalesce(m.price_currency, m.currency) as currency
+// Sums of movements by month, good, party, kind and currency. What left and what was made or
+// came back are asked for apart: only for the latter is anything else looked up.
+const (
+	movedKeys = `date_part('month', m.happened_at at time zone @zone)::int as month, l.item, m.party_id, m.kind, coalesce(m.price_currency, m.currency) as currency`
+	movedSums = `sum(m.quantity)::float8 as quantity, sum(m.cost) as cost, coalesce(sum(m.price), 0) as price`
+	movedIn   = `m.workshop_id = @workshop and m.happened_at >= (@from at time zone @zone) and m.happened_at < (@to at time zone @zone)`
+	goodsLeft = `select ` + movedKeys + `, '' as undoes, count(m.piece_id) as pieces, count(*) filter (where m.kind = 'sold' and m.price is null) as unpriced, ` + movedSums + `
 		from movements m join lots l on l.workshop_id = m.workshop_id and l.id = m.lot_id and l.making_id is not null
-		left join (select lot_id, count(*) as jars from pieces where workshop_id = @workshop group by lot_id) c on c.lot_id = l.id and m.kind = 'made'
-		left join parties p on p.workshop_id = m.workshop_id and p.id = m.party_id
-		left join movements u on u.workshop_id = m.workshop_id and u.id = m.undoes
-		where m.workshop_id = @workshop and m.happened_at >= (@from at time zone @zone) and m.happened_at < (@to at time zone @zone)
-			and m.kind in ('made', 'corrected', 'sold', 'given', 'gone', 'returned', 'discarded')
-		group by 1, 2, 3, 4, 5, m.price_currency, m.currency`,
-		map[string]any{"from": from.Format(time.DateOnly), "to": to.Format(time.DateOnly), "zone": zone}).Find(&rows).Error
+		where ` + movedIn + ` and m.kind in ('sold', 'given', 'gone', 'discarded') group by 1, 2, 3, 4, 5`
+	goodsCame = `select ` + movedKeys + `, m.undone as undoes, case m.kind when 'made' then round(sum(m.quantity / l.original * coalesce(m.jars, 0))) else count(m.piece_id) end as pieces, 0 as unpriced, ` + movedSums + `
+		from (select m.*, case when m.undoes is null then '' else (select u.kind from movements u where u.workshop_id = @workshop and u.id = m.undoes) end as undone,
+				case m.kind when 'made' then (select k.jars from makings k where k.workshop_id = @workshop and k.id = m.making_id) end as jars
+			from movements m where ` + movedIn + ` and m.kind in ('made', 'corrected', 'returned')) m
+		join lots l on l.workshop_id = m.workshop_id and l.id = m.lot_id and l.making_id is not null
+		group by 1, 2, 3, 4, 5, 6`
+)
+
+// MovedGoods sums what moved in a year, by the clocks of a zone, of the goods that were made
+// here: by month, good, party, kind and currency.
+func (t *Tx) MovedGoods(year int, zone string) ([]MovedGood, error) {
+	// of a hundred thousand movements come a few hundred sums: to be hashed, which the planner
+	// does not see behind the walls between workshops
+	if err := t.hashing(true); err != nil {
+		return nil, err
+	}
+	args := func() map[string]any {
+		return map[string]any{"from": fmt.Sprintf("%d-01-01", year), "to": fmt.Sprintf("%d-01-01", year+1), "zone": zone}
+	}
+	var left, came []MovedGood
+	if err := t.sql(goodsLeft, args()).Find(&left).Error; err != nil {
+		return nil, err
+	}
+	if err := t.sql(goodsCame, args()).Find(&came).Error; err != nil {
+		return nil, err
+	}
+	return append(left, came...), t.hashing(false)
+}
+
+// PartyNames are the names of all that things came from or went to, by id.
+func (t *Tx) PartyNames() (map[uuid.UUID]string, error) {
+	var rows []partyRow
+	err := t.db.Select("id, name").Find(&rows).Error
+	names := make(map[uuid.UUID]string, len(rows))
+	for _, p := range rows {
+		names[p.ID] = p.Name
+	}
+	return names, err
+}
+
+// hashing lets the planner do nothing but hash in this transaction, or what it likes.
+func (t *Tx) hashing(only bool) error {
+	rest := "on"
+	if only {
+		rest = "off"
+	}
+	var set string
+	return t.sql("select set_config('enable_sort', @rest, true) || set_config('enable_nestloop', @rest, true) where cast(@workshop as uuid) is not null", map[string]any{"rest": rest}).Scan(&set).Error
 }
 
 // MovedGood is a sum of movements that went the same way.
 type MovedGood struct {
-	Month    time.Time
+	Month    int // from 1
 	Item     string
-	Party    string
+	PartyID  *uuid.UUID
 	Kind     string
 	Undoes   string
 	Pieces   int
@@ -542,8 +585,8 @@ func (t *Tx) FindJars(q JarQuery) ([]uuid.UUID, error) {
 	return ids, db.Limit(q.Limit).Pluck("pieces.id", &ids).Error
 }
 
-// JarsWith counts the jars that are with parties, by party: what is sold is theirs, and
-// counts where a deposit is on it.
+// JarsWith counts what parties have of ours: jars that nobody paid for, deposits that were
+// not given back, and when anything went last.
 func (t *Tx) JarsWith() (map[uuid.UUID]JarsWith, error) {
 	var rows []struct {
 		Party    uuid.UUID
@@ -551,9 +594,14 @@ func (t *Tx) JarsWith() (map[uuid.UUID]JarsWith, error) {
 		Deposits decimal.Decimal
 		LastOn   time.Time
 	}
-	err := t.sql(`select m.party_id as party, count(*) filter (where m.last and m.kind = 'gone') as out, sum(m.deposit) as deposits, max(m.happened_at) as last_on
-		from (select x.*, row_number() over (partition by x.piece_id order by x.id desc) = 1 as last from movements x where x.workshop_id = @workshop and x.piece_id is not null and x.kind in ('gone', 'sold', 'given', 'returned', 'emptied')) m
-		where m.party_id is not null group by m.party_id`, nil).Scan(&rows).Error
+	err := t.sql(`select p.id as party, coalesce(d.deposits, 0) as deposits, coalesce(g.jars, 0) as out, l.at as last_on
+		from parties p
+		join lateral (select m.happened_at as at from movements m where m.workshop_id = p.workshop_id and m.party_id = p.id and m.piece_id is not null order by m.happened_at desc limit 1) l on true
+		left join (select m.party_id, sum(m.deposit) as deposits from movements m where m.workshop_id = @workshop and m.deposit <> 0 group by m.party_id) d on d.party_id = p.id
+		left join (select m.party_id, count(*) as jars from movements m where m.workshop_id = @workshop and m.kind = 'gone' and m.piece_id is not null
+			and not exists (select 1 from movements y where y.workshop_id = @workshop and y.piece_id = m.piece_id and y.id > m.id and y.kind in ('gone', 'sold', 'given', 'returned', 'discarded'))
+			group by m.party_id) g on g.party_id = p.id
+		where p.workshop_id = @workshop`, nil).Scan(&rows).Error
 	of := map[uuid.UUID]JarsWith{}
 	for _, r := range rows {
 		of[r.Party] = JarsWith{r.Out, r.Deposits, r.LastOn}

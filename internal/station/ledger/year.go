@@ -33,8 +33,8 @@ func (s *Service) Year(ctx context.Context, year int) (*api.YearSums, error) {
 			return err
 		}
 		year := cmp.Or(year, set.Today.Year())
-		from := time.Date(year, 1, 1, 0, 0, 0, 0, time.UTC)
-		moved, err := tx.MovedGoods(from, from.AddDate(1, 0, 0), cmp.Or(set.Workshop.TimeZone, "UTC"))
+		zone := cmp.Or(set.Workshop.TimeZone, "UTC")
+		moved, err := store.Remember(tx, yearKey{year, zone}, func() ([]store.MovedGood, error) { return tx.MovedGoods(year, zone) })
 		if err != nil {
 			return err
 		}
@@ -46,7 +46,11 @@ func (s *Service) Year(ctx context.Context, year int) (*api.YearSums, error) {
 		if err != nil {
 			return err
 		}
-		out = yearOf(movedOf(moved), names, set.Workshop.Currency)
+		parties, err := tx.PartyNames()
+		if err != nil {
+			return err
+		}
+		out = yearOf(movedOf(moved, year, parties), names, set.Workshop.Currency)
 		out.Year, out.FirstYear = year, year
 		if !first.IsZero() {
 			out.FirstYear = first.Year()
@@ -56,10 +60,20 @@ func (s *Service) Year(ctx context.Context, year int) (*api.YearSums, error) {
 	return out, err
 }
 
-func movedOf(rows []store.MovedGood) []ledger.Moved {
+// yearKey is a year as it is remembered: by the clocks of a zone.
+type yearKey struct {
+	year int
+	zone string
+}
+
+func movedOf(rows []store.MovedGood, year int, parties map[uuid.UUID]string) []ledger.Moved {
 	out := make([]ledger.Moved, len(rows))
 	for i, r := range rows {
-		out[i] = ledger.Moved{Month: r.Month, Item: r.Item, Party: r.Party, Kind: stock.MovementKind(r.Kind), Undoes: stock.MovementKind(r.Undoes),
+		party := ""
+		if r.PartyID != nil {
+			party = parties[*r.PartyID]
+		}
+		out[i] = ledger.Moved{Month: time.Date(year, time.Month(r.Month), 1, 0, 0, 0, 0, time.UTC), Item: r.Item, Party: party, Kind: stock.MovementKind(r.Kind), Undoes: stock.MovementKind(r.Undoes),
 			Pieces: r.Pieces, Quantity: r.Quantity, Cost: r.Cost, Price: r.Price, Unpriced: r.Unpriced, Currency: strings.TrimSpace(r.Currency)}
 	}
 	return out

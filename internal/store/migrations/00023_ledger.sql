@@ -65,6 +65,9 @@ create index movements_of_act on movements (workshop_id, act_id) where act_id is
 create unique index movements_undone_once on movements (workshop_id, undoes) where undoes is not null;
 create index movements_of_party on movements (workshop_id, party_id, happened_at) where party_id is not null;
 create index movements_in_time on movements (workshop_id, happened_at);
+create index movements_of_piece on movements (workshop_id, piece_id, id) where piece_id is not null;
+create index movements_with_deposit on movements (workshop_id, party_id) where deposit <> 0;
+create index movements_gone on movements (workshop_id, party_id) where kind = 'gone';
 
 create table prices (
     workshop_id uuid           not null references workshops,
@@ -119,7 +122,7 @@ drop table rates;
 alter table makings drop column hands_min, drop column heat_min;
 drop table prices;
 alter table movements drop column act_id, drop column undoes, drop column price, drop column price_currency, drop column deposit;
-drop index if exists movements_in_time, movements_of_party;
+drop index if exists movements_in_time, movements_of_party, movements_of_piece, movements_gone;
 drop table acts;
 drop table stall_days;
 alter table parties drop column kind, drop column reach, drop column note, drop column keep_from, drop column fee, drop column fuel, drop column version, drop column removed_at;
