@@ -1443,6 +1443,27 @@ func (e TakeStarterBy) Valid() bool {
 	}
 }
 
+// Defines values for Taking.
+const (
+	TakingAll  Taking = "all"
+	TakingGood Taking = "good"
+	TakingTry  Taking = "try"
+)
+
+// Valid indicates whether the value is a known member of the Taking enum.
+func (e Taking) Valid() bool {
+	switch e {
+	case TakingAll:
+		return true
+	case TakingGood:
+		return true
+	case TakingTry:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for Verdict.
 const (
 	VerdictGood  Verdict = "good"
@@ -1752,6 +1773,36 @@ type ActLine struct {
 
 // ActLinePriceFrom whose price it is
 type ActLinePriceFrom string
+
+// ActRow defines model for ActRow.
+type ActRow struct {
+	// Day as it is written; today when left out
+	Day string `json:"day,omitempty,omitzero"`
+
+	// Good its name, or the code of a batch
+	Good string `json:"good"`
+
+	// Jars one when left out
+	Jars string `json:"jars,omitempty,omitzero"`
+
+	// Kind sold, given, out or back; sold when left out
+	Kind string `json:"kind,omitempty,omitzero"`
+
+	// Price of each
+	Price string `json:"price,omitempty,omitzero"`
+
+	// Row line of the file
+	Row int    `json:"row"`
+	To  string `json:"to,omitempty,omitzero"`
+}
+
+// ActRows defines model for ActRows.
+type ActRows struct {
+	Rows []ActRow `json:"rows"`
+
+	// Take try keeps nothing and says what is wrong; all keeps nothing unless every row is good; good keeps those that are
+	Take Taking `json:"take"`
+}
 
 // ActSaid defines model for ActSaid.
 type ActSaid struct {
@@ -3152,6 +3203,9 @@ type GoodCost struct {
 	CostPerUse Money    `json:"cost_per_use,omitempty,omitzero"`
 	Currency   Currency `json:"currency"`
 
+	// Deposit of a jar, on the list
+	Deposit Money `json:"deposit,omitempty,omitzero"`
+
 	// EachG what a jar holds
 	EachG float64 `json:"each_g,omitempty,omitzero"`
 
@@ -3176,6 +3230,12 @@ type GoodCost struct {
 
 	// PriceFor40 the price that leaves four tenths of it
 	PriceFor40 Money `json:"price_for_40,omitempty,omitzero"`
+
+	// RefillCost of what goes into a jar that comes back: without its packaging
+	RefillCost Money `json:"refill_cost,omitempty,omitzero"`
+
+	// RefillPrice at the same margin as the price of the jar
+	RefillPrice Money `json:"refill_price,omitempty,omitzero"`
 
 	// Strata of a jar; of a kilogram where it is in none
 	Strata []Stratum `json:"strata"`
@@ -4030,6 +4090,27 @@ type OutletPlan struct {
 	Version int `json:"version,omitempty,omitzero"`
 }
 
+// OutletRow defines model for OutletRow.
+type OutletRow struct {
+	// KeepFrom several parted by commas
+	KeepFrom string `json:"keep_from,omitempty,omitzero"`
+	Kind     string `json:"kind,omitempty,omitzero"`
+	Name     string `json:"name"`
+	Note     string `json:"note,omitempty,omitzero"`
+	Reach    string `json:"reach,omitempty,omitzero"`
+
+	// Row line of the file
+	Row int `json:"row"`
+}
+
+// OutletRows defines model for OutletRows.
+type OutletRows struct {
+	Rows []OutletRow `json:"rows"`
+
+	// Take try keeps nothing and says what is wrong; all keeps nothing unless every row is good; good keeps those that are
+	Take Taking `json:"take"`
+}
+
 // OwnCard defines model for OwnCard.
 type OwnCard struct {
 	EveryDays int `json:"every_days,omitempty,omitzero"`
@@ -4593,6 +4674,15 @@ type RoomReading struct {
 	Humidity float64 `json:"humidity"`
 }
 
+// RowsTaken defines model for RowsTaken.
+type RowsTaken struct {
+	// Refused each with its line, and the field
+	Refused []Problem `json:"refused"`
+
+	// Taken that were kept, or would be
+	Taken int `json:"taken"`
+}
+
 // Said defines model for Said.
 type Said struct {
 	// Formula The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
@@ -4756,6 +4846,17 @@ type Setup struct {
 
 	// Needed there is no workshop at all
 	Needed bool `json:"needed"`
+}
+
+// SheetRead defines model for SheetRead.
+type SheetRead struct {
+	// First the line of the file that the first row stands on
+	First int        `json:"first"`
+	Head  []string   `json:"head"`
+	Rows  [][]string `json:"rows"`
+
+	// Sheet its name in the workbook
+	Sheet string `json:"sheet,omitempty,omitzero"`
 }
 
 // ShelfJar defines model for ShelfJar.
@@ -5252,6 +5353,9 @@ type TakenDelivery struct {
 	Packaging []Packaging `json:"packaging"`
 }
 
+// Taking try keeps nothing and says what is wrong; all keeps nothing unless every row is good; good keeps those that are
+type Taking string
+
 // Target exactly one of the ways to size a batch
 type Target struct {
 	// Amount a mass or volume of finished good, such as 5 kg or 10 l
@@ -5747,6 +5851,12 @@ type AddActParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// AddActsParams defines parameters for AddActs.
+type AddActsParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // AssessFormulaParams defines parameters for AssessFormula.
 type AssessFormulaParams struct {
 	// Use so much to so much water, such as 10 g/l or 1 tbsp in 20 l, or neat; the formula's own when left out
@@ -6015,6 +6125,12 @@ type AddOutletParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// AddOutletsParams defines parameters for AddOutlets.
+type AddOutletsParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // RemoveOutletParams defines parameters for RemoveOutlet.
 type RemoveOutletParams struct {
 	// Forget with their name and how to reach them; what went to them stays told, to nobody by name
@@ -6077,6 +6193,12 @@ type NoteRoomParams struct {
 type SignOutParams struct {
 	// Everywhere end every session of this person
 	Everywhere bool `form:"everywhere,omitempty" json:"everywhere,omitempty,omitzero"`
+}
+
+// ReadSheetParams defines parameters for ReadSheet.
+type ReadSheetParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // ImportShelfParams defines parameters for ImportShelf.
@@ -6165,6 +6287,9 @@ type MapReadingParams struct {
 
 // AddActJSONRequestBody defines body for AddAct for application/json ContentType.
 type AddActJSONRequestBody = NewAct
+
+// AddActsJSONRequestBody defines body for AddActs for application/json ContentType.
+type AddActsJSONRequestBody = ActRows
 
 // ReadActJSONRequestBody defines body for ReadAct for application/json ContentType.
 type ReadActJSONRequestBody = SaidNote
@@ -6297,6 +6422,9 @@ type PutFiguresJSONRequestBody = OwnFigures
 
 // AddOutletJSONRequestBody defines body for AddOutlet for application/json ContentType.
 type AddOutletJSONRequestBody = OutletPlan
+
+// AddOutletsJSONRequestBody defines body for AddOutlets for application/json ContentType.
+type AddOutletsJSONRequestBody = OutletRows
 
 // PutOutletJSONRequestBody defines body for PutOutlet for application/json ContentType.
 type PutOutletJSONRequestBody = OutletPlan

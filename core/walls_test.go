@@ -53,7 +53,7 @@ var rooms = map[string]room{
 		others: []string{"github.com/shopspring/decimal", "golang.org/x/text", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types"}},
 	"internal/exchange/paper/": {ours: []string{"core/label/"}, standard: with(plain, "encoding/base64", "encoding/xml"),
 		others: []string{"github.com/signintech/gopdf", "github.com/boombuler/barcode", "golang.org/x/image"}},
-	"internal/exchange/sheet/": {standard: plain, others: []string{"github.com/shopspring/decimal", "github.com/xuri/excelize"}},
+	"internal/exchange/sheet/": {standard: with(plain, "archive/zip"), others: []string{"github.com/shopspring/decimal", "github.com/xuri/excelize", "golang.org/x/text"}},
 	"internal/exchange/picture/": {ours: []string{"internal/problem/"}, standard: with(plain, "image", "image/gif", "image/jpeg", "image/png"),
 		others: []string{"golang.org/x/image", "github.com/bep/imagemeta"}},
 	// files on disk, and the clock that says when the next backup is due

@@ -104,6 +104,17 @@ func Share(strata []Stratum, share float64) []Stratum {
 	return out
 }
 
+// WithoutPackaging is what strata come to for a refill: without what it is filled into.
+func WithoutPackaging(strata []Stratum) decimal.Decimal {
+	sum := decimal.Zero
+	for i := range strata {
+		if strata[i].Part != Packaging {
+			sum = sum.Add(strata[i].Cost)
+		}
+	}
+	return sum
+}
+
 // Dearer is what a rise of one item by a share does to a whole of strata: a tenth on what
 // costs 3.00 is 0.30.
 func Dearer(strata []Stratum, item string, rise float64) decimal.Decimal {

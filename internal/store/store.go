@@ -267,6 +267,19 @@ type Tx struct {
 	asOf uint64 // how often something had been let go when it began
 }
 
+// Trial runs f and takes back all that it wrote, whatever comes of it.
+func (t *Tx) Trial(f func() error) error {
+	conn, ctx := t.db.Statement.ConnPool, t.Context()
+	if _, err := conn.ExecContext(ctx, "savepoint trial"); err != nil {
+		return err
+	}
+	err := f()
+	if _, back := conn.ExecContext(ctx, "rollback to savepoint trial"); back != nil {
+		return errors.Join(err, back)
+	}
+	return err
+}
+
 // Context is that of the transaction.
 func (t *Tx) Context() context.Context { return t.db.Statement.Context }
 

@@ -209,6 +209,8 @@ func bodies(w world) map[string]any {
 		"addOutlet": api.OutletPlan{Name: "Theirs too", Kind: "outlet"}, "putOutlet": api.OutletPlan{Name: "Theirs three", Kind: "outlet", Version: 1},
 		"addAct": api.NewAct{Kind: "sold", To: "Theirs", Lines: []api.ActWish{{Formula: w.formula.Id, Batch: w.finished.Id}}},
 		"tryAct": api.NewAct{Kind: "sold", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}}, "readAct": api.SaidNote{Text: "sold one"},
+		"readSheet": []byte("name,jars\nTheirs,1\n"), "addOutlets": api.OutletRows{Take: "good", Rows: []api.OutletRow{{Row: 2, Name: "Theirs four"}}},
+		"addActs":       api.ActRows{Take: "try", Rows: []api.ActRow{{Row: 2, Good: "OWN powder", To: "Theirs"}}},
 		"beginStallDay": api.NewStallDay{To: "Theirs", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}},
 		"sellAtStall":   api.StallSale{Formula: w.formula.Id, Kind: "sold"}, "endStallDay": api.StallEnd{Back: []api.StallBack{{Formula: w.formula.Id, Count: 1}}},
 		"moveJars": api.JarsMove{Jars: []uuid.UUID{w.jar.Id}, Gone: true},

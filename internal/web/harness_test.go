@@ -168,6 +168,8 @@ func (c *client) call(method, path string, body any) *answer {
 	case nil:
 	case string: // a file
 		content, media = strings.NewReader(b), "text/csv"
+	case []byte:
+		content, media = bytes.NewReader(b), "application/octet-stream"
 	case json.RawMessage:
 		content = bytes.NewReader(b)
 	default:

@@ -2,6 +2,7 @@ package web
 
 import (
 	"context"
+	"strings"
 
 	"keencrock/internal/web/contract"
 )
@@ -152,4 +153,23 @@ func (h *handlers) SellAtStall(ctx context.Context, r contract.SellAtStallReques
 func (h *handlers) EndStallDay(ctx context.Context, r contract.EndStallDayRequestObject) (contract.EndStallDayResponseObject, error) {
 	d, err := value(h.ledger.EndStallDay(ctx, r.Id, r.Body))
 	return contract.EndStallDay200JSONResponse(d), err
+}
+
+func (h *handlers) ReadSheet(ctx context.Context, r contract.ReadSheetRequestObject) (contract.ReadSheetResponseObject, error) {
+	body := r.Body
+	if body == nil {
+		body = strings.NewReader("")
+	}
+	t, err := value(h.ledger.ReadSheet(ctx, body))
+	return contract.ReadSheet200JSONResponse(t), err
+}
+
+func (h *handlers) AddOutlets(ctx context.Context, r contract.AddOutletsRequestObject) (contract.AddOutletsResponseObject, error) {
+	t, err := value(h.ledger.BringOutlets(ctx, r.Body))
+	return contract.AddOutlets200JSONResponse(t), err
+}
+
+func (h *handlers) AddActs(ctx context.Context, r contract.AddActsRequestObject) (contract.AddActsResponseObject, error) {
+	t, err := value(h.ledger.BringActs(ctx, r.Body))
+	return contract.AddActs200JSONResponse(t), err
 }

@@ -412,3 +412,50 @@ func TestASaleIsSaid(t *testing.T) {
 	assert.Equal(t, api.Money("8.00"), s.year().Goods[0].Brought)
 	s.sound()
 }
+
+// A sheet is read, tried and brought in: a bad row is named with its field, nothing is kept of a
+// whole that is not good, and the good rows where they are asked for.
+func TestSalesAreBroughtIn(t *testing.T) {
+	s := opened(t, 6)
+	s.price("4.00")
+	s.house.now = day.AddDate(0, 0, 5)
+	f := excelize.NewFile()
+	for i, row := range [][]any{{"date", "what", "number", "customer"}, {day.AddDate(0, 0, 1), "towpath", 2, "guest house"}, {"4/5/2026", "Towpath", 1, "guest house"}, {"2026-06-03", "Heron", 1, ""}, {"2026-05-30", "Towpath", 1, ""}, {"2026-06-04", s.batch.Code, 1, "Maud"}, {"", "Towpath", 9, ""}} {
+		require.NoError(t, f.SetSheetRow("Sheet1", fmt.Sprintf("A%d", i+1), &row))
+	}
+	var b bytes.Buffer
+	require.NoError(t, f.Write(&b))
+	var read api.SheetRead
+	s.post("/api/sheets", b.Bytes()).gives(http.StatusOK, &read)
+	require.Equal(t, []string{"date", "what", "number", "customer"}, read.Head)
+	require.Equal(t, 2, read.First)
+	rows := api.ActRows{Take: "try"}
+	for i, r := range read.Rows {
+		rows.Rows = append(rows.Rows, api.ActRow{Row: read.First + i, Day: r[0], Good: r[1], Jars: r[2], To: r[3]})
+	}
+	var taken api.RowsTaken
+	s.post("/api/acts/many", rows).gives(http.StatusOK, &taken)
+	assert.Equal(t, 2, taken.Taken)
+	var said []string
+	for _, p := range taken.Refused {
+		said = append(said, fmt.Sprintf("%d %s %s", p.Row, p.Code, p.Field))
+	}
+	assert.Equal(t, []string{"3 bad-value day", "4 unknown-good good", "5 too-early at", "7 short-jars lines[0].count"}, said)
+	assert.Zero(t, s.year().Goods[0].Sold, "only tried")
+	rows.Take = "all"
+	s.post("/api/acts/many", rows).refuses(http.StatusUnprocessableEntity, "bad-rows")
+	assert.Zero(t, s.year().Goods[0].Sold)
+	rows.Take = "good"
+	s.post("/api/acts/many", rows).gives(http.StatusOK, &taken)
+	assert.Equal(t, 3, s.year().Goods[0].Sold)
+	assert.Equal(t, api.Money("12.00"), s.year().Goods[0].Brought)
+	s.sound()
+
+	s.post("/api/outlets/many", api.OutletRows{Take: "all", Rows: []api.OutletRow{{Row: 2, Name: "Maud", Kind: "customer", Reach: "the blue boat", KeepFrom: "asthma, linalool"}, {Row: 3, Name: "corner shop", Kind: "Shop"}}}).gives(http.StatusOK, &taken)
+	assert.Equal(t, 2, taken.Taken)
+	var outlets []api.Outlet
+	s.get("/api/outlets").gives(http.StatusOK, &outlets)
+	assert.Equal(t, []string{"asthma", "allergen:linalool"}, outlets[0].KeepFrom)
+	s.post("/api/outlets/many", api.OutletRows{Take: "all", Rows: []api.OutletRow{{Row: 2, Name: "Maud"}, {Row: 3, Name: "Ned", Kind: "ferry"}}}).refuses(http.StatusUnprocessableEntity, "bad-rows")
+	s.post("/api/sheets", []byte("PK\x03\x04")).refuses(http.StatusUnprocessableEntity, "sheet-broken")
+}

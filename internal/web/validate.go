@@ -165,7 +165,7 @@ func (v *validator) validate(c fiber.Ctx) error {
 		if err := validateJSON(c.Body(), op.body); err != nil {
 			return err
 		}
-	} else if bytes.IndexByte(c.Body(), 0) >= 0 {
+	} else if media != "application/octet-stream" && bytes.IndexByte(c.Body(), 0) >= 0 {
 		return api.NewProblem(http.StatusUnprocessableEntity, "bad-value", "The file holds what is no text.")
 	}
 	return c.Next()

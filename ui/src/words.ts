@@ -69,11 +69,11 @@ export function times(factor: number): string {
   return `${Number(factor.toPrecision(3)).toLocaleString('en-GB')} times`
 }
 
-/** Money; tenths of cents show where they matter. */
+/** Money; tenths of cents show where they are known and matter. */
 export function money(amount: string | undefined, currency: string): string {
   if (amount === undefined || amount === '') return '–'
   const n = Number(amount)
-  const places = n !== 0 && Math.abs(n) < 0.1 ? 3 : 2
+  const places = n !== 0 && Math.abs(n) < 0.1 && /\.\d{3}/.test(amount) ? 3 : 2
   return n.toLocaleString('en-GB', {
     style: 'currency',
     currency,

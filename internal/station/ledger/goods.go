@@ -225,7 +225,15 @@ func (k *costs) good(formula uuid.UUID) api.GoodCost {
 		if m, ok := ledger.MarkUp(*p.Price, total); ok {
 			out.MarkUp = &m
 		}
-		out.Loses = p.Price.LessThan(total)
+		out.Loses, out.Deposit = p.Price.LessThan(total), known(p.Deposit)
+	}
+	if refill := ledger.WithoutPackaging(each); refill.LessThan(total) {
+		out.RefillCost = exchange.Money(refill)
+		if out.Margin != nil && *out.Margin >= 0 {
+			if price, err := ledger.PriceFor(refill, *out.Margin); err == nil {
+				out.RefillPrice = exchange.Money(price)
+			}
+		}
 	}
 	return out
 }

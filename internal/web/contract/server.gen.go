@@ -25,6 +25,9 @@ type ServerInterface interface {
 	// AddAct Sell, give, send out or take back jars; all of them or none
 	// (POST /api/acts)
 	AddAct(c fiber.Ctx, params AddActParams) error
+	// AddActs Bring in sales, gifts and returns; all of them, or the good rows
+	// (POST /api/acts/many)
+	AddActs(c fiber.Ctx, params AddActsParams) error
 	// ReadAct What a sentence about jars says, without doing it
 	// (POST /api/acts/said)
 	ReadAct(c fiber.Ctx) error
@@ -283,6 +286,9 @@ type ServerInterface interface {
 	// AddOutlet Add somebody whom jars go to
 	// (POST /api/outlets)
 	AddOutlet(c fiber.Ctx, params AddOutletParams) error
+	// AddOutlets Bring in those whom jars go to; all of them, or the good rows
+	// (POST /api/outlets/many)
+	AddOutlets(c fiber.Ctx, params AddOutletsParams) error
 	// RemoveOutlet Take somebody off the list, or out of everything that names them
 	// (DELETE /api/outlets/{id})
 	RemoveOutlet(c fiber.Ctx, id Id, params RemoveOutletParams) error
@@ -388,6 +394,9 @@ type ServerInterface interface {
 	// MakeFirstOwner Begin the first workshop of one's own with its owner, once, on the machine Keen Crock runs on
 	// (POST /api/setup)
 	MakeFirstOwner(c fiber.Ctx) error
+	// ReadSheet Read a table of a workbook or a CSV file, to be matched and brought in; nothing is kept
+	// (POST /api/sheets)
+	ReadSheet(c fiber.Ctx, params ReadSheetParams) error
 	// GetShelf One jar a stocked material
 	// (GET /api/shelf)
 	GetShelf(c fiber.Ctx) error
@@ -569,6 +578,51 @@ func (siw *ServerInterfaceWrapper) AddAct(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.AddAct(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// AddActs operation middleware
+func (siw *ServerInterfaceWrapper) AddActs(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddActsParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddActs(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -3580,6 +3634,51 @@ func (siw *ServerInterfaceWrapper) AddOutlet(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// AddOutlets operation middleware
+func (siw *ServerInterfaceWrapper) AddOutlets(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddOutletsParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddOutlets(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // RemoveOutlet operation middleware
 func (siw *ServerInterfaceWrapper) RemoveOutlet(c fiber.Ctx) error {
 
@@ -4574,6 +4673,51 @@ func (siw *ServerInterfaceWrapper) MakeFirstOwner(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.MakeFirstOwner(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ReadSheet operation middleware
+func (siw *ServerInterfaceWrapper) ReadSheet(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ReadSheetParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ReadSheet(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -5682,6 +5826,12 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/acts/tried", wrapper.TryAct)
 
+	router.Post(options.BaseURL+"/api/sheets", wrapper.ReadSheet)
+
+	router.Post(options.BaseURL+"/api/outlets/many", wrapper.AddOutlets)
+
+	router.Post(options.BaseURL+"/api/acts/many", wrapper.AddActs)
+
 	router.Get(options.BaseURL+"/api/acts/:id/note", wrapper.GetDeliveryNote)
 
 	router.Get(options.BaseURL+"/api/batches/:id/holders", wrapper.ListHolders)
@@ -5923,6 +6073,36 @@ type AddActdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddActdefaultApplicationProblemPlusJSONResponse) VisitAddActResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type AddActsRequestObject struct {
+	Params AddActsParams
+	Body   *AddActsJSONRequestBody
+}
+
+type AddActsResponseObject interface {
+	VisitAddActsResponse(ctx fiber.Ctx) error
+}
+
+type AddActs200JSONResponse RowsTaken
+
+func (response AddActs200JSONResponse) VisitAddActsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type AddActsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddActsdefaultApplicationProblemPlusJSONResponse) VisitAddActsResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -8555,6 +8735,36 @@ func (response AddOutletdefaultApplicationProblemPlusJSONResponse) VisitAddOutle
 	return ctx.JSON(&response.Body)
 }
 
+type AddOutletsRequestObject struct {
+	Params AddOutletsParams
+	Body   *AddOutletsJSONRequestBody
+}
+
+type AddOutletsResponseObject interface {
+	VisitAddOutletsResponse(ctx fiber.Ctx) error
+}
+
+type AddOutlets200JSONResponse RowsTaken
+
+func (response AddOutlets200JSONResponse) VisitAddOutletsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type AddOutletsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddOutletsdefaultApplicationProblemPlusJSONResponse) VisitAddOutletsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type RemoveOutletRequestObject struct {
 	Id     Id `json:"id"`
 	Params RemoveOutletParams
@@ -9610,6 +9820,36 @@ func (response MakeFirstOwnerdefaultApplicationProblemPlusJSONResponse) VisitMak
 	return ctx.JSON(&response.Body)
 }
 
+type ReadSheetRequestObject struct {
+	Params ReadSheetParams
+	Body   io.Reader
+}
+
+type ReadSheetResponseObject interface {
+	VisitReadSheetResponse(ctx fiber.Ctx) error
+}
+
+type ReadSheet200JSONResponse SheetRead
+
+func (response ReadSheet200JSONResponse) VisitReadSheetResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ReadSheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadSheetdefaultApplicationProblemPlusJSONResponse) VisitReadSheetResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type GetShelfRequestObject struct {
 }
 
@@ -10475,6 +10715,9 @@ type StrictServerInterface interface {
 	// AddAct Sell, give, send out or take back jars; all of them or none
 	// (POST /api/acts)
 	AddAct(ctx context.Context, request AddActRequestObject) (AddActResponseObject, error)
+	// AddActs Bring in sales, gifts and returns; all of them, or the good rows
+	// (POST /api/acts/many)
+	AddActs(ctx context.Context, request AddActsRequestObject) (AddActsResponseObject, error)
 	// ReadAct What a sentence about jars says, without doing it
 	// (POST /api/acts/said)
 	ReadAct(ctx context.Context, request ReadActRequestObject) (ReadActResponseObject, error)
@@ -10733,6 +10976,9 @@ type StrictServerInterface interface {
 	// AddOutlet Add somebody whom jars go to
 	// (POST /api/outlets)
 	AddOutlet(ctx context.Context, request AddOutletRequestObject) (AddOutletResponseObject, error)
+	// AddOutlets Bring in those whom jars go to; all of them, or the good rows
+	// (POST /api/outlets/many)
+	AddOutlets(ctx context.Context, request AddOutletsRequestObject) (AddOutletsResponseObject, error)
 	// RemoveOutlet Take somebody off the list, or out of everything that names them
 	// (DELETE /api/outlets/{id})
 	RemoveOutlet(ctx context.Context, request RemoveOutletRequestObject) (RemoveOutletResponseObject, error)
@@ -10838,6 +11084,9 @@ type StrictServerInterface interface {
 	// MakeFirstOwner Begin the first workshop of one's own with its owner, once, on the machine Keen Crock runs on
 	// (POST /api/setup)
 	MakeFirstOwner(ctx context.Context, request MakeFirstOwnerRequestObject) (MakeFirstOwnerResponseObject, error)
+	// ReadSheet Read a table of a workbook or a CSV file, to be matched and brought in; nothing is kept
+	// (POST /api/sheets)
+	ReadSheet(ctx context.Context, request ReadSheetRequestObject) (ReadSheetResponseObject, error)
 	// GetShelf One jar a stocked material
 	// (GET /api/shelf)
 	GetShelf(ctx context.Context, request GetShelfRequestObject) (GetShelfResponseObject, error)
@@ -11006,6 +11255,47 @@ func (sh *strictHandler) AddAct(ctx fiber.Ctx, params AddActParams) error {
 		return err
 	} else if validResponse, ok := response.(AddActResponseObject); ok {
 		if err := validResponse.VisitAddActResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddActs operation middleware
+func (sh *strictHandler) AddActs(ctx fiber.Ctx, params AddActsParams) error {
+	var request AddActsRequestObject
+
+	request.Params = params
+
+	var body AddActsJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddActs(ctx.Context(), request.(AddActsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddActs")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddActsResponseObject); ok {
+		if err := validResponse.VisitAddActsResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -13930,6 +14220,47 @@ func (sh *strictHandler) AddOutlet(ctx fiber.Ctx, params AddOutletParams) error 
 	return nil
 }
 
+// AddOutlets operation middleware
+func (sh *strictHandler) AddOutlets(ctx fiber.Ctx, params AddOutletsParams) error {
+	var request AddOutletsRequestObject
+
+	request.Params = params
+
+	var body AddOutletsJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddOutlets(ctx.Context(), request.(AddOutletsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddOutlets")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddOutletsResponseObject); ok {
+		if err := validResponse.VisitAddOutletsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // RemoveOutlet operation middleware
 func (sh *strictHandler) RemoveOutlet(ctx fiber.Ctx, id Id, params RemoveOutletParams) error {
 	var request RemoveOutletRequestObject
@@ -15062,6 +15393,35 @@ func (sh *strictHandler) MakeFirstOwner(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(MakeFirstOwnerResponseObject); ok {
 		if err := validResponse.VisitMakeFirstOwnerResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ReadSheet operation middleware
+func (sh *strictHandler) ReadSheet(ctx fiber.Ctx, params ReadSheetParams) error {
+	var request ReadSheetRequestObject
+
+	request.Params = params
+
+	request.Body = bytes.NewReader(ctx.Request().Body())
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadSheet(ctx.Context(), request.(ReadSheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadSheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReadSheetResponseObject); ok {
+		if err := validResponse.VisitReadSheetResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -1153,6 +1153,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read a table of a workbook or a CSV file, to be matched and brought in; nothing is kept */
+        post: operations["readSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlets/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in those whom jars go to; all of them, or the good rows */
+        post: operations["addOutlets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/acts/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in sales, gifts and returns; all of them, or the good rows */
+        post: operations["addActs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/acts/{id}/note": {
         parameters: {
             query?: never;
@@ -4315,6 +4366,12 @@ export interface components {
              * @description uses in a jar
              */
             uses_each?: number;
+            /** @description of a jar, on the list */
+            deposit?: components["schemas"]["Money"];
+            /** @description of what goes into a jar that comes back: without its packaging */
+            refill_cost?: components["schemas"]["Money"];
+            /** @description at the same margin as the price of the jar */
+            refill_price?: components["schemas"]["Money"];
             bought?: components["schemas"]["BoughtBeside"];
         };
         BoughtBeside: {
@@ -4633,6 +4690,58 @@ export interface components {
             heard?: string[];
             words: components["schemas"]["SaidWord"][];
             problems?: components["schemas"]["Problem"][];
+        };
+        SheetRead: {
+            /** @description its name in the workbook */
+            sheet?: string;
+            head: string[];
+            rows: string[][];
+            /** @description the line of the file that the first row stands on */
+            first: number;
+        };
+        /**
+         * @description try keeps nothing and says what is wrong; all keeps nothing unless every row is good; good keeps those that are
+         * @enum {string}
+         */
+        Taking: "try" | "all" | "good";
+        OutletRows: {
+            take: components["schemas"]["Taking"];
+            rows: components["schemas"]["OutletRow"][];
+        };
+        OutletRow: {
+            /** @description line of the file */
+            row: number;
+            name: string;
+            kind?: string;
+            reach?: string;
+            note?: string;
+            /** @description several parted by commas */
+            keep_from?: string;
+        };
+        ActRows: {
+            take: components["schemas"]["Taking"];
+            rows: components["schemas"]["ActRow"][];
+        };
+        ActRow: {
+            /** @description line of the file */
+            row: number;
+            /** @description as it is written; today when left out */
+            day?: string;
+            /** @description its name, or the code of a batch */
+            good: string;
+            /** @description one when left out */
+            jars?: string;
+            to?: string;
+            /** @description of each */
+            price?: string;
+            /** @description sold, given, out or back; sold when left out */
+            kind?: string;
+        };
+        RowsTaken: {
+            /** @description that were kept, or would be */
+            taken: number;
+            /** @description each with its line, and the field */
+            refused: components["schemas"]["Problem"][];
         };
         Holder: {
             /** @description empty where nobody said */
@@ -7750,6 +7859,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Act"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readSheet: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetRead"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addOutlets: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutletRows"];
+            };
+        };
+        responses: {
+            /** @description Taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowsTaken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addActs: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActRows"];
+            };
+        };
+        responses: {
+            /** @description Taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowsTaken"];
                 };
             };
             default: components["responses"]["Problem"];

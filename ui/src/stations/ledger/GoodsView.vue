@@ -29,12 +29,23 @@ const layer = ref<string>()
 watch(open, () => (layer.value = undefined))
 
 const price = ref('')
-watch(open, (g) => (price.value = g?.price ?? ''), { immediate: true })
+const deposit = ref('')
+watch(
+  open,
+  (g) => {
+    price.value = g?.price ?? ''
+    deposit.value = g?.deposit ?? ''
+  },
+  { immediate: true },
+)
+const dot = (s: string) => s.replace(',', '.')
 const keep = useMutation({
   mutationFn: (g: Schemas['GoodCost']) =>
     ask(
       api.PUT('/api/ledger/prices', {
-        body: { prices: [{ formula: g.formula, price: price.value.replace(',', '.') }] },
+        body: {
+          prices: [{ formula: g.formula, price: dot(price.value), deposit: dot(deposit.value) || undefined }],
+        },
       }),
     ),
   onSuccess: () => void client.invalidateQueries({ queryKey: ['ledger'] }),
@@ -141,6 +152,10 @@ function takeAlong() {
           <span class="field-label">A jar is sold for</span>
           <Input v-model:value="price" name="jar-price" inputmode="decimal" :addon-after="open.currency" />
         </label>
+        <label>
+          <span class="field-label">and deposit</span>
+          <Input v-model:value="deposit" name="jar-deposit" inputmode="decimal" />
+        </label>
         <Button html-type="submit" :loading="keep.isPending.value">Keep</Button>
       </form>
       <p v-if="keep.error.value" class="bad" role="alert">{{ sentence(keep.error.value) }}</p>
@@ -158,6 +173,12 @@ function takeAlong() {
         For a margin of 40 % it would be
         <button class="plain do" type="button" @click="price = open.price_for_40 ?? ''">
           {{ money(open.price_for_40, open.currency) }}</button>.
+      </p>
+      <p v-if="open.refill_cost">
+        A refill, without the jar, costs {{ money(open.refill_cost, open.currency)
+        }}<template v-if="open.refill_price">
+          and would be {{ money(open.refill_price, open.currency) }} at the same margin</template
+        >.
       </p>
       <p v-if="open.bought && open.cost_per_use">
         A use costs {{ money(open.cost_per_use, open.currency) }}, of {{ open.bought.name }}

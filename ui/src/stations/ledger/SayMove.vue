@@ -30,15 +30,17 @@ const lost = computed(() =>
   (shown.value?.words ?? []).filter((w) => w.became === 'unread').map((w) => w.text),
 )
 const acts = computed(() => shown.value?.acts ?? [])
-/** The first that leaves is tried: what stands against it is told before. */
-const leaves = computed(() => acts.value.find((a) => a.kind !== 'returned'))
+/** Those that leave are tried: what stands against one is told before. */
+const leave = computed(() => acts.value.filter((a) => a.kind !== 'returned'))
 const { data: tried } = useQuery({
-  queryKey: computed(() => ['ledger', 'tried', leaves.value]),
-  queryFn: () => (leaves.value ? ask(api.POST('/api/acts/tried', { body: leaves.value })) : null),
-  enabled: computed(() => !!leaves.value),
+  queryKey: computed(() => ['ledger', 'tried', leave.value]),
+  queryFn: () => Promise.all(leave.value.map((body) => ask(api.POST('/api/acts/tried', { body })))),
+  enabled: computed(() => leave.value.length > 0),
   retry: false,
 })
-const against = computed(() => (acts.value.length ? (tried.value?.against ?? []) : []))
+const against = computed(() =>
+  leave.value.length ? [...new Set((tried.value ?? []).flatMap((t) => t.against ?? []))] : [],
+)
 
 const send = useMutation({
   async mutationFn() {

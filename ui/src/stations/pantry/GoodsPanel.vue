@@ -4,7 +4,7 @@ import { Button, Input, InputNumber } from 'ant-design-vue'
 import { computed, ref } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
-import { canMake } from '../../api/session'
+import { canMake, isOwner } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
 import SidePanel from '../../parts/SidePanel.vue'
 import { day, grams, moneyAtLeast, sentence } from '../../words'
@@ -26,6 +26,13 @@ const {
   queryKey: ['pantry', 'trace', props.goods.batch],
   queryFn: () => ask(api.GET('/api/batches/{id}/trace', { params: { path: { id: props.goods.batch } } })),
 })
+/** Who has jars of it, should it have to be called back. */
+const { data: holders } = useQuery({
+  queryKey: ['pantry', 'holders', props.goods.batch],
+  queryFn: () => ask(api.GET('/api/batches/{id}/holders', { params: { path: { id: props.goods.batch } } })),
+  enabled: canMake,
+})
+const print = () => window.print()
 /** The bags with those that went into what is in them, each as deep as it lies. */
 type Bag = Schemas['TraceBag'] & { depth: number }
 const deep = (bags: Schemas['TraceBag'][], depth = 0): Bag[] =>
@@ -64,7 +71,15 @@ const send = useMutation({
       <RouterLink :to="`/pantry/${goods.batch}/cards`">Use cards</RouterLink>
       <RouterLink :to="`/pantry/${goods.batch}/sheet`">To hand out</RouterLink>
     </nav>
-    <p class="small"><RouterLink :to="`/bench/${goods.batch}`">How it was made, with its log</RouterLink></p>
+    <p class="small more">
+      <RouterLink :to="`/bench/${goods.batch}`">How it was made, with its log</RouterLink>
+      <RouterLink v-if="isOwner" :to="`/ledger/batch/${goods.batch}`"
+        >What it cost, against its plan</RouterLink
+      >
+      <a v-if="canMake" :href="`/api/batches/${goods.batch}/record`" :download="`record-${goods.code}.pdf`"
+        >Its record, for an inspector</a
+      >
+    </p>
     <h3>Back to the bags</h3>
     <Looking :pending="isPending" :error="error" @again="refetch()" />
     <table v-if="trace" class="rows bags">
@@ -102,6 +117,32 @@ const send = useMutation({
     </p>
     <p v-if="trace?.bags.length === 0" class="soft">Nothing was drawn from the shelf.</p>
 
+    <template v-if="holders?.length">
+      <h3>Who has jars of it</h3>
+      <table class="rows">
+        <thead>
+          <tr>
+            <th>who, and how to reach them</th>
+            <th class="right">jars</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="h in holders" :key="h.name + h.kind">
+            <td>
+              {{ h.name || 'nobody said' }}
+              <div class="soft small">{{ h.reach || 'no way to reach them is noted' }}</div>
+            </td>
+            <td class="right num">
+              {{ h.jars }}
+              <div class="soft small">{{ h.numbers }}</div>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p class="small">
+        <button class="plain do" type="button" @click="print">Print, to call it back</button>
+      </p>
+    </template>
     <h3>Jars</h3>
     <form v-if="canMake && left.length" class="send" @submit.prevent="send.mutate()">
       <label>
@@ -198,5 +239,10 @@ h3 {
   color: var(--cobalt);
   margin-left: 8px;
   text-decoration: underline;
+}
+.more {
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
 }
 </style>
