@@ -3189,7 +3189,7 @@ type GoodCost struct {
 	// AtLeast something in it is not known
 	AtLeast bool `json:"at_least"`
 
-	// Batches that it is reckoned over
+	// Batches that it is reckoned over, of the last year
 	Batches int          `json:"batches"`
 	Bought  BoughtBeside `json:"bought,omitempty,omitzero"`
 
@@ -3206,7 +3206,7 @@ type GoodCost struct {
 	// Deposit of a jar, on the list
 	Deposit Money `json:"deposit,omitempty,omitzero"`
 
-	// EachG what a jar holds
+	// EachG what a jar holds, as it was packed last
 	EachG float64 `json:"each_g,omitempty,omitzero"`
 
 	// Failed batches that came to nothing in that time
@@ -3225,7 +3225,7 @@ type GoodCost struct {
 	Name   string     `json:"name"`
 	Of     GoodCostOf `json:"of,omitempty,omitzero"`
 
-	// Price of a jar
+	// Price of a jar, on the list
 	Price Money `json:"price,omitempty,omitzero"`
 
 	// PriceFor40 the price that leaves four tenths of it
@@ -3246,6 +3246,41 @@ type GoodCost struct {
 
 // GoodCostOf defines model for GoodCost.Of.
 type GoodCostOf string
+
+// GoodOrder defines model for GoodOrder.
+type GoodOrder struct {
+	Day        openapi_types.Date `json:"day"`
+	EveryWeeks int                `json:"every_weeks,omitempty,omitzero"`
+	Formula    openapi_types.UUID `json:"formula"`
+	Id         openapi_types.UUID `json:"id"`
+	Jars       int                `json:"jars"`
+	Name       string             `json:"name"`
+	Note       string             `json:"note,omitempty,omitzero"`
+	To         string             `json:"to,omitempty,omitzero"`
+	Until      openapi_types.Date `json:"until,omitempty,omitzero"`
+}
+
+// GoodPlan defines model for GoodPlan.
+type GoodPlan struct {
+	Currency Currency `json:"currency,omitempty,omitzero"`
+	Days     int      `json:"days"`
+
+	// Lifts what would bring late orders in time
+	Lifts    []PlanLift      `json:"lifts"`
+	Makings  []PlannedMaking `json:"makings"`
+	Orders   []PlannedOrder  `json:"orders"`
+	Shopping []ToBuy         `json:"shopping"`
+
+	// ShoppingTotal decimal
+	ShoppingTotal Money              `json:"shopping_total,omitempty,omitzero"`
+	Today         openapi_types.Date `json:"today"`
+
+	// Unknown what is not known, and how it was planned all the same
+	Unknown []string `json:"unknown"`
+
+	// Vessels that the plan uses, by name
+	Vessels []string `json:"vessels"`
+}
 
 // HandsTold defines model for HandsTold.
 type HandsTold struct {
@@ -3962,6 +3997,23 @@ type NewChore struct {
 	Title string             `json:"title"`
 }
 
+// NewOrder defines model for NewOrder.
+type NewOrder struct {
+	Day openapi_types.Date `json:"day"`
+
+	// EveryWeeks of a standing order; 0 for once
+	EveryWeeks int                `json:"every_weeks,omitempty,omitzero"`
+	Formula    openapi_types.UUID `json:"formula"`
+	Jars       int                `json:"jars"`
+	Note       string             `json:"note,omitempty,omitzero"`
+
+	// To who wants them
+	To string `json:"to,omitempty,omitzero"`
+
+	// Until of a standing one
+	Until openapi_types.Date `json:"until,omitempty,omitzero"`
+}
+
 // NewPerson defines model for NewPerson.
 type NewPerson struct {
 	Login    string `json:"login"`
@@ -4364,6 +4416,22 @@ type PlanDraw struct {
 	Supplier string             `json:"supplier,omitempty,omitzero"`
 }
 
+// PlanLift defines model for PlanLift.
+type PlanLift struct {
+	SavesDays int    `json:"saves_days"`
+	Says      string `json:"says"`
+}
+
+// PlanLimits defines model for PlanLimits.
+type PlanLimits struct {
+	BenchMinADay float64       `json:"bench_min_a_day"`
+	Version      int           `json:"version"`
+	Vessels      []VesselCount `json:"vessels"`
+
+	// WorkDays 1 Monday to 7 Sunday
+	WorkDays []int `json:"work_days"`
+}
+
 // PlanLine defines model for PlanLine.
 type PlanLine struct {
 	Draws []PlanDraw `json:"draws"`
@@ -4383,6 +4451,37 @@ type PlanLine struct {
 
 	// Unstocked water from the tap needs no lot
 	Unstocked bool `json:"unstocked,omitempty,omitzero"`
+}
+
+// PlannedMaking defines model for PlannedMaking.
+type PlannedMaking struct {
+	Bench   openapi_types.Date `json:"bench"`
+	Formula openapi_types.UUID `json:"formula"`
+	Jars    int                `json:"jars"`
+	Minutes float64            `json:"minutes"`
+	Name    string             `json:"name"`
+	Ready   openapi_types.Date `json:"ready"`
+	Stands  []PlannedStand     `json:"stands"`
+}
+
+// PlannedOrder defines model for PlannedOrder.
+type PlannedOrder struct {
+	Day      openapi_types.Date `json:"day"`
+	Formula  openapi_types.UUID `json:"formula,omitempty,omitzero"`
+	Given    int                `json:"given"`
+	Jars     int                `json:"jars"`
+	LateDays int                `json:"late_days"`
+	Name     string             `json:"name"`
+	Order    openapi_types.UUID `json:"order"`
+	To       string             `json:"to,omitempty,omitzero"`
+}
+
+// PlannedStand defines model for PlannedStand.
+type PlannedStand struct {
+	From   time.Time `json:"from"`
+	Step   string    `json:"step,omitempty,omitzero"`
+	To     time.Time `json:"to"`
+	Vessel string    `json:"vessel"`
 }
 
 // PreservativeAtWork defines model for PreservativeAtWork.
@@ -5228,7 +5327,7 @@ type Stratum struct {
 	Name string       `json:"name"`
 	Part StratumPart  `json:"part"`
 
-	// Says how it was reckoned
+	// Says how it was reckoned, or what is missing
 	Says string `json:"says,omitempty,omitzero"`
 
 	// Share of what is known, 0 to 1
@@ -5370,6 +5469,22 @@ type Target struct {
 
 	// Version of the formula; the newest when left out
 	Version int `json:"version,omitempty,omitzero"`
+}
+
+// ToBuy defines model for ToBuy.
+type ToBuy struct {
+	// Grams that are lacking
+	Grams    float64 `json:"grams"`
+	Material string  `json:"material"`
+	Name     string  `json:"name"`
+	PackG    float64 `json:"pack_g,omitempty,omitzero"`
+	Packs    int     `json:"packs,omitempty,omitzero"`
+
+	// Price of one pack
+	Price Money `json:"price,omitempty,omitzero"`
+
+	// Supplier none where nobody ever sold it
+	Supplier string `json:"supplier,omitempty,omitzero"`
 }
 
 // ToWant defines model for ToWant.
@@ -5563,6 +5678,12 @@ type VesselAct struct {
 
 // VesselActKind defines model for VesselAct.Kind.
 type VesselActKind string
+
+// VesselCount defines model for VesselCount.
+type VesselCount struct {
+	Count int    `json:"count"`
+	Name  string `json:"name"`
+}
 
 // VesselDue defines model for VesselDue.
 type VesselDue struct {
@@ -6119,6 +6240,12 @@ type AddMaterialParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// AddOrderParams defines parameters for AddOrder.
+type AddOrderParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // AddOutletParams defines parameters for AddOutlet.
 type AddOutletParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
@@ -6420,6 +6547,9 @@ type PutMaterialJSONRequestBody = OwnMaterial
 // PutFiguresJSONRequestBody defines body for PutFigures for application/json ContentType.
 type PutFiguresJSONRequestBody = OwnFigures
 
+// AddOrderJSONRequestBody defines body for AddOrder for application/json ContentType.
+type AddOrderJSONRequestBody = NewOrder
+
 // AddOutletJSONRequestBody defines body for AddOutlet for application/json ContentType.
 type AddOutletJSONRequestBody = OutletPlan
 
@@ -6446,6 +6576,9 @@ type AddPersonJSONRequestBody = NewPerson
 
 // ChangeRoleJSONRequestBody defines body for ChangeRole for application/json ContentType.
 type ChangeRoleJSONRequestBody = RoleChange
+
+// PutPlanLimitsJSONRequestBody defines body for PutPlanLimits for application/json ContentType.
+type PutPlanLimitsJSONRequestBody = PlanLimits
 
 // NoteRoomJSONRequestBody defines body for NoteRoom for application/json ContentType.
 type NoteRoomJSONRequestBody = RoomNote

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"github.com/google/uuid"
+	"github.com/oapi-codegen/runtime/types"
 
 	"keencrock/api"
 )
@@ -118,4 +119,32 @@ func (p *player) stallDay(ctx context.Context, e stallEntry) error {
 	p.at(e.DaysAgo, 15, 0)
 	_, err = p.ledger.EndStallDay(ctx, day.Id, &end)
 	return err
+}
+
+// asked is what is ordered, and within which limits it is made.
+type asked struct {
+	Limits api.PlanLimits `json:"limits"`
+	Orders []struct {
+		Good       string `json:"good"`
+		Jars       int    `json:"jars"`
+		InDays     int    `json:"in_days"`
+		To         string `json:"to"`
+		EveryWeeks int    `json:"every_weeks"`
+		Note       string `json:"note"`
+	} `json:"orders"`
+}
+
+// order notes what is ordered, and the limits.
+func (p *player) order(ctx context.Context) error {
+	if _, err := p.almanac.SaveLimits(ctx, &p.sc.Almanac.Limits); err != nil {
+		return err
+	}
+	for _, o := range p.sc.Almanac.Orders {
+		in := api.NewOrder{Formula: p.formulas[o.Good], Jars: o.Jars, To: o.To, EveryWeeks: o.EveryWeeks, Note: o.Note}
+		in.Day = types.Date{Time: p.today.AddDate(0, 0, o.InDays)}
+		if _, err := p.almanac.Add(ctx, &in); err != nil {
+			return fmt.Errorf("an order of %s: %w", o.Good, err)
+		}
+	}
+	return nil
 }

@@ -18,6 +18,7 @@ import (
 	"github.com/google/uuid"
 
 	"keencrock/api"
+	"keencrock/internal/station/almanac"
 	"keencrock/internal/station/bench"
 	"keencrock/internal/station/crock"
 	"keencrock/internal/station/ledger"
@@ -61,6 +62,7 @@ type scenario struct {
 	Vats     []vatEntry        `json:"vats"`
 	GoodsOut goodsOut          `json:"goods_out"`
 	Ledger   books             `json:"ledger"`
+	Almanac  asked             `json:"almanac"`
 }
 
 type person struct {
@@ -203,6 +205,7 @@ type player struct {
 	pantry   *pantry.Service
 	rack     *rack.Service
 	ledger   *ledger.Service
+	almanac  *almanac.Service
 	formulas map[string]uuid.UUID
 	made     map[int]uuid.UUID // batches, by their place in the scenario
 	weighing int               // counts weighings, for their small misses
@@ -213,6 +216,7 @@ func (p *player) enter(h *tenant.House) {
 	p.store = h.Store
 	p.people, p.settings, p.shelf = people.New(h), settings.New(h), shelf.New(h)
 	p.crock, p.bench, p.pantry, p.rack, p.ledger = crock.New(h), bench.New(h), pantry.New(h), rack.New(h), ledger.New(h)
+	p.almanac = almanac.New(h)
 }
 
 // at sets the clock to an hour of a day so many days ago. Work of today began
@@ -281,6 +285,9 @@ func (p *player) play(ctx context.Context) error {
 		}
 	}
 	if err := p.rates(ctx); err != nil {
+		return err
+	}
+	if err := p.order(ctx); err != nil {
 		return err
 	}
 	if err := p.sendOut(ctx); err != nil {

@@ -84,6 +84,7 @@ var views = []struct{ path, there, click, then string }{
 	{"/ledger/stall", "Earlier days", "", ""},
 	{"/ledger/buying", "A tenth dearer", "", ""},
 	{"/ledger/year", "in stock, at cost", "", ""},
+	{"/almanac", "What to make", "Within which limits", "Days of work"},
 	{"/settings", "Who came and went", "", ""},
 }
 

@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"github.com/google/uuid"
+	"github.com/oapi-codegen/runtime/types"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -211,6 +212,7 @@ func bodies(w world) map[string]any {
 		"tryAct": api.NewAct{Kind: "sold", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}}, "readAct": api.SaidNote{Text: "sold one"},
 		"readSheet": []byte("name,jars\nTheirs,1\n"), "addOutlets": api.OutletRows{Take: "good", Rows: []api.OutletRow{{Row: 2, Name: "Theirs four"}}},
 		"addActs":       api.ActRows{Take: "try", Rows: []api.ActRow{{Row: 2, Good: "OWN powder", To: "Theirs"}}},
+		"addOrder": api.NewOrder{Formula: w.formula.Id, Jars: 2, Day: types.Date{Time: day.AddDate(0, 0, 9)}, To: "Theirs"}, "putPlanLimits": api.PlanLimits{WorkDays: []int{1, 2}, BenchMinADay: 60, Vessels: []api.VesselCount{{Name: "tray", Count: 1}}},
 		"beginStallDay": api.NewStallDay{To: "Theirs", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}},
 		"sellAtStall":   api.StallSale{Formula: w.formula.Id, Kind: "sold"}, "endStallDay": api.StallEnd{Back: []api.StallBack{{Formula: w.formula.Id, Count: 1}}},
 		"moveJars": api.JarsMove{Jars: []uuid.UUID{w.jar.Id}, Gone: true},
@@ -230,6 +232,7 @@ type world struct {
 	outlet   api.Outlet
 	act      api.Act
 	stall    api.StallDay
+	order    api.GoodOrder
 }
 
 func (h *house) furnish(c *client, mark string) world {
@@ -251,6 +254,7 @@ func (h *house) furnish(c *client, mark string) world {
 	c.post(at(out, "finish"), api.Finish{Jars: 2}).gives(http.StatusOK, nil)
 	c.post("/api/acts", api.NewAct{Kind: "sold", To: mark + " café", Lines: []api.ActWish{{Batch: out.Id, Price: "4.00"}}}).gives(http.StatusCreated, &w.act)
 	c.post("/api/stall-days", api.NewStallDay{To: mark + " stall", Lines: []api.ActWish{{Batch: out.Id}}}).gives(http.StatusCreated, &w.stall)
+	c.post("/api/orders", api.NewOrder{Formula: w.formula.Id, Jars: 3, Day: types.Date{Time: day.AddDate(0, 0, 20)}, To: mark + " café"}).gives(http.StatusCreated, &w.order)
 	c.post("/api/people", api.NewPerson{Login: mark + "-mate", Name: mark, Password: password, Role: api.Maker}).gives(http.StatusCreated, &w.person)
 	return w
 }
@@ -264,7 +268,7 @@ func TestAnotherWorkshopsRowsAreOutOfReach(t *testing.T) {
 	w := h.furnish(theirs, "SECRETMARK")
 	mine := h.founded("mine")
 	own := h.furnish(mine, "OWN")
-	ids := []uuid.UUID{w.lot.Id, w.formula.Id, w.finished.Id, w.open.Id, w.jar.Id, w.person.Id, w.picture, w.outlet.Id, w.act.Id, w.stall.Id}
+	ids := []uuid.UUID{w.lot.Id, w.formula.Id, w.finished.Id, w.open.Id, w.jar.Id, w.person.Id, w.picture, w.outlet.Id, w.act.Id, w.stall.Id, w.order.Id}
 	streams := map[string]bool{"streamEvents": true, "streamScale": true, "signOut": true, "removeDemo": true}
 	body := bodies(own)
 	before := h.everything(theirs)
@@ -353,14 +357,14 @@ func withIDs(v any, id string) (all []any) {
 
 // idFor is an id of one's own for a path.
 func (w world) idFor(path string) string {
-	return map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "pantry": w.finished.Id, "ledger": w.finished.Id, "outlets": w.outlet.Id, "acts": w.act.Id, "stall-days": w.stall.Id}[strings.Split(path, "/")[2]].String()
+	return map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "pantry": w.finished.Id, "ledger": w.finished.Id, "outlets": w.outlet.Id, "acts": w.act.Id, "stall-days": w.stall.Id, "orders": w.order.Id}[strings.Split(path, "/")[2]].String()
 }
 
 // everything is what a workshop can see of itself.
 func (h *house) everything(c *client) string {
 	h.t.Helper()
 	all := ""
-	for _, path := range []string{"/api/workshop", "/api/people", "/api/materials", "/api/shelf", "/api/lots", "/api/formulas", "/api/batches", "/api/pantry?all=true", "/api/outlets", "/api/acts", "/api/stall-days", "/api/ledger/prices", "/api/ledger/rates"} {
+	for _, path := range []string{"/api/workshop", "/api/people", "/api/materials", "/api/shelf", "/api/lots", "/api/formulas", "/api/batches", "/api/pantry?all=true", "/api/outlets", "/api/acts", "/api/stall-days", "/api/ledger/prices", "/api/ledger/rates", "/api/orders", "/api/plan"} {
 		all += string(c.get(path).gives(http.StatusOK, nil).body)
 	}
 	return all
@@ -379,8 +383,8 @@ func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
 	viewer, maker := h.with(owner, "viewer", api.Viewer), h.with(owner, "maker", api.Maker)
 	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "readSaid": true, "readDeliveries": true, "readBenchSaid": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "tryAddition": true, "viewLabel": true, "dilute": true, "proposeSteps": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true,
 		"beginFactor": true, "confirmFactor": true, "endFactor": true, "endSession": true}
-	decides := map[string]bool{"removeDemo": true, "putWorkshop": true, "addPerson": true, "removePerson": true, "changeRole": true, "putRates": true, "putPrices": true, "tellHands": true, "removeOutlet": true}
-	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "ledger": w.finished.Id, "outlets": w.outlet.Id, "acts": w.act.Id, "stall-days": w.stall.Id}
+	decides := map[string]bool{"removeDemo": true, "putWorkshop": true, "addPerson": true, "removePerson": true, "changeRole": true, "putRates": true, "putPrices": true, "tellHands": true, "removeOutlet": true, "putPlanLimits": true}
+	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "ledger": w.finished.Id, "outlets": w.outlet.Id, "acts": w.act.Id, "stall-days": w.stall.Id, "orders": w.order.Id}
 	tried := 0
 	for path, item := range contractSpec.Paths.Map() {
 		for method, op := range item.Operations() {

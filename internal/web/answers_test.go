@@ -86,6 +86,8 @@ func TestWhatMakesSomethingNeedsAKey(t *testing.T) {
 			case nil:
 			case string:
 				content, media = strings.NewReader(body), "text/csv"
+			case []byte:
+				content, media = bytes.NewReader(body), "application/octet-stream"
 			default:
 				text, err := json.Marshal(body)
 				require.NoError(t, err)

@@ -7,6 +7,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"keencrock/internal/station/almanac"
 	"keencrock/internal/station/bench"
 	"keencrock/internal/station/crock"
 	"keencrock/internal/station/ledger"
@@ -31,6 +32,7 @@ type handlers struct {
 	bench    *bench.Service
 	pantry   *pantry.Service
 	ledger   *ledger.Service
+	almanac  *almanac.Service
 	rack     *rack.Service
 	strip    *strip.Service
 	scales   *scales
@@ -39,7 +41,7 @@ type handlers struct {
 
 func newHandlers(h *tenant.House, version string, scales *scales) *handlers {
 	return &handlers{house: h, people: people.New(h), settings: settings.New(h), shelf: shelf.New(h), crock: crock.New(h), bench: bench.New(h),
-		pantry: pantry.New(h), ledger: ledger.New(h), rack: rack.New(h), strip: strip.New(h), scales: scales, version: version}
+		pantry: pantry.New(h), ledger: ledger.New(h), almanac: almanac.New(h), rack: rack.New(h), strip: strip.New(h), scales: scales, version: version}
 }
 
 var _ contract.StrictServerInterface = (*handlers)(nil)

@@ -54,5 +54,16 @@ export const atFoot = () => stations.filter((s) => s.foot)
 /** What a change of a topic makes old, over all stations. */
 export function makeOld(client: QueryClient, topic: Topic) {
   const keys = new Set(['waiting', ...stations.flatMap((s) => s.shows?.[topic] ?? [])])
-  for (const key of keys) void client.invalidateQueries({ queryKey: [key] })
+  for (const key of keys) void readAnew(client, key)
+}
+
+/**
+ * Reads anew what stands under a key. What is read for the first time just now was asked for
+ * before the change, and would stand as if it were of after it: it is asked for once more.
+ */
+async function readAnew(client: QueryClient, key: string) {
+  const first = (q: { state: { data: unknown; fetchStatus: string } }) =>
+    q.state.data === undefined && q.state.fetchStatus === 'fetching'
+  await client.cancelQueries({ queryKey: [key], predicate: first })
+  await client.invalidateQueries({ queryKey: [key] })
 }

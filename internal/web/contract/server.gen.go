@@ -280,6 +280,15 @@ type ServerInterface interface {
 	// PutFigures Set this workshop's own figures of a material; an empty one goes back to the library
 	// (PUT /api/materials/{material}/figures)
 	PutFigures(c fiber.Ctx, material MaterialId) error
+	// ListOrders What is ordered, the nearest day first
+	// (GET /api/orders)
+	ListOrders(c fiber.Ctx) error
+	// AddOrder Note an order, once or every so many weeks
+	// (POST /api/orders)
+	AddOrder(c fiber.Ctx, params AddOrderParams) error
+	// EndOrder Say that an order was given, or is taken back
+	// (DELETE /api/orders/{id})
+	EndOrder(c fiber.Ctx, id Id) error
 	// ListOutlets Who jars go to
 	// (GET /api/outlets)
 	ListOutlets(c fiber.Ctx) error
@@ -340,6 +349,15 @@ type ServerInterface interface {
 	// GetPicture A photo of a log
 	// (GET /api/pictures/{id})
 	GetPicture(c fiber.Ctx, id Id) error
+	// GetPlan What to make when for what is ordered, and what to buy for it
+	// (GET /api/plan)
+	GetPlan(c fiber.Ctx) error
+	// GetPlanLimits Within which limits it is made
+	// (GET /api/plan/limits)
+	GetPlanLimits(c fiber.Ctx) error
+	// PutPlanLimits Say within which limits it is made
+	// (PUT /api/plan/limits)
+	PutPlanLimits(c fiber.Ctx) error
 	// GetPrint Labels as they were printed, as PDF at true size, on the same sheet or another
 	// (GET /api/prints/{id}/file)
 	GetPrint(c fiber.Ctx, id Id, params GetPrintParams) error
@@ -3571,6 +3589,98 @@ func (siw *ServerInterfaceWrapper) PutFigures(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ListOrders operation middleware
+func (siw *ServerInterfaceWrapper) ListOrders(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListOrders(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// AddOrder operation middleware
+func (siw *ServerInterfaceWrapper) AddOrder(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddOrderParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddOrder(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// EndOrder operation middleware
+func (siw *ServerInterfaceWrapper) EndOrder(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.EndOrder(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // ListOutlets operation middleware
 func (siw *ServerInterfaceWrapper) ListOutlets(c fiber.Ctx) error {
 
@@ -4258,6 +4368,60 @@ func (siw *ServerInterfaceWrapper) GetPicture(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.GetPicture(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetPlan operation middleware
+func (siw *ServerInterfaceWrapper) GetPlan(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetPlan(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetPlanLimits operation middleware
+func (siw *ServerInterfaceWrapper) GetPlanLimits(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetPlanLimits(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// PutPlanLimits operation middleware
+func (siw *ServerInterfaceWrapper) PutPlanLimits(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PutPlanLimits(c)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -5683,6 +5847,18 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	}
 
 	router.Get(options.BaseURL+"/api/health", wrapper.GetHealth)
+
+	router.Get(options.BaseURL+"/api/orders", wrapper.ListOrders)
+
+	router.Post(options.BaseURL+"/api/orders", wrapper.AddOrder)
+
+	router.Delete(options.BaseURL+"/api/orders/:id", wrapper.EndOrder)
+
+	router.Get(options.BaseURL+"/api/plan", wrapper.GetPlan)
+
+	router.Get(options.BaseURL+"/api/plan/limits", wrapper.GetPlanLimits)
+
+	router.Put(options.BaseURL+"/api/plan/limits", wrapper.PutPlanLimits)
 
 	router.Post(options.BaseURL+"/api/formulas/:id/plan", wrapper.PlanBatch)
 
@@ -8677,6 +8853,92 @@ func (response PutFiguresdefaultApplicationProblemPlusJSONResponse) VisitPutFigu
 	return ctx.JSON(&response.Body)
 }
 
+type ListOrdersRequestObject struct {
+}
+
+type ListOrdersResponseObject interface {
+	VisitListOrdersResponse(ctx fiber.Ctx) error
+}
+
+type ListOrders200JSONResponse []GoodOrder
+
+func (response ListOrders200JSONResponse) VisitListOrdersResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListOrdersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListOrdersdefaultApplicationProblemPlusJSONResponse) VisitListOrdersResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type AddOrderRequestObject struct {
+	Params AddOrderParams
+	Body   *AddOrderJSONRequestBody
+}
+
+type AddOrderResponseObject interface {
+	VisitAddOrderResponse(ctx fiber.Ctx) error
+}
+
+type AddOrder201JSONResponse GoodOrder
+
+func (response AddOrder201JSONResponse) VisitAddOrderResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type AddOrderdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddOrderdefaultApplicationProblemPlusJSONResponse) VisitAddOrderResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type EndOrderRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type EndOrderResponseObject interface {
+	VisitEndOrderResponse(ctx fiber.Ctx) error
+}
+
+type EndOrder204Response struct {
+}
+
+func (response EndOrder204Response) VisitEndOrderResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type EndOrderdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndOrderdefaultApplicationProblemPlusJSONResponse) VisitEndOrderResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type ListOutletsRequestObject struct {
 }
 
@@ -9286,6 +9548,91 @@ type GetPicturedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetPicturedefaultApplicationProblemPlusJSONResponse) VisitGetPictureResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetPlanRequestObject struct {
+}
+
+type GetPlanResponseObject interface {
+	VisitGetPlanResponse(ctx fiber.Ctx) error
+}
+
+type GetPlan200JSONResponse GoodPlan
+
+func (response GetPlan200JSONResponse) VisitGetPlanResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetPlandefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPlandefaultApplicationProblemPlusJSONResponse) VisitGetPlanResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetPlanLimitsRequestObject struct {
+}
+
+type GetPlanLimitsResponseObject interface {
+	VisitGetPlanLimitsResponse(ctx fiber.Ctx) error
+}
+
+type GetPlanLimits200JSONResponse PlanLimits
+
+func (response GetPlanLimits200JSONResponse) VisitGetPlanLimitsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetPlanLimitsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPlanLimitsdefaultApplicationProblemPlusJSONResponse) VisitGetPlanLimitsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type PutPlanLimitsRequestObject struct {
+	Body *PutPlanLimitsJSONRequestBody
+}
+
+type PutPlanLimitsResponseObject interface {
+	VisitPutPlanLimitsResponse(ctx fiber.Ctx) error
+}
+
+type PutPlanLimits200JSONResponse PlanLimits
+
+func (response PutPlanLimits200JSONResponse) VisitPutPlanLimitsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type PutPlanLimitsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutPlanLimitsdefaultApplicationProblemPlusJSONResponse) VisitPutPlanLimitsResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -10970,6 +11317,15 @@ type StrictServerInterface interface {
 	// PutFigures Set this workshop's own figures of a material; an empty one goes back to the library
 	// (PUT /api/materials/{material}/figures)
 	PutFigures(ctx context.Context, request PutFiguresRequestObject) (PutFiguresResponseObject, error)
+	// ListOrders What is ordered, the nearest day first
+	// (GET /api/orders)
+	ListOrders(ctx context.Context, request ListOrdersRequestObject) (ListOrdersResponseObject, error)
+	// AddOrder Note an order, once or every so many weeks
+	// (POST /api/orders)
+	AddOrder(ctx context.Context, request AddOrderRequestObject) (AddOrderResponseObject, error)
+	// EndOrder Say that an order was given, or is taken back
+	// (DELETE /api/orders/{id})
+	EndOrder(ctx context.Context, request EndOrderRequestObject) (EndOrderResponseObject, error)
 	// ListOutlets Who jars go to
 	// (GET /api/outlets)
 	ListOutlets(ctx context.Context, request ListOutletsRequestObject) (ListOutletsResponseObject, error)
@@ -11030,6 +11386,15 @@ type StrictServerInterface interface {
 	// GetPicture A photo of a log
 	// (GET /api/pictures/{id})
 	GetPicture(ctx context.Context, request GetPictureRequestObject) (GetPictureResponseObject, error)
+	// GetPlan What to make when for what is ordered, and what to buy for it
+	// (GET /api/plan)
+	GetPlan(ctx context.Context, request GetPlanRequestObject) (GetPlanResponseObject, error)
+	// GetPlanLimits Within which limits it is made
+	// (GET /api/plan/limits)
+	GetPlanLimits(ctx context.Context, request GetPlanLimitsRequestObject) (GetPlanLimitsResponseObject, error)
+	// PutPlanLimits Say within which limits it is made
+	// (PUT /api/plan/limits)
+	PutPlanLimits(ctx context.Context, request PutPlanLimitsRequestObject) (PutPlanLimitsResponseObject, error)
 	// GetPrint Labels as they were printed, as PDF at true size, on the same sheet or another
 	// (GET /api/prints/{id}/file)
 	GetPrint(ctx context.Context, request GetPrintRequestObject) (GetPrintResponseObject, error)
@@ -14154,6 +14519,99 @@ func (sh *strictHandler) PutFigures(ctx fiber.Ctx, material MaterialId) error {
 	return nil
 }
 
+// ListOrders operation middleware
+func (sh *strictHandler) ListOrders(ctx fiber.Ctx) error {
+	var request ListOrdersRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListOrders(ctx.Context(), request.(ListOrdersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListOrders")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListOrdersResponseObject); ok {
+		if err := validResponse.VisitListOrdersResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddOrder operation middleware
+func (sh *strictHandler) AddOrder(ctx fiber.Ctx, params AddOrderParams) error {
+	var request AddOrderRequestObject
+
+	request.Params = params
+
+	var body AddOrderJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddOrder(ctx.Context(), request.(AddOrderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddOrder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddOrderResponseObject); ok {
+		if err := validResponse.VisitAddOrderResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EndOrder operation middleware
+func (sh *strictHandler) EndOrder(ctx fiber.Ctx, id Id) error {
+	var request EndOrderRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.EndOrder(ctx.Context(), request.(EndOrderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndOrder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndOrderResponseObject); ok {
+		if err := validResponse.VisitEndOrderResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListOutlets operation middleware
 func (sh *strictHandler) ListOutlets(ctx fiber.Ctx) error {
 	var request ListOutletsRequestObject
@@ -14808,6 +15266,95 @@ func (sh *strictHandler) GetPicture(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(GetPictureResponseObject); ok {
 		if err := validResponse.VisitGetPictureResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPlan operation middleware
+func (sh *strictHandler) GetPlan(ctx fiber.Ctx) error {
+	var request GetPlanRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPlan(ctx.Context(), request.(GetPlanRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPlan")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPlanResponseObject); ok {
+		if err := validResponse.VisitGetPlanResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPlanLimits operation middleware
+func (sh *strictHandler) GetPlanLimits(ctx fiber.Ctx) error {
+	var request GetPlanLimitsRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPlanLimits(ctx.Context(), request.(GetPlanLimitsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPlanLimits")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPlanLimitsResponseObject); ok {
+		if err := validResponse.VisitGetPlanLimitsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutPlanLimits operation middleware
+func (sh *strictHandler) PutPlanLimits(ctx fiber.Ctx) error {
+	var request PutPlanLimitsRequestObject
+
+	var body PutPlanLimitsJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PutPlanLimits(ctx.Context(), request.(PutPlanLimitsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutPlanLimits")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutPlanLimitsResponseObject); ok {
+		if err := validResponse.VisitPutPlanLimitsResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

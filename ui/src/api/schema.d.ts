@@ -55,6 +55,78 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is ordered, the nearest day first */
+        get: operations["listOrders"];
+        put?: never;
+        /** Note an order, once or every so many weeks */
+        post: operations["addOrder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/orders/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Say that an order was given, or is taken back */
+        delete: operations["endOrder"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to make when for what is ordered, and what to buy for it */
+        get: operations["getPlan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/limits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Within which limits it is made */
+        get: operations["getPlanLimits"];
+        /** Say within which limits it is made */
+        put: operations["putPlanLimits"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/formulas/{id}/plan": {
         parameters: {
             query?: never;
@@ -2680,6 +2752,120 @@ export interface components {
             /** @description session that made the change */
             by?: string;
         };
+        NewOrder: {
+            /** Format: uuid */
+            formula: string;
+            jars: number;
+            /** Format: date */
+            day: string;
+            /** @description who wants them */
+            to?: string;
+            /** @description of a standing order; 0 for once */
+            every_weeks?: number;
+            /**
+             * Format: date
+             * @description of a standing one
+             */
+            until?: string;
+            note?: string;
+        };
+        GoodOrder: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            formula: string;
+            name: string;
+            to?: string;
+            jars: number;
+            /** Format: date */
+            day: string;
+            every_weeks?: number;
+            /** Format: date */
+            until?: string;
+            note?: string;
+        };
+        GoodPlan: {
+            /** Format: date */
+            today: string;
+            days: number;
+            makings: components["schemas"]["PlannedMaking"][];
+            orders: components["schemas"]["PlannedOrder"][];
+            /** @description what would bring late orders in time */
+            lifts: components["schemas"]["PlanLift"][];
+            /** @description what is not known, and how it was planned all the same */
+            unknown: string[];
+            /** @description that the plan uses, by name */
+            vessels: string[];
+            shopping: components["schemas"]["ToBuy"][];
+            shopping_total?: components["schemas"]["Money"];
+            currency?: components["schemas"]["Currency"];
+        };
+        PlannedMaking: {
+            /** Format: uuid */
+            formula: string;
+            name: string;
+            jars: number;
+            /** Format: date */
+            bench: string;
+            /** Format: date */
+            ready: string;
+            /** Format: double */
+            minutes: number;
+            stands: components["schemas"]["PlannedStand"][];
+        };
+        PlannedStand: {
+            vessel: string;
+            step?: string;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
+        };
+        PlannedOrder: {
+            /** Format: uuid */
+            order: string;
+            /** Format: uuid */
+            formula?: string;
+            name: string;
+            to?: string;
+            jars: number;
+            /** Format: date */
+            day: string;
+            given: number;
+            late_days: number;
+        };
+        PlanLift: {
+            says: string;
+            saves_days: number;
+        };
+        ToBuy: {
+            material: string;
+            name: string;
+            /**
+             * Format: double
+             * @description that are lacking
+             */
+            grams: number;
+            /** @description none where nobody ever sold it */
+            supplier?: string;
+            packs?: number;
+            /** Format: double */
+            pack_g?: number;
+            /** @description of one pack */
+            price?: components["schemas"]["Money"];
+        };
+        PlanLimits: {
+            /** @description 1 Monday to 7 Sunday */
+            work_days: number[];
+            /** Format: double */
+            bench_min_a_day: number;
+            vessels: components["schemas"]["VesselCount"][];
+            version: number;
+        };
+        VesselCount: {
+            name: string;
+            count: number;
+        };
         /** @description exactly one of the ways to size a batch */
         Target: {
             /** @description of the formula; the newest when left out */
@@ -4305,7 +4491,7 @@ export interface components {
             grams?: number;
             /** @description what a tenth more for it does to the whole, of a material */
             tenth_dearer?: components["schemas"]["Money"];
-            /** @description how it was reckoned */
+            /** @description how it was reckoned, or what is missing */
             says?: string;
             /** @description the movements it came from */
             lots?: components["schemas"]["StratumLot"][];
@@ -4326,13 +4512,13 @@ export interface components {
             name: string;
             kind: string;
             currency: components["schemas"]["Currency"];
-            /** @description that it is reckoned over */
+            /** @description that it is reckoned over, of the last year */
             batches: number;
             /** @description batches that came to nothing in that time */
             failed?: number;
             /**
              * Format: double
-             * @description what a jar holds
+             * @description what a jar holds, as it was packed last
              */
             each_g?: number;
             /** @description of a jar; of a kilogram where it is in none */
@@ -4345,7 +4531,7 @@ export interface components {
             cost_per_kg?: components["schemas"]["Money"];
             /** @description to a hundredth of a cent */
             cost_per_use?: components["schemas"]["Money"];
-            /** @description of a jar */
+            /** @description of a jar, on the list */
             price?: components["schemas"]["Money"];
             /**
              * Format: double
@@ -5989,6 +6175,143 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listOrders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Orders */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoodOrder"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addOrder: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewOrder"];
+            };
+        };
+        responses: {
+            /** @description Order */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoodOrder"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Ended */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Plan */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoodPlan"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPlanLimits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Limits */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanLimits"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putPlanLimits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanLimits"];
+            };
+        };
+        responses: {
+            /** @description Limits */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanLimits"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,85 @@
+package web_test
+
+import (
+	"net/http"
+	"testing"
+
+	"github.com/oapi-codegen/runtime/types"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/api"
+)
+
+// orders so many jars of the shop's good for a day so many days off.
+func (s *shop) orders(jars, inDays int, more ...func(*api.NewOrder)) *answer {
+	s.client.t.Helper()
+	in := api.NewOrder{Formula: s.formula.Id, Jars: jars, Day: types.Date{Time: day.AddDate(0, 0, inDays)}, To: "guest house"}
+	for _, f := range more {
+		f(&in)
+	}
+	return s.post("/api/orders", in)
+}
+
+func (s *shop) plan() api.GoodPlan {
+	s.client.t.Helper()
+	var p api.GoodPlan
+	s.get("/api/plan").gives(http.StatusOK, &p)
+	return p
+}
+
+// A making gives four jars, four are here: an order of ten takes two makings of 1000 g more,
+// 4 kg of borax are there. One of thirty takes seven: 3 kg are lacking, which is one bag of 5 kg
+// (by hand).
+func TestAnOrderBecomesAPlanAndAShoppingList(t *testing.T) {
+	s := opened(t, 4)
+	assert.Empty(t, s.plan().Makings)
+	var order api.GoodOrder
+	s.orders(10, 11).gives(http.StatusCreated, &order)
+	p := s.plan()
+	require.Len(t, p.Makings, 2)
+	assert.Equal(t, 4, p.Makings[0].Jars)
+	assert.Equal(t, 10, p.Orders[0].Given)
+	assert.Equal(t, "guest house", p.Orders[0].To)
+	assert.Empty(t, p.Shopping, "4 kg are on the shelf")
+	assert.Contains(t, p.Unknown, "Nobody counted the minutes of hands of Towpath: it is planned as if it took none.")
+	s.post("/api/ledger/batches/"+s.batch.Id.String()+"/hands", api.HandsTold{Minutes: 60}).gives(http.StatusOK, nil)
+	s.call("DELETE", "/api/orders/"+order.Id.String(), nil).gives(http.StatusNoContent, nil)
+	s.call("DELETE", "/api/orders/"+order.Id.String(), nil).refuses(http.StatusNotFound, "not-found")
+	s.orders(30, 11).gives(http.StatusCreated, nil)
+	p = s.plan()
+	require.Len(t, p.Makings, 7)
+	assert.Equal(t, 60.0, p.Makings[0].Minutes)
+	require.Len(t, p.Shopping, 1)
+	assert.InDelta(t, 3000, p.Shopping[0].Grams, 1e-6)
+	assert.Equal(t, 1, p.Shopping[0].Packs)
+	assert.Equal(t, "Quayside", p.Shopping[0].Supplier)
+	assert.Equal(t, api.Money("30.00"), p.ShoppingTotal)
+
+	// an hour a day for one making: seven do not fit before Friday week with two days of work
+	limits := api.PlanLimits{WorkDays: []int{1, 2}, BenchMinADay: 60, Vessels: []api.VesselCount{{Name: "tray", Count: 1}}}
+	s.put("/api/plan/limits", limits).gives(http.StatusOK, nil)
+	p = s.plan()
+	assert.Positive(t, p.Orders[0].LateDays)
+	assert.NotEmpty(t, p.Lifts)
+	s.put("/api/plan/limits", limits).refuses(http.StatusConflict, "stale")
+	limits.Version, limits.Vessels = 1, append(limits.Vessels, api.VesselCount{Name: "Tray", Count: 2})
+	s.put("/api/plan/limits", limits).refuses(http.StatusUnprocessableEntity, "twice")
+}
+
+func TestOrdersThatCannotBe(t *testing.T) {
+	s := opened(t, 4)
+	s.orders(1, -1).refuses(http.StatusUnprocessableEntity, "bad-value")
+	s.orders(1, 4000).refuses(http.StatusUnprocessableEntity, "bad-value")
+	s.orders(1, 5, func(o *api.NewOrder) { o.Until = types.Date{Time: day} }).refuses(http.StatusUnprocessableEntity, "bad-value")
+	s.orders(2, 5, func(o *api.NewOrder) { o.EveryWeeks = 2 }).gives(http.StatusCreated, nil)
+	assert.Len(t, s.plan().Orders, 6, "every two weeks in twelve")
+	other := s.keep("Heron", "100 g of borax")
+	s.orders(2, 5, func(o *api.NewOrder) { o.Formula = other.Id }).gives(http.StatusCreated, nil)
+	p := s.plan()
+	assert.Len(t, p.Orders, 6)
+	assert.Contains(t, p.Unknown, "Heron was never packed into jars here: make a first batch, then it is known how many jars one gives. It is not planned.")
+	viewer := s.with(s.client, "viewer", api.Viewer)
+	viewer.get("/api/orders").refuses(http.StatusForbidden, "not-allowed")
+	viewer.get("/api/plan").refuses(http.StatusForbidden, "not-allowed")
+}
