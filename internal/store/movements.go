@@ -10,63 +10,6 @@ import (
 	"keencrock/core/stock"
 )
 
-// partyRow is who things come from or go to.
-type partyRow struct {
-	WorkshopID uuid.UUID `gorm:"primaryKey"`
-	ID         uuid.UUID `gorm:"primaryKey"`
-	Name       string
-	Kind       string // of package ledger's station: outlet, stall, customer; empty for a mere name
-	Reach      string // how to reach them
-	Note       string
-	KeepFrom   []byte          `gorm:"type:jsonb;default:'[]'"` // what must not go to them
-	Fee        decimal.Decimal // of a day at a stall
-	Fuel       decimal.Decimal
-	Version    int `gorm:"default:1"`
-	RemovedAt  *time.Time
-}
-
-// TableName is read by GORM.
-func (partyRow) TableName() string { return "parties" }
-
-// mostSuppliers is how many names a note on a delivery is looked through for.
-const mostSuppliers = 500
-
-// Suppliers are the names of those that lots came from.
-func (t *Tx) Suppliers() ([]string, error) {
-	var names []string
-	err := t.db.Model(&partyRow{}).Where("id in (?)", t.db.Model(&lotRow{}).Select("supplier_id").Where("supplier_id is not null")).Order("length(name) desc, name").Limit(mostSuppliers).Pluck("name", &names).Error
-	return names, err
-}
-
-// parties are the ids of names; who is not known yet is added. Empty names are
-// nobody.
-func (t *Tx) parties(names ...string) (map[string]uuid.UUID, error) {
-	ids := map[string]uuid.UUID{}
-	var wanted []string
-	for _, name := range names {
-		if _, seen := ids[name]; name != "" && !seen {
-			ids[name] = uuid.Nil
-			wanted = append(wanted, name)
-		}
-	}
-	if len(wanted) == 0 {
-		return ids, nil
-	}
-	rows := make([]partyRow, len(wanted))
-	for i, name := range wanted {
-		rows[i] = partyRow{ID: NewID(), Name: name}
-	}
-	if err := t.db.Clauses(clause.OnConflict{DoNothing: true}).CreateInBatches(&rows, rowsAtOnce).Error; err != nil {
-		return nil, err
-	}
-	rows = nil
-	err := t.db.Where("name in ?", wanted).Find(&rows).Error
-	for _, row := range rows {
-		ids[row.Name] = row.ID
-	}
-	return ids, err
-}
-
 // onConflictUpdate replaces columns of a row that is there already.
 func onConflictUpdate(key []string, columns ...string) clause.OnConflict {
 	on := make([]clause.Column, len(key))

@@ -211,7 +211,7 @@ func bodies(w world) map[string]any {
 		"addAct": api.NewAct{Kind: "sold", To: "Theirs", Lines: []api.ActWish{{Formula: w.formula.Id, Batch: w.finished.Id}}},
 		"tryAct": api.NewAct{Kind: "sold", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}}, "readAct": api.SaidNote{Text: "sold one"},
 		"readSheet": []byte("name,jars\nTheirs,1\n"), "addOutlets": api.OutletRows{Take: "good", Rows: []api.OutletRow{{Row: 2, Name: "Theirs four"}}},
-		"addActs":       api.ActRows{Take: "try", Rows: []api.ActRow{{Row: 2, Good: "OWN powder", To: "Theirs"}}},
+		"addActs":  api.ActRows{Take: "try", Rows: []api.ActRow{{Row: 2, Good: "OWN powder", To: "Theirs"}}},
 		"addOrder": api.NewOrder{Formula: w.formula.Id, Jars: 2, Day: types.Date{Time: day.AddDate(0, 0, 9)}, To: "Theirs"}, "putPlanLimits": api.PlanLimits{WorkDays: []int{1, 2}, BenchMinADay: 60, Vessels: []api.VesselCount{{Name: "tray", Count: 1}}},
 		"beginStallDay": api.NewStallDay{To: "Theirs", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}},
 		"sellAtStall":   api.StallSale{Formula: w.formula.Id, Kind: "sold"}, "endStallDay": api.StallEnd{Back: []api.StallBack{{Formula: w.formula.Id, Count: 1}}},
@@ -401,4 +401,35 @@ func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
 		}
 	}
 	assert.Greater(t, tried, 14)
+
+	// where goods went is read by nobody who only looks, whatever is asked for
+	const guests = "Secret Guests"
+	made := owner.weigh(owner.begin(w.formula, api.Target{Factor: 1}), 0, "OWN", 100)
+	owner.post(at(made, "finish"), api.Finish{Jars: 1}).gives(http.StatusOK, nil)
+	owner.post("/api/acts", api.NewAct{Kind: "sold", To: guests, Lines: []api.ActWish{{Batch: made.Id, Price: "3.00"}}}).gives(http.StatusCreated, &w.act)
+	pantry, trace, lot := "/api/pantry/"+made.Id.String(), "/api/lots/"+w.lot.Id.String()+"/trace", ""
+	var good api.PantryLot
+	owner.get(pantry).gives(http.StatusOK, &good)
+	lot = "/api/lots/" + good.Lot.String()
+	gone := slices.IndexFunc(good.JarList, func(j api.Jar) bool { return j.GoneTo == guests })
+	require.GreaterOrEqual(t, gone, 0)
+	owner.patch("/api/jars/"+good.JarList[gone].Id.String(), api.JarMove{Gone: true, GoneTo: guests + " again"}).gives(http.StatusOK, nil)
+	for _, path := range []string{pantry, trace, lot, "/api/pantry?all=true"} {
+		assert.Contains(t, string(maker.get(path).gives(http.StatusOK, nil).body), guests, path)
+		assert.NotContains(t, string(viewer.get(path).gives(http.StatusOK, nil).body), guests, path)
+	}
+	all := []uuid.UUID{w.lot.Id, good.Lot, good.Batch, w.formula.Id, w.finished.Id, w.open.Id, w.person.Id, w.outlet.Id, w.act.Id, w.stall.Id, w.order.Id}
+	for path, item := range contractSpec.Paths.Map() {
+		if item.Get == nil || strings.HasPrefix(item.Get.OperationID, "stream") {
+			continue
+		}
+		for _, id := range all {
+			a := viewer.get(fillIn(path, id.String()))
+			assert.Less(t, a.status, 500, a.what)
+			assert.NotContains(t, string(a.body), guests, a.what)
+			if !strings.Contains(path, "{id}") {
+				break
+			}
+		}
+	}
 }

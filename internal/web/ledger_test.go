@@ -365,10 +365,18 @@ func TestWhoHasJarsOfABatch(t *testing.T) {
 	require.Len(t, who, 2)
 	assert.Equal(t, "the blue boat", who[1].Reach)
 	assert.Equal(t, "1, 2", who[1].Numbers)
+	var good api.PantryLot
+	s.get("/api/pantry/"+s.batch.Id.String()).gives(http.StatusOK, &good)
+	first := "/api/jars/" + good.JarList[0].Id.String()
+	require.Equal(t, "Maud Reed", good.JarList[0].GoneTo)
+	s.patch(first, api.JarMove{Gone: true, GoneTo: "her sister"}).gives(http.StatusOK, nil)
+	s.patch(first, api.JarMove{Gone: true, GoneTo: "Maud Reed"}).gives(http.StatusOK, nil)
+	lot := "/api/lots/" + good.Lot.String()
+	assert.Contains(t, string(s.get(lot).gives(http.StatusOK, nil).body), "Maud Reed")
 	where := "/api/outlets/" + maud.Id.String()
 	s.call("DELETE", where, nil).refuses(http.StatusConflict, "jars-out")
 	s.call("DELETE", where+"?forget=true", nil).gives(http.StatusNoContent, nil)
-	for _, path := range []string{at(s.batch, "holders"), "/api/acts", "/api/pantry", "/api/outlets", "/api/ledger/year"} {
+	for _, path := range []string{at(s.batch, "holders"), lot, "/api/pantry/" + s.batch.Id.String(), "/api/acts", "/api/pantry", "/api/outlets", "/api/ledger/year"} {
 		a := s.get(path).gives(http.StatusOK, nil)
 		assert.NotContains(t, string(a.body), "Maud", path)
 		assert.NotContains(t, string(a.body), "blue boat", path)

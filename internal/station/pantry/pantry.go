@@ -3,7 +3,6 @@
 package pantry
 
 import (
-	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -58,7 +57,7 @@ func (s *Service) Pantry(ctx context.Context, q Query) (goods []api.PantryLot, n
 		if err != nil {
 			return err
 		}
-		pieces, err := tx.Pieces(idsOf(lots)...)
+		pieces, err := tenant.PiecesSeen(ctx, tx, idsOf(lots)...)
 		if err != nil {
 			return err
 		}
@@ -147,7 +146,7 @@ func (s *Service) Good(ctx context.Context, batch uuid.UUID) (*api.PantryLot, er
 		if lot == nil {
 			return problem.Missing("not-finished", "Batch %s has made nothing yet.", m.Code)
 		}
-		pieces, err := tx.Pieces(lot.ID)
+		pieces, err := tenant.PiecesSeen(ctx, tx, lot.ID)
 		if err != nil {
 			return err
 		}
@@ -279,7 +278,7 @@ func move(jars *tenant.Jars, p *stock.Piece, in api.JarMove, again bool) (*stock
 		return jars.ComeBack(p)
 	case in.Gone: // who took it is put right
 		return &stock.Movement{Lot: p.Lot, Piece: p.ID, Kind: stock.Corrected, Party: strings.TrimSpace(in.GoneTo),
-			Reason: fmt.Sprintf("jar %s was said to be gone to %s", jars.Code(p), cmp.Or(p.GoneTo, "nobody said where"))}, nil
+			Reason: fmt.Sprintf("jar %s was said to be gone elsewhere", jars.Code(p))}, nil // where, the movement before says by its party, which can be forgotten
 	}
 	return nil, nil // here, and said to be here
 }

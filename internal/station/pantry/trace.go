@@ -43,7 +43,7 @@ func (s *Service) TraceBatch(ctx context.Context, id uuid.UUID) (*api.BatchTrace
 			return err
 		}
 		if lot := lots[stock.ID(id)]; lot != nil {
-			pieces, err := tx.Pieces(lot.ID)
+			pieces, err := tenant.PiecesSeen(ctx, tx, lot.ID)
 			out.Jars = exchange.Jars(lot.Code, pieces[lot.ID])
 			return err
 		}
@@ -130,7 +130,7 @@ func (s *Service) TraceLot(ctx context.Context, id uuid.UUID) (*api.LotTrace, er
 			return tenant.Explain(err, "lot")
 		}
 		out.Lot = exchange.Lot(l, set.NameOf(l.Item), set.Today)
-		of, err := batchesOf(tx, []stock.ID{l.ID}, traceDepth)
+		of, err := batchesOf(ctx, tx, []stock.ID{l.ID}, traceDepth)
 		out.Batches = append(out.Batches, of[l.ID]...)
 		return err
 	})
@@ -139,7 +139,7 @@ func (s *Service) TraceLot(ctx context.Context, id uuid.UUID) (*api.LotTrace, er
 
 // batchesOf are the makings that lots went into, by lot, each with what its own
 // lot went into: one round of questions for each level.
-func batchesOf(tx *store.Tx, from []stock.ID, depth int) (map[stock.ID][]api.TraceBatch, error) {
+func batchesOf(ctx context.Context, tx *store.Tx, from []stock.ID, depth int) (map[stock.ID][]api.TraceBatch, error) {
 	of := map[stock.ID][]api.TraceBatch{}
 	if len(from) == 0 || depth == 0 {
 		return of, nil
@@ -168,11 +168,11 @@ func batchesOf(tx *store.Tx, from []stock.ID, depth int) (map[stock.ID][]api.Tra
 	for _, of := range kept {
 		next = append(next, of...)
 	}
-	pieces, err := tx.Pieces(next...)
+	pieces, err := tenant.PiecesSeen(ctx, tx, next...)
 	if err != nil {
 		return nil, err
 	}
-	into, err := batchesOf(tx, next, depth-1)
+	into, err := batchesOf(ctx, tx, next, depth-1)
 	if err != nil {
 		return nil, err
 	}

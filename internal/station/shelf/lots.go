@@ -174,7 +174,7 @@ func (s *Service) Lot(ctx context.Context, id uuid.UUID) (*api.LotDetail, error)
 		if err != nil {
 			return tenant.Explain(err, "lot")
 		}
-		moves, err := tx.Movements(l.ID)
+		moves, err := tenant.MovementsSeen(ctx, tx, l.ID)
 		out.Lot, out.Movements = exchange.Lot(l, set.NameOf(l.Item), set.Today), make([]api.Movement, len(moves))
 		for i := range moves {
 			out.Movements[i] = exchange.Movement(&moves[i])

@@ -31,6 +31,10 @@ create table plan_limits (
 );
 
 grant select, insert, update on orders, plan_limits to keencrock_app;
+
+-- who somebody was stands in parties alone, where they can be forgotten: not in what was noted
+update movements set reason = 'the jar was said to be gone elsewhere' where kind = 'corrected' and piece_id is not null and reason like 'jar % was said to be gone to %';
+
 -- +goose StatementBegin
 do $$ declare
     t text;
