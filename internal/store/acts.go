@@ -151,27 +151,31 @@ type JarQuery struct {
 
 // FindJars lists jars: of those that are here the ones that are best before the soonest
 // first, of those that went the last that did.
+//
+// The few lots are found first and their jars after: joined from the jars, each of thousands
+// would look its lot up, through all the versions that a long import makes of it.
 func (t *Tx) FindJars(q JarQuery) ([]uuid.UUID, error) {
-	db := t.db.Model(&pieceRow{}).Joins("join lots l on l.workshop_id = pieces.workshop_id and l.id = pieces.lot_id")
+	lots, jars, order := "true", "x.gone_on is not null and x.gone_to <> @used", "x.gone_on desc, l.received desc, l.id, x.number desc"
+	within := "x.gone_on desc, x.number desc"
 	if q.Item != "" {
-		db = db.Where("l.item = ?", q.Item)
+		lots += " and item = @item"
 	}
 	if q.Making != uuid.Nil {
-		db = db.Where("l.making_id = ?", q.Making)
+		lots += " and making_id = @making"
 	}
 	if !q.GoodOn.IsZero() {
-		db = db.Where("(l.best_before is null or l.best_before >= ?)", q.GoodOn)
+		lots += " and (best_before is null or best_before >= @good_on)"
 	}
 	if q.Leaving {
-		db = db.Where("pieces.gone_on is null and not l.set_aside").Order("l.best_before nulls last, l.received, l.id, pieces.number")
-	} else {
-		db = db.Where("pieces.gone_on is not null and pieces.gone_to <> ?", stock.UsedUpHere).Order("pieces.gone_on desc, l.received desc, l.id, pieces.number desc")
-		if q.Party != "" {
-			db = db.Where("lower(pieces.gone_to) = lower(?)", q.Party)
-		}
+		lots += " and not set_aside"
+		jars, order, within = "x.gone_on is null", "l.best_before nulls last, l.received, l.id, x.number", "x.number"
+	} else if q.Party != "" {
+		jars += " and lower(x.gone_to) = lower(@party)"
 	}
 	var ids []uuid.UUID
-	return ids, db.Limit(q.Limit).Pluck("pieces.id", &ids).Error
+	return ids, t.sql(`with l as materialized (select id, best_before, received from lots where workshop_id = @workshop and `+lots+`)
+		select x.id from l cross join lateral (select x.id, x.number, x.gone_on from pieces x where x.workshop_id = @workshop and x.lot_id = l.id and `+jars+` order by `+within+` limit @limit) x
+		order by `+order+` limit @limit`, map[string]any{"item": q.Item, "making": q.Making, "good_on": q.GoodOn, "used": stock.UsedUpHere, "party": q.Party, "limit": q.Limit}).Scan(&ids).Error
 }
 
 // WhoHas is how many jars of a batch went to somebody, and how to reach them.

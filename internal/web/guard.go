@@ -79,7 +79,7 @@ func timeLimit(c fiber.Ctx) error {
 		return c.Next()
 	}
 	limit := requestTimeout
-	if strings.HasSuffix(c.Path(), ".csv") && !safeMethod(c.Method()) {
+	if !safeMethod(c.Method()) && (strings.HasSuffix(c.Path(), ".csv") || strings.HasSuffix(c.Path(), "/many")) {
 		limit = importTimeout
 	}
 	ctx, cancel := context.WithTimeout(c.Context(), limit)

@@ -3,6 +3,7 @@ package web_test
 import (
 	"bytes"
 	"context"
+	"fmt"
 	"net/http"
 	"os"
 	"testing"
@@ -11,6 +12,8 @@ import (
 	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/require"
 	"github.com/xuri/excelize/v2"
+
+	"keencrock/api"
 )
 
 // years is a workshop of 10,000 batches in the year of the tests, each of ten jars, nine of
@@ -74,4 +77,23 @@ func BenchmarkALargeYear(b *testing.B) {
 			require.NoError(b, f.Close())
 		}
 	})
+}
+
+// BenchmarkSalesOfASheet brings in 250 sales, as many as the page sends at once, of 500 jars in
+// each of four batches.
+func BenchmarkSalesOfASheet(b *testing.B) {
+	s := opened(b, 500)
+	s.price("4.00")
+	for range 3 {
+		s.packed(500)
+	}
+	rows := api.ActRows{Take: "try"}
+	for i := range 250 {
+		rows.Rows = append(rows.Rows, api.ActRow{Row: i + 2, Good: "Towpath", Jars: "1", To: fmt.Sprintf("guest %d", i%50)})
+	}
+	for b.Loop() {
+		var taken api.RowsTaken
+		s.post("/api/acts/many", rows).gives(http.StatusOK, &taken)
+		require.Equal(b, len(rows.Rows), taken.Taken)
+	}
 }

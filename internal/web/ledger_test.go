@@ -135,6 +135,38 @@ func TestAJarThatComesBackIsPaidBack(t *testing.T) {
 	s.sound()
 }
 
+// What is best before the soonest goes first, in order of the jars; what went last comes back
+// first, and only from whom it went to (common practice).
+func TestWhichJarsGoAndComeBack(t *testing.T) {
+	s := opened(t, 2)
+	s.house.now = day.AddDate(0, 0, 5)
+	later := s.packed(3)
+	out := func(b api.Batch) (numbers []int) {
+		var good api.PantryLot
+		s.get("/api/pantry/"+b.Id.String()).gives(http.StatusOK, &good)
+		for _, j := range good.JarList {
+			if j.Gone {
+				numbers = append(numbers, j.Number)
+			}
+		}
+		return numbers
+	}
+	s.act("gone", "corner shop", 1).gives(http.StatusCreated, nil)
+	assert.Equal(t, [][]int{{1}, nil}, [][]int{out(s.batch), out(later)})
+	s.act("gone", "corner shop", 2).gives(http.StatusCreated, nil)
+	assert.Equal(t, [][]int{{1, 2}, {1}}, [][]int{out(s.batch), out(later)})
+	s.house.now = day.AddDate(0, 0, 6)
+	s.act("gone", "guest house", 1).gives(http.StatusCreated, nil)
+	s.act("returned", "Corner Shop", 1).gives(http.StatusCreated, nil)
+	assert.Equal(t, [][]int{{1, 2}, {2}}, [][]int{out(s.batch), out(later)})
+	s.act("returned", "corner shop", 1).gives(http.StatusCreated, nil)
+	assert.Equal(t, [][]int{{1}, {2}}, [][]int{out(s.batch), out(later)})
+	s.act("returned", "corner shop", 2).refuses(http.StatusConflict, "more-back")
+	s.act("returned", "", 1).gives(http.StatusCreated, nil)
+	assert.Equal(t, [][]int{{1}, nil}, [][]int{out(s.batch), out(later)}, "the last that went, whoever has it")
+	s.sound()
+}
+
 // Of each jar that is sold from two phones at once one sale holds.
 func TestAJarIsSoldOnce(t *testing.T) {
 	s := opened(t, 1)
