@@ -28,12 +28,21 @@ type Good struct {
 	Pieces    int
 	Stands    []Stand
 	KeepsDays int // once it is ready; 0 for as long as is asked here
+	Supply    Supply
 }
 
-// Stock is what is there of a good.
+// Supply is how many makings can be begun with the materials that are here, and the day
+// from which there is enough for any number; the zero day where all is here.
+type Supply struct {
+	Here int
+	From time.Time
+}
+
+// Stock is what is there of a good, or is being made and will be there from a day on.
 type Stock struct {
 	Good       string
 	Pieces     int
+	From       time.Time // zero for what is there
 	BestBefore time.Time // zero for none
 }
 
@@ -49,11 +58,23 @@ type Task struct {
 	Today       time.Time // a day, at midnight UTC
 	Days        int
 	WorkDays    []time.Weekday
+	Off         []Span // in which nobody works
 	BenchMinDay float64
 	Vessels     []Vessel
 	Goods       []Good
 	Stock       []Stock
 	Orders      []Order
+	Busy        []Standing // what stands in vessels already
+	Pins        []Pin
+}
+
+// Span is days, both ends with them.
+type Span struct{ From, To time.Time }
+
+// Pin is a making whose day at the bench is set by hand: the others flow round it.
+type Pin struct {
+	Good  string
+	Bench time.Time
 }
 
 // Making is one batch of a plan.
@@ -63,6 +84,7 @@ type Making struct {
 	Bench  time.Time // the day
 	Stands []Standing
 	Ready  time.Time // the day
+	Pin    int       // which of the pins it is, from 1; 0 for none
 }
 
 // Standing is a making in a vessel.
@@ -93,12 +115,21 @@ type Plan struct {
 	Makings []Making // by their bench day
 	Orders  []Given  // in the order they were asked
 	Lifts   []Lift   // what saves most first; none where nothing is late
+	Unkept  []Unkept // pins that cannot be
 }
 
-// Limits that lifts name beside vessels.
+// Unkept is a pin that cannot be: which, and the limit that is in its way.
+type Unkept struct {
+	Pin   int // from 0
+	Limit string
+}
+
+// Limits that lifts, and pins that cannot be, name beside vessels.
 const (
-	BenchLimit = "bench_min_a_day"
-	DayLimit   = "work_days"
+	BenchLimit  = "bench_min_a_day"
+	DayLimit    = "work_days"
+	SupplyLimit = "materials" // they are not here by then
+	SpanLimit   = "days"      // it is before today, or not done within the plan
 )
 
 // most keeps slips of the pen out.
@@ -149,6 +180,16 @@ func (t *Task) Check() error {
 			return fault(fmt.Sprintf("stock[%d]", i), "Stock is of a good that is named, and not below zero.")
 		}
 	}
+	for i, s := range t.Busy {
+		if !vessels[s.Vessel] {
+			return fault(fmt.Sprintf("busy[%d].vessel", i), "There is no vessel %q.", s.Vessel)
+		}
+	}
+	for i, p := range t.Pins {
+		if !goods[p.Good] || p.Bench.IsZero() || i >= mostOrders {
+			return fault(fmt.Sprintf("pins[%d]", i), "What is set is the day of a good that is named; %d at the most.", mostOrders)
+		}
+	}
 	for i, o := range t.Orders {
 		switch {
 		case !goods[o.Good]:
@@ -173,6 +214,8 @@ func checkGood(g *Good, i int, goods, vessels map[string]bool) error {
 		return fault(field+".pieces", "One making gives 1 to %d pieces, not %d.", mostPieces, g.Pieces)
 	case g.KeepsDays < 0:
 		return fault(field+".keeps_days", "It keeps no fewer than 0 days.")
+	case g.Supply.Here < 0:
+		return fault(field+".supply", "No fewer than 0 makings can be begun.")
 	}
 	for k, s := range g.Stands {
 		if !vessels[s.Vessel] {

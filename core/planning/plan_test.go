@@ -161,11 +161,25 @@ func breaches(task *planning.Task, p *planning.Plan) (out []string) {
 	for i := range task.Goods {
 		good[task.Goods[i].ID] = &task.Goods[i]
 	}
-	pieces := map[string]int{}
+	pieces, early := map[string]int{}, map[string]int{}
+	stands = append(stands, task.Busy...)
 	for _, m := range p.Makings {
 		g := good[m.Good]
 		minutes[m.Bench] += g.BenchMin
 		pieces[m.Good] += m.Pieces
+		for _, o := range task.Off {
+			if !m.Bench.Before(o.From) && !m.Bench.After(o.To) {
+				out = append(out, "made on a day off, "+m.Bench.String())
+			}
+		}
+		if m.Bench.Before(g.Supply.From) {
+			if early[m.Good]++; early[m.Good] > g.Supply.Here {
+				out = append(out, fmt.Sprintf("%d of %s begun before its materials are here", early[m.Good], m.Good))
+			}
+		}
+		if m.Pin > 0 && (task.Pins[m.Pin-1].Good != m.Good || !task.Pins[m.Pin-1].Bench.Equal(m.Bench)) {
+			out = append(out, fmt.Sprintf("pin %d is moved to %s", m.Pin, m.Bench))
+		}
 		if !slices.Contains(task.WorkDays, m.Bench.Weekday()) || m.Bench.Before(task.Today) || !m.Bench.Before(task.Today.AddDate(0, 0, task.Days)) {
 			out = append(out, "made on "+m.Bench.String())
 		}
