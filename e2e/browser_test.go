@@ -125,7 +125,7 @@ func (b *browser) until(what, condition string) {
 	b.t.Helper()
 	ctx, cancel := context.WithTimeout(b.ctx, patience)
 	defer cancel()
-	again := time.NewTicker(30 * time.Millisecond)
+	again := time.NewTicker(50 * time.Millisecond)
 	defer again.Stop()
 	for {
 		ok, err := chromedp.Run(ctx, chromedp.Evaluate[bool]("!!("+condition+")"))

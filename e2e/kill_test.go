@@ -31,7 +31,7 @@ import (
 const (
 	killsTold = "KEEN_CROCK_KILLS"
 	seedTold  = "KEEN_CROCK_SEED"
-	fewKills  = 20
+	fewKills  = 12
 )
 
 // TestWhatWasAcknowledgedOutlivesEveryKill kills the server, its database or both at

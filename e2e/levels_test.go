@@ -90,12 +90,12 @@ func TestAVatIsKept(t *testing.T) {
 
 // A browser has six connections for one server: ten tabs share the stream of
 // changes, and all of them hear.
-func TestTenTabsHearOfAChange(t *testing.T) {
+func TestMoreTabsThanABrowserHasLinesHearOfAChange(t *testing.T) {
 	a := startDemo(t)
 	first := a.open()
 	first.signIn()
 	tabs := []*browser{first}
-	for range 9 {
+	for range 6 { // a browser has six lines to one server
 		ctx, stop := chromedp.NewContext(first.ctx)
 		t.Cleanup(stop)
 		require.NoError(t, chromedp.Do(ctx, chromedp.EmulateViewport(1280, 800)))
@@ -106,11 +106,11 @@ func TestTenTabsHearOfAChange(t *testing.T) {
 		tab.see("Price over time")
 	}
 	first.goTo("/shelf")
-	first.fill(`[name="delivery"]`, "5 kg borax 17.25 from Quayside, lot TENTABS, best 2031-06")
+	first.fill(`[name="delivery"]`, "5 kg borax 17.25 from Quayside, lot MANYTABS, best 2031-06")
 	first.see("€3.45 a kg")
 	first.press(kb.Enter)
 	first.see("Taken in")
 	for _, tab := range tabs[1:] {
-		tab.see("TENTABS")
+		tab.see("MANYTABS")
 	}
 }

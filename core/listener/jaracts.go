@@ -15,6 +15,7 @@ type actSaid struct {
 	said    bool // how it moved was said
 	total   *priceSaid
 	ordered bool
+	due     due
 }
 
 // now is the act that is being read, of a kind; another begins where that one is of
@@ -27,9 +28,9 @@ func (j *jarReader) now(kind MovedKind) *actSaid {
 		}
 		return a
 	}
-	a := &actSaid{Moved: Moved{Kind: kind, To: j.to, Known: j.toKnown, On: j.on}, line: &Line{}, said: kind != "", ordered: j.wanted}
+	a := &actSaid{Moved: Moved{Kind: kind, To: j.to, Known: j.toKnown, On: j.on}, line: &Line{}, said: kind != "", ordered: j.wanted, due: j.due}
 	if j.act >= 0 && !j.fresh { // of the same sentence: to the same
-		a.To, a.Known, a.On = j.acts[j.act].To, j.acts[j.act].Known, j.acts[j.act].On
+		a.To, a.Known, a.On, a.due = j.acts[j.act].To, j.acts[j.act].Known, j.acts[j.act].On, j.acts[j.act].due
 	}
 	j.acts = append(j.acts, a)
 	j.good.lines = append(j.good.lines, a.line)
@@ -39,25 +40,28 @@ func (j *jarReader) now(kind MovedKind) *actSaid {
 
 // endSentence forgets what was said of the sentence.
 func (j *jarReader) endSentence() {
+	j.usual()
 	if j.act >= 0 && !j.fresh && len(j.acts[j.act].Lines) == 0 {
 		return // “At the stall: …”
 	}
 	if j.act < 0 {
 		return
 	}
-	j.fresh, j.kind, j.to, j.toKnown, j.on, j.wanted = true, "", "", false, time.Time{}, false
+	j.fresh, j.kind, j.to, j.toKnown, j.on, j.wanted, j.due = true, "", "", false, time.Time{}, j.o.Wanted, due{}
 	j.back, j.empty, j.count, j.ahead = false, false, 0, nil
 }
 
 // finish gives each act what follows of the rest of what was said.
 func (j *jarReader) finish() {
+	j.usual()
 	for i, a := range j.acts {
 		if a.Kind == "" {
 			a.Kind = j.guess(a)
 		}
 		j.act = i
 		if a.ordered {
-			j.doubt("order", "That is an order: no jar moves by it.")
+			j.wholeOrder(a)
+			continue
 		}
 		if a.total != nil {
 			j.shareTotal(a)

@@ -18,6 +18,17 @@ type Moved struct {
 	Lines []MovedLine
 }
 
+// Ordered is what is said to be wanted: of several goods, for a day, once or every so many
+// weeks. A line whose Good is −1 is of what they usually have.
+type Ordered struct {
+	To         string
+	Known      bool
+	Lines      []MovedLine
+	Day        time.Time
+	EveryWeeks int // 0 for once
+	Until      time.Time
+}
+
 // MovedKind is how jars go or come.
 type MovedKind string
 
@@ -44,6 +55,7 @@ type Jars struct {
 	Text   string
 	Words  []Word // Line is the act, from 0
 	Moved  []Moved
+	Orders []Ordered
 	Unsure []Unsure // Line is the act, from 0; −1 for none
 }
 
@@ -54,6 +66,7 @@ type JarOptions struct {
 	Parties  []string
 	Today    time.Time
 	Currency string
+	Wanted   bool // it is all of orders, whether it says so or not
 }
 
 // ReadJars reads what is said of jars that are sold, given, sent out or brought back:
@@ -61,6 +74,7 @@ type JarOptions struct {
 //	six Towpath at the stall, 4 each, two back
 //	the neighbour had one Lockgate, a gift
 //	sold 3 Heron and 2 Sluice to the café on the Long Reach for 21
+//	the guest house wants 40 more by Friday week
 //
 // What could not be read stands in Unsure. A text that is too long is a [*TooLongError].
 func ReadJars(text string, lib *material.Library, o JarOptions) (*Jars, error) {
@@ -68,12 +82,12 @@ func ReadJars(text string, lib *material.Library, o JarOptions) (*Jars, error) {
 		return nil, &TooLongError{Bytes: len(text)}
 	}
 	r := newReader(text, lib)
-	j := &jarReader{reader: r, o: o, goods: namesIn(o.Goods), parties: namesIn(o.Parties), act: -1}
+	j := &jarReader{reader: r, o: o, goods: namesIn(o.Goods), parties: namesIn(o.Parties), act: -1, wanted: o.Wanted}
 	for i := 0; i < len(r.toks); {
 		i = j.walk(i)
 	}
 	j.finish()
-	return &Jars{Text: r.text, Words: r.allWords(), Moved: j.moved(), Unsure: j.unsure}, nil
+	return &Jars{Text: r.text, Words: r.allWords(), Moved: j.moved(), Orders: j.orders(), Unsure: j.unsure}, nil
 }
 
 // jarWords are what is said of jars, by what it means; in the file of the language.

@@ -48,6 +48,32 @@ func inShort(j *listener.Jars) string {
 		}
 		out = append(out, s)
 	}
+	for _, o := range j.Orders {
+		s := "order"
+		if o.To != "" {
+			s += " of " + o.To
+			if !o.Known {
+				s += " (new)"
+			}
+		}
+		if !o.Day.IsZero() {
+			s += " for " + o.Day.Format("01-02")
+		}
+		if o.EveryWeeks > 0 {
+			s += fmt.Sprintf(" every %d", o.EveryWeeks)
+		}
+		if !o.Until.IsZero() {
+			s += " until " + o.Until.Format("01-02")
+		}
+		for _, l := range o.Lines {
+			good := "?"
+			if l.Good >= 0 {
+				good = jarOptions.Goods[l.Good]
+			}
+			s += fmt.Sprintf("; %d %s", l.Count, good)
+		}
+		out = append(out, s)
+	}
 	for _, u := range j.Unsure {
 		out = append(out, "? "+u.Code)
 	}
@@ -63,7 +89,7 @@ func TestWhatIsSaidOfJars(t *testing.T) {
 		"gave two Coracle to the guest house":                            "given to guest house; 2 Coracle",
 		"guest house took 4 Towpath at 6.50":                             "sold to guest house; 4 Towpath at 6.5 EUR",
 		"two dozen Lockgate to the guest house yesterday":                "gone to guest house on 05-31; 24 Lockgate",
-		"the guest house wants 40 more Towpath by Friday week":           "? order",
+		"the guest house wants 40 more Towpath by Friday week":           "order of guest house for 06-12; 40 Towpath",
 		"stall on Saturday: 5 Willow at 3.50 each, 1 Coracle 4.00":       "sold to Saturday stall on 05-30; 5 Willow at 3.5 EUR; 1 Coracle at 4 EUR",
 		"3 Heron Loose came back from the guest house":                   "returned to guest house; 3 Heron Loose",
 		"got back two Towpath from the stall":                            "returned to Saturday stall; 2 Towpath",
@@ -88,6 +114,50 @@ func TestWhatIsSaidOfJars(t *testing.T) {
 			at = w.To
 		}
 		assert.LessOrEqual(t, at, len(said))
+	}
+}
+
+// How orders are said; today is Monday 1 June 2026. Common practice, worded for this test.
+func TestWhatIsSaidToBeWanted(t *testing.T) {
+	for said, want := range map[string]string{
+		"the guest house wants 40 more by Friday week":                                                         "order of guest house for 06-12; 40 ?",
+		"by Friday week the guest house wants 40 Towpath":                                                      "order of guest house for 06-12; 40 Towpath",
+		"guest house: 40 Towpath and 12 Heron by 20 June":                                                      "order of guest house for 06-20; 40 Towpath; 12 Heron",
+		"12 Heron for the Saturday stall every Saturday":                                                       "order of Saturday stall for 06-06 every 1; 12 Heron",
+		"the café on the Long Reach needs 6 Sluice every other Friday until Christmas":                         "order of café on the Long Reach for 06-05 every 2 until 12-24; 6 Sluice",
+		"six Lockgate a week for the guest house":                                                              "order of guest house for 06-08 every 1; 6 Lockgate",
+		"the neighbour ordered two Willow for tomorrow":                                                        "order of neighbour (new) for 06-02; 2 Willow",
+		"Maud Reed would like 3 Coracle in two weeks":                                                          "order of Maud Reed (new) for 06-15; 3 Coracle",
+		"order: 24 Heron Loose for the guest house for 12 June":                                                "order of guest house for 06-12; 24 Heron Loose",
+		"next Friday the stall needs a dozen Towpath":                                                          "order of Saturday stall for 06-12; 12 Towpath",
+		"the guest house wants ten Lockgate":                                                                   "order of guest house; 10 Lockgate\n? no-day",
+		"ordered: six Towpath before Friday":                                                                   "order for 06-04; 6 Towpath",
+		"30 Heron by the end of the month for the café on the Lower Pound":                                     "order of café on the Lower Pound for 06-30; 30 Heron",
+		"20 Willow a fortnight on Saturday, guest house":                                                       "order of guest house for 06-20; 20 Willow",
+		"the guest house wants 4 Coracle every month":                                                          "order of guest house for 06-29 every 4; 4 Coracle\n? monthly",
+		"sold 6 Towpath to the guest house at 4 each. They want 12 more by the 20th":                           "sold to guest house; 6 Towpath at 4 EUR\norder for 06-20; 12 ?",
+		"8 Sluice a week from Saturday for the stall; the guest house wants 5 Heron on Thursday":               "order of Saturday stall for 06-13; 8 Sluice\norder of guest house for 06-04; 5 Heron",
+		"5 Heron for the guest house on Saturday, 3 back":                                                      "gone to guest house on 05-30; 5 Heron\nreturned to guest house on 05-30; 3 Heron",
+		"the guest house wants 40 Towpath for Easter":                                                          "order of guest house for 03-27; 40 Towpath",
+		"two Coracle by next week, two more by the week after next for the guest house":                        "order for 06-12; 2 Coracle\norder of guest house for 06-19; 2 Coracle",
+		"café on the Long Reach, weekly, 5 Willow, starting Wednesday, until the end of August, and 2 Towpath": "order of café on the Long Reach for 06-03 every 1 until 08-31; 5 Willow; 2 Towpath",
+	} {
+		j, err := listener.ReadJars(said, material.Shipped(), jarOptions)
+		require.NoError(t, err)
+		assert.Equal(t, want, inShort(j), said)
+	}
+	o := jarOptions
+	o.Wanted = true // in a field for orders
+	for said, want := range map[string]string{
+		"40 Towpath, guest house, Friday week":        "order of guest house for 06-12; 40 Towpath",
+		"6 Heron to the stall on Saturday":            "order of Saturday stall for 06-06; 6 Heron",
+		"12 Sluice 2026-07-01":                        "order for 07-01; 12 Sluice",
+		"12 Sluice for 3 July; 4 Willow for 10 July.": "order for 07-03; 12 Sluice\norder for 07-10; 4 Willow",
+		"12 Sluice": "order; 12 Sluice\n? no-day",
+	} {
+		j, err := listener.ReadJars(said, material.Shipped(), o)
+		require.NoError(t, err)
+		assert.Equal(t, want, inShort(j), said)
 	}
 }
 

@@ -29,6 +29,7 @@ type jarReader struct {
 	back           bool       // “back” or “empties” was said before its number
 	empty          bool       // likewise
 	ahead          *priceSaid // “12 euros for two Coracle”
+	due            due        // said before any good of the sentence
 }
 
 // walk reads what begins at a token, and returns where the next does.
@@ -52,6 +53,9 @@ func (j *jarReader) walk(i int) int {
 		j.partySaid(j.o.Parties[party], true)
 		j.becomes(i, i+n, AsSupplier, at())
 		return i + n
+	}
+	if next := j.dueSaid(i); next > i {
+		return next
 	}
 	if next := j.moneyAt(i); next > i {
 		return next
@@ -435,7 +439,7 @@ func (j *jarReader) isOther(i int) bool {
 		return true
 	}
 	return soldWords[word] || givenWords[word] || backWords[word] || goneWords[word] || tookWords[word] || wantsWords[word] || emptyWords[word] || toWords[word] && word != "of" ||
-		dayCame.MatchString(j.clean[j.toks[i].from:]) || word == "each" || word == "apiece" || word == "and" || word == "yesterday"
+		dayCame.MatchString(j.clean[j.toks[i].from:]) || j.isDue(i) || word == "each" || word == "apiece" || word == "and" || word == "yesterday"
 }
 
 // whoTook reads “the neighbour had”: a name before what they did.
