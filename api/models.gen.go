@@ -516,6 +516,39 @@ func (e ChoreState) Valid() bool {
 	}
 }
 
+// Defines values for DayTaskKind.
+const (
+	TaskBench DayTaskKind = "bench"
+	TaskChore DayTaskKind = "chore"
+	TaskGive  DayTaskKind = "give"
+	TaskMake  DayTaskKind = "make"
+	TaskPack  DayTaskKind = "pack"
+	TaskReady DayTaskKind = "ready"
+	TaskStir  DayTaskKind = "stir"
+)
+
+// Valid indicates whether the value is a known member of the DayTaskKind enum.
+func (e DayTaskKind) Valid() bool {
+	switch e {
+	case TaskBench:
+		return true
+	case TaskChore:
+		return true
+	case TaskGive:
+		return true
+	case TaskMake:
+		return true
+	case TaskPack:
+		return true
+	case TaskReady:
+		return true
+	case TaskStir:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for DoseRowChosen.
 const (
 	DoseRowChosenCounted  DoseRowChosen = "counted"
@@ -771,6 +804,27 @@ func (e GoodCostOf) Valid() bool {
 	case GoodCostOfJar:
 		return true
 	case GoodCostOfKilogram:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for GoodNeedMethod.
+const (
+	Drift  GoodNeedMethod = "drift"
+	Seldom GoodNeedMethod = "seldom"
+	Steady GoodNeedMethod = "steady"
+)
+
+// Valid indicates whether the value is a known member of the GoodNeedMethod enum.
+func (e GoodNeedMethod) Valid() bool {
+	switch e {
+	case Drift:
+		return true
+	case Seldom:
+		return true
+	case Steady:
 		return true
 	default:
 		return false
@@ -1810,7 +1864,10 @@ type ActSaid struct {
 	Acts []NewAct `json:"acts"`
 
 	// Heard each in a sentence
-	Heard    []string   `json:"heard,omitempty,omitzero"`
+	Heard []string `json:"heard,omitempty,omitzero"`
+
+	// Orders what is wanted and does not move
+	Orders   []NewOrder `json:"orders,omitempty,omitzero"`
 	Problems []Problem  `json:"problems,omitempty,omitzero"`
 	Words    []SaidWord `json:"words"`
 }
@@ -2453,6 +2510,15 @@ type CakingWithout struct {
 	Name     string  `json:"name"`
 }
 
+// CalendarAddress defines model for CalendarAddress.
+type CalendarAddress struct {
+	MadeAt time.Time `json:"made_at,omitempty,omitzero"`
+
+	// Path told once, when it is made; it cannot be read again
+	Path  string `json:"path,omitempty,omitzero"`
+	There bool   `json:"there"`
+}
+
 // CardGood defines model for CardGood.
 type CardGood struct {
 	Batch openapi_types.UUID `json:"batch"`
@@ -2693,6 +2759,49 @@ type Credentials struct {
 
 // Currency defines model for Currency.
 type Currency = string
+
+// DayTask defines model for DayTask.
+type DayTask struct {
+	At      time.Time   `json:"at,omitempty,omitzero"`
+	Detail  string      `json:"detail,omitempty,omitzero"`
+	Kind    DayTaskKind `json:"kind"`
+	Late    bool        `json:"late,omitempty,omitzero"`
+	Minutes float64     `json:"minutes,omitempty,omitzero"`
+	Title   string      `json:"title"`
+
+	// To where it is done
+	To string `json:"to,omitempty,omitzero"`
+}
+
+// DayTaskKind defines model for DayTask.Kind.
+type DayTaskKind string
+
+// DayWork defines model for DayWork.
+type DayWork struct {
+	Day openapi_types.Date `json:"day"`
+
+	// Minutes of those that are known
+	Minutes float64   `json:"minutes"`
+	Tasks   []DayTask `json:"tasks"`
+
+	// Tomorrow what waits for tomorrow
+	Tomorrow []string `json:"tomorrow,omitempty,omitzero"`
+
+	// Untimed of how many nobody counted the minutes
+	Untimed int `json:"untimed,omitempty,omitzero"`
+}
+
+// DaysOff defines model for DaysOff.
+type DaysOff struct {
+	From openapi_types.Date `json:"from"`
+	To   openapi_types.Date `json:"to"`
+}
+
+// Dearer defines model for Dearer.
+type Dearer struct {
+	Material string  `json:"material"`
+	Percent  float64 `json:"percent"`
+}
 
 // DecidingFigure the figure that decided how long it keeps, and the line it is held against
 type DecidingFigure struct {
@@ -3247,6 +3356,35 @@ type GoodCost struct {
 // GoodCostOf defines model for GoodCost.Of.
 type GoodCostOf string
 
+// GoodNeed defines model for GoodNeed.
+type GoodNeed struct {
+	// Follow it is made for what usually goes
+	Follow  bool               `json:"follow"`
+	Formula openapi_types.UUID `json:"formula"`
+	High    float64            `json:"high,omitempty,omitzero"`
+
+	// Low of the next four weeks together, eight times in ten
+	Low    float64        `json:"low,omitempty,omitzero"`
+	Method GoodNeedMethod `json:"method,omitempty,omitzero"`
+	Name   string         `json:"name"`
+
+	// PerWeek that is planned for: as somebody said, else as it is reckoned
+	PerWeek float64 `json:"per_week,omitempty,omitzero"`
+
+	// Reckoned a week, from what went; none where too little went
+	Reckoned float64 `json:"reckoned,omitempty,omitzero"`
+
+	// Said somebody said how much
+	Said bool   `json:"said,omitempty,omitzero"`
+	Says string `json:"says"`
+
+	// Weeks it is reckoned from
+	Weeks int `json:"weeks,omitempty,omitzero"`
+}
+
+// GoodNeedMethod defines model for GoodNeed.Method.
+type GoodNeedMethod string
+
 // GoodOrder defines model for GoodOrder.
 type GoodOrder struct {
 	Day        openapi_types.Date `json:"day"`
@@ -3265,6 +3403,9 @@ type GoodPlan struct {
 	Currency Currency `json:"currency,omitempty,omitzero"`
 	Days     int      `json:"days"`
 
+	// Delivery that is in the total
+	Delivery Money `json:"delivery,omitempty,omitzero"`
+
 	// Lifts what would bring late orders in time
 	Lifts    []PlanLift      `json:"lifts"`
 	Makings  []PlannedMaking `json:"makings"`
@@ -3274,6 +3415,12 @@ type GoodPlan struct {
 	// ShoppingTotal decimal
 	ShoppingTotal Money              `json:"shopping_total,omitempty,omitzero"`
 	Today         openapi_types.Date `json:"today"`
+
+	// UnderWay what stands or is at the bench and is counted
+	UnderWay []UnderWay `json:"under_way,omitempty,omitzero"`
+
+	// Unkept what was set by hand and cannot be
+	Unkept []UnkeptPin `json:"unkept,omitempty,omitzero"`
 
 	// Unknown what is not known, and how it was planned all the same
 	Unknown []string `json:"unknown"`
@@ -3950,6 +4097,17 @@ type Movement struct {
 // MovementKind defines model for Movement.Kind.
 type MovementKind string
 
+// NeedSaid defines model for NeedSaid.
+type NeedSaid struct {
+	Follow bool `json:"follow"`
+
+	// PerWeek jars; none for as it is reckoned
+	PerWeek float64 `json:"per_week,omitempty,omitzero"`
+
+	// Reckoned forget what was said
+	Reckoned bool `json:"reckoned,omitempty,omitzero"`
+}
+
 // Neutralise defines model for Neutralise.
 type Neutralise struct {
 	BaseG  Range   `json:"base_g"`
@@ -4080,6 +4238,15 @@ type OrderFinding struct {
 	// Step the step it goes in at, from 0; left out where steps say nothing of it
 	Step *int   `json:"step,omitempty"`
 	Text string `json:"text"`
+}
+
+// OrdersSaid defines model for OrdersSaid.
+type OrdersSaid struct {
+	// Heard each in a sentence
+	Heard    []string   `json:"heard,omitempty,omitzero"`
+	Orders   []NewOrder `json:"orders"`
+	Problems []Problem  `json:"problems,omitempty,omitzero"`
+	Words    []SaidWord `json:"words"`
 }
 
 // Outcome defines model for Outcome.
@@ -4416,6 +4583,27 @@ type PlanDraw struct {
 	Supplier string             `json:"supplier,omitempty,omitzero"`
 }
 
+// PlanIf What is otherwise; what is not named is as it is.
+type PlanIf struct {
+	Dearer []Dearer `json:"dearer,omitempty,omitzero"`
+
+	// Late so many days more than usual
+	Late []SupplierDays `json:"late,omitempty,omitzero"`
+	Off  []DaysOff      `json:"off,omitempty,omitzero"`
+
+	// Order the one that is multiplied; none for all
+	Order openapi_types.UUID `json:"order,omitempty,omitzero"`
+
+	// OrdersTimes as many jars of each order; 0 for as it is
+	OrdersTimes float64 `json:"orders_times,omitempty,omitzero"`
+
+	// Pins beside those that are set; in place of one by its id
+	Pins []PlanPin `json:"pins,omitempty,omitzero"`
+
+	// Vessels how many there are of these
+	Vessels []VesselCount `json:"vessels,omitempty,omitzero"`
+}
+
 // PlanLift defines model for PlanLift.
 type PlanLift struct {
 	SavesDays int    `json:"saves_days"`
@@ -4424,9 +4612,11 @@ type PlanLift struct {
 
 // PlanLimits defines model for PlanLimits.
 type PlanLimits struct {
-	BenchMinADay float64       `json:"bench_min_a_day"`
-	Version      int           `json:"version"`
-	Vessels      []VesselCount `json:"vessels"`
+	BenchMinADay float64        `json:"bench_min_a_day"`
+	DaysOff      []DaysOff      `json:"days_off,omitempty,omitzero"`
+	Suppliers    []SupplierDays `json:"suppliers,omitempty,omitzero"`
+	Version      int            `json:"version"`
+	Vessels      []VesselCount  `json:"vessels"`
 
 	// WorkDays 1 Monday to 7 Sunday
 	WorkDays []int `json:"work_days"`
@@ -4453,6 +4643,22 @@ type PlanLine struct {
 	Unstocked bool `json:"unstocked,omitempty,omitzero"`
 }
 
+// PlanPin defines model for PlanPin.
+type PlanPin struct {
+	Bench   openapi_types.Date `json:"bench"`
+	Formula openapi_types.UUID `json:"formula"`
+
+	// Id of one that is set already
+	Id openapi_types.UUID `json:"id,omitempty,omitzero"`
+}
+
+// PlanWhatIf defines model for PlanWhatIf.
+type PlanWhatIf struct {
+	// Changes against the plan as it is, what matters first; empty where nothing changes
+	Changes []string `json:"changes"`
+	Plan    GoodPlan `json:"plan"`
+}
+
 // PlannedMaking defines model for PlannedMaking.
 type PlannedMaking struct {
 	Bench   openapi_types.Date `json:"bench"`
@@ -4460,8 +4666,11 @@ type PlannedMaking struct {
 	Jars    int                `json:"jars"`
 	Minutes float64            `json:"minutes"`
 	Name    string             `json:"name"`
-	Ready   openapi_types.Date `json:"ready"`
-	Stands  []PlannedStand     `json:"stands"`
+
+	// Pin it was set by hand
+	Pin    openapi_types.UUID `json:"pin,omitempty,omitzero"`
+	Ready  openapi_types.Date `json:"ready"`
+	Stands []PlannedStand     `json:"stands"`
 }
 
 // PlannedOrder defines model for PlannedOrder.
@@ -4472,8 +4681,13 @@ type PlannedOrder struct {
 	Jars     int                `json:"jars"`
 	LateDays int                `json:"late_days"`
 	Name     string             `json:"name"`
-	Order    openapi_types.UUID `json:"order"`
-	To       string             `json:"to,omitempty,omitzero"`
+
+	// Order none of what usually goes
+	Order openapi_types.UUID `json:"order,omitempty,omitzero"`
+	To    string             `json:"to,omitempty,omitzero"`
+
+	// Usual what usually goes in a week, not ordered
+	Usual bool `json:"usual,omitempty,omitzero"`
 }
 
 // PlannedStand defines model for PlannedStand.
@@ -5396,6 +5610,19 @@ type SumRow struct {
 	Unpriced int `json:"unpriced,omitempty,omitzero"`
 }
 
+// SupplierDays defines model for SupplierDays.
+type SupplierDays struct {
+	// Days from order to door
+	Days int `json:"days,omitempty,omitzero"`
+
+	// Delivery what a delivery costs; empty where nobody said
+	Delivery Money `json:"delivery,omitempty,omitzero"`
+
+	// Known the days were said
+	Known bool   `json:"known,omitempty,omitzero"`
+	Name  string `json:"name"`
+}
+
 // SwapCandidate defines model for SwapCandidate.
 type SwapCandidate struct {
 	Bake    Bake            `json:"bake,omitempty,omitzero"`
@@ -5473,18 +5700,27 @@ type Target struct {
 
 // ToBuy defines model for ToBuy.
 type ToBuy struct {
+	// By the day at the bench that it is wanted for
+	By openapi_types.Date `json:"by,omitempty,omitzero"`
+
 	// Grams that are lacking
 	Grams    float64 `json:"grams"`
 	Material string  `json:"material"`
 	Name     string  `json:"name"`
-	PackG    float64 `json:"pack_g,omitempty,omitzero"`
-	Packs    int     `json:"packs,omitempty,omitzero"`
+
+	// OrderBy the day to order it, where the days of its supplier are known
+	OrderBy openapi_types.Date `json:"order_by,omitempty,omitzero"`
+	PackG   float64            `json:"pack_g,omitempty,omitzero"`
+	Packs   int                `json:"packs,omitempty,omitzero"`
 
 	// Price of one pack
 	Price Money `json:"price,omitempty,omitzero"`
 
 	// Supplier none where nobody ever sold it
 	Supplier string `json:"supplier,omitempty,omitzero"`
+
+	// Waits the goods that wait for it
+	Waits []string `json:"waits,omitempty,omitzero"`
 }
 
 // ToWant defines model for ToWant.
@@ -5550,6 +5786,20 @@ type TwoFormulas struct {
 	B FormulaFile `json:"b"`
 }
 
+// UnderWay defines model for UnderWay.
+type UnderWay struct {
+	Batch openapi_types.UUID `json:"batch"`
+	Code  string             `json:"code"`
+	From  time.Time          `json:"from,omitempty,omitzero"`
+	Jars  int                `json:"jars"`
+	Name  string             `json:"name"`
+
+	// Ready none where it is not known
+	Ready  openapi_types.Date `json:"ready,omitempty,omitzero"`
+	To     time.Time          `json:"to,omitempty,omitzero"`
+	Vessel string             `json:"vessel,omitempty,omitzero"`
+}
+
 // Undissolved defines model for Undissolved.
 type Undissolved struct {
 	// HoldsG what 100 g of water hold at 20 °C
@@ -5562,6 +5812,16 @@ type Undissolved struct {
 
 	// WantsG dry compound to 100 g of water
 	WantsG float64 `json:"wants_g"`
+}
+
+// UnkeptPin defines model for UnkeptPin.
+type UnkeptPin struct {
+	Bench openapi_types.Date `json:"bench"`
+	Id    openapi_types.UUID `json:"id"`
+	Name  string             `json:"name"`
+
+	// Says what is in its way
+	Says string `json:"says"`
 }
 
 // UnknownMakeUp defines model for UnknownMakeUp.
@@ -6088,6 +6348,12 @@ type PrintLabelsParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// MakeCalendarParams defines parameters for MakeCalendar.
+type MakeCalendarParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // ListCardsParams defines parameters for ListCards.
 type ListCardsParams struct {
 	// Ask a task and a surface, such as burnt pan, aluminium
@@ -6298,6 +6564,12 @@ type GetDosesParams struct {
 
 // CountLoadsParams defines parameters for CountLoads.
 type CountLoadsParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// SetPinParams defines parameters for SetPin.
+type SetPinParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
@@ -6550,6 +6822,9 @@ type PutFiguresJSONRequestBody = OwnFigures
 // AddOrderJSONRequestBody defines body for AddOrder for application/json ContentType.
 type AddOrderJSONRequestBody = NewOrder
 
+// ReadOrderJSONRequestBody defines body for ReadOrder for application/json ContentType.
+type ReadOrderJSONRequestBody = SaidNote
+
 // AddOutletJSONRequestBody defines body for AddOutlet for application/json ContentType.
 type AddOutletJSONRequestBody = OutletPlan
 
@@ -6577,8 +6852,17 @@ type AddPersonJSONRequestBody = NewPerson
 // ChangeRoleJSONRequestBody defines body for ChangeRole for application/json ContentType.
 type ChangeRoleJSONRequestBody = RoleChange
 
+// PlanIfJSONRequestBody defines body for PlanIf for application/json ContentType.
+type PlanIfJSONRequestBody = PlanIf
+
 // PutPlanLimitsJSONRequestBody defines body for PutPlanLimits for application/json ContentType.
 type PutPlanLimitsJSONRequestBody = PlanLimits
+
+// PutNeedJSONRequestBody defines body for PutNeed for application/json ContentType.
+type PutNeedJSONRequestBody = NeedSaid
+
+// SetPinJSONRequestBody defines body for SetPin for application/json ContentType.
+type SetPinJSONRequestBody = PlanPin
 
 // NoteRoomJSONRequestBody defines body for NoteRoom for application/json ContentType.
 type NoteRoomJSONRequestBody = RoomNote

@@ -123,7 +123,12 @@ func (p *player) stallDay(ctx context.Context, e stallEntry) error {
 
 // asked is what is ordered, and within which limits it is made.
 type asked struct {
-	Limits api.PlanLimits `json:"limits"`
+	Limits    api.PlanLimits `json:"limits"`
+	OffInDays struct {
+		From int `json:"from"`
+		To   int `json:"to"`
+	} `json:"off_in_days"`
+	Follow []string `json:"follow"` // goods that are made for what usually goes
 	Orders []struct {
 		Good       string `json:"good"`
 		Jars       int    `json:"jars"`
@@ -136,8 +141,15 @@ type asked struct {
 
 // order notes what is ordered, and the limits.
 func (p *player) order(ctx context.Context) error {
-	if _, err := p.almanac.SaveLimits(ctx, &p.sc.Almanac.Limits); err != nil {
+	limits, off := p.sc.Almanac.Limits, p.sc.Almanac.OffInDays
+	limits.DaysOff = []api.DaysOff{{From: types.Date{Time: p.today.AddDate(0, 0, off.From)}, To: types.Date{Time: p.today.AddDate(0, 0, off.To)}}}
+	if _, err := p.almanac.SaveLimits(ctx, &limits); err != nil {
 		return err
+	}
+	for _, good := range p.sc.Almanac.Follow {
+		if err := p.almanac.SaveNeed(ctx, p.formulas[good], &api.NeedSaid{Follow: true}); err != nil {
+			return fmt.Errorf("what usually goes of %s: %w", good, err)
+		}
 	}
 	for _, o := range p.sc.Almanac.Orders {
 		in := api.NewOrder{Formula: p.formulas[o.Good], Jars: o.Jars, To: o.To, EveryWeeks: o.EveryWeeks, Note: o.Note}

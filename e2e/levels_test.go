@@ -88,7 +88,7 @@ func TestAVatIsKept(t *testing.T) {
 	b.until("it to be struck out", "document.querySelector('.log s')?.innerText.includes('drew')")
 }
 
-// A browser has six connections for one server: ten tabs share the stream of
+// A browser has six connections for one server: seven tabs share the stream of
 // changes, and all of them hear.
 func TestMoreTabsThanABrowserHasLinesHearOfAChange(t *testing.T) {
 	a := startDemo(t)

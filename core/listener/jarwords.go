@@ -352,7 +352,7 @@ func (j *jarReader) wordAt(i int) int {
 		if j.act >= 0 && !j.fresh {
 			j.acts[j.act].ordered = true
 		}
-		j.becomes(i, i+1, AsQuestion, j.lineIfRead())
+		j.becomes(i, i+1, AsStep, j.lineIfRead())
 		return i + 1
 	case emptyWords[word], backWords[word]:
 		if j.act >= 0 && !j.fresh && j.count == 0 && !j.goodFollows(i+1) && len(j.acts[j.act].Lines) > 0 && j.acts[j.act].Kind == "" {

@@ -119,7 +119,7 @@ var public = map[string]bool{
 
 // publicBelow are beginnings of paths that are read without a session: what a phone
 // shows of a jar whose code it read.
-var publicBelow = []string{"/api/jar-pages/", "/api/pictograms/"}
+var publicBelow = []string{"/api/jar-pages/", "/api/pictograms/", "/api/calendars/"}
 
 func isPublic(method, path string) bool {
 	return public[method+" "+path] || method == http.MethodGet && slices.ContainsFunc(publicBelow, func(p string) bool { return strings.HasPrefix(path, p) })

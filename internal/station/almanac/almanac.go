@@ -3,6 +3,7 @@
 package almanac
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -150,27 +151,29 @@ func (s *Service) End(ctx context.Context, id uuid.UUID) error {
 
 // Limits are within which it is made.
 func (s *Service) Limits(ctx context.Context) (*api.PlanLimits, error) {
-	if _, err := tenant.Require(ctx, tenant.Maker); err != nil {
+	a, err := tenant.Require(ctx, tenant.Maker)
+	if err != nil {
 		return nil, err
 	}
 	var out *api.PlanLimits
-	err := s.Store.Snapshot(ctx, func(tx *store.Tx) error {
+	err = s.Store.Snapshot(ctx, func(tx *store.Tx) error {
 		row, err := tx.PlanLimits()
 		if err != nil {
 			return err
 		}
-		out, err = limitsOut(row)
+		if out, err = limitsOut(row); err == nil && a.Role != tenant.Owner { // who sees money
+			for i := range out.Suppliers {
+				out.Suppliers[i].Delivery = ""
+			}
+		}
 		return err
 	})
 	return out, err
 }
 
 func limitsOut(row *store.PlanLimits) (*api.PlanLimits, error) {
-	out := &api.PlanLimits{BenchMinADay: row.BenchMinDay, Version: row.Version, WorkDays: []int{}, Vessels: []api.VesselCount{}}
-	if err := json.Unmarshal(row.WorkDays, &out.WorkDays); err != nil {
-		return nil, err
-	}
-	return out, json.Unmarshal(row.Vessels, &out.Vessels)
+	out := &api.PlanLimits{BenchMinADay: row.BenchMinDay, Version: row.Version, WorkDays: []int{}, Vessels: []api.VesselCount{}, DaysOff: []api.DaysOff{}, Suppliers: []api.SupplierDays{}}
+	return out, cmp.Or(json.Unmarshal(row.WorkDays, &out.WorkDays), json.Unmarshal(row.Vessels, &out.Vessels), json.Unmarshal(row.DaysOff, &out.DaysOff), json.Unmarshal(row.Suppliers, &out.Suppliers))
 }
 
 // SaveLimits keeps them.
@@ -188,13 +191,18 @@ func (s *Service) SaveLimits(ctx context.Context, in *api.PlanLimits) (*api.Plan
 		}
 		seen[key] = true
 	}
-	slices.Sort(in.WorkDays)
-	row := &store.PlanLimits{BenchMinDay: in.BenchMinADay, Version: in.Version}
-	if row.WorkDays, err = json.Marshal(append([]int{}, in.WorkDays...)); err != nil {
+	if err := checkTimes(in); err != nil {
 		return nil, err
 	}
-	if row.Vessels, err = json.Marshal(append([]api.VesselCount{}, in.Vessels...)); err != nil {
-		return nil, err
+	slices.Sort(in.WorkDays)
+	row := &store.PlanLimits{BenchMinDay: in.BenchMinADay, Version: in.Version}
+	for of, into := range map[any]*[]byte{&in.WorkDays: &row.WorkDays, &in.Vessels: &row.Vessels, &in.DaysOff: &row.DaysOff, &in.Suppliers: &row.Suppliers} {
+		if *into, err = json.Marshal(of); err != nil {
+			return nil, err
+		}
+		if string(*into) == "null" {
+			*into = []byte("[]")
+		}
 	}
 	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
 		if err := tx.SavePlanLimits(row); err != nil {
@@ -206,6 +214,26 @@ func (s *Service) SaveLimits(ctx context.Context, in *api.PlanLimits) (*api.Plan
 		return nil, err
 	}
 	return limitsOut(row)
+}
+
+// checkTimes holds that days off are days, and that a supplier is named once.
+func checkTimes(in *api.PlanLimits) error {
+	for i, off := range in.DaysOff {
+		if err := checkSpan(off, fmt.Sprintf("days_off[%d]", i)); err != nil {
+			return err
+		}
+	}
+	seen := map[string]bool{}
+	for i := range in.Suppliers {
+		one := &in.Suppliers[i]
+		one.Name = strings.TrimSpace(one.Name)
+		key := strings.ToLower(one.Name)
+		if key == "" || seen[key] {
+			return problem.Unfit("twice", "A supplier stands there once.").At(fmt.Sprintf("suppliers[%d].name", i))
+		}
+		seen[key] = true
+	}
+	return nil
 }
 
 func date(t time.Time) types.Date { return exchange.Date(t) }

@@ -5,6 +5,7 @@ import (
 	"context"
 	"encoding/json"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"time"
@@ -29,29 +30,55 @@ func (s *Service) Plan(ctx context.Context) (*api.GoodPlan, error) {
 	if err != nil {
 		return nil, err
 	}
-	p := &planner{out: &api.GoodPlan{Days: horizonDays, Makings: []api.PlannedMaking{}, Orders: []api.PlannedOrder{}, Lifts: []api.PlanLift{}, Unknown: []string{}, Vessels: []string{}, Shopping: []api.ToBuy{}}, goods: map[uuid.UUID]*good{}}
-	err = s.Store.Snapshot(ctx, func(tx *store.Tx) error { return p.read(s, tx) })
-	if err != nil {
+	return s.plan(ctx, nil, a.Role == tenant.Owner)
+}
+
+// plan works a plan out, as things are or as they would be.
+func (s *Service) plan(ctx context.Context, would *api.PlanIf, prices bool) (*api.GoodPlan, error) {
+	p := newPlanner(would)
+	if err := s.Store.Snapshot(ctx, func(tx *store.Tx) error { return p.read(s, tx) }); err != nil {
 		return nil, err
 	}
-	plan := planning.Make(&p.task) // no rows are held meanwhile
+	return p.work(prices), nil
+}
+
+func newPlanner(would *api.PlanIf) *planner {
+	if would == nil {
+		would = &api.PlanIf{}
+	}
+	return &planner{would: would, goods: map[uuid.UUID]*good{},
+		out: &api.GoodPlan{Days: horizonDays, Makings: []api.PlannedMaking{}, Orders: []api.PlannedOrder{}, Lifts: []api.PlanLift{}, Unknown: []string{}, Vessels: []string{}, Shopping: []api.ToBuy{}}}
+}
+
+// work plans what was read; no rows are held meanwhile.
+func (p *planner) work(prices bool) *api.GoodPlan {
+	plan := planning.Make(&p.task)
 	p.show(plan)
-	p.shop(plan, a.Role == tenant.Owner)
-	return p.out, nil
+	p.shop(plan, prices)
+	return p.out
 }
 
 // planner makes a task of what the workshop knows, and words of its plan.
 type planner struct {
 	out     *api.GoodPlan
+	would   *api.PlanIf
 	set     *tenant.Settings
+	limits  *api.PlanLimits
 	task    planning.Task
 	goods   map[uuid.UUID]*good
-	asked   []store.Order // beside the orders of the task: standing ones stand several times
+	asked   []asked         // beside the orders of the task: standing ones stand several times
+	pins    []store.PlanPin // beside those of the task
 	names   map[uuid.UUID]string
 	parties map[uuid.UUID]string
 	shelf   []stock.Lot
 	bought  []store.Bought
 	wants   map[uuid.UUID][]tenant.MadeLine // of one making, by formula
+}
+
+// asked is an order of the task, or what usually goes.
+type asked struct {
+	store.Order
+	usual bool
 }
 
 // good is what is known of making a good.
@@ -76,25 +103,50 @@ func (p *planner) read(s *Service, tx *store.Tx) (err error) {
 	if err != nil {
 		return err
 	}
-	limits, err := limitsOut(row)
+	if p.limits, err = limitsOut(row); err != nil {
+		return err
+	}
+	p.task = planning.Task{Today: p.set.Today, Days: horizonDays, BenchMinDay: p.limits.BenchMinADay}
+	for _, d := range p.limits.WorkDays {
+		p.task.WorkDays = append(p.task.WorkDays, time.Weekday(d%7))
+	}
+	for _, o := range append(slices.Clone(p.limits.DaysOff), p.would.Off...) {
+		p.task.Off = append(p.task.Off, planning.Span{From: o.From.Time, To: o.To.Time})
+	}
+	needs, err := s.needs(tx, p.set, orders)
 	if err != nil {
 		return err
 	}
-	p.task = planning.Task{Today: p.set.Today, Days: horizonDays, BenchMinDay: limits.BenchMinADay}
-	for _, d := range limits.WorkDays {
-		p.task.WorkDays = append(p.task.WorkDays, time.Weekday(d%7))
+	pins, err := tx.PlanPins(p.set.Today)
+	if err != nil {
+		return err
 	}
+	pins = p.wouldPin(pins)
 	var formulas []uuid.UUID
-	for _, o := range orders {
-		if !slices.Contains(formulas, o.FormulaID) {
-			formulas = append(formulas, o.FormulaID)
+	wanted := func(id uuid.UUID) {
+		if !slices.Contains(formulas, id) && p.names[id] != "" {
+			formulas = append(formulas, id)
 		}
 	}
-	if err := p.readGoods(tx, formulas, limits.Vessels); err != nil {
+	for _, o := range orders {
+		wanted(o.FormulaID)
+	}
+	for _, n := range needs {
+		if n.follow {
+			wanted(n.formula)
+		}
+	}
+	for _, pin := range pins {
+		wanted(pin.FormulaID)
+	}
+	if err := p.readGoods(tx, formulas, p.countVessels()); err != nil {
 		return err
 	}
 	for _, o := range orders {
 		p.ask(o)
+	}
+	for _, n := range needs {
+		p.askUsual(n)
 	}
 	here, err := tx.JarsHere()
 	if err != nil {
@@ -114,8 +166,28 @@ func (p *planner) read(s *Service, tx *store.Tx) (err error) {
 	if p.shelf, err = tx.ShelfStock(); err != nil {
 		return err
 	}
-	p.bought, err = tx.Bought()
-	return err
+	if p.bought, err = tx.Bought(); err != nil {
+		return err
+	}
+	p.supply()
+	if err := p.readUnderWay(s, tx); err != nil {
+		return err
+	}
+	return p.pin(tx, pins)
+}
+
+// countVessels are the vessels of the limits, or as many as there would be.
+func (p *planner) countVessels() []api.VesselCount {
+	out := slices.Clone(p.limits.Vessels)
+	for _, v := range p.would.Vessels {
+		i := slices.IndexFunc(out, func(o api.VesselCount) bool { return strings.EqualFold(o.Name, v.Name) })
+		if i < 0 {
+			out = append(out, v)
+			continue
+		}
+		out[i].Count = v.Count
+	}
+	return out
 }
 
 // ask makes orders of the task of an order: of a standing one each that lies within the
@@ -128,8 +200,11 @@ func (p *planner) ask(o store.Order) {
 	add := func(day time.Time) {
 		one := o
 		one.Day = day
-		p.asked = append(p.asked, one)
-		p.task.Orders = append(p.task.Orders, planning.Order{Good: o.FormulaID.String(), Pieces: o.Jars, Day: day})
+		if times := p.would.OrdersTimes; times > 0 && (p.would.Order == uuid.Nil || p.would.Order == o.ID) {
+			one.Jars = max(1, int(math.Round(float64(one.Jars)*times)))
+		}
+		p.asked = append(p.asked, asked{Order: one})
+		p.task.Orders = append(p.task.Orders, planning.Order{Good: o.FormulaID.String(), Pieces: one.Jars, Day: day})
 	}
 	if o.EveryWeeks == 0 {
 		add(o.Day)
@@ -283,6 +358,9 @@ func (p *planner) show(plan *planning.Plan) {
 	for _, m := range plan.Makings {
 		id := uuid.MustParse(m.Good)
 		one := api.PlannedMaking{Formula: id, Name: p.names[id], Jars: m.Pieces, Bench: date(m.Bench), Ready: date(m.Ready), Minutes: minutes[m.Good], Stands: []api.PlannedStand{}}
+		if m.Pin > 0 {
+			one.Pin = p.pins[m.Pin-1].ID
+		}
 		for i, st := range m.Stands {
 			one.Stands = append(one.Stands, api.PlannedStand{Vessel: st.Vessel, Step: p.goods[id].steps[i], From: st.From, To: st.To})
 			if !slices.Contains(p.out.Vessels, st.Vessel) {
@@ -294,11 +372,15 @@ func (p *planner) show(plan *planning.Plan) {
 	slices.Sort(p.out.Vessels)
 	for i, o := range plan.Orders {
 		asked := &p.asked[i]
-		one := api.PlannedOrder{Order: asked.ID, Formula: asked.FormulaID, Name: p.names[asked.FormulaID], Jars: asked.Jars, Day: date(o.Day), Given: o.Given, LateDays: o.LateDays}
+		one := api.PlannedOrder{Order: asked.ID, Usual: asked.usual, Formula: asked.FormulaID, Name: p.names[asked.FormulaID], Jars: asked.Jars, Day: date(o.Day), Given: o.Given, LateDays: o.LateDays}
 		if asked.PartyID != nil {
 			one.To = p.parties[*asked.PartyID]
 		}
 		p.out.Orders = append(p.out.Orders, one)
+	}
+	for _, u := range plan.Unkept {
+		pin := p.pins[u.Pin]
+		p.out.Unkept = append(p.out.Unkept, api.UnkeptPin{Id: pin.ID, Name: p.names[pin.FormulaID], Bench: date(pin.Bench), Says: p.unkeptSays(u.Limit, pin.Bench)})
 	}
 	for _, l := range plan.Lifts {
 		p.out.Lifts = append(p.out.Lifts, api.PlanLift{Says: liftSays(l), SavesDays: l.SavesDays})
@@ -317,72 +399,4 @@ func liftSays(l planning.Lift) string {
 		return fmt.Sprintf("One more day of work a week: that %s.", saves)
 	}
 	return fmt.Sprintf("One more of “%s”: that %s.", l.Limit, saves)
-}
-
-// shop says what the plan uses beyond what is on the shelf, in packs at the last price of
-// each supplier; prices are for owners.
-func (p *planner) shop(plan *planning.Plan, prices bool) {
-	needs := map[string]float64{}
-	for _, m := range plan.Makings {
-		for _, l := range p.wants[uuid.MustParse(m.Good)] {
-			if !l.Unstocked && !l.Optional {
-				needs[l.Item] += l.TargetG
-			}
-		}
-	}
-	for i := range p.shelf {
-		l := &p.shelf[i]
-		if _, wanted := needs[l.Item]; wanted && l.UsableOn(p.set.Today) {
-			needs[l.Item] -= l.Available()
-		}
-	}
-	s := planning.Shopping{}
-	for item, g := range needs {
-		if g > stock.Tolerance {
-			s.Needs = append(s.Needs, planning.Need{Material: item, Grams: g})
-		}
-	}
-	slices.SortFunc(s.Needs, func(a, b planning.Need) int { return cmp.Compare(a.Material, b.Material) })
-	s.Offers = p.offers()
-	cart := s.Buy()
-	lacks := map[string]float64{}
-	for _, n := range s.Needs {
-		lacks[n.Material] = n.Grams
-	}
-	for _, b := range cart.Buys {
-		one := api.ToBuy{Material: b.Material, Name: p.set.NameOf(b.Material), Grams: lacks[b.Material], Supplier: b.Supplier, Packs: b.Packs, PackG: b.PackG}
-		if prices {
-			one.Price = exchange.Money(b.Price)
-		}
-		p.out.Shopping = append(p.out.Shopping, one)
-	}
-	for _, n := range cart.Missing {
-		p.out.Shopping = append(p.out.Shopping, api.ToBuy{Material: n.Material, Name: p.set.NameOf(n.Material), Grams: n.Grams})
-	}
-	if prices && len(cart.Buys) > 0 {
-		p.out.ShoppingTotal = exchange.Money(cart.Total)
-	}
-}
-
-// offers are the packs that suppliers sold, each at its last price.
-func (p *planner) offers() (out []planning.Offer) {
-	type key struct {
-		item, supplier string
-		pack           float64
-	}
-	at := map[key]int{}
-	for _, b := range p.bought { // the last stand at the end
-		if b.Currency != p.set.Workshop.Currency || b.Original <= 0 {
-			continue
-		}
-		k := key{b.Item, b.Supplier, b.Original}
-		o := planning.Offer{Material: b.Item, Supplier: cmp.Or(b.Supplier, "nobody said"), PackG: b.Original, Price: b.Landed}
-		if i, seen := at[k]; seen {
-			out[i] = o
-			continue
-		}
-		at[k] = len(out)
-		out = append(out, o)
-	}
-	return out
 }

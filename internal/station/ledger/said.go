@@ -3,11 +3,8 @@ package ledger
 import (
 	"context"
 	"fmt"
-	"slices"
 	"strings"
 	"time"
-
-	"github.com/google/uuid"
 
 	"keencrock/api"
 	"keencrock/core/listener"
@@ -28,32 +25,18 @@ func (s *Service) ReadSaid(ctx context.Context, text string) (*api.ActSaid, erro
 		if err != nil {
 			return err
 		}
-		names, err := tx.FormulaNames()
+		talk, err := set.JarTalk(tx)
 		if err != nil {
 			return err
 		}
-		outlets, err := tx.Outlets()
+		heard, err := talk.Read(text)
 		if err != nil {
 			return err
 		}
-		o := listener.JarOptions{Today: set.Today, Currency: set.Workshop.Currency}
-		ids := make([]uuid.UUID, 0, len(names))
-		for id := range names {
-			ids = append(ids, id)
-		}
-		slices.SortFunc(ids, func(a, b uuid.UUID) int { return compareNames(names[a]+a.String(), names[b]+b.String()) })
-		for _, id := range ids {
-			o.Goods = append(o.Goods, names[id])
-		}
-		for i := range outlets {
-			o.Parties = append(o.Parties, outlets[i].Name)
-		}
-		heard, err := listener.ReadJars(text, set.Materials, o)
-		if err != nil {
-			return problem.TooLarge("too-long", "%s", exchange.Sentence(err))
-		}
-		out = saidOf(heard, ids, o, s.Now(), set)
-		return nil
+		out = saidOf(heard, talk, s.Now(), set)
+		orders, says, open, err := talk.Orders(tx, heard.Orders)
+		out.Orders, out.Heard, out.Problems = orders, append(out.Heard, says...), append(out.Problems, open...)
+		return err
 	})
 	return out, err
 }
@@ -61,7 +44,7 @@ func (s *Service) ReadSaid(ctx context.Context, text string) (*api.ActSaid, erro
 var saidHow = map[listener.MovedKind]string{listener.MovedSold: "Sold", listener.MovedGiven: "Given", listener.MovedGone: "Sent out", listener.MovedBack: "Taken back"}
 
 // saidOf puts what was heard into the words of the contract.
-func saidOf(heard *listener.Jars, ids []uuid.UUID, o listener.JarOptions, now time.Time, set *tenant.Settings) *api.ActSaid {
+func saidOf(heard *listener.Jars, talk *tenant.JarTalk, now time.Time, set *tenant.Settings) *api.ActSaid {
 	out := &api.ActSaid{Acts: []api.NewAct{}, Words: exchange.SaidWords(heard.Text, heard.Words)}
 	for _, m := range heard.Moved {
 		act := api.NewAct{Kind: api.ActKind(m.Kind), To: m.To}
@@ -76,14 +59,14 @@ func saidOf(heard *listener.Jars, ids []uuid.UUID, o listener.JarOptions, now ti
 			if l.Good < 0 {
 				continue
 			}
-			wish := api.ActWish{Formula: ids[l.Good], Count: l.Count, Empty: l.Empty}
-			part := fmt.Sprintf("%d %s", l.Count, o.Goods[l.Good])
+			wish := api.ActWish{Formula: talk.IDs[l.Good], Count: l.Count, Empty: l.Empty}
+			part := fmt.Sprintf("%d %s", l.Count, talk.Goods[l.Good])
 			if l.Empty {
 				part += " (the jar alone)"
 			}
 			if l.HasPrice {
-				if l.Currency != o.Currency {
-					out.Problems = append(out.Problems, *problem.Unfit("other-currency", "%s was said, and prices here are in %s: say what it was in that.", l.Currency, o.Currency).At("text"))
+				if l.Currency != talk.Currency {
+					out.Problems = append(out.Problems, *problem.Unfit("other-currency", "%s was said, and prices here are in %s: say what it was in that.", l.Currency, talk.Currency).At("text"))
 				} else {
 					wish.Price = exchange.Money(l.Price)
 					part += " at " + wish.Price + " each"
@@ -104,10 +87,6 @@ func saidOf(heard *listener.Jars, ids []uuid.UUID, o listener.JarOptions, now ti
 		}
 		out.Acts, out.Heard = append(out.Acts, act), append(out.Heard, says+".")
 	}
-	for _, u := range heard.Unsure {
-		p := problem.Unfit(u.Code, "%s", u.Text).At("text")
-		p.Nearest = u.Answers
-		out.Problems = append(out.Problems, *p)
-	}
+	out.Problems = append(out.Problems, tenant.Doubts(heard.Unsure)...)
 	return out
 }

@@ -124,6 +124,18 @@ type ServerInterface interface {
 	// TakeBottleBack A bottle was not filled after all; what it took goes back into the jars
 	// (DELETE /api/bottles/{id})
 	TakeBottleBack(c fiber.Ctx, id Id) error
+	// WithdrawCalendar Let no address hold
+	// (DELETE /api/calendar)
+	WithdrawCalendar(c fiber.Ctx) error
+	// GetCalendar Whether there is an address of the plan for one's own calendar
+	// (GET /api/calendar)
+	GetCalendar(c fiber.Ctx) error
+	// MakeCalendar Make a secret address for one's own calendar; an earlier one holds no more
+	// (POST /api/calendar)
+	MakeCalendar(c fiber.Ctx, params MakeCalendarParams) error
+	// ReadCalendar The plan as a calendar, for whoever has its secret address
+	// (GET /api/calendars/{token})
+	ReadCalendar(c fiber.Ctx, token string) error
 	// ListCards Use cards, the best for what is asked first, each with the goods in the pantry that it goes with
 	// (GET /api/cards)
 	ListCards(c fiber.Ctx, params ListCardsParams) error
@@ -286,6 +298,9 @@ type ServerInterface interface {
 	// AddOrder Note an order, once or every so many weeks
 	// (POST /api/orders)
 	AddOrder(c fiber.Ctx, params AddOrderParams) error
+	// ReadOrder What a sentence about orders says, without noting it
+	// (POST /api/orders/said)
+	ReadOrder(c fiber.Ctx) error
 	// EndOrder Say that an order was given, or is taken back
 	// (DELETE /api/orders/{id})
 	EndOrder(c fiber.Ctx, id Id) error
@@ -352,12 +367,33 @@ type ServerInterface interface {
 	// GetPlan What to make when for what is ordered, and what to buy for it
 	// (GET /api/plan)
 	GetPlan(c fiber.Ctx) error
+	// GetCalendarFile The plan as a calendar file (RFC 5545)
+	// (GET /api/plan.ics)
+	GetCalendarFile(c fiber.Ctx) error
+	// PlanIf What would change if something were otherwise; nothing is kept
+	// (POST /api/plan/if)
+	PlanIf(c fiber.Ctx) error
 	// GetPlanLimits Within which limits it is made
 	// (GET /api/plan/limits)
 	GetPlanLimits(c fiber.Ctx) error
 	// PutPlanLimits Say within which limits it is made
 	// (PUT /api/plan/limits)
 	PutPlanLimits(c fiber.Ctx) error
+	// ListNeeds How much of each good usually goes, with its band
+	// (GET /api/plan/needs)
+	ListNeeds(c fiber.Ctx) error
+	// PutNeed Say whether a good is made for what usually goes, and how much that is
+	// (PUT /api/plan/needs/{id})
+	PutNeed(c fiber.Ctx, id Id) error
+	// SetPin Set the day of a making by hand; the rest of the plan flows round it
+	// (POST /api/plan/pins)
+	SetPin(c fiber.Ctx, params SetPinParams) error
+	// RemovePin Leave the day of a making to the plan again
+	// (DELETE /api/plan/pins/{id})
+	RemovePin(c fiber.Ctx, id Id) error
+	// GetShoppingList What to buy for the plan, as a table
+	// (GET /api/plan/shopping.csv)
+	GetShoppingList(c fiber.Ctx) error
 	// GetPrint Labels as they were printed, as PDF at true size, on the same sheet or another
 	// (GET /api/prints/{id}/file)
 	GetPrint(c fiber.Ctx, id Id, params GetPrintParams) error
@@ -463,6 +499,9 @@ type ServerInterface interface {
 	// FindSwaps What replaces so many grams of a line, the best first; nothing is stored
 	// (POST /api/swaps)
 	FindSwaps(c fiber.Ctx, params FindSwapsParams) error
+	// GetToday What is to be done today, in the order that fits the day
+	// (GET /api/today)
+	GetToday(c fiber.Ctx) error
 	// ListVessels Vats that are in use, with what is in them, how old it is, and what is due
 	// (GET /api/vessels)
 	ListVessels(c fiber.Ctx) error
@@ -1910,6 +1949,116 @@ func (siw *ServerInterfaceWrapper) TakeBottleBack(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.TakeBottleBack(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// WithdrawCalendar operation middleware
+func (siw *ServerInterfaceWrapper) WithdrawCalendar(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.WithdrawCalendar(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetCalendar operation middleware
+func (siw *ServerInterfaceWrapper) GetCalendar(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetCalendar(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// MakeCalendar operation middleware
+func (siw *ServerInterfaceWrapper) MakeCalendar(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params MakeCalendarParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.MakeCalendar(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ReadCalendar operation middleware
+func (siw *ServerInterfaceWrapper) ReadCalendar(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Params("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter token: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ReadCalendar(c, token)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -3652,6 +3801,24 @@ func (siw *ServerInterfaceWrapper) AddOrder(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ReadOrder operation middleware
+func (siw *ServerInterfaceWrapper) ReadOrder(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ReadOrder(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // EndOrder operation middleware
 func (siw *ServerInterfaceWrapper) EndOrder(c fiber.Ctx) error {
 
@@ -4399,6 +4566,42 @@ func (siw *ServerInterfaceWrapper) GetPlan(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// GetCalendarFile operation middleware
+func (siw *ServerInterfaceWrapper) GetCalendarFile(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetCalendarFile(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// PlanIf operation middleware
+func (siw *ServerInterfaceWrapper) PlanIf(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PlanIf(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // GetPlanLimits operation middleware
 func (siw *ServerInterfaceWrapper) GetPlanLimits(c fiber.Ctx) error {
 
@@ -4422,6 +4625,145 @@ func (siw *ServerInterfaceWrapper) PutPlanLimits(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.PutPlanLimits(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListNeeds operation middleware
+func (siw *ServerInterfaceWrapper) ListNeeds(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListNeeds(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// PutNeed operation middleware
+func (siw *ServerInterfaceWrapper) PutNeed(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PutNeed(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// SetPin operation middleware
+func (siw *ServerInterfaceWrapper) SetPin(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SetPinParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.SetPin(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// RemovePin operation middleware
+func (siw *ServerInterfaceWrapper) RemovePin(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.RemovePin(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetShoppingList operation middleware
+func (siw *ServerInterfaceWrapper) GetShoppingList(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetShoppingList(c)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -5399,6 +5741,24 @@ func (siw *ServerInterfaceWrapper) FindSwaps(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// GetToday operation middleware
+func (siw *ServerInterfaceWrapper) GetToday(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetToday(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // ListVessels operation middleware
 func (siw *ServerInterfaceWrapper) ListVessels(c fiber.Ctx) error {
 
@@ -5852,6 +6212,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/orders", wrapper.AddOrder)
 
+	router.Post(options.BaseURL+"/api/orders/said", wrapper.ReadOrder)
+
 	router.Delete(options.BaseURL+"/api/orders/:id", wrapper.EndOrder)
 
 	router.Get(options.BaseURL+"/api/plan", wrapper.GetPlan)
@@ -5859,6 +6221,30 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Get(options.BaseURL+"/api/plan/limits", wrapper.GetPlanLimits)
 
 	router.Put(options.BaseURL+"/api/plan/limits", wrapper.PutPlanLimits)
+
+	router.Post(options.BaseURL+"/api/plan/if", wrapper.PlanIf)
+
+	router.Post(options.BaseURL+"/api/plan/pins", wrapper.SetPin)
+
+	router.Delete(options.BaseURL+"/api/plan/pins/:id", wrapper.RemovePin)
+
+	router.Get(options.BaseURL+"/api/plan/needs", wrapper.ListNeeds)
+
+	router.Put(options.BaseURL+"/api/plan/needs/:id", wrapper.PutNeed)
+
+	router.Get(options.BaseURL+"/api/plan/shopping.csv", wrapper.GetShoppingList)
+
+	router.Get(options.BaseURL+"/api/plan.ics", wrapper.GetCalendarFile)
+
+	router.Delete(options.BaseURL+"/api/calendar", wrapper.WithdrawCalendar)
+
+	router.Get(options.BaseURL+"/api/calendar", wrapper.GetCalendar)
+
+	router.Post(options.BaseURL+"/api/calendar", wrapper.MakeCalendar)
+
+	router.Get(options.BaseURL+"/api/calendars/:token", wrapper.ReadCalendar)
+
+	router.Get(options.BaseURL+"/api/today", wrapper.GetToday)
 
 	router.Post(options.BaseURL+"/api/formulas/:id/plan", wrapper.PlanBatch)
 
@@ -7257,6 +7643,129 @@ type TakeBottleBackdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response TakeBottleBackdefaultApplicationProblemPlusJSONResponse) VisitTakeBottleBackResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type WithdrawCalendarRequestObject struct {
+}
+
+type WithdrawCalendarResponseObject interface {
+	VisitWithdrawCalendarResponse(ctx fiber.Ctx) error
+}
+
+type WithdrawCalendar204Response struct {
+}
+
+func (response WithdrawCalendar204Response) VisitWithdrawCalendarResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type WithdrawCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WithdrawCalendardefaultApplicationProblemPlusJSONResponse) VisitWithdrawCalendarResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetCalendarRequestObject struct {
+}
+
+type GetCalendarResponseObject interface {
+	VisitGetCalendarResponse(ctx fiber.Ctx) error
+}
+
+type GetCalendar200JSONResponse CalendarAddress
+
+func (response GetCalendar200JSONResponse) VisitGetCalendarResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCalendardefaultApplicationProblemPlusJSONResponse) VisitGetCalendarResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type MakeCalendarRequestObject struct {
+	Params MakeCalendarParams
+}
+
+type MakeCalendarResponseObject interface {
+	VisitMakeCalendarResponse(ctx fiber.Ctx) error
+}
+
+type MakeCalendar201JSONResponse CalendarAddress
+
+func (response MakeCalendar201JSONResponse) VisitMakeCalendarResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type MakeCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeCalendardefaultApplicationProblemPlusJSONResponse) VisitMakeCalendarResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ReadCalendarRequestObject struct {
+	Token string `json:"token"`
+}
+
+type ReadCalendarResponseObject interface {
+	VisitReadCalendarResponse(ctx fiber.Ctx) error
+}
+
+type ReadCalendar200TextcalendarResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response ReadCalendar200TextcalendarResponse) VisitReadCalendarResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type ReadCalendardefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadCalendardefaultApplicationProblemPlusJSONResponse) VisitReadCalendarResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -8911,6 +9420,35 @@ func (response AddOrderdefaultApplicationProblemPlusJSONResponse) VisitAddOrderR
 	return ctx.JSON(&response.Body)
 }
 
+type ReadOrderRequestObject struct {
+	Body *ReadOrderJSONRequestBody
+}
+
+type ReadOrderResponseObject interface {
+	VisitReadOrderResponse(ctx fiber.Ctx) error
+}
+
+type ReadOrder200JSONResponse OrdersSaid
+
+func (response ReadOrder200JSONResponse) VisitReadOrderResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ReadOrderdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ReadOrderdefaultApplicationProblemPlusJSONResponse) VisitReadOrderResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type EndOrderRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -9582,6 +10120,73 @@ func (response GetPlandefaultApplicationProblemPlusJSONResponse) VisitGetPlanRes
 	return ctx.JSON(&response.Body)
 }
 
+type GetCalendarFileRequestObject struct {
+}
+
+type GetCalendarFileResponseObject interface {
+	VisitGetCalendarFileResponse(ctx fiber.Ctx) error
+}
+
+type GetCalendarFile200TextcalendarResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetCalendarFile200TextcalendarResponse) VisitGetCalendarFileResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type GetCalendarFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetCalendarFiledefaultApplicationProblemPlusJSONResponse) VisitGetCalendarFileResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type PlanIfRequestObject struct {
+	Body *PlanIfJSONRequestBody
+}
+
+type PlanIfResponseObject interface {
+	VisitPlanIfResponse(ctx fiber.Ctx) error
+}
+
+type PlanIf200JSONResponse PlanWhatIf
+
+func (response PlanIf200JSONResponse) VisitPlanIfResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type PlanIfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PlanIfdefaultApplicationProblemPlusJSONResponse) VisitPlanIfResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type GetPlanLimitsRequestObject struct {
 }
 
@@ -9633,6 +10238,159 @@ type PutPlanLimitsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutPlanLimitsdefaultApplicationProblemPlusJSONResponse) VisitPutPlanLimitsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListNeedsRequestObject struct {
+}
+
+type ListNeedsResponseObject interface {
+	VisitListNeedsResponse(ctx fiber.Ctx) error
+}
+
+type ListNeeds200JSONResponse []GoodNeed
+
+func (response ListNeeds200JSONResponse) VisitListNeedsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListNeedsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListNeedsdefaultApplicationProblemPlusJSONResponse) VisitListNeedsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type PutNeedRequestObject struct {
+	Id   Id `json:"id"`
+	Body *PutNeedJSONRequestBody
+}
+
+type PutNeedResponseObject interface {
+	VisitPutNeedResponse(ctx fiber.Ctx) error
+}
+
+type PutNeed204Response struct {
+}
+
+func (response PutNeed204Response) VisitPutNeedResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type PutNeeddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PutNeeddefaultApplicationProblemPlusJSONResponse) VisitPutNeedResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type SetPinRequestObject struct {
+	Params SetPinParams
+	Body   *SetPinJSONRequestBody
+}
+
+type SetPinResponseObject interface {
+	VisitSetPinResponse(ctx fiber.Ctx) error
+}
+
+type SetPin201JSONResponse PlanPin
+
+func (response SetPin201JSONResponse) VisitSetPinResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type SetPindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SetPindefaultApplicationProblemPlusJSONResponse) VisitSetPinResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type RemovePinRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type RemovePinResponseObject interface {
+	VisitRemovePinResponse(ctx fiber.Ctx) error
+}
+
+type RemovePin204Response struct {
+}
+
+func (response RemovePin204Response) VisitRemovePinResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type RemovePindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RemovePindefaultApplicationProblemPlusJSONResponse) VisitRemovePinResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetShoppingListRequestObject struct {
+}
+
+type GetShoppingListResponseObject interface {
+	VisitGetShoppingListResponse(ctx fiber.Ctx) error
+}
+
+type GetShoppingList200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetShoppingList200TextcsvResponse) VisitGetShoppingListResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type GetShoppingListdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetShoppingListdefaultApplicationProblemPlusJSONResponse) VisitGetShoppingListResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -10674,6 +11432,34 @@ func (response FindSwapsdefaultApplicationProblemPlusJSONResponse) VisitFindSwap
 	return ctx.JSON(&response.Body)
 }
 
+type GetTodayRequestObject struct {
+}
+
+type GetTodayResponseObject interface {
+	VisitGetTodayResponse(ctx fiber.Ctx) error
+}
+
+type GetToday200JSONResponse DayWork
+
+func (response GetToday200JSONResponse) VisitGetTodayResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetTodaydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetTodaydefaultApplicationProblemPlusJSONResponse) VisitGetTodayResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type ListVesselsRequestObject struct {
 }
 
@@ -11161,6 +11947,18 @@ type StrictServerInterface interface {
 	// TakeBottleBack A bottle was not filled after all; what it took goes back into the jars
 	// (DELETE /api/bottles/{id})
 	TakeBottleBack(ctx context.Context, request TakeBottleBackRequestObject) (TakeBottleBackResponseObject, error)
+	// WithdrawCalendar Let no address hold
+	// (DELETE /api/calendar)
+	WithdrawCalendar(ctx context.Context, request WithdrawCalendarRequestObject) (WithdrawCalendarResponseObject, error)
+	// GetCalendar Whether there is an address of the plan for one's own calendar
+	// (GET /api/calendar)
+	GetCalendar(ctx context.Context, request GetCalendarRequestObject) (GetCalendarResponseObject, error)
+	// MakeCalendar Make a secret address for one's own calendar; an earlier one holds no more
+	// (POST /api/calendar)
+	MakeCalendar(ctx context.Context, request MakeCalendarRequestObject) (MakeCalendarResponseObject, error)
+	// ReadCalendar The plan as a calendar, for whoever has its secret address
+	// (GET /api/calendars/{token})
+	ReadCalendar(ctx context.Context, request ReadCalendarRequestObject) (ReadCalendarResponseObject, error)
 	// ListCards Use cards, the best for what is asked first, each with the goods in the pantry that it goes with
 	// (GET /api/cards)
 	ListCards(ctx context.Context, request ListCardsRequestObject) (ListCardsResponseObject, error)
@@ -11323,6 +12121,9 @@ type StrictServerInterface interface {
 	// AddOrder Note an order, once or every so many weeks
 	// (POST /api/orders)
 	AddOrder(ctx context.Context, request AddOrderRequestObject) (AddOrderResponseObject, error)
+	// ReadOrder What a sentence about orders says, without noting it
+	// (POST /api/orders/said)
+	ReadOrder(ctx context.Context, request ReadOrderRequestObject) (ReadOrderResponseObject, error)
 	// EndOrder Say that an order was given, or is taken back
 	// (DELETE /api/orders/{id})
 	EndOrder(ctx context.Context, request EndOrderRequestObject) (EndOrderResponseObject, error)
@@ -11389,12 +12190,33 @@ type StrictServerInterface interface {
 	// GetPlan What to make when for what is ordered, and what to buy for it
 	// (GET /api/plan)
 	GetPlan(ctx context.Context, request GetPlanRequestObject) (GetPlanResponseObject, error)
+	// GetCalendarFile The plan as a calendar file (RFC 5545)
+	// (GET /api/plan.ics)
+	GetCalendarFile(ctx context.Context, request GetCalendarFileRequestObject) (GetCalendarFileResponseObject, error)
+	// PlanIf What would change if something were otherwise; nothing is kept
+	// (POST /api/plan/if)
+	PlanIf(ctx context.Context, request PlanIfRequestObject) (PlanIfResponseObject, error)
 	// GetPlanLimits Within which limits it is made
 	// (GET /api/plan/limits)
 	GetPlanLimits(ctx context.Context, request GetPlanLimitsRequestObject) (GetPlanLimitsResponseObject, error)
 	// PutPlanLimits Say within which limits it is made
 	// (PUT /api/plan/limits)
 	PutPlanLimits(ctx context.Context, request PutPlanLimitsRequestObject) (PutPlanLimitsResponseObject, error)
+	// ListNeeds How much of each good usually goes, with its band
+	// (GET /api/plan/needs)
+	ListNeeds(ctx context.Context, request ListNeedsRequestObject) (ListNeedsResponseObject, error)
+	// PutNeed Say whether a good is made for what usually goes, and how much that is
+	// (PUT /api/plan/needs/{id})
+	PutNeed(ctx context.Context, request PutNeedRequestObject) (PutNeedResponseObject, error)
+	// SetPin Set the day of a making by hand; the rest of the plan flows round it
+	// (POST /api/plan/pins)
+	SetPin(ctx context.Context, request SetPinRequestObject) (SetPinResponseObject, error)
+	// RemovePin Leave the day of a making to the plan again
+	// (DELETE /api/plan/pins/{id})
+	RemovePin(ctx context.Context, request RemovePinRequestObject) (RemovePinResponseObject, error)
+	// GetShoppingList What to buy for the plan, as a table
+	// (GET /api/plan/shopping.csv)
+	GetShoppingList(ctx context.Context, request GetShoppingListRequestObject) (GetShoppingListResponseObject, error)
 	// GetPrint Labels as they were printed, as PDF at true size, on the same sheet or another
 	// (GET /api/prints/{id}/file)
 	GetPrint(ctx context.Context, request GetPrintRequestObject) (GetPrintResponseObject, error)
@@ -11500,6 +12322,9 @@ type StrictServerInterface interface {
 	// FindSwaps What replaces so many grams of a line, the best first; nothing is stored
 	// (POST /api/swaps)
 	FindSwaps(ctx context.Context, request FindSwapsRequestObject) (FindSwapsResponseObject, error)
+	// GetToday What is to be done today, in the order that fits the day
+	// (GET /api/today)
+	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
 	// ListVessels Vats that are in use, with what is in them, how old it is, and what is due
 	// (GET /api/vessels)
 	ListVessels(ctx context.Context, request ListVesselsRequestObject) (ListVesselsResponseObject, error)
@@ -12827,6 +13652,110 @@ func (sh *strictHandler) TakeBottleBack(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(TakeBottleBackResponseObject); ok {
 		if err := validResponse.VisitTakeBottleBackResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// WithdrawCalendar operation middleware
+func (sh *strictHandler) WithdrawCalendar(ctx fiber.Ctx) error {
+	var request WithdrawCalendarRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.WithdrawCalendar(ctx.Context(), request.(WithdrawCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WithdrawCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(WithdrawCalendarResponseObject); ok {
+		if err := validResponse.VisitWithdrawCalendarResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetCalendar operation middleware
+func (sh *strictHandler) GetCalendar(ctx fiber.Ctx) error {
+	var request GetCalendarRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCalendar(ctx.Context(), request.(GetCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCalendarResponseObject); ok {
+		if err := validResponse.VisitGetCalendarResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MakeCalendar operation middleware
+func (sh *strictHandler) MakeCalendar(ctx fiber.Ctx, params MakeCalendarParams) error {
+	var request MakeCalendarRequestObject
+
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeCalendar(ctx.Context(), request.(MakeCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MakeCalendarResponseObject); ok {
+		if err := validResponse.VisitMakeCalendarResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ReadCalendar operation middleware
+func (sh *strictHandler) ReadCalendar(ctx fiber.Ctx, token string) error {
+	var request ReadCalendarRequestObject
+
+	request.Token = token
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadCalendar(ctx.Context(), request.(ReadCalendarRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadCalendar")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReadCalendarResponseObject); ok {
+		if err := validResponse.VisitReadCalendarResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -14585,6 +15514,45 @@ func (sh *strictHandler) AddOrder(ctx fiber.Ctx, params AddOrderParams) error {
 	return nil
 }
 
+// ReadOrder operation middleware
+func (sh *strictHandler) ReadOrder(ctx fiber.Ctx) error {
+	var request ReadOrderRequestObject
+
+	var body ReadOrderJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ReadOrder(ctx.Context(), request.(ReadOrderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ReadOrder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ReadOrderResponseObject); ok {
+		if err := validResponse.VisitReadOrderResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // EndOrder operation middleware
 func (sh *strictHandler) EndOrder(ctx fiber.Ctx, id Id) error {
 	var request EndOrderRequestObject
@@ -15299,6 +16267,70 @@ func (sh *strictHandler) GetPlan(ctx fiber.Ctx) error {
 	return nil
 }
 
+// GetCalendarFile operation middleware
+func (sh *strictHandler) GetCalendarFile(ctx fiber.Ctx) error {
+	var request GetCalendarFileRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetCalendarFile(ctx.Context(), request.(GetCalendarFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetCalendarFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetCalendarFileResponseObject); ok {
+		if err := validResponse.VisitGetCalendarFileResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PlanIf operation middleware
+func (sh *strictHandler) PlanIf(ctx fiber.Ctx) error {
+	var request PlanIfRequestObject
+
+	var body PlanIfJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PlanIf(ctx.Context(), request.(PlanIfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PlanIf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PlanIfResponseObject); ok {
+		if err := validResponse.VisitPlanIfResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetPlanLimits operation middleware
 func (sh *strictHandler) GetPlanLimits(ctx fiber.Ctx) error {
 	var request GetPlanLimitsRequestObject
@@ -15355,6 +16387,165 @@ func (sh *strictHandler) PutPlanLimits(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(PutPlanLimitsResponseObject); ok {
 		if err := validResponse.VisitPutPlanLimitsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListNeeds operation middleware
+func (sh *strictHandler) ListNeeds(ctx fiber.Ctx) error {
+	var request ListNeedsRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListNeeds(ctx.Context(), request.(ListNeedsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListNeeds")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListNeedsResponseObject); ok {
+		if err := validResponse.VisitListNeedsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PutNeed operation middleware
+func (sh *strictHandler) PutNeed(ctx fiber.Ctx, id Id) error {
+	var request PutNeedRequestObject
+
+	request.Id = id
+
+	var body PutNeedJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PutNeed(ctx.Context(), request.(PutNeedRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PutNeed")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PutNeedResponseObject); ok {
+		if err := validResponse.VisitPutNeedResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// SetPin operation middleware
+func (sh *strictHandler) SetPin(ctx fiber.Ctx, params SetPinParams) error {
+	var request SetPinRequestObject
+
+	request.Params = params
+
+	var body SetPinJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.SetPin(ctx.Context(), request.(SetPinRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "SetPin")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(SetPinResponseObject); ok {
+		if err := validResponse.VisitSetPinResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RemovePin operation middleware
+func (sh *strictHandler) RemovePin(ctx fiber.Ctx, id Id) error {
+	var request RemovePinRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.RemovePin(ctx.Context(), request.(RemovePinRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RemovePin")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RemovePinResponseObject); ok {
+		if err := validResponse.VisitRemovePinResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetShoppingList operation middleware
+func (sh *strictHandler) GetShoppingList(ctx fiber.Ctx) error {
+	var request GetShoppingListRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetShoppingList(ctx.Context(), request.(GetShoppingListRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetShoppingList")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetShoppingListResponseObject); ok {
+		if err := validResponse.VisitGetShoppingListResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
@@ -16500,6 +17691,31 @@ func (sh *strictHandler) FindSwaps(ctx fiber.Ctx, params FindSwapsParams) error 
 		return err
 	} else if validResponse, ok := response.(FindSwapsResponseObject); ok {
 		if err := validResponse.VisitFindSwapsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetToday operation middleware
+func (sh *strictHandler) GetToday(ctx fiber.Ctx) error {
+	var request GetTodayRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetToday(ctx.Context(), request.(GetTodayRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetToday")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetTodayResponseObject); ok {
+		if err := validResponse.VisitGetTodayResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -73,6 +73,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a sentence about orders says, without noting it */
+        post: operations["readOrder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders/{id}": {
         parameters: {
             query?: never;
@@ -120,6 +137,184 @@ export interface paths {
         get: operations["getPlanLimits"];
         /** Say within which limits it is made */
         put: operations["putPlanLimits"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would change if something were otherwise; nothing is kept */
+        post: operations["planIf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/pins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Set the day of a making by hand; the rest of the plan flows round it */
+        post: operations["setPin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/pins/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Leave the day of a making to the plan again */
+        delete: operations["removePin"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/needs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How much of each good usually goes, with its band */
+        get: operations["listNeeds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/needs/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        /** Say whether a good is made for what usually goes, and how much that is */
+        put: operations["putNeed"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/shopping.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to buy for the plan, as a table */
+        get: operations["getShoppingList"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plan as a calendar file (RFC 5545) */
+        get: operations["getCalendarFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whether there is an address of the plan for one's own calendar */
+        get: operations["getCalendar"];
+        put?: never;
+        /** Make a secret address for one's own calendar; an earlier one holds no more */
+        post: operations["makeCalendar"];
+        /** Let no address hold */
+        delete: operations["withdrawCalendar"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calendars/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        /** The plan as a calendar, for whoever has its secret address */
+        get: operations["readCalendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/today": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is to be done today, in the order that fits the day */
+        get: operations["getToday"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -2752,6 +2947,171 @@ export interface components {
             /** @description session that made the change */
             by?: string;
         };
+        OrdersSaid: {
+            orders: components["schemas"]["NewOrder"][];
+            /** @description each in a sentence */
+            heard?: string[];
+            words: components["schemas"]["SaidWord"][];
+            problems?: components["schemas"]["Problem"][];
+        };
+        /** @description What is otherwise; what is not named is as it is. */
+        PlanIf: {
+            /**
+             * Format: double
+             * @description as many jars of each order; 0 for as it is
+             */
+            orders_times?: number;
+            /**
+             * Format: uuid
+             * @description the one that is multiplied; none for all
+             */
+            order?: string;
+            /** @description how many there are of these */
+            vessels?: components["schemas"]["VesselCount"][];
+            off?: components["schemas"]["DaysOff"][];
+            /** @description so many days more than usual */
+            late?: components["schemas"]["SupplierDays"][];
+            dearer?: components["schemas"]["Dearer"][];
+            /** @description beside those that are set; in place of one by its id */
+            pins?: components["schemas"]["PlanPin"][];
+        };
+        Dearer: {
+            material: string;
+            /** Format: double */
+            percent: number;
+        };
+        PlanWhatIf: {
+            plan: components["schemas"]["GoodPlan"];
+            /** @description against the plan as it is, what matters first; empty where nothing changes */
+            changes: string[];
+        };
+        PlanPin: {
+            /**
+             * Format: uuid
+             * @description of one that is set already
+             */
+            id?: string;
+            /** Format: uuid */
+            formula: string;
+            /** Format: date */
+            bench: string;
+        };
+        UnkeptPin: {
+            /** Format: uuid */
+            id: string;
+            name: string;
+            /** Format: date */
+            bench: string;
+            /** @description what is in its way */
+            says: string;
+        };
+        DaysOff: {
+            /** Format: date */
+            from: string;
+            /** Format: date */
+            to: string;
+        };
+        SupplierDays: {
+            name: string;
+            /** @description from order to door */
+            days?: number;
+            /** @description the days were said */
+            known?: boolean;
+            /** @description what a delivery costs; empty where nobody said */
+            delivery?: components["schemas"]["Money"];
+        };
+        UnderWay: {
+            /** Format: uuid */
+            batch: string;
+            code: string;
+            name: string;
+            jars: number;
+            /**
+             * Format: date
+             * @description none where it is not known
+             */
+            ready?: string;
+            vessel?: string;
+            /** Format: date-time */
+            from?: string;
+            /** Format: date-time */
+            to?: string;
+        };
+        GoodNeed: {
+            /** Format: uuid */
+            formula: string;
+            name: string;
+            /** @description it is made for what usually goes */
+            follow: boolean;
+            /**
+             * Format: double
+             * @description that is planned for: as somebody said, else as it is reckoned
+             */
+            per_week?: number;
+            /** @description somebody said how much */
+            said?: boolean;
+            /**
+             * Format: double
+             * @description a week, from what went; none where too little went
+             */
+            reckoned?: number;
+            /**
+             * Format: double
+             * @description of the next four weeks together, eight times in ten
+             */
+            low?: number;
+            /** Format: double */
+            high?: number;
+            /** @description it is reckoned from */
+            weeks?: number;
+            /** @enum {string} */
+            method?: "steady" | "drift" | "seldom";
+            says: string;
+        };
+        NeedSaid: {
+            follow: boolean;
+            /**
+             * Format: double
+             * @description jars; none for as it is reckoned
+             */
+            per_week?: number;
+            /** @description forget what was said */
+            reckoned?: boolean;
+        };
+        CalendarAddress: {
+            there: boolean;
+            /** Format: date-time */
+            made_at?: string;
+            /** @description told once, when it is made; it cannot be read again */
+            path?: string;
+        };
+        DayWork: {
+            /** Format: date */
+            day: string;
+            tasks: components["schemas"]["DayTask"][];
+            /**
+             * Format: double
+             * @description of those that are known
+             */
+            minutes: number;
+            /** @description of how many nobody counted the minutes */
+            untimed?: number;
+            /** @description what waits for tomorrow */
+            tomorrow?: string[];
+        };
+        DayTask: {
+            /** @enum {string} */
+            kind: "ready" | "make" | "bench" | "stir" | "pack" | "give" | "chore";
+            title: string;
+            detail?: string;
+            /** Format: date-time */
+            at?: string;
+            late?: boolean;
+            /** Format: double */
+            minutes?: number;
+            /** @description where it is done */
+            to?: string;
+        };
         NewOrder: {
             /** Format: uuid */
             formula: string;
@@ -2798,6 +3158,12 @@ export interface components {
             vessels: string[];
             shopping: components["schemas"]["ToBuy"][];
             shopping_total?: components["schemas"]["Money"];
+            /** @description that is in the total */
+            delivery?: components["schemas"]["Money"];
+            /** @description what stands or is at the bench and is counted */
+            under_way?: components["schemas"]["UnderWay"][];
+            /** @description what was set by hand and cannot be */
+            unkept?: components["schemas"]["UnkeptPin"][];
             currency?: components["schemas"]["Currency"];
         };
         PlannedMaking: {
@@ -2811,6 +3177,11 @@ export interface components {
             ready: string;
             /** Format: double */
             minutes: number;
+            /**
+             * Format: uuid
+             * @description it was set by hand
+             */
+            pin?: string;
             stands: components["schemas"]["PlannedStand"][];
         };
         PlannedStand: {
@@ -2822,8 +3193,13 @@ export interface components {
             to: string;
         };
         PlannedOrder: {
-            /** Format: uuid */
-            order: string;
+            /**
+             * Format: uuid
+             * @description none of what usually goes
+             */
+            order?: string;
+            /** @description what usually goes in a week, not ordered */
+            usual?: boolean;
             /** Format: uuid */
             formula?: string;
             name: string;
@@ -2853,6 +3229,18 @@ export interface components {
             pack_g?: number;
             /** @description of one pack */
             price?: components["schemas"]["Money"];
+            /**
+             * Format: date
+             * @description the day at the bench that it is wanted for
+             */
+            by?: string;
+            /**
+             * Format: date
+             * @description the day to order it, where the days of its supplier are known
+             */
+            order_by?: string;
+            /** @description the goods that wait for it */
+            waits?: string[];
         };
         PlanLimits: {
             /** @description 1 Monday to 7 Sunday */
@@ -2860,6 +3248,8 @@ export interface components {
             /** Format: double */
             bench_min_a_day: number;
             vessels: components["schemas"]["VesselCount"][];
+            days_off?: components["schemas"]["DaysOff"][];
+            suppliers?: components["schemas"]["SupplierDays"][];
             version: number;
         };
         VesselCount: {
@@ -4872,6 +5262,8 @@ export interface components {
         ActSaid: {
             /** @description in the order they were said; price and count as they were heard */
             acts: components["schemas"]["NewAct"][];
+            /** @description what is wanted and does not move */
+            orders?: components["schemas"]["NewOrder"][];
             /** @description each in a sentence */
             heard?: string[];
             words: components["schemas"]["SaidWord"][];
@@ -6229,6 +6621,31 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    readOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidNote"];
+            };
+        };
+        responses: {
+            /** @description Orders */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrdersSaid"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     endOrder: {
         parameters: {
             query?: never;
@@ -6312,6 +6729,276 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanLimits"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    planIf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIf"];
+            };
+        };
+        responses: {
+            /** @description Plan */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanWhatIf"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    setPin: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanPin"];
+            };
+        };
+        responses: {
+            /** @description Pin */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanPin"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    removePin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Gone */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listNeeds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Needs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoodNeed"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    putNeed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NeedSaid"];
+            };
+        };
+        responses: {
+            /** @description Kept */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getShoppingList: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Table */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCalendarFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Calendar */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Calendar */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarAddress"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeCalendar: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Calendar */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarAddress"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    withdrawCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Withdrawn */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    readCalendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Calendar */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getToday: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Today */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DayWork"];
                 };
             };
             default: components["responses"]["Problem"];

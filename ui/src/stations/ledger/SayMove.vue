@@ -30,6 +30,8 @@ const lost = computed(() =>
   (shown.value?.words ?? []).filter((w) => w.became === 'unread').map((w) => w.text),
 )
 const acts = computed(() => shown.value?.acts ?? [])
+/** What is wanted moves nothing: it is noted for the almanac. */
+const orders = computed(() => (shown.value?.orders ?? []).filter((o) => o.day))
 /** Those that leave are tried: what stands against one is told before. */
 const leave = computed(() => acts.value.filter((a) => a.kind !== 'returned'))
 const { data: tried } = useQuery({
@@ -47,14 +49,21 @@ const send = useMutation({
     const made: Schemas['Act'][] = []
     for (const act of acts.value)
       made.push(await ask(api.POST('/api/acts', { body: { ...act, despite: despite.value || undefined } })))
-    return made
+    for (const body of orders.value) await ask(api.POST('/api/orders', { body }))
+    return { made, orders: orders.value.length }
   },
-  onSuccess: (made) => {
-    done.value = `Kept: ${made.map((a) => counted(a.jars, 'jar')).join(', ')}, note ${made.map((a) => a.number).join(', ')}.`
+  onSuccess: ({ made, orders }) => {
+    const notes = made.map((a) => a.number).join(', ')
+    const kept = made.map((a) => counted(a.jars, 'jar'))
+    if (orders) kept.push(counted(orders, 'order'))
+    done.value = `Kept: ${kept.join(', ')}${notes ? `, note ${notes}` : ''}.`
     said.value = ''
     despite.value = false
   },
-  onSettled: () => void client.invalidateQueries({ queryKey: ['ledger'] }),
+  onSettled() {
+    void client.invalidateQueries({ queryKey: ['ledger'] })
+    void client.invalidateQueries({ queryKey: ['almanac'] })
+  },
 })
 function typed(text: string) {
   said.value = text
@@ -62,7 +71,10 @@ function typed(text: string) {
   send.reset()
 }
 const ready = computed(
-  () => acts.value.length > 0 && settled.value === said.value && (!against.value.length || despite.value),
+  () =>
+    acts.value.length + orders.value.length > 0 &&
+    settled.value === said.value &&
+    (!against.value.length || despite.value),
 )
 const wrong = computed(() =>
   send.error.value instanceof ProblemError && send.error.value.problem.code === 'kept-from'
