@@ -167,77 +167,84 @@ const short = (name: string, width: number) => (width > name.length * 7.5 + 8 ? 
 </script>
 
 <template>
-  <svg
-    ref="svg"
-    :viewBox="`0 0 ${wide} ${high}`"
-    role="group"
-    aria-label="The plan as a band of time; the list below has it in words"
-  >
-    <g v-for="w in weeks" :key="w.x">
-      <line :x1="w.x" :x2="w.x" :y1="22" :y2="high" class="week" />
-      <text :x="w.x + 3" y="16">{{ w.name }}</text>
-    </g>
-    <line :x1="left" :x2="left" y1="22" :y2="high" class="today" />
-    <g
-      v-for="o in orders"
-      :key="`${o.order ?? o.name} ${o.day}`"
-      class="order"
-      :class="{ late: o.late_days > 0 || o.given < o.jars, usual: o.usual }"
+  <div class="band">
+    <svg
+      ref="svg"
+      :viewBox="`0 0 ${wide} ${high}`"
+      role="group"
+      aria-label="The plan as a band of time; the list below has it in words"
     >
-      <title>{{ o.says }}</title>
-      <path :d="`M${o.x - 6} 30h12l-6 11z`" />
-      <line :x1="o.x" :x2="o.x" y1="40" :y2="high" />
-    </g>
-    <g v-for="r in rows" :key="r.name">
-      <text x="0" :y="r.y + 20" class="row">
-        {{ r.name.length > 14 ? `${r.name.slice(0, 13)}…` : r.name }}
-      </text>
-      <line :x1="0" :x2="wide" :y1="r.y" :y2="r.y" class="line" />
-      <g
-        v-for="b in r.bars"
-        :key="b.key"
-        class="bar"
-        :class="{
-          chosen: b.making && chosen === b.making.formula,
-          under: !b.making,
-          set: b.making?.pin,
-          moved: b.making && isMoved(b.making),
-          bench: b.bench,
-        }"
-        :tabindex="b.bench ? 0 : undefined"
-        :role="b.bench ? 'button' : undefined"
-        :aria-label="b.bench ? `${b.says}; arrow keys move it` : undefined"
-        @click="b.making && !b.bench && $emit('choose', b.making.formula)"
-        @pointerdown="b.making && b.bench && take(b.making, $event)"
-        @pointermove="drag"
-        @pointerup="release"
-        @pointercancel="((held = undefined), $emit('drop'))"
-        @keydown.left.prevent="b.making && b.bench && step(b.making, -1)"
-        @keydown.right.prevent="b.making && b.bench && step(b.making, 1)"
-        @keydown.enter.prevent="
-          b.making && b.bench && (moved ? $emit('keep') : $emit('choose', b.making.formula))
-        "
-        @keydown.esc="$emit('drop')"
-      >
-        <title>{{ b.says }}</title>
-        <rect
-          :x="x(b.from)"
-          :y="r.y + 5 + b.lane * lane"
-          :width="Math.max(5, x(b.to) - x(b.from) - 1.5)"
-          :height="lane - 4"
-          rx="3"
-        />
-        <text :x="x(b.from) + 5" :y="r.y + 19 + b.lane * lane">
-          {{ short(b.making?.name ?? 'under way', x(b.to) - x(b.from)) }}
-        </text>
+      <g v-for="w in weeks" :key="w.x">
+        <line :x1="w.x" :x2="w.x" :y1="22" :y2="high" class="week" />
+        <text :x="w.x + 3" y="16">{{ w.name }}</text>
       </g>
-    </g>
-  </svg>
+      <line :x1="left" :x2="left" y1="22" :y2="high" class="today" />
+      <g
+        v-for="o in orders"
+        :key="`${o.order ?? o.name} ${o.day}`"
+        class="order"
+        :class="{ late: o.late_days > 0 || o.given < o.jars, usual: o.usual }"
+      >
+        <title>{{ o.says }}</title>
+        <path :d="`M${o.x - 6} 30h12l-6 11z`" />
+        <line :x1="o.x" :x2="o.x" y1="40" :y2="high" />
+      </g>
+      <g v-for="r in rows" :key="r.name">
+        <text x="0" :y="r.y + 20" class="row">
+          {{ r.name.length > 14 ? `${r.name.slice(0, 13)}…` : r.name }}
+        </text>
+        <line :x1="0" :x2="wide" :y1="r.y" :y2="r.y" class="line" />
+        <g
+          v-for="b in r.bars"
+          :key="b.key"
+          class="bar"
+          :class="{
+            chosen: b.making && chosen === b.making.formula,
+            under: !b.making,
+            set: b.making?.pin,
+            moved: b.making && isMoved(b.making),
+            bench: b.bench,
+          }"
+          :tabindex="b.bench ? 0 : undefined"
+          :role="b.bench ? 'button' : undefined"
+          :aria-label="b.bench ? `${b.says}; arrow keys move it` : undefined"
+          @click="b.making && !b.bench && $emit('choose', b.making.formula)"
+          @pointerdown="b.making && b.bench && take(b.making, $event)"
+          @pointermove="drag"
+          @pointerup="release"
+          @pointercancel="((held = undefined), $emit('drop'))"
+          @keydown.left.prevent="b.making && b.bench && step(b.making, -1)"
+          @keydown.right.prevent="b.making && b.bench && step(b.making, 1)"
+          @keydown.enter.prevent="
+            b.making && b.bench && (moved ? $emit('keep') : $emit('choose', b.making.formula))
+          "
+          @keydown.esc="$emit('drop')"
+        >
+          <title>{{ b.says }}</title>
+          <rect
+            :x="x(b.from)"
+            :y="r.y + 5 + b.lane * lane"
+            :width="Math.max(5, x(b.to) - x(b.from) - 1.5)"
+            :height="lane - 4"
+            rx="3"
+          />
+          <text :x="x(b.from) + 5" :y="r.y + 19 + b.lane * lane">
+            {{ short(b.making?.name ?? 'under way', x(b.to) - x(b.from)) }}
+          </text>
+        </g>
+      </g>
+    </svg>
+  </div>
 </template>
 
 <style scoped>
+.band {
+  overflow-x: auto;
+}
+
 svg {
   display: block;
+  min-width: 680px;
   width: 100%;
 }
 

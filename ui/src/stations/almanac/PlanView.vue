@@ -31,12 +31,13 @@ const settled = useSettled(would, 60, true)
 const {
   data: tried,
   error: notTried,
-  isFetching,
+  isPlaceholderData: stillAsking,
 } = useQuery({
-  queryKey: computed(() => ['almanac', 'if', settled.value]),
+  queryKey: computed(() => ['almanac', 'if', moved.value?.id ?? '', settled.value]),
   queryFn: () => ask(api.POST('/api/plan/if', { body: settled.value ?? {} })),
   enabled: computed(() => !!settled.value),
-  placeholderData: (last) => last,
+  // while a mark is moved on, what stood before is shown; not that of another
+  placeholderData: (last, query) => (query?.queryKey[2] === (moved.value?.id ?? '') ? last : undefined),
   retry: false,
 })
 const shown = computed(() => (would.value && tried.value ? tried.value.plan : plan.value))
@@ -103,10 +104,11 @@ const print = () => window.print()
             }}
           </h2>
           <p v-if="notTried" class="bad" role="alert">{{ sentence(notTried) }}</p>
-          <ul v-else-if="tried?.changes.length">
+          <p v-else-if="!tried || stillAsking" class="soft">Working it out …</p>
+          <ul v-else-if="tried.changes.length">
             <li v-for="c in tried.changes" :key="c">{{ c }}</li>
           </ul>
-          <p v-else-if="!isFetching">Nothing else changes.</p>
+          <p v-else>Nothing else changes.</p>
           <p v-if="pin.error.value" class="bad" role="alert">{{ sentence(pin.error.value) }}</p>
           <p class="acts">
             <Button v-if="moved" type="primary" :loading="pin.isPending.value" @click="keepMoved"

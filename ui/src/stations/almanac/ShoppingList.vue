@@ -54,7 +54,7 @@ const toggle = (k: string) => (ticked.has(k) ? ticked.delete(k) : ticked.add(k))
               }}<template v-if="b.order_by">; order by {{ day(b.order_by) }}</template>
             </div>
           </td>
-          <td class="right num">
+          <td class="right num packs">
             <template v-if="b.packs">{{ b.packs }} × {{ grams(b.pack_g ?? 0) }}</template>
             <div v-if="b.price" class="soft small">{{ money(b.price, plan.currency ?? currency) }} each</div>
           </td>
@@ -92,6 +92,10 @@ h2 {
 .tick input {
   height: 24px;
   width: 24px;
+}
+
+.packs {
+  white-space: nowrap;
 }
 
 .acts {

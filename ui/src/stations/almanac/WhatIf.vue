@@ -185,7 +185,11 @@ form {
   gap: 8px 14px;
 }
 
-form > :first-child {
+form > .choice {
+  min-width: 190px;
+}
+
+form > .choice:first-child {
   min-width: 260px;
 }
 </style>
