@@ -2769,7 +2769,7 @@ type DayTask struct {
 	Minutes float64     `json:"minutes,omitempty,omitzero"`
 	Title   string      `json:"title"`
 
-	// To where it is done
+	// To where it is done, as a path of the page
 	To string `json:"to,omitempty,omitzero"`
 }
 
@@ -6162,6 +6162,9 @@ type Workshop struct {
 	// TimeZone of the IANA database, such as Europe/Vienna: what is today there; none for the server's
 	TimeZone string `json:"time_zone,omitempty,omitzero"`
 	Version  int    `json:"version"`
+
+	// ViewersSeePrices those who only look see prices and costs, too
+	ViewersSeePrices bool `json:"viewers_see_prices,omitempty,omitzero"`
 }
 
 // WorkshopLabelDose whose dose labels carry: what was counted, what the formula or makers say, what is reckoned; the first of these that there is when left out

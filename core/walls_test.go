@@ -51,6 +51,7 @@ var rooms = map[string]room{
 		others: []string{"github.com/alexedwards/argon2id", "github.com/pquerna/otp", "github.com/trustelem/zxcvbn", "golang.org/x/text/secure/precis", "github.com/google/uuid"}},
 	"internal/exchange/": {ours: []string{"core/", "internal/exchange/sheet/", "internal/problem/", "api/"}, standard: plain,
 		others: []string{"github.com/shopspring/decimal", "golang.org/x/text", "github.com/google/uuid", "github.com/oapi-codegen/runtime/types"}},
+	"internal/exchange/calendar/": {standard: plain, others: []string{"github.com/arran4/golang-ical"}},
 	"internal/exchange/paper/": {ours: []string{"core/label/"}, standard: with(plain, "encoding/base64", "encoding/xml"),
 		others: []string{"github.com/signintech/gopdf", "github.com/boombuler/barcode", "golang.org/x/image"}},
 	"internal/exchange/sheet/": {standard: with(plain, "archive/zip"), others: []string{"github.com/shopspring/decimal", "github.com/xuri/excelize", "golang.org/x/text"}},
@@ -82,7 +83,7 @@ var rooms = map[string]room{
 func with(list []string, more ...string) []string { return append(slices.Clone(list), more...) }
 
 // coreOrder is what may know what within the core: each knows only those before.
-var coreOrder = []string{"quantity", "chem", "material", "stock", "costing", "ledger", "formula", "method", "listener", "curing", "making", "vessel", "safety", "keeping", "solution", "wording", "hazard", "swap", "goal", "assess", "dosing", "label", "usage", "starter", "planning"}
+var coreOrder = []string{"quantity", "chem", "material", "stock", "costing", "ledger", "formula", "method", "listener", "curing", "making", "vessel", "safety", "keeping", "solution", "wording", "hazard", "swap", "goal", "assess", "dosing", "label", "usage", "starter", "planning", "trial", "colour"}
 
 // clock are the ways to ask for the time, and waits those to wait for it. The core takes
 // the time as an argument and waits for nothing; elsewhere it is read where the program

@@ -20,7 +20,7 @@ import (
 )
 
 // version is that of the last entry of CHANGELOG.md.
-const version = "0.8.0"
+const version = "0.9.0"
 
 // notices are the licences of what Keen Crock is made with, as tools/notices lists them.
 //
@@ -81,7 +81,7 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), assessCommand(), sayCommand(), deliveryCommand(), schemaCommand(), phCommand(), resetPasswordCommand(), addWorkshopCommand(), verifyCommand(), backupCommand(), restoreCommand(), exportCommand(), importCommand(), renewDatabaseCommand(), dryingCommand(), vesselCommand(), doseCommand(), planCommand(), shoppingCommand(), labelCommand(), noticesCommand(), askReadyCommand(), &cobra.Command{
+	root.AddCommand(serveCommand(), assessCommand(), sayCommand(), deliveryCommand(), schemaCommand(), phCommand(), resetPasswordCommand(), addWorkshopCommand(), verifyCommand(), backupCommand(), restoreCommand(), exportCommand(), importCommand(), renewDatabaseCommand(), dryingCommand(), vesselCommand(), doseCommand(), planCommand(), shoppingCommand(), trialCommand(), colourCommand(), swatchCommand(), labelCommand(), noticesCommand(), askReadyCommand(), &cobra.Command{
 		Use:   "version",
 		Short: "Print the version",
 		Args:  cobra.NoArgs,

@@ -9,33 +9,34 @@ import (
 
 // Workshop is one tenant and its settings.
 type Workshop struct {
-	ID             uuid.UUID
-	Name           string
-	Measures       string
-	Currency       string
-	Hardness       string
-	ScaleStepG     float64
-	ScaleCapacityG float64
-	DropsPerML     float64 `gorm:"column:drops_per_ml"`
-	ScoopML        float64 `gorm:"column:scoop_ml"`
-	LaundryWaterL  float64 `gorm:"column:laundry_water_l"`
-	DishesWaterL   float64 `gorm:"column:dishes_water_l"`
-	TimeZone       string  // of the IANA database; empty for the server's
-	Hygrometer     bool    // one is on the wall, and is read
-	Scale          bool    // one is on the bench, and is read
-	Address        string  // as it stands on labels
-	Contact        string  // whom to ask, as a jar's page says
-	Phone          string  // as it stands on labels
-	Region         string  // where its goods are sold, of package label; empty for the first
-	JarOrigin      string  // where phones read the codes of jars; empty for where the page is open
-	LabelDose      string  // whose dose labels carry, of package dosing; empty for its order
-	PublicJars     bool    `gorm:"default:true"`            // a phone that reads a jar's code is shown what its label says
-	Machines       []byte  `gorm:"type:jsonb;default:'[]'"` // the workshop's own, in place of the usual ones
-	Demo           bool    // made to look around in, and removable
-	Loading        bool    // not all of it is there yet
-	Version        int
-	CreatedAt      time.Time
-	LibraryStamp   uuid.UUID `gorm:"default:gen_random_uuid()"` // changes with its figures and own materials
+	ID               uuid.UUID
+	Name             string
+	Measures         string
+	Currency         string
+	Hardness         string
+	ScaleStepG       float64
+	ScaleCapacityG   float64
+	DropsPerML       float64 `gorm:"column:drops_per_ml"`
+	ScoopML          float64 `gorm:"column:scoop_ml"`
+	LaundryWaterL    float64 `gorm:"column:laundry_water_l"`
+	DishesWaterL     float64 `gorm:"column:dishes_water_l"`
+	TimeZone         string  // of the IANA database; empty for the server's
+	Hygrometer       bool    // one is on the wall, and is read
+	Scale            bool    // one is on the bench, and is read
+	Address          string  // as it stands on labels
+	Contact          string  // whom to ask, as a jar's page says
+	Phone            string  // as it stands on labels
+	Region           string  // where its goods are sold, of package label; empty for the first
+	JarOrigin        string  // where phones read the codes of jars; empty for where the page is open
+	LabelDose        string  // whose dose labels carry, of package dosing; empty for its order
+	PublicJars       bool    `gorm:"default:true"` // a phone that reads a jar's code is shown what its label says
+	ViewersSeePrices bool
+	Machines         []byte `gorm:"type:jsonb;default:'[]'"` // the workshop's own, in place of the usual ones
+	Demo             bool   // made to look around in, and removable
+	Loading          bool   // not all of it is there yet
+	Version          int
+	CreatedAt        time.Time
+	LibraryStamp     uuid.UUID `gorm:"default:gen_random_uuid()"` // changes with its figures and own materials
 }
 
 // Person can sign in to one workshop.
@@ -150,7 +151,7 @@ func (t *Tx) SaveWorkshop(w *Workshop) error {
 	read := w.Version
 	w.Version++
 	result := t.db.Model(w).Where("version = ?", read).
-		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "laundry_water_l", "dishes_water_l", "time_zone", "hygrometer", "scale", "address", "contact", "phone", "region", "jar_origin", "label_dose", "public_jars", "machines", "version").Updates(w)
+		Select("name", "measures", "currency", "hardness", "scale_step_g", "scale_capacity_g", "drops_per_ml", "scoop_ml", "laundry_water_l", "dishes_water_l", "time_zone", "hygrometer", "scale", "address", "contact", "phone", "region", "jar_origin", "label_dose", "public_jars", "viewers_see_prices", "machines", "version").Updates(w)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return ErrStale
 	}

@@ -13,6 +13,16 @@ func seesPeople(ctx context.Context) bool {
 	return err == nil
 }
 
+// SeesPrices reports whether who asks may see what things cost: a viewer only where an owner
+// said so.
+func SeesPrices(ctx context.Context, tx *store.Tx) (bool, error) {
+	if _, err := Require(ctx, Maker); err == nil {
+		return true, nil
+	}
+	w, err := tx.Workshop()
+	return err == nil && w.ViewersSeePrices, err
+}
+
 // PiecesSeen are the pieces of lots as who asks may see them: a viewer sees that a jar is
 // gone, not to whom.
 func PiecesSeen(ctx context.Context, tx *store.Tx, lots ...stock.ID) (map[stock.ID][]stock.Piece, error) {

@@ -15,7 +15,7 @@ func WorkshopOf(w *store.Workshop) *api.Workshop {
 	out := &api.Workshop{Name: w.Name, Measures: api.Measures(w.Measures), Currency: w.Currency, Hardness: w.Hardness,
 		ScaleStepG: w.ScaleStepG, ScaleCapacityG: w.ScaleCapacityG,
 		DropsPerMl: w.DropsPerML, ScoopMl: w.ScoopML, LaundryWaterL: w.LaundryWaterL, DishesWaterL: w.DishesWaterL, TimeZone: w.TimeZone, Hygrometer: w.Hygrometer, Scale: w.Scale,
-		Address: w.Address, Contact: w.Contact, Phone: w.Phone, Region: api.WorkshopRegion(w.Region), JarOrigin: w.JarOrigin, LabelDose: api.WorkshopLabelDose(w.LabelDose), PrivateJars: !w.PublicJars, Version: w.Version}
+		Address: w.Address, Contact: w.Contact, Phone: w.Phone, Region: api.WorkshopRegion(w.Region), JarOrigin: w.JarOrigin, LabelDose: api.WorkshopLabelDose(w.LabelDose), PrivateJars: !w.PublicJars, ViewersSeePrices: w.ViewersSeePrices, Version: w.Version}
 	if region, ok := label.FindRegion(w.Region); ok {
 		out.RegionSays = region.Says
 	}

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"maps"
 	"net/http"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -211,7 +212,8 @@ func bodies(w world) map[string]any {
 		"addAct": api.NewAct{Kind: "sold", To: "Theirs", Lines: []api.ActWish{{Formula: w.formula.Id, Batch: w.finished.Id}}},
 		"tryAct": api.NewAct{Kind: "sold", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}}, "readAct": api.SaidNote{Text: "sold one"},
 		"readSheet": []byte("name,jars\nTheirs,1\n"), "addOutlets": api.OutletRows{Take: "good", Rows: []api.OutletRow{{Row: 2, Name: "Theirs four"}}},
-		"addActs":  api.ActRows{Take: "try", Rows: []api.ActRow{{Row: 2, Good: "OWN powder", To: "Theirs"}}},
+		"addActs":   api.ActRows{Take: "try", Rows: []api.ActRow{{Row: 2, Good: "OWN powder", To: "Theirs"}}},
+		"readOrder": api.SaidNote{Text: "40 OWN powder by Friday"}, "planIf": api.PlanIf{OrdersTimes: 2}, "setPin": api.PlanPin{Formula: w.formula.Id, Bench: types.Date{Time: day.AddDate(0, 0, 3)}}, "putNeed": api.NeedSaid{Follow: true},
 		"addOrder": api.NewOrder{Formula: w.formula.Id, Jars: 2, Day: types.Date{Time: day.AddDate(0, 0, 9)}, To: "Theirs"}, "putPlanLimits": api.PlanLimits{WorkDays: []int{1, 2}, BenchMinADay: 60, Vessels: []api.VesselCount{{Name: "tray", Count: 1}}},
 		"beginStallDay": api.NewStallDay{To: "Theirs", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}},
 		"sellAtStall":   api.StallSale{Formula: w.formula.Id, Kind: "sold"}, "endStallDay": api.StallEnd{Back: []api.StallBack{{Formula: w.formula.Id, Count: 1}}},
@@ -383,8 +385,8 @@ func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
 	viewer, maker := h.with(owner, "viewer", api.Viewer), h.with(owner, "maker", api.Maker)
 	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "readSaid": true, "readDeliveries": true, "readBenchSaid": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "tryAddition": true, "viewLabel": true, "dilute": true, "proposeSteps": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true,
 		"beginFactor": true, "confirmFactor": true, "endFactor": true, "endSession": true}
-	decides := map[string]bool{"removeDemo": true, "putWorkshop": true, "addPerson": true, "removePerson": true, "changeRole": true, "putRates": true, "putPrices": true, "tellHands": true, "removeOutlet": true, "putPlanLimits": true}
-	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "ledger": w.finished.Id, "outlets": w.outlet.Id, "acts": w.act.Id, "stall-days": w.stall.Id, "orders": w.order.Id}
+	decides := map[string]bool{"removeDemo": true, "putWorkshop": true, "addPerson": true, "removePerson": true, "changeRole": true, "putRates": true, "putPrices": true, "tellHands": true, "removeOutlet": true, "putPlanLimits": true, "makeCalendar": true, "withdrawCalendar": true}
+	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "ledger": w.finished.Id, "outlets": w.outlet.Id, "acts": w.act.Id, "stall-days": w.stall.Id, "orders": w.order.Id, "plan": w.formula.Id}
 	tried := 0
 	for path, item := range contractSpec.Paths.Map() {
 		for method, op := range item.Operations() {
@@ -418,6 +420,10 @@ func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
 		assert.Contains(t, string(maker.get(path).gives(http.StatusOK, nil).body), guests, path)
 		assert.NotContains(t, string(viewer.get(path).gives(http.StatusOK, nil).body), guests, path)
 	}
+	// nor what anything costs, unless an owner says so
+	amounts := regexp.MustCompile(`€ ?\d|\d ?(€|EUR)\b|"(price|cost|landed|per_use|per_kg|price_per_kg|cost_per_jar|cost_per_use)": ?"[0-9.]+"`)
+	assert.Regexp(t, amounts, string(maker.get("/api/lots?limit=200").gives(http.StatusOK, nil).body))
+	assert.NotRegexp(t, `,\d+\.\d\d,`, string(viewer.get("/api/shelf.csv").gives(http.StatusOK, nil).body))
 	all := []uuid.UUID{w.lot.Id, good.Lot, good.Batch, w.formula.Id, w.finished.Id, w.open.Id, w.person.Id, w.outlet.Id, w.act.Id, w.stall.Id, w.order.Id}
 	for path, item := range contractSpec.Paths.Map() {
 		if item.Get == nil || strings.HasPrefix(item.Get.OperationID, "stream") {
@@ -427,9 +433,15 @@ func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
 			a := viewer.get(fillIn(path, id.String()))
 			assert.Less(t, a.status, 500, a.what)
 			assert.NotContains(t, string(a.body), guests, a.what)
+			assert.NotRegexp(t, amounts, string(a.body), a.what)
 			if !strings.Contains(path, "{id}") {
 				break
 			}
 		}
 	}
+	var workshop api.Workshop
+	owner.get("/api/workshop").gives(http.StatusOK, &workshop)
+	workshop.ViewersSeePrices = true
+	owner.put("/api/workshop", workshop).gives(http.StatusOK, nil)
+	assert.Regexp(t, amounts, string(viewer.get("/api/lots?limit=200").gives(http.StatusOK, nil).body))
 }

@@ -5,6 +5,7 @@ import (
 	"log/slog"
 	"net/http"
 	"runtime/debug"
+	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -52,7 +53,7 @@ func (m *metrics) logged(c fiber.Ctx) error {
 	if !slog.Default().Enabled(c.Context(), level) {
 		return nil
 	}
-	attributes := []any{"id", id, "method", c.Method(), "path", c.Path(), "status", status, "ms", took.Milliseconds(), "address", tenant.CallerOf(c.Context()).Address}
+	attributes := []any{"id", id, "method", c.Method(), "path", pathTold(c), "status", status, "ms", took.Milliseconds(), "address", tenant.CallerOf(c.Context()).Address}
 	if a, known := tenant.ActorOf(c.Context()); known {
 		attributes = append(attributes, "person", a.Person, "workshop", a.Workshop)
 	}
@@ -62,6 +63,20 @@ func (m *metrics) logged(c fiber.Ctx) error {
 	slog.Log(c.Context(), level, "request", attributes...)
 	return nil
 }
+
+// pathTold is the path of a request as it may be told: where what stands in it is a key to
+// something, that is left out.
+func pathTold(c fiber.Ctx) string {
+	for _, below := range secretBelow {
+		if strings.HasPrefix(c.Path(), below) {
+			return below + "…"
+		}
+	}
+	return c.Path()
+}
+
+// secretBelow are beginnings of paths whose rest opens something to whoever knows it.
+var secretBelow = []string{"/api/jar-pages/", "/api/calendars/"}
 
 type problemKey struct{}
 
@@ -84,5 +99,5 @@ type operationKey struct{}
 
 // panicked writes a panic to the log with where it happened.
 func panicked(c fiber.Ctx, e any) {
-	slog.Error("panic", "id", requestID(c), "method", c.Method(), "path", c.Path(), "panic", e, "stack", string(debug.Stack()))
+	slog.Error("panic", "id", requestID(c), "method", c.Method(), "path", pathTold(c), "panic", e, "stack", string(debug.Stack()))
 }

@@ -27,7 +27,7 @@ func answerProblem(c fiber.Ctx, err error) error {
 	case tenant.Trouble(err) != nil:
 		p = tenant.Trouble(err)
 	default:
-		slog.Error("request failed", "id", requestID(c), "method", c.Method(), "path", c.Path(), "error", err)
+		slog.Error("request failed", "id", requestID(c), "method", c.Method(), "path", pathTold(c), "error", err)
 		p = api.NewProblem(http.StatusInternalServerError, "internal", "Something went wrong here. Nothing was changed; try again. In the log it is %s.", requestID(c))
 	}
 	fiber.Locals(c, problemKey{}, p.Code)

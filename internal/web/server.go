@@ -83,7 +83,7 @@ func New(cfg Config) (*Server, error) {
 	app.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("well\n") })
 	app.Get("/readyz", ready(cfg.House))
 	app.Use(watch.logged, recover.New(recover.Config{EnableStackTrace: true, StackTraceHandler: panicked}), securityHeaders, cfg.Reach.reached)
-	app.Use(apiOnly(private, compressed, tagged, validator.route, guardOrigin, authenticate(h.people), newFair().bound, timeLimit, validator.validate, once(validator, cfg.House))...)
+	app.Use(apiOnly(private, compressed, tagged, validator.route, guardOrigin, authenticate(h.people), validator.unpriced(cfg.House), newFair().bound, timeLimit, validator.validate, once(validator, cfg.House))...)
 	app.Get("/api/openapi.yaml", func(c fiber.Ctx) error {
 		c.Set("Content-Type", "application/yaml")
 		return c.Send(api.Spec)

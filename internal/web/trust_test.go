@@ -435,6 +435,8 @@ func TestTheLogSaysWhoAskedForWhatAndKeepsSecrets(t *testing.T) {
 		c.get("/api/lots?limit=7").gives(http.StatusOK, nil)
 		refused = c.post("/api/deliveries", api.DeliveryLine{Line: "a SECRETWORD of nonsense"})
 		h.visitor().post("/api/session", api.Credentials{Login: "marl", Password: "SECRETWORD and more"}).refuses(http.StatusUnauthorized, "wrong-sign-in")
+		h.visitor().get("/api/calendars/SECRETWORD.ics").refuses(http.StatusNotFound, "not-found")
+		h.visitor().get("/api/jar-pages/SECRETWORD").refuses(http.StatusNotFound, "not-found")
 	})
 	all, err := json.Marshal(lines)
 	require.NoError(t, err)
@@ -453,7 +455,7 @@ func TestTheLogSaysWhoAskedForWhatAndKeepsSecrets(t *testing.T) {
 			assert.NotEmpty(t, l["problem"])
 		}
 	}
-	assert.Equal(t, []string{"DEBUG GET /api/lots 200", "INFO POST /api/deliveries 422", "INFO POST /api/session 401"}, seen)
+	assert.Equal(t, []string{"DEBUG GET /api/lots 200", "INFO POST /api/deliveries 422", "INFO POST /api/session 401", "INFO GET /api/calendars/… 404", "INFO GET /api/jar-pages/… 404"}, seen)
 }
 
 // One person cannot take all streams there are.

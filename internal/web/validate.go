@@ -27,6 +27,7 @@ import (
 // operation goes no further.
 type validator struct {
 	paths []contractPath
+	money *openapi3.Schema
 }
 
 // contractPath is one path of the contract with its operations by method.
@@ -41,7 +42,8 @@ type operation struct {
 	parameters openapi3.Parameters // in the query
 	media      string              // of the body; empty when it takes none
 	body       *openapi3.Schema
-	once       bool // it makes something, once for each key
+	once       bool             // it makes something, once for each key
+	prices     *openapi3.Schema // of what is answered, where prices stand in it
 }
 
 func newValidator() (*validator, error) {
@@ -49,12 +51,13 @@ func newValidator() (*validator, error) {
 	if err != nil {
 		return nil, fmt.Errorf("read the contract: %w", err)
 	}
-	v := &validator{}
+	v := &validator{money: spec.Components.Schemas["Money"].Value}
 	for path, item := range spec.Paths.Map() {
 		p := contractPath{segments: strings.Split(path, "/"), operations: map[string]*operation{}}
 		var methods []string
 		for method, op := range item.Operations() {
 			p.operations[method] = operationOf(op)
+			p.operations[method].prices = v.pricesOf(op)
 			methods = append(methods, method)
 		}
 		if get := p.operations[http.MethodGet]; get != nil && !isStream(path) { // a stream has no length to tell

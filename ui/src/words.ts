@@ -85,6 +85,7 @@ export function money(amount: string | undefined, currency: string): string {
 /** Money of which something has no known price: no less than that. */
 export function moneyAtLeast(amount: string | undefined, currency: string, unpriced?: string[]): string {
   const said = money(amount, currency)
+  if (amount === '') return said // it is not shown to who only looks
   if (!unpriced?.length) return said
   return Number(amount ?? 0) === 0 ? 'no price' : `at least ${said}`
 }

@@ -40,8 +40,22 @@ var atWork = make(chan struct{}, 2)
 // [LongSide] and writes it anew. What is no picture, or one too large, is refused with the
 // field “jpeg”.
 func Take(raw []byte) (*Picture, error) {
-	if len(raw) > MostBytes {
-		return nil, tooLarge("The photo has %.1f MB. At most %.1f can be kept: make it smaller first.", float64(len(raw))/1e6, float64(MostBytes)/1e6)
+	upright, err := Upright(raw, MostBytes)
+	if err != nil {
+		return nil, err
+	}
+	var out bytes.Buffer
+	if err := jpeg.Encode(&out, upright, &jpeg.Options{Quality: quality}); err != nil {
+		return nil, err
+	}
+	return &Picture{out.Bytes(), upright.Bounds().Dx(), upright.Bounds().Dy()}, nil
+}
+
+// Upright reads a photo of at most so many bytes, turns it upright and makes it no larger than
+// [LongSide].
+func Upright(raw []byte, mostBytes int) (*image.RGBA, error) {
+	if len(raw) > mostBytes {
+		return nil, tooLarge("The photo has %.1f MB. At most %.1f can be kept: make it smaller first.", float64(len(raw))/1e6, float64(mostBytes)/1e6)
 	}
 	atWork <- struct{}{}
 	defer func() { <-atWork }()
@@ -56,12 +70,7 @@ func Take(raw []byte) (*Picture, error) {
 	if err != nil {
 		return nil, noPicture()
 	}
-	upright := turned(shrunk(from), orientation(raw, format))
-	var out bytes.Buffer
-	if err := jpeg.Encode(&out, upright, &jpeg.Options{Quality: quality}); err != nil {
-		return nil, err
-	}
-	return &Picture{out.Bytes(), upright.Bounds().Dx(), upright.Bounds().Dy()}, nil
+	return turned(shrunk(from), orientation(raw, format)), nil
 }
 
 func noPicture() error {

@@ -5,7 +5,6 @@ import (
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
-	"encoding/base64"
 	"errors"
 	"fmt"
 	"io"
@@ -47,11 +46,7 @@ func (s *Service) MakeCalendar(ctx context.Context) (*api.CalendarAddress, error
 	if err != nil {
 		return nil, err
 	}
-	secret := make([]byte, 24)
-	if _, err := rand.Read(secret); err != nil {
-		return nil, err
-	}
-	token := base64.RawURLEncoding.EncodeToString(secret)
+	token := strings.ToLower(rand.Text())
 	row := &store.Calendar{ID: store.NewID(), TokenHash: tokenHash(token), PersonID: a.Person, MadeAt: s.Now()}
 	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
 		if err := tx.MakeCalendar(row); err != nil {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"encoding/json"
 	"errors"
+	"slices"
 	"strings"
 
 	"keencrock/api"
@@ -112,7 +113,11 @@ func (s *Service) Compare(ctx context.Context, a, b *api.FormulaFile, in InWater
 		*side.into = *exchange.Assessment(side.file.Name, assessed[i], unread, set.Materials)
 	}
 	out.Differences = exchange.Differences(assess.Compare(assessed[0], assessed[1]))
-	return out, nil
+	priced, err := tenant.SeesPrices(ctx, tx)
+	if !priced {
+		out.Differences = slices.DeleteFunc(out.Differences, func(d api.Difference) bool { return strings.HasPrefix(d.Code, "cost-") })
+	}
+	return out, err
 }
 
 // Map works a reading out over two amounts.

@@ -63,6 +63,7 @@ func (s *Service) SaveWorkshop(ctx context.Context, in api.Workshop) (*api.Works
 		w.LaundryWaterL, w.DishesWaterL = in.LaundryWaterL, in.DishesWaterL
 		w.TimeZone, w.Hygrometer, w.Scale = in.TimeZone, in.Hygrometer, in.Scale
 		w.Address, w.Contact, w.PublicJars = in.Address, in.Contact, !in.PrivateJars
+		w.ViewersSeePrices = in.ViewersSeePrices
 		w.Phone, w.Region, w.LabelDose, w.JarOrigin = strings.TrimSpace(in.Phone), string(in.Region), string(in.LabelDose), origin
 		if err := tx.SaveWorkshop(w); err != nil {
 			return tenant.Explain(err, "workshop")

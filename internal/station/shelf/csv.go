@@ -36,6 +36,15 @@ func (s *Service) ExportShelf(ctx context.Context) (io.Reader, error) {
 	for i := range rows {
 		lots[i] = exchange.Lot(&rows[i], set.NameOf(rows[i].Item), set.Today)
 	}
+	priced, err := tenant.SeesPrices(ctx, tx)
+	if err != nil {
+		return nil, err
+	}
+	for i := range lots {
+		if !priced {
+			lots[i].Landed = ""
+		}
+	}
 	var buf bytes.Buffer
 	err = exchange.WriteShelf(&buf, lots)
 	return &buf, err

@@ -1,5 +1,5 @@
 -- Makings set by hand, how much of a good usually goes, days off, suppliers' days, and the
--- address of the plan for one's own calendar.
+-- address of the plan for one's own calendar; whether those who only look see prices.
 
 -- +goose Up
 create table plan_pins (
@@ -31,13 +31,18 @@ alter table plan_limits
 create table calendars (
     workshop_id  uuid        not null references workshops,
     id           uuid        not null,
-    token_hash   bytea       not null unique,
+    token_hash   bytea       not null,
     person_id    uuid        not null,
     made_at      timestamptz not null,
     withdrawn_at timestamptz,
     primary key (workshop_id, id),
     foreign key (workshop_id, person_id) references people (workshop_id, id)
 );
+
+create index calendars_token on calendars (token_hash); -- asked for before it is known of which workshop it is
+
+alter table workshops add column viewers_see_prices boolean not null default false;
+grant update (viewers_see_prices) on workshops to keencrock_app;
 
 grant select, insert, update, delete on plan_pins, plan_needs to keencrock_app;
 grant select, insert, update on calendars to keencrock_app;
@@ -56,6 +61,7 @@ end $$;
 -- +goose StatementEnd
 
 -- +goose Down
+alter table workshops drop column viewers_see_prices;
 drop table calendars;
 drop table plan_needs;
 drop table plan_pins;

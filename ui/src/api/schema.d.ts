@@ -2646,6 +2646,8 @@ export interface components {
             label_dose?: "" | "counted" | "formula" | "reckoned";
             /** @description the code of a jar shows nothing to a phone that is not signed in */
             private_jars?: boolean;
+            /** @description those who only look see prices and costs, too */
+            viewers_see_prices?: boolean;
             /** @description the hygrometer on the wall is read every half hour */
             hygrometer?: boolean;
             /** @description a scale is on the bench, and is read; a simulated one ships */

@@ -118,6 +118,15 @@ const pairs: Field[][] = [
       <input v-model="form.hygrometer" type="checkbox" name="hygrometer" :disabled="!isOwner" />
       A hygrometer is on the wall, and is read every half hour (a simulated one ships)
     </label>
+    <label class="tick">
+      <input
+        v-model="form.viewers_see_prices"
+        type="checkbox"
+        name="viewers-see-prices"
+        :disabled="!isOwner"
+      />
+      Those who only look see prices and costs, too
+    </label>
     <p v-if="save.isError.value" class="bad" role="alert">{{ sentence(save.error.value) }}</p>
     <Button v-if="isOwner" type="primary" html-type="submit">Keep</Button>
     <span class="soft" role="status"> {{ saved }}</span>

@@ -51,7 +51,11 @@ const marks = computed(() => props.jar.marks.filter((m) => m !== 'opened'))
     <span class="num stock-g">{{ grams(jar.usable_g) }}</span>
     <span class="soft small">{{ jar.strength }}</span>
     <span class="soft small">{{
-      jar.price_per_kg ? `${money(jar.price_per_kg, currency)} a kg` : 'no price'
+      jar.price_per_kg
+        ? `${money(jar.price_per_kg, currency)} a kg`
+        : jar.price_per_kg === ''
+          ? ''
+          : 'no price'
     }}</span>
     <span v-if="jar.next_date" class="soft small">best {{ day(jar.next_date) }}</span>
     <span v-if="marks.length" class="marks">

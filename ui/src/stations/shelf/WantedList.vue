@@ -77,7 +77,7 @@ const print = () => window.print()
           <td class="right num">{{ l.grams ? grams(l.grams) : 'some' }}</td>
           <td class="right num">{{ grams(l.there_g) }}</td>
           <td class="right num no-print">
-            {{ l.price_per_kg ? money(l.price_per_kg, currency) : 'no price' }}
+            {{ l.price_per_kg ? money(l.price_per_kg, currency) : l.price_per_kg === '' ? '' : 'no price' }}
           </td>
           <td class="right no-print">
             <button
