@@ -1626,6 +1626,33 @@ func (e WaitingNoteTone) Valid() bool {
 	}
 }
 
+// Defines values for WhyCauseKind.
+const (
+	WhyDose    WhyCauseKind = "dose"
+	WhyFormula WhyCauseKind = "formula"
+	WhyMachine WhyCauseKind = "machine"
+	WhyStep    WhyCauseKind = "step"
+	WhyStorage WhyCauseKind = "storage"
+)
+
+// Valid indicates whether the value is a known member of the WhyCauseKind enum.
+func (e WhyCauseKind) Valid() bool {
+	switch e {
+	case WhyDose:
+		return true
+	case WhyFormula:
+		return true
+	case WhyMachine:
+		return true
+	case WhyStep:
+		return true
+	case WhyStorage:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for WorkshopLabelDose.
 const (
 	WorkshopLabelDoseCounted  WorkshopLabelDose = "counted"
@@ -6103,6 +6130,79 @@ type WhatIf struct {
 	Y       SweptAmount `json:"y"`
 }
 
+// WhyAnswer defines model for WhyAnswer.
+type WhyAnswer struct {
+	// Shown yes or no, or what the test calls them
+	Shown string `json:"shown"`
+	Test  string `json:"test"`
+}
+
+// WhyAsked defines model for WhyAsked.
+type WhyAsked struct {
+	Answers []WhyAnswer `json:"answers,omitempty,omitzero"`
+
+	// Dose that is taken, such as 15 g; what the formula says when left out
+	Dose string `json:"dose,omitempty,omitzero"`
+
+	// File The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
+	File FormulaFile `json:"file,omitempty,omitzero"`
+
+	// Hardness of the water; the workshop's when left out
+	Hardness string `json:"hardness,omitempty,omitzero"`
+
+	// Seen its id
+	Seen string `json:"seen"`
+}
+
+// WhyCause defines model for WhyCause.
+type WhyCause struct {
+	Because []string `json:"because"`
+	But     []string `json:"but,omitempty,omitzero"`
+	Cause   string   `json:"cause"`
+
+	// Kind what is to be changed
+	Kind   WhyCauseKind `json:"kind"`
+	Name   string       `json:"name"`
+	Odds   float64      `json:"odds"`
+	Remedy string       `json:"remedy"`
+}
+
+// WhyCauseKind what is to be changed
+type WhyCauseKind string
+
+// WhyFound defines model for WhyFound.
+type WhyFound struct {
+	Ask WhyTest `json:"ask,omitempty,omitzero"`
+
+	// Causes the likeliest first; their odds sum to 1
+	Causes []WhyCause `json:"causes"`
+
+	// Caution that comes before any question
+	Caution string `json:"caution,omitempty,omitzero"`
+	Name    string `json:"name"`
+	Says    string `json:"says"`
+	Seen    string `json:"seen"`
+}
+
+// WhySeen defines model for WhySeen.
+type WhySeen struct {
+	Name string `json:"name"`
+
+	// On dishes, laundry, soap, pressed, liquid, powder, slow, surface or skin
+	On   string `json:"on"`
+	Seen string `json:"seen"`
+}
+
+// WhyTest defines model for WhyTest.
+type WhyTest struct {
+	Ask     string  `json:"ask"`
+	Minutes float64 `json:"minutes"`
+	No      string  `json:"no"`
+	Test    string  `json:"test"`
+	Trouble string  `json:"trouble"`
+	Yes     string  `json:"yes"`
+}
+
 // WishCost defines model for WishCost.
 type WishCost struct {
 	// PerKg decimal
@@ -6935,6 +7035,9 @@ type WantJSONRequestBody = ToWant
 
 // MapReadingJSONRequestBody defines body for MapReading for application/json ContentType.
 type MapReadingJSONRequestBody = WhatIf
+
+// AskWhyJSONRequestBody defines body for AskWhy for application/json ContentType.
+type AskWhyJSONRequestBody = WhyAsked
 
 // PutWorkshopJSONRequestBody defines body for PutWorkshop for application/json ContentType.
 type PutWorkshopJSONRequestBody = Workshop

@@ -212,8 +212,8 @@ func bodies(w world) map[string]any {
 		"addAct": api.NewAct{Kind: "sold", To: "Theirs", Lines: []api.ActWish{{Formula: w.formula.Id, Batch: w.finished.Id}}},
 		"tryAct": api.NewAct{Kind: "sold", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}}, "readAct": api.SaidNote{Text: "sold one"},
 		"readSheet": []byte("name,jars\nTheirs,1\n"), "addOutlets": api.OutletRows{Take: "good", Rows: []api.OutletRow{{Row: 2, Name: "Theirs four"}}},
-		"addActs":   api.ActRows{Take: "try", Rows: []api.ActRow{{Row: 2, Good: "OWN powder", To: "Theirs"}}},
-		"readOrder": api.SaidNote{Text: "40 OWN powder by Friday"}, "planIf": api.PlanIf{OrdersTimes: 2}, "setPin": api.PlanPin{Formula: w.formula.Id, Bench: types.Date{Time: day.AddDate(0, 0, 3)}}, "putNeed": api.NeedSaid{Follow: true},
+		"addActs": api.ActRows{Take: "try", Rows: []api.ActRow{{Row: 2, Good: "OWN powder", To: "Theirs"}}},
+		"askWhy":  api.WhyAsked{Seen: "film"}, "readOrder": api.SaidNote{Text: "40 OWN powder by Friday"}, "planIf": api.PlanIf{OrdersTimes: 2}, "setPin": api.PlanPin{Formula: w.formula.Id, Bench: types.Date{Time: day.AddDate(0, 0, 3)}}, "putNeed": api.NeedSaid{Follow: true},
 		"addOrder": api.NewOrder{Formula: w.formula.Id, Jars: 2, Day: types.Date{Time: day.AddDate(0, 0, 9)}, To: "Theirs"}, "putPlanLimits": api.PlanLimits{WorkDays: []int{1, 2}, BenchMinADay: 60, Vessels: []api.VesselCount{{Name: "tray", Count: 1}}},
 		"beginStallDay": api.NewStallDay{To: "Theirs", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}},
 		"sellAtStall":   api.StallSale{Formula: w.formula.Id, Kind: "sold"}, "endStallDay": api.StallEnd{Back: []api.StallBack{{Formula: w.formula.Id, Count: 1}}},
@@ -383,7 +383,7 @@ func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
 	owner := h.founded("marl")
 	w := h.furnish(owner, "OWN")
 	viewer, maker := h.with(owner, "viewer", api.Viewer), h.with(owner, "maker", api.Maker)
-	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "readSaid": true, "readDeliveries": true, "readBenchSaid": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "tryAddition": true, "viewLabel": true, "dilute": true, "proposeSteps": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true,
+	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "readSaid": true, "readDeliveries": true, "readBenchSaid": true, "askWhy": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "tryAddition": true, "viewLabel": true, "dilute": true, "proposeSteps": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true,
 		"beginFactor": true, "confirmFactor": true, "endFactor": true, "endSession": true}
 	decides := map[string]bool{"removeDemo": true, "putWorkshop": true, "addPerson": true, "removePerson": true, "changeRole": true, "putRates": true, "putPrices": true, "tellHands": true, "removeOutlet": true, "putPlanLimits": true, "makeCalendar": true, "withdrawCalendar": true}
 	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "ledger": w.finished.Id, "outlets": w.outlet.Id, "acts": w.act.Id, "stall-days": w.stall.Id, "orders": w.order.Id, "plan": w.formula.Id}

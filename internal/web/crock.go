@@ -111,3 +111,13 @@ func (h *handlers) ExportFormula(ctx context.Context, r contract.ExportFormulaRe
 	f, err := value(h.crock.ExportFormula(ctx, r.Id))
 	return contract.ExportFormula200JSONResponse(f), err
 }
+
+func (h *handlers) ListSeen(ctx context.Context, _ contract.ListSeenRequestObject) (contract.ListSeenResponseObject, error) {
+	s, err := h.crock.Seen(ctx)
+	return contract.ListSeen200JSONResponse(s), err
+}
+
+func (h *handlers) AskWhy(ctx context.Context, r contract.AskWhyRequestObject) (contract.AskWhyResponseObject, error) {
+	f, err := value(h.crock.Why(ctx, r.Body))
+	return contract.AskWhy200JSONResponse(f), err
+}

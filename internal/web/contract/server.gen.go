@@ -535,6 +535,12 @@ type ServerInterface interface {
 	// MapReading A reading over two amounts of a formula; nothing is stored
 	// (POST /api/whatif)
 	MapReading(c fiber.Ctx, params MapReadingParams) error
+	// ListSeen What may be seen to go wrong, in makers' words
+	// (GET /api/why)
+	ListSeen(c fiber.Ctx) error
+	// AskWhy Why something went wrong, by what is known of the good and what was answered; nothing is kept
+	// (POST /api/why)
+	AskWhy(c fiber.Ctx) error
 	// GetWorkshop The workshop and its settings
 	// (GET /api/workshop)
 	GetWorkshop(c fiber.Ctx) error
@@ -6147,6 +6153,42 @@ func (siw *ServerInterfaceWrapper) MapReading(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// ListSeen operation middleware
+func (siw *ServerInterfaceWrapper) ListSeen(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListSeen(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// AskWhy operation middleware
+func (siw *ServerInterfaceWrapper) AskWhy(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AskWhy(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // GetWorkshop operation middleware
 func (siw *ServerInterfaceWrapper) GetWorkshop(c fiber.Ctx) error {
 
@@ -6327,6 +6369,10 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Post(options.BaseURL+"/api/formulas/:id/bring-back", wrapper.BringFormulaBack)
 
 	router.Get(options.BaseURL+"/api/formulas/:id/file", wrapper.ExportFormula)
+
+	router.Get(options.BaseURL+"/api/why", wrapper.ListSeen)
+
+	router.Post(options.BaseURL+"/api/why", wrapper.AskWhy)
 
 	router.Get(options.BaseURL+"/api/labels", wrapper.ListLabels)
 
@@ -11783,6 +11829,63 @@ func (response MapReadingdefaultApplicationProblemPlusJSONResponse) VisitMapRead
 	return ctx.JSON(&response.Body)
 }
 
+type ListSeenRequestObject struct {
+}
+
+type ListSeenResponseObject interface {
+	VisitListSeenResponse(ctx fiber.Ctx) error
+}
+
+type ListSeen200JSONResponse []WhySeen
+
+func (response ListSeen200JSONResponse) VisitListSeenResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListSeendefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSeendefaultApplicationProblemPlusJSONResponse) VisitListSeenResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type AskWhyRequestObject struct {
+	Body *AskWhyJSONRequestBody
+}
+
+type AskWhyResponseObject interface {
+	VisitAskWhyResponse(ctx fiber.Ctx) error
+}
+
+type AskWhy200JSONResponse WhyFound
+
+func (response AskWhy200JSONResponse) VisitAskWhyResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type AskWhydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskWhydefaultApplicationProblemPlusJSONResponse) VisitAskWhyResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type GetWorkshopRequestObject struct {
 }
 
@@ -12358,6 +12461,12 @@ type StrictServerInterface interface {
 	// MapReading A reading over two amounts of a formula; nothing is stored
 	// (POST /api/whatif)
 	MapReading(ctx context.Context, request MapReadingRequestObject) (MapReadingResponseObject, error)
+	// ListSeen What may be seen to go wrong, in makers' words
+	// (GET /api/why)
+	ListSeen(ctx context.Context, request ListSeenRequestObject) (ListSeenResponseObject, error)
+	// AskWhy Why something went wrong, by what is known of the good and what was answered; nothing is kept
+	// (POST /api/why)
+	AskWhy(ctx context.Context, request AskWhyRequestObject) (AskWhyResponseObject, error)
 	// GetWorkshop The workshop and its settings
 	// (GET /api/workshop)
 	GetWorkshop(ctx context.Context, request GetWorkshopRequestObject) (GetWorkshopResponseObject, error)
@@ -18093,6 +18202,70 @@ func (sh *strictHandler) MapReading(ctx fiber.Ctx, params MapReadingParams) erro
 		return err
 	} else if validResponse, ok := response.(MapReadingResponseObject); ok {
 		if err := validResponse.VisitMapReadingResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListSeen operation middleware
+func (sh *strictHandler) ListSeen(ctx fiber.Ctx) error {
+	var request ListSeenRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSeen(ctx.Context(), request.(ListSeenRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSeen")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListSeenResponseObject); ok {
+		if err := validResponse.VisitListSeenResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AskWhy operation middleware
+func (sh *strictHandler) AskWhy(ctx fiber.Ctx) error {
+	var request AskWhyRequestObject
+
+	var body AskWhyJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AskWhy(ctx.Context(), request.(AskWhyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskWhy")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AskWhyResponseObject); ok {
+		if err := validResponse.VisitAskWhyResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {
