@@ -1011,6 +1011,24 @@ func (e MovementKind) Valid() bool {
 	}
 }
 
+// Defines values for NewTrialBetter.
+const (
+	Higher NewTrialBetter = "higher"
+	Lower  NewTrialBetter = "lower"
+)
+
+// Valid indicates whether the value is a known member of the NewTrialBetter enum.
+func (e NewTrialBetter) Valid() bool {
+	switch e {
+	case Higher:
+		return true
+	case Lower:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for OutletKind.
 const (
 	OutletKindCustomer OutletKind = "customer"
@@ -1512,6 +1530,48 @@ func (e Taking) Valid() bool {
 	case TakingGood:
 		return true
 	case TakingTry:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TrialBetter.
+const (
+	HigherIsBetter TrialBetter = "higher"
+	LowerIsBetter  TrialBetter = "lower"
+)
+
+// Valid indicates whether the value is a known member of the TrialBetter enum.
+func (e TrialBetter) Valid() bool {
+	switch e {
+	case HigherIsBetter:
+		return true
+	case LowerIsBetter:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TrialComparisonVerdict.
+const (
+	NoDifferenceSeen TrialComparisonVerdict = "no difference seen"
+	SeenBetter       TrialComparisonVerdict = "better"
+	SeenWorse        TrialComparisonVerdict = "worse"
+	TooFewPairs      TrialComparisonVerdict = "too few"
+)
+
+// Valid indicates whether the value is a known member of the TrialComparisonVerdict enum.
+func (e TrialComparisonVerdict) Valid() bool {
+	switch e {
+	case NoDifferenceSeen:
+		return true
+	case SeenBetter:
+		return true
+	case SeenWorse:
+		return true
+	case TooFewPairs:
 		return true
 	default:
 		return false
@@ -2811,7 +2871,7 @@ type DayWork struct {
 	Minutes float64   `json:"minutes"`
 	Tasks   []DayTask `json:"tasks"`
 
-	// Tomorrow what waits for tomorrow
+	// Tomorrow what waits for tomorrow, in a word
 	Tomorrow []string `json:"tomorrow,omitempty,omitzero"`
 
 	// Untimed of how many nobody counted the minutes
@@ -4182,6 +4242,16 @@ type NewChore struct {
 	Title string             `json:"title"`
 }
 
+// NewMark defines model for NewMark.
+type NewMark struct {
+	Code string `json:"code"`
+
+	// Judge who is signed in when left out
+	Judge string  `json:"judge,omitempty,omitzero"`
+	Mark  float64 `json:"mark"`
+	Pair  int     `json:"pair"`
+}
+
 // NewOrder defines model for NewOrder.
 type NewOrder struct {
 	Day openapi_types.Date `json:"day"`
@@ -4228,6 +4298,29 @@ type NewStallDay struct {
 	Lines []ActWish `json:"lines"`
 	To    string    `json:"to"`
 }
+
+// NewTrial defines model for NewTrial.
+type NewTrial struct {
+	// Better higher when left out
+	Better NewTrialBetter `json:"better,omitempty,omitzero"`
+
+	// Control which of the goods the others are held against
+	Control  int         `json:"control,omitempty,omitzero"`
+	Goods    []TrialGood `json:"goods"`
+	HighWord string      `json:"high_word,omitempty,omitzero"`
+	LowWord  string      `json:"low_word,omitempty,omitzero"`
+
+	// Measure what is marked, such as film on the glass
+	Measure  string `json:"measure,omitempty,omitzero"`
+	Pairs    int    `json:"pairs"`
+	Question string `json:"question"`
+
+	// Same what is kept the same: water, load, temperature, soil
+	Same string `json:"same,omitempty,omitzero"`
+}
+
+// NewTrialBetter higher when left out
+type NewTrialBetter string
 
 // NewWorkshop defines model for NewWorkshop.
 type NewWorkshop struct {
@@ -4485,6 +4578,14 @@ type PackagingDelivery struct {
 
 	// TareG what one weighs empty
 	TareG float64 `json:"tare_g,omitempty,omitzero"`
+}
+
+// PairsNeeded defines model for PairsNeeded.
+type PairsNeeded struct {
+	// Enough some number would do
+	Enough bool   `json:"enough"`
+	Pairs  int    `json:"pairs,omitempty,omitzero"`
+	Says   string `json:"says"`
 }
 
 // PantryLot defines model for PantryLot.
@@ -5796,6 +5897,102 @@ type TraceBatch struct {
 	State BatchState   `json:"state"`
 }
 
+// Trial defines model for Trial.
+type Trial struct {
+	Answer   TrialAnswer        `json:"answer,omitempty,omitzero"`
+	Began    time.Time          `json:"began"`
+	Better   TrialBetter        `json:"better"`
+	Control  int                `json:"control,omitempty,omitzero"`
+	Ended    bool               `json:"ended"`
+	EndedAt  time.Time          `json:"ended_at,omitempty,omitzero"`
+	Goods    []TrialGood        `json:"goods"`
+	HighWord string             `json:"high_word,omitempty,omitzero"`
+	Id       openapi_types.UUID `json:"id"`
+	LowWord  string             `json:"low_word,omitempty,omitzero"`
+
+	// Marked marks that are given
+	Marked   int    `json:"marked"`
+	Measure  string `json:"measure,omitempty,omitzero"`
+	Pairs    int    `json:"pairs"`
+	Question string `json:"question"`
+	Same     string `json:"same,omitempty,omitzero"`
+
+	// Sheet not in a list
+	Sheet []TrialPair `json:"sheet,omitempty,omitzero"`
+
+	// Wanted marks that one judge would give
+	Wanted int `json:"wanted"`
+}
+
+// TrialBetter defines model for Trial.Better.
+type TrialBetter string
+
+// TrialAnswer defines model for TrialAnswer.
+type TrialAnswer struct {
+	Comparisons   []TrialComparison `json:"comparisons"`
+	FriedmanExact bool              `json:"friedman_exact,omitempty,omitzero"`
+
+	// FriedmanP of three goods or more
+	FriedmanP float64 `json:"friedman_p,omitempty,omitzero"`
+}
+
+// TrialCode defines model for TrialCode.
+type TrialCode struct {
+	Code string `json:"code"`
+
+	// Good behind it; none while it is judged
+	Good  string      `json:"good,omitempty,omitzero"`
+	Marks []TrialMark `json:"marks"`
+}
+
+// TrialComparison defines model for TrialComparison.
+type TrialComparison struct {
+	Against    string  `json:"against"`
+	Confidence float64 `json:"confidence,omitempty,omitzero"`
+
+	// Differences of each pair
+	Differences []float64              `json:"differences"`
+	Good        string                 `json:"good"`
+	High        float64                `json:"high,omitempty,omitzero"`
+	Low         float64                `json:"low,omitempty,omitzero"`
+	MorePairs   int                    `json:"more_pairs,omitempty,omitzero"`
+	P           float64                `json:"p"`
+	PHolm       float64                `json:"p_holm"`
+	PSign       float64                `json:"p_sign,omitempty,omitzero"`
+	Pairs       int                    `json:"pairs"`
+	Says        string                 `json:"says"`
+	Value       float64                `json:"value,omitempty,omitzero"`
+	Verdict     TrialComparisonVerdict `json:"verdict"`
+}
+
+// TrialComparisonVerdict defines model for TrialComparison.Verdict.
+type TrialComparisonVerdict string
+
+// TrialGood defines model for TrialGood.
+type TrialGood struct {
+	// Changed the formula was changed since
+	Changed bool `json:"changed,omitempty,omitzero"`
+
+	// Formula none of a bought one or plain water
+	Formula openapi_types.UUID `json:"formula,omitempty,omitzero"`
+	Name    string             `json:"name"`
+
+	// Version of the formula when the trial began
+	Version int `json:"version,omitempty,omitzero"`
+}
+
+// TrialMark defines model for TrialMark.
+type TrialMark struct {
+	Judge string  `json:"judge"`
+	Mark  float64 `json:"mark"`
+}
+
+// TrialPair defines model for TrialPair.
+type TrialPair struct {
+	Codes []TrialCode `json:"codes"`
+	Pair  int         `json:"pair"`
+}
+
 // TrueDose defines model for TrueDose.
 type TrueDose struct {
 	Grams        float64 `json:"grams"`
@@ -6150,7 +6347,7 @@ type WhyAsked struct {
 	// Hardness of the water; the workshop's when left out
 	Hardness string `json:"hardness,omitempty,omitzero"`
 
-	// Seen its id
+	// Seen its id, or said in any words
 	Seen string `json:"seen"`
 }
 
@@ -6751,6 +6948,42 @@ type FindSwapsParams struct {
 	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
 }
 
+// PairsNeededParams defines parameters for PairsNeeded.
+type PairsNeededParams struct {
+	Difference float64 `form:"difference" json:"difference"`
+	Spread     float64 `form:"spread" json:"spread"`
+	Goods      int     `form:"goods,omitempty" json:"goods,omitempty,omitzero"`
+}
+
+// ListTrialsParams defines parameters for ListTrials.
+type ListTrialsParams struct {
+	Formula openapi_types.UUID `form:"formula,omitempty" json:"formula,omitempty,omitzero"`
+}
+
+// BeginTrialParams defines parameters for BeginTrial.
+type BeginTrialParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// GetTrialParams defines parameters for GetTrial.
+type GetTrialParams struct {
+	// Key for who prepares it, not for who judges
+	Key bool `form:"key,omitempty" json:"key,omitempty,omitzero"`
+}
+
+// EndTrialParams defines parameters for EndTrial.
+type EndTrialParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// MarkTrialParams defines parameters for MarkTrial.
+type MarkTrialParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // AddVesselParams defines parameters for AddVessel.
 type AddVesselParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
@@ -7017,6 +7250,12 @@ type ProposeStepsJSONRequestBody = FormulaFile
 
 // FindSwapsJSONRequestBody defines body for FindSwaps for application/json ContentType.
 type FindSwapsJSONRequestBody = SwapQuestion
+
+// BeginTrialJSONRequestBody defines body for BeginTrial for application/json ContentType.
+type BeginTrialJSONRequestBody = NewTrial
+
+// MarkTrialJSONRequestBody defines body for MarkTrial for application/json ContentType.
+type MarkTrialJSONRequestBody = NewMark
 
 // AddVesselJSONRequestBody defines body for AddVessel for application/json ContentType.
 type AddVesselJSONRequestBody = VesselPlan

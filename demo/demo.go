@@ -27,6 +27,7 @@ import (
 	"keencrock/internal/station/rack"
 	"keencrock/internal/station/settings"
 	"keencrock/internal/station/shelf"
+	"keencrock/internal/station/trials"
 	"keencrock/internal/store"
 	"keencrock/internal/tenant"
 )
@@ -63,6 +64,7 @@ type scenario struct {
 	GoodsOut goodsOut          `json:"goods_out"`
 	Ledger   books             `json:"ledger"`
 	Almanac  asked             `json:"almanac"`
+	Trials   []tried           `json:"trials"`
 }
 
 type person struct {
@@ -206,6 +208,7 @@ type player struct {
 	rack     *rack.Service
 	ledger   *ledger.Service
 	almanac  *almanac.Service
+	trials   *trials.Service
 	formulas map[string]uuid.UUID
 	made     map[int]uuid.UUID // batches, by their place in the scenario
 	weighing int               // counts weighings, for their small misses
@@ -216,7 +219,7 @@ func (p *player) enter(h *tenant.House) {
 	p.store = h.Store
 	p.people, p.settings, p.shelf = people.New(h), settings.New(h), shelf.New(h)
 	p.crock, p.bench, p.pantry, p.rack, p.ledger = crock.New(h), bench.New(h), pantry.New(h), rack.New(h), ledger.New(h)
-	p.almanac = almanac.New(h)
+	p.almanac, p.trials = almanac.New(h), trials.New(h)
 }
 
 // at sets the clock to an hour of a day so many days ago. Work of today began
@@ -289,6 +292,11 @@ func (p *player) play(ctx context.Context) error {
 	}
 	if err := p.order(ctx); err != nil {
 		return err
+	}
+	for i := range p.sc.Trials {
+		if err := p.try(ctx, &p.sc.Trials[i]); err != nil {
+			return err
+		}
 	}
 	if err := p.sendOut(ctx); err != nil {
 		return err

@@ -85,6 +85,12 @@ var views = []struct{ path, there, click, then string }{
 	{"/ledger/buying", "A tenth dearer", "", ""},
 	{"/ledger/year", "in stock, at cost", "", ""},
 	{"/almanac", "What to make", "Within which limits", "Days of work"},
+	{"/almanac/today", "Comes round", "", ""},
+	{"/almanac/need", "in the next four", "", ""},
+	{"/trials", "Is Towpath Plain as good", "Is Towpath Plain", "Signed ranks"},
+	{"/trials", "Does Lockgate Even fizz", "Does Lockgate Even", "Pair 4 of 8"},
+	{"/trials/new", "Draw the lots", "", ""},
+	{"/trials/why?seen=bottle-swells", "Glass can burst", "", ""},
 	{"/settings", "Who came and went", "", ""},
 }
 

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 	"strconv"
+	"strings"
 
 	"gonum.org/v1/gonum/stat/distuv"
 )
@@ -242,7 +243,9 @@ func (t *Trial) all(a *Answer, at map[[2]string]float64) {
 
 // words are a sentence that can be repeated.
 func (c *Comparison) words(comparisons int) string {
-	short := func(x float64) string { return strconv.FormatFloat(math.Round(x*100)/100, 'f', -1, 64) }
+	short := func(x float64) string {
+		return strings.Replace(strconv.FormatFloat(math.Round(x*100)/100, 'f', -1, 64), "-", "−", 1)
+	}
 	after := fmt.Sprintf("After %d pairs", c.Pairs)
 	if c.Pairs == 1 {
 		after = "After one pair"

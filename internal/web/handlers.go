@@ -17,6 +17,7 @@ import (
 	"keencrock/internal/station/settings"
 	"keencrock/internal/station/shelf"
 	"keencrock/internal/station/strip"
+	"keencrock/internal/station/trials"
 	"keencrock/internal/tenant"
 	"keencrock/internal/web/contract"
 )
@@ -33,6 +34,7 @@ type handlers struct {
 	pantry   *pantry.Service
 	ledger   *ledger.Service
 	almanac  *almanac.Service
+	trials   *trials.Service
 	rack     *rack.Service
 	strip    *strip.Service
 	scales   *scales
@@ -41,7 +43,7 @@ type handlers struct {
 
 func newHandlers(h *tenant.House, version string, scales *scales) *handlers {
 	return &handlers{house: h, people: people.New(h), settings: settings.New(h), shelf: shelf.New(h), crock: crock.New(h), bench: bench.New(h),
-		pantry: pantry.New(h), ledger: ledger.New(h), almanac: almanac.New(h), rack: rack.New(h), strip: strip.New(h), scales: scales, version: version}
+		pantry: pantry.New(h), ledger: ledger.New(h), almanac: almanac.New(h), trials: trials.New(h), rack: rack.New(h), strip: strip.New(h), scales: scales, version: version}
 }
 
 var _ contract.StrictServerInterface = (*handlers)(nil)

@@ -502,6 +502,24 @@ type ServerInterface interface {
 	// GetToday What is to be done today, in the order that fits the day
 	// (GET /api/today)
 	GetToday(c fiber.Ctx) error
+	// PairsNeeded How many pairs tell a difference one would care about
+	// (GET /api/trial-pairs)
+	PairsNeeded(c fiber.Ctx, params PairsNeededParams) error
+	// ListTrials Trials, the newest first; those of one formula where it is given
+	// (GET /api/trials)
+	ListTrials(c fiber.Ctx, params ListTrialsParams) error
+	// BeginTrial Begin a trial; which good goes by which code is drawn by lot
+	// (POST /api/trials)
+	BeginTrial(c fiber.Ctx, params BeginTrialParams) error
+	// GetTrial A trial with its marks; which good is behind which code only once it is ended, or where the key is asked for
+	// (GET /api/trials/{id})
+	GetTrial(c fiber.Ctx, id Id, params GetTrialParams) error
+	// EndTrial End a trial; then it is answered, and no mark is changed any more
+	// (POST /api/trials/{id}/end)
+	EndTrial(c fiber.Ctx, id Id, params EndTrialParams) error
+	// MarkTrial Give a mark, in place of an earlier one of the same judge
+	// (POST /api/trials/{id}/marks)
+	MarkTrial(c fiber.Ctx, id Id, params MarkTrialParams) error
 	// ListVessels Vats that are in use, with what is in them, how old it is, and what is due
 	// (GET /api/vessels)
 	ListVessels(c fiber.Ctx) error
@@ -5765,6 +5783,290 @@ func (siw *ServerInterfaceWrapper) GetToday(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// PairsNeeded operation middleware
+func (siw *ServerInterfaceWrapper) PairsNeeded(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PairsNeededParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Required query parameter "difference" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "difference", query, &params.Difference, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter difference: %w", err).Error())
+	}
+
+	// ------------- Required query parameter "spread" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "spread", query, &params.Spread, runtime.BindQueryParameterOptions{Type: "number", Format: "double"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter spread: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "goods" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "goods", query, &params.Goods, runtime.BindQueryParameterOptions{Type: "integer", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter goods: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.PairsNeeded(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListTrials operation middleware
+func (siw *ServerInterfaceWrapper) ListTrials(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListTrialsParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "formula" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "formula", query, &params.Formula, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter formula: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListTrials(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// BeginTrial operation middleware
+func (siw *ServerInterfaceWrapper) BeginTrial(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params BeginTrialParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.BeginTrial(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetTrial operation middleware
+func (siw *ServerInterfaceWrapper) GetTrial(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params GetTrialParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "key" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "key", query, &params.Key, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter key: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetTrial(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// EndTrial operation middleware
+func (siw *ServerInterfaceWrapper) EndTrial(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params EndTrialParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.EndTrial(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// MarkTrial operation middleware
+func (siw *ServerInterfaceWrapper) MarkTrial(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params MarkTrialParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.MarkTrial(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // ListVessels operation middleware
 func (siw *ServerInterfaceWrapper) ListVessels(c fiber.Ctx) error {
 
@@ -6569,6 +6871,18 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Patch(options.BaseURL+"/api/lots/:id", wrapper.MarkLot)
 
 	router.Get(options.BaseURL+"/api/waiting", wrapper.GetWaiting)
+
+	router.Get(options.BaseURL+"/api/trials", wrapper.ListTrials)
+
+	router.Post(options.BaseURL+"/api/trials", wrapper.BeginTrial)
+
+	router.Get(options.BaseURL+"/api/trial-pairs", wrapper.PairsNeeded)
+
+	router.Get(options.BaseURL+"/api/trials/:id", wrapper.GetTrial)
+
+	router.Post(options.BaseURL+"/api/trials/:id/marks", wrapper.MarkTrial)
+
+	router.Post(options.BaseURL+"/api/trials/:id/end", wrapper.EndTrial)
 
 	router.Get(options.BaseURL+"/api/pantry/:id/doses", wrapper.GetDoses)
 
@@ -11506,6 +11820,185 @@ func (response GetTodaydefaultApplicationProblemPlusJSONResponse) VisitGetTodayR
 	return ctx.JSON(&response.Body)
 }
 
+type PairsNeededRequestObject struct {
+	Params PairsNeededParams
+}
+
+type PairsNeededResponseObject interface {
+	VisitPairsNeededResponse(ctx fiber.Ctx) error
+}
+
+type PairsNeeded200JSONResponse PairsNeeded
+
+func (response PairsNeeded200JSONResponse) VisitPairsNeededResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type PairsNeededdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PairsNeededdefaultApplicationProblemPlusJSONResponse) VisitPairsNeededResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListTrialsRequestObject struct {
+	Params ListTrialsParams
+}
+
+type ListTrialsResponseObject interface {
+	VisitListTrialsResponse(ctx fiber.Ctx) error
+}
+
+type ListTrials200JSONResponse []Trial
+
+func (response ListTrials200JSONResponse) VisitListTrialsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListTrialsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListTrialsdefaultApplicationProblemPlusJSONResponse) VisitListTrialsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type BeginTrialRequestObject struct {
+	Params BeginTrialParams
+	Body   *BeginTrialJSONRequestBody
+}
+
+type BeginTrialResponseObject interface {
+	VisitBeginTrialResponse(ctx fiber.Ctx) error
+}
+
+type BeginTrial201JSONResponse Trial
+
+func (response BeginTrial201JSONResponse) VisitBeginTrialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type BeginTrialdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response BeginTrialdefaultApplicationProblemPlusJSONResponse) VisitBeginTrialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetTrialRequestObject struct {
+	Id     Id `json:"id"`
+	Params GetTrialParams
+}
+
+type GetTrialResponseObject interface {
+	VisitGetTrialResponse(ctx fiber.Ctx) error
+}
+
+type GetTrial200JSONResponse Trial
+
+func (response GetTrial200JSONResponse) VisitGetTrialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetTrialdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetTrialdefaultApplicationProblemPlusJSONResponse) VisitGetTrialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type EndTrialRequestObject struct {
+	Id     Id `json:"id"`
+	Params EndTrialParams
+}
+
+type EndTrialResponseObject interface {
+	VisitEndTrialResponse(ctx fiber.Ctx) error
+}
+
+type EndTrial200JSONResponse Trial
+
+func (response EndTrial200JSONResponse) VisitEndTrialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type EndTrialdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndTrialdefaultApplicationProblemPlusJSONResponse) VisitEndTrialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type MarkTrialRequestObject struct {
+	Id     Id `json:"id"`
+	Params MarkTrialParams
+	Body   *MarkTrialJSONRequestBody
+}
+
+type MarkTrialResponseObject interface {
+	VisitMarkTrialResponse(ctx fiber.Ctx) error
+}
+
+type MarkTrial200JSONResponse Trial
+
+func (response MarkTrial200JSONResponse) VisitMarkTrialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type MarkTrialdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MarkTrialdefaultApplicationProblemPlusJSONResponse) VisitMarkTrialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type ListVesselsRequestObject struct {
 }
 
@@ -12428,6 +12921,24 @@ type StrictServerInterface interface {
 	// GetToday What is to be done today, in the order that fits the day
 	// (GET /api/today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
+	// PairsNeeded How many pairs tell a difference one would care about
+	// (GET /api/trial-pairs)
+	PairsNeeded(ctx context.Context, request PairsNeededRequestObject) (PairsNeededResponseObject, error)
+	// ListTrials Trials, the newest first; those of one formula where it is given
+	// (GET /api/trials)
+	ListTrials(ctx context.Context, request ListTrialsRequestObject) (ListTrialsResponseObject, error)
+	// BeginTrial Begin a trial; which good goes by which code is drawn by lot
+	// (POST /api/trials)
+	BeginTrial(ctx context.Context, request BeginTrialRequestObject) (BeginTrialResponseObject, error)
+	// GetTrial A trial with its marks; which good is behind which code only once it is ended, or where the key is asked for
+	// (GET /api/trials/{id})
+	GetTrial(ctx context.Context, request GetTrialRequestObject) (GetTrialResponseObject, error)
+	// EndTrial End a trial; then it is answered, and no mark is changed any more
+	// (POST /api/trials/{id}/end)
+	EndTrial(ctx context.Context, request EndTrialRequestObject) (EndTrialResponseObject, error)
+	// MarkTrial Give a mark, in place of an earlier one of the same judge
+	// (POST /api/trials/{id}/marks)
+	MarkTrial(ctx context.Context, request MarkTrialRequestObject) (MarkTrialResponseObject, error)
 	// ListVessels Vats that are in use, with what is in them, how old it is, and what is due
 	// (GET /api/vessels)
 	ListVessels(ctx context.Context, request ListVesselsRequestObject) (ListVesselsResponseObject, error)
@@ -17825,6 +18336,199 @@ func (sh *strictHandler) GetToday(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(GetTodayResponseObject); ok {
 		if err := validResponse.VisitGetTodayResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// PairsNeeded operation middleware
+func (sh *strictHandler) PairsNeeded(ctx fiber.Ctx, params PairsNeededParams) error {
+	var request PairsNeededRequestObject
+
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.PairsNeeded(ctx.Context(), request.(PairsNeededRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PairsNeeded")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(PairsNeededResponseObject); ok {
+		if err := validResponse.VisitPairsNeededResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListTrials operation middleware
+func (sh *strictHandler) ListTrials(ctx fiber.Ctx, params ListTrialsParams) error {
+	var request ListTrialsRequestObject
+
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListTrials(ctx.Context(), request.(ListTrialsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListTrials")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListTrialsResponseObject); ok {
+		if err := validResponse.VisitListTrialsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// BeginTrial operation middleware
+func (sh *strictHandler) BeginTrial(ctx fiber.Ctx, params BeginTrialParams) error {
+	var request BeginTrialRequestObject
+
+	request.Params = params
+
+	var body BeginTrialJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.BeginTrial(ctx.Context(), request.(BeginTrialRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "BeginTrial")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(BeginTrialResponseObject); ok {
+		if err := validResponse.VisitBeginTrialResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetTrial operation middleware
+func (sh *strictHandler) GetTrial(ctx fiber.Ctx, id Id, params GetTrialParams) error {
+	var request GetTrialRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetTrial(ctx.Context(), request.(GetTrialRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetTrial")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetTrialResponseObject); ok {
+		if err := validResponse.VisitGetTrialResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EndTrial operation middleware
+func (sh *strictHandler) EndTrial(ctx fiber.Ctx, id Id, params EndTrialParams) error {
+	var request EndTrialRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.EndTrial(ctx.Context(), request.(EndTrialRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndTrial")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndTrialResponseObject); ok {
+		if err := validResponse.VisitEndTrialResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MarkTrial operation middleware
+func (sh *strictHandler) MarkTrial(ctx fiber.Ctx, id Id, params MarkTrialParams) error {
+	var request MarkTrialRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body MarkTrialJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.MarkTrial(ctx.Context(), request.(MarkTrialRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MarkTrial")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MarkTrialResponseObject); ok {
+		if err := validResponse.VisitMarkTrialResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -1002,6 +1002,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What may be seen to go wrong, in makers' words */
+        get: operations["listSeen"];
+        put?: never;
+        /** Why something went wrong, by what is known of the good and what was answered; nothing is kept */
+        post: operations["askWhy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/labels": {
         parameters: {
             query?: never;
@@ -2359,6 +2377,98 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trials, the newest first; those of one formula where it is given */
+        get: operations["listTrials"];
+        put?: never;
+        /** Begin a trial; which good goes by which code is drawn by lot */
+        post: operations["beginTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trial-pairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How many pairs tell a difference one would care about */
+        get: operations["pairsNeeded"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A trial with its marks; which good is behind which code only once it is ended, or where the key is asked for */
+        get: operations["getTrial"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Give a mark, in place of an earlier one of the same judge */
+        post: operations["markTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trials/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** End a trial; then it is answered, and no mark is changed any more */
+        post: operations["endTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pantry/{id}/doses": {
         parameters: {
             query?: never;
@@ -3098,7 +3208,7 @@ export interface components {
             minutes: number;
             /** @description of how many nobody counted the minutes */
             untimed?: number;
-            /** @description what waits for tomorrow */
+            /** @description what waits for tomorrow, in a word */
             tomorrow?: string[];
         };
         DayTask: {
@@ -3111,7 +3221,7 @@ export interface components {
             late?: boolean;
             /** Format: double */
             minutes?: number;
-            /** @description where it is done */
+            /** @description where it is done, as a path of the page */
             to?: string;
         };
         NewOrder: {
@@ -3853,6 +3963,60 @@ export interface components {
             overload: boolean;
             /** Format: double */
             step_g: number;
+        };
+        WhySeen: {
+            seen: string;
+            name: string;
+            /** @description dishes, laundry, soap, pressed, liquid, powder, slow, surface or skin */
+            on: string;
+        };
+        WhyAsked: {
+            /** @description its id, or said in any words */
+            seen: string;
+            file?: components["schemas"]["FormulaFile"];
+            /** @description of the water; the workshop's when left out */
+            hardness?: string;
+            /** @description that is taken, such as 15 g; what the formula says when left out */
+            dose?: string;
+            answers?: components["schemas"]["WhyAnswer"][];
+        };
+        WhyAnswer: {
+            test: string;
+            /** @description yes or no, or what the test calls them */
+            shown: string;
+        };
+        WhyFound: {
+            seen: string;
+            name: string;
+            /** @description the likeliest first; their odds sum to 1 */
+            causes: components["schemas"]["WhyCause"][];
+            ask?: components["schemas"]["WhyTest"];
+            /** @description that comes before any question */
+            caution?: string;
+            says: string;
+        };
+        WhyCause: {
+            cause: string;
+            name: string;
+            /** Format: double */
+            odds: number;
+            because: string[];
+            but?: string[];
+            /**
+             * @description what is to be changed
+             * @enum {string}
+             */
+            kind: "dose" | "formula" | "step" | "storage" | "machine";
+            remedy: string;
+        };
+        WhyTest: {
+            test: string;
+            ask: string;
+            trouble: string;
+            /** Format: double */
+            minutes: number;
+            yes: string;
+            no: string;
         };
         StepKinds: {
             kinds: components["schemas"]["StepKind"][];
@@ -6275,6 +6439,125 @@ export interface components {
             /** @description what it is about in its station: a batch, or a material */
             id: string;
         };
+        TrialGood: {
+            name: string;
+            /**
+             * Format: uuid
+             * @description none of a bought one or plain water
+             */
+            formula?: string;
+            /** @description of the formula when the trial began */
+            version?: number;
+            /** @description the formula was changed since */
+            changed?: boolean;
+        };
+        NewTrial: {
+            question: string;
+            /** @description what is marked, such as film on the glass */
+            measure?: string;
+            low_word?: string;
+            high_word?: string;
+            /**
+             * @description higher when left out
+             * @enum {string}
+             */
+            better?: "higher" | "lower";
+            goods: components["schemas"]["TrialGood"][];
+            /** @description which of the goods the others are held against */
+            control?: number;
+            pairs: number;
+            /** @description what is kept the same: water, load, temperature, soil */
+            same?: string;
+        };
+        NewMark: {
+            pair: number;
+            code: string;
+            /** Format: double */
+            mark: number;
+            /** @description who is signed in when left out */
+            judge?: string;
+        };
+        Trial: {
+            /** Format: uuid */
+            id: string;
+            question: string;
+            measure?: string;
+            low_word?: string;
+            high_word?: string;
+            /** @enum {string} */
+            better: "higher" | "lower";
+            goods: components["schemas"]["TrialGood"][];
+            control?: number;
+            same?: string;
+            pairs: number;
+            /** @description marks that are given */
+            marked: number;
+            /** @description marks that one judge would give */
+            wanted: number;
+            /** Format: date-time */
+            began: string;
+            ended: boolean;
+            /** Format: date-time */
+            ended_at?: string;
+            /** @description not in a list */
+            sheet?: components["schemas"]["TrialPair"][];
+            answer?: components["schemas"]["TrialAnswer"];
+        };
+        TrialPair: {
+            pair: number;
+            codes: components["schemas"]["TrialCode"][];
+        };
+        TrialCode: {
+            code: string;
+            /** @description behind it; none while it is judged */
+            good?: string;
+            marks: components["schemas"]["TrialMark"][];
+        };
+        TrialMark: {
+            judge: string;
+            /** Format: double */
+            mark: number;
+        };
+        TrialAnswer: {
+            comparisons: components["schemas"]["TrialComparison"][];
+            /**
+             * Format: double
+             * @description of three goods or more
+             */
+            friedman_p?: number;
+            friedman_exact?: boolean;
+        };
+        TrialComparison: {
+            good: string;
+            against: string;
+            pairs: number;
+            /** Format: double */
+            value?: number;
+            /** Format: double */
+            low?: number;
+            /** Format: double */
+            high?: number;
+            /** Format: double */
+            confidence?: number;
+            /** Format: double */
+            p: number;
+            /** Format: double */
+            p_holm: number;
+            /** Format: double */
+            p_sign?: number;
+            /** @enum {string} */
+            verdict: "better" | "worse" | "no difference seen" | "too few";
+            more_pairs?: number;
+            says: string;
+            /** @description of each pair */
+            differences: number[];
+        };
+        PairsNeeded: {
+            /** @description some number would do */
+            enough: boolean;
+            pairs?: number;
+            says: string;
+        };
         DoseTable: {
             rows: components["schemas"]["DoseRow"][];
             /** @enum {string} */
@@ -8124,6 +8407,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FormulaFile"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSeen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is seen */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhySeen"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askWhy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhyAsked"];
+            };
+        };
+        responses: {
+            /** @description Causes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyFound"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -10536,6 +10865,164 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WaitingNote"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listTrials: {
+        parameters: {
+            query?: {
+                formula?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Trials */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    beginTrial: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTrial"];
+            };
+        };
+        responses: {
+            /** @description Trial */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    pairsNeeded: {
+        parameters: {
+            query: {
+                difference: number;
+                spread: number;
+                goods?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Pairs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PairsNeeded"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getTrial: {
+        parameters: {
+            query?: {
+                /** @description for who prepares it, not for who judges */
+                key?: boolean;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Trial */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    markTrial: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewMark"];
+            };
+        };
+        responses: {
+            /** @description Trial */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endTrial: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Trial */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
                 };
             };
             default: components["responses"]["Problem"];

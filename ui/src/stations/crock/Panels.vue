@@ -11,6 +11,7 @@ import type { Water } from './useWater'
 
 // What stands beside a formula: its readings, and what can be asked of it, which is loaded
 // when it is opened.
+const TrialsOf = defineAsyncComponent(() => import('./TrialsOf.vue'))
 const BesidePanel = defineAsyncComponent(() => import('./BesidePanel.vue'))
 const MakePanel = defineAsyncComponent(() => import('./MakePanel.vue'))
 const MapPanel = defineAsyncComponent(() => import('./MapPanel.vue'))
@@ -98,6 +99,7 @@ function takeOver(lines: Schemas['ProposedLine'][]) {
       :water="water"
       :trouble="trouble"
     />
+    <TrialsOf v-if="tab === 'readings' && id !== 'new'" :id="id" :version="draft.base.value" />
     <MakePanel
       v-if="tab === 'make'"
       :id="id === 'new' ? '' : id"

@@ -72,6 +72,9 @@ const send = useMutation({
       <RouterLink :to="`/pantry/${goods.batch}/sheet`">To hand out</RouterLink>
     </nav>
     <p class="small more">
+      <RouterLink :to="{ path: '/trials/why', query: { formula: goods.formula } }"
+        >Something wrong with it?</RouterLink
+      >
       <RouterLink :to="`/bench/${goods.batch}`">How it was made, with its log</RouterLink>
       <RouterLink v-if="isOwner" :to="`/ledger/batch/${goods.batch}`"
         >What it cost, against its plan</RouterLink

@@ -1,0 +1,91 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+)
+
+// A whole trial by keyboard alone: planned, judged by codes, ended, and its answer stays with the
+// formula.
+func TestATrialByKeyboardOnly(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.openFormula("Towpath")
+	b.click("Try it against another")
+	b.until("the form", `document.querySelector('[name="trial-question"]')`)
+	b.script("to the first field", `document.querySelector('[name="trial-question"]').focus()`)
+	b.typeIn("Is Towpath better than plain water?")
+	for range 40 { // past the list of formulas to its name
+		if b.evaluate(`document.activeElement.name ?? ''`) == "trial-good-0" {
+			break
+		}
+		b.press(kb.Tab)
+	}
+	b.typeIn("plain water")
+	for range 40 {
+		if b.evaluate(`document.activeElement.name ?? ''`) == "trial-measure" {
+			break
+		}
+		b.press(kb.Tab)
+	}
+	b.typeIn("stain left")
+	b.press(kb.Enter)
+	b.see("Pair 1 of 8")
+	b.see("A stain left")
+	assert.Equal(t, "", b.evaluate(`document.querySelector('.judging').innerText.includes('plain water') ? 'told' : ''`), "who judges does not know")
+	for range 40 {
+		if b.evaluate(`document.activeElement.getAttribute('aria-label') ?? ''`) == "A: 4" {
+			break
+		}
+		b.press(kb.Tab)
+	}
+	b.press(kb.Enter)
+	b.see("1 of 16 marks are given")
+	b.press(kb.Tab)
+	b.press(" ")
+	b.until("the mark to be put right", `document.querySelector('[aria-label="A: 5"]').getAttribute('aria-pressed') === 'true'`)
+	for range 40 {
+		if b.evaluate(`document.activeElement.innerText ?? ''`) == "End it and see the answer" {
+			break
+		}
+		b.press(kb.Tab)
+	}
+	b.press(kb.Enter)
+	b.see("Nothing was marked in it")
+	b.goTo("/trials")
+	b.see("Is Towpath better than plain water?")
+	b.openFormula("Towpath Plain")
+	b.see("What trials said")
+	b.see("After 8 pairs Towpath Plain was marked higher")
+}
+
+// typeIn types where the focus is.
+func (b *browser) typeIn(text string) {
+	b.t.Helper()
+	b.do("type "+text, keyboard(text, 0))
+}
+
+// From a good in the pantry, on a phone, to why it went wrong, an answer, and the change.
+func TestWhyIsAskedFromAJarOnAPhone(t *testing.T) {
+	b := startDemo(t).openAt(390, 844)
+	b.signIn()
+	b.goTo("/pantry")
+	b.click("Heron\n")
+	b.click("Something wrong with it?")
+	b.until("the question", `document.querySelector('[name="why-said"]')`)
+	b.fill(`[name="why-said"]`, "film on the glasses")
+	b.see("Most likely: lime from hard water")
+	b.see("fall out as chalk")
+	b.see("Wipe one glass with vinegar")
+	b.click("it stays")
+	b.until("another first", `!document.querySelector('.says').innerText.includes('Most likely: lime')`)
+	assert.Empty(t, b.evaluate(cutScript))
+	b.click("take back")
+	b.see("Most likely: lime from hard water")
+	b.fill(`[name="why-said"]`, "the bottle swells")
+	b.see("Glass can burst")
+	b.fill(`[name="why-said"]`, "the moon is blue")
+	b.see("What is seen is not understood")
+}

@@ -1,0 +1,37 @@
+package web
+
+import (
+	"context"
+
+	"keencrock/internal/web/contract"
+)
+
+func (h *handlers) ListTrials(ctx context.Context, r contract.ListTrialsRequestObject) (contract.ListTrialsResponseObject, error) {
+	t, err := h.trials.List(ctx, r.Params.Formula)
+	return contract.ListTrials200JSONResponse(t), err
+}
+
+func (h *handlers) BeginTrial(ctx context.Context, r contract.BeginTrialRequestObject) (contract.BeginTrialResponseObject, error) {
+	t, err := value(h.trials.Begin(ctx, r.Body))
+	return contract.BeginTrial201JSONResponse(t), err
+}
+
+func (h *handlers) GetTrial(ctx context.Context, r contract.GetTrialRequestObject) (contract.GetTrialResponseObject, error) {
+	t, err := value(h.trials.Trial(ctx, r.Id, r.Params.Key))
+	return contract.GetTrial200JSONResponse(t), err
+}
+
+func (h *handlers) MarkTrial(ctx context.Context, r contract.MarkTrialRequestObject) (contract.MarkTrialResponseObject, error) {
+	t, err := value(h.trials.Mark(ctx, r.Id, r.Body))
+	return contract.MarkTrial200JSONResponse(t), err
+}
+
+func (h *handlers) EndTrial(ctx context.Context, r contract.EndTrialRequestObject) (contract.EndTrialResponseObject, error) {
+	t, err := value(h.trials.End(ctx, r.Id))
+	return contract.EndTrial200JSONResponse(t), err
+}
+
+func (h *handlers) PairsNeeded(ctx context.Context, r contract.PairsNeededRequestObject) (contract.PairsNeededResponseObject, error) {
+	p, err := value(h.trials.Needed(ctx, r.Params.Difference, r.Params.Spread, r.Params.Goods))
+	return contract.PairsNeeded200JSONResponse(p), err
+}

@@ -1,0 +1,106 @@
+package web_test
+
+import (
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/api"
+)
+
+// A trial of a good against another: judged by codes, without knowing; its answer comes when it is
+// ended, stays with the formula, and no mark is changed after it.
+func TestATrialIsJudgedBlindAndAnswered(t *testing.T) {
+	s := opened(t, 2)
+	var tr, seen api.Trial
+	s.post("/api/trials", api.NewTrial{Question: "Is Towpath as good as water?", Measure: "film on the glass", Better: "lower", LowWord: "clear", HighWord: "white",
+		Goods: []api.TrialGood{{Name: "water"}, {Name: "Towpath", Formula: s.formula.Id}}, Pairs: 7}).gives(http.StatusCreated, &tr)
+	require.Len(t, tr.Sheet, 7)
+	assert.Equal(t, 1, tr.Goods[1].Version)
+	at := "/api/trials/" + tr.Id.String()
+	text := string(s.get(at).gives(http.StatusOK, &seen).body)
+	for _, pair := range seen.Sheet {
+		for _, code := range pair.Codes {
+			assert.Empty(t, code.Good, "who judges does not know")
+		}
+	}
+	assert.NotContains(t, text, "seed")
+	var key api.Trial
+	s.get(at+"?key=true").gives(http.StatusOK, &key)
+	for i, pair := range key.Sheet {
+		for _, code := range pair.Codes {
+			mark := 5.0 + float64(i%2)
+			if code.Good == "Towpath" {
+				mark -= 2 + float64(i%3)/2
+			}
+			s.post(at+"/marks", api.NewMark{Pair: pair.Pair, Code: code.Code, Mark: mark, Judge: "Maud"}).gives(http.StatusOK, &seen)
+			s.post(at+"/marks", api.NewMark{Pair: pair.Pair, Code: strings.ToLower(code.Code), Mark: mark + 1, Judge: "Ines"}).gives(http.StatusOK, &seen)
+		}
+	}
+	assert.Equal(t, 28, seen.Marked, "of two judges")
+	assert.Empty(t, seen.Answer.Comparisons, "no answer before it is over")
+	s.post(at+"/marks", api.NewMark{Pair: 8, Code: "A", Mark: 1}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	s.post(at+"/marks", api.NewMark{Pair: 1, Code: "C", Mark: 1}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	s.post(at+"/end", nil).gives(http.StatusOK, &seen)
+	require.Len(t, seen.Answer.Comparisons, 1)
+	c := seen.Answer.Comparisons[0]
+	assert.Equal(t, api.SeenBetter, c.Verdict, "less film")
+	assert.Equal(t, 7, c.Pairs)
+	assert.InDelta(t, 1.0/64, c.P, 1e-9)
+	assert.Less(t, c.Value, 0.0)
+	assert.NotEmpty(t, seen.Sheet[0].Codes[0].Good)
+	s.post(at+"/marks", api.NewMark{Pair: 1, Code: "A", Mark: 9}).refuses(http.StatusConflict, "ended")
+
+	var of []api.Trial
+	s.get("/api/trials?formula="+s.formula.Id.String()).gives(http.StatusOK, &of)
+	require.Len(t, of, 1)
+	assert.False(t, of[0].Goods[1].Changed)
+	s.put("/api/formulas/"+s.formula.Id.String(), api.FormulaEdit{BaseVersion: 1, File: formulaFile("Towpath", "1100 g of borax")}).gives(http.StatusOK, nil)
+	s.get("/api/trials?formula="+s.formula.Id.String()).gives(http.StatusOK, &of)
+	assert.True(t, of[0].Goods[1].Changed, "it was of another version")
+	s.get("/api/trials?formula="+tr.Id.String()).gives(http.StatusOK, &of)
+	assert.Empty(t, of)
+	viewer := s.with(s.client, "viewer", api.Viewer)
+	viewer.get(at+"?key=true").refuses(http.StatusForbidden, "not-allowed")
+	viewer.get(at).gives(http.StatusOK, nil)
+}
+
+func TestTrialsThatCannotBe(t *testing.T) {
+	s := opened(t, 2)
+	two := []api.TrialGood{{Name: "A"}, {Name: "B"}}
+	s.post("/api/trials", api.NewTrial{Question: " ", Goods: two, Pairs: 6}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	s.post("/api/trials", api.NewTrial{Question: "Q", Goods: []api.TrialGood{{Name: "A"}, {Name: "a"}}, Pairs: 6}).refuses(http.StatusUnprocessableEntity, "twice")
+	s.post("/api/trials", api.NewTrial{Question: "Q", Goods: two, Control: 2, Pairs: 6}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	s.post("/api/trials", api.NewTrial{Question: "Q", Goods: []api.TrialGood{{Name: "A", Formula: s.batch.Id}, {Name: "B"}}, Pairs: 6}).refuses(http.StatusNotFound, "not-found")
+	var tr api.Trial
+	s.post("/api/trials", api.NewTrial{Question: "Q", Goods: two, Pairs: 6}).gives(http.StatusCreated, &tr)
+	s.post("/api/trials/"+tr.Id.String()+"/end", nil).gives(http.StatusOK, &tr)
+	assert.Empty(t, tr.Answer.Comparisons, "nothing was marked")
+	var needed api.PairsNeeded
+	s.get("/api/trial-pairs?difference=1&spread=1").gives(http.StatusOK, &needed)
+	assert.True(t, needed.Enough)
+	assert.InDelta(t, 11, needed.Pairs, 2)
+	s.get("/api/trial-pairs?difference=0.1&spread=3").gives(http.StatusOK, &needed)
+	assert.False(t, needed.Enough)
+}
+
+// Why is asked of a good with the workshop's own water, and with what is answered.
+func TestWhyIsAskedOfAGood(t *testing.T) {
+	s := opened(t, 2)
+	var seen []api.WhySeen
+	s.get("/api/why").gives(http.StatusOK, &seen)
+	assert.Greater(t, len(seen), 40)
+	var f api.WhyFound
+	s.post("/api/why", api.WhyAsked{Seen: "film on the glasses", Hardness: "320 mg/l", File: formulaFile("Tab", "60 g of washing soda", "20 g of citric acid")}).gives(http.StatusOK, &f)
+	assert.Equal(t, "film", f.Seen)
+	assert.NotEmpty(t, f.Ask.Test)
+	s.post("/api/why", api.WhyAsked{Seen: "film", Answers: []api.WhyAnswer{{Test: f.Ask.Test, Shown: "yes"}}}).gives(http.StatusOK, &f)
+	s.post("/api/why", api.WhyAsked{Seen: "the moon is blue"}).refuses(http.StatusUnprocessableEntity, "not-seen")
+	s.post("/api/why", api.WhyAsked{Seen: "film", Dose: "blue"}).refuses(http.StatusUnprocessableEntity, "bad-amount")
+	s.post("/api/why", api.WhyAsked{Seen: "film", Hardness: "blue"}).refuses(http.StatusUnprocessableEntity, "bad-amount")
+	viewer := s.with(s.client, "viewer", api.Viewer)
+	viewer.post("/api/why", api.WhyAsked{Seen: "film"}).gives(http.StatusOK, nil)
+}
