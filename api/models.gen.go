@@ -3516,6 +3516,32 @@ type GoodPlan struct {
 	Vessels []string `json:"vessels"`
 }
 
+// HandbookPage defines model for HandbookPage.
+type HandbookPage struct {
+	About  string          `json:"about"`
+	Page   string          `json:"page"`
+	Tables []HandbookTable `json:"tables"`
+	Title  string          `json:"title"`
+}
+
+// HandbookRow defines model for HandbookRow.
+type HandbookRow struct {
+	Cells []string `json:"cells"`
+
+	// Source where its numbers are from: a publication, common practice, or from memory
+	Source string `json:"source,omitempty,omitzero"`
+
+	// To where it leads, as a path of the page
+	To string `json:"to,omitempty,omitzero"`
+}
+
+// HandbookTable defines model for HandbookTable.
+type HandbookTable struct {
+	Columns []string      `json:"columns"`
+	Rows    []HandbookRow `json:"rows"`
+	Title   string        `json:"title"`
+}
+
 // HandsTold defines model for HandsTold.
 type HandsTold struct {
 	Minutes float64 `json:"minutes"`
@@ -6729,6 +6755,11 @@ type FormulateToGoalParams struct {
 
 	// Celsius of the water; 25 when left out
 	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
+}
+
+// ListPagesParams defines parameters for ListPages.
+type ListPagesParams struct {
+	Find string `form:"find,omitempty" json:"find,omitempty,omitzero"`
 }
 
 // ReadJarParams defines parameters for ReadJar.

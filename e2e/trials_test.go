@@ -89,3 +89,20 @@ func TestWhyIsAskedFromAJarOnAPhone(t *testing.T) {
 	b.fill(`[name="why-said"]`, "the moon is blue")
 	b.see("What is seen is not understood")
 }
+
+// A number is followed to where it is from: found by a word, with its source, on a page that is
+// printed.
+func TestANumberIsFollowedToItsSource(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/handbook")
+	b.fill(`[name="find-handbook"]`, "soap flakes")
+	b.see("What a cup weighs")
+	b.seeIn(".source", "common practice")
+	b.click("What a cup weighs")
+	b.see("A cup of one is not a cup of another")
+	b.goTo("/handbook/schools")
+	b.see("worked out in your water")
+	b.click("Words of the house")
+	b.see("white flakes that clean nothing")
+}

@@ -51,6 +51,12 @@ var (
 	WetPerishable  = Class{Code: "wet-perishable", Name: "wet with fresh fruit or milk", Days: 7, Why: "what is fresh in it spoils within a week, even cold"}
 )
 
+// Classes are all of them, the longest living first of each sort.
+func Classes() []Class {
+	return []Class{Dry, DryBleach, Effervescent, WithAlcohol, WetSoap, WetStrong, WetPreserved, WetAlkaline, WetMild, WithPeroxide, PeroxideSpent, WithBleach, BleachThinned, BarSoap, Oily,
+		FermentToRipen, InfusedSour, SourSalted, SoapNutLiquid, WetPerishable}
+}
+
 // Lines a wet good is held against. AcidifiedPH is that of the rules for sour foods, 21 CFR
 // 114, and SafeActivity the water activity of 21 CFR 110 and 117. AlkalinePH and
 // alcoholKeeps are those of ISO 29621 (cosmetics at low microbiological risk: pH 10 and

@@ -116,6 +116,22 @@ func (r *Rule) Grades() (all []string) {
 	return all
 }
 
+// Said is what a rule says in a context.
+type Said struct {
+	Context      Context
+	Severity     Severity
+	Text, Advice string
+}
+
+// Says is all that the rule may say.
+func (r *Rule) Says() []Said {
+	out := make([]Said, len(r.in))
+	for i, o := range r.in {
+		out[i] = Said{o.context, o.severity, o.text, o.advice}
+	}
+	return out
+}
+
 // Conditional reports whether more has to hold than that its materials meet.
 func (r *Rule) Conditional() bool { return len(r.condition) > 0 }
 

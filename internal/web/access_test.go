@@ -144,7 +144,7 @@ func TestNothingButSignInWorksWithoutASession(t *testing.T) {
 }
 
 func fillIn(path, id string) string {
-	return strings.NewReplacer("{id}", id, "{material}", "borax", "{starter}", "wash-powder-soap").Replace(path)
+	return strings.NewReplacer("{id}", id, "{material}", "borax", "{starter}", "wash-powder-soap", "{page}", "words").Replace(path)
 }
 
 var labelWish = api.LabelWish{Form: "whole", Languages: []string{"en"}}

@@ -10,6 +10,7 @@ import (
 	"keencrock/internal/station/almanac"
 	"keencrock/internal/station/bench"
 	"keencrock/internal/station/crock"
+	"keencrock/internal/station/handbook"
 	"keencrock/internal/station/ledger"
 	"keencrock/internal/station/pantry"
 	"keencrock/internal/station/people"
@@ -35,6 +36,7 @@ type handlers struct {
 	ledger   *ledger.Service
 	almanac  *almanac.Service
 	trials   *trials.Service
+	handbook *handbook.Service
 	rack     *rack.Service
 	strip    *strip.Service
 	scales   *scales
@@ -43,7 +45,7 @@ type handlers struct {
 
 func newHandlers(h *tenant.House, version string, scales *scales) *handlers {
 	return &handlers{house: h, people: people.New(h), settings: settings.New(h), shelf: shelf.New(h), crock: crock.New(h), bench: bench.New(h),
-		pantry: pantry.New(h), ledger: ledger.New(h), almanac: almanac.New(h), trials: trials.New(h), rack: rack.New(h), strip: strip.New(h), scales: scales, version: version}
+		pantry: pantry.New(h), ledger: ledger.New(h), almanac: almanac.New(h), trials: trials.New(h), handbook: handbook.New(h), rack: rack.New(h), strip: strip.New(h), scales: scales, version: version}
 }
 
 var _ contract.StrictServerInterface = (*handlers)(nil)

@@ -208,6 +208,12 @@ type ServerInterface interface {
 	// FormulateToGoal A formula for wanted readings, or which wishes contradict each other; nothing is stored
 	// (POST /api/goals)
 	FormulateToGoal(c fiber.Ctx, params FormulateToGoalParams) error
+	// ListPages The pages of the handbook; with words, the rows in which they all stand
+	// (GET /api/handbook)
+	ListPages(c fiber.Ctx, params ListPagesParams) error
+	// GetPage A page of the handbook; every number in it is the program's own
+	// (GET /api/handbook/{page})
+	GetPage(c fiber.Ctx, page string) error
 	// GetHealth Whether the server and its database answer
 	// (GET /api/health)
 	GetHealth(c fiber.Ctx) error
@@ -2915,6 +2921,72 @@ func (siw *ServerInterfaceWrapper) FormulateToGoal(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.FormulateToGoal(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListPages operation middleware
+func (siw *ServerInterfaceWrapper) ListPages(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListPagesParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "find" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "find", query, &params.Find, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter find: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListPages(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// GetPage operation middleware
+func (siw *ServerInterfaceWrapper) GetPage(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "page" -------------
+	var page string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "page", c.Params("page"), &page, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter page: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetPage(c, page)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -6676,6 +6748,10 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/why", wrapper.AskWhy)
 
+	router.Get(options.BaseURL+"/api/handbook", wrapper.ListPages)
+
+	router.Get(options.BaseURL+"/api/handbook/:page", wrapper.GetPage)
+
 	router.Get(options.BaseURL+"/api/labels", wrapper.ListLabels)
 
 	router.Post(options.BaseURL+"/api/batches/:id/label", wrapper.ViewLabel)
@@ -8827,6 +8903,64 @@ type FormulateToGoaldefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response FormulateToGoaldefaultApplicationProblemPlusJSONResponse) VisitFormulateToGoalResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListPagesRequestObject struct {
+	Params ListPagesParams
+}
+
+type ListPagesResponseObject interface {
+	VisitListPagesResponse(ctx fiber.Ctx) error
+}
+
+type ListPages200JSONResponse []HandbookPage
+
+func (response ListPages200JSONResponse) VisitListPagesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListPagesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListPagesdefaultApplicationProblemPlusJSONResponse) VisitListPagesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type GetPageRequestObject struct {
+	Page string `json:"page"`
+}
+
+type GetPageResponseObject interface {
+	VisitGetPageResponse(ctx fiber.Ctx) error
+}
+
+type GetPage200JSONResponse HandbookPage
+
+func (response GetPage200JSONResponse) VisitGetPageResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type GetPagedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetPagedefaultApplicationProblemPlusJSONResponse) VisitGetPageResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -12627,6 +12761,12 @@ type StrictServerInterface interface {
 	// FormulateToGoal A formula for wanted readings, or which wishes contradict each other; nothing is stored
 	// (POST /api/goals)
 	FormulateToGoal(ctx context.Context, request FormulateToGoalRequestObject) (FormulateToGoalResponseObject, error)
+	// ListPages The pages of the handbook; with words, the rows in which they all stand
+	// (GET /api/handbook)
+	ListPages(ctx context.Context, request ListPagesRequestObject) (ListPagesResponseObject, error)
+	// GetPage A page of the handbook; every number in it is the program's own
+	// (GET /api/handbook/{page})
+	GetPage(ctx context.Context, request GetPageRequestObject) (GetPageResponseObject, error)
 	// GetHealth Whether the server and its database answer
 	// (GET /api/health)
 	GetHealth(ctx context.Context, request GetHealthRequestObject) (GetHealthResponseObject, error)
@@ -15186,6 +15326,60 @@ func (sh *strictHandler) FormulateToGoal(ctx fiber.Ctx, params FormulateToGoalPa
 		return err
 	} else if validResponse, ok := response.(FormulateToGoalResponseObject); ok {
 		if err := validResponse.VisitFormulateToGoalResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListPages operation middleware
+func (sh *strictHandler) ListPages(ctx fiber.Ctx, params ListPagesParams) error {
+	var request ListPagesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListPages(ctx.Context(), request.(ListPagesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListPages")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListPagesResponseObject); ok {
+		if err := validResponse.VisitListPagesResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// GetPage operation middleware
+func (sh *strictHandler) GetPage(ctx fiber.Ctx, page string) error {
+	var request GetPageRequestObject
+
+	request.Page = page
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetPage(ctx.Context(), request.(GetPageRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetPage")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetPageResponseObject); ok {
+		if err := validResponse.VisitGetPageResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

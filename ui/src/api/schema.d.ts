@@ -1020,6 +1020,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/handbook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pages of the handbook; with words, the rows in which they all stand */
+        get: operations["listPages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/handbook/{page}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        /** A page of the handbook; every number in it is the program's own */
+        get: operations["getPage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/labels": {
         parameters: {
             query?: never;
@@ -4811,6 +4847,24 @@ export interface components {
             text: string;
             advice: string;
         };
+        HandbookPage: {
+            page: string;
+            title: string;
+            about: string;
+            tables: components["schemas"]["HandbookTable"][];
+        };
+        HandbookTable: {
+            title: string;
+            columns: string[];
+            rows: components["schemas"]["HandbookRow"][];
+        };
+        HandbookRow: {
+            cells: string[];
+            /** @description where its numbers are from: a publication, common practice, or from memory */
+            source?: string;
+            /** @description where it leads, as a path of the page */
+            to?: string;
+        };
         LabelKinds: {
             forms: components["schemas"]["LabelForm"][];
             sheets: components["schemas"]["LabelSheet"][];
@@ -8453,6 +8507,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WhyFound"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listPages: {
+        parameters: {
+            query?: {
+                find?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Pages */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandbookPage"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Page */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandbookPage"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -22,6 +22,8 @@ const router = useRouter()
 const route = useRoute()
 const finding = ref(false)
 const helping = ref(false)
+/** Whether what stands at the foot of the rail is unfolded, on a phone. */
+const more = ref(false)
 
 useSingleKeys(
   [
@@ -36,7 +38,7 @@ useSingleKeys(
   },
 )
 useKeys([{ keys: 'Ctrl K', does: 'find or do, from anywhere' }], (e) => {
-  if (e.key === 'Escape') helping.value = false
+  if (e.key === 'Escape') helping.value = more.value = false
   if (e.key !== 'k' || !(e.ctrlKey || e.metaKey)) return
   e.preventDefault()
   finding.value = true
@@ -70,15 +72,27 @@ watch(
       <RailLink v-for="(s, i) in work" :key="s.name" :station="s" :number="i + 1" />
       <span class="gap" />
       <button
-        class="plain station"
+        class="plain station more"
+        :class="{ here: foot.some((f) => f.name === route.name) }"
         type="button"
-        :title="themeName === 'slip' ? 'Dark, like the inside of a kiln' : 'Light, like white slip'"
-        @click="switchTheme"
+        :aria-expanded="more"
+        @click="more = !more"
       >
-        <Glyph name="moon" />
-        <span>{{ themeName === 'slip' ? 'Kiln' : 'Slip' }}</span>
+        <Glyph path="M5 12h.01M12 12h.01M19 12h.01" />
+        <span>More</span>
       </button>
-      <RailLink v-for="s in foot" :key="s.name" :station="s" />
+      <div class="foot" :class="{ open: more }" @click="more = false">
+        <button
+          class="plain station"
+          type="button"
+          :title="themeName === 'slip' ? 'Dark, like the inside of a kiln' : 'Light, like white slip'"
+          @click="switchTheme"
+        >
+          <Glyph name="moon" />
+          <span>{{ themeName === 'slip' ? 'Kiln' : 'Slip' }}</span>
+        </button>
+        <RailLink v-for="s in foot" :key="s.name" :station="s" />
+      </div>
     </nav>
     <header class="strip">
       <strong class="place">{{ session?.workshop.name }}</strong>
@@ -127,6 +141,7 @@ watch(
   display: flex;
   flex-direction: column;
   grid-row: 1 / 4;
+  overflow: hidden auto;
   padding: 8px 0;
 }
 
@@ -156,6 +171,14 @@ watch(
 
 .gap {
   flex: 1;
+}
+
+.foot {
+  display: contents;
+}
+
+.more {
+  display: none;
 }
 
 .strip {
@@ -208,6 +231,7 @@ kbd {
     flex-direction: row;
     grid-row: 4;
     justify-content: space-around;
+    overflow: visible;
     order: 3;
     padding: 0;
   }
@@ -221,6 +245,29 @@ kbd {
 
   .station.here {
     border-top-color: var(--cobalt);
+  }
+
+  .more {
+    display: flex;
+  }
+
+  .foot {
+    background: var(--slip-sunk);
+    border: 1px solid var(--clay-line);
+    bottom: 58px;
+    display: none;
+    flex-direction: row;
+    position: absolute;
+    right: 0;
+    z-index: 20;
+  }
+
+  .foot.open {
+    display: flex;
+  }
+
+  .foot .station {
+    min-width: 84px;
   }
 
   .gap,

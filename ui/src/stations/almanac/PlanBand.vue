@@ -33,7 +33,9 @@ interface Mark {
 }
 
 const left = 96
-const wide = 1000
+/** On a phone the next three weeks in letters that can be read; the list below has the rest. */
+const narrow = matchMedia('(max-width: 700px)').matches
+const wide = narrow ? 480 : 1000
 const top = 58
 const lane = 24
 
@@ -45,7 +47,7 @@ const days = computed(() => {
     ...props.plan.makings.map((m) => dayjs(m.ready).diff(today.value, 'day')),
     ...props.plan.orders.map((o) => dayjs(o.day).diff(today.value, 'day')),
   )
-  return Math.min(props.plan.days, last + 3)
+  return Math.min(props.plan.days, narrow ? 21 : last + 3)
 })
 const at = (time: string) => dayjs(time).diff(today.value, 'hour') / 24
 const x = (d: number) => left + (Math.min(Math.max(d, 0), days.value) / days.value) * (wide - left)
@@ -102,20 +104,22 @@ function step(making: Making, by: number) {
 
 const rows = computed(() => {
   const bench = lanes<Mark>(
-    props.plan.makings.map((m) => ({
-      key: keys.value.get(m) ?? '',
-      from: at(m.bench),
-      to: at(m.bench) + 1,
-      making: m,
-      bench: true,
-      says: `${m.name}: ${m.jars} jars, at the bench on ${day(m.bench)}${m.minutes ? `, ${Math.round(m.minutes)} min` : ''}${m.pin ? ', set by hand' : ''}`,
-    })),
+    props.plan.makings
+      .filter((m) => at(m.bench) < days.value)
+      .map((m) => ({
+        key: keys.value.get(m) ?? '',
+        from: at(m.bench),
+        to: at(m.bench) + 1,
+        making: m,
+        bench: true,
+        says: `${m.name}: ${m.jars} jars, at the bench on ${day(m.bench)}${m.minutes ? `, ${Math.round(m.minutes)} min` : ''}${m.pin ? ', set by hand' : ''}`,
+      })),
   )
   const of = [{ name: 'at the bench', ...bench }]
   for (const vessel of props.plan.vessels) {
     const bars = props.plan.makings.flatMap((m) =>
       m.stands
-        .filter((s) => s.vessel === vessel)
+        .filter((s) => s.vessel === vessel && at(s.from.slice(0, 19)) < days.value)
         .map((s) => ({
           key: `${keys.value.get(m)} ${s.from}`,
           from: at(s.from.slice(0, 19)),
@@ -157,94 +161,89 @@ const weeks = computed(() => {
   return out
 })
 const orders = computed(() =>
-  props.plan.orders.map((o) => ({
-    ...o,
-    x: x(at(o.day)),
-    says: `${o.jars} ${o.name}${o.to ? ` for ${o.to}` : ''}, ${day(o.day)}${o.late_days ? `, ${o.late_days} days late` : ''}`,
-  })),
+  props.plan.orders
+    .filter((o) => at(o.day) <= days.value)
+    .map((o) => ({
+      ...o,
+      x: x(at(o.day)),
+      says: `${o.jars} ${o.name}${o.to ? ` for ${o.to}` : ''}, ${day(o.day)}${o.late_days ? `, ${o.late_days} days late` : ''}`,
+    })),
 )
 const short = (name: string, width: number) => (width > name.length * 7.5 + 8 ? name : '')
 </script>
 
 <template>
-  <div class="band">
-    <svg
-      ref="svg"
-      :viewBox="`0 0 ${wide} ${high}`"
-      role="group"
-      aria-label="The plan as a band of time; the list below has it in words"
+  <svg
+    ref="svg"
+    :viewBox="`0 0 ${wide} ${high}`"
+    role="group"
+    aria-label="The plan as a band of time; the list below has it in words"
+  >
+    <g v-for="w in weeks" :key="w.x">
+      <line :x1="w.x" :x2="w.x" :y1="22" :y2="high" class="week" />
+      <text :x="w.x + 3" y="16">{{ w.name }}</text>
+    </g>
+    <line :x1="left" :x2="left" y1="22" :y2="high" class="today" />
+    <g
+      v-for="o in orders"
+      :key="`${o.order ?? o.name} ${o.day}`"
+      class="order"
+      :class="{ late: o.late_days > 0 || o.given < o.jars, usual: o.usual }"
     >
-      <g v-for="w in weeks" :key="w.x">
-        <line :x1="w.x" :x2="w.x" :y1="22" :y2="high" class="week" />
-        <text :x="w.x + 3" y="16">{{ w.name }}</text>
-      </g>
-      <line :x1="left" :x2="left" y1="22" :y2="high" class="today" />
+      <title>{{ o.says }}</title>
+      <path :d="`M${o.x - 6} 30h12l-6 11z`" />
+      <line :x1="o.x" :x2="o.x" y1="40" :y2="high" />
+    </g>
+    <g v-for="r in rows" :key="r.name">
+      <text x="0" :y="r.y + 20" class="row">
+        {{ r.name.length > 14 ? `${r.name.slice(0, 13)}…` : r.name }}
+      </text>
+      <line :x1="0" :x2="wide" :y1="r.y" :y2="r.y" class="line" />
       <g
-        v-for="o in orders"
-        :key="`${o.order ?? o.name} ${o.day}`"
-        class="order"
-        :class="{ late: o.late_days > 0 || o.given < o.jars, usual: o.usual }"
+        v-for="b in r.bars"
+        :key="b.key"
+        class="bar"
+        :class="{
+          chosen: b.making && chosen === b.making.formula,
+          under: !b.making,
+          set: b.making?.pin,
+          moved: b.making && isMoved(b.making),
+          bench: b.bench,
+        }"
+        :tabindex="b.bench ? 0 : undefined"
+        :role="b.bench ? 'button' : undefined"
+        :aria-label="b.bench ? `${b.says}; arrow keys move it` : undefined"
+        @click="b.making && !b.bench && $emit('choose', b.making.formula)"
+        @pointerdown="b.making && b.bench && take(b.making, $event)"
+        @pointermove="drag"
+        @pointerup="release"
+        @pointercancel="((held = undefined), $emit('drop'))"
+        @keydown.left.prevent="b.making && b.bench && step(b.making, -1)"
+        @keydown.right.prevent="b.making && b.bench && step(b.making, 1)"
+        @keydown.enter.prevent="
+          b.making && b.bench && (moved ? $emit('keep') : $emit('choose', b.making.formula))
+        "
+        @keydown.esc="$emit('drop')"
       >
-        <title>{{ o.says }}</title>
-        <path :d="`M${o.x - 6} 30h12l-6 11z`" />
-        <line :x1="o.x" :x2="o.x" y1="40" :y2="high" />
-      </g>
-      <g v-for="r in rows" :key="r.name">
-        <text x="0" :y="r.y + 20" class="row">
-          {{ r.name.length > 14 ? `${r.name.slice(0, 13)}…` : r.name }}
+        <title>{{ b.says }}</title>
+        <rect
+          :x="x(b.from)"
+          :y="r.y + 5 + b.lane * lane"
+          :width="Math.max(5, x(b.to) - x(b.from) - 1.5)"
+          :height="lane - 4"
+          rx="3"
+        />
+        <text :x="x(b.from) + 5" :y="r.y + 19 + b.lane * lane">
+          {{ short(b.making?.name ?? 'under way', x(b.to) - x(b.from)) }}
         </text>
-        <line :x1="0" :x2="wide" :y1="r.y" :y2="r.y" class="line" />
-        <g
-          v-for="b in r.bars"
-          :key="b.key"
-          class="bar"
-          :class="{
-            chosen: b.making && chosen === b.making.formula,
-            under: !b.making,
-            set: b.making?.pin,
-            moved: b.making && isMoved(b.making),
-            bench: b.bench,
-          }"
-          :tabindex="b.bench ? 0 : undefined"
-          :role="b.bench ? 'button' : undefined"
-          :aria-label="b.bench ? `${b.says}; arrow keys move it` : undefined"
-          @click="b.making && !b.bench && $emit('choose', b.making.formula)"
-          @pointerdown="b.making && b.bench && take(b.making, $event)"
-          @pointermove="drag"
-          @pointerup="release"
-          @pointercancel="((held = undefined), $emit('drop'))"
-          @keydown.left.prevent="b.making && b.bench && step(b.making, -1)"
-          @keydown.right.prevent="b.making && b.bench && step(b.making, 1)"
-          @keydown.enter.prevent="
-            b.making && b.bench && (moved ? $emit('keep') : $emit('choose', b.making.formula))
-          "
-          @keydown.esc="$emit('drop')"
-        >
-          <title>{{ b.says }}</title>
-          <rect
-            :x="x(b.from)"
-            :y="r.y + 5 + b.lane * lane"
-            :width="Math.max(5, x(b.to) - x(b.from) - 1.5)"
-            :height="lane - 4"
-            rx="3"
-          />
-          <text :x="x(b.from) + 5" :y="r.y + 19 + b.lane * lane">
-            {{ short(b.making?.name ?? 'under way', x(b.to) - x(b.from)) }}
-          </text>
-        </g>
       </g>
-    </svg>
-  </div>
+    </g>
+  </svg>
 </template>
 
 <style scoped>
-.band {
-  overflow-x: auto;
-}
-
 svg {
   display: block;
-  min-width: 680px;
   width: 100%;
 }
 

@@ -62,6 +62,7 @@ const print = () => window.print()
     <section class="main-part">
       <Looking :pending="isPending" :error="error" @again="refetch()" />
       <template v-if="data">
+        <p class="no-print back"><RouterLink to="/trials">All trials</RouterLink></p>
         <h2>{{ data.question }}</h2>
         <p class="soft">
           {{ data.goods.map((g) => g.name).join(', ') }}; {{ data.pairs }} pairs<template v-if="data.measure"
@@ -187,6 +188,10 @@ const print = () => window.print()
 <style scoped>
 h2 {
   margin-bottom: 6px;
+}
+
+.back {
+  margin: 0;
 }
 
 .judging {
