@@ -12,6 +12,7 @@ import (
 	"net/url"
 	"slices"
 	"strings"
+	"sync"
 	"unicode/utf8"
 
 	"github.com/getkin/kin-openapi/openapi3"
@@ -46,7 +47,10 @@ type operation struct {
 	prices     *openapi3.Schema // of what is answered, where prices stand in it
 }
 
-func newValidator() (*validator, error) {
+// newValidator reads the contract, once for all servers of a process: nothing of it changes.
+var newValidator = sync.OnceValues(readContract)
+
+func readContract() (*validator, error) {
 	spec, err := openapi3.NewLoader().LoadFromData(api.Spec)
 	if err != nil {
 		return nil, fmt.Errorf("read the contract: %w", err)
