@@ -2,12 +2,15 @@ package exchange
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"encoding/csv"
 	"errors"
 	"fmt"
 	"io"
 	"regexp"
+	"slices"
+	"strconv"
 	"strings"
 	"time"
 	"unicode/utf8"
@@ -87,6 +90,7 @@ func grams(g float64) string { return decimal.NewFromFloat(g).Round(3).String() 
 type table struct {
 	r       *csv.Reader
 	columns map[string]int
+	units   map[string]string // of bare numbers, where a head says one
 	need    []string
 }
 
@@ -113,7 +117,19 @@ func openTable(data []byte, known, need []string) (*table, error) {
 	}
 	t := &table{r: r, columns: map[string]int{}, need: need}
 	for i, name := range header {
-		name = strings.ReplaceAll(strings.ToLower(strings.TrimSpace(name)), " ", "_")
+		own := strings.ReplaceAll(strings.ToLower(strings.TrimSpace(name)), " ", "_")
+		name, unit := headOf(own, known)
+		if name != own && slices.ContainsFunc(header, func(h string) bool {
+			return strings.EqualFold(strings.ReplaceAll(strings.TrimSpace(h), " ", "_"), name)
+		}) {
+			name, unit = own, "" // there is one of that very name
+		}
+		if unit != "" {
+			if t.units == nil {
+				t.units = map[string]string{}
+			}
+			t.units[name] = unit
+		}
 		if _, twice := t.columns[name]; twice {
 			return nil, rowProblem(1, name, "bad-csv", "The column %s stands twice.", name)
 		}
@@ -125,6 +141,60 @@ func openTable(data []byte, known, need []string) (*table, error) {
 		}
 	}
 	return t, nil
+}
+
+var bareNumber = regexp.MustCompile(`^\d+(?:[.,]\d+)?$`)
+
+// otherHeads are what people call the columns of their own sheets; common practice.
+var otherHeads = map[string]string{"name": "material", "item": "material", "ingredient": "material", "what": "material", "article": "material",
+	"quantity": "amount", "qty": "amount", "weight": "amount", "size": "amount", "grams": "amount", "g": "amount", "kg": "amount", "kilograms": "amount", "ml": "amount", "litres": "amount", "l": "amount",
+	"batch": "lot", "lot_no": "lot", "lot_number": "lot", "code": "lot", "charge": "lot", "shop": "supplier", "from": "supplier", "vendor": "supplier", "bought_from": "supplier", "bought_at": "supplier",
+	"date": "received", "bought": "received", "bought_on": "received", "day": "received", "received_on": "received", "expiry": "best_before", "expires": "best_before", "best_by": "best_before", "bb": "best_before", "use_by": "best_before",
+	"left": "remaining", "on_hand": "remaining", "cost": "price", "paid": "price", "total": "price", "notes": "note", "remark": "note", "remarks": "note"}
+
+// headUnits are heads that say the unit of the bare numbers under them.
+var headUnits = map[string]string{"grams": "g", "g": "g", "kg": "kg", "kilograms": "kg", "ml": "ml", "litres": "l", "l": "l"}
+
+// headOf is the column that a head stands for, by its name or by what people call it, and the
+// unit of what stands under it where the head says one, as “amount (kg)” does.
+func headOf(head string, known []string) (name, unit string) {
+	name = head
+	if open := strings.LastIndexAny(name, "(["); open > 0 {
+		unit = headUnits[strings.Trim(name[open:], "()[]")]
+		name = strings.Trim(name[:open], "_")
+	}
+	if slices.Contains(known, name) {
+		return name, unit
+	}
+	if other, ok := otherHeads[name]; ok && slices.Contains(known, other) {
+		return other, cmp.Or(unit, headUnits[name])
+	}
+	return name, unit
+}
+
+// dayOf reads a day: as 2027-06-30, with points and the day first, with slashes where that can
+// mean one day only, or as the number that a spreadsheet keeps it as.
+func dayOf(written string) (time.Time, error) {
+	for _, form := range []string{time.DateOnly, "2.1.2006"} {
+		if t, err := time.Parse(form, written); err == nil {
+			return t, nil
+		}
+	}
+	dayFirst, noDay := time.Parse("2/1/2006", written)
+	monthFirst, noMonth := time.Parse("1/2/2006", written)
+	switch {
+	case noDay == nil && noMonth == nil && !dayFirst.Equal(monthFirst):
+		return time.Time{}, fmt.Errorf("“%s” can be read two ways: write %s or %s", written, dayFirst.Format(time.DateOnly), monthFirst.Format(time.DateOnly))
+	case noDay == nil:
+		return dayFirst, nil
+	case noMonth == nil:
+		return monthFirst, nil
+	}
+	const oldest, newest = 30_000, 80_000 // of the years 1982 to 2119
+	if n, err := strconv.ParseFloat(written, 64); err == nil && n >= oldest && n < newest {
+		return time.Date(1899, 12, 30, 0, 0, 0, 0, time.UTC).AddDate(0, 0, int(n)), nil
+	}
+	return time.Time{}, fmt.Errorf("“%s” is no date: expected 2027-06-30", written)
 }
 
 func rowProblem(row int, column, code, detail string, args ...any) *api.Problem {
@@ -150,7 +220,11 @@ func (t *table) next() (row int, get func(string) string, err error) {
 	row, _ = t.r.FieldPos(0)
 	return row, func(column string) string {
 		if i, ok := t.columns[column]; ok && i < len(record) {
-			return sheet.Unguard(strings.TrimSpace(record[i]))
+			text := sheet.Unguard(strings.TrimSpace(record[i]))
+			if unit := t.units[column]; unit != "" && bareNumber.MatchString(text) {
+				text += " " + unit
+			}
+			return text
 		}
 		return ""
 	}, nil
@@ -228,8 +302,8 @@ func shelfRow(row int, get func(string) string, lib *material.Library, m quantit
 	}{{"received", &s.Received}, {"best_before", &s.BestBefore}} {
 		if written := get(column.name); written != "" {
 			var err error
-			if *column.to, err = time.Parse(time.DateOnly, written); err != nil {
-				return nil, rowProblem(row, column.name, "bad-value", "“%s” is no date: expected 2027-06-30.", written)
+			if *column.to, err = dayOf(written); err != nil {
+				return nil, rowProblem(row, column.name, "bad-value", "%s", Sentence(err))
 			}
 		}
 	}

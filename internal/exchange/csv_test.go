@@ -54,11 +54,29 @@ func TestCSVAsSpreadsheetsWriteIt(t *testing.T) {
 	assert.Equal(t, 4, good[1].Row)
 }
 
+// A sheet of somebody's own: its heads as people write them, numbers whose unit the head says,
+// days as a spreadsheet keeps them (46203 is 30 June 2026, by the count of days that begins with
+// 1 January 1900 as 1).
+func TestASheetOfOnesOwnIsRead(t *testing.T) {
+	good, bad := read(t, "Item,Weight (kg),Paid,Shop,Date,Use by,Left (kg)\nborax,2.5,7.50,Quay,46203,30.6.2028,1\nsalt,1,0.99,Quay,25/12/2026,,\nsalt,1,0.99,Quay,3/4/2026,,\n")
+	require.Len(t, good, 2)
+	assert.Equal(t, 2500.0, good[0].OriginalG)
+	assert.Equal(t, 1000.0, good[0].RemainingG)
+	assert.Equal(t, "2026-06-30", good[0].Received.Format(time.DateOnly))
+	assert.Equal(t, "2028-06-30", good[0].BestBefore.Format(time.DateOnly))
+	assert.Equal(t, "2026-12-25", good[1].Received.Format(time.DateOnly))
+	require.Len(t, bad, 1)
+	assert.Contains(t, bad[0].Detail, "can be read two ways")
+	good, bad = read(t, "material,amount,weight,grams\nborax,1 kg,7,9\n")
+	require.Empty(t, bad)
+	assert.Equal(t, 1000.0, good[0].OriginalG, "the column of that very name goes before another")
+}
+
 func TestBadRowsNameLineAndColumn(t *testing.T) {
 	good, bad := read(t, strings.Join([]string{"material,amount,remaining,price,currency,received",
 		"borax,1 kg,,3.00,EUR,2026-01-02",
 		"boraks,1 kg,,,,", "borax,1 kilogramme too much,,,,", "borax,1 kg,2 kg,,,", "borax,1 kg,,three,,",
-		`borax,1 kg,,"1,000",,`, "borax,1 kg,,3.00,USD,", "borax,1 kg,,,,31/12/2026", "soap-nut,3 cups,\"x"}, "\n"))
+		`borax,1 kg,,"1,000",,`, "borax,1 kg,,3.00,USD,", "borax,1 kg,,,,5/12/2026", "soap-nut,3 cups,\"x"}, "\n"))
 	assert.Len(t, good, 1)
 	type at struct {
 		row    int

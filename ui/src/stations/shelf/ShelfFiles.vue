@@ -7,8 +7,9 @@ import { api, ask, ProblemError, type Problem } from '../../api/client'
 import { progress } from '../../api/live'
 import { count, sentence } from '../../words'
 import { canMake } from '../../api/session'
+import { csv } from '../../parts/table'
 
-// The shelf out and in as CSV. A bad row is named, and nothing is taken in
+// The shelf out as CSV, and in from that or a workbook. A bad row is named, and nothing is taken in
 // unless the good rows are asked for.
 const client = useQueryClient()
 const said = ref('')
@@ -19,7 +20,26 @@ async function read(e: Event) {
   const input = e.target as HTMLInputElement
   const file = input.files?.[0]
   input.value = ''
-  if (file) await send(await file.text(), 'all')
+  if (!file) return
+  try {
+    await send(await textOf(file), 'all')
+  } catch (err) {
+    said.value = sentence(err)
+  }
+}
+
+/** A file as CSV; the first table of a workbook is read by the server. */
+async function textOf(file: File): Promise<string> {
+  if (!/\.xlsx$/i.test(file.name)) return file.text()
+  const body = new Uint8Array(await file.arrayBuffer())
+  const read = await ask(
+    api.POST('/api/sheets', {
+      body: body as unknown as string,
+      bodySerializer: (b) => b as unknown as BodyInit as string,
+      headers: { 'Content-Type': 'application/octet-stream' },
+    }),
+  )
+  return csv([read.head, ...read.rows])
 }
 
 async function send(text: string, take: 'all' | 'good') {
@@ -56,8 +76,8 @@ const far = computed(() => (progress.value?.about === 'shelf' ? progress.value :
   <div class="files">
     <a href="/api/shelf.csv" download="shelf.csv">Lots as CSV</a>
     <label v-if="canMake" class="pick">
-      Lots from CSV
-      <input type="file" accept=".csv,text/csv" name="shelf-csv" @change="read" />
+      Lots from CSV or XLSX
+      <input type="file" accept=".csv,.xlsx,text/csv" name="shelf-csv" @change="read" />
     </label>
     <div v-if="lines" class="result" role="status">
       <p>
