@@ -3819,6 +3819,13 @@ type KindInfo struct {
 	Name string `json:"name"`
 }
 
+// LabColour defines model for LabColour.
+type LabColour struct {
+	A float64 `json:"a"`
+	B float64 `json:"b"`
+	L float64 `json:"l"`
+}
+
 // LabelClaim defines model for LabelClaim.
 type LabelClaim struct {
 	// At of its first letter, in characters
@@ -5425,6 +5432,28 @@ type SpokenWord struct {
 // SpokenWordBecame defines model for SpokenWord.Became.
 type SpokenWordBecame string
 
+// StainAsked defines model for StainAsked.
+type StainAsked struct {
+	Clean   LabColour `json:"clean"`
+	Stained LabColour `json:"stained"`
+	Washed  LabColour `json:"washed"`
+}
+
+// StainLeft defines model for StainLeft.
+type StainLeft struct {
+	De2000 float64 `json:"de2000"`
+
+	// De76 of the washed cloth to the clean one
+	De76 float64 `json:"de76"`
+
+	// Removed the share of the stain that is gone
+	Removed float64 `json:"removed,omitempty,omitzero"`
+	Says    string  `json:"says"`
+
+	// Stain there was one to begin with
+	Stain bool `json:"stain"`
+}
+
 // StallBack defines model for StallBack.
 type StallBack struct {
 	Count   int                `json:"count"`
@@ -5809,6 +5838,43 @@ type SwapQuestion struct {
 
 	// WholeLibrary not only what is on the shelf
 	WholeLibrary bool `json:"whole_library,omitempty,omitzero"`
+}
+
+// SwatchArea defines model for SwatchArea.
+type SwatchArea struct {
+	Height int       `json:"height"`
+	Lab    LabColour `json:"lab"`
+
+	// Share of the picture
+	Share float64 `json:"share"`
+
+	// Spread in the middle, as a colour difference
+	Spread float64 `json:"spread"`
+	Width  int     `json:"width"`
+	X      int     `json:"x"`
+	Y      int     `json:"y"`
+}
+
+// SwatchFound defines model for SwatchFound.
+type SwatchFound struct {
+	// Areas the largest first
+	Areas  []SwatchArea `json:"areas"`
+	Grey   SwatchArea   `json:"grey,omitempty,omitzero"`
+	Height int          `json:"height"`
+
+	// Says why it is not sure
+	Says  string     `json:"says,omitempty,omitzero"`
+	Sure  bool       `json:"sure"`
+	White SwatchArea `json:"white,omitempty,omitzero"`
+
+	// Width of the picture that the areas lie on, in pixels
+	Width int `json:"width"`
+}
+
+// SwatchPhoto defines model for SwatchPhoto.
+type SwatchPhoto struct {
+	// Jpeg JPEG, PNG, GIF or WebP
+	Jpeg []byte `json:"jpeg"`
 }
 
 // SweptAmount defines model for SweptAmount.
@@ -7264,6 +7330,9 @@ type PutSizeJSONRequestBody = OwnSize
 // ReadSpokenJSONRequestBody defines body for ReadSpoken for application/json ContentType.
 type ReadSpokenJSONRequestBody = SpokenText
 
+// MeasureStainJSONRequestBody defines body for MeasureStain for application/json ContentType.
+type MeasureStainJSONRequestBody = StainAsked
+
 // BeginStallDayJSONRequestBody defines body for BeginStallDay for application/json ContentType.
 type BeginStallDayJSONRequestBody = NewStallDay
 
@@ -7281,6 +7350,9 @@ type ProposeStepsJSONRequestBody = FormulaFile
 
 // FindSwapsJSONRequestBody defines body for FindSwaps for application/json ContentType.
 type FindSwapsJSONRequestBody = SwapQuestion
+
+// FindSwatchJSONRequestBody defines body for FindSwatch for application/json ContentType.
+type FindSwatchJSONRequestBody = SwatchPhoto
 
 // BeginTrialJSONRequestBody defines body for BeginTrial for application/json ContentType.
 type BeginTrialJSONRequestBody = NewTrial

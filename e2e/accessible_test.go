@@ -91,6 +91,7 @@ var views = []struct{ path, there, click, then string }{
 	{"/trials", "Does Lockgate Even fizz", "Does Lockgate Even", "Pair 4 of 8"},
 	{"/trials/new", "Draw the lots", "", ""},
 	{"/trials/why?seen=bottle-swells", "Glass can burst", "", ""},
+	{"/trials/stain", "Choose a photo", "", ""},
 	{"/handbook", "where each of its numbers is from", "", ""},
 	{"/handbook/weights", "1 tbsp", "", ""},
 	{"/settings", "Who came and went", "", ""},

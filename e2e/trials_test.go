@@ -106,3 +106,14 @@ func TestANumberIsFollowedToItsSource(t *testing.T) {
 	b.click("Words of the house")
 	b.see("white flakes that clean nothing")
 }
+
+// A stain is measured on two photos, here a pair that the program draws and says it drew.
+func TestAStainIsMeasuredOnPhotos(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/trials/stain")
+	b.click("Try it with a pair drawn by the program")
+	b.until("most of it gone", `/^[78]\d % of the stain is gone/.test(document.querySelector('.says')?.innerText ?? '')`)
+	b.until("both pictures", `document.querySelectorAll('figure image').length === 2`)
+	assert.Empty(t, b.evaluate(cutScript))
+}

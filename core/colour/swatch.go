@@ -34,7 +34,7 @@ const (
 	longSide   = 320   // cells that a photo is looked at in, along its longer side
 	leastShare = 0.004 // of the picture, that an area has at the least
 	nextTo     = 3.2   // ΔE*ab from one cell to the next of the same area
-	drift      = 14.0  // and from the middle of the area: light falls off over it
+	drift      = 7.0   // and from the middle of the area: light falls off over it
 	neutral    = 0.045 // by how much the chromaticities of white and grey may differ
 	leastRatio = 2.6   // of the light that white and grey send back
 	mostRatio  = 8.0

@@ -35,3 +35,13 @@ func (h *handlers) PairsNeeded(ctx context.Context, r contract.PairsNeededReques
 	p, err := value(h.trials.Needed(ctx, r.Params.Difference, r.Params.Spread, r.Params.Goods))
 	return contract.PairsNeeded200JSONResponse(p), err
 }
+
+func (h *handlers) FindSwatch(ctx context.Context, r contract.FindSwatchRequestObject) (contract.FindSwatchResponseObject, error) {
+	s, err := value(h.trials.Swatch(ctx, r.Body.Jpeg))
+	return contract.FindSwatch200JSONResponse(s), err
+}
+
+func (h *handlers) MeasureStain(ctx context.Context, r contract.MeasureStainRequestObject) (contract.MeasureStainResponseObject, error) {
+	s, err := value(h.trials.Stain(ctx, r.Body))
+	return contract.MeasureStain200JSONResponse(s), err
+}

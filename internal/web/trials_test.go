@@ -104,3 +104,19 @@ func TestWhyIsAskedOfAGood(t *testing.T) {
 	viewer := s.with(s.client, "viewer", api.Viewer)
 	viewer.post("/api/why", api.WhyAsked{Seen: "film"}).gives(http.StatusOK, nil)
 }
+
+// A photo that shows nothing to go by is not sure; half of the way back is half of the stain.
+func TestAStainIsMeasured(t *testing.T) {
+	s := opened(t, 1)
+	var found api.SwatchFound
+	s.post("/api/swatch", api.SwatchPhoto{Jpeg: photo(320, 240)}).gives(http.StatusOK, &found)
+	assert.False(t, found.Sure)
+	assert.NotEmpty(t, found.Says)
+	s.post("/api/swatch", api.SwatchPhoto{Jpeg: []byte("no picture")}).refuses(http.StatusUnprocessableEntity, "no-picture")
+	var left api.StainLeft
+	s.post("/api/stain", api.StainAsked{Clean: api.LabColour{L: 90}, Stained: api.LabColour{L: 70, A: 10, B: 20}, Washed: api.LabColour{L: 80, A: 5, B: 10}}).gives(http.StatusOK, &left)
+	assert.InDelta(t, 0.5, left.Removed, 1e-9)
+	assert.Contains(t, left.Says, "50 % of the stain is gone")
+	s.post("/api/stain", api.StainAsked{Clean: api.LabColour{L: 90}, Stained: api.LabColour{L: 90}, Washed: api.LabColour{L: 90}}).gives(http.StatusOK, &left)
+	assert.False(t, left.Stain)
+}

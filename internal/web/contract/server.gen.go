@@ -475,6 +475,9 @@ type ServerInterface interface {
 	// ReadSpoken Read a formula the way a maker says it
 	// (POST /api/spoken)
 	ReadSpoken(c fiber.Ctx) error
+	// MeasureStain How much of a stain is gone
+	// (POST /api/stain)
+	MeasureStain(c fiber.Ctx) error
 	// ListStallDays The last days at stalls, the newest first
 	// (GET /api/stall-days)
 	ListStallDays(c fiber.Ctx) error
@@ -505,6 +508,9 @@ type ServerInterface interface {
 	// FindSwaps What replaces so many grams of a line, the best first; nothing is stored
 	// (POST /api/swaps)
 	FindSwaps(c fiber.Ctx, params FindSwapsParams) error
+	// FindSwatch Patches and areas on a photo, in balanced light; nothing is kept
+	// (POST /api/swatch)
+	FindSwatch(c fiber.Ctx) error
 	// GetToday What is to be done today, in the order that fits the day
 	// (GET /api/today)
 	GetToday(c fiber.Ctx) error
@@ -5481,6 +5487,24 @@ func (siw *ServerInterfaceWrapper) ReadSpoken(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// MeasureStain operation middleware
+func (siw *ServerInterfaceWrapper) MeasureStain(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.MeasureStain(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // ListStallDays operation middleware
 func (siw *ServerInterfaceWrapper) ListStallDays(c fiber.Ctx) error {
 
@@ -5824,6 +5848,24 @@ func (siw *ServerInterfaceWrapper) FindSwaps(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.FindSwaps(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// FindSwatch operation middleware
+func (siw *ServerInterfaceWrapper) FindSwatch(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.FindSwatch(c)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -6959,6 +7001,10 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Post(options.BaseURL+"/api/trials/:id/marks", wrapper.MarkTrial)
 
 	router.Post(options.BaseURL+"/api/trials/:id/end", wrapper.EndTrial)
+
+	router.Post(options.BaseURL+"/api/swatch", wrapper.FindSwatch)
+
+	router.Post(options.BaseURL+"/api/stain", wrapper.MeasureStain)
 
 	router.Get(options.BaseURL+"/api/pantry/:id/doses", wrapper.GetDoses)
 
@@ -11631,6 +11677,35 @@ func (response ReadSpokendefaultApplicationProblemPlusJSONResponse) VisitReadSpo
 	return ctx.JSON(&response.Body)
 }
 
+type MeasureStainRequestObject struct {
+	Body *MeasureStainJSONRequestBody
+}
+
+type MeasureStainResponseObject interface {
+	VisitMeasureStainResponse(ctx fiber.Ctx) error
+}
+
+type MeasureStain200JSONResponse StainLeft
+
+func (response MeasureStain200JSONResponse) VisitMeasureStainResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type MeasureStaindefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MeasureStaindefaultApplicationProblemPlusJSONResponse) VisitMeasureStainResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type ListStallDaysRequestObject struct {
 }
 
@@ -11920,6 +11995,35 @@ type FindSwapsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response FindSwapsdefaultApplicationProblemPlusJSONResponse) VisitFindSwapsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type FindSwatchRequestObject struct {
+	Body *FindSwatchJSONRequestBody
+}
+
+type FindSwatchResponseObject interface {
+	VisitFindSwatchResponse(ctx fiber.Ctx) error
+}
+
+type FindSwatch200JSONResponse SwatchFound
+
+func (response FindSwatch200JSONResponse) VisitFindSwatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type FindSwatchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FindSwatchdefaultApplicationProblemPlusJSONResponse) VisitFindSwatchResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -13028,6 +13132,9 @@ type StrictServerInterface interface {
 	// ReadSpoken Read a formula the way a maker says it
 	// (POST /api/spoken)
 	ReadSpoken(ctx context.Context, request ReadSpokenRequestObject) (ReadSpokenResponseObject, error)
+	// MeasureStain How much of a stain is gone
+	// (POST /api/stain)
+	MeasureStain(ctx context.Context, request MeasureStainRequestObject) (MeasureStainResponseObject, error)
 	// ListStallDays The last days at stalls, the newest first
 	// (GET /api/stall-days)
 	ListStallDays(ctx context.Context, request ListStallDaysRequestObject) (ListStallDaysResponseObject, error)
@@ -13058,6 +13165,9 @@ type StrictServerInterface interface {
 	// FindSwaps What replaces so many grams of a line, the best first; nothing is stored
 	// (POST /api/swaps)
 	FindSwaps(ctx context.Context, request FindSwapsRequestObject) (FindSwapsResponseObject, error)
+	// FindSwatch Patches and areas on a photo, in balanced light; nothing is kept
+	// (POST /api/swatch)
+	FindSwatch(ctx context.Context, request FindSwatchRequestObject) (FindSwatchResponseObject, error)
 	// GetToday What is to be done today, in the order that fits the day
 	// (GET /api/today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
@@ -18164,6 +18274,45 @@ func (sh *strictHandler) ReadSpoken(ctx fiber.Ctx) error {
 	return nil
 }
 
+// MeasureStain operation middleware
+func (sh *strictHandler) MeasureStain(ctx fiber.Ctx) error {
+	var request MeasureStainRequestObject
+
+	var body MeasureStainJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.MeasureStain(ctx.Context(), request.(MeasureStainRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MeasureStain")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MeasureStainResponseObject); ok {
+		if err := validResponse.VisitMeasureStainResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListStallDays operation middleware
 func (sh *strictHandler) ListStallDays(ctx fiber.Ctx) error {
 	var request ListStallDaysRequestObject
@@ -18505,6 +18654,45 @@ func (sh *strictHandler) FindSwaps(ctx fiber.Ctx, params FindSwapsParams) error 
 		return err
 	} else if validResponse, ok := response.(FindSwapsResponseObject); ok {
 		if err := validResponse.VisitFindSwapsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// FindSwatch operation middleware
+func (sh *strictHandler) FindSwatch(ctx fiber.Ctx) error {
+	var request FindSwatchRequestObject
+
+	var body FindSwatchJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.FindSwatch(ctx.Context(), request.(FindSwatchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FindSwatch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(FindSwatchResponseObject); ok {
+		if err := validResponse.VisitFindSwatchResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

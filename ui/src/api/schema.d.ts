@@ -2505,6 +2505,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/swatch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Patches and areas on a photo, in balanced light; nothing is kept */
+        post: operations["findSwatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How much of a stain is gone */
+        post: operations["measureStain"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pantry/{id}/doses": {
         parameters: {
             query?: never;
@@ -6492,6 +6526,72 @@ export interface components {
             station: string;
             /** @description what it is about in its station: a batch, or a material */
             id: string;
+        };
+        SwatchPhoto: {
+            /**
+             * Format: byte
+             * @description JPEG, PNG, GIF or WebP
+             */
+            jpeg: string;
+        };
+        SwatchFound: {
+            white?: components["schemas"]["SwatchArea"];
+            grey?: components["schemas"]["SwatchArea"];
+            /** @description the largest first */
+            areas: components["schemas"]["SwatchArea"][];
+            sure: boolean;
+            /** @description why it is not sure */
+            says?: string;
+            /** @description of the picture that the areas lie on, in pixels */
+            width: number;
+            height: number;
+        };
+        SwatchArea: {
+            lab: components["schemas"]["LabColour"];
+            x: number;
+            y: number;
+            width: number;
+            height: number;
+            /**
+             * Format: double
+             * @description of the picture
+             */
+            share: number;
+            /**
+             * Format: double
+             * @description in the middle, as a colour difference
+             */
+            spread: number;
+        };
+        LabColour: {
+            /** Format: double */
+            l: number;
+            /** Format: double */
+            a: number;
+            /** Format: double */
+            b: number;
+        };
+        StainAsked: {
+            clean: components["schemas"]["LabColour"];
+            stained: components["schemas"]["LabColour"];
+            washed: components["schemas"]["LabColour"];
+        };
+        StainLeft: {
+            /**
+             * Format: double
+             * @description of the washed cloth to the clean one
+             */
+            de76: number;
+            /** Format: double */
+            de2000: number;
+            /**
+             * Format: double
+             * @description the share of the stain that is gone
+             */
+            removed?: number;
+            /** @description there was one to begin with */
+            stain: boolean;
+            says: string;
         };
         TrialGood: {
             name: string;
@@ -11123,6 +11223,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Trial"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    findSwatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwatchPhoto"];
+            };
+        };
+        responses: {
+            /** @description Areas */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwatchFound"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    measureStain: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StainAsked"];
+            };
+        };
+        responses: {
+            /** @description Stain */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StainLeft"];
                 };
             };
             default: components["responses"]["Problem"];

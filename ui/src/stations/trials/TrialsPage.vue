@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import TabRow from '../../parts/TabRow.vue'
+import StainView from './StainView.vue'
 import TrialList from './TrialList.vue'
 import TrialNew from './TrialNew.vue'
 import TrialView from './TrialView.vue'
@@ -14,10 +15,11 @@ const router = useRouter()
 const views = [
   { id: 'all', name: 'Trials' },
   { id: 'why', name: 'Why?' },
+  { id: 'stain', name: 'Stains' },
 ] as const
 const at = computed(() => String(route.params.view ?? 'all'))
 const view = computed({
-  get: () => (at.value === 'why' ? 'why' : 'all'),
+  get: () => (at.value === 'why' || at.value === 'stain' ? at.value : 'all'),
   set: (id) => void router.replace(id === 'all' ? '/trials' : `/trials/${id}`),
 })
 </script>
@@ -29,6 +31,7 @@ const view = computed({
       <TabRow v-model="view" :tabs="views" label="What of trials" />
     </header>
     <WhyView v-if="view === 'why'" />
+    <StainView v-else-if="view === 'stain'" />
     <TrialNew v-else-if="at === 'new'" />
     <TrialView
       v-else-if="at === 'of' && route.params.id"
