@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { canMake } from '../../api/session'
-import TabRow from '../../parts/TabRow.vue'
+import TabbedPage from '../../parts/TabbedPage.vue'
 import NeedView from './NeedView.vue'
 import PlanView from './PlanView.vue'
 import TodayView from './TodayView.vue'
@@ -29,49 +29,9 @@ const view = computed({
       <p class="empty">What is ordered is for those who make it.</p>
     </section>
   </div>
-  <div v-else class="page">
-    <header class="no-print">
-      <h1>Almanac</h1>
-      <TabRow v-model="view" :tabs="views" label="What of the almanac" />
-    </header>
+  <TabbedPage v-else v-model="view" title="Almanac" :views="views" label="What of the almanac">
     <PlanView v-if="view === 'plan'" />
     <TodayView v-else-if="view === 'today'" />
     <NeedView v-else />
-  </div>
+  </TabbedPage>
 </template>
-
-<style scoped>
-.page {
-  display: flex;
-  flex-direction: column;
-  height: 100%;
-}
-
-header {
-  align-items: baseline;
-  border-bottom: 1px solid var(--clay-line);
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 28px;
-  padding: 14px 24px 0;
-}
-
-header :deep(.tabs) {
-  border-bottom: 0;
-}
-
-.page > :last-child {
-  flex: 1;
-  min-height: 0;
-}
-
-@media (max-width: 900px) {
-  .page {
-    height: auto;
-  }
-
-  header {
-    padding: 10px 16px 0;
-  }
-}
-</style>

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { canMake, isOwner } from '../../api/session'
-import TabRow from '../../parts/TabRow.vue'
+import TabbedPage from '../../parts/TabbedPage.vue'
 import BatchCost from './BatchCost.vue'
 import BuyingView from './BuyingView.vue'
 import GoodsView from './GoodsView.vue'
@@ -39,58 +39,12 @@ const batch = computed(() => (route.params.view === 'batch' ? String(route.param
       </p>
     </section>
   </div>
-  <div v-else class="page">
-    <header class="no-print">
-      <h1>Ledger</h1>
-      <TabRow v-model="view" :tabs="views" label="What of the ledger" />
-    </header>
+  <TabbedPage v-else v-model="view" title="Ledger" :views="views" label="What of the ledger">
     <BatchCost v-if="batch && isOwner" :key="batch" :batch="batch" />
     <GoodsView v-else-if="view === 'goods'" />
     <SalesView v-else-if="view === 'sales'" />
     <StallView v-else-if="view === 'stall'" />
     <BuyingView v-else-if="view === 'buying'" />
     <YearView v-else />
-  </div>
+  </TabbedPage>
 </template>
-
-<style scoped>
-.page {
-  display: flex;
-  flex-direction: column;
-  height: 100%;
-}
-
-header {
-  align-items: baseline;
-  border-bottom: 1px solid var(--clay-line);
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 28px;
-  padding: 14px 24px 0;
-}
-
-header :deep(.tabs) {
-  border-bottom: 0;
-}
-
-.page > :last-child {
-  flex: 1;
-  min-height: 0;
-}
-
-@media (max-width: 900px) {
-  .page {
-    height: auto;
-  }
-
-  header {
-    padding: 10px 16px 0;
-  }
-}
-
-@media print {
-  .page {
-    height: auto;
-  }
-}
-</style>

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import TabRow from '../../parts/TabRow.vue'
+import TabbedPage from '../../parts/TabbedPage.vue'
 import StainView from './StainView.vue'
 import TrialList from './TrialList.vue'
 import TrialNew from './TrialNew.vue'
@@ -25,11 +25,7 @@ const view = computed({
 </script>
 
 <template>
-  <div class="page">
-    <header class="no-print">
-      <h1>Trials</h1>
-      <TabRow v-model="view" :tabs="views" label="What of trials" />
-    </header>
+  <TabbedPage v-model="view" title="Trials" :views="views" label="What of trials">
     <WhyView v-if="view === 'why'" />
     <StainView v-else-if="view === 'stain'" />
     <TrialNew v-else-if="at === 'new'" />
@@ -39,41 +35,5 @@ const view = computed({
       :trial="String(route.params.id)"
     />
     <TrialList v-else />
-  </div>
+  </TabbedPage>
 </template>
-
-<style scoped>
-.page {
-  display: flex;
-  flex-direction: column;
-  height: 100%;
-}
-
-header {
-  align-items: baseline;
-  border-bottom: 1px solid var(--clay-line);
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 28px;
-  padding: 14px 24px 0;
-}
-
-header :deep(.tabs) {
-  border-bottom: 0;
-}
-
-.page > :last-child {
-  flex: 1;
-  min-height: 0;
-}
-
-@media (max-width: 900px) {
-  .page {
-    height: auto;
-  }
-
-  header {
-    padding: 10px 16px 0;
-  }
-}
-</style>
