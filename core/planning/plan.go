@@ -230,13 +230,23 @@ func checkGood(g *Good, i int, goods, vessels map[string]bool) error {
 
 // Make works a plan out. The task must be sound; see [Task.Check].
 func Make(t *Task) *Plan {
-	s := newSearch(t)
-	best := s.best()
-	plan := s.plan(best)
+	plan, best := schedule(t)
 	if best.late > 0 || best.missing > 0 {
 		plan.Lifts = lifts(t, best)
 	}
 	return plan
+}
+
+// Schedule is Make without what would help: half of the work.
+func Schedule(t *Task) *Plan {
+	plan, _ := schedule(t)
+	return plan
+}
+
+func schedule(t *Task) (*Plan, outcome) {
+	s := newSearch(t)
+	best := s.best()
+	return s.plan(best), best
 }
 
 // fewSteps is the least that a limit is tried with.

@@ -11,6 +11,7 @@ import (
 	"strings"
 
 	"keencrock/api"
+	"keencrock/core/planning"
 	"keencrock/internal/exchange/calendar"
 	"keencrock/internal/problem"
 	"keencrock/internal/store"
@@ -119,7 +120,7 @@ func (s *Service) calendar(ctx context.Context) (io.Reader, int64, error) {
 	if err != nil {
 		return nil, 0, err
 	}
-	events := append(planned(p.work(false)), round...)
+	events := append(planned(p.work(false, planning.Schedule)), round...)
 	var out bytes.Buffer
 	err = calendar.Write(&out, p.set.Workshop.Name, s.Now(), events)
 	return &out, int64(out.Len()), err

@@ -30,16 +30,16 @@ func (s *Service) Plan(ctx context.Context) (*api.GoodPlan, error) {
 	if err != nil {
 		return nil, err
 	}
-	return s.plan(ctx, nil, a.Role == tenant.Owner)
+	return s.plan(ctx, nil, a.Role == tenant.Owner, planning.Make)
 }
 
 // plan works a plan out, as things are or as they would be.
-func (s *Service) plan(ctx context.Context, would *api.PlanIf, prices bool) (*api.GoodPlan, error) {
+func (s *Service) plan(ctx context.Context, would *api.PlanIf, prices bool, by func(*planning.Task) *planning.Plan) (*api.GoodPlan, error) {
 	p := newPlanner(would)
 	if err := s.Store.Snapshot(ctx, func(tx *store.Tx) error { return p.read(s, tx) }); err != nil {
 		return nil, err
 	}
-	return p.work(prices), nil
+	return p.work(prices, by), nil
 }
 
 func newPlanner(would *api.PlanIf) *planner {
@@ -51,8 +51,8 @@ func newPlanner(would *api.PlanIf) *planner {
 }
 
 // work plans what was read; no rows are held meanwhile.
-func (p *planner) work(prices bool) *api.GoodPlan {
-	plan := planning.Make(&p.task)
+func (p *planner) work(prices bool, by func(*planning.Task) *planning.Plan) *api.GoodPlan {
+	plan := by(&p.task)
 	p.show(plan)
 	p.shop(plan, prices)
 	return p.out

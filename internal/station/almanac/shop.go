@@ -161,7 +161,7 @@ func (s *Service) ShoppingCSV(ctx context.Context) (io.Reader, int64, error) {
 	if err != nil {
 		return nil, 0, err
 	}
-	plan, err := s.plan(ctx, nil, a.Role == tenant.Owner)
+	plan, err := s.plan(ctx, nil, a.Role == tenant.Owner, planning.Schedule)
 	if err != nil {
 		return nil, 0, err
 	}

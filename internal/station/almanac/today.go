@@ -12,6 +12,7 @@ import (
 
 	"keencrock/api"
 	"keencrock/core/making"
+	"keencrock/core/planning"
 	"keencrock/internal/store"
 	"keencrock/internal/tenant"
 )
@@ -49,7 +50,7 @@ func (s *Service) Today(ctx context.Context) (*api.DayWork, error) {
 	if err != nil {
 		return nil, err
 	}
-	d.planned(d.planner.work(false))
+	d.planned(d.planner.work(false, planning.Schedule))
 	slices.SortStableFunc(d.out.Tasks, func(a, b api.DayTask) int {
 		return cmp.Or(cmp.Compare(taskOrder[a.Kind], taskOrder[b.Kind]), lateFirst(a, b))
 	})

@@ -11,6 +11,7 @@ import (
 	"github.com/shopspring/decimal"
 
 	"keencrock/api"
+	"keencrock/core/planning"
 	"keencrock/internal/problem"
 	"keencrock/internal/tenant"
 )
@@ -32,11 +33,15 @@ func (s *Service) If(ctx context.Context, in *api.PlanIf) (*api.PlanWhatIf, erro
 		}
 	}
 	prices := a.Role == tenant.Owner
-	was, err := s.plan(ctx, nil, prices)
+	was, err := s.plan(ctx, nil, prices, planning.Schedule)
 	if err != nil {
 		return nil, err
 	}
-	then, err := s.plan(ctx, in, prices)
+	by := planning.Make
+	if len(in.Pins) > 0 { // a mark that is dragged asks again with each day it passes
+		by = planning.Schedule
+	}
+	then, err := s.plan(ctx, in, prices, by)
 	if err != nil {
 		return nil, err
 	}
