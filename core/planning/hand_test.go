@@ -136,3 +136,14 @@ func TestWhatIsSetByHandIsOfWhatThereIs(t *testing.T) {
 		assert.Equal(t, name, f.Field)
 	}
 }
+
+// Schedule is Make without what would help.
+func TestAScheduleIsThePlanWithoutLifts(t *testing.T) {
+	task := tabs()
+	task.Orders = []planning.Order{{Good: "heron", Pieces: 96, Day: in(3)}}
+	with, without := planning.Make(task), planning.Schedule(task)
+	assert.NotEmpty(t, with.Lifts)
+	assert.Empty(t, without.Lifts)
+	assert.Equal(t, with.Makings, without.Makings)
+	assert.Equal(t, with.Orders, without.Orders)
+}
