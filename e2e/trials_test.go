@@ -95,6 +95,11 @@ func TestWhyIsAskedFromAJarOnAPhone(t *testing.T) {
 func TestANumberIsFollowedToItsSource(t *testing.T) {
 	b := startDemo(t).open()
 	b.signIn()
+	b.press("/")
+	b.typeIn("film on the glasses")
+	b.see("Why: film on the glasses")
+	b.press(kb.Enter)
+	b.see("A film on the glasses")
 	b.goTo("/handbook")
 	b.fill(`[name="find-handbook"]`, "soap flakes")
 	b.see("What a cup weighs")

@@ -169,6 +169,11 @@ const losses = computed(() => (props.batch.outcome?.losses ?? []).filter((l) => 
       <template v-if="batch.unpriced?.length">No price is known of {{ batch.unpriced.join(', ') }}.</template>
     </p>
     <p v-if="batch.outcome?.says" class="say">{{ batch.outcome.says }}</p>
+    <p class="no-print">
+      <RouterLink :to="{ path: '/trials/why', query: { formula: batch.formula } }"
+        >Something went wrong?</RouterLink
+      >
+    </p>
     <table v-if="losses.length" class="rows losses">
       <tbody>
         <tr v-for="l in losses" :key="l.name + l.grams">

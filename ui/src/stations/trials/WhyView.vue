@@ -22,7 +22,7 @@ const { data: all } = useQuery({
 })
 const formula = ref(typeof route.query.formula === 'string' ? route.query.formula : '')
 const seen = ref(typeof route.query.seen === 'string' ? route.query.seen : '')
-const said = ref('')
+const said = ref(typeof route.query.said === 'string' ? route.query.said : '')
 const dose = ref('')
 const answers = ref<Schemas['WhyAnswer'][]>([])
 const tests = ref<Record<string, Schemas['WhyTest']>>({})

@@ -1,4 +1,10 @@
+import { computed } from 'vue'
+
 import { station } from '../../registry'
+
+/** Words that are said of what went wrong: then the find box offers to ask why. */
+const trouble =
+  /\b(film|cloudy|spots?|greas\w*|foams?|smells?|grey|stiff|scum|stains?|itch\w*|fizz\w*|crumbl\w*|swell\w*|sticks?|parted|curd\w*|runny|mou?ld\w*|lumps?|caked|clog\w*|streaks?|limescale|crystals|burns?|fumes)\b/i
 
 export default station({
   name: 'trials',
@@ -13,5 +19,17 @@ export default station({
     { text: 'Begin a trial', kind: 'of two goods', to: '/trials/new' },
     { text: 'Why did it go wrong?', kind: 'film, lumps, smell, foam …', to: '/trials/why' },
   ],
+  find: (words) =>
+    computed(() =>
+      trouble.test(words.value)
+        ? [
+            {
+              text: `Why: ${words.value.trim()}`,
+              kind: 'what may be the cause',
+              to: `/trials/why?said=${encodeURIComponent(words.value.trim())}`,
+            },
+          ]
+        : [],
+    ),
   shows: { trials: ['trials'], formulas: ['trials'] },
 })
