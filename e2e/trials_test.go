@@ -96,6 +96,7 @@ func TestANumberIsFollowedToItsSource(t *testing.T) {
 	b := startDemo(t).open()
 	b.signIn()
 	b.press("/")
+	b.until("the box", "document.activeElement.matches('dialog input')")
 	b.typeIn("film on the glasses")
 	b.see("Why: film on the glasses")
 	b.press(kb.Enter)
