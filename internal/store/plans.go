@@ -65,8 +65,8 @@ func (t *Tx) PlanPins(from time.Time) ([]PlanPin, error) {
 	return rows, t.db.Where("bench >= ?", from).Order("bench, set_at, id").Limit(mostOrders).Find(&rows).Error
 }
 
-// SetPlanPin keeps one, in place of what stood there by its id; those of days before its own
-// are let go where they are older than a day.
+// SetPlanPin keeps one, in place of what stood there by its id; those of days before today are
+// let go.
 func (t *Tx) SetPlanPin(p *PlanPin, today time.Time) error {
 	if err := t.db.Where("bench < ?", today).Delete(&PlanPin{}).Error; err != nil {
 		return err

@@ -1,6 +1,7 @@
 package tenant
 
 import (
+	"cmp"
 	"context"
 	"slices"
 	"strings"
@@ -112,6 +113,9 @@ func At(t time.Time, w *store.Workshop) time.Time {
 	}
 	return t
 }
+
+// ZoneOf is the name of the zone whose clocks say which day it is in a workshop.
+func ZoneOf(w *store.Workshop) string { return cmp.Or(w.TimeZone, "UTC") }
 
 // DayOf is the day of a moment in a workshop, as dates are kept: midnight UTC.
 func DayOf(t time.Time, w *store.Workshop) time.Time {

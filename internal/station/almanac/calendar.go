@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"context"
 	"crypto/rand"
-	"crypto/sha256"
 	"errors"
 	"fmt"
 	"io"
@@ -48,7 +47,7 @@ func (s *Service) MakeCalendar(ctx context.Context) (*api.CalendarAddress, error
 		return nil, err
 	}
 	token := strings.ToLower(rand.Text())
-	row := &store.Calendar{ID: store.NewID(), TokenHash: tokenHash(token), PersonID: a.Person, MadeAt: s.Now()}
+	row := &store.Calendar{ID: store.NewID(), TokenHash: tenant.TokenHash(token), PersonID: a.Person, MadeAt: s.Now()}
 	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
 		if err := tx.MakeCalendar(row); err != nil {
 			return err
@@ -72,15 +71,10 @@ func (s *Service) WithdrawCalendar(ctx context.Context) error {
 	})
 }
 
-func tokenHash(token string) []byte {
-	sum := sha256.Sum256([]byte(token))
-	return sum[:]
-}
-
 // ReadCalendar is the plan for whoever has its address.
 func (s *Service) ReadCalendar(ctx context.Context, token string) (io.Reader, int64, error) {
 	token = strings.TrimSuffix(token, ".ics")
-	c, err := s.Store.CalendarByToken(ctx, tokenHash(token))
+	c, err := s.Store.CalendarByToken(ctx, tenant.TokenHash(token))
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, 0, problem.Missing("not-found", "There is no calendar at this address, or it was withdrawn.")
 	} else if err != nil {

@@ -85,7 +85,7 @@ func (p *planner) wouldPin(pins []store.PlanPin) []store.PlanPin {
 
 // pin puts what is set by hand into the task; what is to be made today and was begun is done.
 func (p *planner) pin(tx *store.Tx, pins []store.PlanPin) error {
-	begun, err := tx.BegunSince(p.set.Today, zoneOf(p.set))
+	begun, err := tx.BegunSince(p.set.Today, tenant.ZoneOf(p.set.Workshop))
 	if err != nil {
 		return err
 	}

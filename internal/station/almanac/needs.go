@@ -55,7 +55,7 @@ func (s *Service) needs(tx *store.Tx, set *tenant.Settings, orders []store.Order
 			ordered[standing{o.FormulaID, *o.PartyID}] = true
 		}
 	}
-	went, err := tx.WentWeekly(set.Today, weeksBack, zoneOf(set))
+	went, err := tx.WentWeekly(set.Today, weeksBack, tenant.ZoneOf(set.Workshop))
 	if err != nil {
 		return nil, err
 	}
@@ -180,9 +180,6 @@ func needOut(n *need, names map[uuid.UUID]string) api.GoodNeed {
 	}
 	return out
 }
-
-// zoneOf is the zone whose clocks say which day it is in a workshop.
-func zoneOf(set *tenant.Settings) string { return cmp.Or(set.Workshop.TimeZone, "UTC") }
 
 // few is a rate in the words of a maker.
 func few(x float64) string {

@@ -33,7 +33,7 @@ func (s *Service) Year(ctx context.Context, year int) (*api.YearSums, error) {
 			return err
 		}
 		year := cmp.Or(year, set.Today.Year())
-		zone := cmp.Or(set.Workshop.TimeZone, "UTC")
+		zone := tenant.ZoneOf(set.Workshop)
 		moved, err := store.Remember(tx, yearKey{year, zone}, func() ([]store.MovedGood, error) { return tx.MovedGoods(year, zone) })
 		if err != nil {
 			return err

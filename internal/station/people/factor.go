@@ -93,7 +93,7 @@ func (s *Service) ConfirmFactor(ctx context.Context, in api.FactorCode) (*api.Re
 	hashes := make([][]byte, recoveryMany)
 	for i := range codes {
 		codes[i] = newRecoveryCode()
-		hashes[i] = tokenHash(foldCode(codes[i]))
+		hashes[i] = tenant.TokenHash(foldCode(codes[i]))
 	}
 	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
 		p, err := tx.Person(a.Person)
@@ -180,7 +180,7 @@ func (s *Service) judgeCode(ctx context.Context, p *store.Person, code string) e
 		if step, ok := s.stepOf(strings.ReplaceAll(code, " ", ""), p.TOTPSecret); ok {
 			used, err = tx.UseStep(p.ID, step)
 		} else {
-			used, err = tx.UseRecoveryCode(p.ID, tokenHash(foldCode(code)))
+			used, err = tx.UseRecoveryCode(p.ID, tenant.TokenHash(foldCode(code)))
 		}
 		if err == nil && !used {
 			err = errWrongCode

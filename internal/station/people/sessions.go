@@ -2,7 +2,6 @@ package people
 
 import (
 	"context"
-	"crypto/sha256"
 	"crypto/subtle"
 	"errors"
 	"time"
@@ -26,15 +25,10 @@ const (
 // SessionLife is how long a browser may keep its cookie.
 func SessionLife() time.Duration { return sessionLife }
 
-func tokenHash(token string) []byte {
-	sum := sha256.Sum256([]byte(token))
-	return sum[:]
-}
-
 // Authenticate returns who a session token stands for and the token that
 // guards their changes.
 func (s *Service) Authenticate(ctx context.Context, token string) (tenant.Actor, string, error) {
-	in, err := s.Store.SessionByToken(ctx, tokenHash(token), s.Now(), sessionIdle)
+	in, err := s.Store.SessionByToken(ctx, tenant.TokenHash(token), s.Now(), sessionIdle)
 	if errors.Is(err, store.ErrNotFound) || err == nil && in.KnownPassword && !tenant.CallerOf(ctx).Local {
 		return tenant.Actor{}, "", problem.SignedOut("not-signed-in", "Your session has ended: sign in again.")
 	}
@@ -78,7 +72,7 @@ func (s *Service) SignOut(ctx context.Context, token string, everywhere bool) er
 		if everywhere {
 			about, err = "everywhere", tx.EndSessions(a.Person)
 		} else {
-			err = tx.EndSession(tokenHash(token))
+			err = tx.EndSession(tenant.TokenHash(token))
 		}
 		return errors.Join(err, tenant.Note(ctx, tx, "signed-out", about, s.Now()))
 	})
@@ -94,7 +88,7 @@ func (s *Service) Sessions(ctx context.Context, token string) ([]api.SignedInPla
 	places := make([]api.SignedInPlace, len(rows))
 	for i, r := range rows {
 		places[i] = api.SignedInPlace{Id: r.ID, CreatedAt: r.CreatedAt, LastSeenAt: r.LastSeenAt, ExpiresAt: r.ExpiresAt, Address: r.Address, Agent: r.Agent,
-			This: subtle.ConstantTimeCompare(r.TokenHash, tokenHash(token)) == 1}
+			This: subtle.ConstantTimeCompare(r.TokenHash, tenant.TokenHash(token)) == 1}
 	}
 	return places, err
 }

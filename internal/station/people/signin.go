@@ -61,7 +61,7 @@ type Entry struct {
 func (s *Service) enter(ctx context.Context, p *store.Person, known bool, noted string, first ...func(*store.Tx) error) (*Entry, error) {
 	now, from := s.Now(), tenant.CallerOf(ctx)
 	token := rand.Text() + rand.Text()
-	row := &store.Session{TokenHash: tokenHash(token), WorkshopID: p.WorkshopID, PersonID: p.ID, CSRFToken: rand.Text(),
+	row := &store.Session{TokenHash: tenant.TokenHash(token), WorkshopID: p.WorkshopID, PersonID: p.ID, CSRFToken: rand.Text(),
 		CreatedAt: now, LastSeenAt: now, ExpiresAt: now.Add(sessionLife), Address: from.Address, Agent: shortened(from.Agent), KnownPassword: known}
 	in := tenant.WithActor(store.Always(ctx), tenant.Actor{Workshop: p.WorkshopID, Person: p.ID})
 	err := s.Store.Tx(in, func(tx *store.Tx) error {
