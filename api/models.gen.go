@@ -1050,6 +1050,36 @@ func (e OutletKind) Valid() bool {
 	}
 }
 
+// Defines values for OwnFigureKind.
+const (
+	FigureDensity OwnFigureKind = "density"
+	FigureDrying  OwnFigureKind = "drying"
+	FigureHands   OwnFigureKind = "hands"
+	FigureLoads   OwnFigureKind = "loads"
+	FigurePiece   OwnFigureKind = "piece"
+	FigureSize    OwnFigureKind = "size"
+)
+
+// Valid indicates whether the value is a known member of the OwnFigureKind enum.
+func (e OwnFigureKind) Valid() bool {
+	switch e {
+	case FigureDensity:
+		return true
+	case FigureDrying:
+		return true
+	case FigureHands:
+		return true
+	case FigureLoads:
+		return true
+	case FigurePiece:
+		return true
+	case FigureSize:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for PantryLotState.
 const (
 	PantryLotStateGood PantryLotState = "good"
@@ -3118,6 +3148,32 @@ type Figure struct {
 	Value  float64 `json:"value"`
 }
 
+// FigureBand defines model for FigureBand.
+type FigureBand struct {
+	High  float64 `json:"high"`
+	Low   float64 `json:"low"`
+	Value float64 `json:"value"`
+}
+
+// FigureChange defines model for FigureChange.
+type FigureChange struct {
+	// After with the figure of the workshop's own
+	After string `json:"after"`
+
+	// Before with what is usual
+	Before  string             `json:"before"`
+	Formula openapi_types.UUID `json:"formula"`
+	Name    string             `json:"name"`
+	What    string             `json:"what"`
+}
+
+// FigureUse defines model for FigureUse.
+type FigureUse struct {
+	AsUsual bool          `json:"as_usual"`
+	Kind    OwnFigureKind `json:"kind"`
+	Of      string        `json:"of"`
+}
+
 // FillCheck defines model for FillCheck.
 type FillCheck struct {
 	At time.Time `json:"at"`
@@ -4183,6 +4239,11 @@ type MeasuredPhWith string
 // Measures defines model for Measures.
 type Measures string
 
+// MeasuringCounts defines model for MeasuringCounts.
+type MeasuringCounts struct {
+	Counts bool `json:"counts"`
+}
+
 // Money decimal
 type Money = string
 
@@ -4504,6 +4565,44 @@ type OwnCard struct {
 	Water        string             `json:"water,omitempty,omitzero"`
 }
 
+// OwnFigure defines model for OwnFigure.
+type OwnFigure struct {
+	// Apart they lie so far from what is usual that it may not be the same thing
+	Apart bool `json:"apart"`
+
+	// AsUsual it is not to be learned: what is usual is used
+	AsUsual bool `json:"as_usual"`
+
+	// CanMeasure it is measured by saying so, and not counted from the batches
+	CanMeasure bool `json:"can_measure"`
+
+	// Count measurings that count
+	Count    int            `json:"count"`
+	High     float64        `json:"high"`
+	Kind     OwnFigureKind  `json:"kind"`
+	Low      float64        `json:"low"`
+	Measured []OwnMeasuring `json:"measured"`
+	Name     string         `json:"name"`
+
+	// Of the material, the measure or the formula
+	Of   string `json:"of"`
+	Says string `json:"says"`
+
+	// Share how much of it the measurings decide, 0 to 1
+	Share float64    `json:"share"`
+	Unit  string     `json:"unit"`
+	Usual FigureBand `json:"usual,omitempty,omitzero"`
+
+	// Value as it is used
+	Value float64 `json:"value"`
+
+	// What what it is a figure of, in words
+	What string `json:"what"`
+}
+
+// OwnFigureKind defines model for OwnFigureKind.
+type OwnFigureKind string
+
 // OwnFigures defines model for OwnFigures.
 type OwnFigures struct {
 	// ForgetDensity go back to the library's density
@@ -4550,6 +4649,20 @@ type OwnMaterial struct {
 
 	// Version the version that is changed
 	Version int `json:"version,omitempty,omitzero"`
+}
+
+// OwnMeasuring defines model for OwnMeasuring.
+type OwnMeasuring struct {
+	At time.Time `json:"at"`
+	By string    `json:"by,omitempty,omitzero"`
+
+	// Counts it was not taken back
+	Counts bool `json:"counts"`
+
+	// Id none of one that was said before measurings were kept
+	Id    openapi_types.UUID `json:"id"`
+	Said  string             `json:"said"`
+	Value float64            `json:"value"`
 }
 
 // OwnSize defines model for OwnSize.
@@ -5218,6 +5331,11 @@ type SaidLot struct {
 	PricePerKg Money              `json:"price_per_kg,omitempty,omitzero"`
 	Received   openapi_types.Date `json:"received,omitempty,omitzero"`
 	Supplier   string             `json:"supplier,omitempty,omitzero"`
+}
+
+// SaidMeasuring defines model for SaidMeasuring.
+type SaidMeasuring struct {
+	Said string `json:"said"`
 }
 
 // SaidNot defines model for SaidNot.
@@ -6927,6 +7045,18 @@ type RemoveOutletParams struct {
 	Forget bool `form:"forget,omitempty" json:"forget,omitempty,omitzero"`
 }
 
+// MeasureFigureParams defines parameters for MeasureFigure.
+type MeasureFigureParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// ListFigureChangesParams defines parameters for ListFigureChanges.
+type ListFigureChangesParams struct {
+	Kind OwnFigureKind `form:"kind" json:"kind"`
+	Of   string        `form:"of" json:"of"`
+}
+
 // TakePackagingParams defines parameters for TakePackaging.
 type TakePackagingParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
@@ -7252,6 +7382,9 @@ type PutMaterialJSONRequestBody = OwnMaterial
 // PutFiguresJSONRequestBody defines body for PutFigures for application/json ContentType.
 type PutFiguresJSONRequestBody = OwnFigures
 
+// CountMeasuringJSONRequestBody defines body for CountMeasuring for application/json ContentType.
+type CountMeasuringJSONRequestBody = MeasuringCounts
+
 // AddOrderJSONRequestBody defines body for AddOrder for application/json ContentType.
 type AddOrderJSONRequestBody = NewOrder
 
@@ -7266,6 +7399,12 @@ type AddOutletsJSONRequestBody = OutletRows
 
 // PutOutletJSONRequestBody defines body for PutOutlet for application/json ContentType.
 type PutOutletJSONRequestBody = OutletPlan
+
+// MeasureFigureJSONRequestBody defines body for MeasureFigure for application/json ContentType.
+type MeasureFigureJSONRequestBody = SaidMeasuring
+
+// UseFigureJSONRequestBody defines body for UseFigure for application/json ContentType.
+type UseFigureJSONRequestBody = FigureUse
 
 // TakePackagingJSONRequestBody defines body for TakePackaging for application/json ContentType.
 type TakePackagingJSONRequestBody = PackagingDelivery

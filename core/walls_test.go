@@ -83,7 +83,7 @@ var rooms = map[string]room{
 func with(list []string, more ...string) []string { return append(slices.Clone(list), more...) }
 
 // coreOrder is what may know what within the core: each knows only those before.
-var coreOrder = []string{"quantity", "chem", "material", "stock", "costing", "ledger", "formula", "method", "listener", "curing", "making", "vessel", "safety", "keeping", "solution", "wording", "hazard", "swap", "goal", "assess", "dosing", "label", "usage", "starter", "planning", "trial", "colour", "why"}
+var coreOrder = []string{"quantity", "chem", "material", "stock", "costing", "ledger", "formula", "method", "listener", "curing", "making", "vessel", "safety", "keeping", "solution", "wording", "hazard", "swap", "goal", "assess", "dosing", "label", "usage", "starter", "planning", "trial", "colour", "why", "learned"}
 
 // clock are the ways to ask for the time, and waits those to wait for it. The core takes
 // the time as an argument and waits for nothing; elsewhere it is read where the program

@@ -51,6 +51,7 @@ type scenario struct {
 		Material string `json:"material"`
 		api.WeighedMeasure
 	} `json:"weighed"`
+	Measured   []string        `json:"measured"`
 	Deliveries []deliveryEntry `json:"deliveries"`
 	Packaging  []struct {
 		DaysAgo int `json:"days_ago"`
@@ -341,6 +342,11 @@ func (p *player) open(ctx context.Context) (context.Context, error) {
 	for _, w := range p.sc.Weighed {
 		if _, err := p.shelf.SetFigures(ctx, w.Material, api.OwnFigures{Weighed: w.WeighedMeasure}); err != nil {
 			return nil, err
+		}
+	}
+	for _, said := range p.sc.Measured {
+		if _, err := p.trials.Measure(ctx, said); err != nil {
+			return nil, fmt.Errorf("%s: %w", said, err)
 		}
 	}
 	for i := range p.sc.Formulas {

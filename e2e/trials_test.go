@@ -1,10 +1,12 @@
 package e2e
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // A whole trial by keyboard alone: planned, judged by codes, ended, and its answer stays with the
@@ -122,4 +124,32 @@ func TestAStainIsMeasuredOnPhotos(t *testing.T) {
 	b.until("most of it gone", `/^[78]\d % of the stain is gone/.test(document.querySelector('.says')?.innerText ?? '')`)
 	b.until("both pictures", `document.querySelectorAll('figure image').length === 2`)
 	assert.Empty(t, b.evaluate(cutScript))
+}
+
+// A drop that is measured narrows what the drops of a formula weigh, and goes back to what is
+// usual by one press.
+func TestALearnedDropNarrowsAReadingAndIsTakenBack(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/trials/figures")
+	b.click("drop one holds")
+	b.see("3 measurings")
+	b.fill(`#measured`, "100 drops make 4.5 ml")
+	b.press(kb.Enter)
+	b.see("4 measurings")
+	b.see("What it changed")
+	width := `(() => { const cells = [...document.querySelectorAll('.panel td.band')].slice(0, 2).map((c) => c.innerText.match(/\(([\d.]+)–([\d.]+)\)/)); return cells.map((m) => m[2] - m[1]).join(' ') })()`
+	var usual, here float64
+	_, err := fmt.Sscan(b.evaluate(width), &usual, &here)
+	require.NoError(t, err)
+	assert.Less(t, here, usual, "what a formula weighs is told more narrowly")
+	b.click("Back to what is usual")
+	b.see("not used")
+	b.until("nothing changed", `!document.querySelector('.panel').innerText.includes('What it changed')`)
+	b.click("Use what was measured here")
+	b.see("What it changed")
+	b.fill(`#measured`, "a cup of moonstone weighs 20 g")
+	b.press(kb.Enter)
+	b.seeIn("[role=alert]", "moonstone")
+	assert.Equal(t, "a cup of moonstone weighs 20 g", b.evaluate(`document.querySelector('#measured').value`), "what was typed stays")
 }

@@ -5,6 +5,7 @@ import (
 	"sync"
 
 	"keencrock/core/curing"
+	"keencrock/core/formula"
 )
 
 // weighIns are the weighings of what dries at a step, the first in time in front.
@@ -46,6 +47,20 @@ func (b *Batch) DryingAt(step int) ([]curing.Weighing, curing.Forecast) {
 	}
 	b.dried.of[step] = d
 	return d.weighings, d.forecast
+}
+
+// DriedHours are the hours that it took to dry in the air, as its weighings say; known is
+// false where they do not say that it is dry.
+func (b *Batch) DriedHours() (hours float64, known bool) {
+	for i := range b.Steps {
+		if b.Steps[i].Kind != formula.Dry {
+			continue
+		}
+		if _, f := b.DryingAt(i); f.State == curing.Dry && f.Ready.After(f.Began) {
+			return f.Ready.Sub(f.Began).Hours(), true
+		}
+	}
+	return 0, false
 }
 
 // asIfWhole are weighings of what dries, with what broke in between added.

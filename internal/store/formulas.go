@@ -55,13 +55,17 @@ func (t *Tx) FormulaVersions(id uuid.UUID) ([]FormulaVersion, error) {
 		Where("formula_id = ?", id).Order("version desc").Find(&versions).Error
 }
 
-// NewestFiles lists the newest versions of the formulas of a kind, by name, with
-// nothing but what is in them.
+// NewestFiles lists the newest versions of the formulas of a kind, or of all where it is
+// empty, by name, with nothing but what is in them.
 func (t *Tx) NewestFiles(kind string) ([]FormulaVersion, error) {
 	var versions []FormulaVersion
-	return versions, t.db.Model(&FormulaVersion{}).Select("formula_versions.file").
+	q := t.db.Model(&FormulaVersion{}).Select("formula_versions.formula_id, formula_versions.file").
 		Joins("join formulas f on f.workshop_id = formula_versions.workshop_id and f.id = formula_versions.formula_id and f.version = formula_versions.version").
-		Where("f.kind = ? and f.hidden_at is null", kind).Order("f.name").Find(&versions).Error
+		Where("f.hidden_at is null").Order("f.name")
+	if kind != "" {
+		q = q.Where("f.kind = ?", kind)
+	}
+	return versions, q.Find(&versions).Error
 }
 
 // Formula returns the head of a formula, hidden or not.

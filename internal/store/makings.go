@@ -41,6 +41,7 @@ type Making struct {
 	EndedAt          *time.Time
 	HandsMin         *float64 // at the bench; nil where nobody counted them
 	HeatMin          *float64 // on the stove, of one that has ended
+	DriedH           *float64 // until it was dry; nil where that was not weighed
 	Person           string   `gorm:"->;-:migration"`
 }
 
@@ -193,7 +194,7 @@ func (t *Tx) SaveMakingEnd(m *Making) error {
 	err := t.db.Model(&Making{}).Where("id = ?", m.ID).Updates(map[string]any{
 		"state": m.StateName, "jars": m.Jars, "cost": m.Cost, "each_g": m.EachG, "assessed": m.Assessed,
 		"best_before": m.BestBefore, "best_before_reason": m.BestBeforeReason, "ended_at": m.EndedAt,
-		"hands_min": m.HandsMin, "heat_min": m.HeatMin,
+		"hands_min": m.HandsMin, "heat_min": m.HeatMin, "dried_h": m.DriedH,
 	}).Error
 	if err != nil {
 		return err
@@ -203,7 +204,25 @@ func (t *Tx) SaveMakingEnd(m *Making) error {
 
 // SaveWork keeps how long hands and stove were at a batch.
 func (t *Tx) SaveWork(m *Making) error {
-	return t.db.Model(&Making{}).Where("id = ?", m.ID).Updates(map[string]any{"hands_min": m.HandsMin, "heat_min": m.HeatMin}).Error
+	return t.db.Model(&Making{}).Where("id = ?", m.ID).Updates(map[string]any{"hands_min": m.HandsMin, "heat_min": m.HeatMin, "dried_h": m.DriedH}).Error
+}
+
+// DriedOf are the hours that batches of formulas took to dry, as they were weighed, the
+// newest first.
+func (t *Tx) DriedOf(formulas ...uuid.UUID) (map[uuid.UUID][]float64, error) {
+	of := map[uuid.UUID][]float64{}
+	var rows []Making
+	err := t.db.Select("formula_id, dried_h").Where("formula_id in ? and dried_h is not null", formulas).Order("ended_at desc, id").Find(&rows).Error
+	for _, r := range rows {
+		of[r.FormulaID] = append(of[r.FormulaID], *r.DriedH)
+	}
+	return of, err
+}
+
+// FormulasDried lists the formulas of which a batch was weighed until it was dry.
+func (t *Tx) FormulasDried() ([]uuid.UUID, error) {
+	var ids []uuid.UUID
+	return ids, t.db.Model(&Making{}).Where("dried_h is not null").Distinct().Order("formula_id").Pluck("formula_id", &ids).Error
 }
 
 // MakingsWithoutWork lists the batches of before it was kept how long they took, oldest

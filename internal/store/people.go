@@ -164,6 +164,19 @@ func (t *Tx) People() ([]Person, error) {
 	return people, t.db.Where("removed_at is null").Order("name").Find(&people).Error
 }
 
+// PeopleNames are the names of all who are, or were, here.
+func (t *Tx) PeopleNames() (map[uuid.UUID]string, error) {
+	var people []Person
+	if err := t.db.Select("id, name").Find(&people).Error; err != nil {
+		return nil, err
+	}
+	of := make(map[uuid.UUID]string, len(people))
+	for i := range people {
+		of[people[i].ID] = people[i].Name
+	}
+	return of, nil
+}
+
 // AddPerson adds one; ErrTaken when the login is in use anywhere.
 func (t *Tx) AddPerson(p *Person) error { return orTaken(t.db.Create(p).Error) }
 

@@ -126,10 +126,14 @@ func (s *Settings) Begin(tx *store.Tx, row *store.Making) error {
 // known.
 func (b *Batch) DrinksAbove() float64 { return b.By.DrinksAbove }
 
-// CountWork counts how long hands and stove were at it, as far as that is known.
+// CountWork counts how long hands and stove were at it, and how long it dried, as far as
+// that is known.
 func (b *Batch) CountWork() {
 	heat := b.HeatMinutes()
-	b.Row.HandsMin, b.Row.HeatMin = nil, &heat
+	b.Row.HandsMin, b.Row.HeatMin, b.Row.DriedH = nil, &heat, nil
+	if hours, known := b.DriedHours(); known {
+		b.Row.DriedH = &hours
+	}
 	if hands, known := b.Hands(); known {
 		b.Row.HandsMin = &hands
 	}

@@ -132,6 +132,10 @@ func (s *Settings) Tools() formula.Workshop {
 	if s.Workshop.ScoopML > 0 {
 		w.ScoopML = quantity.Exactly(s.Workshop.ScoopML)
 	}
+	if s.Sizes != nil { // what was measured goes before what was set
+		w.DropML = cmp.Or(s.Sizes[quantity.Drop], w.DropML)
+		w.ScoopML = cmp.Or(s.Sizes[quantity.Scoop], w.ScoopML)
+	}
 	return w
 }
 

@@ -12,6 +12,7 @@ import (
 	"github.com/google/uuid"
 
 	"keencrock/api"
+	"keencrock/core/learned"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/internal/store"
@@ -24,6 +25,7 @@ type Library struct {
 	Figures         map[string]store.MaterialSetting // what was measured or decided, by material
 	CustomMaterials map[string]api.OwnMaterial       // the workshop's own materials, by id
 	Sizes           *quantity.Sizes                  // its own sizes of vague measures and vessels; nil without any
+	Learned         map[learned.Key]LearnedFigure    // figures of which something was measured or said
 }
 
 // libraries remembers what was worked out for workshops until their stamps
@@ -74,7 +76,10 @@ func readLibrary(tx *store.Tx) (*Library, error) {
 	if out.Sizes, err = customSizes(tx); err != nil {
 		return nil, err
 	}
-	if out.Materials, err = LibraryOf(rows, out.CustomMaterials); err != nil {
+	if out.Materials, err = LibraryOf(out.CustomMaterials); err != nil {
+		return nil, err
+	}
+	if err := out.learn(tx); err != nil {
 		return nil, err
 	}
 	out.Materials, err = withGoods(out.Materials, tx)
@@ -124,9 +129,8 @@ func CustomMaterials(tx *store.Tx) (map[string]api.OwnMaterial, error) {
 	return made, nil
 }
 
-// LibraryOf is the shipped library with a workshop's own materials and
-// densities.
-func LibraryOf(rows []store.MaterialSetting, made map[string]api.OwnMaterial) (*material.Library, error) {
+// LibraryOf is the shipped library with a workshop's own materials.
+func LibraryOf(made map[string]api.OwnMaterial) (*material.Library, error) {
 	lib := material.Shipped()
 	for _, id := range slices.Sorted(maps.Keys(made)) {
 		in := made[id]
@@ -141,7 +145,7 @@ func LibraryOf(rows []store.MaterialSetting, made map[string]api.OwnMaterial) (*
 			return nil, err
 		}
 	}
-	return withCustomFigures(lib, rows)
+	return lib, nil
 }
 
 // orphan stands in for a material that can no longer be made as it was said,
@@ -176,32 +180,4 @@ func admit(lib *material.Library, m *material.Material) (*material.Library, erro
 			return nil, err
 		}
 	}
-}
-
-func withCustomFigures(lib *material.Library, rows []store.MaterialSetting) (*material.Library, error) {
-	var own []material.Material
-	for _, row := range rows {
-		m, err := lib.Find(row.Material)
-		if row.DensityValue <= 0 && row.PieceG <= 0 || err != nil { // err: a material that is no longer shipped
-			continue
-		}
-		changed := *m
-		if row.DensityValue > 0 {
-			changed.Density = material.Figure{Range: quantity.Exactly(row.DensityValue), Source: material.CustomSource}
-		}
-		if row.PieceG > 0 {
-			changed.Piece = material.Figure{Range: quantity.Exactly(row.PieceG), Source: material.CustomSource}
-			changed.PieceUnit = cmp.Or(changed.PieceUnit, "piece")
-		}
-		own = append(own, changed)
-	}
-	if all, err := lib.With(own...); err == nil {
-		return all, nil
-	}
-	for _, m := range own { // one that does not hold leaves what is shipped
-		if with, err := lib.With(m); err == nil {
-			lib = with
-		}
-	}
-	return lib, nil
 }

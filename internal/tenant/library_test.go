@@ -13,7 +13,7 @@ import (
 // A library that has grown or shrunk since a material was described never keeps
 // a workshop from opening.
 func TestAWorkshopOpensWhateverTheLibraryBecame(t *testing.T) {
-	lib, err := LibraryOf(nil, map[string]api.OwnMaterial{
+	lib, err := LibraryOf(map[string]api.OwnMaterial{
 		"own-borax":  {Name: "Borax", Like: "salt"},                                        // now a shipped name
 		"own-clay":   {Name: "Pot clay", Also: []string{"salt", "potter's"}, Like: "salt"}, // one of its names is
 		"own-gone":   {Name: "Gone", Like: "what is not shipped any more"},

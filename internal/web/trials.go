@@ -45,3 +45,28 @@ func (h *handlers) MeasureStain(ctx context.Context, r contract.MeasureStainRequ
 	s, err := value(h.trials.Stain(ctx, r.Body))
 	return contract.MeasureStain200JSONResponse(s), err
 }
+
+func (h *handlers) ListOwnFigures(ctx context.Context, _ contract.ListOwnFiguresRequestObject) (contract.ListOwnFiguresResponseObject, error) {
+	f, err := h.trials.Figures(ctx)
+	return contract.ListOwnFigures200JSONResponse(f), err
+}
+
+func (h *handlers) MeasureFigure(ctx context.Context, r contract.MeasureFigureRequestObject) (contract.MeasureFigureResponseObject, error) {
+	f, err := value(h.trials.Measure(ctx, r.Body.Said))
+	return contract.MeasureFigure201JSONResponse(f), err
+}
+
+func (h *handlers) UseFigure(ctx context.Context, r contract.UseFigureRequestObject) (contract.UseFigureResponseObject, error) {
+	f, err := value(h.trials.UseFigure(ctx, r.Body))
+	return contract.UseFigure200JSONResponse(f), err
+}
+
+func (h *handlers) ListFigureChanges(ctx context.Context, r contract.ListFigureChangesRequestObject) (contract.ListFigureChangesResponseObject, error) {
+	c, err := h.trials.FigureChanges(ctx, r.Params.Kind, r.Params.Of)
+	return contract.ListFigureChanges200JSONResponse(c), err
+}
+
+func (h *handlers) CountMeasuring(ctx context.Context, r contract.CountMeasuringRequestObject) (contract.CountMeasuringResponseObject, error) {
+	f, err := value(h.trials.CountMeasuring(ctx, r.Id, r.Body.Counts))
+	return contract.CountMeasuring200JSONResponse(f), err
+}

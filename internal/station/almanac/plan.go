@@ -73,6 +73,7 @@ type planner struct {
 	shelf   []stock.Lot
 	bought  []store.Bought
 	wants   map[uuid.UUID][]tenant.MadeLine // of one making, by formula
+	drying  map[uuid.UUID]tenant.LearnedFigure
 }
 
 // asked is an order of the task, or what usually goes.
@@ -224,6 +225,9 @@ func (p *planner) readGoods(tx *store.Tx, formulas []uuid.UUID, vessels []api.Ve
 	if err != nil {
 		return err
 	}
+	if p.drying, err = p.set.Drying(tx, formulas...); err != nil {
+		return err
+	}
 	counts := map[string]int{}
 	for _, v := range vessels {
 		counts[strings.ToLower(v.Name)] = v.Count
@@ -309,13 +313,17 @@ func (p *planner) readStands(tx *store.Tx, id uuid.UUID, g *planning.Good, count
 		if info.Stage != formula.OnRack {
 			continue
 		}
-		if step.For.IsZero() {
+		if _, seen := p.drying[id]; step.For.IsZero() && !(seen && step.Kind == formula.Dry) {
 			p.say("How long step %d of %s takes (%s) is not said: it is planned as if it took no time.", i+1, p.names[id], strings.ToLower(info.Name))
 			continue
 		}
 		vessel := cmp.Or(step.Vessel, mould, onTheRack)
 		p.vessel(vessel, counts)
-		g.Stands = append(g.Stands, planning.Stand{Vessel: p.vesselName(vessel), Hours: step.For.High.Hours()})
+		hours := step.For.High.Hours()
+		if f, ok := p.drying[id]; ok && f.Counts() && step.Kind == formula.Dry { // as it dries here
+			hours = f.High
+		}
+		g.Stands = append(g.Stands, planning.Stand{Vessel: p.vesselName(vessel), Hours: hours})
 		p.goods[id].steps = append(p.goods[id].steps, info.Name)
 	}
 	return nil

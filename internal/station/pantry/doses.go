@@ -117,7 +117,7 @@ func (m *made) dosesIn(hardnesses []quantity.Hardness, soil dosing.Soil, load fl
 	}
 	r := formula.Resolve(m.Formula, m.Library, m.set.Tools())
 	o := exchange.DoseOptions(m.Written)
-	o.TotalG, o.ScoopML, o.Wants = m.eachG(), m.set.Workshop.ScoopML, dosing.Voice(m.set.Workshop.LabelDose)
+	o.TotalG, o.ScoopML, o.Wants = m.eachG(), m.set.Tools().ScoopML.Value, dosing.Voice(m.set.Workshop.LabelDose)
 	if m.loads > 0 {
 		o.CountedG, o.CountedLoads = m.loadsG/m.loads, m.loads
 	}

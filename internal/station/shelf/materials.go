@@ -2,12 +2,11 @@ package shelf
 
 import (
 	"context"
-	"fmt"
 
 	"keencrock/api"
 	"keencrock/core/hazard"
+	"keencrock/core/learned"
 	"keencrock/core/material"
-	"keencrock/core/quantity"
 	"keencrock/core/solution"
 	"keencrock/internal/problem"
 	"keencrock/internal/store"
@@ -58,8 +57,8 @@ func materialOf(m *material.Material, set *tenant.Settings) api.Material {
 	if _, _, known := solution.Contents(m); !known || tenant.IsMade(m.ID) { // else it is worked out
 		out.Ph = figure(m.PH)
 	}
-	if own := set.Figures[m.ID]; own.DensityValue > 0 {
-		out.Density.Source += ": " + own.Weighed
+	if own, ok := set.Learned[learned.Key{Kind: learned.Density, Of: m.ID}]; ok && own.Counts() {
+		out.Density.Source += ": " + own.From()
 	}
 	if said, ok := set.CustomMaterials[m.ID]; ok {
 		out.Own = said
@@ -67,14 +66,15 @@ func materialOf(m *material.Material, set *tenant.Settings) api.Material {
 	return out
 }
 
-// SetFigures keeps what a workshop measured of a material: one weighing of "my
-// cup of this" replaces the library's range.
+// SetFigures keeps what a workshop measured of a material: a weighing of "my cup of
+// this" pulls the library's figure.
 func (s *Service) SetFigures(ctx context.Context, id string, in api.OwnFigures) (*api.Material, error) {
-	if _, err := tenant.Require(ctx, tenant.Maker); err != nil {
+	a, err := tenant.Require(ctx, tenant.Maker)
+	if err != nil {
 		return nil, err
 	}
 	var out api.Material
-	err := s.Store.Tx(ctx, func(tx *store.Tx) error {
+	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
 		set, err := s.Settings(tx)
 		if err != nil {
 			return err
@@ -87,9 +87,12 @@ func (s *Service) SetFigures(ctx context.Context, id string, in api.OwnFigures) 
 		row.Material = m.ID
 		if in.ForgetDensity {
 			row.DensityValue, row.Weighed, row.PieceG = 0, "", 0
+			if err := tenant.ForgetMeasured(tx, m.ID, s.Now()); err != nil {
+				return err
+			}
 		}
-		if in.Weighed != (api.WeighedMeasure{}) {
-			if err := takeWeighed(&row, in.Weighed, set.Measures); err != nil {
+		if w := in.Weighed; w != (api.WeighedMeasure{}) {
+			if err := set.TakeWeighed(tx, a, m, w.Measure, w.MassG, s.Now()); err != nil {
 				return err
 			}
 		}
@@ -109,39 +112,4 @@ func (s *Service) SetFigures(ctx context.Context, id string, in api.OwnFigures) 
 		return tx.Announce("shelf", nil)
 	})
 	return &out, err
-}
-
-// takeWeighed takes over what a measure, or some pieces, of a material weigh.
-func takeWeighed(row *store.MaterialSetting, w api.WeighedMeasure, m quantity.Measures) error {
-	if a, err := quantity.Parse(w.Measure); err == nil {
-		if pieces, counted := a.Pieces(); counted && pieces.IsExact() && pieces.Value > 0 {
-			row.PieceG = w.MassG / pieces.Value
-			return nil
-		}
-	}
-	density, err := densityFrom(w, m)
-	if err != nil {
-		return err
-	}
-	row.DensityValue, row.Weighed = density, fmt.Sprintf("%s = %g g", w.Measure, w.MassG)
-	return nil
-}
-
-func densityFrom(w api.WeighedMeasure, m quantity.Measures) (float64, error) {
-	bad := func(detail string, args ...any) error {
-		return problem.Unfit("bad-amount", detail, args...).At("weighed")
-	}
-	a, err := quantity.Parse(w.Measure)
-	if err != nil {
-		return 0, bad("The measure: %v.", err)
-	}
-	ml, isVolume := a.Millilitres(quantity.Handling{Measures: m})
-	if !isVolume || a.UpTo() || !ml.IsExact() {
-		return 0, bad("Weigh a level measure, such as 1 cup or 100 ml; “%s” is none.", w.Measure)
-	}
-	density := w.MassG / ml.Value
-	if density < 0.02 || density > 3 {
-		return 0, bad("%g g for %s is %.3g g a millilitre, which no material here has: check the number.", w.MassG, w.Measure, density)
-	}
-	return density, nil
 }

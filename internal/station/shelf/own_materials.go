@@ -100,7 +100,7 @@ func (s *Service) sound(tx *store.Tx, id string, in *api.OwnMaterial) error {
 	m, err := tenant.OwnMaterial(id, in)
 	if err == nil {
 		var lib *material.Library
-		if lib, err = tenant.LibraryOf(nil, others); err == nil {
+		if lib, err = tenant.LibraryOf(others); err == nil {
 			_, err = lib.With(*m)
 		}
 	}

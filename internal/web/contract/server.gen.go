@@ -298,6 +298,9 @@ type ServerInterface interface {
 	// PutFigures Set this workshop's own figures of a material; an empty one goes back to the library
 	// (PUT /api/materials/{material}/figures)
 	PutFigures(c fiber.Ctx, material MaterialId) error
+	// CountMeasuring Take a measuring back, or count it again
+	// (PATCH /api/measurings/{id})
+	CountMeasuring(c fiber.Ctx, id Id) error
 	// ListOrders What is ordered, the nearest day first
 	// (GET /api/orders)
 	ListOrders(c fiber.Ctx) error
@@ -325,6 +328,18 @@ type ServerInterface interface {
 	// PutOutlet Change somebody whom jars go to
 	// (PUT /api/outlets/{id})
 	PutOutlet(c fiber.Ctx, id Id) error
+	// ListOwnFigures Figures of the workshop's own, and what each was made of
+	// (GET /api/own-figures)
+	ListOwnFigures(c fiber.Ctx) error
+	// MeasureFigure Say what was measured: a cup of washing soda weighs 243 g
+	// (POST /api/own-figures)
+	MeasureFigure(c fiber.Ctx, params MeasureFigureParams) error
+	// UseFigure Go back to what is usual, keeping what was measured, or learn from it again
+	// (PUT /api/own-figures)
+	UseFigure(c fiber.Ctx) error
+	// ListFigureChanges What a figure of the workshop's own changes in the readings of its formulas
+	// (GET /api/own-figures/changes)
+	ListFigureChanges(c fiber.Ctx, params ListFigureChangesParams) error
 	// ListPackaging Jars, bottles and pouches to fill, and how many there are
 	// (GET /api/packaging)
 	ListPackaging(c fiber.Ctx) error
@@ -3840,6 +3855,35 @@ func (siw *ServerInterfaceWrapper) PutFigures(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// CountMeasuring operation middleware
+func (siw *ServerInterfaceWrapper) CountMeasuring(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.CountMeasuring(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // ListOrders operation middleware
 func (siw *ServerInterfaceWrapper) ListOrders(c fiber.Ctx) error {
 
@@ -4119,6 +4163,131 @@ func (siw *ServerInterfaceWrapper) PutOutlet(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.PutOutlet(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListOwnFigures operation middleware
+func (siw *ServerInterfaceWrapper) ListOwnFigures(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListOwnFigures(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// MeasureFigure operation middleware
+func (siw *ServerInterfaceWrapper) MeasureFigure(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params MeasureFigureParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.MeasureFigure(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// UseFigure operation middleware
+func (siw *ServerInterfaceWrapper) UseFigure(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.UseFigure(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListFigureChanges operation middleware
+func (siw *ServerInterfaceWrapper) ListFigureChanges(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListFigureChangesParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Required query parameter "kind" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "kind", query, &params.Kind, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter kind: %w", err).Error())
+	}
+
+	// ------------- Required query parameter "of" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "of", query, &params.Of, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter of: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListFigureChanges(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -7005,6 +7174,16 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Post(options.BaseURL+"/api/swatch", wrapper.FindSwatch)
 
 	router.Post(options.BaseURL+"/api/stain", wrapper.MeasureStain)
+
+	router.Get(options.BaseURL+"/api/own-figures", wrapper.ListOwnFigures)
+
+	router.Post(options.BaseURL+"/api/own-figures", wrapper.MeasureFigure)
+
+	router.Put(options.BaseURL+"/api/own-figures", wrapper.UseFigure)
+
+	router.Get(options.BaseURL+"/api/own-figures/changes", wrapper.ListFigureChanges)
+
+	router.Patch(options.BaseURL+"/api/measurings/:id", wrapper.CountMeasuring)
 
 	router.Get(options.BaseURL+"/api/pantry/:id/doses", wrapper.GetDoses)
 
@@ -9902,6 +10081,36 @@ func (response PutFiguresdefaultApplicationProblemPlusJSONResponse) VisitPutFigu
 	return ctx.JSON(&response.Body)
 }
 
+type CountMeasuringRequestObject struct {
+	Id   Id `json:"id"`
+	Body *CountMeasuringJSONRequestBody
+}
+
+type CountMeasuringResponseObject interface {
+	VisitCountMeasuringResponse(ctx fiber.Ctx) error
+}
+
+type CountMeasuring200JSONResponse OwnFigure
+
+func (response CountMeasuring200JSONResponse) VisitCountMeasuringResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type CountMeasuringdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CountMeasuringdefaultApplicationProblemPlusJSONResponse) VisitCountMeasuringResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type ListOrdersRequestObject struct {
 }
 
@@ -10158,6 +10367,122 @@ type PutOutletdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PutOutletdefaultApplicationProblemPlusJSONResponse) VisitPutOutletResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListOwnFiguresRequestObject struct {
+}
+
+type ListOwnFiguresResponseObject interface {
+	VisitListOwnFiguresResponse(ctx fiber.Ctx) error
+}
+
+type ListOwnFigures200JSONResponse []OwnFigure
+
+func (response ListOwnFigures200JSONResponse) VisitListOwnFiguresResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListOwnFiguresdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListOwnFiguresdefaultApplicationProblemPlusJSONResponse) VisitListOwnFiguresResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type MeasureFigureRequestObject struct {
+	Params MeasureFigureParams
+	Body   *MeasureFigureJSONRequestBody
+}
+
+type MeasureFigureResponseObject interface {
+	VisitMeasureFigureResponse(ctx fiber.Ctx) error
+}
+
+type MeasureFigure201JSONResponse OwnFigure
+
+func (response MeasureFigure201JSONResponse) VisitMeasureFigureResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type MeasureFiguredefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MeasureFiguredefaultApplicationProblemPlusJSONResponse) VisitMeasureFigureResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type UseFigureRequestObject struct {
+	Body *UseFigureJSONRequestBody
+}
+
+type UseFigureResponseObject interface {
+	VisitUseFigureResponse(ctx fiber.Ctx) error
+}
+
+type UseFigure200JSONResponse OwnFigure
+
+func (response UseFigure200JSONResponse) VisitUseFigureResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type UseFiguredefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UseFiguredefaultApplicationProblemPlusJSONResponse) VisitUseFigureResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListFigureChangesRequestObject struct {
+	Params ListFigureChangesParams
+}
+
+type ListFigureChangesResponseObject interface {
+	VisitListFigureChangesResponse(ctx fiber.Ctx) error
+}
+
+type ListFigureChanges200JSONResponse []FigureChange
+
+func (response ListFigureChanges200JSONResponse) VisitListFigureChangesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListFigureChangesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListFigureChangesdefaultApplicationProblemPlusJSONResponse) VisitListFigureChangesResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -12955,6 +13280,9 @@ type StrictServerInterface interface {
 	// PutFigures Set this workshop's own figures of a material; an empty one goes back to the library
 	// (PUT /api/materials/{material}/figures)
 	PutFigures(ctx context.Context, request PutFiguresRequestObject) (PutFiguresResponseObject, error)
+	// CountMeasuring Take a measuring back, or count it again
+	// (PATCH /api/measurings/{id})
+	CountMeasuring(ctx context.Context, request CountMeasuringRequestObject) (CountMeasuringResponseObject, error)
 	// ListOrders What is ordered, the nearest day first
 	// (GET /api/orders)
 	ListOrders(ctx context.Context, request ListOrdersRequestObject) (ListOrdersResponseObject, error)
@@ -12982,6 +13310,18 @@ type StrictServerInterface interface {
 	// PutOutlet Change somebody whom jars go to
 	// (PUT /api/outlets/{id})
 	PutOutlet(ctx context.Context, request PutOutletRequestObject) (PutOutletResponseObject, error)
+	// ListOwnFigures Figures of the workshop's own, and what each was made of
+	// (GET /api/own-figures)
+	ListOwnFigures(ctx context.Context, request ListOwnFiguresRequestObject) (ListOwnFiguresResponseObject, error)
+	// MeasureFigure Say what was measured: a cup of washing soda weighs 243 g
+	// (POST /api/own-figures)
+	MeasureFigure(ctx context.Context, request MeasureFigureRequestObject) (MeasureFigureResponseObject, error)
+	// UseFigure Go back to what is usual, keeping what was measured, or learn from it again
+	// (PUT /api/own-figures)
+	UseFigure(ctx context.Context, request UseFigureRequestObject) (UseFigureResponseObject, error)
+	// ListFigureChanges What a figure of the workshop's own changes in the readings of its formulas
+	// (GET /api/own-figures/changes)
+	ListFigureChanges(ctx context.Context, request ListFigureChangesRequestObject) (ListFigureChangesResponseObject, error)
 	// ListPackaging Jars, bottles and pouches to fill, and how many there are
 	// (GET /api/packaging)
 	ListPackaging(ctx context.Context, request ListPackagingRequestObject) (ListPackagingResponseObject, error)
@@ -16372,6 +16712,47 @@ func (sh *strictHandler) PutFigures(ctx fiber.Ctx, material MaterialId) error {
 	return nil
 }
 
+// CountMeasuring operation middleware
+func (sh *strictHandler) CountMeasuring(ctx fiber.Ctx, id Id) error {
+	var request CountMeasuringRequestObject
+
+	request.Id = id
+
+	var body CountMeasuringJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.CountMeasuring(ctx.Context(), request.(CountMeasuringRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CountMeasuring")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CountMeasuringResponseObject); ok {
+		if err := validResponse.VisitCountMeasuringResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListOrders operation middleware
 func (sh *strictHandler) ListOrders(ctx fiber.Ctx) error {
 	var request ListOrdersRequestObject
@@ -16672,6 +17053,138 @@ func (sh *strictHandler) PutOutlet(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(PutOutletResponseObject); ok {
 		if err := validResponse.VisitPutOutletResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListOwnFigures operation middleware
+func (sh *strictHandler) ListOwnFigures(ctx fiber.Ctx) error {
+	var request ListOwnFiguresRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListOwnFigures(ctx.Context(), request.(ListOwnFiguresRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListOwnFigures")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListOwnFiguresResponseObject); ok {
+		if err := validResponse.VisitListOwnFiguresResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MeasureFigure operation middleware
+func (sh *strictHandler) MeasureFigure(ctx fiber.Ctx, params MeasureFigureParams) error {
+	var request MeasureFigureRequestObject
+
+	request.Params = params
+
+	var body MeasureFigureJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.MeasureFigure(ctx.Context(), request.(MeasureFigureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MeasureFigure")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MeasureFigureResponseObject); ok {
+		if err := validResponse.VisitMeasureFigureResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// UseFigure operation middleware
+func (sh *strictHandler) UseFigure(ctx fiber.Ctx) error {
+	var request UseFigureRequestObject
+
+	var body UseFigureJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.UseFigure(ctx.Context(), request.(UseFigureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UseFigure")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(UseFigureResponseObject); ok {
+		if err := validResponse.VisitUseFigureResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListFigureChanges operation middleware
+func (sh *strictHandler) ListFigureChanges(ctx fiber.Ctx, params ListFigureChangesParams) error {
+	var request ListFigureChangesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListFigureChanges(ctx.Context(), request.(ListFigureChangesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListFigureChanges")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListFigureChangesResponseObject); ok {
+		if err := validResponse.VisitListFigureChangesResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -2539,6 +2539,61 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/own-figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Figures of the workshop's own, and what each was made of */
+        get: operations["listOwnFigures"];
+        /** Go back to what is usual, keeping what was measured, or learn from it again */
+        put: operations["useFigure"];
+        /** Say what was measured: a cup of washing soda weighs 243 g */
+        post: operations["measureFigure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own-figures/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a figure of the workshop's own changes in the readings of its formulas */
+        get: operations["listFigureChanges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/measurings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Take a measuring back, or count it again */
+        patch: operations["countMeasuring"];
+        trace?: never;
+    };
     "/api/pantry/{id}/doses": {
         parameters: {
             query?: never;
@@ -6526,6 +6581,86 @@ export interface components {
             station: string;
             /** @description what it is about in its station: a batch, or a material */
             id: string;
+        };
+        /** @enum {string} */
+        OwnFigureKind: "density" | "piece" | "size" | "drying" | "hands" | "loads";
+        OwnFigure: {
+            kind: components["schemas"]["OwnFigureKind"];
+            /** @description the material, the measure or the formula */
+            of: string;
+            name: string;
+            /** @description what it is a figure of, in words */
+            what: string;
+            unit: string;
+            /**
+             * Format: double
+             * @description as it is used
+             */
+            value: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+            usual?: components["schemas"]["FigureBand"];
+            /** @description measurings that count */
+            count: number;
+            /**
+             * Format: double
+             * @description how much of it the measurings decide, 0 to 1
+             */
+            share: number;
+            /** @description they lie so far from what is usual that it may not be the same thing */
+            apart: boolean;
+            /** @description it is not to be learned: what is usual is used */
+            as_usual: boolean;
+            /** @description it is measured by saying so, and not counted from the batches */
+            can_measure: boolean;
+            measured: components["schemas"]["OwnMeasuring"][];
+            says: string;
+        };
+        FigureBand: {
+            /** Format: double */
+            value: number;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
+        };
+        OwnMeasuring: {
+            /**
+             * Format: uuid
+             * @description none of one that was said before measurings were kept
+             */
+            id: string;
+            said: string;
+            /** Format: double */
+            value: number;
+            /** Format: date-time */
+            at: string;
+            by?: string;
+            /** @description it was not taken back */
+            counts: boolean;
+        };
+        SaidMeasuring: {
+            said: string;
+        };
+        FigureUse: {
+            kind: components["schemas"]["OwnFigureKind"];
+            of: string;
+            as_usual: boolean;
+        };
+        MeasuringCounts: {
+            counts: boolean;
+        };
+        FigureChange: {
+            /** Format: uuid */
+            formula: string;
+            name: string;
+            what: string;
+            /** @description with what is usual */
+            before: string;
+            /** @description with the figure of the workshop's own */
+            after: string;
         };
         SwatchPhoto: {
             /**
@@ -11273,6 +11408,131 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StainLeft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listOwnFigures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Figures */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFigure"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    useFigure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureUse"];
+            };
+        };
+        responses: {
+            /** @description Figure */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFigure"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    measureFigure: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidMeasuring"];
+            };
+        };
+        responses: {
+            /** @description Figure */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFigure"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listFigureChanges: {
+        parameters: {
+            query: {
+                kind: components["schemas"]["OwnFigureKind"];
+                of: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Changes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureChange"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    countMeasuring: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuringCounts"];
+            };
+        };
+        responses: {
+            /** @description Figure */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnFigure"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -97,6 +97,10 @@ function weigh() {
       <InputNumber v-model:value="own.mass_g" name="own-mass" :min="0.1" addon-after="g" aria-label="Grams" />
       <Button html-type="submit" :disabled="!own.mass_g">Keep</Button>
     </form>
+    <p class="small">
+      Each weighing pulls the figure a little nearer to yours.
+      <RouterLink to="/trials/figures">Own figures</RouterLink> shows what of.
+    </p>
     <p v-if="figures.isError.value" class="bad small">{{ sentence(figures.error.value) }}</p>
 
     <template v-if="canMake">

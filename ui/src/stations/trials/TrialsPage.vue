@@ -3,23 +3,25 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import TabbedPage from '../../parts/TabbedPage.vue'
+import FiguresView from './FiguresView.vue'
 import StainView from './StainView.vue'
 import TrialList from './TrialList.vue'
 import TrialNew from './TrialNew.vue'
 import TrialView from './TrialView.vue'
 import WhyView from './WhyView.vue'
 
-// What was better, by trials; and why something went wrong.
+// What was better, by trials; why something went wrong; what was measured here.
 const route = useRoute()
 const router = useRouter()
 const views = [
   { id: 'all', name: 'Trials' },
   { id: 'why', name: 'Why?' },
   { id: 'stain', name: 'Stains' },
+  { id: 'figures', name: 'Own figures' },
 ] as const
 const at = computed(() => String(route.params.view ?? 'all'))
 const view = computed({
-  get: () => (at.value === 'why' || at.value === 'stain' ? at.value : 'all'),
+  get: () => views.find((v) => v.id === at.value)?.id ?? 'all',
   set: (id) => void router.replace(id === 'all' ? '/trials' : `/trials/${id}`),
 })
 </script>
@@ -28,6 +30,7 @@ const view = computed({
   <TabbedPage v-model="view" title="Trials" :views="views" label="What of trials">
     <WhyView v-if="view === 'why'" />
     <StainView v-else-if="view === 'stain'" />
+    <FiguresView v-else-if="view === 'figures'" />
     <TrialNew v-else-if="at === 'new'" />
     <TrialView
       v-else-if="at === 'of' && route.params.id"

@@ -18,6 +18,11 @@ export default station({
   acts: [
     { text: 'Begin a trial', kind: 'of two goods', to: '/trials/new' },
     { text: 'Why did it go wrong?', kind: 'film, lumps, smell, foam …', to: '/trials/why' },
+    {
+      text: 'Say what you measured',
+      kind: 'own figures: a cup, drops, a scoop, drying',
+      to: '/trials/figures',
+    },
   ],
   find: (words) =>
     computed(() =>
@@ -31,5 +36,5 @@ export default station({
           ]
         : [],
     ),
-  shows: { trials: ['trials'], formulas: ['trials'] },
+  shows: { trials: ['trials'], formulas: ['trials'], shelf: ['own-figures'], batches: ['own-figures'] },
 })
