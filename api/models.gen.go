@@ -1055,6 +1055,7 @@ const (
 	FigureDensity OwnFigureKind = "density"
 	FigureDrying  OwnFigureKind = "drying"
 	FigureHands   OwnFigureKind = "hands"
+	FigureKeeping OwnFigureKind = "keeping"
 	FigureLoads   OwnFigureKind = "loads"
 	FigurePiece   OwnFigureKind = "piece"
 	FigureSize    OwnFigureKind = "size"
@@ -1068,6 +1069,8 @@ func (e OwnFigureKind) Valid() bool {
 	case FigureDrying:
 		return true
 	case FigureHands:
+		return true
+	case FigureKeeping:
 		return true
 	case FigureLoads:
 		return true
@@ -1281,6 +1284,30 @@ func (e SaidWordBecame) Valid() bool {
 	case BecameUse:
 		return true
 	case BecameYield:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for SampleOutcome.
+const (
+	SampleGone      SampleOutcome = "gone"
+	SampleGoneEarly SampleOutcome = "gone early"
+	SampleLasted    SampleOutcome = "lasted"
+	SampleWatching  SampleOutcome = "watching"
+)
+
+// Valid indicates whether the value is a known member of the SampleOutcome enum.
+func (e SampleOutcome) Valid() bool {
+	switch e {
+	case SampleGone:
+		return true
+	case SampleGoneEarly:
+		return true
+	case SampleLasted:
+		return true
+	case SampleWatching:
 		return true
 	default:
 		return false
@@ -4336,6 +4363,20 @@ type NewChore struct {
 	Title string             `json:"title"`
 }
 
+// NewLook defines model for NewLook.
+type NewLook struct {
+	// Good it is still good to use
+	Good bool   `json:"good"`
+	Note string `json:"note,omitempty,omitzero"`
+
+	// On today when left out
+	On openapi_types.Date `json:"on,omitempty,omitzero"`
+	Ph *float64           `json:"ph,omitempty"`
+
+	// Signs by code; none for as new
+	Signs []string `json:"signs"`
+}
+
 // NewMark defines model for NewMark.
 type NewMark struct {
 	Code string `json:"code"`
@@ -4380,6 +4421,14 @@ type NewPrice struct {
 
 	// Price empty takes the price back
 	Price Money `json:"price"`
+}
+
+// NewSamples defines model for NewSamples.
+type NewSamples struct {
+	Jars []openapi_types.UUID `json:"jars"`
+
+	// Stands where, such as on the window sill
+	Stands string `json:"stands,omitempty,omitzero"`
 }
 
 // NewStallDay defines model for NewStallDay.
@@ -4770,6 +4819,9 @@ type PantryLot struct {
 	// Unpriced by name, what has no known price: it costs at least what is said
 	Unpriced []string `json:"unpriced,omitempty,omitzero"`
 	UsesLeft float64  `json:"uses_left,omitempty,omitzero"`
+
+	// Warns a jar of another batch of it went before its date, and this one is dated longer
+	Warns string `json:"warns,omitempty,omitzero"`
 }
 
 // PantryLotState defines model for PantryLot.State.
@@ -5372,6 +5424,88 @@ type SaidWord struct {
 // SaidWordBecame defines model for SaidWord.Became.
 type SaidWordBecame string
 
+// Sample defines model for Sample.
+type Sample struct {
+	Batch      openapi_types.UUID `json:"batch"`
+	BestBefore openapi_types.Date `json:"best_before"`
+
+	// Brothers of one that went early: batches of the same formula that are about, and dated longer than it kept
+	Brothers []SampleBrother `json:"brothers"`
+	Cautions []string        `json:"cautions"`
+
+	// Code of the batch
+	Code string `json:"code"`
+
+	// Due it is to be looked at today
+	Due     bool               `json:"due"`
+	Ended   bool               `json:"ended"`
+	Formula openapi_types.UUID `json:"formula"`
+	Id      openapi_types.UUID `json:"id"`
+	Jar     string             `json:"jar"`
+	Kept    openapi_types.Date `json:"kept"`
+
+	// Looks by the day
+	Looks    []SampleLook       `json:"looks"`
+	Made     openapi_types.Date `json:"made"`
+	Name     string             `json:"name"`
+	NextLook openapi_types.Date `json:"next_look,omitempty,omitzero"`
+	Outcome  SampleOutcome      `json:"outcome"`
+	Says     string             `json:"says"`
+	Stands   string             `json:"stands,omitempty,omitzero"`
+}
+
+// SampleBrother defines model for SampleBrother.
+type SampleBrother struct {
+	Batch      openapi_types.UUID `json:"batch"`
+	BestBefore openapi_types.Date `json:"best_before"`
+	Code       string             `json:"code"`
+
+	// Here jars that are here
+	Here int                `json:"here"`
+	Made openapi_types.Date `json:"made"`
+
+	// Older it is older already than what went
+	Older bool `json:"older"`
+
+	// Out jars that somebody has
+	Out int `json:"out"`
+}
+
+// SampleEnd defines model for SampleEnd.
+type SampleEnd struct {
+	// Back it goes back among the goods; else it is thrown away
+	Back bool `json:"back"`
+}
+
+// SampleLook defines model for SampleLook.
+type SampleLook struct {
+	By string `json:"by,omitempty,omitzero"`
+
+	// Counts it was not taken back
+	Counts bool               `json:"counts"`
+	Good   bool               `json:"good"`
+	Id     openapi_types.UUID `json:"id"`
+	Note   string             `json:"note,omitempty,omitzero"`
+	On     openapi_types.Date `json:"on"`
+	Ph     float64            `json:"ph,omitempty,omitzero"`
+
+	// Signs in words
+	Signs []string `json:"signs"`
+}
+
+// SampleOutcome defines model for SampleOutcome.
+type SampleOutcome string
+
+// SampleSign defines model for SampleSign.
+type SampleSign struct {
+	Caution string `json:"caution"`
+	Code    string `json:"code"`
+
+	// Gone what shows it is not used any more
+	Gone bool   `json:"gone"`
+	Name string `json:"name"`
+}
+
 // Saponification What fat and lye make of each other: the good is judged as it is once it is cured.
 type Saponification struct {
 	CureDaysFrom int `json:"cure_days_from"`
@@ -5898,7 +6032,10 @@ type SumRow struct {
 
 	// Outlet by name
 	Outlet string `json:"outlet,omitempty,omitzero"`
-	Sold   int    `json:"sold"`
+
+	// Sampled kept here to be looked at while they age
+	Sampled int `json:"sampled,omitempty,omitzero"`
+	Sold    int `json:"sold"`
 
 	// SoldCost decimal
 	SoldCost Money `json:"sold_cost"`
@@ -6567,6 +6704,9 @@ type WhyCause struct {
 	But     []string `json:"but,omitempty,omitzero"`
 	Cause   string   `json:"cause"`
 
+	// Change what may be done to the formula against it
+	Change WhyChange `json:"change,omitempty,omitzero"`
+
 	// Kind what is to be changed
 	Kind   WhyCauseKind `json:"kind"`
 	Name   string       `json:"name"`
@@ -6576,6 +6716,19 @@ type WhyCause struct {
 
 // WhyCauseKind what is to be changed
 type WhyCauseKind string
+
+// WhyChange what may be done to the formula against it
+type WhyChange struct {
+	// Cautions that come with it
+	Cautions []Caution `json:"cautions"`
+
+	// Differences a as it is, b changed; what matters most in front
+	Differences []Difference `json:"differences"`
+
+	// File The open formula format, keencrock/formula. Version 3 is written; versions 1 and 2 are still read.
+	File FormulaFile `json:"file"`
+	Says string      `json:"says"`
+}
 
 // WhyFound defines model for WhyFound.
 type WhyFound struct {
@@ -7115,6 +7268,24 @@ type NoteRoomParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// KeepSamplesParams defines parameters for KeepSamples.
+type KeepSamplesParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// EndSampleParams defines parameters for EndSample.
+type EndSampleParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// LookAtSampleParams defines parameters for LookAtSample.
+type LookAtSampleParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // SignOutParams defines parameters for SignOut.
 type SignOutParams struct {
 	// Everywhere end every session of this person
@@ -7367,6 +7538,9 @@ type PutPricesJSONRequestBody = JarPrices
 // PutRatesJSONRequestBody defines body for PutRates for application/json ContentType.
 type PutRatesJSONRequestBody = Rates
 
+// CountLookJSONRequestBody defines body for CountLook for application/json ContentType.
+type CountLookJSONRequestBody = MeasuringCounts
+
 // MarkLotJSONRequestBody defines body for MarkLot for application/json ContentType.
 type MarkLotJSONRequestBody = LotMark
 
@@ -7441,6 +7615,15 @@ type NoteRoomJSONRequestBody = RoomNote
 
 // ReadSaidJSONRequestBody defines body for ReadSaid for application/json ContentType.
 type ReadSaidJSONRequestBody = SpokenText
+
+// KeepSamplesJSONRequestBody defines body for KeepSamples for application/json ContentType.
+type KeepSamplesJSONRequestBody = NewSamples
+
+// EndSampleJSONRequestBody defines body for EndSample for application/json ContentType.
+type EndSampleJSONRequestBody = SampleEnd
+
+// LookAtSampleJSONRequestBody defines body for LookAtSample for application/json ContentType.
+type LookAtSampleJSONRequestBody = NewLook
 
 // TouchScaleJSONRequestBody defines body for TouchScale for application/json ContentType.
 type TouchScaleJSONRequestBody = ScaleTouch

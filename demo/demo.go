@@ -66,6 +66,7 @@ type scenario struct {
 	Ledger   books             `json:"ledger"`
 	Almanac  asked             `json:"almanac"`
 	Trials   []tried           `json:"trials"`
+	Samples  []watched         `json:"samples"`
 }
 
 type person struct {
@@ -293,6 +294,11 @@ func (p *player) play(ctx context.Context) error {
 	}
 	if err := p.order(ctx); err != nil {
 		return err
+	}
+	for i := range p.sc.Samples {
+		if err := p.watch(ctx, &p.sc.Samples[i]); err != nil {
+			return err
+		}
 	}
 	for i := range p.sc.Trials {
 		if err := p.try(ctx, &p.sc.Trials[i]); err != nil {

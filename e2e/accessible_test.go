@@ -92,6 +92,7 @@ var views = []struct{ path, there, click, then string }{
 	{"/trials/new", "Draw the lots", "", ""},
 	{"/trials/why?seen=bottle-swells", "Glass can burst", "", ""},
 	{"/trials/stain", "Choose a photo", "", ""},
+	{"/trials/samples", "how long it really keeps", "Heron", "What else is about"},
 	{"/trials/figures", "What did you measure", "Washing soda", "What it changed"},
 	{"/handbook", "where each of its numbers is from", "", ""},
 	{"/handbook/weights", "1 tbsp", "", ""},

@@ -153,3 +153,28 @@ func TestALearnedDropNarrowsAReadingAndIsTakenBack(t *testing.T) {
 	b.seeIn("[role=alert]", "moonstone")
 	assert.Equal(t, "a cup of moonstone weighs 20 g", b.evaluate(`document.querySelector('#measured').value`), "what was typed stays")
 }
+
+// A jar is kept to be looked at, on a phone, and a look with what is seen is one tap each.
+func TestASampleIsKeptAndLookedAtOnAPhone(t *testing.T) {
+	b := startDemo(t).openAt(390, 844)
+	b.signIn()
+	b.goTo("/pantry")
+	b.click("Heron\n")
+	b.see("look at it before it goes out")
+	b.goTo("/pantry")
+	b.click("Willow Glass\n")
+	b.click("keep one as a sample")
+	b.see("kept here as a sample")
+	b.goTo("/trials/samples")
+	b.see("Willow Glass")
+	b.click("Willow Glass")
+	b.click("mould, or a skin")
+	b.seeIn("[role=alert]", "Do not smell at it")
+	b.until("only one way to judge it", `![...document.querySelectorAll('.verdict button')].some((e) => e.innerText.includes('Good'))`)
+	b.click("mould, or a skin")
+	b.click("Good, as new")
+	b.see("Good after")
+	b.click("Take back")
+	b.see("nobody has looked yet")
+	assert.Empty(t, b.evaluate(cutScript))
+}

@@ -16,6 +16,7 @@ const (
 	Piece   Kind = "piece"   // of a material, in g
 	Size    Kind = "size"    // of a measure or a vessel, in ml or g by what it measures
 	Drying  Kind = "drying"  // of a good, in hours
+	Keeping Kind = "keeping" // of a good, in days; only ever shortened, see core/keeping
 )
 
 // Key names a figure: its kind, and the material, the measure or the good it is of.

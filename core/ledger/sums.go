@@ -51,6 +51,7 @@ type Sums struct {
 	Currency               string
 	Made, Sold, Given, Out Flow // Out left without a word of what it brought
 	Spoiled                Flow
+	Sampled                Flow // kept here, to be looked at while it ages
 	Brought                decimal.Decimal
 	Unpriced               int // pieces that were sold, of which nobody said for how much
 }
@@ -75,6 +76,8 @@ func (s *Sums) Add(m *Moved) {
 		s.Given.add(m, -1)
 	case stock.Discarded:
 		s.Spoiled.add(m, -1)
+	case stock.Sampled:
+		s.Sampled.add(m, -1)
 	default:
 		s.Out.add(m, -1)
 	}

@@ -23,6 +23,7 @@ const (
 	Given     MovementKind = "given"    // for nothing
 	Returned  MovementKind = "returned" // of what was gone, sold or given
 	Discarded MovementKind = "discarded"
+	Sampled   MovementKind = "sampled" // kept here, to be looked at while it ages
 	Emptied   MovementKind = "emptied" // a jar alone came back, for its deposit
 	Kept      MovementKind = "kept"    // back out of a making
 	Diluted   MovementKind = "diluted" // into a bottle, with water
@@ -65,7 +66,9 @@ type Price struct {
 }
 
 // Leaves reports whether jars leave the house by a movement of this kind.
-func (k MovementKind) Leaves() bool { return k == Gone || k == Sold || k == Given || k == Discarded }
+func (k MovementKind) Leaves() bool {
+	return k == Gone || k == Sold || k == Given || k == Discarded || k == Sampled
+}
 
 // Piece is a numbered part of a lot: a jar of a good.
 type Piece struct {
@@ -97,6 +100,9 @@ func (p *Piece) CostTaken(quantity float64) decimal.Decimal {
 
 // IsHere reports whether the piece is in the house.
 func (p *Piece) IsHere() bool { return p.GoneOn.IsZero() }
+
+// KeptAsSample is where a jar is that is kept to be looked at while it ages.
+const KeptAsSample = "kept here as a sample"
 
 // UsedUpHere is where a jar went that was used to make something.
 const UsedUpHere = "used here"

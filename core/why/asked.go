@@ -27,15 +27,49 @@ func (u *Used) Facts() Facts {
 	if u.Formula == nil {
 		return FactsOf(nil, around)
 	}
-	water := u.Water
 	r := formula.Resolve(u.Formula, u.Library, u.Tools)
+	water := u.InUse(r, &around)
+	return FactsOf(assess.Formula(u.Formula, u.Library, assess.Options{Workshop: u.Tools, Water: &water}), around)
+}
+
+// InUse is the water a good is used in, at the dose that is taken; the doses stand in around.
+func (u *Used) InUse(r *formula.Resolved, around *Around) assess.Water {
+	water := u.Water
 	if machine := u.machine(r); machine != nil && r.TotalG.Value > 0 {
 		around.DoseG, around.WantedG = u.doses(r, machine)
 		if around.DoseG > 0 {
 			water.GramsPerLitre = around.DoseG / machine.WaterL
 		}
 	}
-	return FactsOf(assess.Formula(u.Formula, u.Library, assess.Options{Workshop: u.Tools, Water: &water}), around)
+	return water
+}
+
+// What changes are told of: of causes that are likely enough, and of so many.
+const (
+	worthChanging = 0.02
+	mostChanges   = 5
+)
+
+// Changes are what may be done to the formula against the likely causes, beside these; nil for
+// those against which nothing can be done in it.
+func (u *Used) Changes(f *Finding) []*Change {
+	out := make([]*Change, len(f.Causes))
+	if u.Formula == nil {
+		return out
+	}
+	r := formula.Resolve(u.Formula, u.Library, u.Tools)
+	var around Around
+	u.InUse(r, &around)
+	told := 0
+	for i := range f.Causes {
+		if f.Causes[i].Odds < worthChanging || told >= mostChanges {
+			break
+		}
+		if out[i] = f.Causes[i].Change(r, around.DoseG, around.WantedG, u.Library); out[i] != nil {
+			told++
+		}
+	}
+	return out
 }
 
 // machine is the one that a kind of good is used in first; nil where it goes into no water.

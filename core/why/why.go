@@ -44,6 +44,7 @@ type Cause struct {
 	Tests    map[string]float64 // how likely yes is where it is the cause
 	Kind     string             // what is changed: dose, formula, step, storage, machine
 	Remedy   string
+	Acts     []Act `json:"change"` // ways to change the formula against it, the best first
 }
 
 // Table is all that is known of what is seen and why.
@@ -105,6 +106,11 @@ func (t *Table) sound(c *Cause) error {
 			if !slices.Contains(Known, fact) || by < 1 {
 				return fmt.Errorf("fact %q is not known, or lowers what it should raise", fact)
 			}
+		}
+	}
+	for i := range c.Acts {
+		if err := c.Acts[i].sound(); err != nil {
+			return err
 		}
 	}
 	for test, yes := range c.Tests {

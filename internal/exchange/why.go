@@ -11,6 +11,7 @@ import (
 
 	"keencrock/api"
 	"keencrock/core/dosing"
+	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/core/why"
@@ -130,6 +131,27 @@ func shown(x *why.Test, said string) (yes, ok bool) {
 	}
 	return false, false
 }
+
+// ChangedFile is a formula file with a change made against what is seen; its notes say so.
+func ChangedFile(file *api.FormulaFile, f *formula.Formula, c *why.Change, seen string) *api.FormulaFile {
+	changed := c.Apply(f)
+	out := *file
+	out.Lines, out.Steps = nil, StepFiles(changed.Steps)
+	for i := range changed.Lines {
+		out.Lines = append(out.Lines, LineFile(&changed.Lines[i]))
+	}
+	if !c.Use.IsZero() {
+		out.Uses.Amount, out.Doses = c.Use.String(), nil
+	}
+	out.Questions, out.MeasuredPh = nil, api.MeasuredPh{}
+	if note := fmt.Sprintf("Against “%s”: %s", seen, c.Says); len([]rune(out.Notes))+len([]rune(note)) < mostNotes {
+		out.Notes = strings.TrimSpace(out.Notes + "\n" + note)
+	}
+	return &out
+}
+
+// mostNotes is how long the notes of a formula may be.
+const mostNotes = 8000
 
 // WhyFound puts what was found into the words of the contract.
 func WhyFound(f *why.Finding) *api.WhyFound {

@@ -131,7 +131,7 @@ func (t *Tx) LeftByOf(pieces ...stock.ID) (map[stock.ID]LeftBy, error) {
 	err := t.sql(`select distinct on (m.piece_id) m.id, m.piece_id as piece, m.kind, m.price, coalesce(m.price_currency, '') as price_currency, m.deposit, m.cost, m.happened_at, a.stall_day_id, coalesce(p.name, '') as party
 		from movements m left join acts a on a.workshop_id = m.workshop_id and a.id = m.act_id
 		left join parties p on p.workshop_id = m.workshop_id and p.id = m.party_id
-		where m.workshop_id = @workshop and m.piece_id in @ids and m.kind in ('gone', 'sold', 'given', 'discarded') order by m.piece_id, m.id desc`, map[string]any{"ids": uuids(pieces)}).Find(&rows).Error
+		where m.workshop_id = @workshop and m.piece_id in @ids and m.kind in ('gone', 'sold', 'given', 'discarded', 'sampled') order by m.piece_id, m.id desc`, map[string]any{"ids": uuids(pieces)}).Find(&rows).Error
 	for _, r := range rows {
 		of[stock.ID(r.Piece)] = r
 	}

@@ -27,6 +27,14 @@ func orNotFound(err error) error {
 	return err
 }
 
+// orNone turns a change of nothing into ErrNotFound.
+func orNone(done *gorm.DB) error {
+	if done.Error == nil && done.RowsAffected == 0 {
+		return ErrNotFound
+	}
+	return done.Error
+}
+
 // orTaken turns a broken unique constraint into ErrTaken.
 func orTaken(err error) error {
 	if errors.Is(err, gorm.ErrDuplicatedKey) || codeOf(err) == "23505" {

@@ -108,9 +108,5 @@ func (t *Tx) AddFormulaVersion(f *Formula, v *FormulaVersion) error {
 // HideFormula takes a formula out of lists, or puts it back where hidden is nil;
 // its batches keep it. ErrNotFound when it is so already.
 func (t *Tx) HideFormula(id uuid.UUID, hidden *time.Time) error {
-	result := t.db.Model(&Formula{}).Where("id = ? and (hidden_at is null) = ?", id, hidden != nil).Update("hidden_at", hidden)
-	if result.Error == nil && result.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	return result.Error
+	return orNone(t.db.Model(&Formula{}).Where("id = ? and (hidden_at is null) = ?", id, hidden != nil).Update("hidden_at", hidden))
 }

@@ -21,7 +21,7 @@ const (
 	movedIn   = `m.workshop_id = @workshop and m.happened_at >= (@from at time zone @zone) and m.happened_at < (@to at time zone @zone)`
 	goodsLeft = `select ` + movedKeys + `, '' as undoes, count(m.piece_id) as pieces, count(*) filter (where m.kind = 'sold' and m.price is null) as unpriced, ` + movedSums + `
 		from movements m join lots l on l.workshop_id = m.workshop_id and l.id = m.lot_id and l.making_id is not null
-		where ` + movedIn + ` and m.kind in ('sold', 'given', 'gone', 'discarded') group by 1, 2, 3, 4, 5`
+		where ` + movedIn + ` and m.kind in ('sold', 'given', 'gone', 'discarded', 'sampled') group by 1, 2, 3, 4, 5`
 	goodsCame = `select ` + movedKeys + `, m.undone as undoes, case m.kind when 'made' then round(sum(m.quantity / l.original * coalesce(m.jars, 0))) else count(m.piece_id) end as pieces, 0 as unpriced, ` + movedSums + `
 		from (select m.*, case when m.undoes is null then '' else (select u.kind from movements u where u.workshop_id = @workshop and u.id = m.undoes) end as undone,
 				case m.kind when 'made' then (select k.jars from makings k where k.workshop_id = @workshop and k.id = m.making_id) end as jars

@@ -48,12 +48,8 @@ func (t *Tx) AddMeasuring(m *Measuring) error {
 // CountMeasuring takes a measuring back at a time, or counts it again with nil; ErrNotFound
 // where there is none.
 func (t *Tx) CountMeasuring(id uuid.UUID, takenBack *time.Time) error {
-	result := t.db.Model(&Measuring{}).Where("id = ?", id).Update("taken_back_at", takenBack)
-	switch {
-	case result.Error != nil:
-		return result.Error
-	case result.RowsAffected == 0:
-		return ErrNotFound
+	if err := orNone(t.db.Model(&Measuring{}).Where("id = ?", id).Update("taken_back_at", takenBack)); err != nil {
+		return err
 	}
 	return t.StampLibrary()
 }

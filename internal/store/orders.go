@@ -39,9 +39,5 @@ func (t *Tx) AddOrder(o *Order) error { return t.db.Create(o).Error }
 
 // EndOrder says that an order was given, or is taken back; ErrNotFound where none is open.
 func (t *Tx) EndOrder(id uuid.UUID, at time.Time) error {
-	done := t.db.Model(&Order{}).Where("id = ? and ended_at is null", id).Update("ended_at", at)
-	if done.Error == nil && done.RowsAffected == 0 {
-		return ErrNotFound
-	}
-	return done.Error
+	return orNone(t.db.Model(&Order{}).Where("id = ? and ended_at is null", id).Update("ended_at", at))
 }

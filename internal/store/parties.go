@@ -208,7 +208,7 @@ func (t *Tx) JarsWith() (map[uuid.UUID]JarsWith, error) {
 		join lateral (select m.happened_at as at from movements m where m.workshop_id = p.workshop_id and m.party_id = p.id and m.piece_id is not null order by m.happened_at desc limit 1) l on true
 		left join (select m.party_id, sum(m.deposit) as deposits from movements m where m.workshop_id = @workshop and m.deposit <> 0 group by m.party_id) d on d.party_id = p.id
 		left join (select m.party_id, count(*) as jars from movements m where m.workshop_id = @workshop and m.kind = 'gone' and m.piece_id is not null
-			and not exists (select 1 from movements y where y.workshop_id = @workshop and y.piece_id = m.piece_id and y.id > m.id and y.kind in ('gone', 'sold', 'given', 'returned', 'discarded'))
+			and not exists (select 1 from movements y where y.workshop_id = @workshop and y.piece_id = m.piece_id and y.id > m.id and y.kind in ('gone', 'sold', 'given', 'returned', 'discarded', 'sampled'))
 			group by m.party_id) g on g.party_id = p.id
 		where p.workshop_id = @workshop`, nil).Scan(&rows).Error
 	of := map[uuid.UUID]JarsWith{}

@@ -32,7 +32,7 @@ func PiecesSeen(ctx context.Context, tx *store.Tx, lots ...stock.ID) (map[stock.
 	}
 	for _, pieces := range of {
 		for i := range pieces {
-			if pieces[i].GoneTo != stock.UsedUpHere {
+			if pieces[i].GoneTo != stock.UsedUpHere && pieces[i].GoneTo != stock.KeptAsSample {
 				pieces[i].GoneTo = ""
 			}
 		}

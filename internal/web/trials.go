@@ -70,3 +70,33 @@ func (h *handlers) CountMeasuring(ctx context.Context, r contract.CountMeasuring
 	f, err := value(h.trials.CountMeasuring(ctx, r.Id, r.Body.Counts))
 	return contract.CountMeasuring200JSONResponse(f), err
 }
+
+func (h *handlers) ListSampleSigns(ctx context.Context, _ contract.ListSampleSignsRequestObject) (contract.ListSampleSignsResponseObject, error) {
+	s, err := h.trials.Signs(ctx)
+	return contract.ListSampleSigns200JSONResponse(s), err
+}
+
+func (h *handlers) ListSamples(ctx context.Context, _ contract.ListSamplesRequestObject) (contract.ListSamplesResponseObject, error) {
+	s, err := h.trials.Samples(ctx)
+	return contract.ListSamples200JSONResponse(s), err
+}
+
+func (h *handlers) KeepSamples(ctx context.Context, r contract.KeepSamplesRequestObject) (contract.KeepSamplesResponseObject, error) {
+	s, err := h.trials.KeepSamples(ctx, r.Body)
+	return contract.KeepSamples201JSONResponse(s), err
+}
+
+func (h *handlers) LookAtSample(ctx context.Context, r contract.LookAtSampleRequestObject) (contract.LookAtSampleResponseObject, error) {
+	s, err := value(h.trials.Look(ctx, r.Id, r.Body))
+	return contract.LookAtSample201JSONResponse(s), err
+}
+
+func (h *handlers) EndSample(ctx context.Context, r contract.EndSampleRequestObject) (contract.EndSampleResponseObject, error) {
+	s, err := value(h.trials.EndSample(ctx, r.Id, r.Body.Back))
+	return contract.EndSample200JSONResponse(s), err
+}
+
+func (h *handlers) CountLook(ctx context.Context, r contract.CountLookRequestObject) (contract.CountLookResponseObject, error) {
+	s, err := value(h.trials.CountLook(ctx, r.Id, r.Body.Counts))
+	return contract.CountLook200JSONResponse(s), err
+}

@@ -103,6 +103,15 @@ func (s *Service) calendar(ctx context.Context) (io.Reader, int64, error) {
 		if err != nil {
 			return err
 		}
+		samples, err := tenant.Samples(tx)
+		if err != nil {
+			return err
+		}
+		for i := range samples {
+			if next, more := samples[i].Next(); more && samples[i].Open() {
+				round = append(round, calendar.Event{ID: "sample-" + samples[i].ID.String(), Title: "Look at the sample of " + samples[i].Lot, From: next})
+			}
+		}
 		vats, err := tx.Vessels()
 		for i := range vats {
 			if every := int(vats[i].StirEveryDays); every > 0 && vats[i].PutAwayAt == nil {

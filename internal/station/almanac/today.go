@@ -41,6 +41,15 @@ func (s *Service) Today(ctx context.Context) (*api.DayWork, error) {
 		if err := d.vessels(tx); err != nil {
 			return err
 		}
+		samples, err := tenant.Samples(tx)
+		if err != nil {
+			return err
+		}
+		for i := range samples {
+			if next, more := samples[i].Next(); more && samples[i].Open() && d.isToday(next) {
+				d.add(api.DayTask{Kind: api.TaskChore, Title: "Look at the sample of " + samples[i].Lot, Detail: samples[i].Says(), Late: next.Before(d.today), To: "/trials/samples"})
+			}
+		}
 		chores, err := tx.Chores(d.today)
 		for _, c := range chores {
 			d.add(api.DayTask{Kind: api.TaskChore, Title: c.Title, Late: c.NextOn.Before(d.today), To: "/rack/" + c.ID.String()})

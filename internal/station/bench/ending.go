@@ -8,6 +8,7 @@ import (
 	"github.com/shopspring/decimal"
 
 	"keencrock/api"
+	"keencrock/core/keeping"
 	"keencrock/core/making"
 	"keencrock/core/stock"
 	"keencrock/internal/problem"
@@ -190,6 +191,15 @@ func (s *Service) open(tx *store.Tx, a tenant.Actor, b *tenant.Batch) error {
 	b.Row.Cost = cost.Add(ofVat)
 	// from today: what has to ripen or cure has done so by now
 	limit := bestBefore(b.Set, b.Assessed.Class.Keeping(), b.Assessed, used, b.WeighedG())
+	seen, err := tenant.SeenKeepings(tx)
+	if err != nil {
+		return err
+	}
+	if k, ok := seen[b.Row.FormulaID]; ok && !k.AsUsual {
+		if shorter := keeping.BySample(b.Set.Today, k.Code, k.Days); shorter.Date.Before(limit.Date) {
+			limit = shorter
+		}
+	}
 	b.Row.BestBefore, b.Row.BestBeforeReason = &limit.Date, limit.Reason
 	if b.By.FromVessel == "" { // what was drawn is made of what its formula is
 		b.Assessed.MadeOf = madeOf(b)

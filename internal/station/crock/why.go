@@ -5,7 +5,9 @@ import (
 	"time"
 
 	"keencrock/api"
+	"keencrock/core/assess"
 	"keencrock/core/dosing"
+	"keencrock/core/formula"
 	"keencrock/core/quantity"
 	"keencrock/core/why"
 	"keencrock/internal/exchange"
@@ -71,5 +73,56 @@ func (s *Service) Why(ctx context.Context, in *api.WhyAsked) (*api.WhyFound, err
 	if err != nil {
 		return nil, err
 	}
-	return exchange.WhyFound(found), nil
+	out := exchange.WhyFound(found)
+	if u.Formula == nil {
+		return out, nil
+	}
+	var costs assess.Options
+	if priced, err := tenant.SeesPrices(ctx, tx); err != nil {
+		return nil, err
+	} else if priced {
+		if costs.Prices, err = prices(tx, set, set.ItemsOf(&in.File)); err != nil {
+			return nil, err
+		}
+	}
+	for i, change := range u.Changes(found) {
+		if change != nil {
+			out.Causes[i].Change = changed(&u, &in.File, change, found.Seen.Name, costs)
+		}
+	}
+	return out, nil
+}
+
+// mostDifferences of a change are told.
+const mostDifferences = 5
+
+// changed is what a change makes of a formula, with what it does to its readings.
+func changed(u *why.Used, file *api.FormulaFile, change *why.Change, seen string, o assess.Options) api.WhyChange {
+	out := api.WhyChange{Says: change.Says, File: *exchange.ChangedFile(file, u.Formula, change, seen), Differences: []api.Difference{}, Cautions: []api.Caution{}}
+	o.Workshop = u.Tools
+	work := func(f *formula.Formula) *assess.Assessment {
+		used := *u
+		used.Formula = f
+		var around why.Around
+		water := used.InUse(formula.Resolve(f, u.Library, u.Tools), &around)
+		with := o
+		with.Water = &water
+		return assess.Formula(f, u.Library, with)
+	}
+	before, after := work(u.Formula), work(change.Apply(u.Formula))
+	for _, d := range exchange.Differences(assess.Compare(before, after)) {
+		if d.Matters > 0.05 && len(out.Differences) < mostDifferences {
+			out.Differences = append(out.Differences, d)
+		}
+	}
+	was := map[string]bool{}
+	for _, c := range before.Cautions {
+		was[c.Code] = true
+	}
+	for _, c := range exchange.Cautions(after.Cautions) {
+		if !was[c.Code] {
+			out.Cautions = append(out.Cautions, c)
+		}
+	}
+	return out
 }

@@ -50,8 +50,8 @@ func partyIn(in *api.OutletPlan) (*store.Party, error) {
 	if p.Name == "" {
 		return nil, problem.Unfit("bad-value", "Say who it is.").At("name")
 	}
-	if strings.EqualFold(p.Name, stock.UsedUpHere) {
-		return nil, problem.Unfit("bad-value", "That name is taken by what is used up here.").At("name")
+	if strings.EqualFold(p.Name, stock.UsedUpHere) || strings.EqualFold(p.Name, stock.KeptAsSample) {
+		return nil, problem.Unfit("bad-value", "That name is taken by what is used up or kept here.").At("name")
 	}
 	var err error
 	if p.Fee, _, err = money(in.Fee, 2, "fee"); err != nil {

@@ -187,10 +187,10 @@ func (s *Service) YearFile(ctx context.Context, year int, as string) (io.Reader,
 }
 
 func sumTable(name string, rows []api.SumRow) sheet.Table {
-	t := sheet.Table{Name: name, Head: []string{"month", "good", "outlet", "currency", "made", "made g", "made cost", "sold", "brought", "sold cost", "left", "given", "given cost", "out", "spoiled", "spoiled cost", "sold without a price"}}
+	t := sheet.Table{Name: name, Head: []string{"month", "good", "outlet", "currency", "made", "made g", "made cost", "sold", "brought", "sold cost", "left", "given", "given cost", "out", "spoiled", "spoiled cost", "sold without a price", "kept as samples"}}
 	for _, r := range rows {
 		t.Rows = append(t.Rows, []any{r.Month.Time, r.Name, r.Outlet, r.Currency, r.Made, r.MadeG, decimalOf(r.MadeCost), r.Sold, decimalOf(r.Brought), decimalOf(r.SoldCost), decimalOf(r.Left),
-			r.Given, decimalOf(r.GivenCost), r.Out, r.Spoiled, decimalOf(r.SpoiledCost), r.Unpriced})
+			r.Given, decimalOf(r.GivenCost), r.Out, r.Spoiled, decimalOf(r.SpoiledCost), r.Unpriced, r.Sampled})
 	}
 	return t
 }

@@ -108,7 +108,7 @@ func yearOf(moved []ledger.Moved, names map[uuid.UUID]string, currency string) *
 func sumRow(k ledger.Key, s *ledger.Sums, names map[uuid.UUID]string) api.SumRow {
 	out := api.SumRow{Outlet: k.Party, Currency: s.Currency,
 		Made: s.Made.Pieces, MadeG: s.Made.Grams, MadeCost: exchange.Money(s.Made.Cost), Sold: s.Sold.Pieces, SoldCost: exchange.Money(s.Sold.Cost),
-		Given: s.Given.Pieces, GivenCost: exchange.Money(s.Given.Cost), Out: s.Out.Pieces, Spoiled: s.Spoiled.Pieces, SpoiledCost: exchange.Money(s.Spoiled.Cost),
+		Given: s.Given.Pieces, GivenCost: exchange.Money(s.Given.Cost), Out: s.Out.Pieces, Spoiled: s.Spoiled.Pieces, SpoiledCost: exchange.Money(s.Spoiled.Cost), Sampled: s.Sampled.Pieces,
 		Brought: exchange.Money(s.Brought), Left: exchange.Money(s.Left()), Unpriced: s.Unpriced}
 	if !k.Month.IsZero() {
 		out.Month = types.Date{Time: k.Month}

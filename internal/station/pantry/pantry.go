@@ -69,10 +69,16 @@ func (s *Service) Pantry(ctx context.Context, q Query) (goods []api.PantryLot, n
 		if err != nil {
 			return err
 		}
+		seen, err := tenant.SeenKeepings(tx)
+		if err != nil {
+			return err
+		}
 		goods = make([]api.PantryLot, 0, len(makings))
 		for _, m := range makings {
 			if lot := lots[stock.ID(m.ID)]; lot != nil {
-				goods = append(goods, pantryLot(m, lot, pieces[lot.ID], useG(m, loads, set), set))
+				one := pantryLot(m, lot, pieces[lot.ID], useG(m, loads, set), set)
+				one.Warns = warns(lot, seen[m.FormulaID])
+				goods = append(goods, one)
 			}
 		}
 		if len(makings) < page.Limit {
@@ -151,10 +157,23 @@ func (s *Service) Good(ctx context.Context, batch uuid.UUID) (*api.PantryLot, er
 			return err
 		}
 		loads, err := tx.LoadsCountedOf(m.FormulaID)
+		if err != nil {
+			return err
+		}
 		out = pantryLot(m, lot, pieces[lot.ID], useG(m, loads, set), set)
+		seen, err := tenant.SeenKeepings(tx)
+		out.Warns = warns(lot, seen[m.FormulaID])
 		return err
 	})
 	return &out, err
+}
+
+// warns says that a jar of the same formula went early, of what is dated longer than that.
+func warns(lot *stock.Lot, seen tenant.SeenKeeping) string {
+	if seen.Went == 0 || seen.AsUsual || lot.BestBefore.IsZero() || !lot.BestBefore.After(lot.Received.AddDate(0, 0, seen.Days)) {
+		return ""
+	}
+	return fmt.Sprintf("A jar of %s was good for %d days and gone after that, and this is dated longer: look at it before it goes out.", seen.Code, seen.Days)
 }
 
 func idsOf(lots map[stock.ID]*stock.Lot) []stock.ID {

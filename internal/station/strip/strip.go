@@ -11,6 +11,7 @@ import (
 	"github.com/google/uuid"
 
 	"keencrock/api"
+	"keencrock/core/keeping"
 	"keencrock/core/making"
 	"keencrock/core/material"
 	"keencrock/core/stock"
@@ -63,6 +64,9 @@ func (s *Service) Waiting(ctx context.Context) ([]api.WaitingNote, error) {
 		if err := n.chores(tx, set.Today); err != nil {
 			return err
 		}
+		if err := n.samples(tx, set.Today); err != nil {
+			return err
+		}
 		goods, err := tx.DatedGoods(set.Today.AddDate(0, 0, stock.SoonDays), mostNotes)
 		if err != nil {
 			return err
@@ -105,6 +109,30 @@ func (n *notes) chores(tx *store.Tx, today time.Time) error {
 			tone = api.WaitingNoteToneWatch
 		}
 		n.add(tone, "rack", c.ID.String(), "%s", c.Title)
+	}
+	return err
+}
+
+// lateLook is how many days after its day a look at a sample is late.
+const lateLook = 7
+
+// samples notes the jars that are to be looked at, and what went early.
+func (n *notes) samples(tx *store.Tx, today time.Time) error {
+	all, err := tenant.Samples(tx)
+	for i := range all {
+		s := &all[i]
+		next, more := s.Next()
+		switch {
+		case !s.Open():
+		case s.Outcome() == keeping.GoneEarly:
+			n.add(api.WaitingNoteToneStop, "trials", "samples", "a sample of %s went early", s.Name)
+		case more && !next.After(today):
+			tone := api.WaitingNoteToneGood
+			if next.AddDate(0, 0, lateLook).Before(today) {
+				tone = api.WaitingNoteToneWatch
+			}
+			n.add(tone, "trials", "samples", "look at the sample of %s", s.Lot)
+		}
 	}
 	return err
 }

@@ -65,16 +65,40 @@ func (s *Service) figures(tx *store.Tx) ([]api.OwnFigure, error) {
 		one.Name = names[id]
 		out = append(out, one)
 	}
+	if out, err = keepings(tx, out, names); err != nil {
+		return nil, err
+	}
 	counted, err := counted(tx, slices.Collect(maps.Keys(names)), names)
 	if err != nil {
 		return nil, err
 	}
 	out = append(out, counted...)
-	rank := []api.OwnFigureKind{api.FigureDensity, api.FigurePiece, api.FigureSize, api.FigureDrying, api.FigureLoads, api.FigureHands}
+	rank := []api.OwnFigureKind{api.FigureDensity, api.FigurePiece, api.FigureSize, api.FigureDrying, api.FigureKeeping, api.FigureLoads, api.FigureHands}
 	slices.SortFunc(out, func(a, b api.OwnFigure) int {
 		return cmp.Or(cmp.Compare(slices.Index(rank, a.Kind), slices.Index(rank, b.Kind)), strings.Compare(strings.ToLower(a.Name), strings.ToLower(b.Name)), strings.Compare(a.Of, b.Of))
 	})
 	return out, nil
+}
+
+// keepings adds how long goods were really seen to keep, where a jar went before its date.
+func keepings(tx *store.Tx, out []api.OwnFigure, names map[uuid.UUID]string) ([]api.OwnFigure, error) {
+	seen, err := tenant.SeenKeepings(tx)
+	for id, k := range seen {
+		one := api.OwnFigure{Kind: api.FigureKeeping, Of: id.String(), Name: names[id], What: "keeps at most", Unit: "days", Value: float64(k.Days), Low: float64(k.Days), High: float64(k.Days), Count: k.Went, Share: 1, AsUsual: k.AsUsual, Measured: []api.OwnMeasuring{},
+			Says: fmt.Sprintf("%s went before its date: new batches of it are dated %d days at most. Keeping is only ever shortened, and by the worst that was seen: mould does not average.", jarsOf(k.Went, k.Code), k.Days)}
+		if k.AsUsual {
+			one.Says = fmt.Sprintf("%s went before its date, and that shortens nothing: new batches are dated by what they are made of.", jarsOf(k.Went, k.Code))
+		}
+		out = append(out, one)
+	}
+	return out, err
+}
+
+func jarsOf(n int, code string) string {
+	if n == 1 {
+		return "A jar of " + code + " that was kept to be looked at"
+	}
+	return fmt.Sprintf("Of %d jars that were kept to be looked at, the first of %s,", n, code)
 }
 
 // counted are the figures that the batches and the loads give by themselves: nothing is usual

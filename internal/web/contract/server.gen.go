@@ -268,6 +268,9 @@ type ServerInterface interface {
 	// GetYearFile The year as CSV or a spreadsheet
 	// (GET /api/ledger/year/file)
 	GetYearFile(c fiber.Ctx, params GetYearFileParams) error
+	// CountLook Take a look back, or count it again
+	// (PATCH /api/looks/{id})
+	CountLook(c fiber.Ctx, id Id) error
 	// ListLots Bought lots, the newest delivery first, a page at a time
 	// (GET /api/lots)
 	ListLots(c fiber.Ctx, params ListLotsParams) error
@@ -433,6 +436,21 @@ type ServerInterface interface {
 	// ReadSaid Read a whole good, or several, the way a maker says it, and what became of each word; nothing is stored
 	// (POST /api/said)
 	ReadSaid(c fiber.Ctx) error
+	// ListSampleSigns What may be seen of a jar that is kept to be looked at
+	// (GET /api/sample-signs)
+	ListSampleSigns(c fiber.Ctx) error
+	// ListSamples Jars that are kept to be looked at while they age, those to be looked at in front
+	// (GET /api/samples)
+	ListSamples(c fiber.Ctx) error
+	// KeepSamples Keep jars to be looked at
+	// (POST /api/samples)
+	KeepSamples(c fiber.Ctx, params KeepSamplesParams) error
+	// EndSample Look at a sample no more
+	// (POST /api/samples/{id}/end)
+	EndSample(c fiber.Ctx, id Id, params EndSampleParams) error
+	// LookAtSample Say what was seen of a sample
+	// (POST /api/samples/{id}/looks)
+	LookAtSample(c fiber.Ctx, id Id, params LookAtSampleParams) error
 	// TouchScale Put something on the simulated scale's pan, take it off, or tare
 	// (POST /api/scale)
 	TouchScale(c fiber.Ctx) error
@@ -3546,6 +3564,35 @@ func (siw *ServerInterfaceWrapper) GetYearFile(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// CountLook operation middleware
+func (siw *ServerInterfaceWrapper) CountLook(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.CountLook(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // ListLots operation middleware
 func (siw *ServerInterfaceWrapper) ListLots(c fiber.Ctx) error {
 
@@ -5204,6 +5251,193 @@ func (siw *ServerInterfaceWrapper) ReadSaid(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.ReadSaid(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListSampleSigns operation middleware
+func (siw *ServerInterfaceWrapper) ListSampleSigns(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListSampleSigns(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListSamples operation middleware
+func (siw *ServerInterfaceWrapper) ListSamples(c fiber.Ctx) error {
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListSamples(c)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// KeepSamples operation middleware
+func (siw *ServerInterfaceWrapper) KeepSamples(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params KeepSamplesParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.KeepSamples(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// EndSample operation middleware
+func (siw *ServerInterfaceWrapper) EndSample(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params EndSampleParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.EndSample(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// LookAtSample operation middleware
+func (siw *ServerInterfaceWrapper) LookAtSample(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params LookAtSampleParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.LookAtSample(c, id, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -7174,6 +7408,18 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Post(options.BaseURL+"/api/swatch", wrapper.FindSwatch)
 
 	router.Post(options.BaseURL+"/api/stain", wrapper.MeasureStain)
+
+	router.Get(options.BaseURL+"/api/sample-signs", wrapper.ListSampleSigns)
+
+	router.Get(options.BaseURL+"/api/samples", wrapper.ListSamples)
+
+	router.Post(options.BaseURL+"/api/samples", wrapper.KeepSamples)
+
+	router.Post(options.BaseURL+"/api/samples/:id/looks", wrapper.LookAtSample)
+
+	router.Post(options.BaseURL+"/api/samples/:id/end", wrapper.EndSample)
+
+	router.Patch(options.BaseURL+"/api/looks/:id", wrapper.CountLook)
 
 	router.Get(options.BaseURL+"/api/own-figures", wrapper.ListOwnFigures)
 
@@ -9789,6 +10035,36 @@ func (response GetYearFiledefaultApplicationProblemPlusJSONResponse) VisitGetYea
 	return ctx.JSON(&response.Body)
 }
 
+type CountLookRequestObject struct {
+	Id   Id `json:"id"`
+	Body *CountLookJSONRequestBody
+}
+
+type CountLookResponseObject interface {
+	VisitCountLookResponse(ctx fiber.Ctx) error
+}
+
+type CountLook200JSONResponse Sample
+
+func (response CountLook200JSONResponse) VisitCountLookResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type CountLookdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CountLookdefaultApplicationProblemPlusJSONResponse) VisitCountLookResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type ListLotsRequestObject struct {
 	Params ListLotsParams
 }
@@ -11439,6 +11715,154 @@ type ReadSaiddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ReadSaiddefaultApplicationProblemPlusJSONResponse) VisitReadSaidResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListSampleSignsRequestObject struct {
+}
+
+type ListSampleSignsResponseObject interface {
+	VisitListSampleSignsResponse(ctx fiber.Ctx) error
+}
+
+type ListSampleSigns200JSONResponse []SampleSign
+
+func (response ListSampleSigns200JSONResponse) VisitListSampleSignsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListSampleSignsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSampleSignsdefaultApplicationProblemPlusJSONResponse) VisitListSampleSignsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListSamplesRequestObject struct {
+}
+
+type ListSamplesResponseObject interface {
+	VisitListSamplesResponse(ctx fiber.Ctx) error
+}
+
+type ListSamples200JSONResponse []Sample
+
+func (response ListSamples200JSONResponse) VisitListSamplesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListSamplesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListSamplesdefaultApplicationProblemPlusJSONResponse) VisitListSamplesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type KeepSamplesRequestObject struct {
+	Params KeepSamplesParams
+	Body   *KeepSamplesJSONRequestBody
+}
+
+type KeepSamplesResponseObject interface {
+	VisitKeepSamplesResponse(ctx fiber.Ctx) error
+}
+
+type KeepSamples201JSONResponse []Sample
+
+func (response KeepSamples201JSONResponse) VisitKeepSamplesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type KeepSamplesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepSamplesdefaultApplicationProblemPlusJSONResponse) VisitKeepSamplesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type EndSampleRequestObject struct {
+	Id     Id `json:"id"`
+	Params EndSampleParams
+	Body   *EndSampleJSONRequestBody
+}
+
+type EndSampleResponseObject interface {
+	VisitEndSampleResponse(ctx fiber.Ctx) error
+}
+
+type EndSample200JSONResponse Sample
+
+func (response EndSample200JSONResponse) VisitEndSampleResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type EndSampledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EndSampledefaultApplicationProblemPlusJSONResponse) VisitEndSampleResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type LookAtSampleRequestObject struct {
+	Id     Id `json:"id"`
+	Params LookAtSampleParams
+	Body   *LookAtSampleJSONRequestBody
+}
+
+type LookAtSampleResponseObject interface {
+	VisitLookAtSampleResponse(ctx fiber.Ctx) error
+}
+
+type LookAtSample201JSONResponse Sample
+
+func (response LookAtSample201JSONResponse) VisitLookAtSampleResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type LookAtSampledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LookAtSampledefaultApplicationProblemPlusJSONResponse) VisitLookAtSampleResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -13250,6 +13674,9 @@ type StrictServerInterface interface {
 	// GetYearFile The year as CSV or a spreadsheet
 	// (GET /api/ledger/year/file)
 	GetYearFile(ctx context.Context, request GetYearFileRequestObject) (GetYearFileResponseObject, error)
+	// CountLook Take a look back, or count it again
+	// (PATCH /api/looks/{id})
+	CountLook(ctx context.Context, request CountLookRequestObject) (CountLookResponseObject, error)
 	// ListLots Bought lots, the newest delivery first, a page at a time
 	// (GET /api/lots)
 	ListLots(ctx context.Context, request ListLotsRequestObject) (ListLotsResponseObject, error)
@@ -13415,6 +13842,21 @@ type StrictServerInterface interface {
 	// ReadSaid Read a whole good, or several, the way a maker says it, and what became of each word; nothing is stored
 	// (POST /api/said)
 	ReadSaid(ctx context.Context, request ReadSaidRequestObject) (ReadSaidResponseObject, error)
+	// ListSampleSigns What may be seen of a jar that is kept to be looked at
+	// (GET /api/sample-signs)
+	ListSampleSigns(ctx context.Context, request ListSampleSignsRequestObject) (ListSampleSignsResponseObject, error)
+	// ListSamples Jars that are kept to be looked at while they age, those to be looked at in front
+	// (GET /api/samples)
+	ListSamples(ctx context.Context, request ListSamplesRequestObject) (ListSamplesResponseObject, error)
+	// KeepSamples Keep jars to be looked at
+	// (POST /api/samples)
+	KeepSamples(ctx context.Context, request KeepSamplesRequestObject) (KeepSamplesResponseObject, error)
+	// EndSample Look at a sample no more
+	// (POST /api/samples/{id}/end)
+	EndSample(ctx context.Context, request EndSampleRequestObject) (EndSampleResponseObject, error)
+	// LookAtSample Say what was seen of a sample
+	// (POST /api/samples/{id}/looks)
+	LookAtSample(ctx context.Context, request LookAtSampleRequestObject) (LookAtSampleResponseObject, error)
 	// TouchScale Put something on the simulated scale's pan, take it off, or tare
 	// (POST /api/scale)
 	TouchScale(ctx context.Context, request TouchScaleRequestObject) (TouchScaleResponseObject, error)
@@ -16378,6 +16820,47 @@ func (sh *strictHandler) GetYearFile(ctx fiber.Ctx, params GetYearFileParams) er
 	return nil
 }
 
+// CountLook operation middleware
+func (sh *strictHandler) CountLook(ctx fiber.Ctx, id Id) error {
+	var request CountLookRequestObject
+
+	request.Id = id
+
+	var body CountLookJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.CountLook(ctx.Context(), request.(CountLookRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CountLook")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(CountLookResponseObject); ok {
+		if err := validResponse.VisitCountLookResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // ListLots operation middleware
 func (sh *strictHandler) ListLots(ctx fiber.Ctx, params ListLotsParams) error {
 	var request ListLotsRequestObject
@@ -18166,6 +18649,181 @@ func (sh *strictHandler) ReadSaid(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(ReadSaidResponseObject); ok {
 		if err := validResponse.VisitReadSaidResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListSampleSigns operation middleware
+func (sh *strictHandler) ListSampleSigns(ctx fiber.Ctx) error {
+	var request ListSampleSignsRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSampleSigns(ctx.Context(), request.(ListSampleSignsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSampleSigns")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListSampleSignsResponseObject); ok {
+		if err := validResponse.VisitListSampleSignsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListSamples operation middleware
+func (sh *strictHandler) ListSamples(ctx fiber.Ctx) error {
+	var request ListSamplesRequestObject
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListSamples(ctx.Context(), request.(ListSamplesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListSamples")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListSamplesResponseObject); ok {
+		if err := validResponse.VisitListSamplesResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepSamples operation middleware
+func (sh *strictHandler) KeepSamples(ctx fiber.Ctx, params KeepSamplesParams) error {
+	var request KeepSamplesRequestObject
+
+	request.Params = params
+
+	var body KeepSamplesJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepSamples(ctx.Context(), request.(KeepSamplesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepSamples")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepSamplesResponseObject); ok {
+		if err := validResponse.VisitKeepSamplesResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// EndSample operation middleware
+func (sh *strictHandler) EndSample(ctx fiber.Ctx, id Id, params EndSampleParams) error {
+	var request EndSampleRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body EndSampleJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.EndSample(ctx.Context(), request.(EndSampleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EndSample")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(EndSampleResponseObject); ok {
+		if err := validResponse.VisitEndSampleResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// LookAtSample operation middleware
+func (sh *strictHandler) LookAtSample(ctx fiber.Ctx, id Id, params LookAtSampleParams) error {
+	var request LookAtSampleRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body LookAtSampleJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.LookAtSample(ctx.Context(), request.(LookAtSampleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "LookAtSample")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(LookAtSampleResponseObject); ok {
+		if err := validResponse.VisitLookAtSampleResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

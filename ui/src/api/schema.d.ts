@@ -2539,6 +2539,98 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sample-signs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What may be seen of a jar that is kept to be looked at */
+        get: operations["listSampleSigns"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/samples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Jars that are kept to be looked at while they age, those to be looked at in front */
+        get: operations["listSamples"];
+        put?: never;
+        /** Keep jars to be looked at */
+        post: operations["keepSamples"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/samples/{id}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what was seen of a sample */
+        post: operations["lookAtSample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/samples/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Look at a sample no more */
+        post: operations["endSample"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Take a look back, or count it again */
+        patch: operations["countLook"];
+        trace?: never;
+    };
     "/api/own-figures": {
         parameters: {
             query?: never;
@@ -4133,6 +4225,16 @@ export interface components {
              */
             kind: "dose" | "formula" | "step" | "storage" | "machine";
             remedy: string;
+            change?: components["schemas"]["WhyChange"];
+        };
+        /** @description what may be done to the formula against it */
+        WhyChange: {
+            says: string;
+            file: components["schemas"]["FormulaFile"];
+            /** @description a as it is, b changed; what matters most in front */
+            differences: components["schemas"]["Difference"][];
+            /** @description that come with it */
+            cautions: components["schemas"]["Caution"][];
         };
         WhyTest: {
             test: string;
@@ -5428,6 +5530,8 @@ export interface components {
             out: number;
             spoiled: number;
             spoiled_cost?: components["schemas"]["Money"];
+            /** @description kept here to be looked at while they age */
+            sampled?: number;
             given_cost?: components["schemas"]["Money"];
             brought: components["schemas"]["Money"];
             sold_cost: components["schemas"]["Money"];
@@ -5796,6 +5900,8 @@ export interface components {
             /** Format: date */
             best_before?: string;
             best_before_reason?: string;
+            /** @description a jar of another batch of it went before its date, and this one is dated longer */
+            warns?: string;
             /** @enum {string} */
             state: "good" | "soon" | "past";
             jars: number;
@@ -6582,8 +6688,101 @@ export interface components {
             /** @description what it is about in its station: a batch, or a material */
             id: string;
         };
+        SampleSign: {
+            code: string;
+            name: string;
+            /** @description what shows it is not used any more */
+            gone: boolean;
+            caution: string;
+        };
+        NewSamples: {
+            jars: string[];
+            /** @description where, such as on the window sill */
+            stands?: string;
+        };
+        NewLook: {
+            /** @description by code; none for as new */
+            signs: string[];
+            /** @description it is still good to use */
+            good: boolean;
+            /** Format: double */
+            ph?: number;
+            note?: string;
+            /**
+             * Format: date
+             * @description today when left out
+             */
+            on?: string;
+        };
+        SampleEnd: {
+            /** @description it goes back among the goods; else it is thrown away */
+            back: boolean;
+        };
         /** @enum {string} */
-        OwnFigureKind: "density" | "piece" | "size" | "drying" | "hands" | "loads";
+        SampleOutcome: "watching" | "gone early" | "gone" | "lasted";
+        Sample: {
+            /** Format: uuid */
+            id: string;
+            /** Format: uuid */
+            batch: string;
+            /** Format: uuid */
+            formula: string;
+            /** @description of the batch */
+            code: string;
+            jar: string;
+            name: string;
+            stands?: string;
+            /** Format: date */
+            made: string;
+            /** Format: date */
+            best_before: string;
+            /** Format: date */
+            kept: string;
+            ended: boolean;
+            /** Format: date */
+            next_look?: string;
+            /** @description it is to be looked at today */
+            due: boolean;
+            outcome: components["schemas"]["SampleOutcome"];
+            says: string;
+            cautions: string[];
+            /** @description by the day */
+            looks: components["schemas"]["SampleLook"][];
+            /** @description of one that went early: batches of the same formula that are about, and dated longer than it kept */
+            brothers: components["schemas"]["SampleBrother"][];
+        };
+        SampleLook: {
+            /** Format: uuid */
+            id: string;
+            /** Format: date */
+            on: string;
+            /** @description in words */
+            signs: string[];
+            good: boolean;
+            /** Format: double */
+            ph?: number;
+            note?: string;
+            by?: string;
+            /** @description it was not taken back */
+            counts: boolean;
+        };
+        SampleBrother: {
+            /** Format: uuid */
+            batch: string;
+            code: string;
+            /** Format: date */
+            made: string;
+            /** Format: date */
+            best_before: string;
+            /** @description jars that are here */
+            here: number;
+            /** @description jars that somebody has */
+            out: number;
+            /** @description it is older already than what went */
+            older: boolean;
+        };
+        /** @enum {string} */
+        OwnFigureKind: "density" | "piece" | "size" | "drying" | "keeping" | "hands" | "loads";
         OwnFigure: {
             kind: components["schemas"]["OwnFigureKind"];
             /** @description the material, the measure or the formula */
@@ -11408,6 +11607,163 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StainLeft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSampleSigns: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Signs */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SampleSign"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listSamples: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Samples */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sample"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepSamples: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSamples"];
+            };
+        };
+        responses: {
+            /** @description Samples */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sample"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    lookAtSample: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewLook"];
+            };
+        };
+        responses: {
+            /** @description Sample */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sample"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    endSample: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SampleEnd"];
+            };
+        };
+        responses: {
+            /** @description Sample */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sample"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    countLook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuringCounts"];
+            };
+        };
+        responses: {
+            /** @description Sample */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sample"];
                 };
             };
             default: components["responses"]["Problem"];

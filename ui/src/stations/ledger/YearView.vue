@@ -35,6 +35,7 @@ const years = computed(() => {
 })
 const by = ref<'months' | 'goods' | 'outlets'>('goods')
 const rows = computed(() => data.value?.[by.value] ?? [])
+const sampled = computed(() => rows.value.some((r) => r.sampled))
 const nameOf = (r: Schemas['SumRow']) =>
   by.value === 'months'
     ? dayjs(r.month).format('MMMM')
@@ -152,6 +153,7 @@ const kinds: Record<Schemas['StockOfKind']['kind'], string> = {
               <th scope="col" class="right roomy">given</th>
               <th scope="col" class="right roomy">out</th>
               <th v-if="by !== 'outlets'" scope="col" class="right roomy">spoiled</th>
+              <th v-if="by !== 'outlets' && sampled" scope="col" class="right roomy">samples</th>
             </tr>
           </thead>
           <tbody>
@@ -168,6 +170,7 @@ const kinds: Record<Schemas['StockOfKind']['kind'], string> = {
               <td class="right num roomy">{{ r.given || '' }}</td>
               <td class="right num roomy">{{ r.out || '' }}</td>
               <td v-if="by !== 'outlets'" class="right num roomy">{{ r.spoiled || '' }}</td>
+              <td v-if="by !== 'outlets' && sampled" class="right num roomy">{{ r.sampled || '' }}</td>
             </tr>
           </tbody>
         </table>

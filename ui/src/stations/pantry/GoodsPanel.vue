@@ -56,12 +56,25 @@ const send = useMutation({
     void client.invalidateQueries({ queryKey: ['pantry'] })
   },
 })
+/** So many jars stay here, to be looked at while they age. */
+const keep = useMutation({
+  mutationFn: () =>
+    ask(api.POST('/api/samples', { body: { jars: left.value.slice(0, count.value).map((j) => j.id) } })),
+  onSuccess: () => {
+    count.value = 1
+    void client.invalidateQueries({ queryKey: ['pantry'] })
+    void client.invalidateQueries({ queryKey: ['samples'] })
+  },
+})
 </script>
 
 <template>
   <SidePanel :title="`${goods.name} ${goods.code}`" @leave="$emit('leave')">
     <p>
       Best before <strong>{{ day(goods.best_before) }}</strong>: {{ goods.best_before_reason }}.
+    </p>
+    <p v-if="goods.warns" class="warns">
+      {{ goods.warns }} <RouterLink to="/trials/samples">Its sample</RouterLink>
     </p>
     <nav class="out" aria-label="On its way out">
       <RouterLink :to="`/pantry/${goods.batch}/label`">Label</RouterLink>
@@ -157,9 +170,15 @@ const send = useMutation({
         <Input v-model:value="to" name="gone-to" placeholder="Saturday stall" />
       </label>
       <Button html-type="submit" :disabled="!count" :loading="send.isPending.value">They go</Button>
+      <p class="small stay">
+        Or they stay, to be looked at while they age:
+        <button type="button" class="plain do" :disabled="keep.isPending.value" @click="keep.mutate()">
+          keep {{ count > 1 ? `${count} as samples` : 'one as a sample' }}
+        </button>
+      </p>
     </form>
-    <p v-if="move.error.value ?? send.error.value" class="bad" role="alert">
-      {{ sentence(move.error.value ?? send.error.value) }}
+    <p v-if="move.error.value ?? send.error.value ?? keep.error.value" class="bad" role="alert">
+      {{ sentence(move.error.value ?? send.error.value ?? keep.error.value) }}
     </p>
     <table class="rows jars">
       <tbody>
@@ -170,7 +189,7 @@ const send = useMutation({
           <td class="right">
             <template v-if="j.gone">
               <span class="soft small">{{ j.gone_to || 'gone' }}, {{ day(j.gone_on) }}</span>
-              <template v-if="canMake && j.gone_to !== 'used here'">
+              <template v-if="canMake && !['used here', 'kept here as a sample'].includes(j.gone_to ?? '')">
                 <button
                   class="plain do small"
                   type="button"
@@ -228,6 +247,16 @@ h3 {
   gap: 8px;
   grid-template-columns: 90px 1fr auto;
   margin-bottom: 10px;
+}
+
+.stay {
+  grid-column: 1 / -1;
+  margin: 0;
+}
+
+.warns {
+  border-left: 3px solid var(--oxblood);
+  padding-left: 10px;
 }
 
 .jars .num {

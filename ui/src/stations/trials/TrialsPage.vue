@@ -4,6 +4,7 @@ import { useRoute, useRouter } from 'vue-router'
 
 import TabbedPage from '../../parts/TabbedPage.vue'
 import FiguresView from './FiguresView.vue'
+import SamplesView from './SamplesView.vue'
 import StainView from './StainView.vue'
 import TrialList from './TrialList.vue'
 import TrialNew from './TrialNew.vue'
@@ -17,6 +18,7 @@ const views = [
   { id: 'all', name: 'Trials' },
   { id: 'why', name: 'Why?' },
   { id: 'stain', name: 'Stains' },
+  { id: 'samples', name: 'Samples' },
   { id: 'figures', name: 'Own figures' },
 ] as const
 const at = computed(() => String(route.params.view ?? 'all'))
@@ -30,6 +32,7 @@ const view = computed({
   <TabbedPage v-model="view" title="Trials" :views="views" label="What of trials">
     <WhyView v-if="view === 'why'" />
     <StainView v-else-if="view === 'stain'" />
+    <SamplesView v-else-if="view === 'samples'" />
     <FiguresView v-else-if="view === 'figures'" />
     <TrialNew v-else-if="at === 'new'" />
     <TrialView

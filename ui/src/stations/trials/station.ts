@@ -18,6 +18,7 @@ export default station({
   acts: [
     { text: 'Begin a trial', kind: 'of two goods', to: '/trials/new' },
     { text: 'Why did it go wrong?', kind: 'film, lumps, smell, foam …', to: '/trials/why' },
+    { text: 'Look at the samples', kind: 'jars that are kept while they age', to: '/trials/samples' },
     {
       text: 'Say what you measured',
       kind: 'own figures: a cup, drops, a scoop, drying',
@@ -36,5 +37,5 @@ export default station({
           ]
         : [],
     ),
-  shows: { trials: ['trials'], formulas: ['trials'], shelf: ['own-figures'], batches: ['own-figures'] },
+  shows: { trials: ['trials', 'samples'], formulas: ['trials'], shelf: ['own-figures'], batches: ['own-figures'] },
 })
