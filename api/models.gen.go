@@ -7105,6 +7105,21 @@ type ReadJarParams struct {
 	Hardness string `form:"hardness,omitempty" json:"hardness,omitempty,omitzero"`
 }
 
+// AskJarWhyParams defines parameters for AskJarWhy.
+type AskJarWhyParams struct {
+	// Seen said in any words
+	Seen string `form:"seen" json:"seen"`
+
+	// Answers each a test and yes or no, such as vinegar:yes
+	Answers []string `form:"answers,omitempty" json:"answers,omitempty,omitzero"`
+
+	// Hardness of the water where it is used
+	Hardness string `form:"hardness,omitempty" json:"hardness,omitempty,omitzero"`
+
+	// Dose that was taken
+	Dose string `form:"dose,omitempty" json:"dose,omitempty,omitzero"`
+}
+
 // MoveJarsParams defines parameters for MoveJars.
 type MoveJarsParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time

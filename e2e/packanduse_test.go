@@ -105,6 +105,14 @@ func TestLabelsArePrintedAndAPhoneReadsOne(t *testing.T) {
 	assert.NotEmpty(t, before)
 	phone.until("nothing wider than the phone", "document.documentElement.scrollWidth <= 390")
 	assert.NotContains(t, phone.read("body"), "€")
+	// and why, without what it is made of
+	phone.click("Something wrong with it?")
+	phone.fill(`[name="jar-why"]`, "white marks of soap")
+	phone.see("Marks of soap")
+	phone.click("clear")
+	phone.see("take back")
+	phone.until("nothing of the recipe", `!/is in it|% of it/.test(document.querySelector('.why').innerText)`)
+	phone.until("nothing wider than the phone with it", "document.documentElement.scrollWidth <= 390")
 
 	// who is signed in where it was made goes on from there, however soon that is known
 	for range 5 {

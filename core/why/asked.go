@@ -1,6 +1,8 @@
 package why
 
 import (
+	"slices"
+
 	"keencrock/core/assess"
 	"keencrock/core/dosing"
 	"keencrock/core/formula"
@@ -121,4 +123,22 @@ func SeenOn(k formula.Kind) []string {
 		on = append(on, "slow")
 	}
 	return on
+}
+
+// publicFacts tell nothing of what a good is made of.
+var publicFacts = []string{"hard-water", "soft-water", "underdosed", "overdosed", "humid", "dry-room"}
+
+// Outside leaves out what speaks for or against a cause by what the good is made of: for who
+// has a jar of it and not its recipe. What was weighed stays weighed.
+func (f *Finding) Outside(facts Facts) {
+	private := map[string]bool{}
+	for name, fact := range facts {
+		private[fact.Says] = private[fact.Says] || !slices.Contains(publicFacts, name)
+	}
+	isPrivate := func(says string) bool { return private[says] }
+	for i := range f.Causes {
+		f.Causes[i].Because = slices.DeleteFunc(f.Causes[i].Because, isPrivate)
+		f.Causes[i].But = slices.DeleteFunc(f.Causes[i].But, isPrivate)
+	}
+	f.Says = f.words()
 }

@@ -173,6 +173,8 @@ type Finding struct {
 	Ask     *Test    // what would part them best for its trouble; nil where nothing would
 	Caution string
 	Says    string // in a sentence
+
+	unfit bool // no cause fits what was answered
 }
 
 // Find weighs the causes of what is seen. Answers to tests that are not known, and second ones to
@@ -209,7 +211,8 @@ func (t *Table) Find(q Question) (*Finding, error) {
 	normalise(f.Causes)
 	slices.SortStableFunc(f.Causes, func(a, b Likely) int { return cmp.Or(cmp.Compare(b.Odds, a.Odds), cmp.Compare(a.ID, b.ID)) })
 	f.Ask = t.ask(f.Causes, answered)
-	f.Says = f.words(len(q.Answers) > 0 && fits < mostAgainst)
+	f.unfit = len(q.Answers) > 0 && fits < mostAgainst
+	f.Says = f.words()
 	return f, nil
 }
 
@@ -346,8 +349,8 @@ func bits(of []float64) (b float64) {
 const near = 0.7
 
 // words are what was found in a sentence: never one cause alone where two are near.
-func (f *Finding) words(doNotFit bool) string {
-	if doNotFit {
+func (f *Finding) words() string {
+	if f.unfit {
 		return "The answers do not fit together: look once more, or two things are wrong at once."
 	}
 	if f.Causes[0].ID == Other {

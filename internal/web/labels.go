@@ -3,6 +3,7 @@ package web
 import (
 	"context"
 
+	"keencrock/internal/station/pantry"
 	"keencrock/internal/web/contract"
 )
 
@@ -44,6 +45,11 @@ func (h *handlers) CheckFill(ctx context.Context, r contract.CheckFillRequestObj
 func (h *handlers) GetPictogram(_ context.Context, r contract.GetPictogramRequestObject) (contract.GetPictogramResponseObject, error) {
 	svg, length, err := h.pantry.Pictogram(r.Code)
 	return contract.GetPictogram200ImagesvgXmlResponse{Body: svg, ContentLength: length}, err
+}
+
+func (h *handlers) AskJarWhy(ctx context.Context, r contract.AskJarWhyRequestObject) (contract.AskJarWhyResponseObject, error) {
+	f, err := value(h.pantry.AskJarWhy(ctx, r.Token, pantry.JarWhy{Seen: r.Params.Seen, Answers: r.Params.Answers, Hardness: r.Params.Hardness, Dose: r.Params.Dose}))
+	return contract.AskJarWhy200JSONResponse(f), err
 }
 
 func (h *handlers) ReadJar(ctx context.Context, r contract.ReadJarRequestObject) (contract.ReadJarResponseObject, error) {

@@ -361,3 +361,67 @@ func TestCardsAreFoundWrittenAndComeRound(t *testing.T) {
 	assert.Equal(t, h.now.AddDate(0, 0, 30).Format("2006-01-02"), chore.Next.Format("2006-01-02"))
 	c.call("DELETE", "/api/chores/"+chore.Id.String(), nil).gives(http.StatusNoContent, nil)
 }
+
+// Who has a jar asks why something went wrong with it: weighed by what is in it, and told
+// without a word of that; what would change the formula is its maker's.
+func TestWhyIsAskedByWhoeverHasAJar(t *testing.T) {
+	h := open(t)
+	c := h.founded("keeper")
+	good := packed(t, c, "Towpath")
+	where := "/api/jar-pages/" + tokenOf(t, h, good) + "/why"
+	phone := h.visitor()
+	var found api.WhyFound
+	answer := phone.get(where+"?seen=white+marks+of+soap+on+the+cloth&hardness=320%20mg/l&dose=20%20g").gives(http.StatusOK, &found)
+	require.NotEmpty(t, found.Causes)
+	sum := 0.0
+	for _, cause := range found.Causes {
+		sum += cause.Odds
+		assert.Empty(t, cause.Change.Says, "no change of a formula")
+		if cause.Kind == api.WhyFormula {
+			assert.Contains(t, cause.Remedy, "it is a matter of how it is made")
+		}
+		for _, because := range append(cause.Because, cause.But...) {
+			assert.NotRegexp(t, `% of it|is in it|holds no|to 100 g`, because, "nothing of the recipe")
+		}
+	}
+	assert.InDelta(t, 1, sum, 1e-3)
+	assert.NotContains(t, string(answer.body), "lines")
+	assert.NotRegexp(t, `% of its|is in it`, found.Says)
+	require.NotEmpty(t, found.Ask.Test)
+	before := found.Causes[0].Odds
+	phone.get(where+"?seen=white+marks+of+soap+on+the+cloth&answers="+found.Ask.Test+":yes").gives(http.StatusOK, &found)
+	assert.NotEqual(t, before, found.Causes[0].Odds)
+	phone.get(where+"?seen=the+moon+is+blue").refuses(http.StatusUnprocessableEntity, "not-seen")
+	phone.get(where+"?seen=film&answers=moon:yes").refuses(http.StatusUnprocessableEntity, "no-such-test")
+	phone.get(where+"?seen=film&hardness=wet").refuses(http.StatusUnprocessableEntity, "bad-amount")
+	phone.get("/api/jar-pages/"+strings.Repeat("0", 32)+"/why?seen=film").refuses(http.StatusNotFound, "not-found")
+}
+
+// A change against a cause is told with what it does, and taken into the formula it is a
+// version like any other.
+func TestAChangeAgainstACauseGoesIntoTheFormula(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	c.take("5 kg washing soda 20.00")
+	file := formulaFile("Towpath", "500 g of washing soda", "400 g of soap flakes")
+	file.Kind, file.Version, file.Uses.Amount, file.Steps = "laundry-powder", 3, "20 g", []api.FormulaStep{{Kind: "weigh", Lines: []int{0, 1}}, {Kind: "grate", Lines: []int{1}}, {Kind: "mix", Lines: []int{0, 1}}, {Kind: "fill"}}
+	var f api.StoredFormula
+	c.post("/api/formulas", file).gives(http.StatusCreated, &f)
+	var found api.WhyFound
+	c.post("/api/why", api.WhyAsked{Seen: "white marks of soap on the cloth", File: f.File, Hardness: "320 mg/l"}).gives(http.StatusOK, &found)
+	var change api.WhyChange
+	for _, cause := range found.Causes {
+		if cause.Cause == "scum" {
+			change = cause.Change
+		}
+	}
+	require.NotEmpty(t, change.Says)
+	assert.Contains(t, change.Says, "625 g of washing soda in place of 500 g")
+	require.NotEmpty(t, change.Differences)
+	var changed api.StoredFormula
+	c.put("/api/formulas/"+f.Id.String(), api.FormulaEdit{BaseVersion: 1, File: change.File}).gives(http.StatusOK, &changed)
+	assert.Equal(t, 2, changed.Version)
+	assert.Equal(t, "625 g", changed.File.Lines[0].Amount)
+	assert.Contains(t, changed.File.Notes, "Against “")
+	assert.Equal(t, f.File.Steps, changed.File.Steps)
+}

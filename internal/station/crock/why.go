@@ -2,20 +2,14 @@ package crock
 
 import (
 	"context"
-	"time"
 
 	"keencrock/api"
 	"keencrock/core/assess"
-	"keencrock/core/dosing"
 	"keencrock/core/formula"
-	"keencrock/core/quantity"
 	"keencrock/core/why"
 	"keencrock/internal/exchange"
 	"keencrock/internal/tenant"
 )
-
-// roomBelieved is how long a hygrometer's reading tells of the room.
-const roomBelieved = 7 * 24 * time.Hour
 
 // Seen lists what may be seen to go wrong.
 func (s *Service) Seen(ctx context.Context) ([]api.WhySeen, error) {
@@ -40,29 +34,15 @@ func (s *Service) Why(ctx context.Context, in *api.WhyAsked) (*api.WhyFound, err
 	if err != nil {
 		return nil, err
 	}
-	water, err := waterOf(set, InWater{Hardness: in.Hardness})
-	if err != nil {
-		return nil, err
-	}
-	u := why.Used{Library: set.Materials, Tools: set.Tools(), Water: *water, WaterKnown: in.Hardness != "" || set.Workshop.Hardness != "",
-		Doses: exchange.DoseOptions, Machines: dosing.UsualMachines(set.Workshop.LaundryWaterL, set.Workshop.DishesWaterL)}
-	if in.Dose != "" {
-		if u.Dose, err = quantity.Parse(in.Dose); err != nil {
-			p := exchange.FieldProblem("dose", err)
-			return nil, &p
-		}
-	}
-	rooms, err := tx.RoomReadings(s.Now().Add(-roomBelieved))
-	if err != nil {
-		return nil, err
-	}
-	if len(rooms) > 0 {
-		u.RoomHumidity = rooms[len(rooms)-1].Humidity
-	}
+	asked := tenant.AskedWhy{Hardness: in.Hardness, Dose: in.Dose}
 	var on []string
 	if len(in.File.Lines) > 0 {
-		u.Formula, _ = exchange.ToFormula(set.InMeasures(&in.File))
-		on = why.SeenOn(u.Formula.Kind)
+		asked.Formula, _ = exchange.ToFormula(set.InMeasures(&in.File))
+		on = why.SeenOn(asked.Formula.Kind)
+	}
+	u, err := s.WhyUsed(tx, set, asked)
+	if err != nil {
+		return nil, err
 	}
 	q, err := exchange.WhyQuestion(in.Seen, in.Answers, on...)
 	if err != nil {
@@ -87,7 +67,7 @@ func (s *Service) Why(ctx context.Context, in *api.WhyAsked) (*api.WhyFound, err
 	}
 	for i, change := range u.Changes(found) {
 		if change != nil {
-			out.Causes[i].Change = changed(&u, &in.File, change, found.Seen.Name, costs)
+			out.Causes[i].Change = changed(u, &in.File, change, found.Seen.Name, costs)
 		}
 	}
 	return out, nil

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/google/uuid"
@@ -14,6 +15,7 @@ import (
 	"keencrock/core/hazard"
 	"keencrock/core/quantity"
 	"keencrock/core/stock"
+	"keencrock/core/why"
 	"keencrock/core/wording"
 	"keencrock/internal/exchange"
 	"keencrock/internal/problem"
@@ -27,28 +29,76 @@ var zeroDay time.Time
 // ReadJar is what the code of a jar shows to whoever reads it: what its label says and
 // more, nothing of cost or stock. What is not shown is not told from what is not there.
 func (s *Service) ReadJar(ctx context.Context, token, hardness string) (*api.JarPage, error) {
+	var out *api.JarPage
+	err := s.jarOf(ctx, token, func(tx *store.Tx, m *made, number int) (err error) {
+		if out, err = s.page(tx, m, hardness); err == nil {
+			out.Code = exchange.JarCode(m.row.Code, number)
+		}
+		return err
+	})
+	return out, err
+}
+
+// jarOf reads the jar of a code, as its workshop shows it.
+func (s *Service) jarOf(ctx context.Context, token string, read func(*store.Tx, *made, int) error) error {
 	unknown := problem.Missing("not-found", "There is no such jar, or its workshop shows it to nobody. Ask whoever gave it to you.")
 	const shortest = 20 // nobody guesses through a shorter one
 	if len(token) < shortest {
-		return nil, unknown
+		return unknown
 	}
 	jar, err := s.Store.JarByToken(ctx, token)
 	if errors.Is(err, store.ErrNotFound) {
-		return nil, unknown
+		return unknown
 	} else if err != nil {
-		return nil, err
+		return err
 	}
-	var out *api.JarPage
-	err = s.Store.Snapshot(store.WithWorkshop(ctx, jar.WorkshopID), func(tx *store.Tx) error {
+	return s.Store.Snapshot(store.WithWorkshop(ctx, jar.WorkshopID), func(tx *store.Tx) error {
 		m, err := s.made(tx, jar.MakingID)
 		if err != nil {
 			return err
 		}
-		out, err = s.page(tx, m, hardness)
-		if err == nil {
-			out.Code = exchange.JarCode(m.row.Code, jar.Number)
+		return read(tx, m, jar.Number)
+	})
+}
+
+// JarWhy is what is asked of a jar by whoever has it.
+type JarWhy struct {
+	Seen, Hardness, Dose string
+	Answers              []string // each a test and yes or no: vinegar:yes
+}
+
+// AskJarWhy says why something went wrong with what is in a jar: weighed by all that is known
+// of it, told without what it is made of. What would change the formula is its maker's.
+func (s *Service) AskJarWhy(ctx context.Context, token string, in JarWhy) (*api.WhyFound, error) {
+	var out *api.WhyFound
+	err := s.jarOf(ctx, token, func(tx *store.Tx, m *made, _ int) error {
+		f, _ := exchange.ToFormula(m.set.InMeasures(&m.By.File))
+		u, err := s.WhyUsed(tx, m.set, tenant.AskedWhy{Formula: f, Hardness: in.Hardness, Dose: in.Dose})
+		if err != nil {
+			return err
 		}
-		return err
+		u.RoomHumidity = 0 // of the workshop's room, not of where the jar is
+		answers := make([]api.WhyAnswer, len(in.Answers))
+		for i, a := range in.Answers {
+			answers[i].Test, answers[i].Shown, _ = strings.Cut(a, ":")
+		}
+		q, err := exchange.WhyQuestion(in.Seen, answers, why.SeenOn(f.Kind)...)
+		if err != nil {
+			return err
+		}
+		q.Facts = u.Facts()
+		found, err := why.Shipped().Find(*q)
+		if err != nil {
+			return err
+		}
+		found.Outside(q.Facts)
+		out = exchange.WhyFound(found)
+		for i := range out.Causes {
+			if c := &out.Causes[i]; c.Kind == api.WhyFormula {
+				c.Remedy = "Tell " + m.set.Workshop.Name + ": it is a matter of how it is made, and they can change it."
+			}
+		}
+		return nil
 	})
 	return out, err
 }

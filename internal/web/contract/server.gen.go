@@ -220,6 +220,9 @@ type ServerInterface interface {
 	// ReadJar What a jar's label says and more, for whoever reads its code; nothing of cost or stock
 	// (GET /api/jar-pages/{token})
 	ReadJar(c fiber.Ctx, token string, params ReadJarParams) error
+	// AskJarWhy Why something went wrong with what is in a jar, for whoever has it; nothing of what it is made of
+	// (GET /api/jar-pages/{token}/why)
+	AskJarWhy(c fiber.Ctx, token string, params AskJarWhyParams) error
 	// MoveJars Say where several jars went, or that they came back; all of them or none
 	// (POST /api/jars/moves)
 	MoveJars(c fiber.Ctx, params MoveJarsParams) error
@@ -3089,6 +3092,72 @@ func (siw *ServerInterfaceWrapper) ReadJar(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.ReadJar(c, token, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// AskJarWhy operation middleware
+func (siw *ServerInterfaceWrapper) AskJarWhy(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "token" -------------
+	var token string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "token", c.Params("token"), &token, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter token: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AskJarWhyParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Required query parameter "seen" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, true, "seen", query, &params.Seen, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter seen: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "answers" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "answers", query, &params.Answers, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter answers: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "hardness" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "hardness", query, &params.Hardness, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter hardness: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "dose" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "dose", query, &params.Dose, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter dose: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AskJarWhy(c, token, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -7217,6 +7286,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Get(options.BaseURL+"/api/pantry/:id/sheet", wrapper.GetSheet)
 
+	router.Get(options.BaseURL+"/api/jar-pages/:token/why", wrapper.AskJarWhy)
+
 	router.Get(options.BaseURL+"/api/ledger/goods", wrapper.ListGoodCosts)
 
 	router.Get(options.BaseURL+"/api/ledger/batches/:id", wrapper.GetBatchCost)
@@ -9490,6 +9561,36 @@ type ReadJardefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ReadJardefaultApplicationProblemPlusJSONResponse) VisitReadJarResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type AskJarWhyRequestObject struct {
+	Token  string `json:"token"`
+	Params AskJarWhyParams
+}
+
+type AskJarWhyResponseObject interface {
+	VisitAskJarWhyResponse(ctx fiber.Ctx) error
+}
+
+type AskJarWhy200JSONResponse WhyFound
+
+func (response AskJarWhy200JSONResponse) VisitAskJarWhyResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type AskJarWhydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AskJarWhydefaultApplicationProblemPlusJSONResponse) VisitAskJarWhyResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -13626,6 +13727,9 @@ type StrictServerInterface interface {
 	// ReadJar What a jar's label says and more, for whoever reads its code; nothing of cost or stock
 	// (GET /api/jar-pages/{token})
 	ReadJar(ctx context.Context, request ReadJarRequestObject) (ReadJarResponseObject, error)
+	// AskJarWhy Why something went wrong with what is in a jar, for whoever has it; nothing of what it is made of
+	// (GET /api/jar-pages/{token}/why)
+	AskJarWhy(ctx context.Context, request AskJarWhyRequestObject) (AskJarWhyResponseObject, error)
 	// MoveJars Say where several jars went, or that they came back; all of them or none
 	// (POST /api/jars/moves)
 	MoveJars(ctx context.Context, request MoveJarsRequestObject) (MoveJarsResponseObject, error)
@@ -16325,6 +16429,34 @@ func (sh *strictHandler) ReadJar(ctx fiber.Ctx, token string, params ReadJarPara
 		return err
 	} else if validResponse, ok := response.(ReadJarResponseObject); ok {
 		if err := validResponse.VisitReadJarResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AskJarWhy operation middleware
+func (sh *strictHandler) AskJarWhy(ctx fiber.Ctx, token string, params AskJarWhyParams) error {
+	var request AskJarWhyRequestObject
+
+	request.Token = token
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AskJarWhy(ctx.Context(), request.(AskJarWhyRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AskJarWhy")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AskJarWhyResponseObject); ok {
+		if err := validResponse.VisitAskJarWhyResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

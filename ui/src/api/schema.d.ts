@@ -1208,6 +1208,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jar-pages/{token}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        /** Why something went wrong with what is in a jar, for whoever has it; nothing of what it is made of */
+        get: operations["askJarWhy"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ledger/goods": {
         parameters: {
             query?: never;
@@ -9240,6 +9259,38 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JarPage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    askJarWhy: {
+        parameters: {
+            query: {
+                /** @description said in any words */
+                seen: string;
+                /** @description each a test and yes or no, such as vinegar:yes */
+                answers?: string[];
+                /** @description of the water where it is used */
+                hardness?: string;
+                /** @description that was taken */
+                dose?: string;
+            };
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Causes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhyFound"];
                 };
             };
             default: components["responses"]["Problem"];

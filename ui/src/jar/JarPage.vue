@@ -7,6 +7,7 @@ import { api, ask } from '../api/client'
 import { sentence } from '../words'
 import { session } from '../api/session'
 import GoodSheet from '../parts/GoodSheet.vue'
+import JarWhy from './JarWhy.vue'
 import OwnJar from './OwnJar.vue'
 
 // What a phone shows that read the code of a jar, without anyone signed in.
@@ -53,6 +54,7 @@ watchEffect(() => (document.title = data.value ? `${data.value.name}, ${data.val
         </label>
       </template>
     </GoodSheet>
+    <JarWhy v-if="data" :token="String(route.params.token)" :hardness="hardness" />
     <OwnJar v-if="session && data" :code="data.code" />
   </main>
 </template>

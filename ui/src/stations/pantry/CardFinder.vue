@@ -4,6 +4,7 @@ import { Button, Input } from 'ant-design-vue'
 import { computed, ref } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
+import { useGood } from '../../api/queries'
 import { sentence } from '../../words'
 import { canMake } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
@@ -13,6 +14,7 @@ import CardForm from './CardForm.vue'
 // Which of mine for this, how strong, how long, and on what never.
 const props = defineProps<{ batch?: string }>()
 const client = useQueryClient()
+const { data: good } = useGood(() => props.batch ?? '')
 const typed = ref('')
 const asked = ref('')
 let timer: ReturnType<typeof setTimeout> | undefined
@@ -88,6 +90,12 @@ function kept() {
       <Button v-if="canMake" @click="editing = 'new'">A card of your own</Button>
       <Button @click="print()">Print these</Button>
     </form>
+    <p class="small no-print">
+      It did not do what the card says?
+      <RouterLink :to="{ path: '/trials/why', query: good ? { formula: good.formula } : {} }"
+        >Ask why</RouterLink
+      >
+    </p>
     <CardForm
       v-if="editing"
       :key="editing === 'new' ? 'new' : editing.id"

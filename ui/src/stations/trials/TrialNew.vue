@@ -18,16 +18,24 @@ const options = computed(() => [
   { value: '', label: 'a bought one, or plain water' },
   ...(formulas.value ?? []).map((f) => ({ value: f.id, label: f.name })),
 ])
+const wanted = typeof route.query.formula === 'string' ? route.query.formula : ''
+/** An earlier version of the same formula that it is tried against. */
+const against = Number(route.query.against) || undefined
 const form = reactive({
   question: '',
   measure: '',
   low_word: 'none',
   high_word: 'much',
   better: 'lower' as 'lower' | 'higher',
-  goods: [
-    { name: '', formula: '' },
-    { name: '', formula: typeof route.query.formula === 'string' ? route.query.formula : '' },
-  ],
+  goods: against
+    ? [
+        { name: 'as before', formula: wanted, version: against },
+        { name: 'changed', formula: wanted, version: undefined as number | undefined },
+      ]
+    : [
+        { name: '', formula: '', version: undefined as number | undefined },
+        { name: '', formula: wanted, version: undefined as number | undefined },
+      ],
   pairs: 8,
   same: '',
   difference: 1,
@@ -56,7 +64,11 @@ const begin = useMutation({
           low_word: form.low_word,
           high_word: form.high_word,
           better: form.better,
-          goods: form.goods.map((g) => ({ name: nameOf(g), formula: g.formula || undefined })),
+          goods: form.goods.map((g) => ({
+            name: nameOf(g),
+            formula: g.formula || undefined,
+            version: g.formula ? g.version : undefined,
+          })),
           pairs: form.pairs,
           same: form.same,
         },
@@ -102,7 +114,9 @@ const ready = computed(() => form.question.trim() && form.goods.every((g) => nam
           </div>
         </fieldset>
         <p v-if="form.goods.length < 4">
-          <Button @click="form.goods.push({ name: '', formula: '' })">One more good</Button>
+          <Button @click="form.goods.push({ name: '', formula: '', version: undefined })"
+            >One more good</Button
+          >
         </p>
         <label>
           <span class="field-label">What is marked, from 0 to 10</span>
