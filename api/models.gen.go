@@ -1554,6 +1554,24 @@ func (e SwapCandidateBy) Valid() bool {
 	}
 }
 
+// Defines values for SwatchSide.
+const (
+	SwatchAfter  SwatchSide = "after"
+	SwatchBefore SwatchSide = "before"
+)
+
+// Valid indicates whether the value is a known member of the SwatchSide enum.
+func (e SwatchSide) Valid() bool {
+	switch e {
+	case SwatchAfter:
+		return true
+	case SwatchBefore:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for TakeStarterBy.
 const (
 	TakeStarterByScoop  TakeStarterBy = "scoop"
@@ -2851,6 +2869,16 @@ type Chore struct {
 // ChoreState defines model for Chore.State.
 type ChoreState string
 
+// CodeSwatch photos of what goes by a code
+type CodeSwatch struct {
+	After  KeptSwatch `json:"after,omitempty,omitzero"`
+	Before KeptSwatch `json:"before,omitempty,omitzero"`
+	Left   StainLeft  `json:"left,omitempty,omitzero"`
+
+	// Mark the stain by these photos, on the scale of the marks from 0 to 10
+	Mark *float64 `json:"mark,omitempty"`
+}
+
 // Comparison defines model for Comparison.
 type Comparison struct {
 	A           Assessment   `json:"a"`
@@ -3896,6 +3924,16 @@ type KeptBack struct {
 	Where string `json:"where,omitempty,omitzero"`
 }
 
+// KeptSwatch defines model for KeptSwatch.
+type KeptSwatch struct {
+	// Cloth which of the areas is the clean cloth; −1 for none
+	Cloth int                `json:"cloth"`
+	Found SwatchFound        `json:"found"`
+	Id    openapi_types.UUID `json:"id"`
+	Note  string             `json:"note,omitempty,omitzero"`
+	Stain int                `json:"stain"`
+}
+
 // KindInfo defines model for KindInfo.
 type KindInfo struct {
 	Kind string `json:"kind"`
@@ -4440,6 +4478,17 @@ type NewStallDay struct {
 	Fuel  Money     `json:"fuel,omitempty,omitzero"`
 	Lines []ActWish `json:"lines"`
 	To    string    `json:"to"`
+}
+
+// NewSwatch defines model for NewSwatch.
+type NewSwatch struct {
+	Code string `json:"code"`
+
+	// Jpeg JPEG, PNG, GIF or WebP
+	Jpeg []byte     `json:"jpeg"`
+	Note string     `json:"note,omitempty,omitzero"`
+	Pair int        `json:"pair"`
+	Side SwatchSide `json:"side"`
 }
 
 // NewTrial defines model for NewTrial.
@@ -6110,15 +6159,27 @@ type SwatchArea struct {
 	Y      int     `json:"y"`
 }
 
+// SwatchAreas defines model for SwatchAreas.
+type SwatchAreas struct {
+	Cloth int `json:"cloth"`
+	Stain int `json:"stain"`
+}
+
 // SwatchFound defines model for SwatchFound.
 type SwatchFound struct {
 	// Areas the largest first
-	Areas  []SwatchArea `json:"areas"`
-	Grey   SwatchArea   `json:"grey,omitempty,omitzero"`
-	Height int          `json:"height"`
+	Areas []SwatchArea `json:"areas"`
+
+	// Cloth which of the areas is likely the clean cloth; −1 for none
+	Cloth  int        `json:"cloth"`
+	Grey   SwatchArea `json:"grey,omitempty,omitzero"`
+	Height int        `json:"height"`
 
 	// Says why it is not sure
-	Says  string     `json:"says,omitempty,omitzero"`
+	Says string `json:"says,omitempty,omitzero"`
+
+	// Stain and which the stain; −1 for none, or one that is gone
+	Stain int        `json:"stain"`
 	Sure  bool       `json:"sure"`
 	White SwatchArea `json:"white,omitempty,omitzero"`
 
@@ -6131,6 +6192,9 @@ type SwatchPhoto struct {
 	// Jpeg JPEG, PNG, GIF or WebP
 	Jpeg []byte `json:"jpeg"`
 }
+
+// SwatchSide defines model for SwatchSide.
+type SwatchSide string
 
 // SweptAmount defines model for SweptAmount.
 type SweptAmount struct {
@@ -6290,6 +6354,9 @@ type TrialCode struct {
 	// Good behind it; none while it is judged
 	Good  string      `json:"good,omitempty,omitzero"`
 	Marks []TrialMark `json:"marks"`
+
+	// Swatch photos of what goes by a code
+	Swatch CodeSwatch `json:"swatch,omitempty,omitzero"`
 }
 
 // TrialComparison defines model for TrialComparison.
@@ -7397,6 +7464,12 @@ type MarkTrialParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// KeepSwatchParams defines parameters for KeepSwatch.
+type KeepSwatchParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // AddVesselParams defines parameters for AddVessel.
 type AddVesselParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
@@ -7691,11 +7764,17 @@ type FindSwapsJSONRequestBody = SwapQuestion
 // FindSwatchJSONRequestBody defines body for FindSwatch for application/json ContentType.
 type FindSwatchJSONRequestBody = SwatchPhoto
 
+// ChooseAreasJSONRequestBody defines body for ChooseAreas for application/json ContentType.
+type ChooseAreasJSONRequestBody = SwatchAreas
+
 // BeginTrialJSONRequestBody defines body for BeginTrial for application/json ContentType.
 type BeginTrialJSONRequestBody = NewTrial
 
 // MarkTrialJSONRequestBody defines body for MarkTrial for application/json ContentType.
 type MarkTrialJSONRequestBody = NewMark
+
+// KeepSwatchJSONRequestBody defines body for KeepSwatch for application/json ContentType.
+type KeepSwatchJSONRequestBody = NewSwatch
 
 // AddVesselJSONRequestBody defines body for AddVessel for application/json ContentType.
 type AddVesselJSONRequestBody = VesselPlan

@@ -44,7 +44,7 @@ var rooms = map[string]room{
 	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "net/netip", "net/url", "crypto/sha256"),
 		others: []string{"github.com/google/uuid", "github.com/shopspring/decimal"}},
 	// a station knows what is under it, and no other station
-	"internal/station/": {ours: []string{"core/", "internal/tenant/", "internal/store/", "internal/exchange/", "internal/backup/", "internal/problem/", "api/"}, standard: with(plain, "crypto/rand", "crypto/sha256", "net/url"),
+	"internal/station/": {ours: []string{"core/", "internal/tenant/", "internal/store/", "internal/exchange/", "internal/backup/", "internal/problem/", "api/"}, standard: with(plain, "crypto/rand", "crypto/sha256", "encoding/binary", "net/url"),
 		others: []string{"github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
 	// who comes in: passwords, codes, names that cannot be told apart
 	"internal/station/people/": {ours: []string{"core/quantity/", "internal/tenant/", "internal/store/", "internal/exchange/paper/", "internal/problem/", "api/"}, standard: with(plain, "crypto/hmac", "crypto/rand", "crypto/sha256", "crypto/subtle", "encoding/base64", "net/netip", "net/url"),
@@ -74,7 +74,8 @@ var rooms = map[string]room{
 	"api/":               {standard: with(plain, "net/http"), others: []string{"github.com/getkin/kin-openapi", "github.com/google/uuid", "github.com/oapi-codegen/runtime"}},
 	"api/bundle/":        {standard: everything, others: []string{"go.yaml.in/yaml"}},
 	"ui/":                {standard: with(plain, "io/fs")},
-	"demo/":              {ours: []string{"core/", "internal/station/", "internal/tenant/", "internal/store/", "api/"}, standard: plain, others: []string{"github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
+	"demo/":              {ours: []string{"core/", "internal/station/", "internal/tenant/", "internal/store/", "api/"}, standard: with(plain, "image", "image/color", "image/draw", "image/png"), // which draws what it says it drew
+		others: []string{"github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
 	"cmd/":               {ours: everything, standard: everything, others: []string{"github.com/spf13/cobra", "github.com/spf13/pflag"}},
 	"tools/":             {standard: everything, others: []string{"github.com/google/licenseclassifier"}},
 	"e2e/":               {ours: everything, standard: everything, others: everything},

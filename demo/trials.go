@@ -3,6 +3,7 @@ package demo
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"keencrock/api"
 	"keencrock/core/trial"
@@ -20,7 +21,8 @@ type tried struct {
 	Marks    [][]float64 `json:"marks"`
 	Pairs    int         `json:"pairs"`
 	DaysAgo  int         `json:"days_ago"`
-	Open     bool        `json:"open"` // not ended yet
+	Open     bool        `json:"open"`   // not ended yet
+	Photos   bool        `json:"photos"` // of the first pair
 }
 
 // try holds goods against each other as the scenario has it.
@@ -51,6 +53,12 @@ func (p *player) try(ctx context.Context, in *tried) error {
 					return err
 				}
 			}
+		}
+	}
+	if in.Photos {
+		err := p.photographs(ctx, begun.Id, &key.Sheet[0], func(good string) float64 { return in.Marks[slices.Index(in.Goods, good)][0] / 10 })
+		if err != nil {
+			return fmt.Errorf("photos of trial %q: %w", in.Question, err)
 		}
 	}
 	if in.Open {

@@ -2,11 +2,16 @@ package e2e
 
 import (
 	"fmt"
+	"os"
+	"path/filepath"
 	"testing"
 
+	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"keencrock/demo"
 )
 
 // A whole trial by keyboard alone: planned, judged by codes, ended, and its answer stays with the
@@ -186,4 +191,28 @@ func TestASampleIsKeptAndLookedAtOnAPhone(t *testing.T) {
 	b.click("Take back")
 	b.see("nobody has looked yet")
 	assert.Empty(t, b.evaluate(cutScript))
+}
+
+// Two photos of what goes by a code are chosen, what is left of the stain is measured on them,
+// both stand under one slider, and the mark is taken from them.
+func TestPhotosGiveAMark(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/trials")
+	b.click("Does Lockgate Even")
+	b.see("Pair 4")
+	b.script("open the photos", `document.querySelector('.code-photos').open = true`)
+	for side, left := range map[string]float64{"before": 1, "after": 0.2} {
+		path := filepath.Join(t.TempDir(), side+".png")
+		photo, err := demo.DrawSwatch(left)
+		require.NoError(t, err)
+		require.NoError(t, os.WriteFile(path, photo, 0o600))
+		b.do("choose the photo "+side, chromedp.SetUploadFiles(fmt.Sprintf(`[name="swatch-A-%s"]`, side), []string{path}))
+		b.until("it is kept", fmt.Sprintf(`document.querySelector('.code-photos summary').innerText.includes('%s')`, side))
+	}
+	b.until("what is left of it", `/[78]\d % of the stain is gone/.test(document.querySelector('.code-photos').innerText)`)
+	b.until("both pictures", `[...document.querySelectorAll('.slider img')].filter((i) => i.naturalWidth > 0).length === 2`)
+	b.click("Mark A")
+	b.until("the mark", `!document.querySelector('.code-photos').innerText.includes('Mark A')`)
+	b.see("by them")
 }

@@ -88,6 +88,28 @@ func FindSwatch(p *Photo) *Swatch {
 	return s
 }
 
+// Cloth guesses which of the areas is the clean cloth, and which the stain: the lightest area
+// of any size, and the largest that lies within it. A stain that is gone is of the colour of the
+// cloth, and no area of its own: then stain is −1. Both are −1 where nothing was found.
+func (s *Swatch) Cloth() (cloth, stain int) {
+	cloth, stain = -1, -1
+	for i := range s.Areas {
+		if cloth < 0 || s.Areas[i].Lab.L > s.Areas[cloth].Lab.L {
+			cloth = i
+		}
+	}
+	for i := range s.Areas {
+		if i != cloth && s.Areas[i].within(&s.Areas[cloth]) && (stain < 0 || s.Areas[i].Share > s.Areas[stain].Share) {
+			stain = i
+		}
+	}
+	return cloth, stain
+}
+
+func (a *Area) within(of *Area) bool {
+	return a.X >= of.X && a.Y >= of.Y && a.X+a.Width <= of.X+of.Width && a.Y+a.Height <= of.Y+of.Height
+}
+
 // doubt is why what was found is not sure; empty where it is.
 func doubt(s *Swatch, white, grey *region) string {
 	switch {

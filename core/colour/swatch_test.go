@@ -139,3 +139,22 @@ func BenchmarkSwatchOf12Megapixels(b *testing.B) {
 		colour.FindSwatch(p)
 	}
 }
+
+// The cloth is the lightest area, and the stain lies on it; one that is gone is none.
+func TestTheClothIsTold(t *testing.T) {
+	r := rand.New(rand.NewPCG(9, 9))
+	d := usual()
+	s := colour.FindSwatch(d.photo(r))
+	cloths, stains := s.Cloth()
+	require.GreaterOrEqual(t, cloths, 0)
+	require.GreaterOrEqual(t, stains, 0)
+	assert.Less(t, colour.DE76(s.Areas[cloths].Lab, cloth), 1.5)
+	assert.Less(t, colour.DE76(s.Areas[stains].Lab, stain), 1.5)
+	d.stain = d.cloth
+	s = colour.FindSwatch(d.photo(r))
+	cloths, stains = s.Cloth()
+	assert.GreaterOrEqual(t, cloths, 0)
+	assert.Equal(t, -1, stains)
+	cloths, stains = (&colour.Swatch{}).Cloth()
+	assert.Equal(t, []int{-1, -1}, []int{cloths, stains})
+}

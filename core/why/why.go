@@ -44,7 +44,7 @@ type Cause struct {
 	Tests    map[string]float64 // how likely yes is where it is the cause
 	Kind     string             // what is changed: dose, formula, step, storage, machine
 	Remedy   string
-	Acts     []Act `json:"change"` // ways to change the formula against it, the best first
+	Acts     []Act // ways to change the formula against it, the best first
 }
 
 // Table is all that is known of what is seen and why.

@@ -6,11 +6,11 @@ import (
 	"keencrock/core/making"
 )
 
-// Picture is a photo in the log of a batch, without what it is made of.
+// Picture is a photo in the log of a batch, or of a trial, without what it is made of.
 type Picture struct {
 	WorkshopID    uuid.UUID `gorm:"primaryKey"`
 	ID            uuid.UUID `gorm:"primaryKey"`
-	EventID       int64
+	EventID       *int64 // of the log; nil for one of a trial
 	Width, Height int // pixels
 }
 
@@ -42,7 +42,7 @@ func (t *Tx) Pictures(events []making.Event) (map[int64]Picture, error) {
 	err := t.db.Where("event_id in ?", ids).Find(&rows).Error
 	of := make(map[int64]Picture, len(rows))
 	for _, p := range rows {
-		of[p.EventID] = p
+		of[*p.EventID] = p
 	}
 	return of, err
 }

@@ -212,7 +212,8 @@ func bodies(w world) map[string]any {
 		"addAct": api.NewAct{Kind: "sold", To: "Theirs", Lines: []api.ActWish{{Formula: w.formula.Id, Batch: w.finished.Id}}},
 		"tryAct": api.NewAct{Kind: "sold", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}}, "readAct": api.SaidNote{Text: "sold one"},
 		"readSheet": []byte("name,jars\nTheirs,1\n"), "addOutlets": api.OutletRows{Take: "good", Rows: []api.OutletRow{{Row: 2, Name: "Theirs four"}}},
-		"addActs":     api.ActRows{Take: "try", Rows: []api.ActRow{{Row: 2, Good: "OWN powder", To: "Theirs"}}},
+		"addActs":    api.ActRows{Take: "try", Rows: []api.ActRow{{Row: 2, Good: "OWN powder", To: "Theirs"}}},
+		"keepSwatch": api.NewSwatch{Pair: 1, Code: "A", Side: api.SwatchAfter, Jpeg: photo(64, 48)}, "chooseAreas": api.SwatchAreas{Cloth: -1, Stain: -1},
 		"keepSamples": api.NewSamples{Jars: []uuid.UUID{w.jar.Id}}, "lookAtSample": api.NewLook{Signs: []string{"lumps"}, Good: true}, "endSample": api.SampleEnd{}, "countLook": api.MeasuringCounts{},
 		"measureFigure": api.SaidMeasuring{Said: "100 drops make 4.6 ml"}, "useFigure": api.FigureUse{Kind: api.FigureDensity, Of: w.figure.Of, AsUsual: true}, "countMeasuring": api.MeasuringCounts{},
 		"beginTrial": api.NewTrial{Question: "Theirs", Goods: []api.TrialGood{{Name: "a"}, {Name: "b"}}, Pairs: 6}, "findSwatch": api.SwatchPhoto{Jpeg: photo(64, 48)}, "measureStain": api.StainAsked{Clean: api.LabColour{L: 90}, Stained: api.LabColour{L: 60}, Washed: api.LabColour{L: 80}}, "markTrial": api.NewMark{Pair: 1, Code: "A", Mark: 3}, "askWhy": api.WhyAsked{Seen: "film"}, "readOrder": api.SaidNote{Text: "40 OWN powder by Friday"}, "planIf": api.PlanIf{OrdersTimes: 2}, "setPin": api.PlanPin{Formula: w.formula.Id, Bench: types.Date{Time: day.AddDate(0, 0, 3)}}, "putNeed": api.NeedSaid{Follow: true},
@@ -240,6 +241,7 @@ type world struct {
 	trial    api.Trial
 	figure   api.OwnFigure
 	sample   api.Sample
+	swatch   uuid.UUID
 }
 
 func (h *house) furnish(c *client, mark string) world {
@@ -263,6 +265,9 @@ func (h *house) furnish(c *client, mark string) world {
 	c.post("/api/stall-days", api.NewStallDay{To: mark + " stall", Lines: []api.ActWish{{Batch: out.Id}}}).gives(http.StatusCreated, &w.stall)
 	c.post("/api/orders", api.NewOrder{Formula: w.formula.Id, Jars: 3, Day: types.Date{Time: day.AddDate(0, 0, 20)}, To: mark + " café"}).gives(http.StatusCreated, &w.order)
 	c.post("/api/trials", api.NewTrial{Question: mark, Goods: []api.TrialGood{{Name: mark, Formula: w.formula.Id}, {Name: "water"}}, Pairs: 6}).gives(http.StatusCreated, &w.trial)
+	var photographed api.Trial
+	c.post("/api/trials/"+w.trial.Id.String()+"/swatches", api.NewSwatch{Pair: 1, Code: "A", Side: api.SwatchBefore, Jpeg: photo(64, 48), Note: mark}).gives(http.StatusCreated, &photographed)
+	w.swatch = photographed.Sheet[0].Codes[0].Swatch.Before.Id
 	c.post("/api/own-figures", api.SaidMeasuring{Said: "a cup of " + mark + " clay weighs 150 g"}).gives(http.StatusCreated, &w.figure)
 	aged := c.weigh(c.begin(w.formula, api.Target{Factor: 1}), 0, mark, 100)
 	c.post(at(aged, "finish"), api.Finish{Jars: 1}).gives(http.StatusOK, &aged)
@@ -284,7 +289,7 @@ func TestAnotherWorkshopsRowsAreOutOfReach(t *testing.T) {
 	w := h.furnish(theirs, "SECRETMARK")
 	mine := h.founded("mine")
 	own := h.furnish(mine, "OWN")
-	ids := []uuid.UUID{w.lot.Id, w.formula.Id, w.finished.Id, w.open.Id, w.jar.Id, w.person.Id, w.picture, w.outlet.Id, w.act.Id, w.stall.Id, w.order.Id, w.trial.Id, w.figure.Measured[0].Id, w.sample.Id, w.sample.Looks[0].Id}
+	ids := []uuid.UUID{w.lot.Id, w.formula.Id, w.finished.Id, w.open.Id, w.jar.Id, w.person.Id, w.picture, w.outlet.Id, w.act.Id, w.stall.Id, w.order.Id, w.trial.Id, w.figure.Measured[0].Id, w.sample.Id, w.sample.Looks[0].Id, w.swatch}
 	streams := map[string]bool{"streamEvents": true, "streamScale": true, "signOut": true, "removeDemo": true}
 	body := bodies(own)
 	before := h.everything(theirs)
@@ -373,7 +378,7 @@ func withIDs(v any, id string) (all []any) {
 
 // idFor is an id of one's own for a path.
 func (w world) idFor(path string) string {
-	return map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "pantry": w.finished.Id, "ledger": w.finished.Id, "outlets": w.outlet.Id, "acts": w.act.Id, "stall-days": w.stall.Id, "orders": w.order.Id, "trials": w.trial.Id, "measurings": w.figure.Measured[0].Id, "samples": w.sample.Id, "looks": w.sample.Looks[0].Id}[strings.Split(path, "/")[2]].String()
+	return map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "pantry": w.finished.Id, "ledger": w.finished.Id, "outlets": w.outlet.Id, "acts": w.act.Id, "stall-days": w.stall.Id, "orders": w.order.Id, "trials": w.trial.Id, "measurings": w.figure.Measured[0].Id, "samples": w.sample.Id, "looks": w.sample.Looks[0].Id, "swatches": w.swatch}[strings.Split(path, "/")[2]].String()
 }
 
 // everything is what a workshop can see of itself.

@@ -100,3 +100,18 @@ func (h *handlers) CountLook(ctx context.Context, r contract.CountLookRequestObj
 	s, err := value(h.trials.CountLook(ctx, r.Id, r.Body.Counts))
 	return contract.CountLook200JSONResponse(s), err
 }
+
+func (h *handlers) KeepSwatch(ctx context.Context, r contract.KeepSwatchRequestObject) (contract.KeepSwatchResponseObject, error) {
+	t, err := value(h.trials.KeepSwatch(ctx, r.Id, r.Body))
+	return contract.KeepSwatch201JSONResponse(t), err
+}
+
+func (h *handlers) GetSwatch(ctx context.Context, r contract.GetSwatchRequestObject) (contract.GetSwatchResponseObject, error) {
+	jpeg, length, err := h.trials.SwatchFile(ctx, r.Id)
+	return contract.GetSwatch200ImagejpegResponse{Body: jpeg, ContentLength: length}, err
+}
+
+func (h *handlers) ChooseAreas(ctx context.Context, r contract.ChooseAreasRequestObject) (contract.ChooseAreasResponseObject, error) {
+	t, err := value(h.trials.ChooseAreas(ctx, r.Id, *r.Body))
+	return contract.ChooseAreas200JSONResponse(t), err
+}

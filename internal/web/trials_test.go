@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"keencrock/api"
+	"keencrock/demo"
 )
 
 // A trial of a good against another: judged by codes, without knowing; its answer comes when it is
@@ -119,4 +120,48 @@ func TestAStainIsMeasured(t *testing.T) {
 	assert.Contains(t, left.Says, "50 % of the stain is gone")
 	s.post("/api/stain", api.StainAsked{Clean: api.LabColour{L: 90}, Stained: api.LabColour{L: 90}, Washed: api.LabColour{L: 90}}).gives(http.StatusOK, &left)
 	assert.False(t, left.Stain)
+}
+
+// Photos of a trial are kept beside its marks, stripped of where they were taken; what is left
+// of the stain is measured on them, and is a mark where somebody says so. A wrong guess of
+// what is cloth and what is stain is put right, and photos of a trial that is over stay.
+func TestPhotosOfATrial(t *testing.T) {
+	s := opened(t, 2)
+	var tr api.Trial
+	s.post("/api/trials", api.NewTrial{Question: "Is tea gone?", Better: "lower", Goods: []api.TrialGood{{Name: "water"}, {Name: "Towpath"}}, Pairs: 6}).gives(http.StatusCreated, &tr)
+	at := "/api/trials/" + tr.Id.String()
+	keep := func(side api.SwatchSide, left float64) *answer {
+		photo, err := demo.DrawSwatch(left)
+		require.NoError(t, err)
+		return s.post(at+"/swatches", api.NewSwatch{Pair: 1, Code: "a", Side: side, Jpeg: photo})
+	}
+	keep(api.SwatchBefore, 1).gives(http.StatusCreated, &tr)
+	swatch := tr.Sheet[0].Codes[0].Swatch
+	assert.True(t, swatch.Before.Found.Sure, swatch.Before.Found.Says)
+	assert.Nil(t, swatch.Mark, "one photo tells nothing")
+	keep(api.SwatchAfter, 0.3).gives(http.StatusCreated, &tr)
+	swatch = tr.Sheet[0].Codes[0].Swatch
+	require.NotNil(t, swatch.Mark)
+	assert.InDelta(t, 3, *swatch.Mark, 0.4, "three tenths of the way in sRGB, and about that in CIELAB")
+	first := swatch.After.Id
+	keep(api.SwatchAfter, 0.1).gives(http.StatusCreated, &tr)
+	swatch = tr.Sheet[0].Codes[0].Swatch
+	assert.NotEqual(t, first, swatch.After.Id)
+	s.get("/api/swatches/"+first.String()).refuses(http.StatusNotFound, "not-found")
+	kept := s.get("/api/swatches/"+swatch.After.Id.String()).gives(http.StatusOK, nil)
+	assert.Equal(t, "image/jpeg", kept.header.Get("Content-Type"))
+
+	// the guess is put right
+	s.patch("/api/swatches/"+swatch.Before.Id.String(), api.SwatchAreas{Cloth: swatch.Before.Cloth, Stain: swatch.Before.Cloth}).gives(http.StatusOK, &tr)
+	assert.False(t, tr.Sheet[0].Codes[0].Swatch.Left.Stain, "cloth against cloth is no stain")
+	s.patch("/api/swatches/"+swatch.Before.Id.String(), api.SwatchAreas{Cloth: 99, Stain: 0}).refuses(http.StatusUnprocessableEntity, "bad-value")
+
+	s.post(at+"/swatches", api.NewSwatch{Pair: 9, Code: "A", Side: api.SwatchAfter, Jpeg: photo(64, 48)}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	s.post(at+"/swatches", api.NewSwatch{Pair: 1, Code: "A", Side: api.SwatchAfter, Jpeg: []byte("no picture")}).refuses(http.StatusUnprocessableEntity, "no-picture")
+	s.post(at+"/end", nil).gives(http.StatusOK, &tr)
+	assert.NotEmpty(t, tr.Sheet[0].Codes[0].Swatch.After.Id, "they stay with the answer")
+	keep(api.SwatchAfter, 0).refuses(http.StatusConflict, "ended")
+	broken, err := s.store().Verify(t.Context())
+	require.NoError(t, err)
+	assert.Empty(t, broken)
 }

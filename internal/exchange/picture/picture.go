@@ -44,6 +44,11 @@ func Take(raw []byte) (*Picture, error) {
 	if err != nil {
 		return nil, err
 	}
+	return Written(upright)
+}
+
+// Written is a picture written anew, as it is kept.
+func Written(upright *image.RGBA) (*Picture, error) {
 	var out bytes.Buffer
 	if err := jpeg.Encode(&out, upright, &jpeg.Options{Quality: quality}); err != nil {
 		return nil, err

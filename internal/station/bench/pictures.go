@@ -38,7 +38,7 @@ func (s *Service) Picture(ctx context.Context, id uuid.UUID, in api.BatchPicture
 			return err
 		}
 		all := b.Events()
-		row := store.Picture{ID: store.NewID(), EventID: all[len(all)-1].ID, Width: photo.Width, Height: photo.Height}
+		row := store.Picture{ID: store.NewID(), EventID: &all[len(all)-1].ID, Width: photo.Width, Height: photo.Height}
 		if err := tx.AddPicture(row); err != nil {
 			return err
 		}

@@ -7,6 +7,7 @@ import (
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
+	"encoding/binary"
 	"encoding/json"
 	"fmt"
 	"slices"
@@ -96,6 +97,9 @@ func whole(tx *store.Tx, id uuid.UUID, key bool) (*api.Trial, error) {
 	if err != nil {
 		return nil, err
 	}
+	if t.swatches, err = tx.Swatches(id); err != nil {
+		return nil, err
+	}
 	out := t.short()
 	out.Sheet = t.sheet(key || row.EndedAt != nil)
 	return out, nil
@@ -108,7 +112,7 @@ func (s *Service) Begin(ctx context.Context, in *api.NewTrial) (*api.Trial, erro
 		return nil, err
 	}
 	drawn := sha256.Sum256([]byte(rand.Text()))
-	seed := int64(binarySeed(drawn[:8]))
+	seed := int64(binary.BigEndian.Uint64(drawn[:8]))
 	row := &store.Trial{ID: store.NewID(), Question: strings.TrimSpace(in.Question), Measure: strings.TrimSpace(in.Measure), LowWord: strings.TrimSpace(in.LowWord), HighWord: strings.TrimSpace(in.HighWord),
 		Lower: in.Better == "lower", Control: in.Control, Pairs: in.Pairs, Same: strings.TrimSpace(in.Same), Seed: seed, PersonID: a.Person, BegunAt: s.Now()}
 	if row.Question == "" {
@@ -134,14 +138,6 @@ func (s *Service) Begin(ctx context.Context, in *api.NewTrial) (*api.Trial, erro
 		return tx.Announce("trials", row.ID)
 	})
 	return out, err
-}
-
-// binarySeed is a number of bytes.
-func binarySeed(b []byte) (n uint64) {
-	for _, x := range b {
-		n = n<<8 | uint64(x)
-	}
-	return n
 }
 
 // checkGoods holds that goods are told apart, and keeps which version of a formula each is.
@@ -192,14 +188,11 @@ func (s *Service) Mark(ctx context.Context, id uuid.UUID, in *api.NewMark) (*api
 		if err != nil {
 			return err
 		}
-		if in.Pair > row.Pairs {
-			return problem.Unfit("bad-value", "There are %d pairs.", row.Pairs).At("pair")
+		good, err := t.behind(in.Pair, in.Code)
+		if err != nil {
+			return err
 		}
-		c := strings.Index("ABCDEFGH", strings.ToUpper(in.Code))
-		if c < 0 || c >= len(t.goods) {
-			return problem.Unfit("bad-value", "There is no %s in a pair.", in.Code).At("code")
-		}
-		m := &store.TrialMark{TrialID: id, Pair: in.Pair, Good: t.drawn[in.Pair-1][c], Judge: cmp.Or(strings.TrimSpace(in.Judge), a.Name), Mark: in.Mark, PersonID: a.Person, NotedAt: s.Now()}
+		m := &store.TrialMark{TrialID: id, Pair: in.Pair, Good: good, Judge: cmp.Or(strings.TrimSpace(in.Judge), a.Name), Mark: in.Mark, PersonID: a.Person, NotedAt: s.Now()}
 		if err := tx.Mark(m); err != nil {
 			return err
 		}
@@ -251,6 +244,8 @@ type kept struct {
 	goods []api.TrialGood
 	drawn [][]int
 	marks []store.TrialMark
+
+	swatches []store.Swatch
 }
 
 func read(tx *store.Tx, row *store.Trial, marks []store.TrialMark) (*kept, error) {
@@ -271,6 +266,18 @@ func read(tx *store.Tx, row *store.Trial, marks []store.TrialMark) (*kept, error
 	}
 	k.drawn = trial.Draw(uint64(row.Seed), row.Pairs, len(k.goods))
 	return k, nil
+}
+
+// behind is the good behind a code of a pair.
+func (k *kept) behind(pair int, code string) (int, error) {
+	if pair > k.row.Pairs {
+		return 0, problem.Unfit("bad-value", "There are %d pairs.", k.row.Pairs).At("pair")
+	}
+	c := strings.Index("ABCDEFGH", strings.ToUpper(code))
+	if c < 0 || c >= len(k.goods) {
+		return 0, problem.Unfit("bad-value", "There is no %s in a pair.", code).At("code")
+	}
+	return k.drawn[pair-1][c], nil
 }
 
 // short is a trial without its sheet; with its answer once it is ended.
@@ -329,7 +336,7 @@ func (k *kept) sheet(open bool) []api.TrialPair {
 		out[p] = api.TrialPair{Pair: p + 1, Codes: make([]api.TrialCode, len(k.goods))}
 		for c, good := range k.drawn[p] {
 			one := &out[p].Codes[c]
-			one.Code, one.Marks = trial.Code(c), []api.TrialMark{}
+			one.Code, one.Marks, one.Swatch = trial.Code(c), []api.TrialMark{}, k.swatch(p+1, good)
 			if open {
 				one.Good = k.goods[good].Name
 			}

@@ -547,6 +547,12 @@ type ServerInterface interface {
 	// FindSwatch Patches and areas on a photo, in balanced light; nothing is kept
 	// (POST /api/swatch)
 	FindSwatch(c fiber.Ctx) error
+	// GetSwatch A photo of a trial
+	// (GET /api/swatches/{id})
+	GetSwatch(c fiber.Ctx, id Id) error
+	// ChooseAreas Say which areas of a photo are the clean cloth and the stain
+	// (PATCH /api/swatches/{id})
+	ChooseAreas(c fiber.Ctx, id Id) error
 	// GetToday What is to be done today, in the order that fits the day
 	// (GET /api/today)
 	GetToday(c fiber.Ctx) error
@@ -568,6 +574,9 @@ type ServerInterface interface {
 	// MarkTrial Give a mark, in place of an earlier one of the same judge
 	// (POST /api/trials/{id}/marks)
 	MarkTrial(c fiber.Ctx, id Id, params MarkTrialParams) error
+	// KeepSwatch Keep a photo of what goes by a code, in place of an earlier one of the same side
+	// (POST /api/trials/{id}/swatches)
+	KeepSwatch(c fiber.Ctx, id Id, params KeepSwatchParams) error
 	// ListVessels Vats that are in use, with what is in them, how old it is, and what is due
 	// (GET /api/vessels)
 	ListVessels(c fiber.Ctx) error
@@ -6351,6 +6360,64 @@ func (siw *ServerInterfaceWrapper) FindSwatch(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// GetSwatch operation middleware
+func (siw *ServerInterfaceWrapper) GetSwatch(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.GetSwatch(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ChooseAreas operation middleware
+func (siw *ServerInterfaceWrapper) ChooseAreas(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ChooseAreas(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // GetToday operation middleware
 func (siw *ServerInterfaceWrapper) GetToday(c fiber.Ctx) error {
 
@@ -6640,6 +6707,59 @@ func (siw *ServerInterfaceWrapper) MarkTrial(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.MarkTrial(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// KeepSwatch operation middleware
+func (siw *ServerInterfaceWrapper) KeepSwatch(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params KeepSwatchParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.KeepSwatch(c, id, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -7479,6 +7599,12 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Post(options.BaseURL+"/api/swatch", wrapper.FindSwatch)
 
 	router.Post(options.BaseURL+"/api/stain", wrapper.MeasureStain)
+
+	router.Post(options.BaseURL+"/api/trials/:id/swatches", wrapper.KeepSwatch)
+
+	router.Get(options.BaseURL+"/api/swatches/:id", wrapper.GetSwatch)
+
+	router.Patch(options.BaseURL+"/api/swatches/:id", wrapper.ChooseAreas)
 
 	router.Get(options.BaseURL+"/api/sample-signs", wrapper.ListSampleSigns)
 
@@ -12880,6 +13006,75 @@ func (response FindSwatchdefaultApplicationProblemPlusJSONResponse) VisitFindSwa
 	return ctx.JSON(&response.Body)
 }
 
+type GetSwatchRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GetSwatchResponseObject interface {
+	VisitGetSwatchResponse(ctx fiber.Ctx) error
+}
+
+type GetSwatch200ImagejpegResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response GetSwatch200ImagejpegResponse) VisitGetSwatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "image/jpeg")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type GetSwatchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetSwatchdefaultApplicationProblemPlusJSONResponse) VisitGetSwatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ChooseAreasRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ChooseAreasJSONRequestBody
+}
+
+type ChooseAreasResponseObject interface {
+	VisitChooseAreasResponse(ctx fiber.Ctx) error
+}
+
+type ChooseAreas200JSONResponse Trial
+
+func (response ChooseAreas200JSONResponse) VisitChooseAreasResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ChooseAreasdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ChooseAreasdefaultApplicationProblemPlusJSONResponse) VisitChooseAreasResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type GetTodayRequestObject struct {
 }
 
@@ -13081,6 +13276,37 @@ type MarkTrialdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response MarkTrialdefaultApplicationProblemPlusJSONResponse) VisitMarkTrialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type KeepSwatchRequestObject struct {
+	Id     Id `json:"id"`
+	Params KeepSwatchParams
+	Body   *KeepSwatchJSONRequestBody
+}
+
+type KeepSwatchResponseObject interface {
+	VisitKeepSwatchResponse(ctx fiber.Ctx) error
+}
+
+type KeepSwatch201JSONResponse Trial
+
+func (response KeepSwatch201JSONResponse) VisitKeepSwatchResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type KeepSwatchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepSwatchdefaultApplicationProblemPlusJSONResponse) VisitKeepSwatchResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -14054,6 +14280,12 @@ type StrictServerInterface interface {
 	// FindSwatch Patches and areas on a photo, in balanced light; nothing is kept
 	// (POST /api/swatch)
 	FindSwatch(ctx context.Context, request FindSwatchRequestObject) (FindSwatchResponseObject, error)
+	// GetSwatch A photo of a trial
+	// (GET /api/swatches/{id})
+	GetSwatch(ctx context.Context, request GetSwatchRequestObject) (GetSwatchResponseObject, error)
+	// ChooseAreas Say which areas of a photo are the clean cloth and the stain
+	// (PATCH /api/swatches/{id})
+	ChooseAreas(ctx context.Context, request ChooseAreasRequestObject) (ChooseAreasResponseObject, error)
 	// GetToday What is to be done today, in the order that fits the day
 	// (GET /api/today)
 	GetToday(ctx context.Context, request GetTodayRequestObject) (GetTodayResponseObject, error)
@@ -14075,6 +14307,9 @@ type StrictServerInterface interface {
 	// MarkTrial Give a mark, in place of an earlier one of the same judge
 	// (POST /api/trials/{id}/marks)
 	MarkTrial(ctx context.Context, request MarkTrialRequestObject) (MarkTrialResponseObject, error)
+	// KeepSwatch Keep a photo of what goes by a code, in place of an earlier one of the same side
+	// (POST /api/trials/{id}/swatches)
+	KeepSwatch(ctx context.Context, request KeepSwatchRequestObject) (KeepSwatchResponseObject, error)
 	// ListVessels Vats that are in use, with what is in them, how old it is, and what is due
 	// (GET /api/vessels)
 	ListVessels(ctx context.Context, request ListVesselsRequestObject) (ListVesselsResponseObject, error)
@@ -20004,6 +20239,74 @@ func (sh *strictHandler) FindSwatch(ctx fiber.Ctx) error {
 	return nil
 }
 
+// GetSwatch operation middleware
+func (sh *strictHandler) GetSwatch(ctx fiber.Ctx, id Id) error {
+	var request GetSwatchRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.GetSwatch(ctx.Context(), request.(GetSwatchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetSwatch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(GetSwatchResponseObject); ok {
+		if err := validResponse.VisitGetSwatchResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ChooseAreas operation middleware
+func (sh *strictHandler) ChooseAreas(ctx fiber.Ctx, id Id) error {
+	var request ChooseAreasRequestObject
+
+	request.Id = id
+
+	var body ChooseAreasJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ChooseAreas(ctx.Context(), request.(ChooseAreasRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ChooseAreas")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ChooseAreasResponseObject); ok {
+		if err := validResponse.VisitChooseAreasResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetToday operation middleware
 func (sh *strictHandler) GetToday(ctx fiber.Ctx) error {
 	var request GetTodayRequestObject
@@ -20214,6 +20517,48 @@ func (sh *strictHandler) MarkTrial(ctx fiber.Ctx, id Id, params MarkTrialParams)
 		return err
 	} else if validResponse, ok := response.(MarkTrialResponseObject); ok {
 		if err := validResponse.VisitMarkTrialResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepSwatch operation middleware
+func (sh *strictHandler) KeepSwatch(ctx fiber.Ctx, id Id, params KeepSwatchParams) error {
+	var request KeepSwatchRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body KeepSwatchJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepSwatch(ctx.Context(), request.(KeepSwatchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepSwatch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepSwatchResponseObject); ok {
+		if err := validResponse.VisitKeepSwatchResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

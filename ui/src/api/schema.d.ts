@@ -2558,6 +2558,45 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/swatches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a photo of what goes by a code, in place of an earlier one of the same side */
+        post: operations["keepSwatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/swatches/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        /** A photo of a trial */
+        get: operations["getSwatch"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Say which areas of a photo are the clean cloth and the stain */
+        patch: operations["chooseAreas"];
+        trace?: never;
+    };
     "/api/sample-signs": {
         parameters: {
             query?: never;
@@ -6707,6 +6746,43 @@ export interface components {
             /** @description what it is about in its station: a batch, or a material */
             id: string;
         };
+        NewSwatch: {
+            pair: number;
+            code: string;
+            side: components["schemas"]["SwatchSide"];
+            /**
+             * Format: byte
+             * @description JPEG, PNG, GIF or WebP
+             */
+            jpeg: string;
+            note?: string;
+        };
+        /** @enum {string} */
+        SwatchSide: "before" | "after";
+        SwatchAreas: {
+            cloth: number;
+            stain: number;
+        };
+        /** @description photos of what goes by a code */
+        CodeSwatch: {
+            before?: components["schemas"]["KeptSwatch"];
+            after?: components["schemas"]["KeptSwatch"];
+            left?: components["schemas"]["StainLeft"];
+            /**
+             * Format: double
+             * @description the stain by these photos, on the scale of the marks from 0 to 10
+             */
+            mark?: number;
+        };
+        KeptSwatch: {
+            /** Format: uuid */
+            id: string;
+            found: components["schemas"]["SwatchFound"];
+            /** @description which of the areas is the clean cloth; −1 for none */
+            cloth: number;
+            stain: number;
+            note?: string;
+        };
         SampleSign: {
             code: string;
             name: string;
@@ -6888,6 +6964,10 @@ export interface components {
             jpeg: string;
         };
         SwatchFound: {
+            /** @description which of the areas is likely the clean cloth; −1 for none */
+            cloth: number;
+            /** @description and which the stain; −1 for none, or one that is gone */
+            stain: number;
             white?: components["schemas"]["SwatchArea"];
             grey?: components["schemas"]["SwatchArea"];
             /** @description the largest first */
@@ -7018,6 +7098,7 @@ export interface components {
             code: string;
             /** @description behind it; none while it is judged */
             good?: string;
+            swatch?: components["schemas"]["CodeSwatch"];
             marks: components["schemas"]["TrialMark"][];
         };
         TrialMark: {
@@ -11658,6 +11739,86 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StainLeft"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepSwatch: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSwatch"];
+            };
+        };
+        responses: {
+            /** @description Trial */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getSwatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Photo */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    chooseAreas: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwatchAreas"];
+            };
+        };
+        responses: {
+            /** @description Trial */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
                 };
             };
             default: components["responses"]["Problem"];

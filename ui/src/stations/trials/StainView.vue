@@ -24,22 +24,12 @@ const read = useMutation({
   async mutationFn({ side, file }: { side: 'before' | 'after'; file: Blob }) {
     const url = await asJpeg(file)
     const found = await ask(api.POST('/api/swatch', { body: { jpeg: base64Of(url) } }))
-    // the cloth is the lightest large area, the stain the next beside it
-    const order = found.areas.map((a, i) => ({ i, l: a.lab.l, share: a.share }))
-    const cloth = order.toSorted((a, b) => b.l - a.l)[0]?.i ?? -1
-    const stain =
-      order
-        .filter((a) => a.i !== cloth)
-        .filter((a) => inside(found.areas[a.i], found.areas[cloth]))
-        .toSorted((a, b) => b.share - a.share)[0]?.i ?? -1
+    // a stain that is gone is of the colour of the cloth
+    const { cloth, stain } = found
     sides[side] = { url, found, cloth, stain: side === 'after' && stain < 0 ? cloth : stain }
   },
   onError: (e) => (wrong.value = e instanceof Error && !('problem' in e) ? e.message : sentence(e)),
 })
-function inside(a?: Schemas['SwatchArea'], of?: Schemas['SwatchArea']) {
-  if (!a || !of) return false
-  return a.x >= of.x && a.x + a.width <= of.x + of.width && a.y >= of.y && a.y + a.height <= of.y + of.height
-}
 function pick(side: 'before' | 'after', e: Event) {
   const input = e.target as HTMLInputElement
   const file = input.files?.[0]

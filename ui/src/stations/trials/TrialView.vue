@@ -7,7 +7,9 @@ import { api, ask } from '../../api/client'
 import { canMake, session } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
 import { day, sentence } from '../../words'
+import CodePhotos from './CodePhotos.vue'
 import PairLines from './PairLines.vue'
+import SwatchSlider from './SwatchSlider.vue'
 
 // A trial: judged pair by pair with one tap a mark, without knowing which good is behind a code;
 // then its answer, each pair a line.
@@ -53,6 +55,16 @@ const end = useMutation({
   mutationFn: () => ask(api.POST('/api/trials/{id}/end', { params: { path: { id: props.trial } } })),
   onSuccess: old,
 })
+/** What both photos are there of. */
+const photographed = computed(() =>
+  (data.value?.sheet ?? []).flatMap((p) =>
+    p.codes.flatMap(({ code, good, swatch }) =>
+      swatch?.before && swatch.after
+        ? [{ pair: p.pair, code, good, swatch, note: swatch.after.note ?? swatch.before.note }]
+        : [],
+    ),
+  ),
+)
 const isOdd = (v: string) => ({ better: 'good', worse: 'stop' })[v] ?? 'watch'
 const print = () => window.print()
 </script>
@@ -93,6 +105,19 @@ const print = () => window.print()
             </p>
           </section>
           <p v-if="!data.answer?.comparisons.length" class="empty">Nothing was marked in it.</p>
+          <section v-if="photographed.length" class="photos">
+            <h3>Before and after</h3>
+            <figure v-for="p in photographed" :key="`${p.pair} ${p.code}`">
+              <SwatchSlider :swatch="p.swatch" />
+              <figcaption>
+                <strong>{{ p.good }}</strong>, pair {{ p.pair }}
+                <template v-if="p.swatch.left"><br />{{ p.swatch.left.says }}</template>
+                <template v-if="p.note"
+                  ><br /><span class="soft small">{{ p.note }}</span></template
+                >
+              </figcaption>
+            </figure>
+          </section>
           <p class="soft">Ended {{ day(data.ended_at) }}. Which was which:</p>
           <table class="rows">
             <thead>
@@ -146,6 +171,14 @@ const print = () => window.print()
                   <span>0: {{ data.low_word }}</span
                   ><span>10: {{ data.high_word }}</span>
                 </div>
+                <CodePhotos
+                  :trial="data.id"
+                  :pair="pair"
+                  :code="c.code"
+                  :swatch="c.swatch"
+                  :given="given(c.code)"
+                  @mark="mark.mutate({ pair, code: c.code, mark: $event })"
+                />
               </fieldset>
               <p v-if="mark.error.value" class="bad" role="alert">{{ sentence(mark.error.value) }}</p>
               <p class="soft" role="status">{{ data.marked }} of {{ data.wanted }} marks are given.</p>
@@ -264,6 +297,22 @@ fieldset {
 
 .answer.stop {
   border-color: var(--oxblood);
+}
+
+.photos {
+  display: grid;
+  margin-bottom: 18px;
+  gap: 16px;
+  grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
+}
+
+.photos h3 {
+  grid-column: 1 / -1;
+  margin: 10px 0 0;
+}
+
+figure {
+  margin: 0;
 }
 
 .says {
