@@ -10,8 +10,8 @@ import (
 type Picture struct {
 	WorkshopID    uuid.UUID `gorm:"primaryKey"`
 	ID            uuid.UUID `gorm:"primaryKey"`
-	EventID       *int64 // of the log; nil for one of a trial
-	Width, Height int // pixels
+	EventID       *int64    // of the log; nil for one of a trial
+	Width, Height int       // pixels
 }
 
 // pictureFile is what a picture is made of.

@@ -10,6 +10,8 @@ import (
 	"math"
 	"net/http"
 	"os"
+	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -198,14 +200,43 @@ func TestDataOfBeforeWallsOpens(t *testing.T) {
 	holdsAll(t, h, h.signInWith("keeper", "lockside-demo"), seen)
 }
 
-// A database that the last version made opens in this one, with the demo; so does a
-// backup of it, in which every list is as it was. It and its answers are made anew when
-// a version is released: see TestKeepThisVersion.
-func TestDataOfTheLastVersionOpens(t *testing.T) {
-	now := time.Date(2026, 11, 29, 11, 6, 15, 0, time.UTC)
-	h, seen := openOld(t, "schema-21", now)
-	holdsAll(t, h, h.signInWith("keeper", "lockside-demo"), seen)
+// keptSince is the first version of which the demo was kept as it stood when it was made.
+const keptSince = "schema-21"
 
+// momentOf is when a database of testdata was made: the latest moment in it, since its demo
+// ends in its present.
+func momentOf(t *testing.T, name string) time.Time {
+	t.Helper()
+	latest := ""
+	for _, at := range regexp.MustCompile(`20\d\d-\d\d-\d\d \d\d:\d\d:\d\d\+00`).FindAllString(string(unpacked(t, name+".sql.gz")), -1) {
+		latest = max(latest, at)
+	}
+	now, err := time.Parse("2006-01-02 15:04:05-07", latest)
+	require.NoError(t, err)
+	return now.UTC()
+}
+
+// A database that each earlier version made opens in this one, with the demo; so does a
+// backup of the last one, in which every list is as it was. They and their answers are kept
+// when a version is released: see TestKeepThisVersion.
+func TestDataOfEarlierVersionsOpens(t *testing.T) {
+	files, err := filepath.Glob("testdata/schema-*.sql.gz")
+	require.NoError(t, err)
+	slices.Sort(files)
+	last := ""
+	for _, file := range files {
+		name := strings.TrimSuffix(filepath.Base(file), ".sql.gz")
+		if name < keptSince {
+			continue
+		}
+		last = name
+		t.Run(name, func(t *testing.T) {
+			h, seen := openOld(t, name, momentOf(t, name))
+			holdsAll(t, h, h.signInWith("keeper", "lockside-demo"), seen)
+		})
+	}
+	now := momentOf(t, last)
+	h, seen := openOld(t, last, now)
 	kept := backup.Folder{Path: t.TempDir(), Version: "test"}
 	path, err := kept.Take(context.Background(), h.store(), "keencrock", now)
 	require.NoError(t, err)

@@ -143,6 +143,7 @@ const tones = { good: 'good', soon: 'watch', past: 'stop' } as const
             <span class="fig">
               <span class="num mid">{{ day(g.best_before) }}</span>
               <span class="mark" :class="tones[g.state]">{{ stateWords[g.state] }}</span>
+              <span v-if="g.warns" class="mark watch" :title="g.warns">look at it first</span>
               <span class="soft small reason">{{ g.best_before_reason }}</span>
             </span>
             <span class="fig">
