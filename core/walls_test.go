@@ -74,11 +74,11 @@ var rooms = map[string]room{
 	"api/":               {standard: with(plain, "net/http"), others: []string{"github.com/getkin/kin-openapi", "github.com/google/uuid", "github.com/oapi-codegen/runtime"}},
 	"api/bundle/":        {standard: everything, others: []string{"go.yaml.in/yaml"}},
 	"ui/":                {standard: with(plain, "io/fs")},
-	"demo/":              {ours: []string{"core/", "internal/station/", "internal/tenant/", "internal/store/", "api/"}, standard: with(plain, "image", "image/color", "image/draw", "image/png"), // which draws what it says it drew
+	"demo/": {ours: []string{"core/", "internal/station/", "internal/tenant/", "internal/store/", "api/"}, standard: with(plain, "image", "image/color", "image/draw", "image/png"), // which draws what it says it drew
 		others: []string{"github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
-	"cmd/":               {ours: everything, standard: everything, others: []string{"github.com/spf13/cobra", "github.com/spf13/pflag"}},
-	"tools/":             {standard: everything, others: []string{"github.com/google/licenseclassifier"}},
-	"e2e/":               {ours: everything, standard: everything, others: everything},
+	"cmd/":   {ours: everything, standard: everything, others: []string{"github.com/spf13/cobra", "github.com/spf13/pflag"}},
+	"tools/": {standard: everything, others: []string{"github.com/google/licenseclassifier"}},
+	"e2e/":   {ours: everything, standard: everything, others: everything},
 }
 
 func with(list []string, more ...string) []string { return append(slices.Clone(list), more...) }
