@@ -197,9 +197,7 @@ func stepsOf(steps []formula.Step, now []int, before int) []formula.Step {
 		}
 		if (s.Kind == formula.Weigh || s.Kind == formula.Mix) && len(lines) > 0 && !joined[s.Kind] {
 			joined[s.Kind] = true
-			for _, at := range now[before:] {
-				lines = append(lines, at)
-			}
+			lines = append(lines, now[before:]...)
 		}
 		s.Lines = lines
 		out = append(out, s)
