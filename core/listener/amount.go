@@ -57,13 +57,21 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		a.remarks, a.per = append(a.remarks, span{m.from - 1, m.to}), strings.TrimPrefix(said.Amount.String(), "1 ")
 		return k + 1
 	}
-	if next := k + 1; next < a.hi && r.doseIn == r.now && !r.dose.IsZero() && conditions[r.toks[r.out[next].from].word] && a.amount == nil { // “a level spoon, heaped if the water's hard”
+	if next := k + 1; next < a.hi && r.doseIn == r.now && !r.dose.IsZero() && (conditions[r.toks[r.out[next].from].word] || r.ofHardness(m.to)) && a.amount == nil { // “a level spoon, heaped if the water's hard”
 		r.looseEnds(a, k)
 		end := r.out[a.hi-1].to
 		for i := m.from; i < end; i++ {
 			r.fates[r.origin[i]] = fate{AsUse, nil, nil}
 		}
 		r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(m.from, end))+".")
+		return a.hi
+	}
+	if next := k + 1; next < a.hi && a.alt && conditions[r.toks[r.out[next].from].word] && r.lineAt(a) != nil { // “or 500 g if the water is hard”
+		l, end := r.lineAt(a), r.out[a.hi-1].to
+		a.alt, a.loose = false, -1
+		l.remark("or " + r.asSaid(m.from, end))
+		r.becomesWhereUnread(m.from, end, AsRemark, l)
+		r.fates[r.origin[m.from]] = fate{AsRemark, nil, l}
 		return a.hi
 	}
 	if r.ofThis(m) {
@@ -107,7 +115,7 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		r.alone = nil
 	}
 	a.none = false
-	if thing := thingOf(said.Amount.Unit()); thing != "" && !r.nameNext(a, k) {
+	if thing := r.thingSaid(a, said.Amount.Unit()); thing != "" && !r.nameNext(a, k) {
 		if n := len(a.names); n > 0 && m.from > 0 && r.toks[m.from-1].word == "of" && a.names[n-1].to == m.from-1 { // “the zest of two lemons”: how much that is, is asked
 			zest := a.names[n-1]
 			if peel, err := quantity.Parse("peel of " + said.written); err == nil && peel.Unit().PeelOf() && r.peelOf(zest.text) {
@@ -174,6 +182,8 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 	switch {
 	case before.Amount.UpTo():
 		r.yields(before)
+	case before.Amount.Unit() == quantity.Spritz && before.from > 0 && r.toks[before.from-1].word == "for" && len(r.good.lines) == 0: // “for a spray I put …”
+		r.becomes(before.from, before.to, AsName, nil)
 	case len(r.waiting) == 0 && a.made == nil && isVolume(next.Amount) && r.isPer(before.to, next.from) && r.isDose(before), // “a capful per litre”
 		len(r.waiting) == 0 && a.made == nil && r.isDose(before) && before.Amount.Unit() != quantity.Bare && r.intoWater(before, next): // “one capful in a bucket of water”
 		a.amount = nil
@@ -413,4 +423,26 @@ func (r *reader) amountsAhead(a *atom) (n int) {
 		n++
 	}
 	return n
+}
+
+// lineAt is the line that an atom speaks of: the one it made, or the last.
+func (r *reader) lineAt(a *atom) *Line {
+	if a.made != nil {
+		return a.made
+	}
+	return r.last
+}
+
+// ofHardness reports whether a water is said behind a dose: “2 in soft water”.
+func (r *reader) ofHardness(at int) bool {
+	for ; at+1 < len(r.toks); at++ {
+		switch r.toks[at].word {
+		case "in", "for", "with", "very", "really", "your", "our":
+			continue
+		case "soft", "softer", "hard", "harder":
+			return r.toks[at+1].word == "water" || r.toks[at+1].word == "areas"
+		}
+		return false
+	}
+	return false
 }

@@ -226,10 +226,14 @@ func (r *reader) usedAhead(a *atom) bool {
 
 // isInside reports whether an amount is said to hold what is made: “in a 16 oz bottle”.
 func (r *reader) isInside(said *amountSaid) bool {
-	if said.from == 0 {
+	if said.from == 0 || said.Amount.Unit() == quantity.Spritz { // “for a spray I put …”
 		return false
 	}
-	switch r.toks[said.from-1].word {
+	before := said.from - 1
+	if before > 0 && articles[r.toks[before].word] { // “in a 500 ml foaming bottle”
+		before--
+	}
+	switch r.toks[before].word {
 	case "in", "into", "inside", "fill", "fills", "for":
 		return true
 	}

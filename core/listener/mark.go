@@ -346,7 +346,7 @@ func (r *reader) ratioAt(i int) (mark, bool) {
 		if try.of == equalNames && !r.startsNameAt(to) {
 			continue
 		}
-		if try.of == numbersTo && (ratioNoun.MatchString(m[0]) || r.saysRatio(i)) {
+		if try.of == numbersTo && (ratioNoun.MatchString(m[0]) || r.saysRatio(i) || falls(shares) && r.startsNameAt(to)) {
 			return mark{kind: aRatio, from: i, to: to, shares: shares}, true
 		}
 		if try.of == partToParts && r.startsNameAt(to) || try.of == numbersTo && !r.waitsForShares(i, to) {
@@ -358,6 +358,14 @@ func (r *reader) ratioAt(i int) (mark, bool) {
 		return mark{kind: aRatio, from: i, to: to, shares: shares}, true
 	}
 	return mark{}, false
+}
+
+// falls reports whether the first of two shares is the larger: no range is said so, “3 to 1
+// soda and soap”.
+func falls(shares []quantity.Amount) bool {
+	first, _ := shares[0].Parts()
+	second, _ := shares[1].Parts()
+	return first.Value > second.Value
 }
 
 var ratioNoun = regexp.MustCompile(`(?i)\b(?:ratio|mix|mixture|blend)\b`)

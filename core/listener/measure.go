@@ -5,6 +5,7 @@ package listener
 import (
 	"strings"
 
+	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
 
@@ -67,8 +68,21 @@ func thingOf(u quantity.Unit) string {
 		return u.Fruit() + " peel"
 	case u == quantity.Lemon:
 		return "lemon"
+	case u == quantity.Nut: // “boil 15 nuts”
+		return "soap nuts"
 	}
 	return ""
+}
+
+// thingSaid is what an amount without a name is of: what its unit says, or soap of a bar
+// that is grated beside what is no soap, “500 g washing soda and grate in one bar”.
+func (r *reader) thingSaid(a *atom, u quantity.Unit) string {
+	if u == quantity.Bar && len(a.names) == 0 && a.made == nil && r.last != nil && r.now.doing {
+		if m := r.read(r.last.Material); m != nil && !m.Is(material.Soap) {
+			return "bar of soap"
+		}
+	}
+	return thingOf(u)
 }
 
 // holds reports whether an amount is of a vessel, or what one holds: “a 16 oz bottle”.

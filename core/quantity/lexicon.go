@@ -49,6 +49,7 @@ var numberWords = []struct {
 	{"hundred", Number{100, 1}, Number{100, 1}}, {"thousand", Number{1000, 1}, Number{1000, 1}},
 	{"half", Number{1, 2}, Number{1, 2}}, {"third", Number{1, 3}, Number{1, 3}}, {"quarter fourth", Number{1, 4}, Number{1, 4}},
 	{"fifth", Number{1, 5}, Number{1, 5}}, {"sixth", Number{1, 6}, Number{1, 6}}, {"eighth", Number{1, 8}, Number{1, 8}},
+	{"tenth", Number{1, 10}, Number{1, 10}}, {"twelfth", Number{1, 12}, Number{1, 12}},
 	{"couple", Number{2, 1}, Number{2, 1}}, {"few", Number{3, 1}, Number{5, 1}}, {"several", Number{4, 1}, Number{7, 1}},
 }
 
@@ -56,7 +57,7 @@ var numberWords = []struct {
 var partWords = []struct {
 	words string
 	of    int64
-}{{"halves", 2}, {"thirds", 3}, {"quarters fourths", 4}, {"fifths", 5}, {"sixths", 6}, {"eighths", 8}}
+}{{"halves", 2}, {"thirds", 3}, {"quarters fourths", 4}, {"fifths", 5}, {"sixths", 6}, {"eighths", 8}, {"tenths", 10}}
 
 // unitSpellings are the spellings of units, in lower case, parted by commas. Capital
 // T and small t are told apart by the parser.
