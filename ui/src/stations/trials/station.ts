@@ -37,5 +37,10 @@ export default station({
           ]
         : [],
     ),
-  shows: { trials: ['trials', 'samples'], formulas: ['trials'], shelf: ['own-figures'], batches: ['own-figures'] },
+  shows: {
+    trials: ['trials', 'samples'],
+    formulas: ['trials'],
+    shelf: ['own-figures'],
+    batches: ['own-figures'],
+  },
 })
