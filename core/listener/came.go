@@ -39,7 +39,7 @@ func (d *deliveryReader) walkAmount(k int) int {
 			next++
 		}
 		return next + 1
-	case d.packagingNext(next), sizedPackaging(said) && !name, thingsOfPackaging(said.Amount.Unit()) && !name:
+	case d.packagingNext(next), sizedPackaging(said) && !name, d.withLids(said, next), thingsOfPackaging(said.Amount.Unit()) && !name:
 		return d.packages(k, said)
 	case d.now != nil && d.now.Package && isVolume(said.Amount) && !name: // “24 jars 1 l”
 		d.holds(said)

@@ -65,6 +65,7 @@ var (
 	dateISO   = regexp.MustCompile(`^(2\d{3})[-/.](\d{1,2})(?:[-/.](\d{1,2}))?\b`)
 	dateDay   = regexp.MustCompile(`^(\d{1,2})[./-](\d{1,2})[./-](\d{4}|\d{2})\b`)
 	dayHead   = regexp.MustCompile(`^(\d{1,2})(?:/|\.)(\d{1,2})(?:\s*:|\.\s*(?:\n|$))`)
+	dayShort  = regexp.MustCompile(`^(\d{1,2})/(\d{1,2})(?:[^\d/.]|\.?$|\.\s)`)
 	dateMonth = regexp.MustCompile(`^(\d{1,2})[./-](20\d{2}|\d{2})\b`)
 	dateWords = regexp.MustCompile(`(?i)^(?:(?:the )?(end of|late|early|mid[- ]?|beginning of|start of|middle of)\s*)?(?:(?:the )?(\d{1,2})(?:st|nd|rd|th)?\s+(?:of\s+)?)?(` + monthWord + `)\b\.?(?:\s+(\d{1,2})(?:st|nd|rd|th)?\b(?:\s*,)?)?(?:\s*[,/-]?\s*(?:of\s+)?('?\d{2}|20\d{2})\b|\s+(next year|this year))?`)
 	dateNext  = regexp.MustCompile(`(?i)^(?:(?:the )?end of )?next (` + monthWord + `|year)\b`)
@@ -217,6 +218,11 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 		if day, n, err := dateAt(at[len(m):], o.Today, false); n > 0 && err == "" {
 			return fact{from: i, to: i + len(m) + n, kind: received, date: day}, true
 		}
+		if short := dayShort.FindStringSubmatch(at[len(m):]); short != nil { // “on 24/11”
+			if day, ok := dayOfThisYear(short, o.Today); ok {
+				return fact{from: i, to: i + len(m) + len(short[1]) + 1 + len(short[2]), kind: received, date: day}, true
+			}
+		}
 	}
 	if m := fromCue.FindString(at); m != "" {
 		if name, n := supplierAt(at[len(m):], o); name != "" {
@@ -252,14 +258,23 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 		}
 	}
 	if m := dayHead.FindStringSubmatch(at); m != nil && (i == 0 || strings.TrimRight(text[:i], " ") == "" || strings.HasSuffix(strings.TrimRight(text[:i], " "), ",") || text[i-1] == '\n') { // “Quayside, 28/11: …”
-		if day, n, err := dateAt(m[1]+"/"+m[2]+"/"+strconv.Itoa(o.Today.Year()), o.Today, false); n > 0 && err == "" {
-			if day.After(o.Today.AddDate(0, 0, daysAhead)) {
-				day = day.AddDate(-1, 0, 0)
-			}
+		if day, ok := dayOfThisYear(m, o.Today); ok {
 			return fact{from: i, to: i + len(m[1]) + 1 + len(m[2]), kind: received, date: day}, true
 		}
 	}
 	return priceAt(text, i, o)
+}
+
+// dayOfThisYear is a day said without its year, as a day and a month: the last one there was.
+func dayOfThisYear(said []string, today time.Time) (time.Time, bool) {
+	day, n, err := dateAt(said[1]+"/"+said[2]+"/"+strconv.Itoa(today.Year()), today, false)
+	if n == 0 || err != "" {
+		return day, false
+	}
+	if day.After(today.AddDate(0, 0, daysAhead)) {
+		day = day.AddDate(-1, 0, 0)
+	}
+	return day, true
 }
 
 // looksLikeCode reports whether a word may be a code: it has a digit, or is in capitals.

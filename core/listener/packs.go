@@ -46,13 +46,23 @@ func sizedPackaging(said *amountSaid) bool {
 	if !isVolume(said.Amount) || isPack(said.Amount.Unit()) {
 		return false
 	}
-	return packageWords[packageWord(said)]
+	before, _, _ := strings.Cut(said.written, " (")
+	return packageWords[lastWord(before)]
+}
+
+// withLids reports whether jars of a size are said with what belongs to them and nothing
+// that is in them: “60 jars of 720 ml with lids”.
+func (d *deliveryReader) withLids(said *amountSaid, k int) bool {
+	return isVolume(said.Amount) && packageWords[packageWord(said)] && k+1 < len(d.out) && d.toks[d.out[k].from].word == "with" && packageWords[d.toks[d.out[k+1].from].word]
 }
 
 // packageWord is the word for a jar that an amount ends in, before what stands in brackets:
-// “24 jars (370 ml)”.
+// “24 jars (370 ml)”, “60 jars of 720 ml”.
 func packageWord(said *amountSaid) string {
 	before, _, _ := strings.Cut(said.written, " (")
+	if jars, _, sized := strings.Cut(before, " of "); sized && !packageWords[lastWord(before)] {
+		return lastWord(jars)
+	}
 	return lastWord(before)
 }
 

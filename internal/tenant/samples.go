@@ -3,6 +3,7 @@ package tenant
 import (
 	"encoding/json"
 	"fmt"
+	"time"
 
 	"github.com/google/uuid"
 
@@ -20,6 +21,12 @@ type Sample struct {
 
 // Open reports whether it is looked at still.
 func (s *Sample) Open() bool { return s.EndedOn == nil }
+
+// DueOn is the day of its next look; ok is false for one that is looked at no more.
+func (s *Sample) DueOn() (on time.Time, ok bool) {
+	on, ok = s.Next()
+	return on, ok && s.Open()
+}
 
 // Samples are the jars that are kept to be looked at, the newest first; also those that ended.
 func Samples(tx *store.Tx) ([]Sample, error) {

@@ -108,7 +108,7 @@ func (s *Service) calendar(ctx context.Context) (io.Reader, int64, error) {
 			return err
 		}
 		for i := range samples {
-			if next, more := samples[i].Next(); more && samples[i].Open() {
+			if next, more := samples[i].DueOn(); more {
 				round = append(round, calendar.Event{ID: "sample-" + samples[i].ID.String(), Title: "Look at the sample of " + samples[i].Lot, From: next})
 			}
 		}

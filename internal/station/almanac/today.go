@@ -46,7 +46,7 @@ func (s *Service) Today(ctx context.Context) (*api.DayWork, error) {
 			return err
 		}
 		for i := range samples {
-			if next, more := samples[i].Next(); more && samples[i].Open() && d.isToday(next) {
+			if next, more := samples[i].DueOn(); more && d.isToday(next) {
 				d.add(api.DayTask{Kind: api.TaskChore, Title: "Look at the sample of " + samples[i].Lot, Detail: samples[i].Says(), Late: next.Before(d.today), To: "/trials/samples"})
 			}
 		}

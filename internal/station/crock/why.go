@@ -65,10 +65,15 @@ func (s *Service) Why(ctx context.Context, in *api.WhyAsked) (*api.WhyFound, err
 			return nil, err
 		}
 	}
+	var before *assess.Assessment // once, where anything can be changed
 	for i, change := range u.Changes(found) {
-		if change != nil {
-			out.Causes[i].Change = changed(u, &in.File, change, found.Seen.Name, costs)
+		if change == nil {
+			continue
 		}
+		if before == nil {
+			before = assessedInUse(u, u.Formula, costs)
+		}
+		out.Causes[i].Change = changed(u, before, &in.File, change, found.Seen.Name, costs)
 	}
 	return out, nil
 }
@@ -76,20 +81,20 @@ func (s *Service) Why(ctx context.Context, in *api.WhyAsked) (*api.WhyFound, err
 // mostDifferences of a change are told.
 const mostDifferences = 5
 
+// assessedInUse is a formula in its water, at the dose that is taken.
+func assessedInUse(u *why.Used, f *formula.Formula, o assess.Options) *assess.Assessment {
+	used := *u
+	used.Formula = f
+	var around why.Around
+	water := used.InUse(formula.Resolve(f, u.Library, u.Tools), &around)
+	o.Workshop, o.Water = u.Tools, &water
+	return assess.Formula(f, u.Library, o)
+}
+
 // changed is what a change makes of a formula, with what it does to its readings.
-func changed(u *why.Used, file *api.FormulaFile, change *why.Change, seen string, o assess.Options) api.WhyChange {
+func changed(u *why.Used, before *assess.Assessment, file *api.FormulaFile, change *why.Change, seen string, o assess.Options) api.WhyChange {
 	out := api.WhyChange{Says: change.Says, File: *exchange.ChangedFile(file, u.Formula, change, seen), Differences: []api.Difference{}, Cautions: []api.Caution{}}
-	o.Workshop = u.Tools
-	work := func(f *formula.Formula) *assess.Assessment {
-		used := *u
-		used.Formula = f
-		var around why.Around
-		water := used.InUse(formula.Resolve(f, u.Library, u.Tools), &around)
-		with := o
-		with.Water = &water
-		return assess.Formula(f, u.Library, with)
-	}
-	before, after := work(u.Formula), work(change.Apply(u.Formula))
+	after := assessedInUse(u, change.Apply(u.Formula), o)
 	for _, d := range exchange.Differences(assess.Compare(before, after)) {
 		if d.Matters > 0.05 && len(out.Differences) < mostDifferences {
 			out.Differences = append(out.Differences, d)

@@ -121,7 +121,7 @@ func (n *notes) samples(tx *store.Tx, today time.Time) error {
 	all, err := tenant.Samples(tx)
 	for i := range all {
 		s := &all[i]
-		next, more := s.Next()
+		next, more := s.DueOn()
 		switch {
 		case !s.Open():
 		case s.Outcome() == keeping.GoneEarly:

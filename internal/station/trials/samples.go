@@ -87,7 +87,7 @@ func rankOf(s *api.Sample) int {
 func sampleOut(tx *store.Tx, k *tenant.Sample, people map[uuid.UUID]string, today time.Time) (api.Sample, error) {
 	out := api.Sample{Id: k.ID, Batch: k.MakingID, Formula: k.FormulaID, Code: k.Lot, Jar: exchange.JarCode(k.Lot, k.Number), Name: k.Name, Stands: k.Stands, Made: exchange.Date(k.Watch.Made), BestBefore: exchange.Date(k.Watch.BestBefore),
 		Kept: exchange.Date(k.KeptOn), Ended: !k.Open(), Outcome: api.SampleOutcome(k.Outcome()), Says: k.Says(), Looks: []api.SampleLook{}, Brothers: []api.SampleBrother{}, Cautions: []string{}}
-	if next, more := k.Next(); more && k.Open() {
+	if next, more := k.DueOn(); more {
 		out.NextLook, out.Due = exchange.Date(next), !next.After(today)
 	}
 	for i := range k.Seen {
