@@ -104,6 +104,10 @@ func (p *Piece) IsHere() bool { return p.GoneOn.IsZero() }
 // KeptAsSample is where a jar is that is kept to be looked at while it ages.
 const KeptAsSample = "kept here as a sample"
 
+// IsSample reports whether the piece is kept here to be looked at: nobody has it, and it is
+// not for sale.
+func (p *Piece) IsSample() bool { return !p.IsHere() && p.GoneTo == KeptAsSample }
+
 // UsedUpHere is where a jar went that was used to make something.
 const UsedUpHere = "used here"
 

@@ -155,7 +155,7 @@ type JarQuery struct {
 // The few lots are found first and their jars after: joined from the jars, each of thousands
 // would look its lot up, through all the versions that a long import makes of it.
 func (t *Tx) FindJars(q JarQuery) ([]uuid.UUID, error) {
-	lots, jars, order := "true", "x.gone_on is not null and x.gone_to <> @used", "x.gone_on desc, l.received desc, l.id, x.number desc"
+	lots, jars, order := "true", "x.gone_on is not null and x.gone_to not in @used", "x.gone_on desc, l.received desc, l.id, x.number desc"
 	within := "x.gone_on desc, x.number desc"
 	if q.Item != "" {
 		lots += " and item = @item"
@@ -175,7 +175,7 @@ func (t *Tx) FindJars(q JarQuery) ([]uuid.UUID, error) {
 	var ids []uuid.UUID
 	return ids, t.sql(`with l as materialized (select id, best_before, received from lots where workshop_id = @workshop and `+lots+`)
 		select x.id from l cross join lateral (select x.id, x.number, x.gone_on from pieces x where x.workshop_id = @workshop and x.lot_id = l.id and `+jars+` order by `+within+` limit @limit) x
-		order by `+order+` limit @limit`, map[string]any{"item": q.Item, "making": q.Making, "good_on": q.GoodOn, "used": stock.UsedUpHere, "party": q.Party, "limit": q.Limit}).Scan(&ids).Error
+		order by `+order+` limit @limit`, map[string]any{"item": q.Item, "making": q.Making, "good_on": q.GoodOn, "used": []string{stock.UsedUpHere, stock.KeptAsSample}, "party": q.Party, "limit": q.Limit}).Scan(&ids).Error
 }
 
 // WhoHas is how many jars of a batch went to somebody, and how to reach them.
@@ -192,8 +192,8 @@ type WhoHas struct {
 func (t *Tx) WhoHas(making uuid.UUID) ([]WhoHas, error) {
 	var rows []WhoHas
 	return rows, t.sql(`select coalesce(p.name, '') as party, coalesce(p.reach, '') as reach, m.kind, count(*) as pieces, string_agg(x.number::text, ', ' order by x.number) as numbers, max(m.happened_at) as last_on
-		from lots l join pieces x on x.workshop_id = l.workshop_id and x.lot_id = l.id and x.gone_on is not null
+		from lots l join pieces x on x.workshop_id = l.workshop_id and x.lot_id = l.id and x.gone_on is not null and x.gone_to <> @kept
 		join lateral (select * from movements m where m.workshop_id = x.workshop_id and m.piece_id = x.id and m.kind in ('gone', 'sold', 'given') order by m.id desc limit 1) m on true
 		left join parties p on p.workshop_id = m.workshop_id and p.id = m.party_id
-		where l.workshop_id = @workshop and l.making_id = @making group by 1, 2, 3 order by 1, 3`, map[string]any{"making": making}).Find(&rows).Error
+		where l.workshop_id = @workshop and l.making_id = @making group by 1, 2, 3 order by 1, 3`, map[string]any{"making": making, "kept": stock.KeptAsSample}).Find(&rows).Error
 }

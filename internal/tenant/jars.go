@@ -54,6 +54,9 @@ func (j *Jars) Left(p *stock.Piece) (l store.LeftBy, ok bool) {
 
 // Clash says that a jar is not where it would have to be.
 func (j *Jars) Clash(p *stock.Piece) error {
+	if p.IsSample() {
+		return problem.Clash("sample", "Jar %s is kept here to be looked at: end that first, among the samples. Nothing was moved.", j.Code(p)).At("jars")
+	}
 	where := "here already"
 	if !p.IsHere() {
 		where = "gone already, to " + cmp.Or(p.GoneTo, "nobody said where")
@@ -80,6 +83,14 @@ func (j *Jars) Leave(p *stock.Piece, kind stock.MovementKind, to string) (*stock
 // ComeBack is the movement of a jar that comes back: it takes back how it left, with what
 // was paid for it.
 func (j *Jars) ComeBack(p *stock.Piece) (*stock.Movement, error) {
+	if p.IsSample() {
+		return nil, j.Clash(p)
+	}
+	return j.EndSample(p)
+}
+
+// EndSample is the movement of a jar that comes back, also of one that was kept as a sample.
+func (j *Jars) EndSample(p *stock.Piece) (*stock.Movement, error) {
 	if p.IsHere() || p.GoneTo == stock.UsedUpHere && p.Left == 0 {
 		return nil, j.Clash(p)
 	}

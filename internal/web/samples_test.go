@@ -38,11 +38,21 @@ func TestAJarThatGoesEarlyMarksItsBrothersAndShortensTheNext(t *testing.T) {
 	s := kept[0]
 	assert.Equal(t, api.SampleWatching, s.Outcome)
 	assert.False(t, s.Due)
-	c.post("/api/samples", api.NewSamples{Jars: []uuid.UUID{good.JarList[0].Id}}).refuses(http.StatusConflict, "moved-already")
+	c.post("/api/samples", api.NewSamples{Jars: []uuid.UUID{good.JarList[0].Id}}).refuses(http.StatusConflict, "sample")
 	c.get("/api/pantry/"+first.Id.String()).gives(http.StatusOK, &good)
 	assert.Equal(t, 2, good.Left, "what is kept is not sold")
 	assert.Equal(t, "kept here as a sample", good.JarList[0].GoneTo)
 	assert.Empty(t, good.Warns)
+	// it is no jar that somebody has: it is not brought back, nor sold, by the way of others
+	jar := good.JarList[0].Id
+	for _, gone := range []bool{false, true} {
+		p := c.patch("/api/jars/"+jar.String(), api.JarMove{Gone: gone, GoneTo: "the stall"}).refuses(http.StatusConflict, "sample")
+		assert.Contains(t, p.Detail, "among the samples")
+	}
+	c.post("/api/acts", api.NewAct{Kind: "returned", Lines: []api.ActWish{{Batch: first.Id}}}).refuses(http.StatusConflict, "more-back")
+	var holders []api.Holder
+	c.get("/api/batches/"+first.Id.String()+"/holders").gives(http.StatusOK, &holders)
+	assert.Empty(t, holders)
 
 	// a quarter of its two years on it is due, in the strip and today
 	h.now = s.NextLook.Time.AddDate(0, 0, 1)

@@ -290,6 +290,8 @@ func (s *Service) moveJars(ctx context.Context, ids []uuid.UUID, in api.JarMove,
 func move(jars *tenant.Jars, p *stock.Piece, in api.JarMove, again bool) (*stock.Movement, error) {
 	usedUp := p.GoneTo == stock.UsedUpHere && p.Left == 0
 	switch {
+	case p.IsSample():
+		return nil, jars.Clash(p)
 	case in.Gone == p.IsHere() || !again || usedUp:
 		if in.Gone {
 			return jars.Leave(p, stock.Gone, strings.TrimSpace(in.GoneTo))

@@ -257,7 +257,7 @@ func (s *Service) EndSample(ctx context.Context, id uuid.UUID, back bool) (*api.
 			return err
 		}
 		p := &jars.Pieces[0]
-		m, err := jars.ComeBack(p)
+		m, err := jars.EndSample(p)
 		if err != nil {
 			return err
 		}

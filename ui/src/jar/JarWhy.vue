@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { keepPreviousData, useQuery } from '@tanstack/vue-query'
+import { Button } from 'ant-design-vue'
 import { computed, ref, watch } from 'vue'
 
 import { api, ask, type Schemas } from '../api/client'
@@ -50,9 +51,7 @@ const found = computed(() => (said.value.trim().length > 2 && !error.value ? dat
 
 <template>
   <section class="why">
-    <button v-if="!open" type="button" class="as-button" @click="open = true">
-      Something wrong with it?
-    </button>
+    <Button v-if="!open" size="large" @click="open = true">Something wrong with it?</Button>
     <template v-else>
       <h2>What is wrong?</h2>
       <label>
