@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
 
@@ -16,6 +17,13 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		}
 	}
 	said := r.amountSaid(m)
+	if next := r.strangeMeasure(a, k); next > 0 { // “a lump of beeswax”
+		r.looseEnds(a, k)
+		end := r.out[next-1].to
+		said.Amount, said.written, said.to = quantity.OpenAmount(quantity.Some), strings.TrimSuffix(r.asSaid(m.from, end), " of"), end
+		a.amount = said
+		return next
+	}
 	if m.to == m.from+1 && r.toks[m.from].word == "small" && len(a.names) > 0 && k+1 == a.hi { // “and colour small”
 		said.Amount, said.written = quantity.OpenAmount(quantity.Some), "a little"
 	}
@@ -166,6 +174,28 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	return k + 1
 }
 
+// strangeMeasure is the mark after a measure that is on no list, between a number and the “of”
+// of what is measured: “two lumps of soap”; 0 where none stands there.
+func (r *reader) strangeMeasure(a *atom, k int) int {
+	m := &r.out[k]
+	if a.amount != nil || m.amount.Amount.Unit() != quantity.Bare || m.amount.Amount.Open() != quantity.NotOpen || m.to != m.from+1 {
+		return 0
+	}
+	for i := k + 1; i+2 < len(r.out) && i <= k+mostTail && r.out[i].kind == aWord && r.toks[r.out[i].from].kind == isWord; i++ {
+		word := r.toks[r.out[i].from].word
+		if noMeasures[word] || i+2 >= a.hi {
+			return 0
+		}
+		if of := &r.out[i+1]; r.toks[of.from].word == "of" && of.to == of.from+1 && r.out[i+2].kind == aName {
+			return i + 2
+		}
+	}
+	return 0
+}
+
+// noMeasures are nouns before an “of” that measure nothing: “a mixture of …”.
+var noMeasures = wordSet("noMeasures")
+
 // wets reports whether one of them stands before an amount.
 func (r *reader) wets(a *atom, said *amountSaid) bool {
 	for i := r.out[a.lo].from; i < said.from; i++ {
@@ -262,6 +292,7 @@ func (r *reader) amountLeft(a *atom) {
 	r.keepWaiting(a)
 	n := len(r.waiting)
 	switch {
+	case n == 0 && a.made == nil && r.otherwise(a, said):
 	case len(r.good.lines) > 1 && n == 0 && isWhole(said.Amount) && r.afterTotal(said): // “…, total 450 g”
 		r.yields(said)
 	case r.now.doing && said.from > 1 && (r.toks[said.from-1].word == "other" || r.toks[said.from-1].word == "remaining"): // “add the other two litres cold”
@@ -355,6 +386,8 @@ func (r *reader) amountLeft(a *atom) {
 		r.correctAmount(r.last, said)
 	case said.Amount.Unit() == quantity.Bare && n == 0 && len(r.good.lines) > 0 && said.to+1 < len(r.toks) && r.toks[said.to].word == "out" && r.toks[said.to+1].word == "of": // “get about 40 out of it”
 		r.yields(said)
+	case said.Amount.Unit() == quantity.Bare && n == 0 && a.made == nil && r.doseIn == r.now && !r.dose.IsZero() && said.Amount.Open() == quantity.NotOpen && r.forMore(said.to): // “one spoon a wash, two for towels”
+		r.dosed(a, said, a.hi)
 	case r.strengthAlone(a, said):
 	case r.percentLine(said):
 	case a.fills:
@@ -376,6 +409,49 @@ func (r *reader) amountLeft(a *atom) {
 		r.alone = said
 		r.becomes(said.from, said.to, AsQuestion, nil)
 	}
+}
+
+// forMore reports whether what a dose is for stands at a token: “two for towels”.
+func (r *reader) forMore(at int) bool {
+	if at+1 >= len(r.toks) {
+		return false
+	}
+	switch r.toks[at].word {
+	case "for", "when", "if", "with":
+		return true
+	}
+	return false
+}
+
+// otherwise reads “leave the borax out if you've kids, otherwise one cup”: so much of what was
+// left out a moment ago, which may be left out.
+func (r *reader) otherwise(a *atom, said *amountSaid) bool {
+	out := r.leftOut
+	if out == nil || out.in != r.now || said.from == 0 || said.Amount.Open() != quantity.NotOpen {
+		return false
+	}
+	switch r.toks[said.from-1].word {
+	case "otherwise", "else":
+	default:
+		return false
+	}
+	m := r.read(out.text)
+	if m == nil {
+		return false
+	}
+	r.leftOut = nil
+	r.good.Not = slices.DeleteFunc(r.good.Not, func(not *material.Material) bool { return not == m })
+	from := out.from
+	for from > r.now.from && r.toks[from-1].word != "," && r.toks[from-1].word != ";" {
+		from--
+	}
+	why := r.asSaid(from, said.from-1)
+	r.lineMade(a, said, &naming{from: out.from, to: out.to, text: out.text, in: r.now})
+	a.made.Optional = true
+	a.made.remark(strings.Trim(why, " ,"))
+	r.becomes(from, said.from, AsRemark, a.made)
+	r.becomes(out.from, out.to, AsMaterial, a.made)
+	return true
 }
 
 // askAlone asks what an amount is of that no name took.

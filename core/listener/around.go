@@ -230,6 +230,9 @@ func (r *reader) isInside(said *amountSaid) bool {
 		return false
 	}
 	before := said.from - 1
+	if before > 1 && !articles[r.toks[before].word] && articles[r.toks[before-1].word] && r.lexIs(before, thing) { // “in a foamer bottle of 250 ml”
+		before--
+	}
 	if before > 0 && articles[r.toks[before].word] { // “in a 500 ml foaming bottle”
 		before--
 	}

@@ -43,6 +43,9 @@ func (r *reader) atom(lo, hi int) {
 	if lo >= hi {
 		return
 	}
+	if hi = r.partSize(lo, hi); lo >= hi {
+		return
+	}
 	a := &atom{lo: lo, hi: hi, loose: -1, none: r.noneNext, alt: r.altNext, optional: r.optional}
 	r.altNext, r.optional = false, false
 	a.nameFirst = r.namesFirst(lo, hi)
@@ -68,6 +71,7 @@ func (r *reader) atom(lo, hi int) {
 	if r.shakenBefore(a) || r.superfatted(a) {
 		return
 	}
+	a.lo = r.missing(a)
 	a.lo = r.leftOutIf(a)
 	for k := r.conditionOf(a); k < hi; {
 		k = r.walk(a, k)

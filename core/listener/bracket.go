@@ -29,7 +29,7 @@ func (r *reader) brackets(a *atom, k int) int {
 			r.now.doing = true
 		case r.sizeIn(from, to): // “(my scoop is 30 ml)”
 			r.becomesWhereUnread(from, to, AsAmount, nil)
-		case whole, r.hasAny(lo, hi, none|per|machine|dosing|correct), r.out[lo].is(yield) && hi-lo > 1 && r.out[hi-1].kind == anAmount && r.out[hi-1].amount.Amount.Open() == quantity.NotOpen && r.saysYield(&atom{lo: lo, hi: hi}, lo+1):
+		case whole, a.made != nil && a.amount == nil && r.lackedIn(a.made, lo, hi), r.hasAny(lo, hi, none|per|machine|dosing|correct), r.out[lo].is(yield) && hi-lo > 1 && r.out[hi-1].kind == anAmount && r.out[hi-1].amount.Amount.Open() == quantity.NotOpen && r.saysYield(&atom{lo: lo, hi: hi}, lo+1):
 			made := a.made
 			r.keepWaiting(a)
 			r.atom(lo, hi)
@@ -38,6 +38,15 @@ func (r *reader) brackets(a *atom, k int) int {
 			n := a.names[len(a.names)-1]
 			a.names = a.names[:len(a.names)-1]
 			r.keepWaiting(a)
+			r.lineMade(a, r.amountSaid(&r.out[lo]), n)
+		case len(a.names) > 0 && a.amount == nil && r.measuredState(lo, hi): // “lavender (about 50 g dried)”
+			n := a.names[len(a.names)-1]
+			a.names = a.names[:len(a.names)-1]
+			r.keepWaiting(a)
+			if with := r.said(r.out[lo].to, to) + " " + n.text; r.read(with) != nil {
+				n.text = with
+			}
+			r.becomes(r.out[lo].to, to, AsMaterial, nil)
 			r.lineMade(a, r.amountSaid(&r.out[lo]), n)
 		case k == a.lo && a.made == nil && len(a.names) == 0 && lo+1 == hi && r.out[lo].is(optional): // “(optional) 10 drops of oil”
 			a.optional = true
@@ -59,6 +68,29 @@ func (r *reader) brackets(a *atom, k int) int {
 		r.becomesWhereUnread(r.out[end].from, r.out[end].to, AsSmallTalk, nil)
 	}
 	return end + 1
+}
+
+// lackedIn reports whether brackets behind a line say what to take where it is missing: “(if
+// you can't get it use citrate)”.
+func (r *reader) lackedIn(l *Line, lo, hi int) bool {
+	r.last = l
+	object, of := r.lacked(lo, hi)
+	return object >= 0 && of == l
+}
+
+// measuredState reports whether an amount and words about the state of what it is of are all
+// that stands between two marks: “about 50 g dried”.
+func (r *reader) measuredState(lo, hi int) bool {
+	m := &r.out[lo]
+	if hi-lo < 2 || m.kind != anAmount || m.article || m.amount.Amount.Open() != quantity.NotOpen || m.amount.Amount.Unit() == quantity.Percent {
+		return false
+	}
+	for k := lo + 1; k < hi; k++ {
+		if r.out[k].kind != aWord && !r.out[k].is(step) || !isState(r.toks[r.out[k].from].word, nil) {
+			return false
+		}
+	}
+	return true
 }
 
 // conditional reports whether words hang on something: “3 if hard water”.
@@ -88,6 +120,12 @@ func (r *reader) bracketOf(l *Line, from, to int, inner string) {
 	if r.sizeIn(from, to) { // “(my scoop is 30 ml)”
 		r.becomesWhereUnread(from, to, AsAmount, nil)
 		return
+	}
+	if k := r.weighedIn(from, to); k >= 0 && l == r.last { // “one bar (mine weighs 120 g)”
+		if r.saysAgain(&atom{lo: k, hi: k + 1}, r.amountSaid(&r.out[k])) {
+			r.becomesWhereUnread(from, to, AsAmount, l)
+			return
+		}
 	}
 	if k := r.eachIn(from, to); k >= 0 { // “two bars (100 g each)”
 		if r.saysAgain(&atom{lo: k, hi: k + 1}, r.amountSaid(&r.out[k])) {
@@ -157,6 +195,22 @@ func (r *reader) vesselBefore(tok int) bool {
 	}
 	u, ok := quantity.UnitNamed(r.toks[tok-1].word)
 	return ok && isVessel(u) && (r.toks[tok-3].word == "in" || r.toks[tok-3].word == "into" || r.toks[tok-2].word == "in")
+}
+
+// weighedIn is the mark of the amount that ends what stands between two tokens, and is said to
+// be what something weighs; −1 without one.
+func (r *reader) weighedIn(from, to int) int {
+	for k := range r.out {
+		m := &r.out[k]
+		if m.kind != anAmount || m.to != to || m.from <= from || m.amount.Amount.Kind() != quantity.Mass {
+			continue
+		}
+		switch r.toks[m.from-1].word {
+		case "weighs", "weigh", "weighing", "weighed":
+			return k
+		}
+	}
+	return -1
 }
 
 // eachIn is the mark of the amount between two tokens that “each” follows and nothing else;

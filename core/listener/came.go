@@ -25,11 +25,20 @@ func (d *deliveryReader) walkAmount(k int) int {
 		next++
 	}
 	eachNext := next < len(d.out) && d.out[next].is(each)
+	if after := d.wholeSaid(k, said); after > 0 {
+		return after
+	}
+	if packs := d.packsInBrackets(k, said); packs > 0 { // “3 l of vinegar (1 litre bottles)”
+		d.now.inPacks = packs
+		d.becomes(m.from, d.out[d.closing(k-1, len(d.out))].from, AsPacks, d.now.line)
+		return d.closing(k-1, len(d.out))
+	}
 	switch {
 	case said.Amount.Open() != quantity.NotOpen && !name, m.article && !name && !d.packagingNext(next):
 		d.becomes(m.from, m.to, AsSmallTalk, nil)
 		return next
-	case d.now != nil && d.now.named() && !d.now.Package && d.now.amount == nil && !d.now.closed && thingsOfPackaging(said.Amount.Unit()) && !name && next < len(d.out) && d.out[next].kind == anAmount && (isVolume(d.out[next].amount.Amount) || d.out[next].amount.Amount.Kind() == quantity.Mass): // “cider vinegar 2 bottles 750 ml each”
+	case d.now != nil && d.now.named() && !d.now.Package && d.now.amount == nil && !d.now.closed && thingsOfPackaging(said.Amount.Unit()) && !name && d.sizeNext(next) > 0: // “cider vinegar 2 bottles 750 ml each”, “3 bottles, 70 cl”
+		next = d.sizeNext(next)
 		d.now.amount = said
 		d.now.eachOf = d.amountSaid(&d.out[next])
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
@@ -41,7 +50,7 @@ func (d *deliveryReader) walkAmount(k int) int {
 		return next + 1
 	case d.packagingNext(next), sizedPackaging(said) && !name, d.withLids(said, next), thingsOfPackaging(said.Amount.Unit()) && !name:
 		return d.packages(k, said)
-	case d.now != nil && d.now.Package && isVolume(said.Amount) && !name: // “24 jars 1 l”
+	case d.now != nil && d.now.Package && isVolume(said.Amount) && !isPack(said.Amount.Unit()) && !name: // “24 jars 1 l”
 		d.holds(said)
 		return next
 	case eachNext && next+1 < len(d.out) && (d.now == nil || d.now.amount != nil && d.now.named()) && d.eachNames(next+1): // “a kilo of each soda and borax”
@@ -94,7 +103,7 @@ func (d *deliveryReader) walkAmount(k int) int {
 			d.becomes(m.from, m.to, AsPacks, d.now.line)
 			return next
 		}
-	case d.now != nil && d.now.named() && d.now.amount != nil && isPack(d.now.amount.Amount.Unit()) && !name: // “2 bags of borax (5 kg)”
+	case d.now != nil && d.now.named() && !d.now.Package && d.now.amount != nil && isPack(d.now.amount.Amount.Unit()) && !name: // “2 bags of borax (5 kg)”
 		d.now.eachOf = said
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
 		return next
@@ -145,6 +154,43 @@ func (d *deliveryReader) walkAmount(k int) int {
 	}
 	d.becomes(m.from, m.to, AsAmount, l.line)
 	return next
+}
+
+// sizeNext is the mark of what one holds, right after so many bottles or after a comma; 0
+// without one.
+func (d *deliveryReader) sizeNext(k int) int {
+	if k+1 < len(d.out) && d.out[k].kind == aComma {
+		k++
+	}
+	if k >= len(d.out) || d.out[k].kind != anAmount || d.nameFollows(k) {
+		return 0
+	}
+	of := d.out[k].amount.Amount
+	if isPack(of.Unit()) || !isVolume(of) && of.Kind() != quantity.Mass {
+		return 0
+	}
+	return k
+}
+
+// packsInBrackets is how many packs of the size in brackets what came is in; 0 where something
+// else stands there.
+func (d *deliveryReader) packsInBrackets(k int, said *amountSaid) int {
+	l := d.now
+	if k == 0 || d.out[k-1].kind != anOpening || l == nil || !l.named() || l.Package || l.amount == nil || l.eachOf != nil || l.factor > 0 || l.inPacks > 0 || isPack(l.amount.Amount.Unit()) || said.Amount.Kind() != l.amount.Amount.Kind() {
+		return 0
+	}
+	word := ""
+	for i := said.from; i < d.out[d.closing(k-1, len(d.out))].from; i++ {
+		word = d.toks[i].word
+	}
+	if u, ok := quantity.UnitNamed(word); !ok || !isPack(u) || singular(word) == word {
+		return 0
+	}
+	whole, one := sizeOf(l.amount.Amount), sizeOf(said.Amount)
+	if one <= 0 || whole < one {
+		return 0
+	}
+	return int(whole/one + 0.5)
 }
 
 // sizeOf is a weight in grams, or a volume in millilitres.

@@ -95,6 +95,10 @@ type deliveryReader struct {
 	ofAll  bool        // “both” was said in this sentence
 	ofNext *priceSaid  // “5.10 for soda crystals”: of the lot that comes
 	eachIs *amountSaid // “a kilo of each”: of the names that come
+
+	sum     *priceSaid      // what all of it came to, said after the prices of each
+	freight decimal.Decimal // what bringing it cost
+	taxed   bool            // the tax, or something that is taken off, stands apart
 }
 
 // lotSaid is a lot as far as it has been read.
@@ -102,6 +106,8 @@ type lotSaid struct {
 	Lot
 	amount   *amountSaid
 	eachOf   *amountSaid // “2 kg each”
+	whole    bool        // eachOf is of all packs together
+	told     *amountSaid // what the packs come to, said once more
 	pieces   quantity.Amount
 	factor   int // packs that were said apart
 	price    *priceSaid
@@ -172,7 +178,13 @@ func (d *deliveryReader) walk(k int) int {
 		if d.now != nil && d.now.named() {
 			d.now.closed = true
 		}
-	case anOpening, aClosing, aComma, aColon, aDash, aBullet, aSlash:
+	case anOpening:
+		if next := d.supplierIn(k); next > 0 {
+			return next
+		}
+		d.joined = false
+		d.becomesWhereUnread(m.from, m.to, AsSmallTalk, line())
+	case aClosing, aComma, aColon, aDash, aBullet, aSlash:
 		d.joined = false
 		d.becomesWhereUnread(m.from, m.to, AsSmallTalk, line())
 	case aPhrase:

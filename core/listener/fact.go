@@ -52,8 +52,11 @@ var (
 	moneyDecimal = regexp.MustCompile(`^\d{1,7}[.,]\d{2}(?:$|[^\d.,]|[.,](?:$|[^\d.,]))`)
 	noteNamed    = regexp.MustCompile(`(?i)^a (fiver|tenner)\b`)
 	moneyMany    = regexp.MustCompile(`^(?:[€$£]\s?)?(?:\d{1,3}(?:,\d{3})+\.\d{2}|\d{1,3}(?:\.\d{3})+,\d{2})(?:\s?[€$£])?`)
+	moneyGrand   = regexp.MustCompile(`(?i)^(?:(` + currencySign + `)\s?|(N))?(\d{1,3}(?:[.,]\d{3})+)(?:[.,](\d{2}))?(?:\s?(` + currencyWord + `|[€$£])(?:\W|$)|[^\d.,]|$|[.,](?:\D|$))`) // “₦12,500”, “12,500 naira”
+	nairaSign    = regexp.MustCompile(`^N\s?\d{2,7}\b`)
+	bartered     = regexp.MustCompile(`(?i)^(?:swapped|traded|bartered|exchanged|in exchange|in return)(?: it| them)? for\b[^,;.\n]*`)
 	moneyDash    = regexp.MustCompile(`^(\d{1,7})(?:[.,][-–—]{1,2})`)
-	afterMoney   = regexp.MustCompile(`(?i)^[ \t]*(?:,[ \t]*)?(?:(each|apiece|a piece|per piece|(?:a|per|the) (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|go|pop|unit|piece|litre bottle|kilo bag)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|the two|the three|the four|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
+	afterMoney   = regexp.MustCompile(`(?i)^[ \t]*(?:,[ \t]*)?(?:(each|apiece|a piece|per piece|(?:a|per|the) (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|go|pop|unit|piece|litre bottle|kilo bag)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|the two|(?:for )?the (?:three|four|five|six|eight|ten|dozen|twelve|twenty)|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
 	priceBefore  = regexp.MustCompile(`(?i)^(?:was|down from|reduced from|instead of|rather than|normally|usually|list price)\s+(?:` + currencySign + `)?\s?\d{1,7}[.,]\d{2}(?:\s?(?:` + currencySign + `|` + currencyWord + `))?`)
 	inEach       = regexp.MustCompile(`(?i)^ in (?:each|every|a|one)\b`) // “at 2.10, a kilo in each”
 	priceCue     = regexp.MustCompile(`(?i)^(?:for|at|@|à|paid|pay|cost|costs|costing|cost me|price|priced at|was|came to|comes to|it was|that was|worth)\s*:?\s+`)
@@ -128,6 +131,9 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	if m := priceBefore.FindString(at); m != "" && (i > 0 && text[i-1] == '(' || !strings.EqualFold(m[:3], "was")) {
 		return fact{from: i, to: i + len(m), kind: aHeading}, true
 	}
+	if m := bartered.FindString(at); m != "" {
+		return fact{from: i, to: i + len(strings.TrimRight(m, " ")), kind: noPrice}, true
+	}
 	if m := noPriceWords.FindString(at); m != "" {
 		return fact{from: i, to: i + len(m), kind: noPrice}, true
 	}
@@ -156,6 +162,15 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 					f.text, f.several = f.text+" to "+more, true
 					continue
 				}
+				f.text, f.several = f.text+", "+more, true
+			}
+			for f.text == code { // “lot SA-3 and SA-4”
+				m := codeMore.FindStringSubmatch(at[end:])
+				if m == nil || letters(m[1]) == "" || letters(m[1]) != letters(code) {
+					break
+				}
+				more := strings.TrimRight(m[1], ".,/-")
+				end += len(m[0]) - len(m[1]) + len(more)
 				f.text, f.several = f.text+", "+more, true
 			}
 			f.to = i + end
@@ -277,6 +292,11 @@ func dayOfThisYear(said []string, today time.Time) (time.Time, bool) {
 	return day, true
 }
 
+// letters are those that a code begins with.
+func letters(code string) string {
+	return code[:len(code)-len(strings.TrimLeft(code, "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz"))]
+}
+
 // looksLikeCode reports whether a word may be a code: it has a digit, or is in capitals.
 func looksLikeCode(s string) bool {
 	if strings.ContainsAny(s, "0123456789") {
@@ -303,7 +323,16 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	money := at[start:]
 	p := priceSaid{currency: o.Currency, at: cue == "at" || cue == "@" || cue == "à"}
 	n := 0
+	grand := moneyGrand.FindStringSubmatchIndex(money)
 	switch {
+	case grand != nil && (grand[2] >= 0 || grand[4] >= 0 || grand[10] >= 0):
+		p.amount, p.currency = grandNumber(money, grand, o.Currency)
+		for n = grand[7]; n < grand[1] && (n < grand[9] || n < grand[11]); {
+			n = max(n+1, grand[9], grand[11])
+		}
+	case nairaSign.MatchString(money) && (cue != "" || o.Currency == "NGN"):
+		m := nairaSign.FindString(money)
+		p.amount, p.currency, n = numberIn(m), "NGN", len(m)
 	case moneyMany.MatchString(money):
 		m := moneyMany.FindString(money)
 		p.amount, p.currency, n = thousands(m), currencyOf(m, o.Currency), len(m)
@@ -362,7 +391,7 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	if m := deposit.FindString(text[end:]); m != "" {
 		return fact{from: i, to: end + len(m), kind: aDeposit, price: p}, true
 	}
-	if m := afterMoney.FindStringSubmatch(text[end:]); m != nil && !inEach.MatchString(text[end+len(m[0]):]) {
+	if m := afterMoney.FindStringSubmatch(text[end:]); m != nil && !inEach.MatchString(text[end+len(m[0]):]) && !(m[3] != "" && strings.Contains(m[0][:len(m[0])-len(m[3])], ",") && moneyFollows(text[end+len(m[0]):], o)) {
 		end += len(m[0])
 		switch {
 		case m[1] != "":
@@ -374,6 +403,16 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 		}
 	}
 	return fact{from: i, to: end, kind: aPrice, price: p}, true
+}
+
+// moneyFollows reports whether a price begins a text: “…, total 12.10”.
+func moneyFollows(text string, o DeliveryOptions) bool {
+	at := len(text) - len(strings.TrimLeft(text, " :="))
+	if at == len(text) {
+		return false
+	}
+	f, ok := priceAt(text, at, o)
+	return ok && f.kind == aPrice
 }
 
 var perLead = regexp.MustCompile(`(?i)^(?:a|per|the|each|/)\s?`)
@@ -412,6 +451,31 @@ func thousands(s string) decimal.Decimal {
 		return decimal.Decimal{}
 	}
 	return d
+}
+
+// grandNumber is an amount of money with a sign between its thousands, by what a pattern found
+// in it, and its currency.
+func grandNumber(s string, at []int, own string) (decimal.Decimal, string) {
+	group := func(i int) string {
+		if at[2*i] < 0 {
+			return ""
+		}
+		return s[at[2*i]:at[2*i+1]]
+	}
+	number := strings.NewReplacer(",", "", ".", "").Replace(group(3))
+	if cents := group(4); cents != "" {
+		number += "." + cents
+	}
+	d, err := decimal.NewFromString(number)
+	switch {
+	case err != nil:
+		return decimal.Decimal{}, own
+	case group(2) != "":
+		return d, "NGN"
+	case group(1) != "":
+		return d, currencyOf(group(1), own)
+	}
+	return d, currencyOf(group(5), own)
 }
 
 // moneyInWords reads “twelve euros forty”, “five quid”.

@@ -23,6 +23,9 @@ func (r *reader) endSentence() {
 		r.settle() // “about half a cup, maybe three quarters, of baking soda”
 	}
 	r.askAlone()
+	if s.using && !s.doing {
+		r.settle()
+	}
 	if s.noted || r.cautions(s) {
 		r.noteSentence(s)
 	} else if r.tellsUse(s) {
@@ -161,7 +164,10 @@ func (g *Good) inOwnSizes() {
 		}
 		unit := strings.TrimLeft(quantity.Of(2, 1, one[0].Unit).String(), "2 ")
 		if a, err := quantity.Parse(text + " " + unit); err == nil {
-			l.Also, l.Amount, l.Written = l.Amount, a, a.String()
+			if l.Amount.Unit() != quantity.Part {
+				l.Also = l.Amount
+			}
+			l.Amount, l.Written = a, a.String()
 		}
 	}
 }

@@ -39,6 +39,9 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 	r.chooses(said, n)
 	r.settle()
 	r.sameOfFruit(said, n)
+	if said != nil && n.text != "" && leafy(said.written) && r.read("fresh "+n.text) != nil { // “a bunch of rosemary”
+		n.text = "fresh " + n.text
+	}
 	if l := r.renamed; said != nil && l != nil && r.read(n.text) != nil && r.read(n.text).ID == l.Material { // “no, sugar, two spoons of sugar”
 		r.renamed = nil
 		r.becomes(n.from, n.to, AsMaterial, l)
@@ -89,6 +92,15 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 	r.last = l
 	r.exchangeFor(l)
 	return l
+}
+
+// leafy reports whether an amount is said in what herbs are picked in.
+func leafy(written string) bool {
+	switch strings.TrimSuffix(strings.TrimSuffix(lastWord(strings.TrimSuffix(written, " of")), "s"), "e") {
+	case "sprig", "bunch", "branch", "bundle", "stalk", "posy", "twig":
+		return true
+	}
+	return false
 }
 
 // saidInParts is the line of a material that was said in parts and is now weighed: “sugar 1
@@ -190,6 +202,13 @@ func (r *reader) takeUnit(l *Line) {
 	}
 	if reading, ok := r.measured(quantity.Reading{Amount: l.Amount}, m); ok {
 		l.Amount = reading.Amount
+		if at := l.from - 1; at >= 0 && at+1 < len(r.toks) && r.toks[at+1].word == "one" && quantity.IsFill(r.toks[at].word) { // “two heaped spoons of borax, a level one of salt”
+			unit := strings.TrimPrefix(quantity.Of(1, 1, l.Amount.Unit()).String(), "1 ")
+			if filled, err := quantity.Parse("1 " + r.toks[at].word + " " + unit); err == nil {
+				l.Amount = filled
+				r.becomes(at, at+1, AsAmount, l)
+			}
+		}
 		l.Written = l.Amount.String()
 		r.rename(l, l.name)
 	}
@@ -308,6 +327,7 @@ func (l *Line) say(first, text string) {
 // noneOf keeps a name as what the good does not hold.
 func (r *reader) noneOf(n *naming) {
 	r.becomes(n.from, n.to, AsNot, nil)
+	r.leftOut = n
 	ids := r.lib.Meant(n.text)
 	if m := r.read(n.text); m != nil {
 		ids = []string{m.ID}

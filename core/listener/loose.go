@@ -34,6 +34,11 @@ func (r *reader) looseUntil(a *atom, k int) {
 		l = a.made
 	}
 	switch {
+	case (first > a.lo && r.isLike(first) || r.toks[from].word == "like") && (a.amount == nil || a.amount.Amount.Open() != quantity.NotOpen): // “till it holds like damp sand”
+		if a.amount != nil {
+			from, a.amount = min(from, a.amount.from), nil
+		}
+		r.becomes(from, to, AsRemark, near)
 	case r.inUnits(from, to):
 	case strings.IndexFunc(r.said(from, to), func(c rune) bool { return unicode.IsLetter(c) || unicode.IsDigit(c) }) < 0:
 		r.becomesWhereUnread(from, to, AsSmallTalk, l)

@@ -32,12 +32,14 @@ func (d *deliveryReader) finish() {
 		d.good.lines = append(d.good.lines, l.line)
 		d.settleAhead(l)
 		d.workOut(i, l)
+		d.checkTold(i, l)
 	}
 	wentBack := slices.ContainsFunc(d.unsure, func(u Unsure) bool { return u.Code == "went-back" })
 	if len(d.lots) == 0 && !wentBack && strings.TrimSpace(d.clean) != "" {
 		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "what-came", Text: "What came, and how much of it? Say it as “5 kg washing soda 11.40 from Quayside”."})
 	}
 	d.together()
+	d.checkSum()
 }
 
 // askShared asks about one price at the end of lots that “and” joins: it may be of the
@@ -145,6 +147,9 @@ func (d *deliveryReader) massOut(l *lotSaid, ask func(code, format string, args 
 	packs, one := packsOf(l.amount)
 	factor := 1.0
 	switch {
+	case l.whole:
+		of = l.eachOf.Amount
+		packs, one = l.packsOfWhole()
 	case l.eachOf != nil:
 		n, ok := of.Pieces()
 		if !ok || n.Value < 1 {

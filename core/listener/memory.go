@@ -19,15 +19,17 @@ type memory struct {
 	dose    quantity.Amount
 	doseIn  *sentence // where a dose was said last
 
-	correctNext roles // a correction was announced: “no, …”
-	noneNext    bool  // names that follow are not in it
-	altNext     bool  // what follows may take the place of the last line
-	optional    bool  // the next line may be left out
-	joined      bool  // an atom is joined to the one before by “and”
-	forAll      bool  // “both”: the amount that comes is of all that wait
-	renamed     *Line // a line that was given another name just now
-	proseBefore bool  // the atom before says more than what goes in
-	paragraph   bool  // an empty line stands before
+	correctNext roles   // a correction was announced: “no, …”
+	noneNext    bool    // names that follow are not in it
+	altNext     bool    // what follows may take the place of the last line
+	altFor      *Line   // what the next sentence names may take the place of it
+	leftOut     *naming // the last that was said to be left out
+	optional    bool    // the next line may be left out
+	joined      bool    // an atom is joined to the one before by “and”
+	forAll      bool    // “both”: the amount that comes is of all that wait
+	renamed     *Line   // a line that was given another name just now
+	proseBefore bool    // the atom before says more than what goes in
+	paragraph   bool    // an empty line stands before
 	mentioned   []*naming
 	exchanges   []exchange
 	perWater    *Line   // the water that something was said per
@@ -231,7 +233,7 @@ func (r *reader) lineOf(m *material.Material, said string) *Line {
 // “the salts”, of Epsom salt.
 func (r *reader) lineEndingIn(said string) (found *Line) {
 	word := strings.TrimSuffix(lastWord(said), "s")
-	if word == "" {
+	if word == "" || word == "oil" && strings.Contains(said, " ") { // “orange oil” is no line of lemon oil
 		return nil
 	}
 	for _, l := range r.good.lines {

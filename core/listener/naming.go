@@ -20,8 +20,25 @@ func (r *reader) walkName(a *atom, k int) int {
 		r.now.doing = true
 		return next + 1
 	}
-	if a.amount == nil && k > a.lo && r.isLike(k-1) { // “like damp sand”
+	if (a.amount == nil || a.amount.Amount.Open() != quantity.NotOpen) && k > a.lo && r.isLike(k) { // “like damp sand”, “until it clumps like damp sand”
+		if a.amount != nil {
+			r.becomes(a.amount.from, a.amount.to, AsRemark, a.made)
+			a.amount = nil
+		}
 		r.becomes(m.from, m.to, AsRemark, a.made)
+		return k + 1
+	}
+	if from := r.forHardness(m); from >= 0 && a.amount == nil && r.nextCore(a, k+1) < a.hi { // “for hard water I add …”
+		a.loose = -1
+		r.becomes(from, m.to, AsRemark, nil)
+		a.remarks = append(a.remarks, span{from, m.to})
+		return k + 1
+	}
+	if a.amount == nil && r.now.doing && len(r.good.lines) > 0 && !(k+1 < len(r.out) && r.out[k+1].kind == anAmount) && r.speaksOfLine(m) { // “dissolve the soap in 2 litres of it”
+		text := r.said(m.from, m.to)
+		l := r.lineOf(nil, text)
+		r.becomes(m.from, m.to, AsStep, l)
+		r.touched = append(r.touched, l)
 		return k + 1
 	}
 	if a.loose >= 0 && a.made != nil && a.amount == nil && r.forWhat(a.loose) { // “ten drops of lavender for scent”
@@ -79,6 +96,9 @@ func (r *reader) walkName(a *atom, k int) int {
 		next++
 	}
 	n.text = r.said(n.from, n.to)
+	if ends := r.endShared(a, k, next); ends != "" { // “orange and lemon peel”
+		n.text += " " + ends
+	}
 	if len(n.remarks) > 0 { // “lemon vinegar” is vinegar
 		n.text = strings.TrimSpace(strings.TrimPrefix(n.text, n.remarks[0]))
 	}
@@ -101,6 +121,8 @@ func (r *reader) walkName(a *atom, k int) int {
 		return next
 	}
 	switch {
+	case a.none && r.noneLeft(a, n):
+	case a.none && r.notAnyMore(a, k, n):
 	case a.none:
 		r.noneOf(n)
 		r.noneNext = true
@@ -123,6 +145,25 @@ func (r *reader) walkName(a *atom, k int) int {
 		a.names = append(a.names, n)
 	}
 	return next
+}
+
+// endShared is the last word of the name that “and” joins to the one at mark k, where that one
+// is a name with it too and an amount stands before both: “peel”, of “orange and lemon peel”;
+// empty otherwise.
+func (r *reader) endShared(a *atom, k, next int) string {
+	if next+1 >= len(r.out) || !r.out[next].is(joiner) || r.toks[r.out[next].from].word != "and" && r.toks[r.out[next].from].word != "&" || r.out[next+1].kind != aName {
+		return ""
+	}
+	second := r.said(r.out[next+1].from, r.out[next+1].to)
+	last := lastWord(second)
+	first := r.said(r.out[k].from, r.out[k].to)
+	if strings.EqualFold(last, second) || strings.HasSuffix(first, last) {
+		return ""
+	}
+	if one, both := r.read(first+" "+last), r.read(second); one == nil || one != both || one == r.read(first) {
+		return ""
+	}
+	return last
 }
 
 // compound takes a name right behind another, nothing between and one amount for both, for
@@ -165,10 +206,37 @@ func (r *reader) hardness(m *mark) bool {
 	return false
 }
 
-// isLike reports whether a mark ends in “like”, perhaps before a word about its state.
+// speaksOfLine reports whether a name that can mean several things is that of a line that is
+// there: “the soap”, of grated soap.
+func (r *reader) speaksOfLine(m *mark) bool {
+	text := r.said(m.from, m.to)
+	if r.read(text) != nil || len(r.lib.Meant(text)) == 0 {
+		return false
+	}
+	l := r.lineOf(nil, text)
+	return l != nil && !l.Amount.IsZero()
+}
+
+// forHardness is the token of “for hard water”, where a name is of that water; −1 otherwise.
+func (r *reader) forHardness(m *mark) int {
+	at := m.from
+	for ; at < m.to && r.toks[at].word != "water"; at++ {
+	}
+	if at == m.to || at < 2 || r.toks[at-2].word != "for" {
+		return -1
+	}
+	switch r.toks[at-1].word {
+	case "hard", "soft", "harder", "softer":
+		return at - 2
+	}
+	return -1
+}
+
+// isLike reports whether “like” stands before a mark, perhaps with a word about its state
+// between: “like damp sand”.
 func (r *reader) isLike(k int) bool {
-	m := &r.out[k]
-	return r.toks[m.to-1].word == "like"
+	at := r.out[k].from - 1
+	return at >= 0 && (r.toks[at].word == "like" || at > 0 && r.toks[at-1].word == "like" && r.toks[at].kind == isWord)
 }
 
 // forWhat reports whether words begin to say what a line is for.

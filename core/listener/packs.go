@@ -106,6 +106,26 @@ func (d *deliveryReader) packagesFirst(k int) bool {
 	return true
 }
 
+// emptyPacks takes packs that have a price, and nothing that is in them, for what goods are
+// filled into: “500 pouches, 0.18 each”. What follows stands at mark k.
+func (d *deliveryReader) emptyPacks(k int) {
+	l := d.now
+	if l == nil || l.named() || l.amount == nil || l.price == nil || l.eachOf != nil {
+		return
+	}
+	n, vessel := vesselCount(l.amount.Amount)
+	if !vessel {
+		return
+	}
+	for ; k < len(d.out) && d.out[k].kind != aComma && d.out[k].kind != aStop && !d.out[k].is(joiner); k++ {
+		if d.out[k].kind == aName || d.out[k].kind == anAmount || d.out[k].kind == aWord && !d.isCue(d.out[k].from) {
+			return
+		}
+	}
+	l.Package, l.Packs, l.Name = true, int(n+0.5), packWord(l.amount.written, l.amount.Amount.Unit())
+	d.becomes(l.amount.from, l.amount.to, AsPacks, l.line)
+}
+
 // packages reads “24 jars 1 l”, “two dozen lids”.
 func (d *deliveryReader) packages(k int, said *amountSaid) int {
 	m := &d.out[k]

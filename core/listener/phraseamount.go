@@ -41,6 +41,10 @@ func (p *phrase) relates() (after int, read bool) {
 	case m.is(same) && r.toks[m.to-1].word == "another" && next < a.hi && r.out[next].kind == anAmount: // “another litre of hot water”
 		r.looseEnds(a, k)
 		p.talk()
+	case m.is(same) && r.toks[m.to-1].word == "another" && next < a.hi && r.anotherVessel(m): // “in another bowl …”
+		r.looseEnds(a, k)
+		r.becomes(m.from, r.out[next].to, AsPlace, nil)
+		return next + 1, true
 	case m.is(same | factored):
 		return r.relativeAmount(a, k), true
 	case m.is(doubled|halved) && r.last != nil && a.loose >= 0 && (conditions[r.toks[r.out[a.lo].from].word] || r.forWhat(a.lo) || r.toks[r.out[a.lo].from].word == "in"): // “in the winter double it”
@@ -59,6 +63,20 @@ func (p *phrase) relates() (after int, read bool) {
 		return 0, false
 	}
 	return next, true
+}
+
+// anotherVessel reports whether “another” is said of what something is done in.
+func (r *reader) anotherVessel(m *mark) bool {
+	if m.from == 0 || m.to >= len(r.toks) {
+		return false
+	}
+	switch r.toks[m.from-1].word {
+	case "in", "into", "with", "using", "take", "get":
+	default:
+		return false
+	}
+	u, unit := quantity.UnitNamed(r.toks[m.to].word)
+	return unit && isVessel(u) || r.lexIs(m.to, thing)
 }
 
 // fills reads a phrase that says what there is of by what is still missing; read is false for any other.

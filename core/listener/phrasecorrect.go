@@ -55,7 +55,7 @@ func (p *phrase) corrects() (after int, read bool) {
 	case core < a.hi && r.out[core].kind == aName && core+1 < a.hi && r.out[core+1].is(out) && leavesOut[r.toks[m.from].word] && a.amount == nil: // the same, of what was never in it
 		r.looseEnds(a, k)
 		r.becomes(m.from, r.out[core+1].to, AsNot, nil)
-		r.noneOf(&naming{from: r.out[core].from, to: r.out[core].to, text: r.said(r.out[core].from, r.out[core].to)})
+		r.noneOf(&naming{from: r.out[core].from, to: r.out[core].to, text: r.said(r.out[core].from, r.out[core].to), in: r.now})
 		return core + 2, true
 	case m.is(total) && a.amount != nil && core == a.hi: // “so a litre in all”
 		said := a.amount

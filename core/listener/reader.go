@@ -243,12 +243,19 @@ func (r *reader) askTwice() {
 			continue
 		}
 		for _, before := range r.good.lines[:i] {
-			if before.Material == l.Material && before.from >= 0 && !before.Amount.IsZero() && !r.saysMoreOf(l) {
+			if before.Material == l.Material && before.from >= 0 && !before.Amount.IsZero() && !r.saysMoreOf(l) && !r.otherKin(before, l) {
 				r.good.Unsure = append(r.good.Unsure, Unsure{Line: i, Code: "said-twice", Text: sentenceCase(before.name) + " stands here twice, " + before.Written + " and " + l.Written + ": is it both, or was it said again?"})
 				break
 			}
 		}
 	}
+}
+
+// otherKin reports whether two lines of one material are said of two sorts that it stands
+// for: oregano and vetiver are both a scent that nothing is known of.
+func (r *reader) otherKin(before, l *Line) bool {
+	m := r.read(l.Material)
+	return m != nil && len(m.Kin) > 0 && before.Note != l.Note
 }
 
 // saysMoreOf reports whether “another” or its kin stand before the amount of a line.

@@ -30,13 +30,17 @@ func (d *deliveryReader) fact(k int) int {
 			return k + 1
 		}
 		d.priced(&p, m.from, m.to)
+		d.emptyPacks(k + 1)
 	case aFreight:
 		d.becomes(m.from, m.to, AsQuestion, line)
+		d.freight = d.freight.Add(f.price.amount)
 		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "freight", Text: "Bringing it cost " + f.price.amount.StringFixed(2) + ": add it to the price of what came, where it should count."})
 	case taxApart:
+		d.taxed = true
 		d.becomes(m.from, m.to, AsQuestion, line)
 		d.unsure = append(d.unsure, Unsure{Line: max(-1, len(d.lots)-1), Code: "tax", Text: "The tax comes on top: say the price that was paid, if it counts as a cost."})
 	case aDiscount:
+		d.taxed = true
 		d.becomes(m.from, m.to, AsQuestion, line)
 		d.unsure = append(d.unsure, Unsure{Line: max(-1, len(d.lots)-1), Code: "discount", Text: sentenceCase(f.text) + ": say the price that was paid."})
 	case aDeposit:
@@ -199,6 +203,7 @@ func (d *deliveryReader) priced(p *priceSaid, from, to int) {
 			}
 		}
 		if p.unit == "" && l.price != nil {
+			d.sum = p
 			return
 		}
 	}

@@ -93,7 +93,7 @@ func (r *reader) saysAgain(a *atom, said *amountSaid) bool {
 	word := ""
 	for i := said.from - 1; i >= 0 && i >= said.from-3 && word == ""; i-- {
 		switch w := r.toks[i].word; w {
-		case "is", "that's", "it's", "equals", "which", "are", "weighs", "weigh", "i.e", "means":
+		case "is", "that's", "it's", "equals", "which", "are", "weighs", "weigh", "weighing", "weighed", "i.e", "means":
 			word = w
 		case "at", "of":
 			if r.eachAfter(said.to) { // “two bars at about 5 ounces each”
@@ -129,8 +129,10 @@ func (r *reader) saysAgain(a *atom, said *amountSaid) bool {
 		l.Also, l.Amount, l.Written = l.Amount, all, all.String()
 	} else if u := l.Amount.Unit(); said.Amount.Kind() == quantity.Mass && (u == quantity.Bar || isVessel(u)) { // “a block of soap, that's 250 g”: what was weighed is known better
 		l.Amount, l.Written = said.Amount, said.written
-		if r.rename(l, l.name); l.Err != nil && u == quantity.Bar {
-			r.rename(l, l.name+" bar")
+		if bar := l.name + " bar"; u == quantity.Bar && r.read(bar) != nil {
+			r.rename(l, bar)
+		} else {
+			r.rename(l, l.name)
 		}
 	} else if l.Also.IsZero() {
 		l.Also = said.Amount

@@ -60,6 +60,9 @@ func (r *reader) sentence(lo, hi int) {
 		r.becomes(r.out[lo].from, r.out[lo+1].to, AsSmallTalk, nil)
 		lo += 2
 	}
+	if r.partSize(lo, hi) == lo {
+		return
+	}
 	lo = r.title(lo, hi)
 	if lo == hi {
 		return
@@ -67,7 +70,10 @@ func (r *reader) sentence(lo, hi int) {
 	r.paragraph = false
 	r.now = &sentence{from: r.out[lo].from, to: r.out[hi-1].to}
 	r.now.begins = r.beginsDoing()
-	r.noneNext, r.altNext = false, false
+	r.noneNext, r.altNext = false, r.altFor != nil
+	if r.altNext {
+		r.last, r.altFor = r.altFor, nil
+	}
 	lo = r.toMake(lo, hi)
 	start := lo
 	for k := lo; k < hi; k++ {

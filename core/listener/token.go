@@ -103,6 +103,8 @@ func wordLength(s string) int {
 	for i, r := range s {
 		switch {
 		case unicode.IsLetter(r), unicode.Is(unicode.M, r):
+		case i == 1 && s[0] == 'x' && unicode.IsDigit(r): // “x2 cups”
+			return i
 		case i > 0 && unicode.IsDigit(r):
 		case (r == '\'' || r == '’') && i+utf8.RuneLen(r) < len(s) && startsWithLetter(s[i+utf8.RuneLen(r):]):
 		default:
@@ -163,8 +165,14 @@ func endsSentence(text string, toks []token, i int) bool {
 	if i > 0 && toks[i-1].word == "no" { // “no. 3” is a number, “no.” is no
 		return next.kind != isNumber
 	}
+	if i > 1 && next.kind == isNumber && toks[i-2].kind == isNumber && endUnits[toks[i-1].word] { // “250 g. 3 parts …”, where “1 lb. 4 oz” is one amount
+		return true
+	}
 	return i == 0 || !abbreviations[toks[i-1].word]
 }
+
+// endUnits are short units that no smaller one follows in one amount.
+var endUnits = wordSet("endUnits")
 
 // abbreviations end in a point that ends no sentence.
 var abbreviations = wordSet("abbreviations")

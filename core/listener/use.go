@@ -36,6 +36,11 @@ func (r *reader) dosed(a *atom, said *amountSaid, k int) bool {
 	}
 	for i := range r.good.Doses {
 		if r.good.Doses[i].For == "" && a.machine == "" && r.doseIn == r.now { // “one scoop, two scoops when it's heavily soiled”
+			end := r.out[a.hi-1].to
+			if end > said.to && !strings.HasPrefix(r.toks[said.to].word, "degree") {
+				r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(said.from, end))+".")
+				r.becomesWhereUnread(said.to, end, AsUse, nil)
+			}
 			r.becomes(said.from, said.to, AsUse, nil)
 			a.amount = nil
 			return true
@@ -304,6 +309,9 @@ func (r *reader) saysYield(a *atom, k int) bool {
 		return true
 	}
 	if first == "for" || first == "does" || first == "to" || first == "that's" || first == "thats" { // only of what can come out of it
+		if first != "for" && first != "does" && first != "to" && k+1 == a.hi && m.amount.Amount.Unit() == quantity.Bare && len(r.good.lines) > 1 && r.good.Kind.Info().Wetted { // “and that's about 18”
+			return true
+		}
 		return k+1 < a.hi && (r.out[k+1].is(pieces|uses) || r.out[k+1].is(machine) && k+2 < a.hi && r.out[k+2].is(uses)) || m.amount.Amount.Unit() == quantity.Tab
 	}
 	return !r.nameNext(a, k) || k+1 < a.hi && r.out[k+1].is(pieces|uses|kind)

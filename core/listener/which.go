@@ -74,6 +74,11 @@ func (d *deliveryReader) walkName(k int) int {
 		d.becomes(from, to, AsLeftOut, nil)
 		return next
 	}
+	if l := d.now; l != nil && l.named() && l.amount != nil && l.price != nil && l.Supplier == "" && !l.closed && !d.amountAfterName(next) && d.namesParty(from, to) { // “5 kg borax, 12.50, Borax House”
+		l.Supplier = d.asSaid(from, to)
+		d.becomes(from, to, AsSupplier, l.line)
+		return next
+	}
 	if end := d.notCome(next); end > 0 { // “The percarbonate didn't.”
 		d.becomes(from, d.out[end-1].to, AsQuestion, nil)
 		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "did-not-come", Text: sentenceCase(text) + " did not come: it is left out."})
@@ -118,6 +123,39 @@ func (d *deliveryReader) notCome(k int) int {
 		k++
 	}
 	return k
+}
+
+// supplierIn takes what stands in brackets behind a lot for who it came from, “14.00 (Fernhill
+// Herbs)”, and returns the mark after them; 0 where something else stands there.
+func (d *deliveryReader) supplierIn(k int) int {
+	l, end := d.now, d.closing(k, len(d.out))
+	if l == nil || !l.named() || l.amount == nil || l.Supplier != "" || end <= k+1 || d.out[end].kind != aClosing || d.hasFact(k, end) || d.hasAmount(k, end) {
+		return 0
+	}
+	from, to := d.out[k+1].from, d.out[end].from
+	if !d.namesParty(from, to) {
+		return 0
+	}
+	l.Supplier = d.asSaid(from, to)
+	d.becomes(d.out[k].from, d.out[end].to, AsSupplier, l.line)
+	return end + 1
+}
+
+// namesParty reports whether tokens are the name of somebody: two to five words, each with a
+// capital, that are no material together.
+func (d *deliveryReader) namesParty(from, to int) bool {
+	if to-from < 2 || to-from > longestSupplier || d.reader.read(d.said(from, to)) != nil {
+		return false
+	}
+	for i := from; i < to; i++ {
+		t := &d.toks[i]
+		switch {
+		case t.word == "&" || t.word == "and" || t.word == "the" || t.word == "of":
+		case t.kind != isWord || !unicode.IsUpper(firstLetter(d.text[t.from:t.to])):
+			return false
+		}
+	}
+	return true
 }
 
 // mostOfScent is up to how many millilitres “lemon” is its oil: fruit is not sold so.

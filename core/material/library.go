@@ -66,6 +66,7 @@ type materialEntry struct {
 	Declares        Declared
 	Allergens       map[string]*figureEntry
 	Note            string
+	Kin             []string
 }
 
 type componentEntry struct {
@@ -182,7 +183,7 @@ func readFile(name string, into any) error {
 func (e materialEntry) material() (*Material, error) {
 	m := &Material{
 		ID: e.ID, Name: e.Name, Label: e.Label, Also: e.Also, Form: e.Form,
-		Functions: e.Functions, Formula: e.Formula, Note: e.Note,
+		Functions: e.Functions, Formula: e.Formula, Note: e.Note, Kin: e.Kin,
 		Density: e.Density.figure(), Piece: e.Piece.figure(), DrinksAt: e.DrinksAtRH.figure(),
 		DrinksNone: e.DrinksNone, PH: e.PH.figure(), Saponifies: e.Saponifies.figure(),
 		Keeps: e.Keeps, Hazards: e.Hazards, Declares: e.Declares,
@@ -236,8 +237,36 @@ func (l *Library) add(m *Material) error {
 			names = append(names, key)
 		}
 	}
+	for _, key := range oilNames(m, names) {
+		if _, taken := l.byName[key]; !taken {
+			l.byName[key] = m
+			names = append(names, key)
+		}
+	}
 	l.materials, l.folded = append(l.materials, m), append(l.folded, names)
 	return nil
+}
+
+// oilNames are the other ways in which the names of an oil are said: “oil of cloves”, and
+// of a scent “essential oil of lemon”, “lemon EO”.
+func oilNames(m *Material, names []string) (out []string) {
+	if !m.Is(ScentOil) && !m.Is(Oil) {
+		return nil
+	}
+	for _, plant := range m.Kin {
+		out = append(out, fold(plant)+" oil")
+	}
+	for _, key := range slices.Concat(names, out) {
+		plant, of := strings.CutSuffix(key, " oil")
+		if plant = strings.TrimSuffix(plant, " essential"); !of || plant == "" || strings.Contains(plant, "fragrance") || strings.HasPrefix(plant, "scent") {
+			continue
+		}
+		out = append(out, "oil of "+plant)
+		if m.Is(ScentOil) {
+			out = append(out, plant+" essential oil", plant+" eo", "essential oil of "+plant, "essential oil "+plant, "eo of "+plant, "eo "+plant)
+		}
+	}
+	return out
 }
 
 // TakenError is a name that means another material already.

@@ -55,9 +55,10 @@ type Material struct {
 	// shares of it by mass.
 	Allergens map[string]Figure
 	Note      string
-	Own       bool   // of the workshop, not shipped
-	MadeOf    []Base // the bought materials in what was made here; empty for what was bought
-	Like      string // id of the shipped material it is like, for one of the workshop\'s own; empty when it is like none
+	Own       bool     // of the workshop, not shipped
+	MadeOf    []Base   // the bought materials in what was made here; empty for what was bought
+	Kin       []string // which of several it can be, where one row stands for all: what was said is kept with the line
+	Like      string   // id of the shipped material it is like, for one of the workshop\'s own; empty when it is like none
 }
 
 // Component is one part of a mixture by mass fraction.

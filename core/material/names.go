@@ -28,7 +28,7 @@ const maxName = 200
 func (l *Library) Read(text string) (Named, error) {
 	text = strings.TrimSpace(strings.Trim(strings.TrimSpace(text), ".,;:–—-•*·"))
 	if m, ok := l.byName[text]; ok {
-		return Named{Material: m}, nil
+		return Named{Material: m, Notes: m.kinIn(text)}, nil
 	}
 	if len(text) > maxName {
 		return Named{}, &UnknownError{Name: text[:60] + "…"}
@@ -272,7 +272,7 @@ func splitOr(text string) (first string, others []string) {
 func (l *Library) readOne(text string) (Named, error) {
 	key := fold(strings.Trim(text, " ,.;:"))
 	if m := l.lookUp(key); m != nil {
-		return Named{Material: m}, nil
+		return Named{Material: m, Notes: m.kinIn(key)}, nil
 	}
 	var n Named
 	share, said := strengthIn(key)
@@ -289,7 +289,7 @@ func (l *Library) readOne(text string) (Named, error) {
 	}
 	if at := strings.LastIndexByte(bare, ' '); m == nil && at > 0 { // “lye flakes”: the form it comes in
 		if head, form := bare[:at], bare[at+1:]; forms[form] {
-			if of := l.strip(head, &n); of != nil && of.Is(Dry) && of.Tags&(Soap|Botanical|Sugar|Surfactant) == 0 {
+			if of := l.strip(head, &n); of != nil && (of.Is(Dry) || of.Form == "solid") && of.Tags&(Soap|Botanical|Sugar|Surfactant) == 0 {
 				m = of
 				n.Notes = append(n.Notes, form)
 			}
@@ -306,11 +306,27 @@ func (l *Library) readOne(text string) (Named, error) {
 		}
 	}
 	n.Material = m
+	n.Notes = append(n.Notes, m.kinIn(key)...)
 	return n, nil
 }
 
+// kinIn is which of the sorts that a row stands for a folded name says: “oregano” of
+// “oregano oil”, which is no more than a scent that nothing is known of; none otherwise.
+func (m *Material) kinIn(key string) []string {
+	longest := ""
+	for _, name := range m.Kin {
+		if len(name) > len(longest) && indexWord(key, name) >= 0 {
+			longest = name
+		}
+	}
+	if longest == "" {
+		return nil
+	}
+	return []string{longest}
+}
+
 // forms are what a dry material may come as, and stays what it is.
-var forms = map[string]bool{"powder": true, "flakes": true, "granules": true, "crystals": true, "beads": true, "pearls": true, "pellets": true, "prills": true}
+var forms = map[string]bool{"powder": true, "flakes": true, "granules": true, "crystals": true, "beads": true, "pearls": true, "pellets": true, "prills": true, "pastilles": true, "chips": true, "drops": true}
 
 // strip takes words about the state off both ends of a name, as few as it
 // takes to find a material.

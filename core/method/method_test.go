@@ -200,3 +200,32 @@ func TestARemedyIsOfWhatIsInTheBowl(t *testing.T) {
 	lumpy, _ := paste.Find("lumpy")
 	assert.Equal(t, -1, lumpy.Remedy.Of(in, massG), "water, whatever is in it")
 }
+
+// What stands at the end of a list is waited for by itself, and what is done with it again and
+// again gives its rhythm. Common practice.
+func TestWaitsAndRhythms(t *testing.T) {
+	ferment := resolved("ferment", "300 g", "jaggery", "900 g", "fruit scraps", "3 l", "water")
+	for prose, every := range map[string]time.Duration{
+		"3 months. Open the lid daily.":            24 * time.Hour,
+		"Three months. Burp it twice a day.":       12 * time.Hour,
+		"3 months, burp it every other day.":       48 * time.Hour,
+		"Leave 3 months. Let the gas out weekly.":  7 * 24 * time.Hour,
+		"Ferment 3 months and stir it once a day.": 24 * time.Hour,
+	} {
+		steps := method.Read(prose, ferment)
+		require.GreaterOrEqual(t, len(steps), 2, prose)
+		assert.Equal(t, every, steps[1].Stir.Low, prose)
+		assert.Equal(t, 90*24*time.Hour, steps[1].For.Low, prose)
+	}
+	assert.Equal(t, []string{"weigh", "ferment", "fill"}, kinds(method.Read("3 months.", ferment)))
+
+	peel := resolved("other", "1 l", "white vinegar", "200 g", "orange peel", "1", "cinnamon stick")
+	steps := method.Read("1 bottle vinegar, peel of four oranges, a cinnamon stick, 2 weeks", peel)
+	assert.Equal(t, []string{"weigh", "stand", "fill"}, kinds(steps))
+	assert.Equal(t, "2 weeks.", steps[1].Text)
+
+	balm := resolved("other", "50 g", "beeswax", "250 ml", "olive oil")
+	steps = method.Read("50 g beeswax, 250 ml olive oil — melt in a water bath", balm)
+	assert.Equal(t, []string{"weigh", "heat", "fill"}, kinds(steps))
+	assert.Equal(t, "Melt in a water bath.", steps[1].Text)
+}

@@ -23,7 +23,7 @@ var verbs = []struct {
 	{formula.Whip, []string{"whip", "whisk", "beat"}},
 	{formula.Blend, []string{"blend", "blitz", "whizz", "whiz", "puree", "purée", "liquidise", "liquidize", "mash"}},
 	{formula.Rub, []string{"rub", "crumble", "break the lumps", "break up"}},
-	{formula.Heat, []string{"heat", "boil", "simmer", "warm", "melt", "cook", "bake", "bring to"}},
+	{formula.Heat, []string{"heat", "boil", "simmer", "warm", "melt", "melt in a water bath", "melt in a bain", "melt in a double", "cook", "bake", "bring to"}},
 	{formula.Strain, []string{"strain", "filter", "squeeze out", "wring"}},
 	{formula.MakeUp, []string{"make up to", "make it up to", "top up", "fill up with", "fill up to", "dilute to"}},
 	{formula.Check, []string{"check", "test", "look", "squeeze a handful"}},
@@ -73,9 +73,17 @@ func Read(prose string, r *formula.Resolved) []formula.Step {
 				steps = append(steps, formula.Step{Kind: formula.Stand, Text: "Until the next day.", For: w})
 			}
 		}
+		if last := len(steps) - 1; last >= 0 && stirsOnly(clause) && steps[last].Kind.Info().Stage == formula.OnRack {
+			steps[last].Text += " " + sentence(clause)
+			if often := everyIn(clause); !often.IsZero() {
+				steps[last].Stir = often
+			}
+			continue
+		}
 		kind, ok := kindOf(clause)
 		if _, waits := quantity.FindWait(clause); !ok && waits && !keepsOnly(clause) { // what takes a time is waited for
-			kind, ok = formula.Stand, true
+			kind, ok = waitOf(r.Formula.Kind), true
+			clause = waitIn(clause)
 		}
 		if !ok {
 			if len(steps) > 0 {
@@ -83,13 +91,6 @@ func Read(prose string, r *formula.Resolved) []formula.Step {
 				last.Text = strings.TrimSpace(last.Text + " " + sentence(clause))
 			} else if len(linesIn(strings.ToLower(clause), r, slices.Clone(taken))) == 0 { // and no list of what goes in
 				before = strings.TrimSpace(before + " " + sentence(clause))
-			}
-			continue
-		}
-		if last := len(steps) - 1; last >= 0 && stirsOnly(clause) && steps[last].Kind.Info().Stage == formula.OnRack {
-			steps[last].Text += " " + sentence(clause)
-			if often := everyIn(clause); !often.IsZero() {
-				steps[last].Stir = often
 			}
 			continue
 		}
@@ -117,6 +118,28 @@ func Read(prose string, r *formula.Resolved) []formula.Step {
 		steps = append(steps, formula.Step{Kind: formula.Fill})
 	}
 	return steps
+}
+
+// waitOf is what a good of a kind does while it is waited for, where nothing more is said.
+func waitOf(kind formula.Kind) formula.StepKind {
+	info := kind.Info()
+	switch {
+	case info.Is(formula.Ferments):
+		return formula.Ferment
+	case info.Is(formula.Infused):
+		return formula.Infuse
+	}
+	return formula.Stand
+}
+
+// waitIn is what a clause says of a wait that ends a list: “peel, a cinnamon stick, 2 weeks”.
+func waitIn(clause string) string {
+	if at := strings.LastIndexByte(clause, ','); at >= 0 {
+		if _, waits := quantity.FindWait(clause[:at]); !waits {
+			return strings.TrimSpace(clause[at+1:])
+		}
+	}
+	return clause
 }
 
 func stepOf(kind formula.StepKind, clause string, r *formula.Resolved, taken []bool) formula.Step {
@@ -171,6 +194,13 @@ func stepOf(kind formula.StepKind, clause string, r *formula.Resolved, taken []b
 func everyIn(clause string) quantity.Wait {
 	m := every.FindStringSubmatch(strings.ToLower(clause))
 	if m == nil {
+		for _, d := range daily {
+			if wordIn(strings.ToLower(clause), d.word) {
+				if w, err := quantity.ParseWait(d.every); err == nil {
+					return w
+				}
+			}
+		}
 		return quantity.Wait{}
 	}
 	if strings.HasPrefix(m[1], "other day") {
@@ -191,7 +221,16 @@ func everyIn(clause string) quantity.Wait {
 // stirsOnly reports whether a clause says no more than how often it is stirred.
 func stirsOnly(clause string) bool {
 	low := strings.ToLower(clause)
-	return (strings.HasPrefix(low, "stir") || strings.HasPrefix(low, "shake")) && (!everyIn(low).IsZero() || nowAndAgain.MatchString(low))
+	return tended.MatchString(low) && (!everyIn(low).IsZero() || nowAndAgain.MatchString(low))
+}
+
+// tended begins what is done with what stands, again and again.
+var tended = regexp.MustCompile(`^(?:stir|shake|swirl|turn|burp|vent|open|loosen|unscrew|release|let the gas|let out)`)
+
+// daily are rhythms that are said in one word.
+var daily = []struct{ word, every string }{
+	{"twice a day", "12 h"}, {"twice daily", "12 h"}, {"morning and evening", "12 h"}, {"morning and night", "12 h"},
+	{"daily", "1 day"}, {"once a day", "1 day"}, {"each day", "1 day"}, {"every day", "1 day"}, {"once a week", "1 week"}, {"weekly", "1 week"}, {"each week", "1 week"},
 }
 
 // nowAndAgain is how often something is done that has no rhythm.
@@ -210,7 +249,7 @@ func keepsOnly(clause string) bool {
 
 // kindOf is what a clause says is done: the first verb in it.
 func kindOf(clause string) (kind formula.StepKind, ok bool) {
-	low := " " + noVerb.Replace(onceDone.ReplaceAllString(strings.ToLower(clause), "")) + " "
+	low := " " + noVerb.Replace(counted.ReplaceAllString(onceDone.ReplaceAllString(strings.ToLower(clause), ""), "it")) + " "
 	at, length := len(low), 0
 	for _, v := range verbs {
 		for _, w := range v.words {
@@ -231,6 +270,9 @@ func kindOf(clause string) (kind formula.StepKind, ok bool) {
 // onceDone is when something is done, and not what: “once it has cooled add …”.
 var onceDone = regexp.MustCompile(`\b(?:once|when|after|as soon as|until|till)\b(?: (?:it|it's|its|that|that's|they|they've|has|have|is|are|all|the|mixture|soap|everything))* [a-z]+ed\b`)
 
+// counted are bottles and jars that something comes in: “1 bottle vinegar”.
+var counted = regexp.MustCompile(`\b(?:\d+|one|two|three|four|half|quarter|big|small|large|empty|clean|old|this|that|another|my|your)\s+(?:a\s+)?(?:bottle|jar|mould|mold)s?\b`)
+
 // noVerb takes words away that look like one: “keep dry” dries nothing.
 var noVerb = strings.NewReplacer("a bottle", "it", "the bottle", "it", "plastic bottle", "it", "glass bottle", "it", "litre bottle", "it", "ml bottle", "it", "a jar", "it", "the jar", "it", "glass jar", "it", "litre jar", "it", "mould spray", "it", "mold spray", "it", "spray bottle", "bottle", "off the heat", "off", "warm water", "water", "keep dry", "store", "keep it dry", "store it", "mixed dry", "mixed", "mix dry", "mix", "dry only", "", "stays dry", "")
 
@@ -240,7 +282,7 @@ var (
 	// so does the next day
 	nextDays = regexp.MustCompile(`(?i)(?:,\s*|\s+and\s+)((?:the\s+)?(?:next|following)\s+(?:day|morning)\b)`)
 	// a verb after a comma begins something else: “mix, press, dry a day”
-	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\()(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in)\b`)
+	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent)\b`)
 )
 
 // clauses parts prose into what is done one after the other: at stops, new lines,

@@ -200,8 +200,24 @@ func (p *parser) waitUnit() (time.Duration, bool) {
 	if p.accept('-') {
 		p.skipSpace()
 	}
-	unit, ok := waitUnits[strings.TrimSuffix(p.word(), ".")]
+	word := strings.TrimSuffix(p.word(), ".")
+	if word == "second" && p.countsOn() {
+		return 0, false
+	}
+	unit, ok := waitUnits[word]
 	return unit, ok
+}
+
+// countsOn reports whether a noun follows, so that the “second” before it counts and is no
+// time: “a second bowl”.
+func (p *parser) countsOn() bool {
+	mark := p.pos
+	defer func() { p.pos = mark }()
+	switch p.word() {
+	case "", "or", "and", "then", "before", "after", "until", "till", "to", "at", "in", "on", "with", "longer", "more":
+		return false
+	}
+	return true
 }
 
 func times(n Number, unit time.Duration) time.Duration {
