@@ -136,6 +136,14 @@ func (r *reader) walkAmount(a *atom, k int) int {
 			r.becomes(m.from-1, m.to, AsRemark, nil)
 			return k + 1
 		}
+		if next := k + 1; next < a.hi { // “half a lemon's juice”
+			part := r.toks[r.out[next].from].word
+			if of, err := quantity.Parse(part + " of " + strings.ReplaceAll(strings.ReplaceAll(said.written, "'s", ""), "’s", "")); err == nil && (of.Unit().JuiceOf() || of.Unit().PeelOf()) {
+				said.Amount, said.written, said.to = of, of.String(), r.out[next].from+1
+				r.lineMade(a, said, &naming{from: m.from, to: m.from, text: thingOf(of.Unit()), in: r.now})
+				return next + 1
+			}
+		}
 		n := &naming{from: m.from, to: m.from, text: thing, in: r.now}
 		if a.alt {
 			a.alt, a.amount = false, said
@@ -292,6 +300,8 @@ func (r *reader) amountLeft(a *atom) {
 	r.keepWaiting(a)
 	n := len(r.waiting)
 	switch {
+	case n == 0 && r.lineAt(a) != nil && (r.lineAt(a).from >= r.now.from || said.from == r.now.from) && r.actually(a, said): // “100 g beeswax... 120 actually”
+		r.correctAmount(r.lineAt(a), said)
 	case n == 0 && a.made == nil && r.otherwise(a, said):
 	case len(r.good.lines) > 1 && n == 0 && isWhole(said.Amount) && r.afterTotal(said): // “…, total 450 g”
 		r.yields(said)
@@ -418,6 +428,18 @@ func (r *reader) forMore(at int) bool {
 	}
 	switch r.toks[at].word {
 	case "for", "when", "if", "with":
+		return true
+	}
+	return false
+}
+
+// actually reports whether a word of correction ends an atom right behind an amount.
+func (r *reader) actually(a *atom, said *amountSaid) bool {
+	if said.Amount.Open() != quantity.NotOpen || said.to >= len(r.toks) || r.out[a.hi-1].from != said.to {
+		return false
+	}
+	switch strings.ToLower(r.said(said.to, r.out[a.hi-1].to)) {
+	case "actually", "rather", "sorry", "i mean", "i meant", "in fact", "even", "i should say", "to be exact":
 		return true
 	}
 	return false

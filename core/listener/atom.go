@@ -46,6 +46,10 @@ func (r *reader) atom(lo, hi int) {
 	if hi = r.partSize(lo, hi); lo >= hi {
 		return
 	}
+	if from, to := r.out[lo].from, r.out[hi-1].to; r.sizeIn(from, to) { // “…, my scoop is 30 ml”
+		r.becomes(from, to, AsAmount, nil)
+		return
+	}
 	a := &atom{lo: lo, hi: hi, loose: -1, none: r.noneNext, alt: r.altNext, optional: r.optional}
 	r.altNext, r.optional = false, false
 	a.nameFirst = r.namesFirst(lo, hi)

@@ -2,7 +2,6 @@ package listener
 
 import (
 	"slices"
-	"strings"
 
 	"keencrock/core/quantity"
 )
@@ -154,38 +153,6 @@ func (r *reader) bracketOf(l *Line, from, to int, inner string) {
 		as = AsMaterial
 	}
 	r.becomes(from, to, as, l)
-}
-
-// sizeIn keeps how much a scoop or a mug of the maker's own holds, “my scoop is 30 ml”: what
-// is said in them is worked out in the end.
-func (r *reader) sizeIn(from, to int) bool {
-	if to-from < 4 {
-		return false
-	}
-	switch r.toks[from].word {
-	case "my", "our", "a", "the", "one", "each", "1":
-	default:
-		return false
-	}
-	u, ok := quantity.UnitNamed(strings.TrimSuffix(r.toks[from+1].word, "'s"))
-	at := from + 2
-	if ok && r.toks[at].word == "is" || r.toks[at].word == "holds" || r.toks[at].word == "=" {
-		at++
-	} else if !strings.HasSuffix(r.toks[from+1].word, "'s") {
-		return false
-	}
-	if !ok || u.Kind() != quantity.Volume || at >= to {
-		return false
-	}
-	reading, ok := quantity.ReadSaid(r.clean[r.toks[at].from:r.toks[to-1].to])
-	if !ok || reading.Amount.Kind() != quantity.Volume && reading.Amount.Kind() != quantity.Mass || isVessel(reading.Amount.Unit()) {
-		return false
-	}
-	if r.good.sizes == nil {
-		r.good.sizes = map[quantity.Unit]quantity.Amount{}
-	}
-	r.good.sizes[u] = reading.Amount
-	return true
 }
 
 // vesselBefore reports whether a vessel that something is in stands before a token.

@@ -30,6 +30,8 @@ func (r *reader) endSentence() {
 		r.noteSentence(s)
 	} else if r.tellsUse(s) {
 		r.note(s.from, s.to)
+	} else if from := r.useTail(s); from >= 0 {
+		r.note(from, s.to)
 	}
 	r.noneNext = false
 	r.optional = r.optional && r.onlyOffers(s)
@@ -85,6 +87,31 @@ func (r *reader) tellsUse(s *sentence) bool {
 		}
 	}
 	return said > 2
+}
+
+// useTail is the token from which a sentence that lists what goes in ends in how it is used:
+// “…, sprinkle, leave 15 minutes, hoover”; −1 without such an end.
+func (r *reader) useTail(s *sentence) int {
+	if !s.using || s.doing || r.doseIn == s || len(r.good.lines) == 0 || r.last == nil || r.last.from < s.from {
+		return -1
+	}
+	from, said := -1, 0
+	for i := s.to - 1; i >= s.from; i-- {
+		switch became := r.fates[r.origin[i]].became; {
+		case became == AsUse:
+			from = i
+			if r.toks[i].kind == isWord {
+				said++
+			}
+		case became == AsSmallTalk || r.toks[i].kind == isSign:
+		default:
+			if said < 3 {
+				return -1
+			}
+			return from
+		}
+	}
+	return -1
 }
 
 // cautions reports whether a sentence says no more than what not to do with the good, or
@@ -144,8 +171,8 @@ func (g *Good) finish() {
 	})
 }
 
-// inOwnSizes works out what is said in scoops of which the maker said what they hold. As
-// many scoops stay beside it.
+// inOwnSizes works out what is said in scoops of which the maker said what they hold. How
+// many scoops that were stays as a remark.
 func (g *Good) inOwnSizes() {
 	for _, l := range g.lines {
 		size, ok := g.sizes[l.Amount.Unit()]
@@ -165,7 +192,7 @@ func (g *Good) inOwnSizes() {
 		unit := strings.TrimLeft(quantity.Of(2, 1, one[0].Unit).String(), "2 ")
 		if a, err := quantity.Parse(text + " " + unit); err == nil {
 			if l.Amount.Unit() != quantity.Part {
-				l.Also = l.Amount
+				l.remark(l.Amount.String())
 			}
 			l.Amount, l.Written = a, a.String()
 		}

@@ -297,7 +297,7 @@ func isState(word string, rest []string) bool {
 }
 
 var (
-	ratioNumbers = regexp.MustCompile(`(?i)^(\d{1,3}(?:\s*:\s*\d{1,3}){1,11})(?:\s+(?:ratio|mix|mixture|blend|solution))?(?:\s+of)?(?:\W|$)`)
+	ratioNumbers = regexp.MustCompile(`(?i)^(\d{1,3}(?:\s*:\s*\d{1,3}){1,11}|\d{1,2}(?:-\d{1,2}){2,11})(?:\s+(?:ratio|mix|mixture|blend|solution))?(?:\s+of)?(?:\W|$)`)
 	equalShares  = regexp.MustCompile(`(?i)^(?:in\s+)?(?:equal|even|the same)\s+(?:parts?|amounts?|quantities|measures|shares|volumes|weights)(?:\s+(?:of|by (?:weight|volume)))?(?:\s+the)?(?:\W|$)`)
 	halfAndHalf  = regexp.MustCompile(`(?i)^(?:half\s+and\s+half|half\s*&\s*half|half-and-half|50\s*[/:-]\s*50|fifty[ -]fifty)(?:\s+mix)?(?:\s+of)?(?:\W|$)`)
 	partToParts  = regexp.MustCompile(`(?i)^(one|1|two|2|three|3)\s+parts?\s+(?:to|in)\s+(\d{1,3}|one|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty)(?:\s+parts?)?(?:\W|$)`)
@@ -327,7 +327,9 @@ func (r *reader) ratioAt(i int) (mark, bool) {
 		{equalNames, func([]string) []quantity.Amount { return []quantity.Amount{parts("1")} }},
 		{halfAndHalf, func([]string) []quantity.Amount { return []quantity.Amount{parts("1"), parts("1")} }},
 		{hundred, hundredShares},
-		{ratioNumbers, func(m []string) []quantity.Amount { return shareNumbers(strings.Split(m[1], ":")) }},
+		{ratioNumbers, func(m []string) []quantity.Amount {
+			return shareNumbers(strings.FieldsFunc(m[1], func(c rune) bool { return c == ':' || c == '-' }))
+		}},
 		{partToParts, func(m []string) []quantity.Amount { return shareNumbers(m[1:3]) }},
 		{oneIn, oneInShares},
 		{manyTo, func(m []string) []quantity.Amount { return shareNumbers(toWord.Split(m[1], -1)) }},

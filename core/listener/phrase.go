@@ -74,6 +74,14 @@ func (p *phrase) tells() (after int, read bool) {
 		if a.loose < 0 {
 			a.loose = k
 		}
+	case m.is(caution) && k == a.lo && len(r.good.lines) > 0 && a.amount == nil && !r.hasAmount(next, a.hi) && r.hasName(next, a.hi) && !r.now.doing: // “don't ever follow with bleach”
+		if m.from == r.now.from && r.out[a.hi-1].to == r.now.to {
+			r.becomes(m.from, r.now.to, AsRemark, nil)
+			r.now.noted = true
+		} else {
+			r.noteEnd(a, m.from)
+		}
+		return a.hi, true
 	case m.is(caution) && !m.is(thing), m.is(step), m.is(using), m.is(benchDone) && a.amount == nil:
 		r.verb(a, m, k)
 	case m.is(one):

@@ -36,9 +36,12 @@ func (p *phrase) corrects() (after int, read bool) {
 				}
 				return next, true
 			}
+			alt := a.alt
+			a.alt = false // “or make that 15” offers nothing
 			if r.correction(a, next, !m.is(correct)) {
 				return a.hi, true
 			}
+			a.alt = alt
 			return next, true
 		}
 		p.talk()

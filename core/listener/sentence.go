@@ -60,7 +60,7 @@ func (r *reader) sentence(lo, hi int) {
 		r.becomes(r.out[lo].from, r.out[lo+1].to, AsSmallTalk, nil)
 		lo += 2
 	}
-	if r.partSize(lo, hi) == lo {
+	if lo = r.sizesAtHead(lo, hi); lo == hi || r.partSize(lo, hi) == lo {
 		return
 	}
 	lo = r.title(lo, hi)

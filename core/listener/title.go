@@ -72,6 +72,9 @@ func (r *reader) title(lo, hi int) int {
 		if m.kind == anAmount && k > lo && k+1 < hi && r.out[k+1].kind == aColon && r.out[k-1].is(top) { // “I make up a litre: …”
 			continue
 		}
+		if m.kind == anAmount && m.to == m.from+1 && k > lo && k+1 < hi && r.out[k+1].kind == aColon && phaseWhich[r.toks[m.from].word] && phases[r.toks[m.from-1].word] { // “bowl two: …”
+			continue
+		}
 		if m.kind == anAmount && m.to == m.from+1 && r.toks[m.from].word == "one" && k > lo && k+1 < hi && r.out[k+1].kind == aColon { // “the blue one: …”
 			continue
 		}

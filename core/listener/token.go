@@ -4,6 +4,8 @@ import (
 	"strings"
 	"unicode"
 	"unicode/utf8"
+
+	"keencrock/core/quantity"
 )
 
 // tokenKind is what a token is made of.
@@ -165,7 +167,7 @@ func endsSentence(text string, toks []token, i int) bool {
 	if i > 0 && toks[i-1].word == "no" { // “no. 3” is a number, “no.” is no
 		return next.kind != isNumber
 	}
-	if i > 1 && next.kind == isNumber && toks[i-2].kind == isNumber && endUnits[toks[i-1].word] { // “250 g. 3 parts …”, where “1 lb. 4 oz” is one amount
+	if i > 1 && (next.kind == isNumber || quantity.IsNumber(next.word)) && toks[i-2].kind == isNumber && endUnits[toks[i-1].word] { // “250 g. 3 parts …”, where “1 lb. 4 oz” is one amount
 		return true
 	}
 	return i == 0 || !abbreviations[toks[i-1].word]

@@ -14,7 +14,7 @@ type State struct {
 // knows without asking.
 var states = buildStates(map[State]string{
 	{}: `fresh freshly dried dry organic natural pure plain regular ordinary normal standard basic simple unscented scentless unperfumed
-		fragrance-free vegetable extra virgin extra-virgin refined unrefined fine finely coarse coarsely medium-grind ground grated grate shredded shaved chopped
+		fragrance-free vegetable extra virgin extra-virgin refined unrefined straight neat undiluted ordinary regular fine finely coarse coarsely medium-grind ground grated grate shredded shaved chopped
 		sliced crushed powdered granulated granular granule granules melted molten softened sifted sieved flaked loose clean new old leftover whole
 		broken ripe peeled unpeeled raw unsalted unsweetened food food-grade grade cosmetic-grade technical-grade technical cosmetic household kitchen
 		supermarket store-bought shop-bought bought homemade home-made own your my our favourite favorite preferred best good good-quality

@@ -1,0 +1,129 @@
+package listener
+
+// How much a part is, and what a maker's own cup or scoop holds: “where one part is 100 g”, “a
+// cup being one part”, “my scoop is 30 ml”.
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+
+	"keencrock/core/quantity"
+)
+
+var (
+	partIs = regexp.MustCompile(`(?i)(?:^|[ ,(])((?:(?:where|with|when|if|so|and|say|or) )*(?:each|one|1|a|the|my|your|every) part(?: here| for me| for us| in mine| in my case)? (?:is|=|being|equals|equal to|means|as|of|can be|could be|holds)(?: (?:equal to|about|roughly|around|say|worth))* )(\S.*)$`)
+	isPart = regexp.MustCompile(`(?i)(?:^|[ ,(])((?:(?:where|with|when|if|so|and|say|or|using|use|i use|i take|taking|take|having|i have) )*)((?:a|an|one|1|my|half a|\d+)\b.*\S) (?:being|is|=|equals|as|for|per|makes|counts as)(?: equal to)? (?:one|1|a|each|every|my|the|your) part$`)
+)
+
+// partSize keeps how much a part is, where an atom from lo to hi ends so, and returns the mark
+// that it begins with; hi where it says no such thing.
+func (r *reader) partSize(lo, hi int) int {
+	from, to := r.out[lo].from, r.out[hi-1].to
+	start, end := r.toks[from].from, r.toks[to-1].to
+	text := r.clean[start:end]
+	if !strings.Contains(strings.ToLower(text), " part") && !strings.HasPrefix(strings.ToLower(text), "part") {
+		return hi
+	}
+	at, size := -1, ""
+	if m := partIs.FindStringSubmatchIndex(text); m != nil {
+		at, size = m[2], text[m[4]:m[5]]
+	} else if m := isPart.FindStringSubmatchIndex(text); m != nil {
+		at, size = m[2], text[m[4]:m[5]]
+	}
+	if at < 0 {
+		return hi
+	}
+	size = strings.TrimRight(strings.TrimSpace(size), " .)")
+	reading, ok := quantity.ReadSaid(size)
+	if !ok || reading.At < len(size) || reading.Amount.Open() != quantity.NotOpen || !holds(reading.Amount) {
+		return hi
+	}
+	tok := r.tokenAt(from, start+at)
+	for k := lo; k < hi; k++ {
+		if r.out[k].from < tok {
+			continue
+		}
+		if r.out[k].from > tok {
+			return hi
+		}
+		r.sized(quantity.Part, reading.Amount)
+		r.becomes(tok, to, AsAmount, nil)
+		return k
+	}
+	return hi
+}
+
+// sized keeps how much one of a unit is.
+func (r *reader) sized(u quantity.Unit, a quantity.Amount) {
+	if r.good.sizes == nil {
+		r.good.sizes = map[quantity.Unit]quantity.Amount{}
+	}
+	r.good.sizes[u] = a
+}
+
+// sizeIn keeps how much a scoop or a mug of the maker's own holds, where tokens say that and
+// nothing else: what is said in them is worked out in the end.
+func (r *reader) sizeIn(from, to int) bool {
+	at := from
+	own := false
+	for at < to && (sizeLeads[r.toks[at].word] || r.toks[at].kind == isSign) {
+		own = own || articles[r.toks[at].word] || r.toks[at].word == "one" || r.toks[at].word == "each" || r.toks[at].word == "1"
+		at++
+	}
+	if at+1 >= to {
+		return false
+	}
+	word := r.toks[at].word
+	u, ok := quantity.UnitNamed(strings.TrimSuffix(word, "'s"))
+	if !ok || u.Kind() != quantity.Volume {
+		return false
+	}
+	at++
+	switch verb := r.toks[at].word; {
+	case strings.HasSuffix(word, "'s"):
+	case verb == "=" || verb == "holds" || verb == "takes" || own && (verb == "is" || verb == "means" || verb == "being" || verb == "equals"):
+		at++
+	default:
+		return false
+	}
+	if at >= to || !own && !r.measuredIn(u) { // “scoop = 2 tablespoons”, of nothing that goes in, is a dose
+		return false
+	}
+	text := strings.TrimRight(r.clean[r.toks[at].from:r.toks[to-1].to], " .,:;)")
+	reading, ok := quantity.ReadSaid(text)
+	if !ok || reading.At < len(text) || !holds(reading.Amount) || isVessel(reading.Amount.Unit()) || reading.Amount.Unit() == u {
+		return false
+	}
+	r.sized(u, reading.Amount)
+	return true
+}
+
+// measuredIn reports whether a line is said in a unit.
+func (r *reader) measuredIn(u quantity.Unit) bool {
+	return slices.ContainsFunc(r.good.lines, func(l *Line) bool { return l.Amount.Unit() == u })
+}
+
+// sizeLeads are words before the cup or the scoop whose size is said.
+var sizeLeads = wordSet("sizeLeads")
+
+// sizesAtHead reads “my cup holds 200 ml: …” at the head of a sentence, and returns the mark
+// that the rest begins with.
+func (r *reader) sizesAtHead(lo, hi int) int {
+	for k := lo + 1; k <= hi; k++ {
+		if k < hi && r.out[k].kind != aComma && !(r.out[k].kind == aColon && r.toks[r.out[k].from].word != "=") && r.out[k].kind != aDash {
+			continue
+		}
+		from, to := r.out[lo].from, r.out[k-1].to
+		if !r.sizeIn(from, to) {
+			return lo
+		}
+		r.becomes(from, to, AsAmount, nil)
+		if k < hi {
+			r.becomesWhereUnread(r.out[k].from, r.out[k].to, AsSmallTalk, nil)
+			k++
+		}
+		return min(k, hi)
+	}
+	return lo
+}
