@@ -102,14 +102,7 @@ func (r *reader) conditional(lo, hi int) bool {
 	return false
 }
 
-func (r *reader) hasAmount(lo, hi int) bool {
-	for k := lo; k < hi; k++ {
-		if r.out[k].kind == anAmount {
-			return true
-		}
-	}
-	return false
-}
+func (r *reader) hasAmount(lo, hi int) bool { return r.hasKind(lo, hi, anAmount) }
 
 // bracketOf reads what stands in brackets behind a line.
 func (r *reader) bracketOf(l *Line, from, to int, inner string) {

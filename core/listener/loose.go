@@ -25,7 +25,7 @@ func (r *reader) looseUntil(a *atom, k int) {
 	if near == nil && r.last != nil && len(r.waiting) == 0 && len(a.names) == 0 {
 		near = r.last
 	}
-	if n := len(a.names); n > 0 && a.amount == nil && (r.toks[from].word == "till" || r.toks[from].word == "until") && r.lineOf(r.read(a.names[n-1].text), a.names[n-1].text) == nil { // “water till it's a syrup”
+	if n := len(a.names); n > 0 && a.amount == nil && (r.toks[from].word == "till" || r.toks[from].word == "until" || from+1 < to && r.toks[from+1].word == "ph") && r.lineOf(r.read(a.names[n-1].text), a.names[n-1].text) == nil { // “water till it's a syrup”, “citric to pH 5.5”
 		name := a.names[n-1]
 		a.names = a.names[:n-1]
 		r.keepWaiting(a)

@@ -71,6 +71,11 @@ func (r *reader) markAt(i int) mark {
 			return m
 		}
 	}
+	if t.word == "ph" && i+1 < len(r.toks) {
+		if to := r.sourness(i); to > i+1 {
+			return mark{kind: aWord, from: i, to: to}
+		}
+	}
 	best := mark{kind: aWord, from: i, to: i + 1}
 	if t.kind == isSign {
 		return best
@@ -113,6 +118,21 @@ func (r *reader) markAt(i int) mark {
 		}
 	}
 	return best
+}
+
+// sourness is the token after “pH 5.5” or “pH of 5 to 6”, which is no amount of anything.
+func (r *reader) sourness(i int) int {
+	at := i + 1
+	for at < len(r.toks) && (r.toks[at].word == "of" || r.toks[at].word == "is" || r.toks[at].word == "about" || r.toks[at].word == "around" || r.toks[at].word == "=" || r.toks[at].word == "~") {
+		at++
+	}
+	if at == len(r.toks) || r.toks[at].kind != isNumber {
+		return 0
+	}
+	if at+2 < len(r.toks) && (r.toks[at+1].word == "-" || r.toks[at+1].word == "–" || r.toks[at+1].word == "to") && r.toks[at+2].kind == isNumber {
+		return at + 3
+	}
+	return at + 1
 }
 
 // isMyGood reports whether a name is of what somebody makes: “my laundry liquid” is no

@@ -88,6 +88,9 @@ func (r *reader) instead(lo, hi int) bool {
 // lacked is the mark of what is said to be missing between two marks, and the line of it; −1
 // where nothing is, or no line is of it.
 func (r *reader) lacked(lo, hi int) (int, *Line) {
+	if len(r.good.lines) == 0 || !r.lacks(lo, hi) {
+		return -1, nil
+	}
 	for k := lo; k < hi && k < lo+longestLack; k++ {
 		m := &r.out[k]
 		last := m.from
@@ -113,6 +116,20 @@ func (r *reader) lacked(lo, hi int) (int, *Line) {
 		}
 	}
 	return -1, nil
+}
+
+// lacks reports whether a word is there that something may be missing by: without one nothing
+// more is looked at.
+func (r *reader) lacks(lo, hi int) bool {
+	for k := lo; k < hi && k < lo+longestLack; k++ {
+		for i := r.out[k].from; i < r.out[k].to; i++ {
+			switch r.toks[i].word {
+			case "out", "no", "without", "short", "lack", "have", "own", "haven't", "havent", "has", "hasn't", "got", "get", "find", "buy", "use":
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // longestLack is how many marks stand before what is missing at the most.

@@ -87,7 +87,47 @@ func newReader(text string, lib *material.Library) *reader {
 	r.good = &Good{Kind: "other"}
 	r.goods = []*Good{r.good}
 	r.leaveOutHesitations()
+	r.leaveOutTable()
 	return r
+}
+
+// leaveOutTable drops the commas of lines that are rows of a table, “washing soda,500,g”: what
+// they part is one thing.
+func (r *reader) leaveOutTable() {
+	n := 0
+	for i := 0; i < len(r.toks); i++ {
+		t := &r.toks[i]
+		if t.word == "," && i+1 < len(r.toks) && i > 0 && r.toks[i+1].tight && t.tight && r.inRow(i) {
+			clean := []byte(r.clean)
+			clean[t.from] = ' '
+			r.clean = string(clean)
+			r.fates[r.origin[i]].became = AsSmallTalk
+			continue
+		}
+		r.toks[n], r.origin[n] = r.toks[i], r.origin[i]
+		n++
+	}
+	r.toks, r.origin = r.toks[:n], r.origin[:n]
+}
+
+// inRow reports whether a comma stands before the number of a row of a table, or before its
+// unit.
+func (r *reader) inRow(i int) bool {
+	before, after := &r.toks[i-1], &r.toks[i+1]
+	_, unit := quantity.UnitNamed(after.word)
+	ends := i+2 >= len(r.toks) || r.toks[i+2].kind == isBreak
+	switch {
+	case before.kind == isNumber && unit && ends:
+		return true
+	case before.kind == isWord && after.kind == isNumber && !strings.ContainsAny(before.word, "0123456789"):
+		return ends || r.toks[i+2].word == "," && i+3 < len(r.toks) && r.unitToken(i+3)
+	}
+	return false
+}
+
+func (r *reader) unitToken(i int) bool {
+	_, unit := quantity.UnitNamed(r.toks[i].word)
+	return unit && (i+1 == len(r.toks) || r.toks[i+1].kind == isBreak)
 }
 
 // leaveOutHesitations drops what says nothing wherever it stands, and the commas around

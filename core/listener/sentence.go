@@ -56,6 +56,10 @@ func (r *reader) sentence(lo, hi int) {
 	if lo == hi || r.listNumber(lo, hi) {
 		return
 	}
+	if hi-lo > 2 && r.hasKind(lo, hi, aComma) && r.isHeading(lo, hi) { // “Ingredient,Amount,Unit”
+		r.becomes(r.out[lo].from, r.out[hi-1].to, AsSmallTalk, nil)
+		return
+	}
 	for lo+2 < hi && r.out[lo].is(small) && !r.out[lo].is(kind|step|none|correct) && r.out[lo+1].kind == aComma && r.good.empty() { // “Right, so my powder's a bag of …”
 		r.becomes(r.out[lo].from, r.out[lo+1].to, AsSmallTalk, nil)
 		lo += 2
@@ -167,9 +171,11 @@ func (r *reader) hasAny(lo, hi int, role roles) bool {
 	return false
 }
 
-func (r *reader) hasName(lo, hi int) bool {
+func (r *reader) hasName(lo, hi int) bool { return r.hasKind(lo, hi, aName) }
+
+func (r *reader) hasKind(lo, hi int, kind markKind) bool {
 	for k := lo; k < hi; k++ {
-		if r.out[k].kind == aName {
+		if r.out[k].kind == kind {
 			return true
 		}
 	}

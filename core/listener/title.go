@@ -72,6 +72,9 @@ func (r *reader) title(lo, hi int) int {
 		if m.kind == anAmount && k > lo && k+1 < hi && r.out[k+1].kind == aColon && r.out[k-1].is(top) { // “I make up a litre: …”
 			continue
 		}
+		if m.kind == anAmount && k > lo && m.amount.Amount.Unit() == quantity.Spritz && r.lexIs(m.to-1, kind) && r.headGoesOn(k+1, hi) { // “the second is a spray for the bath: …”
+			continue
+		}
 		if m.kind == anAmount && m.to == m.from+1 && k > lo && k+1 < hi && r.out[k+1].kind == aColon && phaseWhich[r.toks[m.from].word] && phases[r.toks[m.from-1].word] { // “bowl two: …”
 			continue
 		}
@@ -147,6 +150,19 @@ func (r *reader) title(lo, hi int) int {
 		return end + 1
 	}
 	return hi
+}
+
+// headGoesOn reports whether no more than words stand between a mark and a colon.
+func (r *reader) headGoesOn(k, hi int) bool {
+	for ; k < hi; k++ {
+		switch m := &r.out[k]; {
+		case m.kind == aColon:
+			return true
+		case m.kind == anAmount && !m.article, m.kind == aComma, m.kind == aName:
+			return false
+		}
+	}
+	return false
 }
 
 // forThis reports whether a head says what a good is for, “For lime: …”, and more than one
@@ -240,7 +256,7 @@ func (r *reader) beginsGood(lo int) bool {
 func (r *reader) isHeading(lo, hi int) bool {
 	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
 		switch r.toks[i].word {
-		case "material", "materials", "ingredient", "ingredients", "amount", "amounts", "quantity", "name", "weight", "mass", "grams", "unit", "item", "how", "much", "what", "of", "/", "|":
+		case "material", "materials", "ingredient", "ingredients", "amount", "amounts", "quantity", "name", "weight", "mass", "grams", "unit", "units", "qty", "item", "how", "much", "what", "of", "/", "|", ",", ";", "%", "g":
 		default:
 			return false
 		}
@@ -381,7 +397,7 @@ func (r *reader) yieldHead(lo, end int) bool {
 	}
 	var said *amountSaid
 	for k := lo; k < end; k++ {
-		if m := &r.out[k]; m.kind == anAmount && !m.article {
+		if m := &r.out[k]; m.kind == anAmount && !m.article && m.amount.Amount.Unit() != quantity.Spritz {
 			if said != nil {
 				return false
 			}

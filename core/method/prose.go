@@ -328,6 +328,17 @@ func sentence(clause string) string {
 // linesIn are the lines whose material a clause names, each taken once: by its own name,
 // or by a word for its sort that is no part of another's name.
 func linesIn(clause string, r *formula.Resolved, taken []bool) []int {
+	if m := allBut.FindStringIndex(clause); m != nil { // “everything but the citric”
+		kept := slices.Clone(taken)
+		linesIn(clause[m[1]:], r, kept)
+		var lines []int
+		for i := range r.Lines {
+			if !taken[i] && !kept[i] && r.Lines[i].Material != nil {
+				lines, taken[i] = append(lines, i), true
+			}
+		}
+		return lines
+	}
 	var lines []int
 	rest := clause
 	for i := range r.Lines {
@@ -355,6 +366,9 @@ func linesIn(clause string, r *formula.Resolved, taken []bool) []int {
 	return lines
 }
 
+// allBut begins what is left out of all of it.
+var allBut = regexp.MustCompile(`\b(?:everything|all(?: of (?:it|them))?|the lot|the rest)\s+(?:but|except(?: for)?|apart from|bar|besides|other than|minus|save)\s+(?:the\s+)?`)
+
 // namesOf are the names that prose may use of a line.
 func namesOf(l *formula.ResolvedLine) []string {
 	names := []string{strings.ReplaceAll(strings.ToLower(l.Line.Material), "-", " "), strings.ToLower(l.Material.Name)}
@@ -371,7 +385,7 @@ func namesOf(l *formula.ResolvedLine) []string {
 }
 
 // groups are words that mean all lines of a sort.
-var groups = map[string]string{"powders": "dry", "powder": "dry", "dry ingredients": "dry", "scent": "scent", "oils": "scent", "nuts": "botanical", "peel": "botanical", "peels": "botanical", "soda": "salts", "acid": "acid", "soap": "soap"}
+var groups = map[string]string{"powders": "dry", "powder": "dry", "dry ingredients": "dry", "dry things": "dry", "dry stuff": "dry", "dry bits": "dry", "drys": "dry", "dries": "dry", "scent": "scent", "oils": "scent", "nuts": "botanical", "peel": "botanical", "peels": "botanical", "soda": "salts", "acid": "acid", "soap": "soap"}
 
 func groupNamed(clause string, m *material.Material) bool {
 	for word, taker := range groups {
