@@ -3383,6 +3383,30 @@ type FormulaLine struct {
 	Purpose  string `json:"purpose,omitempty,omitzero"`
 }
 
+// FormulaRow defines model for FormulaRow.
+type FormulaRow struct {
+	Amount string `json:"amount,omitempty,omitzero"`
+
+	// Formula its name; of the row above when left out
+	Formula string `json:"formula,omitempty,omitzero"`
+
+	// Kind such as laundry powder; another good when left out
+	Kind     string `json:"kind,omitempty,omitzero"`
+	Material string `json:"material"`
+	Note     string `json:"note,omitempty,omitzero"`
+
+	// Row line of the file
+	Row int `json:"row"`
+}
+
+// FormulaRows defines model for FormulaRows.
+type FormulaRows struct {
+	Rows []FormulaRow `json:"rows"`
+
+	// Take try keeps nothing and says what is wrong; all keeps nothing unless every row is good; good keeps those that are
+	Take Taking `json:"take"`
+}
+
 // FormulaStep defines model for FormulaStep.
 type FormulaStep struct {
 	// By how a line is added slowly
@@ -4221,6 +4245,38 @@ type LotPage struct {
 	Next string `json:"next,omitempty,omitzero"`
 }
 
+// LotRow defines model for LotRow.
+type LotRow struct {
+	// Amount of all packs together, or of one
+	Amount     string `json:"amount,omitempty,omitzero"`
+	BestBefore string `json:"best_before,omitempty,omitzero"`
+	Currency   string `json:"currency,omitempty,omitzero"`
+	Lot        string `json:"lot,omitempty,omitzero"`
+	Material   string `json:"material"`
+	Note       string `json:"note,omitempty,omitzero"`
+
+	// Packs how many of the amount; one when left out
+	Packs string `json:"packs,omitempty,omitzero"`
+
+	// Price of all of it
+	Price string `json:"price,omitempty,omitzero"`
+
+	// Received as it is written; today when left out
+	Received string `json:"received,omitempty,omitzero"`
+
+	// Row line of the file
+	Row      int    `json:"row"`
+	Supplier string `json:"supplier,omitempty,omitzero"`
+}
+
+// LotRows defines model for LotRows.
+type LotRows struct {
+	Rows []LotRow `json:"rows"`
+
+	// Take try keeps nothing and says what is wrong; all keeps nothing unless every row is good; good keeps those that are
+	Take Taking `json:"take"`
+}
+
 // LotTrace defines model for LotTrace.
 type LotTrace struct {
 	Batches []TraceBatch `json:"batches"`
@@ -4288,6 +4344,44 @@ type Material struct {
 	Ph       Figure      `json:"ph,omitempty,omitzero"`
 	PieceG   Figure      `json:"piece_g,omitempty,omitzero"`
 	ReorderG float64     `json:"reorder_g,omitempty,omitzero"`
+}
+
+// MaterialRow defines model for MaterialRow.
+type MaterialRow struct {
+	// Also other names, parted by commas
+	Also string `json:"also,omitempty,omitzero"`
+
+	// Density g/ml
+	Density string `json:"density,omitempty,omitzero"`
+	Form    string `json:"form,omitempty,omitzero"`
+
+	// Function what it is for
+	Function string `json:"function,omitempty,omitzero"`
+
+	// Hazards hazard statements, parted by commas; none where its sheet has none
+	Hazards string `json:"hazards,omitempty,omitzero"`
+	Label   string `json:"label,omitempty,omitzero"`
+
+	// Like a shipped material it has the nature and the dangers of
+	Like     string `json:"like,omitempty,omitzero"`
+	Name     string `json:"name"`
+	Note     string `json:"note,omitempty,omitzero"`
+	OpenDays string `json:"open_days,omitempty,omitzero"`
+
+	// Row line of the file
+	Row        int    `json:"row"`
+	SealedDays string `json:"sealed_days,omitempty,omitzero"`
+
+	// Strength share of what works in it, as 20 % or 0.2
+	Strength string `json:"strength,omitempty,omitzero"`
+}
+
+// MaterialRows defines model for MaterialRows.
+type MaterialRows struct {
+	Rows []MaterialRow `json:"rows"`
+
+	// Take try keeps nothing and says what is wrong; all keeps nothing unless every row is good; good keeps those that are
+	Take Taking `json:"take"`
 }
 
 // MeasuredPh a pH that was measured, of a good as it stands when it is wet, else as it is used; it stands in place of what is worked out. Of a lot, it stands in place of what is usual where its make-up is not known.
@@ -7147,6 +7241,12 @@ type AddFormulaParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// AddFormulasParams defines parameters for AddFormulas.
+type AddFormulasParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // GetFormulaParams defines parameters for GetFormula.
 type GetFormulaParams struct {
 	Version int `form:"version,omitempty" json:"version,omitempty,omitzero"`
@@ -7247,11 +7347,23 @@ type ListLotsParams struct {
 	Limit Limit `form:"limit,omitempty" json:"limit,omitempty,omitzero"`
 }
 
+// AddLotsParams defines parameters for AddLots.
+type AddLotsParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // PutMachinesJSONBody defines parameters for PutMachines.
 type PutMachinesJSONBody = []Machine
 
 // AddMaterialParams defines parameters for AddMaterial.
 type AddMaterialParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
+// AddMaterialsParams defines parameters for AddMaterials.
+type AddMaterialsParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
@@ -7602,6 +7714,9 @@ type TakeDeliveriesJSONRequestBody = SaidNote
 // AddFormulaJSONRequestBody defines body for AddFormula for application/json ContentType.
 type AddFormulaJSONRequestBody = FormulaFile
 
+// AddFormulasJSONRequestBody defines body for AddFormulas for application/json ContentType.
+type AddFormulasJSONRequestBody = FormulaRows
+
 // PutFormulaJSONRequestBody defines body for PutFormula for application/json ContentType.
 type PutFormulaJSONRequestBody = FormulaEdit
 
@@ -7629,6 +7744,9 @@ type PutRatesJSONRequestBody = Rates
 // CountLookJSONRequestBody defines body for CountLook for application/json ContentType.
 type CountLookJSONRequestBody = MeasuringCounts
 
+// AddLotsJSONRequestBody defines body for AddLots for application/json ContentType.
+type AddLotsJSONRequestBody = LotRows
+
 // MarkLotJSONRequestBody defines body for MarkLot for application/json ContentType.
 type MarkLotJSONRequestBody = LotMark
 
@@ -7637,6 +7755,9 @@ type PutMachinesJSONRequestBody = PutMachinesJSONBody
 
 // AddMaterialJSONRequestBody defines body for AddMaterial for application/json ContentType.
 type AddMaterialJSONRequestBody = OwnMaterial
+
+// AddMaterialsJSONRequestBody defines body for AddMaterials for application/json ContentType.
+type AddMaterialsJSONRequestBody = MaterialRows
 
 // PutMaterialJSONRequestBody defines body for PutMaterial for application/json ContentType.
 type PutMaterialJSONRequestBody = OwnMaterial

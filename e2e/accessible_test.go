@@ -78,6 +78,7 @@ var views = []struct{ path, there, click, then string }{
 	{"/rack", "Willow", "", ""},
 	{"/pantry", "a use", "", ""},
 	{"/pantry/cards", "Windows of a narrowboat", "", ""},
+	{"/settings/sheets", "Bring in a sheet", "", ""},
 	{"/ledger/goods", "costs more than it brings", "Hands", "Minutes at the bench"},
 	{"/ledger/sales", "café on the Long Reach", "", ""},
 	{"/ledger/sales/new", "What must be minded", "", ""},

@@ -8,7 +8,6 @@ import (
 	"syscall"
 	"testing"
 
-	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -121,23 +120,4 @@ func TestSalesAreSaidAndTakenAlong(t *testing.T) {
 	b.goTo("/ledger/buying")
 	b.see("A tenth dearer")
 	b.until("a jump to be marked", `document.querySelectorAll('.jump').length > 0`)
-}
-
-// A sheet with a bad row is matched, tried, and its good rows are taken in.
-func TestASheetWithABadRowIsBroughtIn(t *testing.T) {
-	b := startDemo(t).open()
-	b.signIn()
-	b.goTo("/ledger/sales")
-	b.see("What went and came back")
-	b.click("Bring in a sheet")
-	sheet := filepath.Join(t.TempDir(), "sales.csv")
-	require.NoError(t, os.WriteFile(sheet, []byte("Date,Product,Qty,Customer\n,Heron,1,Maud Reed\n,Moonshine,1,Maud Reed\n"), 0o600))
-	b.do("choose the sheet", chromedp.SetUploadFiles(`input[name="sheet"]`, []string{sheet}))
-	b.see("2 rows. Which column is what?")
-	b.click("Try it, keeping nothing")
-	b.see("1 row can be taken in, 1 cannot")
-	b.see("B3: There is no good and no batch called “Moonshine”")
-	b.click("Take the good rows")
-	b.see("1 row taken in, 1 left out")
-	b.seeIn("tbody tr", "Maud Reed")
 }

@@ -34,7 +34,7 @@ func TestNarrowScreensCutNothing(t *testing.T) {
 			assert.Empty(t, b.evaluate(cutScript), "%s at %d px", where, size[0])
 		}
 		for path, there := range map[string]string{"/shelf": "Soap flakes", "/shelf/soap-flakes": "Price over time", "/shelf/new": "What you call it",
-			"/crock": "Towpath Plain", "/crock/new": "One use is", "/pantry": "a use", "/settings": "Let someone in",
+			"/crock": "Towpath Plain", "/crock/new": "One use is", "/pantry": "a use", "/settings": "Let someone in", "/settings/sheets": "Bring in a sheet",
 			"/ledger/goods": "costs more than it brings", "/ledger/sales": "café on the Long Reach", "/ledger/stall": "Earlier days", "/ledger/buying": "A tenth dearer", "/ledger/year": "in stock, at cost", "/almanac": "What to make", "/almanac/need": "in the next four", "/trials": "Is Towpath Plain", "/trials/new": "Draw the lots", "/trials/samples": "how long it really keeps", "/trials/figures": "What did you measure", "/trials/why?seen=film": "Wipe one glass", "/handbook/keeping": "dry powder"} {
 			b.goTo(path)
 			b.see(there)

@@ -255,7 +255,7 @@ func ReadShelf(ctx context.Context, data []byte, lib *material.Library, m quanti
 		if len(good)+len(bad) >= maxRows {
 			return nil, nil, problem.Unfit("too-many-rows", "A file has at most %d rows.", maxRows)
 		}
-		s, p := shelfRow(row, get, lib, m, currency)
+		s, p := ShelfRowOf(row, get, lib, m, currency)
 		if p != nil {
 			bad = append(bad, *p)
 			continue
@@ -264,7 +264,8 @@ func ReadShelf(ctx context.Context, data []byte, lib *material.Library, m quanti
 	}
 }
 
-func shelfRow(row int, get func(string) string, lib *material.Library, m quantity.Measures, currency string) (*ShelfRow, *api.Problem) {
+// ShelfRowOf reads a lot from the columns of a row, by the names the shelf is written with.
+func ShelfRowOf(row int, get func(string) string, lib *material.Library, m quantity.Measures, currency string) (*ShelfRow, *api.Problem) {
 	s := &ShelfRow{Row: row, LotCode: get("lot"), Supplier: get("supplier"), Note: get("note")}
 	var p *api.Problem
 	if s.Material, s.OriginalG, p = goods(row, get, lib, m); p != nil {

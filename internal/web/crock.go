@@ -79,6 +79,11 @@ func (h *handlers) ListFormulas(ctx context.Context, r contract.ListFormulasRequ
 	return contract.ListFormulas200JSONResponse(all), err
 }
 
+func (h *handlers) AddFormulas(ctx context.Context, r contract.AddFormulasRequestObject) (contract.AddFormulasResponseObject, error) {
+	t, err := value(h.crock.BringFormulas(ctx, r.Body))
+	return contract.AddFormulas200JSONResponse(t), err
+}
+
 func (h *handlers) AddFormula(ctx context.Context, r contract.AddFormulaRequestObject) (contract.AddFormulaResponseObject, error) {
 	f, err := value(h.crock.AddFormula(ctx, r.Body))
 	return contract.AddFormula201JSONResponse(f), err

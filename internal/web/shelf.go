@@ -38,6 +38,16 @@ func (h *handlers) ListMaterials(ctx context.Context, _ contract.ListMaterialsRe
 	return contract.ListMaterials200JSONResponse(all), err
 }
 
+func (h *handlers) AddMaterials(ctx context.Context, r contract.AddMaterialsRequestObject) (contract.AddMaterialsResponseObject, error) {
+	t, err := value(h.shelf.BringMaterials(ctx, r.Body))
+	return contract.AddMaterials200JSONResponse(t), err
+}
+
+func (h *handlers) AddLots(ctx context.Context, r contract.AddLotsRequestObject) (contract.AddLotsResponseObject, error) {
+	t, err := value(h.shelf.BringLots(ctx, r.Body))
+	return contract.AddLots200JSONResponse(t), err
+}
+
 func (h *handlers) AddMaterial(ctx context.Context, r contract.AddMaterialRequestObject) (contract.AddMaterialResponseObject, error) {
 	m, err := value(h.shelf.AddMaterial(ctx, *r.Body))
 	return contract.AddMaterial201JSONResponse(m), err

@@ -76,9 +76,7 @@ func (s *Service) AddFormula(ctx context.Context, file *api.FormulaFile) (*api.S
 	}
 	var out *api.StoredFormula
 	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
-		f.ID = store.NewID()
-		f.Version, v.Version, v.FormulaID = 1, 1, f.ID
-		if err := tx.AddFormula(f, v); err != nil {
+		if err := keepNew(tx, f, v); err != nil {
 			return err
 		}
 		var err error
@@ -88,6 +86,13 @@ func (s *Service) AddFormula(ctx context.Context, file *api.FormulaFile) (*api.S
 		return tx.Announce("formulas", f.ID)
 	})
 	return out, err
+}
+
+// keepNew keeps the first version of a formula.
+func keepNew(tx *store.Tx, f *store.Formula, v *store.FormulaVersion) error {
+	f.ID = store.NewID()
+	f.Version, v.Version, v.FormulaID = 1, 1, f.ID
+	return tx.AddFormula(f, v)
 }
 
 // SaveFormula keeps a new version. When someone else kept one since the base
@@ -137,6 +142,11 @@ func (s *Service) newVersion(ctx context.Context, a tenant.Actor, file *api.Form
 	if err != nil {
 		return nil, nil, err
 	}
+	return s.versionOf(set, a, file)
+}
+
+// versionOf is [Service.newVersion] by settings that were read.
+func (s *Service) versionOf(set *tenant.Settings, a tenant.Actor, file *api.FormulaFile) (*store.Formula, *store.FormulaVersion, error) {
 	file = set.InMeasures(file)
 	file.Format, file.Version = exchange.FormulaFormat, exchange.FormulaVersion
 	assessed := exchange.Assess(file, set.Materials, assess.Options{Workshop: set.Tools()})

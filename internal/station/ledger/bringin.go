@@ -3,7 +3,6 @@ package ledger
 import (
 	"context"
 	"errors"
-	"fmt"
 	"io"
 	"slices"
 	"strconv"
@@ -41,49 +40,9 @@ func (s *Service) ReadSheet(ctx context.Context, r io.Reader) (*api.SheetRead, e
 	return &api.SheetRead{Sheet: g.Sheet, Head: g.Head, Rows: g.Rows, First: g.First}, nil
 }
 
-// bringIn takes rows in one transaction: take says of row i what is wrong with it, as a
-// problem, or keeps it. What is only tried, and what is not good as a whole where all is
-// asked for, is taken back.
-func (s *Service) bringIn(ctx context.Context, how api.Taking, rows int, take func(tx *store.Tx, a tenant.Actor, i int) (line int, err error)) (*api.RowsTaken, error) {
-	a, err := tenant.Require(ctx, tenant.Maker)
-	if err != nil {
-		return nil, err
-	}
-	out := &api.RowsTaken{Refused: []api.Problem{}}
-	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
-		all := func() error {
-			for i := range rows {
-				line, err := take(tx, a, i)
-				var p *api.Problem
-				switch {
-				case errors.As(err, &p):
-					p.Row = line
-					out.Refused = append(out.Refused, *p)
-				case err != nil:
-					return err
-				default:
-					out.Taken++
-				}
-			}
-			return nil
-		}
-		if how == api.TakingTry {
-			return tx.Trial(all)
-		}
-		if err := all(); err != nil {
-			return err
-		}
-		if how == api.TakingAll && len(out.Refused) > 0 {
-			return problem.UnfitAll("bad-rows", fmt.Sprintf("Line %d: %s Nothing was taken in.", out.Refused[0].Row, out.Refused[0].Detail), out.Refused)
-		}
-		return tx.Announce("ledger", a.Workshop)
-	})
-	return out, err
-}
-
 // BringOutlets brings in those whom jars go to.
 func (s *Service) BringOutlets(ctx context.Context, in *api.OutletRows) (*api.RowsTaken, error) {
-	return s.bringIn(ctx, in.Take, len(in.Rows), func(tx *store.Tx, _ tenant.Actor, i int) (int, error) {
+	return s.BringIn(ctx, "ledger", in.Take, len(in.Rows), func(tx *store.Tx, _ tenant.Actor, i int) (int, error) {
 		r := &in.Rows[i]
 		plan, err := outletOf(r)
 		if err != nil {
@@ -155,7 +114,7 @@ var actKinds = map[string]api.ActKind{"": "sold", "sold": "sold", "sale": "sold"
 func (s *Service) BringActs(ctx context.Context, in *api.ActRows) (*api.RowsTaken, error) {
 	var set *tenant.Settings
 	var names map[uuid.UUID]string
-	return s.bringIn(ctx, in.Take, len(in.Rows), func(tx *store.Tx, a tenant.Actor, i int) (int, error) {
+	return s.BringIn(ctx, "ledger", in.Take, len(in.Rows), func(tx *store.Tx, a tenant.Actor, i int) (int, error) {
 		r := &in.Rows[i]
 		if i == 0 {
 			var err error

@@ -21,22 +21,28 @@ func (s *Service) AddMaterial(ctx context.Context, in api.OwnMaterial) (*api.Mat
 	}
 	var out *api.Material
 	err := s.Store.Tx(ctx, func(tx *store.Tx) error {
-		in.Version = 1
-		id := material.CustomID(in.Name)
-		if err := s.sound(tx, id, &in); err != nil {
+		if err := s.putMaterial(tx, &in); err != nil {
 			return err
 		}
-		text, err := json.Marshal(in)
-		if err != nil {
-			return err
-		}
-		if err := tx.AddCustomMaterial(&store.OwnMaterial{ID: id, Said: text, Version: 1}); err != nil {
-			return tenant.Explain(err, "material")
-		}
-		out, err = s.materialAfter(tx, id)
+		var err error
+		out, err = s.materialAfter(tx, material.CustomID(in.Name))
 		return err
 	})
 	return out, err
+}
+
+// putMaterial keeps a new material of the workshop's own.
+func (s *Service) putMaterial(tx *store.Tx, in *api.OwnMaterial) error {
+	in.Version = 1
+	id := material.CustomID(in.Name)
+	if err := s.sound(tx, id, in); err != nil {
+		return err
+	}
+	text, err := json.Marshal(in)
+	if err != nil {
+		return err
+	}
+	return tenant.Explain(tx.AddCustomMaterial(&store.OwnMaterial{ID: id, Said: text, Version: 1}), "material")
 }
 
 // EditMaterial changes one. Its former name stays one of its names, so that

@@ -184,6 +184,9 @@ type ServerInterface interface {
 	// AddFormula Keep a new formula; a formula file can be posted as it is
 	// (POST /api/formulas)
 	AddFormula(c fiber.Ctx, params AddFormulaParams) error
+	// AddFormulas Bring in formulas, a line of one in each row; all of them, or the good ones
+	// (POST /api/formulas/many)
+	AddFormulas(c fiber.Ctx, params AddFormulasParams) error
 	// HideFormula Put a formula away; its batches keep it
 	// (DELETE /api/formulas/{id})
 	HideFormula(c fiber.Ctx, id Id) error
@@ -277,6 +280,9 @@ type ServerInterface interface {
 	// ListLots Bought lots, the newest delivery first, a page at a time
 	// (GET /api/lots)
 	ListLots(c fiber.Ctx, params ListLotsParams) error
+	// AddLots Bring in lots that were bought; all of them, or the good rows
+	// (POST /api/lots/many)
+	AddLots(c fiber.Ctx, params AddLotsParams) error
 	// GetLot A lot with all that came and went of it
 	// (GET /api/lots/{id})
 	GetLot(c fiber.Ctx, id Id) error
@@ -298,6 +304,9 @@ type ServerInterface interface {
 	// AddMaterial Add a material of the workshop's own
 	// (POST /api/materials)
 	AddMaterial(c fiber.Ctx, params AddMaterialParams) error
+	// AddMaterials Bring in materials of the workshop's own; all of them, or the good rows
+	// (POST /api/materials/many)
+	AddMaterials(c fiber.Ctx, params AddMaterialsParams) error
 	// PutMaterial Change a material of the workshop's own; a former name stays one of its names
 	// (PUT /api/materials/{material})
 	PutMaterial(c fiber.Ctx, material MaterialId) error
@@ -2722,6 +2731,51 @@ func (siw *ServerInterfaceWrapper) AddFormula(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// AddFormulas operation middleware
+func (siw *ServerInterfaceWrapper) AddFormulas(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddFormulasParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddFormulas(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // HideFormula operation middleware
 func (siw *ServerInterfaceWrapper) HideFormula(c fiber.Ctx) error {
 
@@ -3736,6 +3790,51 @@ func (siw *ServerInterfaceWrapper) ListLots(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// AddLots operation middleware
+func (siw *ServerInterfaceWrapper) AddLots(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddLotsParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddLots(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // GetLot operation middleware
 func (siw *ServerInterfaceWrapper) GetLot(c fiber.Ctx) error {
 
@@ -3909,6 +4008,51 @@ func (siw *ServerInterfaceWrapper) AddMaterial(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.AddMaterial(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// AddMaterials operation middleware
+func (siw *ServerInterfaceWrapper) AddMaterials(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddMaterialsParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddMaterials(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -7362,6 +7506,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/steps", wrapper.ProposeSteps)
 
+	router.Post(options.BaseURL+"/api/formulas/many", wrapper.AddFormulas)
+
 	router.Get(options.BaseURL+"/api/formulas", wrapper.ListFormulas)
 
 	router.Post(options.BaseURL+"/api/formulas", wrapper.AddFormula)
@@ -7548,6 +7694,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/packaging", wrapper.TakePackaging)
 
+	router.Post(options.BaseURL+"/api/materials/many", wrapper.AddMaterials)
+
 	router.Get(options.BaseURL+"/api/materials", wrapper.ListMaterials)
 
 	router.Post(options.BaseURL+"/api/materials", wrapper.AddMaterial)
@@ -7575,6 +7723,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Delete(options.BaseURL+"/api/wanted/:material", wrapper.Unwant)
 
 	router.Post(options.BaseURL+"/api/deliveries", wrapper.TakeDelivery)
+
+	router.Post(options.BaseURL+"/api/lots/many", wrapper.AddLots)
 
 	router.Get(options.BaseURL+"/api/lots", wrapper.ListLots)
 
@@ -9343,6 +9493,36 @@ func (response AddFormuladefaultApplicationProblemPlusJSONResponse) VisitAddForm
 	return ctx.JSON(&response.Body)
 }
 
+type AddFormulasRequestObject struct {
+	Params AddFormulasParams
+	Body   *AddFormulasJSONRequestBody
+}
+
+type AddFormulasResponseObject interface {
+	VisitAddFormulasResponse(ctx fiber.Ctx) error
+}
+
+type AddFormulas200JSONResponse RowsTaken
+
+func (response AddFormulas200JSONResponse) VisitAddFormulasResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type AddFormulasdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddFormulasdefaultApplicationProblemPlusJSONResponse) VisitAddFormulasResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type HideFormulaRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -10321,6 +10501,36 @@ func (response ListLotsdefaultApplicationProblemPlusJSONResponse) VisitListLotsR
 	return ctx.JSON(&response.Body)
 }
 
+type AddLotsRequestObject struct {
+	Params AddLotsParams
+	Body   *AddLotsJSONRequestBody
+}
+
+type AddLotsResponseObject interface {
+	VisitAddLotsResponse(ctx fiber.Ctx) error
+}
+
+type AddLots200JSONResponse RowsTaken
+
+func (response AddLots200JSONResponse) VisitAddLotsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type AddLotsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddLotsdefaultApplicationProblemPlusJSONResponse) VisitAddLotsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type GetLotRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -10518,6 +10728,36 @@ type AddMaterialdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AddMaterialdefaultApplicationProblemPlusJSONResponse) VisitAddMaterialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type AddMaterialsRequestObject struct {
+	Params AddMaterialsParams
+	Body   *AddMaterialsJSONRequestBody
+}
+
+type AddMaterialsResponseObject interface {
+	VisitAddMaterialsResponse(ctx fiber.Ctx) error
+}
+
+type AddMaterials200JSONResponse RowsTaken
+
+func (response AddMaterials200JSONResponse) VisitAddMaterialsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type AddMaterialsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddMaterialsdefaultApplicationProblemPlusJSONResponse) VisitAddMaterialsResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -13917,6 +14157,9 @@ type StrictServerInterface interface {
 	// AddFormula Keep a new formula; a formula file can be posted as it is
 	// (POST /api/formulas)
 	AddFormula(ctx context.Context, request AddFormulaRequestObject) (AddFormulaResponseObject, error)
+	// AddFormulas Bring in formulas, a line of one in each row; all of them, or the good ones
+	// (POST /api/formulas/many)
+	AddFormulas(ctx context.Context, request AddFormulasRequestObject) (AddFormulasResponseObject, error)
 	// HideFormula Put a formula away; its batches keep it
 	// (DELETE /api/formulas/{id})
 	HideFormula(ctx context.Context, request HideFormulaRequestObject) (HideFormulaResponseObject, error)
@@ -14010,6 +14253,9 @@ type StrictServerInterface interface {
 	// ListLots Bought lots, the newest delivery first, a page at a time
 	// (GET /api/lots)
 	ListLots(ctx context.Context, request ListLotsRequestObject) (ListLotsResponseObject, error)
+	// AddLots Bring in lots that were bought; all of them, or the good rows
+	// (POST /api/lots/many)
+	AddLots(ctx context.Context, request AddLotsRequestObject) (AddLotsResponseObject, error)
 	// GetLot A lot with all that came and went of it
 	// (GET /api/lots/{id})
 	GetLot(ctx context.Context, request GetLotRequestObject) (GetLotResponseObject, error)
@@ -14031,6 +14277,9 @@ type StrictServerInterface interface {
 	// AddMaterial Add a material of the workshop's own
 	// (POST /api/materials)
 	AddMaterial(ctx context.Context, request AddMaterialRequestObject) (AddMaterialResponseObject, error)
+	// AddMaterials Bring in materials of the workshop's own; all of them, or the good rows
+	// (POST /api/materials/many)
+	AddMaterials(ctx context.Context, request AddMaterialsRequestObject) (AddMaterialsResponseObject, error)
 	// PutMaterial Change a material of the workshop's own; a former name stays one of its names
 	// (PUT /api/materials/{material})
 	PutMaterial(ctx context.Context, request PutMaterialRequestObject) (PutMaterialResponseObject, error)
@@ -16306,6 +16555,47 @@ func (sh *strictHandler) AddFormula(ctx fiber.Ctx, params AddFormulaParams) erro
 	return nil
 }
 
+// AddFormulas operation middleware
+func (sh *strictHandler) AddFormulas(ctx fiber.Ctx, params AddFormulasParams) error {
+	var request AddFormulasRequestObject
+
+	request.Params = params
+
+	var body AddFormulasJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddFormulas(ctx.Context(), request.(AddFormulasRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddFormulas")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddFormulasResponseObject); ok {
+		if err := validResponse.VisitAddFormulasResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // HideFormula operation middleware
 func (sh *strictHandler) HideFormula(ctx fiber.Ctx, id Id) error {
 	var request HideFormulaRequestObject
@@ -17255,6 +17545,47 @@ func (sh *strictHandler) ListLots(ctx fiber.Ctx, params ListLotsParams) error {
 	return nil
 }
 
+// AddLots operation middleware
+func (sh *strictHandler) AddLots(ctx fiber.Ctx, params AddLotsParams) error {
+	var request AddLotsRequestObject
+
+	request.Params = params
+
+	var body AddLotsJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddLots(ctx.Context(), request.(AddLotsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddLots")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddLotsResponseObject); ok {
+		if err := validResponse.VisitAddLotsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
 // GetLot operation middleware
 func (sh *strictHandler) GetLot(ctx fiber.Ctx, id Id) error {
 	var request GetLotRequestObject
@@ -17472,6 +17803,47 @@ func (sh *strictHandler) AddMaterial(ctx fiber.Ctx, params AddMaterialParams) er
 		return err
 	} else if validResponse, ok := response.(AddMaterialResponseObject); ok {
 		if err := validResponse.VisitAddMaterialResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddMaterials operation middleware
+func (sh *strictHandler) AddMaterials(ctx fiber.Ctx, params AddMaterialsParams) error {
+	var request AddMaterialsRequestObject
+
+	request.Params = params
+
+	var body AddMaterialsJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddMaterials(ctx.Context(), request.(AddMaterialsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddMaterials")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddMaterialsResponseObject); ok {
+		if err := validResponse.VisitAddMaterialsResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

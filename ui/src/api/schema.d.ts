@@ -906,6 +906,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/formulas/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in formulas, a line of one in each row; all of them, or the good ones */
+        post: operations["addFormulas"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/formulas": {
         parameters: {
             query?: never;
@@ -2182,6 +2199,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/materials/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in materials of the workshop's own; all of them, or the good rows */
+        post: operations["addMaterials"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/materials": {
         parameters: {
             query?: never;
@@ -2372,6 +2406,23 @@ export interface paths {
         put?: never;
         /** Take in a delivery noted in one line */
         post: operations["takeDelivery"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lots/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in lots that were bought; all of them, or the good rows */
+        post: operations["addLots"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4238,6 +4289,21 @@ export interface components {
             overload: boolean;
             /** Format: double */
             step_g: number;
+        };
+        FormulaRows: {
+            take: components["schemas"]["Taking"];
+            rows: components["schemas"]["FormulaRow"][];
+        };
+        FormulaRow: {
+            /** @description line of the file */
+            row: number;
+            /** @description its name; of the row above when left out */
+            formula?: string;
+            /** @description such as laundry powder; another good when left out */
+            kind?: string;
+            material: string;
+            amount?: string;
+            note?: string;
         };
         WhySeen: {
             seen: string;
@@ -6536,6 +6602,54 @@ export interface components {
             reorder_g?: number;
             own?: components["schemas"]["OwnMaterial"];
         };
+        MaterialRows: {
+            take: components["schemas"]["Taking"];
+            rows: components["schemas"]["MaterialRow"][];
+        };
+        MaterialRow: {
+            /** @description line of the file */
+            row: number;
+            name: string;
+            /** @description a shipped material it has the nature and the dangers of */
+            like?: string;
+            label?: string;
+            /** @description other names, parted by commas */
+            also?: string;
+            form?: string;
+            /** @description what it is for */
+            function?: string;
+            /** @description share of what works in it, as 20 % or 0.2 */
+            strength?: string;
+            /** @description g/ml */
+            density?: string;
+            /** @description hazard statements, parted by commas; none where its sheet has none */
+            hazards?: string;
+            sealed_days?: string;
+            open_days?: string;
+            note?: string;
+        };
+        LotRows: {
+            take: components["schemas"]["Taking"];
+            rows: components["schemas"]["LotRow"][];
+        };
+        LotRow: {
+            /** @description line of the file */
+            row: number;
+            material: string;
+            /** @description of all packs together, or of one */
+            amount?: string;
+            /** @description how many of the amount; one when left out */
+            packs?: string;
+            lot?: string;
+            supplier?: string;
+            /** @description of all of it */
+            price?: string;
+            currency?: string;
+            /** @description as it is written; today when left out */
+            received?: string;
+            best_before?: string;
+            note?: string;
+        };
         /** @description A material of the workshop's own. What is left out is as in the material it is like. */
         OwnMaterial: {
             name: string;
@@ -8803,6 +8917,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WayOfMaking"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addFormulas: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FormulaRows"];
+            };
+        };
+        responses: {
+            /** @description Taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowsTaken"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -11083,6 +11225,34 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    addMaterials: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MaterialRows"];
+            };
+        };
+        responses: {
+            /** @description Taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowsTaken"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     listMaterials: {
         parameters: {
             query?: never;
@@ -11430,6 +11600,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Lot"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addLots: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LotRows"];
+            };
+        };
+        responses: {
+            /** @description Taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowsTaken"];
                 };
             };
             default: components["responses"]["Problem"];

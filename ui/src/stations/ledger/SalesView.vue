@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useInfiniteQuery } from '@tanstack/vue-query'
 import { Button } from 'ant-design-vue'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { api, ask, type Schemas } from '../../api/client'
@@ -9,7 +9,6 @@ import { currency, isOwner } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
 import { useWhole } from '../../parts/useWhole'
 import { counted, day, money } from '../../words'
-import BringIn from './BringIn.vue'
 import OutletForm from './OutletForm.vue'
 import OutletPrices from './OutletPrices.vue'
 import { useOutlets } from './queries'
@@ -19,7 +18,6 @@ import SayMove from './SayMove.vue'
 const route = useRoute()
 const router = useRouter()
 const { data: outlets, error: noOutlets, refetch: again } = useOutlets()
-const bringing = ref(false)
 const id = computed(() => String(route.params.id ?? ''))
 const open = computed(() => outlets.value?.find((o) => o.id === id.value))
 
@@ -76,13 +74,12 @@ const along = useWhole(
 <template>
   <div class="beside">
     <section class="main-part" aria-labelledby="sales">
-      <BringIn v-if="bringing" @leave="bringing = false" />
-      <SayMove v-else />
+      <SayMove />
       <header>
         <h2 id="sales">{{ open ? `With ${open.name}` : 'What went and came back' }}</h2>
         <RouterLink v-if="open" to="/ledger/sales" replace>with everybody</RouterLink>
         <span class="spring" />
-        <Button class="no-print" @click="bringing = true">Bring in a sheet</Button>
+        <RouterLink class="no-print" to="/settings/sheets?what=sales">Bring in a sheet</RouterLink>
         <Button v-if="acts.length" class="no-print" @click="along = true">As CSV</Button>
       </header>
       <Looking :pending="list.isPending.value" :error="list.error.value" @again="list.refetch()" />

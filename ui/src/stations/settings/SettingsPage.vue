@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { Button } from 'ant-design-vue'
+import { useRoute } from 'vue-router'
 
-import { isOwner, session, signOut } from '../../api/session'
+import { canMake, isOwner, session, signOut } from '../../api/session'
 import AuditList from './AuditList.vue'
+import BringIn from './BringIn.vue'
 import KeySwitch from './KeySwitch.vue'
 import PasswordForm from '../../door/PasswordForm.vue'
 import PeopleList from './PeopleList.vue'
@@ -11,15 +13,28 @@ import SecondFactor from './SecondFactor.vue'
 import SessionList from './SessionList.vue'
 import StandInSwitch from './StandInSwitch.vue'
 import WorkshopForm from './WorkshopForm.vue'
+
+const route = useRoute()
 </script>
 
 <template>
   <div class="settings">
     <h1>Settings</h1>
-    <div class="columns">
+    <template v-if="route.params.view === 'sheets'">
+      <p><RouterLink to="/settings">All settings</RouterLink></p>
+      <BringIn v-if="canMake" />
+    </template>
+    <div v-else class="columns">
       <div>
         <WorkshopForm />
         <ReachPanel />
+        <section v-if="canMake" aria-labelledby="sheets">
+          <h2 id="sheets">Sheets of your own</h2>
+          <p class="soft">
+            Formulas, materials, lots, sales and people from a spreadsheet, each row tried before it is kept.
+          </p>
+          <RouterLink to="/settings/sheets">Bring in a sheet</RouterLink>
+        </section>
       </div>
       <section>
         <PeopleList />

@@ -79,6 +79,7 @@ const far = computed(() => (progress.value?.about === 'shelf' ? progress.value :
       Lots from CSV or XLSX
       <input type="file" accept=".csv,.xlsx,text/csv" name="shelf-csv" @change="read" />
     </label>
+    <RouterLink v-if="canMake" to="/settings/sheets?what=lots">A sheet of your own</RouterLink>
     <div v-if="lines" class="result" role="status">
       <p>
         Taking in {{ count(lines) }} {{ lines === 1 ? 'line' : 'lines'

@@ -2,19 +2,21 @@
 import { useQueryClient } from '@tanstack/vue-query'
 import { Button } from 'ant-design-vue'
 import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
 
 import { api, ask, ProblemError, type Problem, type Schemas } from '../../api/client'
 import Choice from '../../parts/Choice.vue'
 import { remembered } from '../../parts/remembered'
 import { count, counted, sentence } from '../../words'
-import { fields, letters, matched, rowsOf, type What } from './bringIn'
+import { fields, isWhat, kinds, letters, matched, parted, rowsOf, type Field, type What } from './bringIn'
 
 // A sheet of somebody's own: its columns are matched, every row is tried, what is bad is
 // named by its cell, and nothing is kept before it is asked for. What is long goes in parts,
 // and can be stopped.
-defineEmits<{ leave: [] }>()
 const client = useQueryClient()
-const what = ref<What>('sales')
+const asked = useRoute().query.what
+const what = ref<What>(isWhat(asked) ? asked : 'formulas')
+const one = computed(() => kinds.find((k) => k.value === what.value)?.one ?? 'row')
 const before = remembered<Record<string, Record<string, string>>>('ledger.columns', {})
 const read = ref<Schemas['SheetRead']>()
 const columns = ref<Record<string, number>>({})
@@ -27,9 +29,8 @@ let stop = false
 
 const PART = 250
 const rows = computed(() => (read.value ? rowsOf(read.value, columns.value) : []))
-const missing = computed(() =>
-  fields[what.value].filter((f) => 'needed' in f && f.needed && columns.value[f.id] === undefined),
-)
+const list = computed<Field[]>(() => fields[what.value])
+const missing = computed(() => list.value.filter((f) => f.needed && columns.value[f.id] === undefined))
 
 async function open(e: Event) {
   const input = e.target as HTMLInputElement
@@ -77,19 +78,16 @@ async function send(take: Schemas['Taking']) {
   const bad: Problem[] = []
   let good = 0
   try {
-    for (let from = 0; from < rows.value.length && !stop; from += PART) {
-      const part = rows.value.slice(from, from + PART)
-      const result =
-        what.value === 'sales'
-          ? await ask(api.POST('/api/acts/many', { body: { take, rows: part as Schemas['ActRow'][] } }))
-          : await ask(api.POST('/api/outlets/many', { body: { take, rows: part as Schemas['OutletRow'][] } }))
+    for (const part of parted(what.value, rows.value, PART)) {
+      if (stop) break
+      const result = await taken(take, part)
       good += result.taken
       bad.push(...result.refused)
-      done.value = Math.min(rows.value.length, from + PART)
+      done.value += part.length
     }
     if (take === 'try') tried.value = { good, bad }
     else {
-      said.value = `${counted(good, 'row')} taken in${bad.length ? `, ${bad.length} left out` : ''}${stop ? '; stopped there' : ''}.`
+      said.value = `${counted(good, one.value)} taken in${bad.length ? `, ${bad.length} left out` : ''}${stop ? '; stopped there' : ''}.`
       tried.value = bad.length ? { good: 0, bad } : undefined
       if (!bad.length) read.value = undefined
     }
@@ -98,7 +96,23 @@ async function send(take: Schemas['Taking']) {
     if (e instanceof ProblemError && e.problem.problems) tried.value = { good: 0, bad: e.problem.problems }
   } finally {
     busy.value = ''
-    void client.invalidateQueries({ queryKey: ['ledger'] })
+    if (take !== 'try') void client.invalidateQueries()
+  }
+}
+/** What became of a part of the rows. */
+function taken(take: Schemas['Taking'], part: unknown[]) {
+  const body = { take, rows: part as never[] }
+  switch (what.value) {
+    case 'sales':
+      return ask(api.POST('/api/acts/many', { body }))
+    case 'outlets':
+      return ask(api.POST('/api/outlets/many', { body }))
+    case 'lots':
+      return ask(api.POST('/api/lots/many', { body }))
+    case 'materials':
+      return ask(api.POST('/api/materials/many', { body }))
+    case 'formulas':
+      return ask(api.POST('/api/formulas/many', { body }))
   }
 }
 /** The cell of a problem: its column by the field, its line. */
@@ -113,20 +127,13 @@ function cell(p: Problem) {
 
 <template>
   <section class="in" aria-labelledby="bring-in">
-    <header>
-      <h2 id="bring-in">Bring in a sheet</h2>
-      <button class="plain do" type="button" @click="$emit('leave')">close</button>
-    </header>
+    <h2 id="bring-in">Bring in a sheet</h2>
+    <p class="soft">
+      A table of your own, CSV or XLSX: say which column is what. It is tried first, each bad cell is named,
+      and nothing is kept before you ask for it.
+    </p>
     <div class="of-what">
-      <Choice
-        :model-value="what"
-        label="What is in it"
-        :options="[
-          { value: 'sales', label: 'sales, gifts and returns' },
-          { value: 'outlets', label: 'who takes jars' },
-        ]"
-        @update:model-value="rematch"
-      />
+      <Choice :model-value="what" label="What is in it" :options="[...kinds]" @update:model-value="rematch" />
       <label class="pick">
         Choose a file, CSV or XLSX
         <input type="file" accept=".csv,.xlsx,text/csv" name="sheet" @change="open" />
@@ -141,7 +148,7 @@ function cell(p: Problem) {
       </p>
       <div class="columns">
         <Choice
-          v-for="f in fields[what]"
+          v-for="f in list"
           :key="f.id"
           :model-value="columns[f.id] ?? -1"
           :label="f.label"
@@ -151,6 +158,20 @@ function cell(p: Problem) {
           ]"
           @update:model-value="setColumn(f.id, $event)"
         />
+      </div>
+      <div class="scroll">
+        <table class="rows first">
+          <thead>
+            <tr>
+              <th v-for="(h, i) in read.head" :key="i" scope="col">{{ letters(i) }} {{ h }}</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(cells, i) in read.rows.slice(0, 4)" :key="i">
+              <td v-for="c in read.head.length" :key="c">{{ cells[c - 1] }}</td>
+            </tr>
+          </tbody>
+        </table>
       </div>
       <p v-if="missing.length" class="watch">
         ▲ Say which column is: {{ missing.map((f) => f.label).join(', ') }}.
@@ -174,7 +195,7 @@ function cell(p: Problem) {
     </template>
     <template v-if="tried">
       <p role="status">
-        {{ counted(tried.good, 'row') }} can be taken in<template v-if="tried.bad.length"
+        {{ counted(tried.good, one) }} can be taken in<template v-if="tried.bad.length"
           >, {{ tried.bad.length }} cannot</template
         >.
       </p>
@@ -185,7 +206,7 @@ function cell(p: Problem) {
       </ul>
       <div v-if="tried.good" class="acts">
         <Button :disabled="!!busy" @click="send('good')">{{
-          tried.bad.length ? 'Take the good rows' : 'Take them in'
+          tried.bad.length ? 'Take the good ones' : 'Take them in'
         }}</Button>
       </div>
     </template>
@@ -195,18 +216,7 @@ function cell(p: Problem) {
 
 <style scoped>
 .in {
-  background: var(--slip-raised);
-  border: 1px solid var(--clay-line);
-  border-radius: var(--corner);
-  margin-bottom: 18px;
-  padding: 14px 18px;
-}
-
-header {
-  align-items: baseline;
-  display: flex;
-  justify-content: space-between;
-  margin-bottom: 8px;
+  max-width: 900px;
 }
 
 .of-what,
@@ -215,6 +225,15 @@ header {
   display: flex;
   flex-wrap: wrap;
   gap: 10px 18px;
+}
+
+.in p[role='status'],
+.in > .soft.small {
+  margin-top: 12px;
+}
+
+.first {
+  margin: 4px 0 14px;
 }
 
 .columns {
@@ -234,11 +253,6 @@ progress {
   display: block;
   margin-top: 8px;
   width: 100%;
-}
-
-.do {
-  color: var(--cobalt);
-  text-decoration: underline;
 }
 
 .watch {

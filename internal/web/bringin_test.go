@@ -1,0 +1,111 @@
+package web_test
+
+import (
+	"fmt"
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"keencrock/api"
+)
+
+// refusals are those of rows, each in a line.
+func refusals(taken *api.RowsTaken) (out []string) {
+	for _, p := range taken.Refused {
+		out = append(out, fmt.Sprintf("%d %s %s", p.Row, p.Code, p.Field))
+	}
+	return out
+}
+
+// Formulas of somebody's sheet, a line of one in each row: tried, refused as a whole with each
+// bad row named, and taken with all lines of a formula or none.
+func TestFormulasOfASheet(t *testing.T) {
+	c := open(t).founded("marl")
+	rows := api.FormulaRows{Take: "try", Rows: []api.FormulaRow{
+		{Row: 2, Formula: "Sheet powder", Kind: "Laundry powder", Material: "washing soda", Amount: "2 cups"},
+		{Row: 3, Material: "borax", Amount: "500 g", Note: "sieved"},
+		{Row: 4, Formula: "Broken", Material: "salt", Amount: "2 moons"},
+		{Row: 5, Formula: "broken", Material: "borax", Amount: "1 cup"},
+		{Row: 6, Formula: "Odd", Kind: "submarine", Material: "borax"},
+		{Row: 7, Formula: "sheet powder", Material: "borax", Amount: "1 cup"},
+		{Row: 8, Formula: "Asks", Material: "moon dust", Amount: "1 cup"},
+	}}
+	var taken api.RowsTaken
+	c.post("/api/formulas/many", rows).gives(http.StatusOK, &taken)
+	assert.Equal(t, 2, taken.Taken)
+	assert.Equal(t, []string{"4 bad-amount amount", "6 bad-value kind", "7 taken formula"}, refusals(&taken))
+	find := func() map[string]api.FormulaSummary {
+		var all []api.FormulaSummary
+		c.get("/api/formulas").gives(http.StatusOK, &all)
+		byName := map[string]api.FormulaSummary{}
+		for _, f := range all {
+			byName[f.Name] = f
+		}
+		return byName
+	}
+	assert.NotContains(t, find(), "Sheet powder", "only tried")
+
+	rows.Take = "all"
+	c.post("/api/formulas/many", rows).refuses(http.StatusUnprocessableEntity, "bad-rows")
+	assert.NotContains(t, find(), "Sheet powder")
+
+	rows.Take = "good"
+	c.post("/api/formulas/many", rows).gives(http.StatusOK, &taken)
+	require.Contains(t, find(), "Sheet powder")
+	assert.Equal(t, 2, find()["Sheet powder"].Lines)
+	assert.Equal(t, "laundry-powder", find()["Sheet powder"].Kind)
+	assert.Equal(t, 1, find()["Asks"].Questions, "what is not known is kept as it is written, and asked")
+	assert.NotContains(t, find(), "Broken")
+	var kept api.StoredFormula
+	c.get("/api/formulas/"+find()["Sheet powder"].Id.String()).gives(http.StatusOK, &kept)
+	assert.Equal(t, "borax", kept.File.Lines[1].Material)
+	assert.Equal(t, "sieved", kept.File.Lines[1].Note)
+
+	// the same again is refused, whoever looks only is not let
+	c.post("/api/formulas/many", rows).gives(http.StatusOK, &taken)
+	assert.Zero(t, taken.Taken)
+	c.post("/api/formulas/many", api.FormulaRows{Take: "good", Rows: []api.FormulaRow{{Row: 2, Material: "borax"}}}).gives(http.StatusOK, &taken)
+	assert.Equal(t, []string{"2 bad-value formula"}, refusals(&taken))
+}
+
+// Materials of the workshop's own and lots of them, from sheets: strengths, days and packs as
+// they are written there.
+func TestMaterialsAndLotsOfASheet(t *testing.T) {
+	c := open(t).founded("marl")
+	var taken api.RowsTaken
+	c.post("/api/materials/many", api.MaterialRows{Take: "good", Rows: []api.MaterialRow{
+		{Row: 2, Name: "Strong vinegar of the mill", Like: "cleaning vinegar", Strength: "12 %", Also: "mill vinegar; miller's", SealedDays: "700"},
+		{Row: 3, Name: "Borax", Like: "borax"},
+		{Row: 4, Name: "Mystery", Like: "moon rock"},
+		{Row: 5, Name: "Half", Like: "white vinegar", Strength: "plenty"},
+		{Row: 6, Name: "Gel base", Form: "liquid", Function: "surfactant", Hazards: "H318, H315"},
+		{Row: 7, Name: "Days", Like: "borax", SealedDays: "1.5"},
+	}}).gives(http.StatusOK, &taken)
+	assert.Equal(t, 2, taken.Taken)
+	assert.Equal(t, []string{"3 bad-value name", "4 bad-value like", "5 bad-value strength", "7 bad-value sealed_days"}, refusals(&taken))
+
+	lots := api.LotRows{Take: "good", Rows: []api.LotRow{
+		{Row: 2, Material: "mill vinegar", Amount: "5 l", Price: "12.50", Supplier: "The mill", Lot: "MV1", Received: "2026-05-02", BestBefore: "2027-05-01"},
+		{Row: 3, Material: "borax", Amount: "1 kg", Packs: "4", Price: "11,00"},
+		{Row: 4, Material: "moon dust", Amount: "1 kg"},
+		{Row: 5, Material: "borax", Amount: "a lot"},
+		{Row: 6, Material: "borax", Amount: "1 kg", Packs: "1.5"},
+		{Row: 7, Material: "borax", Amount: "1 kg", Received: "someday"},
+		{Row: 8, Material: "borax", Amount: "1 kg", Price: "3.00", Currency: "XTS"},
+		{Row: 9, Material: "mill vinegar", Amount: "1 l", Lot: "MV1"},
+		{Row: 10, Material: "borax", Amount: "1 kg", Received: "2199-01-01"},
+	}}
+	c.post("/api/lots/many", lots).gives(http.StatusOK, &taken)
+	assert.Equal(t, 2, taken.Taken)
+	assert.Equal(t, []string{"4 unknown-material material", "5 bad-value amount", "6 bad-value packs", "7 bad-value received", "8 bad-value currency", "9 taken lot", "10 bad-value received"}, refusals(&taken))
+	var page api.LotPage
+	c.get("/api/lots?code=MV1").gives(http.StatusOK, &page)
+	require.Len(t, page.Lots, 1)
+	assert.InDelta(t, 5000, page.Lots[0].RemainingG, 100, "five litres of vinegar weigh about five kilograms")
+	assert.Equal(t, "2027-05-01", page.Lots[0].BestBefore.String())
+	c.get("/api/lots?material=borax").gives(http.StatusOK, &page)
+	assert.Equal(t, api.Money("11.00"), page.Lots[0].Landed)
+	assert.InDelta(t, 4000, page.Lots[0].OriginalG, 0.1, "four packs of a kilogram")
+}
