@@ -6931,6 +6931,18 @@ type WishCost struct {
 	Wish  string `json:"wish"`
 }
 
+// WorkbookAsked defines model for WorkbookAsked.
+type WorkbookAsked struct {
+	Head []string `json:"head"`
+	Name string   `json:"name"`
+
+	// Rows each cell as a list in CSV has it; what is a number or a day becomes one where its column's head is in typed
+	Rows [][]string `json:"rows"`
+
+	// Typed columns, from 0, whose cells are numbers or days
+	Typed []int `json:"typed,omitempty,omitzero"`
+}
+
 // Workshop defines model for Workshop.
 type Workshop struct {
 	// Address as it stands on labels
@@ -7618,6 +7630,12 @@ type MapReadingParams struct {
 	Celsius Celsius `form:"celsius,omitempty" json:"celsius,omitempty,omitzero"`
 }
 
+// MakeWorkbookParams defines parameters for MakeWorkbook.
+type MakeWorkbookParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // AddActJSONRequestBody defines body for AddAct for application/json ContentType.
 type AddActJSONRequestBody = NewAct
 
@@ -7917,6 +7935,9 @@ type MapReadingJSONRequestBody = WhatIf
 
 // AskWhyJSONRequestBody defines body for AskWhy for application/json ContentType.
 type AskWhyJSONRequestBody = WhyAsked
+
+// MakeWorkbookJSONRequestBody defines body for MakeWorkbook for application/json ContentType.
+type MakeWorkbookJSONRequestBody = WorkbookAsked
 
 // PutWorkshopJSONRequestBody defines body for PutWorkshop for application/json ContentType.
 type PutWorkshopJSONRequestBody = Workshop

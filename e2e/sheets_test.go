@@ -1,13 +1,17 @@
 package e2e
 
 import (
+	"bytes"
+	"encoding/base64"
 	"os"
 	"path/filepath"
 	"testing"
 
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"github.com/xuri/excelize/v2"
 )
 
 // A sheet of formulas, its columns matched by their heads: what is bad is named by its cell,
@@ -51,4 +55,28 @@ func TestASheetWithABadRowIsBroughtIn(t *testing.T) {
 	b.see("1 row taken in, 1 left out")
 	b.goTo("/ledger/sales")
 	b.seeIn("tbody tr", "Maud Reed")
+}
+
+// A list goes along as a workbook, and the choice of how closes by Escape.
+func TestAListGoesAlongAsAWorkbook(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/crock")
+	b.see("Towpath Plain")
+	b.script("watch what is made", `(() => { const old = URL.createObjectURL; URL.createObjectURL = (x) => { window.made = x; return old(x) } })()`)
+	b.click("Take along")
+	b.see("As XLSX")
+	b.press(kb.Escape)
+	b.until("the choice to close", `!document.body.innerText.includes('As XLSX')`)
+	b.click("Take along")
+	b.click("As XLSX")
+	b.until("a workbook", `window.made?.type?.includes('spreadsheetml')`)
+	file, err := base64.StdEncoding.DecodeString(b.evaluateAsync(`window.made.arrayBuffer().then((x) => btoa(String.fromCharCode(...new Uint8Array(x))))`))
+	require.NoError(t, err)
+	f, err := excelize.OpenReader(bytes.NewReader(file))
+	require.NoError(t, err)
+	rows, err := f.GetRows("formulas")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"name", "kind", "school", "version", "lines", "questions", "last made", "changed"}, rows[0])
+	assert.Len(t, rows, 17, "the head and sixteen formulas")
 }

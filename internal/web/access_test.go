@@ -212,6 +212,7 @@ func bodies(w world) map[string]any {
 		"addAct": api.NewAct{Kind: "sold", To: "Theirs", Lines: []api.ActWish{{Formula: w.formula.Id, Batch: w.finished.Id}}},
 		"tryAct": api.NewAct{Kind: "sold", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}}, "readAct": api.SaidNote{Text: "sold one"},
 		"readSheet": []byte("name,jars\nTheirs,1\n"), "addOutlets": api.OutletRows{Take: "good", Rows: []api.OutletRow{{Row: 2, Name: "Theirs four"}}},
+		"makeWorkbook": api.WorkbookAsked{Name: "list", Head: []string{"a", "b"}, Rows: [][]string{{"x", "1.50"}}, Typed: []int{1}},
 		"addFormulas":  api.FormulaRows{Take: "good", Rows: []api.FormulaRow{{Row: 2, Formula: "Theirs of a sheet", Material: "borax", Amount: "1 cup"}}},
 		"addMaterials": api.MaterialRows{Take: "good", Rows: []api.MaterialRow{{Row: 2, Name: "Theirs of a sheet", Like: "borax"}}},
 		"addLots":      api.LotRows{Take: "good", Rows: []api.LotRow{{Row: 2, Material: "borax", Amount: "1 kg"}}},
@@ -405,7 +406,7 @@ func TestAViewerLooksAMakerWorksAnOwnerDecides(t *testing.T) {
 	owner := h.founded("marl")
 	w := h.furnish(owner, "OWN")
 	viewer, maker := h.with(owner, "viewer", api.Viewer), h.with(owner, "maker", api.Maker)
-	looks := map[string]bool{"readDelivery": true, "readSpoken": true, "readSaid": true, "readDeliveries": true, "readBenchSaid": true, "askWhy": true, "measureStain": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "tryAddition": true, "viewLabel": true, "dilute": true, "proposeSteps": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true,
+	looks := map[string]bool{"readDelivery": true, "makeWorkbook": true, "readSpoken": true, "readSaid": true, "readDeliveries": true, "readBenchSaid": true, "askWhy": true, "measureStain": true, "assessFormula": true, "mapReading": true, "compareFormulas": true, "findSwaps": true, "formulateToGoal": true, "planBatch": true, "tryAddition": true, "viewLabel": true, "dilute": true, "proposeSteps": true, "signIn": true, "signOut": true, "makeFirstOwner": true, "changePassword": true,
 		"beginFactor": true, "confirmFactor": true, "endFactor": true, "endSession": true}
 	decides := map[string]bool{"removeDemo": true, "putWorkshop": true, "addPerson": true, "removePerson": true, "changeRole": true, "putRates": true, "putPrices": true, "tellHands": true, "removeOutlet": true, "putPlanLimits": true, "makeCalendar": true, "withdrawCalendar": true}
 	ids := map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "ledger": w.finished.Id, "outlets": w.outlet.Id, "acts": w.act.Id, "stall-days": w.stall.Id, "orders": w.order.Id, "plan": w.formula.Id, "trials": w.trial.Id, "measurings": w.figure.Measured[0].Id}

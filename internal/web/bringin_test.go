@@ -1,12 +1,14 @@
 package web_test
 
 import (
+	"bytes"
 	"fmt"
 	"net/http"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"github.com/xuri/excelize/v2"
 
 	"keencrock/api"
 )
@@ -108,4 +110,27 @@ func TestMaterialsAndLotsOfASheet(t *testing.T) {
 	c.get("/api/lots?material=borax").gives(http.StatusOK, &page)
 	assert.Equal(t, api.Money("11.00"), page.Lots[0].Landed)
 	assert.InDelta(t, 4000, page.Lots[0].OriginalG, 0.1, "four packs of a kilogram")
+}
+
+// A list as it stands on the page is a workbook whose numbers are numbers and whose days are
+// days; a code of figures stays text.
+func TestAListAsAWorkbook(t *testing.T) {
+	c := open(t).founded("marl")
+	asked := api.WorkbookAsked{Name: "lots", Head: []string{"lot", "price", "received", "grams"}, Typed: []int{1, 2, 3},
+		Rows: [][]string{{"0042", "12.50", "2026-05-02", "5000"}, {"=1+1", "", "", "0.5"}}}
+	f, err := excelize.OpenReader(bytes.NewReader(c.post("/api/workbooks", asked).gives(http.StatusOK, nil).body))
+	require.NoError(t, err)
+	rows, err := f.GetRows("lots", excelize.Options{RawCellValue: true})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"0042", "12.5", "46144", "5000"}, rows[1], "a day is the number of days since 1899-12-30")
+	assert.Equal(t, []string{"=1+1", "", "", "0.5"}, rows[2])
+	for cell, want := range map[string]excelize.CellType{"A2": excelize.CellTypeInlineString, "B2": excelize.CellTypeUnset, "C2": excelize.CellTypeUnset, "A3": excelize.CellTypeInlineString} {
+		kind, err := f.GetCellType("lots", cell)
+		require.NoError(t, err)
+		assert.Equal(t, want, kind, cell)
+	}
+	asked.Typed = []int{4}
+	c.post("/api/workbooks", asked).refuses(http.StatusUnprocessableEntity, "bad-value")
+	asked.Typed, asked.Rows = nil, [][]string{{"a", "b", "c", "d", "e"}}
+	c.post("/api/workbooks", asked).refuses(http.StatusUnprocessableEntity, "bad-value")
 }

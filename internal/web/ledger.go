@@ -164,6 +164,11 @@ func (h *handlers) ReadSheet(ctx context.Context, r contract.ReadSheetRequestObj
 	return contract.ReadSheet200JSONResponse(t), err
 }
 
+func (h *handlers) MakeWorkbook(ctx context.Context, r contract.MakeWorkbookRequestObject) (contract.MakeWorkbookResponseObject, error) {
+	body, length, err := h.ledger.Workbook(ctx, r.Body)
+	return contract.MakeWorkbook200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse{Body: body, ContentLength: length}, err
+}
+
 func (h *handlers) AddOutlets(ctx context.Context, r contract.AddOutletsRequestObject) (contract.AddOutletsResponseObject, error) {
 	t, err := value(h.ledger.BringOutlets(ctx, r.Body))
 	return contract.AddOutlets200JSONResponse(t), err

@@ -116,6 +116,25 @@ func cell(c any, styles []int) any {
 	return c
 }
 
+// Typed is a text as the number or the day that it writes, in figures with a point and as
+// 2027-06-30; the text where it writes neither, nil where it is empty.
+func Typed(text string) any {
+	if text == "" {
+		return nil
+	}
+	if day, err := time.Parse(time.DateOnly, text); err == nil {
+		return day
+	}
+	d, err := decimal.NewFromString(text)
+	switch {
+	case err != nil || strings.ContainsAny(text, "eE"):
+		return text
+	case d.Exponent() == -2: // money
+		return d
+	}
+	return d.InexactFloat64()
+}
+
 // Widths of columns, in letters: by what stands in their first rows.
 const (
 	narrow, broad = 8, 46

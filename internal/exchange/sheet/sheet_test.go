@@ -123,3 +123,12 @@ func BenchmarkXLSXOf20000(b *testing.B) {
 		}
 	}
 }
+
+func TestWhatACellIs(t *testing.T) {
+	for text, want := range map[string]any{
+		"": nil, "12.50": decimal.RequireFromString("12.50"), "-2.5": -2.5, "3": 3.0, "2027-06-30": time.Date(2027, 6, 30, 0, 0, 0, 0, time.UTC),
+		"D260601": "D260601", "1e5": "1e5", "2027-13-40": "2027-13-40", "=1+1": "=1+1",
+	} {
+		assert.Equal(t, want, sheet.Typed(text), text)
+	}
+}

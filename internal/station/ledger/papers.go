@@ -15,6 +15,7 @@ import (
 	"keencrock/api"
 	"keencrock/internal/exchange/paper"
 	"keencrock/internal/exchange/sheet"
+	"keencrock/internal/problem"
 	"keencrock/internal/store"
 	"keencrock/internal/tenant"
 )
@@ -175,6 +176,34 @@ func tableFile(as string, tables ...sheet.Table) (io.Reader, int64, error) {
 		err = sheet.XLSX(&b, tables...)
 	}
 	return &b, int64(b.Len()), err
+}
+
+// Workbook is a list as it stands on the page, as a workbook; nothing is kept of it.
+func (s *Service) Workbook(ctx context.Context, in *api.WorkbookAsked) (io.Reader, int64, error) {
+	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
+		return nil, 0, err
+	}
+	typed := make([]bool, len(in.Head))
+	for _, column := range in.Typed {
+		if column >= len(typed) {
+			return nil, 0, problem.Unfit("bad-value", "There is no column %d.", column).At("typed")
+		}
+		typed[column] = true
+	}
+	t := sheet.Table{Name: in.Name, Head: in.Head, Rows: make([][]any, len(in.Rows))}
+	for i, cells := range in.Rows {
+		if len(cells) > len(in.Head) {
+			return nil, 0, problem.Unfit("bad-value", "Row %d has more cells than the head.", i+1).At("rows")
+		}
+		row := make([]any, len(cells))
+		for c, text := range cells {
+			if row[c] = any(text); typed[c] {
+				row[c] = sheet.Typed(text)
+			}
+		}
+		t.Rows[i] = row
+	}
+	return tableFile("xlsx", t)
 }
 
 // YearFile is a year as csv or xlsx: by month, good and outlet; a workbook sums it up too.

@@ -625,6 +625,9 @@ type ServerInterface interface {
 	// AskWhy Why something went wrong, by what is known of the good and what was answered; nothing is kept
 	// (POST /api/why)
 	AskWhy(c fiber.Ctx) error
+	// MakeWorkbook A list as it stands on the page, as a workbook with numbers as numbers and days as days; nothing is kept
+	// (POST /api/workbooks)
+	MakeWorkbook(c fiber.Ctx, params MakeWorkbookParams) error
 	// GetWorkshop The workshop and its settings
 	// (GET /api/workshop)
 	GetWorkshop(c fiber.Ctx) error
@@ -7341,6 +7344,51 @@ func (siw *ServerInterfaceWrapper) AskWhy(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// MakeWorkbook operation middleware
+func (siw *ServerInterfaceWrapper) MakeWorkbook(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params MakeWorkbookParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.MakeWorkbook(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // GetWorkshop operation middleware
 func (siw *ServerInterfaceWrapper) GetWorkshop(c fiber.Ctx) error {
 
@@ -7595,6 +7643,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Post(options.BaseURL+"/api/acts/tried", wrapper.TryAct)
 
 	router.Post(options.BaseURL+"/api/sheets", wrapper.ReadSheet)
+
+	router.Post(options.BaseURL+"/api/workbooks", wrapper.MakeWorkbook)
 
 	router.Post(options.BaseURL+"/api/outlets/many", wrapper.AddOutlets)
 
@@ -13933,6 +13983,46 @@ func (response AskWhydefaultApplicationProblemPlusJSONResponse) VisitAskWhyRespo
 	return ctx.JSON(&response.Body)
 }
 
+type MakeWorkbookRequestObject struct {
+	Params MakeWorkbookParams
+	Body   *MakeWorkbookJSONRequestBody
+}
+
+type MakeWorkbookResponseObject interface {
+	VisitMakeWorkbookResponse(ctx fiber.Ctx) error
+}
+
+type MakeWorkbook200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response MakeWorkbook200ApplicationvndOpenxmlformatsOfficedocumentSpreadsheetmlSheetResponse) VisitMakeWorkbookResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet")
+	if response.ContentLength != 0 {
+		ctx.Response().Header.Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	ctx.Status(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(ctx.Response().BodyWriter(), response.Body)
+	return err
+}
+
+type MakeWorkbookdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MakeWorkbookdefaultApplicationProblemPlusJSONResponse) VisitMakeWorkbookResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type GetWorkshopRequestObject struct {
 }
 
@@ -14598,6 +14688,9 @@ type StrictServerInterface interface {
 	// AskWhy Why something went wrong, by what is known of the good and what was answered; nothing is kept
 	// (POST /api/why)
 	AskWhy(ctx context.Context, request AskWhyRequestObject) (AskWhyResponseObject, error)
+	// MakeWorkbook A list as it stands on the page, as a workbook with numbers as numbers and days as days; nothing is kept
+	// (POST /api/workbooks)
+	MakeWorkbook(ctx context.Context, request MakeWorkbookRequestObject) (MakeWorkbookResponseObject, error)
 	// GetWorkshop The workshop and its settings
 	// (GET /api/workshop)
 	GetWorkshop(ctx context.Context, request GetWorkshopRequestObject) (GetWorkshopResponseObject, error)
@@ -21372,6 +21465,47 @@ func (sh *strictHandler) AskWhy(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(AskWhyResponseObject); ok {
 		if err := validResponse.VisitAskWhyResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// MakeWorkbook operation middleware
+func (sh *strictHandler) MakeWorkbook(ctx fiber.Ctx, params MakeWorkbookParams) error {
+	var request MakeWorkbookRequestObject
+
+	request.Params = params
+
+	var body MakeWorkbookJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.MakeWorkbook(ctx.Context(), request.(MakeWorkbookRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "MakeWorkbook")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(MakeWorkbookResponseObject); ok {
+		if err := validResponse.VisitMakeWorkbookResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

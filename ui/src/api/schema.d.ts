@@ -1527,6 +1527,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workbooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A list as it stands on the page, as a workbook with numbers as numbers and days as days; nothing is kept */
+        post: operations["makeWorkbook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outlets/many": {
         parameters: {
             query?: never;
@@ -5814,6 +5831,14 @@ export interface components {
             /** @description the line of the file that the first row stands on */
             first: number;
         };
+        WorkbookAsked: {
+            name: string;
+            head: string[];
+            /** @description each cell as a list in CSV has it; what is a number or a day becomes one where its column's head is in typed */
+            rows: string[][];
+            /** @description columns, from 0, whose cells are numbers or days */
+            typed?: number[];
+        };
         /**
          * @description try keeps nothing and says what is wrong; all keeps nothing unless every row is good; good keeps those that are
          * @enum {string}
@@ -10036,6 +10061,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SheetRead"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    makeWorkbook: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WorkbookAsked"];
+            };
+        };
+        responses: {
+            /** @description File */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
                 };
             };
             default: components["responses"]["Problem"];

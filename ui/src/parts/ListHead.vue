@@ -2,6 +2,8 @@
 import { Button, Input } from 'ant-design-vue'
 
 import { counted } from '../words'
+import type { Format } from './table'
+import TakeAlong from './TakeAlong.vue'
 
 // What stands over a list that can grow: words to find in it, the choices it is narrowed
 // by (the default slot), how many are shown of how many, and what can be done with them.
@@ -19,7 +21,7 @@ defineProps<{
   printed?: boolean
 }>()
 const wanted = defineModel<string>({ required: true })
-defineEmits<{ all: []; csv: [] }>()
+defineEmits<{ all: []; take: [as: Format] }>()
 
 const print = () => window.print()
 </script>
@@ -44,8 +46,9 @@ const print = () => window.print()
     </span>
     <span class="spring" />
     <slot name="acts" />
-    <Button @click="$emit('csv')">As CSV</Button>
-    <Button v-if="printed" @click="print">Print</Button>
+    <TakeAlong @take="$emit('take', $event)">
+      <Button v-if="printed" @click="print">Print</Button>
+    </TakeAlong>
   </div>
 </template>
 

@@ -1,6 +1,6 @@
 import { ref, watchEffect } from 'vue'
 
-import { csv, download } from './table'
+import type { Along, Format } from './table'
 
 /** What of a list in pages is needed to read it to its end. */
 type Pages = {
@@ -10,28 +10,26 @@ type Pages = {
   fetchNextPage: () => unknown
 }
 
-/** A list as it is taken along: the name of its file, the head of its table, its rows. */
-export interface Along {
-  file: string
-  head: string[]
-  rows: (string | number | undefined)[][]
-}
-
 /**
  * Reads a list in pages to its end for as long as all of it is wanted: to be searched, put in
- * another order, or taken along. Set `taking`, and it is taken along as CSV once it is read.
+ * another order, or taken along. Set `taking` to a format, and it is sent in that once it is read.
  */
-export function useWhole(list: Pages, wanted: () => boolean, along: () => Along) {
-  const taking = ref(false)
+export function useWhole(
+  list: Pages,
+  wanted: () => boolean,
+  along: () => Along,
+  send: (as: Format, what: Along) => unknown,
+) {
+  const taking = ref<Format>()
   watchEffect(() => {
     if ((wanted() || taking.value) && list.hasNextPage.value && !list.isFetching.value && !list.isError.value)
       void list.fetchNextPage()
   })
   watchEffect(() => {
     if (!taking.value || list.hasNextPage.value || list.isFetching.value) return
-    taking.value = false
-    const { file, head, rows } = along()
-    download(file, csv([head, ...rows]))
+    const as = taking.value
+    taking.value = undefined
+    void send(as, along())
   })
   return taking
 }

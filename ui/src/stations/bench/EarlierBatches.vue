@@ -8,6 +8,7 @@ import { remembered } from '../../parts/remembered'
 import SortedBy from '../../parts/SortedBy.vue'
 import { holds } from '../../parts/table'
 import { useWhole } from '../../parts/useWhole'
+import { takeAlong } from '../../takeAlong'
 import { counted, day } from '../../words'
 
 // What was made before, newest first, to its end: each can be read with its log.
@@ -39,7 +40,7 @@ const taking = useWhole(
   list,
   () => narrowed.value || view.value.by !== 'new',
   () => ({
-    file: 'batches.csv',
+    file: 'batches',
     head: ['good', 'code', 'begun', 'finished', 'state', 'jars', 'cost'],
     rows: shown.value.map((b) => [
       b.name,
@@ -51,6 +52,7 @@ const taking = useWhole(
       b.cost,
     ]),
   }),
+  takeAlong,
 )
 function all() {
   wanted.value = ''
@@ -70,10 +72,10 @@ function all() {
       :total="batches.length"
       :shown="shown.length"
       :more="hasNextPage"
-      :finding="isFetching && (narrowed || taking)"
+      :finding="isFetching && (narrowed || !!taking)"
       printed
       @all="all"
-      @csv="taking = true"
+      @take="taking = $event"
     >
       <SortedBy v-model="view.state" label="Which state" :options="states" />
       <SortedBy v-model="view.by" label="In which order" :options="orders" />

@@ -11,8 +11,9 @@ import ListHead from '../../parts/ListHead.vue'
 import Looking from '../../parts/Looking.vue'
 import SortedBy from '../../parts/SortedBy.vue'
 import { remembered } from '../../parts/remembered'
-import { csv, download, holds } from '../../parts/table'
+import { holds, type Format } from '../../parts/table'
 import { useSingleKeys } from '../../parts/useKeys'
+import { takeAlong } from '../../takeAlong'
 import { counted, day, fromNow, sentence } from '../../words'
 
 type Formula = Schemas['FormulaSummary']
@@ -72,7 +73,7 @@ function all() {
   Object.assign(view.value, { kind: '', state: '' })
 }
 
-function takeAlong() {
+function along(as: Format) {
   const rows = shown.value.map((f) => [
     f.name,
     f.kind_name,
@@ -84,7 +85,7 @@ function takeAlong() {
     f.changed.slice(0, 10),
   ])
   const head = ['name', 'kind', 'school', 'version', 'lines', 'questions', 'last made', 'changed']
-  download('formulas.csv', csv([head, ...rows]))
+  void takeAlong(as, { file: 'formulas', head, rows })
 }
 
 // Many for one act.
@@ -188,7 +189,7 @@ useSingleKeys([{ keys: 'n', does: 'a new formula' }], { n: () => void router.pus
       :shown="shown.length"
       printed
       @all="all"
-      @csv="takeAlong"
+      @take="along"
     >
       <SortedBy v-model="view.kind" label="Which kind" :options="kinds" />
       <SortedBy v-model="view.state" label="Which state" :options="states" />

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { Button } from 'ant-design-vue'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
@@ -9,7 +8,9 @@ import Choice from '../../parts/Choice.vue'
 import Looking from '../../parts/Looking.vue'
 import { remembered } from '../../parts/remembered'
 import SwitchLine from '../../parts/SwitchLine.vue'
-import { csv, download } from '../../parts/table'
+import type { Format } from '../../parts/table'
+import TakeAlong from '../../parts/TakeAlong.vue'
+import { takeAlong } from '../../takeAlong'
 import { day, grams, money, percent } from '../../words'
 import PriceChart from './PriceChart.vue'
 import { useGoodCosts } from './queries'
@@ -50,7 +51,7 @@ const into = computed(() =>
     )
     .sort((a, b) => b.stratum.share - a.stratum.share),
 )
-function takeAlong() {
+function along(as: Format) {
   const rows = lines.value.flatMap((l) =>
     l.points.map((p) => [
       l.name,
@@ -77,7 +78,7 @@ function takeAlong() {
     'which is',
     'currency',
   ]
-  download('prices-paid.csv', csv([head, ...rows]))
+  void takeAlong(as, { file: 'prices-paid', head, rows })
 }
 </script>
 
@@ -87,7 +88,7 @@ function takeAlong() {
       <header>
         <h2 id="buying">What materials cost over time</h2>
         <span class="spring" />
-        <Button v-if="lines.length" @click="takeAlong">As CSV</Button>
+        <TakeAlong v-if="lines.length" @take="along" />
       </header>
       <Looking :pending="isPending" :error="error" @again="refetch()" />
       <p v-if="data && !lines.length" class="empty">No delivery with a price was taken in yet.</p>

@@ -6,7 +6,9 @@ import { useRoute, useRouter } from 'vue-router'
 
 import { api, ask, type Schemas } from '../../api/client'
 import Looking from '../../parts/Looking.vue'
-import { csv, download } from '../../parts/table'
+import type { Format } from '../../parts/table'
+import TakeAlong from '../../parts/TakeAlong.vue'
+import { takeAlong } from '../../takeAlong'
 import { grams, money, percent, sentence } from '../../words'
 import CostCrock from './CostCrock.vue'
 import { useGoodCosts } from './queries'
@@ -54,7 +56,7 @@ const margin = (g: Schemas['GoodCost']) => (g.margin === undefined ? '' : percen
 const perUse = (amount: string | undefined, g: Schemas['GoodCost']) =>
   amount ? money(amount, g.currency) : ''
 
-function takeAlong() {
+function along(as: Format) {
   const rows = goods.value.map((g) => [
     g.name,
     g.of,
@@ -67,7 +69,7 @@ function takeAlong() {
     g.currency,
   ])
   const head = ['good', 'of a', 'cost', 'known', 'price', 'margin', 'mark-up', 'cost a use', 'currency']
-  download('goods.csv', csv([head, ...rows]))
+  void takeAlong(as, { file: 'goods', head, rows })
 }
 </script>
 
@@ -77,7 +79,7 @@ function takeAlong() {
       <header>
         <h2 id="goods-cost">What goods cost and bring</h2>
         <span class="spring" />
-        <Button v-if="goods.length" class="no-print" @click="takeAlong">As CSV</Button>
+        <TakeAlong v-if="goods.length" @take="along" />
         <a class="as-button" href="/api/ledger/price-list" download="prices.pdf">Price list</a>
       </header>
       <Looking :pending="isPending" :error="error" @again="refetch()" />

@@ -7,7 +7,9 @@ import { useRoute, useRouter } from 'vue-router'
 import { api, ask, type Schemas } from '../../api/client'
 import { currency, isOwner } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
+import TakeAlong from '../../parts/TakeAlong.vue'
 import { useWhole } from '../../parts/useWhole'
+import { takeAlong } from '../../takeAlong'
 import { counted, day, money } from '../../words'
 import OutletForm from './OutletForm.vue'
 import OutletPrices from './OutletPrices.vue'
@@ -52,7 +54,7 @@ const along = useWhole(
   list,
   () => false,
   () => ({
-    file: 'sales.csv',
+    file: 'sales',
     head: ['note', 'when', 'how', 'to', 'good', 'batch', 'jars', 'price each', 'currency'],
     rows: acts.value.flatMap((a) =>
       a.lines.map((l) => [
@@ -68,6 +70,7 @@ const along = useWhole(
       ]),
     ),
   }),
+  takeAlong,
 )
 </script>
 
@@ -80,7 +83,7 @@ const along = useWhole(
         <RouterLink v-if="open" to="/ledger/sales" replace>with everybody</RouterLink>
         <span class="spring" />
         <RouterLink class="no-print" to="/settings/sheets?what=sales">Bring in a sheet</RouterLink>
-        <Button v-if="acts.length" class="no-print" @click="along = true">As CSV</Button>
+        <TakeAlong v-if="acts.length" @take="along = $event" />
       </header>
       <Looking :pending="list.isPending.value" :error="list.error.value" @again="list.refetch()" />
       <p v-if="list.data.value && !acts.length" class="empty">

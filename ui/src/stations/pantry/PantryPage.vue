@@ -9,6 +9,7 @@ import { remembered } from '../../parts/remembered'
 import SortedBy from '../../parts/SortedBy.vue'
 import { holds } from '../../parts/table'
 import { useWhole } from '../../parts/useWhole'
+import { takeAlong } from '../../takeAlong'
 import { count, day, fromNow, grams, moneyAtLeast, sentence } from '../../words'
 import CardFinder from './CardFinder.vue'
 import GoodPage from './GoodPage.vue'
@@ -51,7 +52,7 @@ const taking = useWhole(
   list,
   () => !everything.value || narrowed.value || view.value.by !== 'made',
   () => ({
-    file: 'pantry.csv',
+    file: 'pantry',
     head: 'good,kind,code,made,best before,state,jars,left,grams,cost a jar,currency'.split(','),
     rows: shown.value.map((g) => [
       g.name,
@@ -67,6 +68,7 @@ const taking = useWhole(
       g.currency,
     ]),
   }),
+  takeAlong,
 )
 /** The batch that stands open; “cards” is none. */
 const batch = computed(() => String(route.params.batch ?? ''))
@@ -101,10 +103,10 @@ const tones = { good: 'good', soon: 'watch', past: 'stop' } as const
         :total="goods?.length ?? 0"
         :shown="shown.length"
         :more="hasNextPage"
-        :finding="isFetching && (narrowed || taking)"
+        :finding="isFetching && (narrowed || !!taking)"
         printed
         @all="showAll"
-        @csv="taking = true"
+        @take="taking = $event"
       >
         <SortedBy v-model="view.kind" label="Which kind" :options="kinds" />
         <SortedBy v-model="view.state" label="Which goods" :options="states" />

@@ -13,6 +13,7 @@ import { remembered } from '../../parts/remembered'
 import SortedBy from '../../parts/SortedBy.vue'
 import { holds } from '../../parts/table'
 import { useWhole } from '../../parts/useWhole'
+import { takeAlong } from '../../takeAlong'
 import { counted, day, fromNow, grams, money, sentence } from '../../words'
 import LotCorrect from './LotCorrect.vue'
 import LotCount from './LotCount.vue'
@@ -78,7 +79,7 @@ const taking = useWhole(
   list,
   () => sifted.value,
   () => ({
-    file: `lots-${props.material}.csv`,
+    file: `lots-${props.material}`,
     head: 'lot,supplier,received,best before,grams taken in,grams left,price a kg,currency,mark'.split(','),
     rows: found.value.map((l) => [
       l.code,
@@ -92,6 +93,7 @@ const taking = useWhole(
       l.set_aside ? 'set aside' : l.clumped ? 'clumped' : '',
     ]),
   }),
+  takeAlong,
 )
 function all() {
   wanted.value = ''
@@ -149,7 +151,7 @@ const markAll = useMutation({
       :shown="found.length"
       :finding="isFetching && !isPending"
       @all="all"
-      @csv="taking = true"
+      @take="taking = $event"
     >
       <SortedBy v-model="view.state" label="Which lots" :options="states" />
       <SortedBy v-model="view.by" label="In which order" :options="orders" />

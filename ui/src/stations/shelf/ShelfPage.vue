@@ -9,8 +9,9 @@ import ListHead from '../../parts/ListHead.vue'
 import Looking from '../../parts/Looking.vue'
 import { remembered } from '../../parts/remembered'
 import SortedBy from '../../parts/SortedBy.vue'
-import { csv, download, holds } from '../../parts/table'
+import { holds, type Format } from '../../parts/table'
 import { useKeys, useSingleKeys } from '../../parts/useKeys'
+import { takeAlong } from '../../takeAlong'
 import DeliveryLine from './DeliveryLine.vue'
 import MaterialPanel from './MaterialPanel.vue'
 import PackagingPanel from './PackagingPanel.vue'
@@ -53,7 +54,7 @@ function all() {
   wanted.value = ''
   view.value.state = 'all'
 }
-function takeAlong() {
+function along(as: Format) {
   const rows = shown.value.map((j) => [
     j.name,
     j.strength,
@@ -66,7 +67,7 @@ function takeAlong() {
     j.marks.map((m) => markWords[m].text).join(', '),
   ])
   const head = ['material', 'strength', 'grams', 'usable grams', 'reorder at grams', 'lots', 'price a kg']
-  download('shelf.csv', csv([[...head, 'next date', 'marks'], ...rows]))
+  void takeAlong(as, { file: 'shelf', head: [...head, 'next date', 'marks'], rows })
 }
 const delivery = ref<InstanceType<typeof DeliveryLine>>()
 
@@ -123,7 +124,7 @@ useKeys([{ keys: 'Esc', does: 'close what stands open' }], (e) => {
           printed
           class="over"
           @all="all"
-          @csv="takeAlong"
+          @take="along"
         >
           <SortedBy v-model="view.state" label="Which jars" :options="states" />
           <SortedBy v-model="view.by" label="In which order" :options="orders" />

@@ -6,7 +6,9 @@ import { computed } from 'vue'
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake, currency } from '../../api/session'
 import Looking from '../../parts/Looking.vue'
-import { csv, download } from '../../parts/table'
+import type { Format } from '../../parts/table'
+import TakeAlong from '../../parts/TakeAlong.vue'
+import { takeAlong } from '../../takeAlong'
 import { grams, money, sentence } from '../../words'
 
 // What is to be bought: put there when something was short, or below its reorder point. A
@@ -28,7 +30,7 @@ const why = (l: Schemas['WantedLine']) =>
 const note = computed(() =>
   list.value.map((l) => (l.grams ? `${Math.ceil(l.grams)} g ${l.name.toLowerCase()}` : l.name)).join('; '),
 )
-function takeAlong() {
+function along(as: Format) {
   const rows = list.value.map((l) => [
     l.name,
     Math.ceil(l.grams),
@@ -36,7 +38,7 @@ function takeAlong() {
     why(l),
     l.price_per_kg,
   ])
-  download('to-buy.csv', csv([['name', 'grams', 'on the shelf', 'why', 'price per kg'], ...rows]))
+  void takeAlong(as, { file: 'to-buy', head: ['name', 'grams', 'on the shelf', 'why', 'price per kg'], rows })
 }
 const print = () => window.print()
 </script>
@@ -47,7 +49,7 @@ const print = () => window.print()
       <h2 id="to-buy">What to buy</h2>
       <span class="spring" />
       <template v-if="list.length">
-        <Button class="no-print" @click="takeAlong">As CSV</Button>
+        <TakeAlong @take="along" />
         <Button class="no-print" @click="print">Print</Button>
       </template>
     </header>
