@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Button } from 'ant-design-vue'
-import { ref } from 'vue'
+import { onBeforeUnmount, ref, watch } from 'vue'
 
 import type { Format } from './table'
 
@@ -8,13 +8,25 @@ import type { Format } from './table'
 // slot). One button, so that the line over a list stays one line.
 defineEmits<{ take: [as: Format] }>()
 const open = ref(false)
-const leave = (e: FocusEvent) => {
-  if (!(e.currentTarget as HTMLElement).contains(e.relatedTarget as Node | null)) open.value = false
+const here = ref<HTMLElement>()
+const shut = (e: Event) => {
+  if (e instanceof KeyboardEvent ? e.key === 'Escape' : !here.value?.contains(e.target as Node))
+    open.value = false
 }
+watch(
+  open,
+  (is) => {
+    for (const event of ['keydown', 'pointerdown', 'focusin'] as const)
+      if (is) document.addEventListener(event, shut)
+      else document.removeEventListener(event, shut)
+  },
+  { flush: 'sync' },
+)
+onBeforeUnmount(() => (open.value = false))
 </script>
 
 <template>
-  <div class="along no-print" @focusout="leave" @keydown.esc.stop="open = false" @click="open = !open">
+  <div ref="here" class="along no-print" @click="open = !open">
     <Button :aria-expanded="open" aria-haspopup="true">Take along</Button>
     <div v-if="open" class="ways">
       <Button @click="$emit('take', 'csv')">As CSV</Button>
