@@ -6202,6 +6202,9 @@ type SupplierDays struct {
 	// Known the days were said
 	Known bool   `json:"known,omitempty,omitzero"`
 	Name  string `json:"name"`
+
+	// OrderDays days of the week that orders can be given on, 1 for Monday; any when left out
+	OrderDays []int `json:"order_days,omitempty,omitzero"`
 }
 
 // SwapCandidate defines model for SwapCandidate.

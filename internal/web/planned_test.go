@@ -53,6 +53,28 @@ func TestAMakingIsSetByHand(t *testing.T) {
 	s.put("/api/plan/limits", limits).refuses(http.StatusUnprocessableEntity, "bad-value")
 }
 
+// A supplier who takes orders on one day of the week is ordered from on that day, the last
+// before it would be late (by hand: today is Monday 1 June 2026).
+func TestASupplierTakesOrdersOnSomeDays(t *testing.T) {
+	s := opened(t, 4)
+	s.orders(30, 11).gives(http.StatusCreated, nil)
+	limits := api.PlanLimits{WorkDays: []int{1, 2, 3, 4, 5}, BenchMinADay: 240, Vessels: []api.VesselCount{}, Suppliers: []api.SupplierDays{{Name: "Quayside", Days: 2, Known: true, OrderDays: []int{3}}}}
+	s.put("/api/plan/limits", limits).gives(http.StatusOK, nil)
+	plan := s.plan()
+	require.Len(t, plan.Shopping, 1)
+	order := plan.Shopping[0].OrderBy
+	assert.Equal(t, time.Wednesday, order.Weekday())
+	assert.False(t, order.AddDate(0, 0, 2).After(plan.Shopping[0].By.Time), "it is there when it is wanted")
+	for _, m := range plan.Makings[4:] { // four of them are here
+		assert.False(t, m.Bench.Before(day.AddDate(0, 0, 4)), "ordered on Wednesday, it comes on Friday")
+	}
+	var kept api.PlanLimits
+	s.get("/api/plan/limits").gives(http.StatusOK, &kept)
+	assert.Equal(t, []int{3}, kept.Suppliers[0].OrderDays)
+	limits.Version, limits.Suppliers[0].OrderDays = 1, []int{8}
+	s.put("/api/plan/limits", limits).refuses(http.StatusUnprocessableEntity, "bad-field")
+}
+
 // What would change is told before anything is changed: nothing is kept. Supplies that come
 // later hold up what they are for (by hand: 4 kg are here, which is four makings of seven).
 func TestWhatWouldBeIsToldAndNotKept(t *testing.T) {

@@ -234,11 +234,12 @@ func (p *planner) supply() {
 			have[l.Item] += l.Available()
 		}
 	}
-	days := map[string]int{}
+	comes := map[string]time.Time{}
 	for _, o := range p.offers() {
-		if d, known := p.supplierDays(o.Supplier); known {
-			if was, seen := days[o.Material]; !seen || d < was {
-				days[o.Material] = d
+		if from, known := p.supplier(o.Supplier); known {
+			day := from.Comes(p.set.Today)
+			if was, seen := comes[o.Material]; !seen || day.Before(was) {
+				comes[o.Material] = day
 			}
 		}
 	}
@@ -250,33 +251,35 @@ func (p *planner) supply() {
 				wants[l.Item] += l.TargetG
 			}
 		}
-		here, wait := unlimited, 0
+		here, wait := unlimited, p.set.Today
 		for item, grams := range wants {
-			if d := days[item]; d > 0 && grams > 0 {
+			if day := comes[item]; day.After(p.set.Today) && grams > 0 {
 				if n := int(have[item]/grams + 1e-9); n < here {
 					here = n
 				}
-				wait = max(wait, d)
+				if day.After(wait) {
+					wait = day
+				}
 			}
 		}
-		if wait > 0 {
-			g.Supply = planning.Supply{Here: here, From: p.set.Today.AddDate(0, 0, wait)}
+		if wait.After(p.set.Today) {
+			g.Supply = planning.Supply{Here: here, From: wait}
 		}
 	}
 }
 
-// supplierDays is how many days a supplier takes from order to door, with what they would be
-// late.
-func (p *planner) supplierDays(name string) (days int, known bool) {
+// supplier is how something comes from somebody, with what they would be late; known is false
+// where nobody said how many days they take.
+func (p *planner) supplier(name string) (from planning.Supplier, known bool) {
 	for _, s := range p.limits.Suppliers {
 		if strings.EqualFold(s.Name, name) && s.Known {
-			days, known = s.Days, true
+			from, known = planning.Supplier{Days: s.Days, Orders: s.OrderDays}, true
 		}
 	}
 	for _, s := range p.would.Late {
 		if strings.EqualFold(s.Name, name) {
-			days, known = days+s.Days, true
+			from.Days, known = from.Days+s.Days, true
 		}
 	}
-	return days, known
+	return from, known
 }

@@ -127,15 +127,12 @@ func (p *planner) wait(line *api.ToBuy, w *waiting) {
 	if line.Supplier == "" {
 		return
 	}
-	days, known := p.supplierDays(line.Supplier)
+	from, known := p.supplier(line.Supplier)
 	if !known {
 		p.say("How many days %s takes from order to door is not said: what comes from there is planned as if it were here.", line.Supplier)
 		return
 	}
-	order := w.from.AddDate(0, 0, -days)
-	if order.Before(p.set.Today) {
-		order = p.set.Today
-	}
+	order, _ := from.OrderBy(w.from, p.set.Today)
 	line.OrderBy = date(order)
 }
 

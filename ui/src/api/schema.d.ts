@@ -3472,6 +3472,8 @@ export interface components {
             days?: number;
             /** @description the days were said */
             known?: boolean;
+            /** @description days of the week that orders can be given on, 1 for Monday; any when left out */
+            order_days?: number[];
             /** @description what a delivery costs; empty where nobody said */
             delivery?: components["schemas"]["Money"];
         };

@@ -45,6 +45,13 @@ function sayDays(s: Schemas['SupplierDays'], n: unknown) {
   s.known = typeof n === 'number'
   s.days = typeof n === 'number' ? n : 0
 }
+/** No day named is any day. */
+const takesOn = (s: Schemas['SupplierDays'], day: number) =>
+  !s.order_days?.length || s.order_days.includes(day)
+function orderOn(s: Schemas['SupplierDays'], day: number) {
+  const days = names.map((_, i) => i + 1).filter((d) => (d === day ? !takesOn(s, d) : takesOn(s, d)))
+  s.order_days = days.length === 7 || days.length === 0 ? undefined : days
+}
 const names = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun']
 const keep = useMutation({
   mutationFn: () => ask(api.PUT('/api/plan/limits', { body: form.value })),
@@ -105,6 +112,18 @@ const keep = useMutation({
           @update:value="s.delivery = $event || undefined"
         />
         <Button @click="form.suppliers.splice(i, 1)">Leave out</Button>
+        <span class="order-days">
+          <span class="soft small">takes orders on</span>
+          <label v-for="(n, d) in names" :key="n"
+            ><input
+              type="checkbox"
+              :checked="takesOn(s, d + 1)"
+              :aria-label="`${s.name || 'This supplier'} takes orders on ${n}`"
+              @change="orderOn(s, d + 1)"
+            />
+            {{ n }}</label
+          >
+        </span>
       </fieldset>
       <p class="acts">
         <Button @click="form.vessels.push({ name: '', count: 1 })">A mould or vessel</Button>
@@ -129,6 +148,13 @@ summary {
   cursor: pointer;
   font: 600 16px var(--slab);
   padding: 6px 0;
+}
+
+.order-days {
+  display: flex;
+  flex-basis: 100%;
+  flex-wrap: wrap;
+  gap: 4px 12px;
 }
 
 fieldset {
