@@ -144,6 +144,7 @@ func (r *reader) walkAmount(a *atom, k int) int {
 				return next + 1
 			}
 		}
+		r.namedBefore(a, thing)
 		n := &naming{from: m.from, to: m.from, text: thing, in: r.now}
 		if a.alt {
 			a.alt, a.amount = false, said
@@ -180,6 +181,27 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	}
 	a.amount = said
 	return k + 1
+}
+
+// namedBefore takes a name that waits for an amount away where what was counted is of it:
+// “soap nuts - 15 shells”.
+func (r *reader) namedBefore(a *atom, thing string) {
+	m := r.read(thing)
+	if k := len(a.names); m != nil && k > 0 && r.read(a.names[k-1].text) == m {
+		n := a.names[k-1]
+		r.becomes(n.from, n.to, AsMaterial, nil)
+		a.names = a.names[:k-1]
+	}
+}
+
+// wetsAhead reports whether what comes right after an atom is boiled or soaked.
+func (r *reader) wetsAhead(a *atom) bool {
+	for k := a.hi; k < len(r.out) && k < a.hi+3; k++ {
+		if wets[r.toks[r.out[k].from].word] {
+			return true
+		}
+	}
+	return false
 }
 
 // strangeMeasure is the mark after a measure that is on no list, between a number and the “of”
@@ -320,7 +342,7 @@ func (r *reader) amountLeft(a *atom) {
 		r.yields(said)
 	case len(r.good.lines) == 0 && n == 0 && said.from > 0 && r.toks[said.from-1].word == "use" && said.from-1 == r.now.from && r.isDose(said) && r.intoUse(said): // “use 50 ml in a bucket, it's …”
 		r.dosed(a, said, a.hi)
-	case n == 0 && r.now.doing && holds(said.Amount) && isVolume(said.Amount) && !isVessel(said.Amount.Unit()) && r.isInside(said) && r.wets(a, said): // “boiled in two litres for half an hour”
+	case n == 0 && (r.now.doing && r.wets(a, said) || a.made != nil && r.wetsAhead(a)) && holds(said.Amount) && isVolume(said.Amount) && !isVessel(said.Amount.Unit()) && r.isInside(said): // “boiled in two litres for half an hour”, “15 shells in a litre, boil …”
 		r.lineMade(a, said, &naming{from: said.to, to: said.to, text: "water", in: r.now})
 		r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "topped-up-with", Text: "In " + said.Amount.String() + " of what? Water is taken.", Answers: []string{"Water"}})
 	case len(r.good.lines) > 0 && n == 0 && said.from > 0 && r.toks[said.from-1].word == "use" && (r.isDose(said) || said.article && isVolume(said.Amount)): // “Use 1/4 cup in the rinse.”

@@ -72,7 +72,7 @@ func (r *reader) atom(lo, hi int) {
 	if r.counted(a) || r.diluted(lo, hi) || r.swapped(a) {
 		return
 	}
-	if r.shakenBefore(a) || r.superfatted(a) {
+	if r.shakenBefore(a) || r.superfatted(a) || r.filledSo(a) || r.lyeWater(a) {
 		return
 	}
 	a.lo = r.missing(a)

@@ -209,7 +209,7 @@ func (r *reader) amountAt(i int, best mark) mark {
 		return best // “heat to 70 C”
 	}
 	reading, ok := quantity.ReadSaid(r.clean[at:r.stopAfter(i)])
-	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && (r.startsNameAt(i+1) || i > 0 && r.isPer(i-1, i) || r.lexIs(i+1, per)) { // “tablespoon salt”, “per litre”, “tablespoon a load”
+	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && (r.startsNameAt(i+1) || i > 0 && r.isPer(i-1, i) || r.lexIs(i+1, per) || r.beginsSentence(i) && i+1 < len(r.toks) && r.toks[i+1].word == "in") { // “tablespoon salt”, “per litre”, “tablespoon a load”
 		if a, err := quantity.Parse("1 " + r.toks[i].word); err == nil {
 			reading, ok = quantity.Reading{Amount: a, At: r.toks[i].to - at}, true
 		}
@@ -245,6 +245,12 @@ func (r *reader) amountAt(i int, best mark) mark {
 		return best
 	}
 	return m
+}
+
+// beginsSentence reports whether a token is the first after a stop.
+func (r *reader) beginsSentence(i int) bool {
+	n := len(r.out)
+	return n > 0 && r.out[n-1].kind == aStop && r.out[n-1].to == i
 }
 
 // stopAfter is where the sentence of a token ends, in bytes: no amount goes on behind it.
@@ -317,7 +323,7 @@ func isState(word string, rest []string) bool {
 }
 
 var (
-	ratioNumbers = regexp.MustCompile(`(?i)^(\d{1,3}(?:\s*:\s*\d{1,3}){1,11}|\d{1,2}(?:-\d{1,2}){2,11})(?:\s+(?:ratio|mix|mixture|blend|solution))?(?:\s+of)?(?:\W|$)`)
+	ratioNumbers = regexp.MustCompile(`(?i)^(\d{1,3}(?:\.\d)?(?:\s*:\s*\d{1,3}(?:\.\d)?){1,11}|\d{1,2}(?:-\d{1,2}){2,11})(?:\s+(?:ratio|mix|mixture|blend|solution))?(?:\s+of)?(?:\W|$)`)
 	equalShares  = regexp.MustCompile(`(?i)^(?:in\s+)?(?:equal|even|the same)\s+(?:parts?|amounts?|quantities|measures|shares|volumes|weights)(?:\s+(?:of|by (?:weight|volume)))?(?:\s+the)?(?:\W|$)`)
 	halfAndHalf  = regexp.MustCompile(`(?i)^(?:half\s+and\s+half|half\s*&\s*half|half-and-half|50\s*[/:-]\s*50|fifty[ -]fifty)(?:\s+mix)?(?:\s+of)?(?:\W|$)`)
 	partToParts  = regexp.MustCompile(`(?i)^(one|1|two|2|three|3)\s+parts?\s+(?:to|in)\s+(\d{1,3}|one|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty)(?:\s+parts?)?(?:\W|$)`)

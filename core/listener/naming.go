@@ -34,7 +34,7 @@ func (r *reader) walkName(a *atom, k int) int {
 		a.remarks = append(a.remarks, span{from, m.to})
 		return k + 1
 	}
-	if a.amount == nil && r.now.doing && len(r.good.lines) > 0 && !(k+1 < len(r.out) && r.out[k+1].kind == anAmount) && r.speaksOfLine(m) { // “dissolve the soap in 2 litres of it”
+	if a.amount == nil && (r.now.doing || a.clause || a.loose >= 0 && clauseWords[r.toks[r.out[a.loose].from].word]) && len(r.good.lines) > 0 && !(k+1 < len(r.out) && r.out[k+1].kind == anAmount) && r.speaksOfLine(m) { // “dissolve the soap in 2 litres of it”
 		text := r.said(m.from, m.to)
 		l := r.lineOf(nil, text)
 		r.becomes(m.from, m.to, AsStep, l)
@@ -253,7 +253,7 @@ func (r *reader) clearsUp(a *atom, n *naming) bool {
 	} else if k := len(r.waiting); k > 0 && a.amount == nil && !a.alt {
 		before = r.waiting[k-1]
 	}
-	if before == nil || n.joined { // “soda and bicarb” are two
+	if before == nil || n.joined || r.addsTo(n) { // “soda and bicarb” are two
 		return false
 	}
 	m := r.read(n.text)
@@ -265,6 +265,18 @@ func (r *reader) clearsUp(a *atom, n *naming) bool {
 	return true
 }
 
+// addsTo reports whether “and” or its kin stand right before a name.
+func (r *reader) addsTo(n *naming) bool {
+	if n.from == 0 {
+		return false
+	}
+	switch r.toks[n.from-1].word {
+	case "and", "plus", "&", "+", "with":
+		return true
+	}
+	return false
+}
+
 // clearsUpLine takes a name for what the unclear name of the last line meant: “a cup of
 // soda, washing soda that is”, “5 ml of scent, lavender”.
 func (r *reader) clearsUpLine(a *atom, n *naming) bool {
@@ -272,7 +284,7 @@ func (r *reader) clearsUpLine(a *atom, n *naming) bool {
 	if l == nil {
 		l = r.last
 	}
-	if l == nil || a.amount != nil || a.alt || a.none || n.joined || len(a.names) > 0 || l.from < r.now.from && !(r.out[a.lo].from == r.now.from && r.out[a.hi-1].to == r.now.to && n.to == r.now.to) {
+	if l == nil || a.amount != nil || a.alt || a.none || n.joined || r.addsTo(n) || len(a.names) > 0 || l.from < r.now.from && !(r.out[a.lo].from == r.now.from && r.out[a.hi-1].to == r.now.to && n.to == r.now.to) {
 		return false
 	}
 	m := r.read(n.text)
