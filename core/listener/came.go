@@ -249,6 +249,14 @@ func (d *deliveryReader) amountAfterName(k int) bool {
 
 // factorAt reads the “3” of “3 x 1 kg”, or of “three times 500 g”.
 func (d *deliveryReader) factorAt(k int, said *amountSaid) bool {
+	m := &d.out[k]
+	if next := k + 1; next < len(d.out) && d.out[next].kind == anAmount && d.out[next].from == m.to && m.to+2 < len(d.toks) && d.toks[m.to+1].word == "-" && d.toks[m.to+1].tight && d.nameFollows(next) { // “six one-litre bottles of glycerine”
+		n, _ := said.Amount.Pieces()
+		l := d.lot(func(l *lotSaid) bool { return l.named() && l.amount != nil || l.factor > 0 })
+		l.factor = int(n.Value + 0.5)
+		d.becomes(m.from, m.to, AsPacks, l.line)
+		return true
+	}
 	if d.skipTimes(k+1) == 0 {
 		return false
 	}

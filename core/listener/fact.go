@@ -499,7 +499,7 @@ func moneyInWords(s, own string) (value decimal.Decimal, n int, currency string)
 	if after, ok := strings.CutPrefix(strings.ToLower(rest), "and "); ok {
 		lead, rest = lead+4, after
 	}
-	if cents, k := wordNumber(rest); k > 0 && cents.LessThan(decimal.NewFromInt(100)) && !unitAfter(rest) {
+	if cents, k := wordNumber(rest); k > 0 && !strings.HasPrefix(strings.ToLower(rest), "the ") && cents.LessThan(decimal.NewFromInt(100)) && !unitAfter(rest) {
 		n += lead + k
 		if m := centsWord.FindString(s[n:]); m != "" {
 			n += len(m)

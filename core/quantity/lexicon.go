@@ -40,7 +40,7 @@ var numberWords = []struct {
 	{"one single", Number{1, 1}, Number{1, 1}}, {"two pair", Number{2, 1}, Number{2, 1}}, {"three", Number{3, 1}, Number{3, 1}},
 	{"four", Number{4, 1}, Number{4, 1}}, {"five", Number{5, 1}, Number{5, 1}}, {"six", Number{6, 1}, Number{6, 1}},
 	{"seven", Number{7, 1}, Number{7, 1}}, {"eight", Number{8, 1}, Number{8, 1}}, {"nine", Number{9, 1}, Number{9, 1}},
-	{"ten", Number{10, 1}, Number{10, 1}}, {"eleven", Number{11, 1}, Number{11, 1}}, {"twelve dozen", Number{12, 1}, Number{12, 1}},
+	{"ten", Number{10, 1}, Number{10, 1}}, {"eleven", Number{11, 1}, Number{11, 1}}, {"twelve dozen doz", Number{12, 1}, Number{12, 1}},
 	{"thirteen", Number{13, 1}, Number{13, 1}}, {"fourteen", Number{14, 1}, Number{14, 1}}, {"fifteen", Number{15, 1}, Number{15, 1}},
 	{"sixteen", Number{16, 1}, Number{16, 1}}, {"seventeen", Number{17, 1}, Number{17, 1}}, {"eighteen", Number{18, 1}, Number{18, 1}},
 	{"nineteen", Number{19, 1}, Number{19, 1}}, {"twenty", Number{20, 1}, Number{20, 1}}, {"thirty", Number{30, 1}, Number{30, 1}},
