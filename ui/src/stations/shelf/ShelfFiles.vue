@@ -15,6 +15,7 @@ const client = useQueryClient()
 const said = ref('')
 const problems = ref<Problem[]>([])
 const kept = ref<string | null>(null)
+const refused = ref(false)
 
 async function read(e: Event) {
   const input = e.target as HTMLInputElement
@@ -24,6 +25,7 @@ async function read(e: Event) {
   try {
     await send(await textOf(file), 'all')
   } catch (err) {
+    refused.value = true
     said.value = sentence(err)
   }
 }
@@ -55,11 +57,13 @@ async function send(text: string, take: 'all' | 'good') {
         headers: { 'Content-Type': 'text/csv' },
       }),
     )
+    refused.value = false
     said.value = `${result.taken} ${result.taken === 1 ? 'lot' : 'lots'} taken in.`
     problems.value = result.refused
     kept.value = null
     void client.invalidateQueries({ queryKey: ['shelf'] })
   } catch (err) {
+    refused.value = true
     said.value = sentence(err)
     problems.value = err instanceof ProblemError ? (err.problem.problems ?? []) : []
     kept.value = problems.value.length ? text : null
@@ -79,7 +83,6 @@ const far = computed(() => (progress.value?.about === 'shelf' ? progress.value :
       Lots from CSV or XLSX
       <input type="file" accept=".csv,.xlsx,text/csv" name="shelf-csv" @change="read" />
     </label>
-    <RouterLink v-if="canMake" to="/settings/sheets?what=lots">A sheet of your own</RouterLink>
     <div v-if="lines" class="result" role="status">
       <p>
         Taking in {{ count(lines) }} {{ lines === 1 ? 'line' : 'lines'
@@ -96,6 +99,10 @@ const far = computed(() => (progress.value?.about === 'shelf' ? progress.value :
           >: {{ p.detail }}
         </li>
       </ul>
+      <p v-if="refused">
+        Are its columns called otherwise?
+        <RouterLink to="/settings/sheets?what=lots">Say which is what</RouterLink>
+      </p>
       <Button v-if="kept" size="small" @click="send(kept, 'good')">Take the good rows</Button>
       <Button size="small" @click="said = ''">Close</Button>
     </div>
