@@ -4646,6 +4646,33 @@ type OrderFinding struct {
 	Text string `json:"text"`
 }
 
+// OrderRow defines model for OrderRow.
+type OrderRow struct {
+	// Day as it is written
+	Day string `json:"day,omitempty,omitzero"`
+
+	// EveryWeeks of a standing order; once when left out
+	EveryWeeks string `json:"every_weeks,omitempty,omitzero"`
+	Good       string `json:"good"`
+
+	// Jars one when left out
+	Jars string `json:"jars,omitempty,omitzero"`
+	Note string `json:"note,omitempty,omitzero"`
+
+	// Row line of the file
+	Row   int    `json:"row"`
+	To    string `json:"to,omitempty,omitzero"`
+	Until string `json:"until,omitempty,omitzero"`
+}
+
+// OrderRows defines model for OrderRows.
+type OrderRows struct {
+	Rows []OrderRow `json:"rows"`
+
+	// Take try keeps nothing and says what is wrong; all keeps nothing unless every row is good; good keeps those that are
+	Take Taking `json:"take"`
+}
+
 // OrdersSaid defines model for OrdersSaid.
 type OrdersSaid struct {
 	// Heard each in a sentence
@@ -7389,6 +7416,12 @@ type AddOrderParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// AddOrdersParams defines parameters for AddOrders.
+type AddOrdersParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // AddOutletParams defines parameters for AddOutlet.
 type AddOutletParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
@@ -7791,6 +7824,9 @@ type CountMeasuringJSONRequestBody = MeasuringCounts
 
 // AddOrderJSONRequestBody defines body for AddOrder for application/json ContentType.
 type AddOrderJSONRequestBody = NewOrder
+
+// AddOrdersJSONRequestBody defines body for AddOrders for application/json ContentType.
+type AddOrdersJSONRequestBody = OrderRows
 
 // ReadOrderJSONRequestBody defines body for ReadOrder for application/json ContentType.
 type ReadOrderJSONRequestBody = SaidNote

@@ -20,10 +20,13 @@
 //     beside;
 //   - memory (memory.go) knows what “same again”, “half that” and “one of borax” mean,
 //     and corrections (correct.go) change what was said before;
-//   - doses and yields (use.go), what it does not hold, and steps go where they belong.
+//   - doses and yields (use.go), what it does not hold, and steps go where they belong;
+//   - how big a part or a scoop is (sizes.go), how spoons are filled and how much water a lye
+//     has (filled.go), and what to take where something is missing (missing.go) are said of
+//     lines that are there.
 //
 // A note on what came (delivery.go, came.go, which.go, packs.go, receipt.go, with the
-// prices, days, codes and suppliers of fact.go) and what is said at the bench (bench.go) are read from the same marks.
+// prices, days, codes and suppliers of fact.go, and what is said of all of it in whole.go) and what is said at the bench (bench.go) are read from the same marks.
 //
 // Every word ends in exactly one place ([Became]). A clause that names a material is a
 // line, a “none of”, a step of a line that is there, or a question. What is on no list

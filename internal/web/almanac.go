@@ -11,6 +11,11 @@ func (h *handlers) ListOrders(ctx context.Context, _ contract.ListOrdersRequestO
 	return contract.ListOrders200JSONResponse(o), err
 }
 
+func (h *handlers) AddOrders(ctx context.Context, r contract.AddOrdersRequestObject) (contract.AddOrdersResponseObject, error) {
+	t, err := value(h.almanac.BringOrders(ctx, r.Body))
+	return contract.AddOrders200JSONResponse(t), err
+}
+
 func (h *handlers) AddOrder(ctx context.Context, r contract.AddOrderRequestObject) (contract.AddOrderResponseObject, error) {
 	o, err := value(h.almanac.Add(ctx, r.Body))
 	return contract.AddOrder201JSONResponse(o), err

@@ -134,3 +134,25 @@ func TestAListAsAWorkbook(t *testing.T) {
 	asked.Typed, asked.Rows = nil, [][]string{{"a", "b", "c", "d", "e"}}
 	c.post("/api/workbooks", asked).refuses(http.StatusUnprocessableEntity, "bad-value")
 }
+
+// Orders of a sheet, once and standing: what is past, unknown or no number is named.
+func TestOrdersOfASheet(t *testing.T) {
+	s := opened(t, 2)
+	var taken api.RowsTaken
+	s.post("/api/orders/many", api.OrderRows{Take: "good", Rows: []api.OrderRow{
+		{Row: 2, Good: "towpath", Jars: "12", Day: "2026-06-20", To: "guest house"},
+		{Row: 3, Good: "Towpath", Jars: "3", Day: "2026-06-06", EveryWeeks: "2", Until: "2026-09-01", To: "Saturday stall"},
+		{Row: 4, Good: "Heron", Day: "2026-06-20"},
+		{Row: 5, Good: "Towpath", Jars: "1.5", Day: "2026-06-20"},
+		{Row: 6, Good: "Towpath", Day: "2026-05-01"},
+		{Row: 7, Good: "Towpath"},
+		{Row: 8, Good: "Towpath", Day: "someday"},
+	}}).gives(http.StatusOK, &taken)
+	assert.Equal(t, 2, taken.Taken)
+	assert.Equal(t, []string{"4 unknown-good good", "5 bad-value jars", "6 bad-value day", "7 bad-value day", "8 bad-value day"}, refusals(&taken))
+	var orders []api.GoodOrder
+	s.get("/api/orders").gives(http.StatusOK, &orders)
+	require.Len(t, orders, 2)
+	assert.Equal(t, 2, orders[0].EveryWeeks)
+	assert.Equal(t, "guest house", orders[1].To)
+}

@@ -75,58 +75,66 @@ func (s *Service) Add(ctx context.Context, in *api.NewOrder) (*api.GoodOrder, er
 	if err != nil {
 		return nil, err
 	}
-	row := &store.Order{ID: store.NewID(), FormulaID: in.Formula, Jars: in.Jars, Day: in.Day.Time, EveryWeeks: in.EveryWeeks, Note: strings.TrimSpace(in.Note), PersonID: a.Person, NotedAt: s.Now()}
 	var out api.GoodOrder
 	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
-		w, err := tx.Workshop()
-		if err != nil {
+		var err error
+		if out, err = s.note(tx, a, in); err != nil {
 			return err
 		}
-		today := s.Day(w)
-		switch {
-		case row.Day.Before(today) && row.EveryWeeks == 0:
-			return problem.Unfit("bad-value", "%s is past: an order is for today or a day to come.", row.Day.Format(time.DateOnly)).At("day")
-		case row.Day.After(today.AddDate(mostYears, 0, 0)):
-			return problem.Unfit("bad-value", "%s is more than %d years off.", row.Day.Format(time.DateOnly), mostYears).At("day")
-		case !in.Until.IsZero() && (row.EveryWeeks == 0 || in.Until.Before(row.Day)):
-			return problem.Unfit("bad-value", "Until is of a standing order, and not before its first day.").At("until")
-		}
-		if !in.Until.IsZero() {
-			row.Until = &in.Until.Time
-		}
-		open, err := tx.OpenOrders()
-		if err != nil {
-			return err
-		}
-		if len(open) >= mostOrders {
-			return problem.Clash("too-many", "%d orders are open: end some first.", len(open))
-		}
-		names, parties, err := namesOf(tx)
-		if err != nil {
-			return err
-		}
-		if names[row.FormulaID] == "" {
-			return problem.Missing("not-found", "There is no such formula in this workshop.").At("formula")
-		}
-		if to := strings.TrimSpace(in.To); to != "" {
-			if known, err := tx.PartyNamed(to); err != nil {
-				return err
-			} else if known != nil {
-				to = known.Name
-			}
-			id, err := tx.PartyID(to)
-			if err != nil {
-				return err
-			}
-			row.PartyID, parties[id] = &id, to
-		}
-		if err := tx.AddOrder(row); err != nil {
-			return err
-		}
-		out = orderOut(row, names, parties)
 		return tx.Announce("almanac", a.Workshop)
 	})
 	return &out, err
+}
+
+// note notes an order.
+func (s *Service) note(tx *store.Tx, a tenant.Actor, in *api.NewOrder) (out api.GoodOrder, err error) {
+	row := &store.Order{ID: store.NewID(), FormulaID: in.Formula, Jars: in.Jars, Day: in.Day.Time, EveryWeeks: in.EveryWeeks, Note: strings.TrimSpace(in.Note), PersonID: a.Person, NotedAt: s.Now()}
+	w, err := tx.Workshop()
+	if err != nil {
+		return out, err
+	}
+	today := s.Day(w)
+	switch {
+	case row.Day.Before(today) && row.EveryWeeks == 0:
+		return out, problem.Unfit("bad-value", "%s is past: an order is for today or a day to come.", row.Day.Format(time.DateOnly)).At("day")
+	case row.Day.After(today.AddDate(mostYears, 0, 0)):
+		return out, problem.Unfit("bad-value", "%s is more than %d years off.", row.Day.Format(time.DateOnly), mostYears).At("day")
+	case !in.Until.IsZero() && (row.EveryWeeks == 0 || in.Until.Before(row.Day)):
+		return out, problem.Unfit("bad-value", "Until is of a standing order, and not before its first day.").At("until")
+	}
+	if !in.Until.IsZero() {
+		row.Until = &in.Until.Time
+	}
+	open, err := tx.OpenOrders()
+	if err != nil {
+		return out, err
+	}
+	if len(open) >= mostOrders {
+		return out, problem.Clash("too-many", "%d orders are open: end some first.", len(open))
+	}
+	names, parties, err := namesOf(tx)
+	if err != nil {
+		return out, err
+	}
+	if names[row.FormulaID] == "" {
+		return out, problem.Missing("not-found", "There is no such formula in this workshop.").At("formula")
+	}
+	if to := strings.TrimSpace(in.To); to != "" {
+		if known, err := tx.PartyNamed(to); err != nil {
+			return out, err
+		} else if known != nil {
+			to = known.Name
+		}
+		id, err := tx.PartyID(to)
+		if err != nil {
+			return out, err
+		}
+		row.PartyID, parties[id] = &id, to
+	}
+	if err := tx.AddOrder(row); err != nil {
+		return out, err
+	}
+	return orderOut(row, names, parties), nil
 }
 
 // Bounds of orders: how many are open, and how far off a day may be.

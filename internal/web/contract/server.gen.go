@@ -322,6 +322,9 @@ type ServerInterface interface {
 	// AddOrder Note an order, once or every so many weeks
 	// (POST /api/orders)
 	AddOrder(c fiber.Ctx, params AddOrderParams) error
+	// AddOrders Bring in orders; all of them, or the good rows
+	// (POST /api/orders/many)
+	AddOrders(c fiber.Ctx, params AddOrdersParams) error
 	// ReadOrder What a sentence about orders says, without noting it
 	// (POST /api/orders/said)
 	ReadOrder(c fiber.Ctx) error
@@ -4219,6 +4222,51 @@ func (siw *ServerInterfaceWrapper) AddOrder(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// AddOrders operation middleware
+func (siw *ServerInterfaceWrapper) AddOrders(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddOrdersParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddOrders(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // ReadOrder operation middleware
 func (siw *ServerInterfaceWrapper) ReadOrder(c fiber.Ctx) error {
 
@@ -7449,6 +7497,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	}
 
 	router.Get(options.BaseURL+"/api/health", wrapper.GetHealth)
+
+	router.Post(options.BaseURL+"/api/orders/many", wrapper.AddOrders)
 
 	router.Get(options.BaseURL+"/api/orders", wrapper.ListOrders)
 
@@ -10962,6 +11012,36 @@ func (response AddOrderdefaultApplicationProblemPlusJSONResponse) VisitAddOrderR
 	return ctx.JSON(&response.Body)
 }
 
+type AddOrdersRequestObject struct {
+	Params AddOrdersParams
+	Body   *AddOrdersJSONRequestBody
+}
+
+type AddOrdersResponseObject interface {
+	VisitAddOrdersResponse(ctx fiber.Ctx) error
+}
+
+type AddOrders200JSONResponse RowsTaken
+
+func (response AddOrders200JSONResponse) VisitAddOrdersResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type AddOrdersdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddOrdersdefaultApplicationProblemPlusJSONResponse) VisitAddOrdersResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type ReadOrderRequestObject struct {
 	Body *ReadOrderJSONRequestBody
 }
@@ -14385,6 +14465,9 @@ type StrictServerInterface interface {
 	// AddOrder Note an order, once or every so many weeks
 	// (POST /api/orders)
 	AddOrder(ctx context.Context, request AddOrderRequestObject) (AddOrderResponseObject, error)
+	// AddOrders Bring in orders; all of them, or the good rows
+	// (POST /api/orders/many)
+	AddOrders(ctx context.Context, request AddOrdersRequestObject) (AddOrdersResponseObject, error)
 	// ReadOrder What a sentence about orders says, without noting it
 	// (POST /api/orders/said)
 	ReadOrder(ctx context.Context, request ReadOrderRequestObject) (ReadOrderResponseObject, error)
@@ -18126,6 +18209,47 @@ func (sh *strictHandler) AddOrder(ctx fiber.Ctx, params AddOrderParams) error {
 		return err
 	} else if validResponse, ok := response.(AddOrderResponseObject); ok {
 		if err := validResponse.VisitAddOrderResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddOrders operation middleware
+func (sh *strictHandler) AddOrders(ctx fiber.Ctx, params AddOrdersParams) error {
+	var request AddOrdersRequestObject
+
+	request.Params = params
+
+	var body AddOrdersJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddOrders(ctx.Context(), request.(AddOrdersRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddOrders")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddOrdersResponseObject); ok {
+		if err := validResponse.VisitAddOrdersResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/orders/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in orders; all of them, or the good rows */
+        post: operations["addOrders"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/orders": {
         parameters: {
             query?: never;
@@ -3568,6 +3585,24 @@ export interface components {
             minutes?: number;
             /** @description where it is done, as a path of the page */
             to?: string;
+        };
+        OrderRows: {
+            take: components["schemas"]["Taking"];
+            rows: components["schemas"]["OrderRow"][];
+        };
+        OrderRow: {
+            /** @description line of the file */
+            row: number;
+            good: string;
+            /** @description one when left out */
+            jars?: string;
+            /** @description as it is written */
+            day?: string;
+            to?: string;
+            /** @description of a standing order; once when left out */
+            every_weeks?: string;
+            until?: string;
+            note?: string;
         };
         NewOrder: {
             /** Format: uuid */
@@ -7581,6 +7616,34 @@ export interface operations {
                 };
                 content: {
                     "text/event-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addOrders: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderRows"];
+            };
+        };
+        responses: {
+            /** @description Taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowsTaken"];
                 };
             };
             default: components["responses"]["Problem"];

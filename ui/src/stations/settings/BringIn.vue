@@ -107,6 +107,8 @@ function taken(take: Schemas['Taking'], part: unknown[]) {
       return ask(api.POST('/api/acts/many', { body }))
     case 'outlets':
       return ask(api.POST('/api/outlets/many', { body }))
+    case 'orders':
+      return ask(api.POST('/api/orders/many', { body }))
     case 'lots':
       return ask(api.POST('/api/lots/many', { body }))
     case 'materials':

@@ -120,6 +120,25 @@ export const fields = {
     { id: 'form', label: 'form', words: ['form'] },
     { id: 'note', label: 'note', words: ['note', 'notes', 'remark', 'remarks'] },
   ],
+  orders: [
+    {
+      id: 'good',
+      label: 'good',
+      needed: true,
+      words: ['good', 'product', 'item', 'what', 'name', 'article'],
+    },
+    { id: 'jars', label: 'jars', words: ['jars', 'number', 'count', 'quantity', 'qty', 'pieces', 'amount'] },
+    {
+      id: 'day',
+      label: 'by which day',
+      needed: true,
+      words: ['day', 'date', 'by', 'due', 'for', 'when', 'wanted'],
+    },
+    { id: 'to', label: 'for whom', words: ['to', 'customer', 'outlet', 'who', 'client', 'shop', 'for whom'] },
+    { id: 'every_weeks', label: 'every so many weeks', words: ['every', 'weeks', 'every weeks', 'repeat'] },
+    { id: 'until', label: 'until', words: ['until', 'till', 'ends'] },
+    { id: 'note', label: 'note', words: ['note', 'notes', 'remark', 'remarks'] },
+  ],
   formulas: [
     {
       id: 'formula',
@@ -147,6 +166,7 @@ export const kinds = [
   { value: 'formulas', label: 'formulas', one: 'formula' },
   { value: 'materials', label: 'materials of our own', one: 'material' },
   { value: 'lots', label: 'lots that were bought', one: 'lot' },
+  { value: 'orders', label: 'orders', one: 'order' },
   { value: 'sales', label: 'sales, gifts and returns', one: 'row' },
   { value: 'outlets', label: 'who takes jars', one: 'row' },
 ] as const satisfies readonly { value: What; label: string; one: string }[]

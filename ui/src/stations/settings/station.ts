@@ -9,7 +9,11 @@ export default station({
   foot: true,
   address: '/:view?',
   acts: [
-    { text: 'Bring in a sheet', kind: 'formulas, materials, lots, sales, people', to: '/settings/sheets' },
+    {
+      text: 'Bring in a sheet',
+      kind: 'formulas, materials, lots, orders, sales, people',
+      to: '/settings/sheets',
+    },
   ],
   page: () => import('./SettingsPage.vue'),
   shows: { workshop: ['workshop'], people: ['people'] },
