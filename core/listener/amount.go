@@ -17,6 +17,10 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		}
 	}
 	said := r.amountSaid(m)
+	if m.article && a.amount != nil && m.from > 0 && a.amount.to == m.from && r.toks[m.from-1].word == "of" { // “150 g of a coconut soap bar”
+		r.becomes(m.from, m.to, AsSmallTalk, nil)
+		return k + 1
+	}
 	if next := r.strangeMeasure(a, k); next > 0 { // “a lump of beeswax”
 		r.looseEnds(a, k)
 		end := r.out[next-1].to

@@ -394,6 +394,7 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	if m := afterMoney.FindStringSubmatch(text[end:]); m != nil && !inEach.MatchString(text[end+len(m[0]):]) && !(m[3] != "" && strings.Contains(m[0][:len(m[0])-len(m[3])], ",") && moneyFollows(text[end+len(m[0]):], o)) {
 		end += len(m[0])
 		switch {
+		case m[1] != "" && boxedOnce(text, m[1]): // “a box of 24 bars, 22.80 the box”
 		case m[1] != "":
 			p.of = ofEach
 		case m[2] != "":
@@ -403,6 +404,27 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 		}
 	}
 	return fact{from: i, to: end, kind: aPrice, price: p}, true
+}
+
+// boxedOnce reports whether what a price is said per was said once, with several in it.
+func boxedOnce(text, per string) bool {
+	word := lastWord(per)
+	at := strings.Index(strings.ToLower(text), "a "+word+" of ")
+	if at < 0 {
+		at = strings.Index(strings.ToLower(text), "one "+word+" of ")
+	}
+	if at < 0 {
+		return false
+	}
+	_, rest, _ := strings.Cut(text[at:], " of ")
+	n, length := wordNumber(rest)
+	return length > 0 && n.GreaterThan(decimal.NewFromInt(1)) && !holdsOne(rest)
+}
+
+// holdsOne reports whether a text begins with a weight or a volume, which is what one pack holds.
+func holdsOne(text string) bool {
+	r, ok := quantity.ReadSaid(text)
+	return ok && (r.Amount.Kind() == quantity.Mass || r.Amount.Kind() == quantity.Volume)
 }
 
 // moneyFollows reports whether a price begins a text: “…, total 12.10”.

@@ -94,7 +94,7 @@ func (d *deliveryReader) settleAhead(l *lotSaid) {
 	if l.BestBefore.IsZero() {
 		l.BestBefore = d.ahead.BestBefore
 	}
-	if len(d.lots) == 1 && l.LotCode == "" {
+	if l.LotCode == "" {
 		l.LotCode = d.ahead.LotCode
 	}
 }

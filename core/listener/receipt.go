@@ -207,6 +207,10 @@ func (d *deliveryReader) priced(p *priceSaid, from, to int) {
 			return
 		}
 	}
+	if p.unit == "together" && l.price != nil && len(d.lots) > 1 && !slices.ContainsFunc(d.lots, func(o *lotSaid) bool { return o.price == nil && !o.unpriced }) { // “4.60; …; 6.10, 19.50 together”
+		d.sum = p
+		return
+	}
 	if l.price != nil && p.unit != "together" && l.price.of == ofEach { // “5.20 each, 15.60”
 		return
 	}

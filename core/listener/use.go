@@ -138,6 +138,9 @@ func (r *reader) diluted(lo, hi int) bool {
 			}
 		}
 	}
+	if first := r.afterTalk(lo, hi); from < 0 && first < hi && r.out[first].kind == aRatio && r.hasName(first, hi) && len(r.good.lines) > 0 && r.measuredInAll() { // “…, then half and half with water”
+		from = first
+	}
 	if from < 0 || len(r.good.lines) == 0 && len(r.waiting) == 0 {
 		return false
 	}
@@ -163,6 +166,14 @@ func (r *reader) diluted(lo, hi int) bool {
 	r.becomesWhereUnread(r.out[lo].from, end, AsSmallTalk, nil)
 	r.note(first, end)
 	return true
+}
+
+// afterTalk is the first mark between two that is no small talk and joins nothing.
+func (r *reader) afterTalk(lo, hi int) int {
+	for lo < hi && r.out[lo].is(small|joiner) {
+		lo++
+	}
+	return lo
 }
 
 // saysShares reports whether a mark says shares: “1:4”, “half and half”, “one to four”.

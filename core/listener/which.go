@@ -141,6 +141,12 @@ func (d *deliveryReader) supplierIn(k int) int {
 	return end + 1
 }
 
+// capital reports whether a mark begins with a capital letter.
+func (d *deliveryReader) capital(k int) bool {
+	t := &d.toks[d.out[k].from]
+	return unicode.IsUpper(firstLetter(d.text[t.from:t.to]))
+}
+
 // namesParty reports whether tokens are the name of somebody: two to five words, each with a
 // capital, that are no material together.
 func (d *deliveryReader) namesParty(from, to int) bool {
@@ -229,6 +235,9 @@ func (d *deliveryReader) walkWord(k int) int {
 	}
 	if end < len(d.out) && d.out[end].kind == aName && end-k <= mostTail && d.now != nil && !d.now.named() {
 		return end // belongs to that name
+	}
+	if l := d.now; l != nil && l.named() && l.amount != nil && end < len(d.out) && d.out[end].kind == aPhrase && d.capital(k) && d.capital(end) && d.out[end].to == d.out[end].from+1 { // “Hollin Mill”, where a mill is a word of its own
+		end++
 	}
 	text := d.said(m.from, d.out[end-1].to)
 	l := d.now

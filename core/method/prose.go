@@ -274,7 +274,7 @@ var onceDone = regexp.MustCompile(`\b(?:once|when|after|as soon as|until|till)\b
 var counted = regexp.MustCompile(`\b(?:\d+|one|two|three|four|half|quarter|big|small|large|empty|clean|old|this|that|another|my|your)\s+(?:a\s+)?(?:bottle|jar|mould|mold)s?\b`)
 
 // noVerb takes words away that look like one: “keep dry” dries nothing.
-var noVerb = strings.NewReplacer("a bottle", "it", "the bottle", "it", "plastic bottle", "it", "glass bottle", "it", "litre bottle", "it", "ml bottle", "it", "a jar", "it", "the jar", "it", "glass jar", "it", "litre jar", "it", "mould spray", "it", "mold spray", "it", "spray bottle", "bottle", "off the heat", "off", "warm water", "water", "keep dry", "store", "keep it dry", "store it", "mixed dry", "mixed", "mix dry", "mix", "dry only", "", "stays dry", "")
+var noVerb = strings.NewReplacer(" leaves", " it", "a bottle", "it", "the bottle", "it", "plastic bottle", "it", "glass bottle", "it", "litre bottle", "it", "ml bottle", "it", "a jar", "it", "the jar", "it", "glass jar", "it", "litre jar", "it", "mould spray", "it", "mold spray", "it", "spray bottle", "bottle", "off the heat", "off", "warm water", "water", "keep dry", "store", "keep it dry", "store it", "mixed dry", "mixed", "mix dry", "mix", "dry only", "", "stays dry", "")
 
 var (
 	stops = regexp.MustCompile(`[\n;]+|[.!]\s+|[.!]$`)
@@ -282,7 +282,7 @@ var (
 	// so does the next day
 	nextDays = regexp.MustCompile(`(?i)(?:,\s*|\s+and\s+)((?:the\s+)?(?:next|following)\s+(?:day|morning)\b)`)
 	// a verb after a comma begins something else: “mix, press, dry a day”
-	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent)\b`)
+	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent|pressed|dried|strained|cured|cooled|steeped|soaked|boiled)\b`)
 )
 
 // clauses parts prose into what is done one after the other: at stops, new lines,
