@@ -123,7 +123,7 @@ func (r *reader) markAt(i int) mark {
 // sourness is the token after “pH 5.5” or “pH of 5 to 6”, which is no amount of anything.
 func (r *reader) sourness(i int) int {
 	at := i + 1
-	for at < len(r.toks) && (r.toks[at].word == "of" || r.toks[at].word == "is" || r.toks[at].word == "about" || r.toks[at].word == "around" || r.toks[at].word == "=" || r.toks[at].word == "~") {
+	for at < len(r.toks) && souring[r.toks[at].word] {
 		at++
 	}
 	if at == len(r.toks) || r.toks[at].kind != isNumber {
@@ -134,6 +134,9 @@ func (r *reader) sourness(i int) int {
 	}
 	return at + 1
 }
+
+// souring are words between “pH” and its figure.
+var souring = wordSet("souring")
 
 // isMyGood reports whether a name is of what somebody makes: “my laundry liquid” is no
 // bought one.

@@ -390,6 +390,9 @@ func (r *reader) isTail(a *atom, k int, n *naming) bool {
 		if costs[word] || verbs[word] {
 			return false
 		}
+		if u, unit := quantity.UnitNamed(word); unit && k+1 == a.hi && (u.Kind() == quantity.Mass || u.Kind() == quantity.Volume) && !isVessel(u) { // “300 bicarb 150 citric grams”
+			return false
+		}
 		if strings.HasSuffix(word, "ed") || strings.HasSuffix(word, "ing") { // what was done to it
 			return false
 		}

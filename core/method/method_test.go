@@ -229,3 +229,15 @@ func TestWaitsAndRhythms(t *testing.T) {
 	assert.Equal(t, []string{"weigh", "heat", "fill"}, kinds(steps))
 	assert.Equal(t, "Melt in a water bath.", steps[1].Text)
 }
+
+// What must not boil is warmed and no more. Common practice.
+func TestWhatMustNotBoilIsNotBoiled(t *testing.T) {
+	r := resolved("other", "1 cup", "white vinegar", "1 cup", "water")
+	for _, prose := range []string{"Warm it, don't boil.", "Heat gently without letting it boil.", "Warm it but never boil it."} {
+		steps := method.Read(prose, r)
+		assert.Equal(t, []string{"weigh", "heat", "fill"}, kinds(steps), prose)
+		assert.Zero(t, steps[1].Celsius, prose)
+	}
+	assert.Equal(t, 100.0, method.Read("Boil it for ten minutes.", r)[1].Celsius)
+	assert.Equal(t, []string{"weigh", "mix", "fill"}, kinds(method.Read("Stir, do not boil.", r)))
+}

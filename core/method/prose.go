@@ -158,9 +158,9 @@ func stepOf(kind formula.StepKind, clause string, r *formula.Resolved, taken []b
 	s.Stir = everyIn(low)
 	if m := celsius.FindStringSubmatch(clause); m != nil {
 		s.Celsius, _ = strconv.ParseFloat(m[1], 64)
-	} else if strings.Contains(low, "simmer") {
+	} else if hot := neverHot.ReplaceAllString(low, ""); strings.Contains(hot, "simmer") {
 		s.Celsius = 95
-	} else if strings.Contains(low, "boil") {
+	} else if strings.Contains(hot, "boil") {
 		s.Celsius = 100
 	}
 	for _, p := range places {
@@ -189,6 +189,9 @@ func stepOf(kind formula.StepKind, clause string, r *formula.Resolved, taken []b
 	}
 	return s
 }
+
+// neverHot is how hot something must not get: “warm it, don't boil”.
+var neverHot = regexp.MustCompile(`\b(?:don'?t|do not|never|not|without|don’t|before it(?: starts to)?|avoid|no need to)(?: let it| letting it| it| to)?(?: (?:quite|ever|actually))? (?:boil|simmer)\w*`)
 
 // everyIn is how often a clause says that something is stirred.
 func everyIn(clause string) quantity.Wait {
@@ -249,7 +252,7 @@ func keepsOnly(clause string) bool {
 
 // kindOf is what a clause says is done: the first verb in it.
 func kindOf(clause string) (kind formula.StepKind, ok bool) {
-	low := " " + noVerb.Replace(counted.ReplaceAllString(onceDone.ReplaceAllString(strings.ToLower(clause), ""), "it")) + " "
+	low := " " + noVerb.Replace(counted.ReplaceAllString(onceDone.ReplaceAllString(neverHot.ReplaceAllString(strings.ToLower(clause), ""), ""), "it")) + " "
 	at, length := len(low), 0
 	for _, v := range verbs {
 		for _, w := range v.words {
