@@ -280,6 +280,25 @@ func (t *Tx) Trial(f func() error) error {
 	return err
 }
 
+// Apart does something that may fail by itself: what it did is taken back then, and the
+// transaction goes on as if it had not been tried.
+func (t *Tx) Apart(f func() error) error {
+	conn, ctx := t.db.Statement.ConnPool, t.Context()
+	if _, err := conn.ExecContext(ctx, "savepoint apart"); err != nil {
+		return err
+	}
+	err := f()
+	if err != nil {
+		if _, back := conn.ExecContext(ctx, "rollback to savepoint apart"); back != nil {
+			return errors.Join(err, back)
+		}
+	}
+	if _, released := conn.ExecContext(ctx, "release savepoint apart"); released != nil {
+		return errors.Join(err, released)
+	}
+	return err
+}
+
 // Context is that of the transaction.
 func (t *Tx) Context() context.Context { return t.db.Statement.Context }
 

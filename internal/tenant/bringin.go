@@ -23,7 +23,11 @@ func (h *House) BringIn(ctx context.Context, station string, how api.Taking, row
 	err = h.Store.Tx(ctx, func(tx *store.Tx) error {
 		all := func() error {
 			for i := range rows {
-				line, err := take(tx, a, i)
+				var line int
+				err := tx.Apart(func() (err error) {
+					line, err = take(tx, a, i)
+					return err
+				})
 				var p *api.Problem
 				switch {
 				case errors.As(err, &p):

@@ -88,6 +88,11 @@ func TestMaterialsAndLotsOfASheet(t *testing.T) {
 	assert.Equal(t, 2, taken.Taken)
 	assert.Equal(t, []string{"3 bad-value name", "4 bad-value like", "5 bad-value strength", "7 bad-value sealed_days"}, refusals(&taken))
 
+	// the same again is there already, and holds nothing up that comes after it
+	c.post("/api/materials/many", api.MaterialRows{Take: "good", Rows: []api.MaterialRow{{Row: 2, Name: "Gel base", Like: "borax"}, {Row: 3, Name: "gel  BASE", Like: "borax"}, {Row: 4, Name: "Late", Like: "borax"}, {Row: 5, Name: "Late", Like: "borax"}}}).gives(http.StatusOK, &taken)
+	assert.Equal(t, 1, taken.Taken)
+	assert.Equal(t, []string{"2 taken name", "3 taken name", "5 taken name"}, refusals(&taken))
+
 	lots := api.LotRows{Take: "good", Rows: []api.LotRow{
 		{Row: 2, Material: "mill vinegar", Amount: "5 l", Price: "12.50", Supplier: "The mill", Lot: "MV1", Received: "2026-05-02", BestBefore: "2027-05-01"},
 		{Row: 3, Material: "borax", Amount: "1 kg", Packs: "4", Price: "11,00"},

@@ -35,6 +35,13 @@ func (s *Service) AddMaterial(ctx context.Context, in api.OwnMaterial) (*api.Mat
 func (s *Service) putMaterial(tx *store.Tx, in *api.OwnMaterial) error {
 	in.Version = 1
 	id := material.CustomID(in.Name)
+	there, err := tenant.CustomMaterials(tx)
+	if err != nil {
+		return err
+	}
+	if own, taken := there[id]; taken {
+		return problem.Clash("taken", "There is a material called %s already.", own.Name).At("name")
+	}
 	if err := s.sound(tx, id, in); err != nil {
 		return err
 	}
