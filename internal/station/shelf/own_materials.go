@@ -39,8 +39,8 @@ func (s *Service) putMaterial(tx *store.Tx, in *api.OwnMaterial) error {
 	if err != nil {
 		return err
 	}
-	if own, taken := there[id]; taken {
-		return problem.Clash("taken", "There is a material called %s already.", own.Name).At("name")
+	if _, taken := there[id]; taken {
+		return problem.Clash("taken", "There is a material of that name already.").At("name")
 	}
 	if err := s.sound(tx, id, in); err != nil {
 		return err
