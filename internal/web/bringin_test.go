@@ -84,9 +84,10 @@ func TestMaterialsAndLotsOfASheet(t *testing.T) {
 		{Row: 5, Name: "Half", Like: "white vinegar", Strength: "plenty"},
 		{Row: 6, Name: "Gel base", Form: "liquid", Function: "surfactant", Hazards: "H318, H315"},
 		{Row: 7, Name: "Days", Like: "borax", SealedDays: "1.5"},
+		{Row: 8, Name: "Odd", Like: "white vinegar", Strength: "NaN"},
 	}}).gives(http.StatusOK, &taken)
 	assert.Equal(t, 2, taken.Taken)
-	assert.Equal(t, []string{"3 bad-value name", "4 bad-value like", "5 bad-value strength", "7 bad-value sealed_days"}, refusals(&taken))
+	assert.Equal(t, []string{"3 bad-value name", "4 bad-value like", "5 bad-value strength", "7 bad-value sealed_days", "8 bad-value strength"}, refusals(&taken))
 
 	// the same again is there already, and holds nothing up that comes after it
 	c.post("/api/materials/many", api.MaterialRows{Take: "good", Rows: []api.MaterialRow{{Row: 2, Name: "Gel base", Like: "borax"}, {Row: 3, Name: "gel  BASE", Like: "borax"}, {Row: 4, Name: "Late", Like: "borax"}, {Row: 5, Name: "Late", Like: "borax"}}}).gives(http.StatusOK, &taken)

@@ -93,7 +93,7 @@ func figure(text, field string, most float64) (float64, error) {
 		return 0, nil
 	}
 	x, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
-	if err != nil || x < 0 || x > most {
+	if err != nil || !(x >= 0 && x <= most) { // “NaN” is neither
 		return 0, problem.Unfit("bad-value", "“%s” is no number from 0 to %g.", text, most).At(field)
 	}
 	return x, nil
