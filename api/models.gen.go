@@ -5159,14 +5159,23 @@ type PlanWhatIf struct {
 type PlannedMaking struct {
 	Bench   openapi_types.Date `json:"bench"`
 	Formula openapi_types.UUID `json:"formula"`
-	Jars    int                `json:"jars"`
-	Minutes float64            `json:"minutes"`
-	Name    string             `json:"name"`
+
+	// Grams half-made; so much of it goes into others and none into jars
+	Grams float64 `json:"grams,omitempty,omitzero"`
+
+	// Into the goods it goes into
+	Into    []string `json:"into,omitempty,omitzero"`
+	Jars    int      `json:"jars"`
+	Minutes float64  `json:"minutes"`
+	Name    string   `json:"name"`
 
 	// Pin it was set by hand
 	Pin    openapi_types.UUID `json:"pin,omitempty,omitzero"`
 	Ready  openapi_types.Date `json:"ready"`
 	Stands []PlannedStand     `json:"stands"`
+
+	// Together which bags are opened once for it and others of its day
+	Together string `json:"together,omitempty,omitzero"`
 }
 
 // PlannedOrder defines model for PlannedOrder.
@@ -6553,8 +6562,11 @@ type UnderWay struct {
 	Batch openapi_types.UUID `json:"batch"`
 	Code  string             `json:"code"`
 	From  time.Time          `json:"from,omitempty,omitzero"`
-	Jars  int                `json:"jars"`
-	Name  string             `json:"name"`
+
+	// Grams of what is half-made
+	Grams float64 `json:"grams,omitempty,omitzero"`
+	Jars  int     `json:"jars"`
+	Name  string  `json:"name"`
 
 	// Ready none where it is not known
 	Ready  openapi_types.Date `json:"ready,omitempty,omitzero"`

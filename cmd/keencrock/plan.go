@@ -14,7 +14,12 @@ func planCommand() *cobra.Command {
 		Long: `Plan reads a task (or standard input for -): the day, the days, work days, minutes at
 the bench a day, vessels, goods, stock and orders; and prints as JSON what is made on which
 day, in which vessel it stands from when to when, what becomes of each order, and which
-limit would have to be lifted where one is late.`,
+limit would have to be lifted where one is late.
+
+A good may say what one making uses, of materials that come later or of goods that are
+half-made: "uses": [{"of", "amount"}], beside "materials": [{"id", "here", "from"}]; the
+amount of a good is in its pieces. And what is opened once for all that are made on a day:
+"shares": ["soda"]. Makings then say what they draw on, and with which others they share.`,
 		Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			in, err := open(cmd.InOrStdin(), args[0])

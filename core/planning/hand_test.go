@@ -1,6 +1,7 @@
 package planning_test
 
 import (
+	"math"
 	"math/rand/v2"
 	"testing"
 	"time"
@@ -69,7 +70,8 @@ func TestWhatIsBeingMadeIsCounted(t *testing.T) {
 func TestMaterialsAreWaitedFor(t *testing.T) {
 	task := tabs()
 	task.Orders = []planning.Order{{Good: "heron", Pieces: 48, Day: in(4)}}
-	task.Goods[0].Supply = planning.Supply{Here: 1, From: in(7)}
+	task.Materials = []planning.Material{{ID: "soda", Here: 500, From: in(7)}}
+	task.Goods[0].Uses = []planning.Use{{Of: "soda", Amount: 300}}
 	p := planning.Make(task)
 	require.Len(t, p.Makings, 2)
 	assert.Equal(t, in(7), p.Makings[1].Bench)
@@ -90,10 +92,14 @@ func TestHandsChangeNoLimit(t *testing.T) {
 			from := r.IntN(8)
 			task.Off = []planning.Span{{From: in(from), To: in(from + r.IntN(3))}}
 		}
-		for g := range task.Goods {
-			if r.IntN(3) == 0 {
-				task.Goods[g].Supply = planning.Supply{Here: r.IntN(2), From: in(r.IntN(6))}
+		if r.IntN(2) == 0 { // two goods may share it
+			task.Materials = []planning.Material{{ID: "soda", Here: float64(r.IntN(4)), From: in(r.IntN(6))}}
+			for g := range task.Goods {
+				task.Goods[g].Uses = []planning.Use{{Of: "soda", Amount: float64(r.IntN(3))}}
 			}
+		}
+		if r.IntN(3) == 0 {
+			halfMade(r, task)
 		}
 		if r.IntN(3) == 0 {
 			until := 1 + r.IntN(4)
@@ -125,9 +131,11 @@ func TestHandsChangeNoLimit(t *testing.T) {
 
 func TestWhatIsSetByHandIsOfWhatThereIs(t *testing.T) {
 	for name, change := range map[string]func(*planning.Task){
-		"pins[0]":         func(t *planning.Task) { t.Pins = []planning.Pin{{Good: "moon", Bench: in(1)}} },
-		"busy[0].vessel":  func(t *planning.Task) { t.Busy = []planning.Standing{{Vessel: "moon"}} },
-		"goods[0].supply": func(t *planning.Task) { t.Goods[0].Supply.Here = -1 },
+		"pins[0]":                 func(t *planning.Task) { t.Pins = []planning.Pin{{Good: "moon", Bench: in(1)}} },
+		"busy[0].vessel":          func(t *planning.Task) { t.Busy = []planning.Standing{{Vessel: "moon"}} },
+		"materials[0]":            func(t *planning.Task) { t.Materials = []planning.Material{{ID: "soda", Here: -1, From: in(1)}} },
+		"goods[0].uses[0].of":     func(t *planning.Task) { t.Goods[0].Uses = []planning.Use{{Of: "moon", Amount: 1}} },
+		"goods[0].uses[0].amount": func(t *planning.Task) { t.Goods[0].Uses = []planning.Use{{Of: "heron", Amount: math.NaN()}} },
 	} {
 		task := tabs()
 		change(task)

@@ -28,14 +28,8 @@ type Good struct {
 	Pieces    int
 	Stands    []Stand
 	KeepsDays int // once it is ready; 0 for as long as is asked here
-	Supply    Supply
-}
-
-// Supply is how many makings can be begun with the materials that are here, and the day
-// from which there is enough for any number; the zero day where all is here.
-type Supply struct {
-	Here int
-	From time.Time
+	Uses      []Use
+	Shares    []string // what is opened or set up for it, and once for all that are made on a day
 }
 
 // Stock is what is there of a good, or is being made and will be there from a day on.
@@ -61,6 +55,7 @@ type Task struct {
 	Off         []Span // in which nobody works
 	BenchMinDay float64
 	Vessels     []Vessel
+	Materials   []Material // those that are not here for any number of makings
 	Goods       []Good
 	Stock       []Stock
 	Orders      []Order
@@ -85,6 +80,8 @@ type Making struct {
 	Stands []Standing
 	Ready  time.Time // the day
 	Pin    int       // which of the pins it is, from 1; 0 for none
+	Draws  []Draw    // what it takes of half-made goods
+	With   []int     // others of the plan of the same day that share something with it
 }
 
 // Standing is a making in a vessel.
@@ -162,18 +159,37 @@ func (t *Task) Check() error {
 	case len(t.Orders) > mostOrders:
 		return fault("orders", "There are more than %d orders: plan them in parts.", mostOrders)
 	}
-	vessels, goods := map[string]bool{}, map[string]bool{}
+	vessels, goods, uses := map[string]bool{}, map[string]bool{}, map[string]bool{}
 	for i, v := range t.Vessels {
 		if v.ID == "" || vessels[v.ID] || v.Count < 0 {
 			return fault(fmt.Sprintf("vessels[%d]", i), "A vessel has an id of its own, and a number that is not below zero.")
 		}
 		vessels[v.ID] = true
 	}
+	for i, m := range t.Materials {
+		if m.ID == "" || uses[m.ID] || !(m.Here >= 0) || m.From.IsZero() {
+			return fault(fmt.Sprintf("materials[%d]", i), "A material has an id of its own, an amount that is not below zero, and a day from which there is enough.")
+		}
+		uses[m.ID] = true
+	}
 	for i, g := range t.Goods {
 		if err := checkGood(&g, i, goods, vessels); err != nil {
 			return err
 		}
+		if uses[g.ID] {
+			return fault(fmt.Sprintf("goods[%d].id", i), "There is a material by the name %q.", g.ID)
+		}
 		goods[g.ID] = true
+	}
+	for i, g := range t.Goods {
+		for k, u := range g.Uses {
+			if !uses[u.Of] && !goods[u.Of] {
+				return fault(fmt.Sprintf("goods[%d].uses[%d].of", i, k), "There is no material or good %q.", u.Of)
+			}
+			if !(u.Amount >= 0) || u.Amount > mostPieces {
+				return fault(fmt.Sprintf("goods[%d].uses[%d].amount", i, k), "One making takes 0 to %d of it, not %g.", mostPieces, u.Amount)
+			}
+		}
 	}
 	for i, s := range t.Stock {
 		if !goods[s.Good] || s.Pieces < 0 || s.Pieces > mostPieces {
@@ -214,8 +230,6 @@ func checkGood(g *Good, i int, goods, vessels map[string]bool) error {
 		return fault(field+".pieces", "One making gives 1 to %d pieces, not %d.", mostPieces, g.Pieces)
 	case g.KeepsDays < 0:
 		return fault(field+".keeps_days", "It keeps no fewer than 0 days.")
-	case g.Supply.Here < 0:
-		return fault(field+".supply", "No fewer than 0 makings can be begun.")
 	}
 	for k, s := range g.Stands {
 		if !vessels[s.Vessel] {

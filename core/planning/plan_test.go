@@ -161,7 +161,7 @@ func breaches(task *planning.Task, p *planning.Plan) (out []string) {
 	for i := range task.Goods {
 		good[task.Goods[i].ID] = &task.Goods[i]
 	}
-	pieces, early := map[string]int{}, map[string]int{}
+	pieces, early := map[string]int{}, map[string]float64{}
 	stands = append(stands, task.Busy...)
 	for _, m := range p.Makings {
 		g := good[m.Good]
@@ -172,9 +172,11 @@ func breaches(task *planning.Task, p *planning.Plan) (out []string) {
 				out = append(out, "made on a day off, "+m.Bench.String())
 			}
 		}
-		if m.Bench.Before(g.Supply.From) {
-			if early[m.Good]++; early[m.Good] > g.Supply.Here {
-				out = append(out, fmt.Sprintf("%d of %s begun before its materials are here", early[m.Good], m.Good))
+		for _, u := range g.Uses {
+			for _, of := range task.Materials {
+				if early[of.ID] += u.Amount; of.ID != u.Of || !m.Bench.Before(of.From) {
+					early[of.ID] -= u.Amount
+				}
 			}
 		}
 		if m.Pin > 0 && (task.Pins[m.Pin-1].Good != m.Good || !task.Pins[m.Pin-1].Bench.Equal(m.Bench)) {
@@ -195,6 +197,12 @@ func breaches(task *planning.Task, p *planning.Plan) (out []string) {
 		}
 		stands = append(stands, m.Stands...)
 	}
+	for _, of := range task.Materials {
+		if early[of.ID] > of.Here+1e-9 {
+			out = append(out, fmt.Sprintf("%g of %s used before more of it is here than %g", early[of.ID], of.ID, of.Here))
+		}
+	}
+	out = append(out, breachesOfDraws(task, p, good)...)
 	for day, m := range minutes {
 		if m > task.BenchMinDay {
 			out = append(out, fmt.Sprintf("%g minutes on %s", m, day))
@@ -216,6 +224,11 @@ func breaches(task *planning.Task, p *planning.Plan) (out []string) {
 	for i, o := range p.Orders {
 		pieces[task.Orders[i].Good] -= o.Given
 	}
+	for _, m := range p.Makings {
+		for _, d := range m.Draws {
+			pieces[d.Good] -= d.Pieces
+		}
+	}
 	for _, s := range task.Stock {
 		pieces[s.Good] += s.Pieces
 	}
@@ -225,156 +238,6 @@ func breaches(task *planning.Task, p *planning.Plan) (out []string) {
 		}
 	}
 	return out
-}
-
-// everything solves a small task by trying each order of serving with each choice of days
-// for every making that it needs, in whole days.
-func everything(task *planning.Task) (missing, late int) {
-	missing = 1 << 30
-	orders := make([]int, len(task.Orders))
-	for i := range orders {
-		orders[i] = i
-	}
-	permute(orders, 0, func(order []int) {
-		x := exhaustive{task: task, order: slices.Clone(order), bench: make([]float64, task.Days), busy: map[string][]int{}}
-		for _, v := range task.Vessels {
-			x.busy[v.ID] = make([]int, 4*task.Days+40)
-		}
-		for _, s := range task.Stock {
-			x.pools = append(x.pools, pool{s.Good, s.Pieces, 0, int(s.BestBefore.Sub(today).Hours() / 24)})
-		}
-		x.step(0, task.Orders[order[0]].Pieces, 0, 0, 0)
-		if x.found && (x.missing < missing || x.missing == missing && x.late < late) {
-			missing, late = x.missing, x.late
-		}
-	})
-	return missing, late
-}
-
-func permute(of []int, at int, f func([]int)) {
-	if at == len(of) {
-		f(of)
-		return
-	}
-	for i := at; i < len(of); i++ {
-		of[at], of[i] = of[i], of[at]
-		permute(of, at+1, f)
-		of[at], of[i] = of[i], of[at]
-	}
-}
-
-type pool struct {
-	good                string
-	left, ready, bestBy int
-}
-
-type exhaustive struct {
-	task          *planning.Task
-	order         []int
-	bench         []float64
-	busy          map[string][]int
-	pools         []pool
-	missing, late int
-	found         bool
-}
-
-// step serves the order at k that still wants so much and was whole on a day so far.
-func (x *exhaustive) step(k, want, whole, missing, late int) {
-	if x.found && (missing > x.missing || missing == x.missing && late >= x.late) {
-		return
-	}
-	o := x.task.Orders[x.order[k]]
-	day := int(o.Day.Sub(today).Hours() / 24)
-	next := func(missing, late int) {
-		if k+1 == len(x.order) {
-			if !x.found || missing < x.missing || missing == x.missing && late < x.late {
-				x.found, x.missing, x.late = true, missing, late
-			}
-			return
-		}
-		x.step(k+1, x.task.Orders[x.order[k+1]].Pieces, 0, missing, late)
-	}
-	if want == 0 {
-		next(missing, late+max(0, whole-day))
-		return
-	}
-	next(missing+want, late+max(0, x.task.Days-day))
-	for i := range x.pools {
-		p := &x.pools[i]
-		if p.good != o.Good || p.left == 0 || p.bestBy < max(day, p.ready) {
-			continue
-		}
-		n := min(want, p.left)
-		p.left -= n
-		x.step(k, want-n, max(whole, p.ready), missing, late)
-		x.pools[i].left += n
-	}
-	var g *planning.Good
-	for i := range x.task.Goods {
-		if x.task.Goods[i].ID == o.Good {
-			g = &x.task.Goods[i]
-		}
-	}
-	for d := range x.task.Days {
-		if !slices.Contains(x.task.WorkDays, today.AddDate(0, 0, d).Weekday()) || x.bench[d]+g.BenchMin > x.task.BenchMinDay {
-			continue
-		}
-		for wait := range 3 { // between two vessels
-			x.try(g, d, wait, func(ready int) {
-				best := 1 << 20
-				if g.KeepsDays > 0 {
-					best = ready + g.KeepsDays
-				}
-				if best < day {
-					return
-				}
-				n := min(want, g.Pieces)
-				x.pools = append(x.pools, pool{g.ID, g.Pieces - n, ready, best})
-				x.step(k, want-n, max(whole, ready), missing, late)
-				x.pools = x.pools[:len(x.pools)-1]
-			})
-			if len(g.Stands) < 2 {
-				break
-			}
-		}
-	}
-}
-
-// try lets a making stand from a day on, and takes it back.
-func (x *exhaustive) try(g *planning.Good, d, wait int, then func(ready int)) {
-	type cell struct {
-		v string
-		d int
-	}
-	var held []cell
-	at, ok := d, true
-	for i, s := range g.Stands {
-		if i == 1 {
-			at += wait
-		}
-		for range int(s.Hours / 24) {
-			count := 0
-			for _, v := range x.task.Vessels {
-				if v.ID == s.Vessel {
-					count = v.Count
-				}
-			}
-			if x.busy[s.Vessel][at] >= count {
-				ok = false
-			}
-			x.busy[s.Vessel][at]++
-			held = append(held, cell{s.Vessel, at})
-			at++
-		}
-	}
-	x.bench[d] += g.BenchMin
-	if ok && at <= x.task.Days {
-		then(at)
-	}
-	x.bench[d] -= g.BenchMin
-	for _, h := range held {
-		x.busy[h.v][h.d]--
-	}
 }
 
 // Whatever the order of what is said, the plan gives the same; and a tray more makes it no

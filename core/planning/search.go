@@ -12,17 +12,22 @@ const never = 1 << 30
 // search finds in which order orders are best served: each order of serving is worked into
 // days by taking for every making the earliest that fits.
 type search struct {
-	t        *Task
-	steps    int // orders of serving that may be tried
-	good     map[string]int
-	vessel   map[string]int
-	workDay  []bool // of the days of the plan
-	orderDay []int  // days after today; below zero for one that is past
-	orderOf  []int  // the good of each order
-	busy     [][]interval
-	supply   []int // the day from which each good has its materials for any number
-	pinned   []*placed
-	unkept   []Unkept
+	t            *Task
+	steps        int // orders of serving that may be tried
+	good         map[string]int
+	vessel       map[string]int
+	workDay      []bool // of the days of the plan
+	orderDay     []int  // days after today; below zero for one that is past
+	orderOf      []int  // the good of each order
+	busy         [][]interval
+	materialFrom []int       // the day from which there is enough of each material
+	raw          [][]rawUse  // what one making of each good takes of materials
+	made         [][]madeUse // and of half-made goods
+	level        []int       // how many goods stand behind each good, one made of the other
+	isMadeOfMade bool        // some good is
+	first        []int       // in which order stock goes
+	pinned       []placed
+	unkept       []Unkept
 }
 
 // newSearch makes a task ready to be searched.
@@ -44,13 +49,8 @@ func newSearch(t *Task) *search {
 		v := s.vessel[b.Vessel]
 		s.busy[v] = append(s.busy[v], interval{b.From.Sub(t.Today).Hours(), b.To.Sub(t.Today).Hours()})
 	}
-	for _, g := range t.Goods {
-		from := 0
-		if !g.Supply.From.IsZero() {
-			from = s.dayOf(g.Supply.From)
-		}
-		s.supply = append(s.supply, from)
-	}
+	s.readUses()
+	s.first = s.firstOut()
 	makings := 1
 	for _, o := range t.Orders {
 		s.orderDay = append(s.orderDay, s.dayOf(o.Day))
@@ -166,10 +166,10 @@ func (s *search) reorder(best outcome) outcome {
 	left := s.steps
 	try := func(of []unit) bool {
 		left--
-		makings := s.placeAll(of)
+		taken := s.placeAll(of)
 		improved := false
 		for _, served := range priorities {
-			if o := s.share(makings, served); o.better(&best) {
+			if o := s.share(taken, served); o.better(&best) {
 				best, improved = o, true
 			}
 		}
@@ -239,16 +239,15 @@ func permuteUnits(of []unit, at int, f func([]unit)) {
 
 // placeAll places makings one after the other, each at its earliest; those that do not fit
 // are left out.
-func (s *search) placeAll(of []unit) (makings []*placed) {
-	taken, makings := s.begin()
+func (s *search) placeAll(of []unit) *days {
+	taken := s.begin()
 	for _, u := range of {
 		if m := s.place(taken, u.good, s.orderDay[u.of]); m != nil {
 			m.of = u.of
-			makings = append(makings, m)
 		}
 	}
-	slices.SortStableFunc(makings, func(a, b *placed) int { return cmp.Compare(a.ready, b.ready) })
-	return makings
+	slices.SortStableFunc(taken.made, func(a, b *placed) int { return cmp.Compare(a.ready, b.ready) })
+	return taken
 }
 
 // moveReach is how far an order of serving is moved forward in one step.

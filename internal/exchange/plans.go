@@ -57,7 +57,17 @@ type planFile struct {
 			Hours  float64 `json:"hours"`
 		} `json:"stands"`
 		KeepsDays int `json:"keeps_days"`
+		Uses      []struct {
+			Of     string  `json:"of"` // a material, or another good
+			Amount float64 `json:"amount"`
+		} `json:"uses"`
+		Shares []string `json:"shares"`
 	} `json:"goods"`
+	Materials []struct {
+		ID   string  `json:"id"`
+		Here float64 `json:"here"`
+		From dayText `json:"from"`
+	} `json:"materials"`
 	Stock []struct {
 		Good       string   `json:"good"`
 		Pieces     int      `json:"pieces"`
@@ -82,6 +92,14 @@ type makingOut struct {
 	Bench  dayText    `json:"bench"`
 	Stands []standOut `json:"stands"`
 	Ready  dayText    `json:"ready"`
+	Draws  []drawOut  `json:"draws,omitempty"`
+	With   []int      `json:"with,omitempty"`
+}
+
+type drawOut struct {
+	Good   string `json:"good"`
+	Pieces int    `json:"pieces"`
+	Making int    `json:"making"` // −1 for stock
 }
 
 type standOut struct {
@@ -182,7 +200,14 @@ func (f *planFile) task() (*planning.Task, error) {
 		for _, s := range g.Stands {
 			good.Stands = append(good.Stands, planning.Stand{Vessel: s.Vessel, Hours: s.Hours})
 		}
+		for _, u := range g.Uses {
+			good.Uses = append(good.Uses, planning.Use{Of: u.Of, Amount: u.Amount})
+		}
+		good.Shares = g.Shares
 		t.Goods = append(t.Goods, good)
+	}
+	for _, m := range f.Materials {
+		t.Materials = append(t.Materials, planning.Material{ID: m.ID, Here: m.Here, From: m.From.Time})
 	}
 	for _, s := range f.Stock {
 		one := planning.Stock{Good: s.Good, Pieces: s.Pieces}
@@ -205,6 +230,10 @@ func Plan(p *planning.Plan) any {
 		for _, s := range m.Stands {
 			one.Stands = append(one.Stands, standOut{s.Vessel, moment{s.From}, moment{s.To}})
 		}
+		for _, d := range m.Draws {
+			one.Draws = append(one.Draws, drawOut(d))
+		}
+		one.With = m.With
 		out.Makings = append(out.Makings, one)
 	}
 	for _, o := range p.Orders {

@@ -83,3 +83,48 @@ func TestOrdersThatCannotBe(t *testing.T) {
 	viewer.get("/api/orders").refuses(http.StatusForbidden, "not-allowed")
 	viewer.get("/api/plan").refuses(http.StatusForbidden, "not-allowed")
 }
+
+// A wash is made of nut water that is made here and kept in no jars: one making gives 600 g,
+// 500 g go into one making of four jars. Twelve jars take three makings and 1500 g of it, so
+// three of nut water (by hand). What is bought for it is nuts, never nut water.
+func TestWhatGoesIntoAGoodIsPlannedBeforeIt(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	nuts := c.take("150 g soap nuts 3.00 from Quayside")
+	salt := c.take("1 kg salt 1.50 from Quayside")
+	base := c.keep("Nut water", "100 g of soap nuts", "500 g of water")
+	b := c.begin(base, api.Target{Factor: 1})
+	b = c.weigh(b, 0, nuts.Code, 100)
+	b = c.weigh(b, 1, "", 500)
+	c.post(at(b, "finish"), api.Finish{Bulk: true}).gives(http.StatusOK, &b)
+	wash := c.keep("Wash", "500 g of Nut water", "50 g of salt")
+	w := c.begin(wash, api.Target{Factor: 1})
+	w = c.weigh(w, 0, b.Code, 500)
+	w = c.weigh(w, 1, salt.Code, 50)
+	c.post(at(w, "finish"), api.Finish{Jars: 4}).gives(http.StatusOK, &w)
+
+	c.post("/api/orders", api.NewOrder{Formula: wash.Id, Jars: 12, Day: types.Date{Time: day.AddDate(0, 0, 20)}}).gives(http.StatusCreated, nil)
+	c.put("/api/plan/limits", api.PlanLimits{WorkDays: []int{1, 2, 3, 4, 5, 6, 7}, BenchMinADay: 240, Vessels: []api.VesselCount{}, Suppliers: []api.SupplierDays{{Name: "Quayside", Days: 5, Known: true}}}).gives(http.StatusOK, nil)
+	var p api.GoodPlan
+	c.get("/api/plan").gives(http.StatusOK, &p)
+	of := map[string][]api.PlannedMaking{}
+	for _, m := range p.Makings {
+		of[m.Name] = append(of[m.Name], m)
+	}
+	require.Len(t, of["Wash"], 3, "what is here is past its date by then")
+	require.Len(t, of["Nut water"], 3, "600 g each, and what is here is past its date: %+v", p.Makings)
+	for _, m := range of["Nut water"] {
+		assert.InDelta(t, 600, m.Grams, 1e-6)
+		assert.Zero(t, m.Jars)
+		assert.Equal(t, []string{"Wash"}, m.Into)
+		assert.False(t, m.Bench.Before(day.AddDate(0, 0, 5)), "the nuts come in five days")
+		assert.False(t, m.Ready.After(of["Wash"][2].Bench.Time))
+	}
+	assert.Equal(t, 12, p.Orders[0].Given)
+	var bought []string
+	for _, b := range p.Shopping {
+		bought = append(bought, b.Name)
+	}
+	assert.Equal(t, []string{"Soap nuts"}, bought)
+	assert.InDelta(t, 250, p.Shopping[0].Grams, 1e-6, "300 g, 50 g are here")
+}

@@ -138,13 +138,13 @@ func planned(plan *api.GoodPlan) (out []calendar.Event) {
 	}
 	for _, m := range plan.Makings {
 		key := m.Formula.String() + "-" + m.Bench.String()
-		one := calendar.Event{ID: id("make-" + key), Title: "Make " + m.Name, Detail: fmt.Sprintf("%d jars", m.Jars), From: m.Bench.Time}
+		one := calendar.Event{ID: id("make-" + key), Title: "Make " + m.Name, Detail: howMuch(&m), From: m.Bench.Time}
 		if m.Minutes > 0 {
 			one.Title += fmt.Sprintf(", %.0f min", m.Minutes)
 		}
 		out = append(out, one)
 		if m.Ready.After(m.Bench.Time) {
-			out = append(out, calendar.Event{ID: id("ready-" + key), Title: m.Name + " is ready", Detail: fmt.Sprintf("%d jars to pack", m.Jars), From: m.Ready.Time})
+			out = append(out, calendar.Event{ID: id("ready-" + key), Title: m.Name + " is ready", Detail: howMuch(&m) + " to pack", From: m.Ready.Time})
 		}
 	}
 	for _, u := range plan.UnderWay {

@@ -132,6 +132,9 @@ func (p *planner) readUnderWay(s *Service, tx *store.Tx) error {
 		}
 		g := p.goodOf(b.Row.FormulaID)
 		one := api.UnderWay{Batch: b.Row.ID, Code: b.Code, Name: p.names[b.Row.FormulaID], Jars: g.Pieces}
+		if p.goods[b.Row.FormulaID].isHalfMade {
+			one.Jars, one.Grams = 0, float64(g.Pieces)
+		}
 		ready, vessel := p.readyOf(b, now)
 		if ready.IsZero() {
 			p.say("When %s is done is not known: what it will give is not counted.", b.Code)
@@ -222,64 +225,4 @@ func (p *planner) vesselKnown(name string) string {
 		}
 	}
 	return ""
-}
-
-// supply says of each good how many makings its materials allow, and from when there can be
-// more. Each good is looked at alone: what two share is not parted between them. Of suppliers
-// whose days nobody said it is planned as if they came at once, which the list says.
-func (p *planner) supply() {
-	have := map[string]float64{}
-	for i := range p.shelf {
-		if l := &p.shelf[i]; l.UsableOn(p.set.Today) {
-			have[l.Item] += l.Available()
-		}
-	}
-	comes := map[string]time.Time{}
-	for _, o := range p.offers() {
-		if from, known := p.supplier(o.Supplier); known {
-			day := from.Comes(p.set.Today)
-			if was, seen := comes[o.Material]; !seen || day.Before(was) {
-				comes[o.Material] = day
-			}
-		}
-	}
-	for i := range p.task.Goods {
-		g := &p.task.Goods[i]
-		wants := map[string]float64{}
-		for _, l := range p.wants[uuid.MustParse(g.ID)] {
-			if !l.Unstocked && !l.Optional {
-				wants[l.Item] += l.TargetG
-			}
-		}
-		here, wait := unlimited, p.set.Today
-		for item, grams := range wants {
-			if day := comes[item]; day.After(p.set.Today) && grams > 0 {
-				if n := int(have[item]/grams + 1e-9); n < here {
-					here = n
-				}
-				if day.After(wait) {
-					wait = day
-				}
-			}
-		}
-		if wait.After(p.set.Today) {
-			g.Supply = planning.Supply{Here: here, From: wait}
-		}
-	}
-}
-
-// supplier is how something comes from somebody, with what they would be late; known is false
-// where nobody said how many days they take.
-func (p *planner) supplier(name string) (from planning.Supplier, known bool) {
-	for _, s := range p.limits.Suppliers {
-		if strings.EqualFold(s.Name, name) && s.Known {
-			from, known = planning.Supplier{Days: s.Days, Orders: s.OrderDays}, true
-		}
-	}
-	for _, s := range p.would.Late {
-		if strings.EqualFold(s.Name, name) {
-			from.Days, known = from.Days+s.Days, true
-		}
-	}
-	return from, known
 }

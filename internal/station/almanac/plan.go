@@ -84,8 +84,9 @@ type asked struct {
 
 // good is what is known of making a good.
 type good struct {
-	name  string
-	steps []string // beside the stands
+	name       string
+	steps      []string // beside the stands
+	isHalfMade bool     // its pieces are grams, and go into others
 }
 
 func (p *planner) read(s *Service, tx *store.Tx) (err error) {
@@ -170,7 +171,10 @@ func (p *planner) read(s *Service, tx *store.Tx) (err error) {
 	if p.bought, err = tx.Bought(); err != nil {
 		return err
 	}
-	p.supply()
+	if err := p.readHalfMade(tx); err != nil {
+		return err
+	}
+	p.supplies()
 	if err := p.readUnderWay(s, tx); err != nil {
 		return err
 	}
@@ -221,6 +225,15 @@ func (p *planner) ask(o store.Order) {
 // readGoods reads what is known of making each good that is ordered. What is not known is
 // said, and the plan is made without it.
 func (p *planner) readGoods(tx *store.Tx, formulas []uuid.UUID, vessels []api.VesselCount) error {
+	goods, err := p.readMakings(tx, formulas)
+	if err != nil {
+		return err
+	}
+	for id := range p.goods {
+		if !slices.Contains(formulas, id) {
+			formulas = append(formulas, id)
+		}
+	}
 	hands, err := tx.UsualHandsOf(formulas...)
 	if err != nil {
 		return err
@@ -233,32 +246,56 @@ func (p *planner) readGoods(tx *store.Tx, formulas []uuid.UUID, vessels []api.Ve
 		counts[strings.ToLower(v.Name)] = v.Count
 		p.task.Vessels = append(p.task.Vessels, planning.Vessel{ID: v.Name, Count: v.Count})
 	}
-	p.wants = map[uuid.UUID][]tenant.MadeLine{}
-	for _, id := range formulas {
-		newest, err := tx.NewestOfGoods(id, 1)
-		if err != nil {
-			return err
-		}
-		name := p.names[id]
-		if len(newest) == 0 || newest[0].Jars == 0 {
-			p.say("%s was never packed into jars here: make a first batch, then it is known how many jars one gives. It is not planned.", name)
-			continue
-		}
-		g := planning.Good{ID: id.String(), Pieces: newest[0].Jars}
+	for _, g := range goods {
+		id := uuid.MustParse(g.ID)
 		minutes, known := hands[id]
 		if g.BenchMin = minutes; !known {
-			p.say("Nobody counted the minutes of hands of %s: it is planned as if it took none.", name)
+			p.say("Nobody counted the minutes of hands of %s: it is planned as if it took none.", p.names[id])
 		}
-		if err := p.readMade(tx, id, stock.ID(newest[0].ID), &g); err != nil {
-			return err
-		}
-		p.goods[id] = &good{name: name}
 		if err := p.readStands(tx, id, &g, counts); err != nil {
 			return err
 		}
 		p.task.Goods = append(p.task.Goods, g)
 	}
 	return nil
+}
+
+// readMakings reads what the last making of each good gave and took, and of each that is
+// half-made for it.
+func (p *planner) readMakings(tx *store.Tx, formulas []uuid.UUID) (goods []planning.Good, err error) {
+	p.wants = map[uuid.UUID][]tenant.MadeLine{}
+	todo, asked := slices.Clone(formulas), len(formulas)
+	for i := 0; i < len(todo); i++ {
+		id, isHalfMade := todo[i], i >= asked
+		newest, err := tx.NewestOfGoods(id, 1)
+		if err != nil {
+			return nil, err
+		}
+		g := planning.Good{ID: id.String()}
+		switch {
+		case len(newest) > 0 && newest[0].Jars > 0 && !isHalfMade:
+			g.Pieces = newest[0].Jars
+		case len(newest) > 0 && newest[0].Jars == 0 && newest[0].MadeG >= 1 && isHalfMade:
+			g.Pieces = int(newest[0].MadeG)
+		case isHalfMade:
+			p.say("How much of %s one making gives, to go into others, is not known here: it is planned as if there were enough.", p.names[id])
+			continue
+		default:
+			p.say("%s was never packed into jars here: make a first batch, then it is known how many jars one gives. It is not planned.", p.names[id])
+			continue
+		}
+		if err := p.readMade(tx, id, stock.ID(newest[0].ID), &g); err != nil {
+			return nil, err
+		}
+		p.goods[id] = &good{name: p.names[id], isHalfMade: isHalfMade}
+		goods = append(goods, g)
+		for _, l := range p.wants[id] {
+			if of, ok := p.madeOf(l.Item); ok && p.names[of] != "" && !l.Optional && !slices.Contains(todo, of) {
+				todo = append(todo, of)
+			}
+		}
+	}
+	return goods, nil
 }
 
 func (p *planner) say(format string, args ...any) {
@@ -363,9 +400,14 @@ func (p *planner) show(plan *planning.Plan) {
 	for _, g := range p.task.Goods {
 		minutes[g.ID] = g.BenchMin
 	}
-	for _, m := range plan.Makings {
+	into := p.into(plan)
+	for i := range plan.Makings {
+		m := &plan.Makings[i]
 		id := uuid.MustParse(m.Good)
-		one := api.PlannedMaking{Formula: id, Name: p.names[id], Jars: m.Pieces, Bench: date(m.Bench), Ready: date(m.Ready), Minutes: minutes[m.Good], Stands: []api.PlannedStand{}}
+		one := api.PlannedMaking{Formula: id, Name: p.names[id], Bench: date(m.Bench), Ready: date(m.Ready), Minutes: minutes[m.Good], Stands: []api.PlannedStand{}, Into: into[i], Together: p.togetherSays(plan, m)}
+		if one.Jars = m.Pieces; p.goods[id].isHalfMade {
+			one.Jars, one.Grams = 0, float64(m.Pieces)
+		}
 		if m.Pin > 0 {
 			one.Pin = p.pins[m.Pin-1].ID
 		}

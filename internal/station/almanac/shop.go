@@ -26,15 +26,14 @@ func (p *planner) shop(plan *planning.Plan, prices bool) {
 	needs := map[string]float64{}
 	for _, m := range plan.Makings {
 		for _, l := range p.wants[uuid.MustParse(m.Good)] {
-			if !l.Unstocked && !l.Optional {
+			if _, made := p.madeOf(l.Item); !made && !l.Unstocked && !l.Optional {
 				needs[l.Item] += l.TargetG
 			}
 		}
 	}
-	for i := range p.shelf {
-		l := &p.shelf[i]
-		if _, wanted := needs[l.Item]; wanted && l.UsableOn(p.set.Today) {
-			needs[l.Item] -= l.Available()
+	for item, g := range p.have() {
+		if _, wanted := needs[item]; wanted {
+			needs[item] -= g
 		}
 	}
 	s := planning.Shopping{}
@@ -88,17 +87,12 @@ type waiting struct {
 // wantedBy says of each material from which day at the bench on there is too little of it,
 // when the makings of a plan take it one after the other.
 func (p *planner) wantedBy(plan *planning.Plan) map[string]*waiting {
-	have := map[string]float64{}
-	for i := range p.shelf {
-		if l := &p.shelf[i]; l.UsableOn(p.set.Today) {
-			have[l.Item] += l.Available()
-		}
-	}
+	have := p.have()
 	out := map[string]*waiting{}
 	for _, m := range plan.Makings {
 		id := uuid.MustParse(m.Good)
 		for _, l := range p.wants[id] {
-			if l.Unstocked || l.Optional {
+			if _, made := p.madeOf(l.Item); made || l.Unstocked || l.Optional {
 				continue
 			}
 			have[l.Item] -= l.TargetG

@@ -149,9 +149,12 @@ func (d *dayWork) planned(plan *api.GoodPlan) {
 	for _, m := range plan.Makings {
 		switch {
 		case m.Bench.Equal(d.today):
-			one := api.DayTask{Kind: api.TaskMake, Title: "Make " + m.Name, Detail: fmt.Sprintf("%d jars", m.Jars), Minutes: m.Minutes, To: "/crock/" + m.Formula.String() + "?panel=make"}
+			one := api.DayTask{Kind: api.TaskMake, Title: "Make " + m.Name, Detail: howMuch(&m), Minutes: m.Minutes, To: "/crock/" + m.Formula.String() + "?panel=make"}
 			for _, st := range m.Stands {
 				one.Detail += fmt.Sprintf(", then %s until %s", strings.ToLower(st.Step), st.To.Format("2 January"))
+			}
+			if m.Together != "" {
+				one.Detail += "; " + m.Together
 			}
 			if d.out.Minutes += m.Minutes; m.Minutes == 0 {
 				d.out.Untimed++

@@ -3501,6 +3501,11 @@ export interface components {
             name: string;
             jars: number;
             /**
+             * Format: double
+             * @description of what is half-made
+             */
+            grams?: number;
+            /**
              * Format: date
              * @description none where it is not known
              */
@@ -3663,6 +3668,15 @@ export interface components {
             formula: string;
             name: string;
             jars: number;
+            /**
+             * Format: double
+             * @description half-made; so much of it goes into others and none into jars
+             */
+            grams?: number;
+            /** @description the goods it goes into */
+            into?: string[];
+            /** @description which bags are opened once for it and others of its day */
+            together?: string;
             /** Format: date */
             bench: string;
             /** Format: date */

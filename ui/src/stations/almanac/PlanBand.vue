@@ -3,7 +3,7 @@ import dayjs from 'dayjs'
 import { computed, ref } from 'vue'
 
 import type { Schemas } from '../../api/client'
-import { day } from '../../words'
+import { day, grams } from '../../words'
 import { lanes } from './lanes'
 
 // One band of time: days across, a row for the bench and one for each vessel; a making is a
@@ -112,7 +112,7 @@ const rows = computed(() => {
         to: at(m.bench) + 1,
         making: m,
         bench: true,
-        says: `${m.name}: ${m.jars} jars, at the bench on ${day(m.bench)}${m.minutes ? `, ${Math.round(m.minutes)} min` : ''}${m.pin ? ', set by hand' : ''}`,
+        says: `${m.name}: ${m.grams ? grams(m.grams) : `${m.jars} jars`}, at the bench on ${day(m.bench)}${m.minutes ? `, ${Math.round(m.minutes)} min` : ''}${m.pin ? ', set by hand' : ''}`,
       })),
   )
   const of = [{ name: 'at the bench', ...bench }]

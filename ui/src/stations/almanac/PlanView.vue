@@ -7,7 +7,7 @@ import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '../../api/client'
 import Looking from '../../parts/Looking.vue'
 import { useSettled } from '../../parts/useSettled'
-import { counted, day, sentence } from '../../words'
+import { counted, day, grams, sentence } from '../../words'
 import CalendarAddress from './CalendarAddress.vue'
 import LimitsForm from './LimitsForm.vue'
 import OrderSide from './OrderSide.vue'
@@ -167,7 +167,7 @@ const print = () => window.print()
               <td>
                 <RouterLink :to="`/bench/${u.batch}`">{{ u.name }} {{ u.code }}</RouterLink>
               </td>
-              <td class="right num">{{ u.jars }}</td>
+              <td class="right num">{{ u.grams ? grams(u.grams) : u.jars }}</td>
               <td />
               <td class="small">{{ u.vessel }}</td>
               <td>{{ u.ready ? dayjs(u.ready).format('ddd D MMM') : 'not known' }}</td>
@@ -206,8 +206,10 @@ const print = () => window.print()
               </td>
               <td>
                 <RouterLink :to="`/crock/${m.formula}?panel=make`">{{ m.name }}</RouterLink>
+                <div v-if="m.into?.length" class="soft small">goes into {{ m.into.join(', ') }}</div>
+                <div v-if="m.together" class="soft small">{{ m.together }}</div>
               </td>
-              <td class="right num">{{ m.jars }}</td>
+              <td class="right num">{{ m.grams ? grams(m.grams) : m.jars }}</td>
               <td class="right num">{{ m.minutes ? `${Math.round(m.minutes)} min` : '' }}</td>
               <td class="soft small">
                 {{
