@@ -17,6 +17,9 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		}
 	}
 	said := r.amountSaid(m)
+	if isVessel(said.Amount.Unit()) && m.to > m.from+2 && strings.HasPrefix(r.toks[m.from+1].word, "spray") && r.nameNext(a, k) { // “damp it with a spray bottle of water”
+		said.Amount = quantity.OpenAmount(quantity.AsNeeded)
+	}
 	if m.article && a.amount != nil && m.from > 0 && a.amount.to == m.from && r.toks[m.from-1].word == "of" { // “150 g of a coconut soap bar”
 		r.becomes(m.from, m.to, AsSmallTalk, nil)
 		return k + 1
@@ -326,6 +329,10 @@ func (r *reader) amountLeft(a *atom) {
 	r.keepWaiting(a)
 	n := len(r.waiting)
 	switch {
+	case n == 0 && a.made == nil && len(r.good.lines) > 0 && r.ofEachPiece(said): // “30 gram pucks”
+	case n == 0 && a.made == nil && len(r.good.lines) > 1 && r.isPartSize(a, said): // “3 parts soda, 1 part salt, I use a teacup”
+	case n == 0 && a.made == nil && len(r.good.lines) > 1 && !r.now.doing && r.holder(said): // “…; pump bottle 500 ml”
+		r.yields(said)
 	case n == 0 && r.lineAt(a) != nil && (r.lineAt(a).from >= r.now.from || said.from == r.now.from) && r.actually(a, said): // “100 g beeswax... 120 actually”
 		r.correctAmount(r.lineAt(a), said)
 	case n == 0 && a.made == nil && r.otherwise(a, said):
@@ -355,6 +362,9 @@ func (r *reader) amountLeft(a *atom) {
 		r.dosed(a, said, a.hi)
 	case len(r.good.lines) > 0 && n == 0 && a.made == nil && !r.now.doing && (said.Amount.Unit() == quantity.Bare || isSpooned(said.Amount)) && said.from == r.now.from && r.intoUse(said) && r.isDose(said): // “One in the bowl, …”
 		r.now.using = true
+		r.dosed(a, said, a.hi)
+	case len(r.good.lines) > 0 && n == 0 && a.made == nil && r.popped(said): // “…, drop one in, leave ten minutes”
+		r.now.using, r.now.doing = true, false
 		r.dosed(a, said, a.hi)
 	case len(r.good.lines) > 0 && n == 0 && a.made == nil && !r.now.doing && r.goesDown(said) && r.isDose(said): // “two spoons go down at night”
 		r.now.using = true
@@ -418,6 +428,8 @@ func (r *reader) amountLeft(a *atom) {
 			r.fates[r.origin[i]] = fate{AsRemark, nil, r.last}
 		}
 	case n == 0 && a.made == nil && r.scales(said): // “10 g of citric acid per 100 ml, I need 2 litres”
+	case n == 0 && a.made == nil && len(r.good.lines) > 1 && r.wanted(said): // “…, make me five kilos”
+		r.yields(said)
 	case n == 0 && a.made == nil && r.last != nil && r.isBetter(said): // “I had two in it but three is better”
 		r.correctAmount(r.last, said)
 	case said.Amount.Unit() == quantity.Bare && n == 0 && len(r.good.lines) > 0 && said.to+1 < len(r.toks) && r.toks[said.to].word == "out" && r.toks[said.to+1].word == "of": // “get about 40 out of it”

@@ -80,6 +80,9 @@ func (r *reader) markAt(i int) mark {
 	if t.kind == isSign {
 		return best
 	}
+	if to := r.bareWait(i); to > 0 {
+		return mark{kind: aWait, from: i, to: to}
+	}
 	most := len(r.toks)
 	if r.nextFact < len(r.facts) && r.facts[r.nextFact].from < t.from+longestLook { // a fact that begins within a phrase goes before it
 		most = max(i+1, r.tokenAt(i, r.facts[r.nextFact].from))
@@ -119,6 +122,40 @@ func (r *reader) markAt(i int) mark {
 	}
 	return best
 }
+
+// bareWait is the token after “wait fifteen”, “leave it 20”: minutes, whose name goes without
+// saying, and no correction; 0 where nothing of that stands there.
+func (r *reader) bareWait(i int) int {
+	if !bareWaits[r.toks[i].word] {
+		return 0
+	}
+	at := i + 1
+	for at < len(r.toks) && at < i+3 && (r.toks[at].word == "it" || r.toks[at].word == "for" || r.toks[at].word == "about") {
+		at++
+	}
+	if at >= len(r.toks) || r.toks[at].kind == isSign || r.toks[at].kind == isBreak {
+		return 0
+	}
+	from := r.toks[at].from
+	said, ok := quantity.ReadSaid(clip(r.clean[from:]))
+	n, bare := said.Amount.Pieces()
+	if !ok || !bare || said.Amount.Unit() != quantity.Bare || n.Value < fewMinutes {
+		return 0
+	}
+	to := r.sentenceEnd(at, r.tokenAt(at, from+said.At))
+	if to < len(r.toks) && r.toks[to].kind == isWord && !afterWait[r.toks[to].word] {
+		return 0
+	}
+	return to
+}
+
+// fewMinutes is the least that is said without “minutes”: “wait, two” corrects.
+const fewMinutes = 5
+
+var (
+	bareWaits = wordSet("bareWaits")
+	afterWait = wordSet("afterWait")
+)
 
 // sourness is the token after “pH 5.5” or “pH of 5 to 6”, which is no amount of anything.
 func (r *reader) sourness(i int) int {
@@ -212,9 +249,13 @@ func (r *reader) amountAt(i int, best mark) mark {
 		return best // “heat to 70 C”
 	}
 	reading, ok := quantity.ReadSaid(r.clean[at:r.stopAfter(i)])
-	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && (r.startsNameAt(i+1) || i > 0 && r.isPer(i-1, i) || r.lexIs(i+1, per) || r.beginsSentence(i) && i+1 < len(r.toks) && r.toks[i+1].word == "in") { // “tablespoon salt”, “per litre”, “tablespoon a load”
+	last := i
+	if i+1 < len(r.toks) && r.toks[i+1].word == "full" { // “cap full”
+		last++
+	}
+	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && (r.startsNameAt(last+1) || i > 0 && r.isPer(i-1, i) || r.lexIs(last+1, per) || r.beginsSentence(i) && i+1 < len(r.toks) && r.toks[i+1].word == "in") { // “tablespoon salt”, “per litre”, “tablespoon a load”
 		if a, err := quantity.Parse("1 " + r.toks[i].word); err == nil {
-			reading, ok = quantity.Reading{Amount: a, At: r.toks[i].to - at}, true
+			reading, ok = quantity.Reading{Amount: a, At: r.toks[last].to - at}, true
 		}
 	}
 	if n := len(r.out); ok && n > 0 && r.out[n-1].kind == aName { // “water 180 ml + 3 drops oil”: the sum is of two things

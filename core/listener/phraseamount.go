@@ -45,6 +45,7 @@ func (p *phrase) relates() (after int, read bool) {
 		r.looseEnds(a, k)
 		r.becomes(m.from, r.out[next].to, AsPlace, nil)
 		return next + 1, true
+	case m.is(factored) && a.machine != "" && r.doseIn == r.now && r.dosedSo(a, m): // “one scoop a wash, front loaders half that”
 	case m.is(same | factored):
 		return r.relativeAmount(a, k), true
 	case m.is(doubled|halved) && r.last != nil && a.loose >= 0 && (conditions[r.toks[r.out[a.lo].from].word] || r.forWhat(a.lo) || r.toks[r.out[a.lo].from].word == "in"): // “in the winter double it”
@@ -63,6 +64,12 @@ func (p *phrase) relates() (after int, read bool) {
 		return 0, false
 	}
 	return next, true
+}
+
+// dosedSo keeps as the dose of a machine so many times the one that was said before.
+func (r *reader) dosedSo(a *atom, m *mark) bool {
+	of, ok := r.dose.Times(m.meaning.num, m.meaning.den)
+	return ok && r.dosed(a, &amountSaid{Reading: quantity.Reading{Amount: of}, written: of.String(), from: m.from, to: m.to}, a.hi)
 }
 
 // anotherVessel reports whether “another” is said of what something is done in.

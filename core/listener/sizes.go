@@ -99,6 +99,44 @@ func (r *reader) sizeIn(from, to int) bool {
 	return true
 }
 
+// ofEachPiece keeps what one piece of what is made weighs: “30 gram pucks”, which is no yield.
+func (r *reader) ofEachPiece(said *amountSaid) bool {
+	if said.Amount.Open() != quantity.NotOpen || said.Amount.Kind() != quantity.Mass || !r.lexIs(said.to, pieces) {
+		return false
+	}
+	r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(said.from, said.to+1))+".")
+	r.becomes(said.from, said.to+1, AsRemark, nil)
+	return true
+}
+
+// isPartSize takes what is used at the end of what was said in parts, and not at a time, for the
+// size of a part: “3 parts soda, 1 part salt, I use a teacup”, “my measure is a mug”.
+func (r *reader) isPartSize(a *atom, said *amountSaid) bool {
+	if a.perLoad || a.doses || a.machine != "" || said.from < 2 || said.to != r.out[a.hi-1].to || said.Amount.Unit().Kind() != quantity.Volume && !isVessel(said.Amount.Unit()) || said.Amount.Open() != quantity.NotOpen || !r.good.empty() && !r.inParts() {
+		return false
+	}
+	switch r.toks[said.from-2].word + " " + r.toks[said.from-1].word {
+	case "i use", "we use", "i take", "measure is", "part is", "using", "measure being":
+	default:
+		return false
+	}
+	r.sized(quantity.Part, said.Amount)
+	r.becomes(r.out[a.lo].from, said.to, AsAmount, nil)
+	return true
+}
+
+// holder reports whether an amount is what the bottle holds that stands before it.
+func (r *reader) holder(said *amountSaid) bool {
+	if said.from == 0 || !isVolume(said.Amount) || isVessel(said.Amount.Unit()) || said.Amount.Open() != quantity.NotOpen {
+		return false
+	}
+	switch r.toks[said.from-1].word {
+	case "bottle", "jar", "tub", "pump", "dispenser", "jug", "sprayer", "flask", "can", "canister":
+		return true
+	}
+	return false
+}
+
 // measuredIn reports whether a line is said in a unit.
 func (r *reader) measuredIn(u quantity.Unit) bool {
 	return slices.ContainsFunc(r.good.lines, func(l *Line) bool { return l.Amount.Unit() == u })

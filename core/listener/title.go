@@ -57,7 +57,7 @@ func (r *reader) title(lo, hi int) int {
 			end, colon = k, true
 			break
 		}
-		if m.kind == aColon && r.toks[m.from].word == ":" || m.kind == aDash && k > lo && (!r.hasName(lo, k) && (r.namesGood(lo, k) || k == lo+1 && goodWords[r.toks[r.out[lo].from].word] && !r.out[lo].is(step|using)) && r.hasName(k, hi) || r.isMadeOf(lo, k, hi)) {
+		if m.kind == aColon && r.toks[m.from].word == ":" || m.kind == aDash && k > lo && (r.namesGood(lo, k) && r.hasName(k, hi) || !r.hasName(lo, k) && (k == lo+1 && goodWords[r.toks[r.out[lo].from].word] && !r.out[lo].is(step|using)) && r.hasName(k, hi) || r.isMadeOf(lo, k, hi)) {
 			end, colon = k, true
 			break
 		}
@@ -275,6 +275,8 @@ func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 			continue
 		} else if m.is(machine) && k+1 == colon && r.good.empty() && r.hasName(colon, hi) { // “dishwasher: 2 spoons of soda …”
 			continue
+		} else if m.is(yield) && k <= lo+1 && k+1 < colon && r.good.empty() && r.toks[m.to-1].word == "make" { // “I make ash lye: …”
+			continue
 		} else if m.is(dosing|per|machine|rest|caution|using|set) || m.is(yield) && (k == lo || !m.is(function)) {
 			return false
 		}
@@ -290,6 +292,9 @@ func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 		switch m := &r.out[k]; m.kind {
 		case anAmount, aRatio:
 			amounts++
+			if u := m.amount.Amount.Unit(); m.kind == anAmount && (u.PeelOf() || u.JuiceOf()) {
+				names++
+			}
 			if first == 0 {
 				first = anAmount
 			}
@@ -307,13 +312,16 @@ func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 	if colon+1 == hi {
 		return (hasKind || !r.hasName(lo, colon)) && r.amountsFollow(hi)
 	}
+	if names > 1 && amounts > 1 && r.good.empty() && r.hasName(lo, colon) && colon == lo+1 && r.out[colon+1].kind == anAmount && r.nameNextAt(colon+1) { // “enzyme: 300 g peel, …”
+		return true
+	}
 	if names > 1 && amounts > 1 && r.hasName(lo, colon) && (r.saysMore(lo, colon) || r.isMadeOf(lo, colon, hi)) { // “shampoo bar: …”, “liquid soap: 500 g olive oil, 95 g potash …”
 		return true
 	}
 	if names > 0 && r.good.empty() && r.doesAfter(colon, hi) && !r.hasAmount(lo, colon) { // “Rosemary vinegar: stuff a jar with rosemary …”
 		return true
 	}
-	return names > 0 && (hasKind || !r.hasName(lo, colon) && (amounts > 0 || len(r.good.lines) == 0))
+	return names > 0 && (hasKind || r.good.empty() && r.namesGood(lo, colon) || !r.hasName(lo, colon) && (amounts > 0 || len(r.good.lines) == 0))
 }
 
 // doesAfter reports whether what is done begins right after a mark.
@@ -499,7 +507,7 @@ func trimOpening(title string) string {
 	return strings.TrimSuffix(strings.Trim(title, " #*_-–—:."), " again")
 }
 
-var titleLeads = []string{"i'd like to write down ", "i want to write down ", "let me write down ", "write down ", "i'd like to note ", "note down ", "let me note ", "recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "here's how i do ", "here is how i do ", "here's how i make ", "here is how i make ", "here's how we do ", "here's how we make ", "this is how i make ", "this is how i do ", "this is how we make ", "this one is ", "how i do ", "how we do ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need "}
+var titleLeads = []string{"i'd like to write down ", "i want to write down ", "let me write down ", "write down ", "i'd like to note ", "note down ", "let me note ", "recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "here's how i do ", "here is how i do ", "here's how i make ", "here is how i make ", "here's how we do ", "here's how we make ", "this is how i make ", "this is how i do ", "this is how we make ", "this one is ", "how i do ", "how we do ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need ", "make my ", "make our ", "make the ", "make "}
 
 func sentenceCase(s string) string {
 	if s == "" {

@@ -19,6 +19,14 @@ func (r *reader) dosed(a *atom, said *amountSaid, k int) bool {
 	if !r.isDose(said) || k < a.hi && r.nameNext(a, k) && !r.isWater(a, k) && !r.isGood(a, k) {
 		return false
 	}
+	if terms := said.Amount.Terms(); said.Amount.Unit() == quantity.Scoop && holds(said.Also) && len(terms) == 1 { // “1 scoop (30 ml) a load”
+		said.Amount = said.Also
+		if n := int64(terms[0].High.Float()); strings.Contains(strings.ToLower(r.said(said.from, said.to)), " each") && n > 1 { // “2 scoops (30 ml each)”
+			if all, ok := said.Also.Times(n, 1); ok {
+				said.Amount = all
+			}
+		}
+	}
 	if said.Amount.Unit() == quantity.Bare && !r.dose.IsZero() {
 		if with, ok := said.Amount.InUnitOf(r.dose); ok {
 			said.Amount, said.written = with, with.String()
@@ -227,7 +235,7 @@ func (r *reader) machineSaid(a *atom, m *mark) {
 
 // saysDose reports whether an amount without a name stands beside a machine.
 func (r *reader) saysDose(a *atom, k int) bool {
-	if a.amount != nil || a.perLoad || a.doses {
+	if a.amount != nil || a.perLoad || a.doses || k+1 < a.hi && r.out[k+1].is(factored) && r.doseIn == r.now && !r.dose.IsZero() {
 		return true
 	}
 	for i := k + 1; i < a.hi; i++ {
@@ -237,6 +245,38 @@ func (r *reader) saysDose(a *atom, k int) bool {
 	}
 	return false
 }
+
+// wanted reports whether an amount is how much of all of it is to be made: “make me five kilos”.
+func (r *reader) wanted(said *amountSaid) bool {
+	if !isWhole(said.Amount) || said.from < 2 {
+		return false
+	}
+	from := said.from
+	for from > 0 && (quantity.IsAbout(r.toks[from-1].word) || r.toks[from-1].word == "make" || r.toks[from-1].word == "to") {
+		from--
+	}
+	return from > 1 && wantsWhole[r.toks[from-2].word+" "+r.toks[from-1].word]
+}
+
+// popped reports whether an amount is how many are dropped in at a time: “drop one in”, “pop two
+// down the pan”.
+func (r *reader) popped(said *amountSaid) bool {
+	if said.Amount.Unit() != quantity.Bare || said.Amount.Open() != quantity.NotOpen || said.from == 0 || said.to >= len(r.toks) || !popsIn[r.toks[said.from-1].word] {
+		return false
+	}
+	switch r.toks[said.to].word {
+	case "in", "into", "down", "per", "each", "every":
+		return true
+	}
+	return false
+}
+
+// popsIn are words for what is done with a piece of what was made; wantsWhole are those before
+// how much of all of it is wanted.
+var (
+	popsIn     = wordSet("popsIn")
+	wantsWhole = wordSet("wantsWhole")
+)
 
 // saysKeeping reports whether a phrase says how long the good keeps, “keeps two weeks”,
 // “lasts for ages”, and no more than that.

@@ -80,7 +80,7 @@ var unitSpellings = map[Unit]string{
 	Dessertspoon: "dsp, dstsp, dessertspoon, dessertspoons, dessertspoonful, dessertspoonfuls, dessert spoon, dessert spoons",
 	FluidOunce: "floz, fl oz, fl ounce, fl ounces, fluid oz, fluid ounce, fluid ounces, liquid oz, liquid ounce, liquid ounces, oz fluid, " +
 		"ounces fluid, oz by volume, ounces by volume, oz (fluid), ounces (fluid), oz liquid",
-	Cup:    "cup, cups, c, cupful, cupfuls, cupsful, measuring cup, measuring cups",
+	Cup:    "cup, cups, c, cupful, cupfuls, cupsful, cup full, cups full, measuring cup, measuring cups",
 	Pint:   "pint, pints, pt, pts",
 	Quart:  "quart, quarts, qt, qts",
 	Gallon: "gallon, gallons, gal, gals",
@@ -97,10 +97,10 @@ var unitSpellings = map[Unit]string{
 	Dropper:  "dropper, droppers, dropperful, dropperfuls, pipette, pipettes, pipetteful",
 	Shake:    "shake, shakes",
 	Sprinkle: "sprinkle, sprinkles, sprinkling, dusting",
-	Handful:  "handful, handfuls, handsful, fistful, fistfuls",
-	Scoop:    "scoop, scoops, scoopful, scoopfuls",
-	Spoon:    "spoon, spoons, spoonful, spoonfuls, spoonsful",
-	Capful:   "cap, caps, capful, capfuls, capsful",
+	Handful:  "handful, handfuls, handsful, hand full, fistful, fistfuls",
+	Scoop:    "scoop, scoops, scoopful, scoopfuls, scoop full",
+	Spoon:    "spoon, spoons, spoonful, spoonfuls, spoonsful, spoon full",
+	Capful:   "cap, caps, capful, capfuls, capsful, cap full, caps full",
 
 	Shot:   "shot, shots, shot glass, shot glasses",
 	EggCup: "egg cup, egg cups, eggcup, eggcups, eggcupful",
