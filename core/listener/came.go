@@ -53,6 +53,10 @@ func (d *deliveryReader) walkAmount(k int) int {
 	case d.now != nil && d.now.Package && isVolume(said.Amount) && !isPack(said.Amount.Unit()) && !name: // “24 jars 1 l”
 		d.holds(said)
 		return next
+	case d.now != nil && d.now.Package && said.Amount.Kind() == quantity.Mass && !name && d.now.price == nil && !d.now.closed: // “200 paper bags, 0.5 kg”
+		d.now.Name = strings.TrimSpace(d.now.Name + " " + said.Amount.String())
+		d.becomes(m.from, m.to, AsMaterial, d.now.line)
+		return next
 	case eachNext && next+1 < len(d.out) && (d.now == nil || d.now.amount != nil && d.now.named()) && d.eachNames(next+1): // “a kilo of each soda and borax”
 		d.eachIs, d.now = said, nil
 		d.becomes(m.from, d.out[next].to, AsAmount, nil)
@@ -94,6 +98,10 @@ func (d *deliveryReader) walkAmount(k int) int {
 		}
 		return d.bareNumber(k, said)
 	case d.now != nil && d.now.amount != nil && !d.now.named() && isPack(d.now.amount.Amount.Unit()) && name && !isPack(said.Amount.Unit()) && (isVolume(said.Amount) || said.Amount.Kind() == quantity.Mass): // “4 bags at 500 g borax”
+		d.now.eachOf = said
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
+	case d.now != nil && d.now.named() && !d.now.Package && d.now.amount != nil && d.now.eachOf == nil && d.now.amount.Amount.Unit() == quantity.Bar && said.Amount.Kind() == quantity.Mass && d.now.price == nil && !name && !d.now.closed: // “4 bars of soap, 150 g”
 		d.now.eachOf = said
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
 		return next
@@ -285,6 +293,8 @@ func (d *deliveryReader) bareNumber(k int, said *amountSaid) int {
 	l := d.now
 	n, _ := said.Amount.Pieces()
 	switch {
+	case d.countsPacks(k, said): // “5 paper bags of borax”
+		d.becomes(m.from, m.to, AsPacks, nil)
 	case l != nil && l.named() && l.amount == nil && l.Material != nil && l.Material.Piece.Known():
 		l.amount = said
 		d.becomes(m.from, m.to, AsAmount, l.line)
@@ -303,6 +313,22 @@ func (d *deliveryReader) bareNumber(k int, said *amountSaid) int {
 		d.becomes(m.from, m.to, Unread, nil)
 	}
 	return k + 1
+}
+
+// countsPacks gives a number to the packs that follow it behind a word for what they are made of.
+func (d *deliveryReader) countsPacks(k int, said *amountSaid) bool {
+	next := k + 1
+	for next < len(d.out) && madeOf[d.toks[d.out[next].from].word] {
+		next++
+	}
+	if next == k+1 || next >= len(d.out) || d.out[next].kind != anAmount || !isPack(d.out[next].amount.Amount.Unit()) || d.amountSaid(&d.out[next]).Amount.Open() != quantity.NotOpen {
+		return false
+	}
+	with, ok := said.Amount.InUnitOf(d.out[next].amount.Amount)
+	if ok {
+		d.out[next].amount.Amount, d.out[next].written = with, with.String()
+	}
+	return ok
 }
 
 // countsWord reports whether a word that may be counted stands at a mark: no cue, and no

@@ -29,6 +29,7 @@ const (
 	aDeposit // what comes back with the empties
 	wentBack // what follows did not come
 	taxApart // the price is without the tax
+	notHere  // what was said last is still to come
 )
 
 // fact is one of them, from byte from to byte to.
@@ -49,6 +50,7 @@ var (
 	currencyWord = `eur|euros?|usd|us dollars?|dollars?|bucks|gbp|quid|pounds? sterling|pounds|sterling|inr|rupees?|rs|ngn|naira|aud|cad|chf|francs?|sek|nok|dkk|kronor|kroner|pln|cents?|pence|p`
 	moneySign    = regexp.MustCompile(`(?i)^(?:` + currencySign + `)\s?\d{1,7}(?:[.,]\d{1,2})?(?:\s?(?:` + currencyWord + `)\b)?`)
 	moneyNumber  = regexp.MustCompile(`(?i)^(\d{1,7}(?:[.,]\d{1,2})?)(\s?(?:` + currencySign + `)|\s?(?:` + currencyWord + `)\b)(?:\s?(?:and\s)?(\d{2})\b(?:\s?(?:cents?|p|pence|ct)\b)?)?`)
+	poundsPence  = regexp.MustCompile(`(?i)^(\d{1,5}) ?pounds? (\d{2})\b`) // “8 pound 20”
 	moneyDecimal = regexp.MustCompile(`^\d{1,7}[.,]\d{2}(?:$|[^\d.,]|[.,](?:$|[^\d.,]))`)
 	noteNamed    = regexp.MustCompile(`(?i)^a (fiver|tenner)\b`)
 	moneyMany    = regexp.MustCompile(`^(?:[€$£]\s?)?(?:\d{1,3}(?:,\d{3})+\.\d{2}|\d{1,3}(?:\.\d{3})+,\d{2})(?:\s?[€$£])?`)
@@ -57,10 +59,11 @@ var (
 	bartered     = regexp.MustCompile(`(?i)^(?:swapped|traded|bartered|exchanged|in exchange|in return)(?: it| them)? for\b[^,;.\n]*`)
 	moneyDash    = regexp.MustCompile(`^(\d{1,7})(?:[.,][-–—]{1,2})`)
 	afterMoney   = regexp.MustCompile(`(?i)^[ \t]*(?:,[ \t]*)?(?:(each|apiece|a piece|per piece|(?:a|per|the) (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|go|pop|unit|piece|litre bottle|kilo bag)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|the two|(?:for )?the (?:three|four|five|six|eight|ten|dozen|twelve|twenty)|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
+	eachAfter    = regexp.MustCompile(`(?i)^ (?:each|apiece|(?:a|per) (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|kilo|kg|litre|liter|pound))\b`)
 	priceBefore  = regexp.MustCompile(`(?i)^(?:was|down from|reduced from|instead of|rather than|normally|usually|list price)\s+(?:` + currencySign + `)?\s?\d{1,7}[.,]\d{2}(?:\s?(?:` + currencySign + `|` + currencyWord + `))?`)
 	inEach       = regexp.MustCompile(`(?i)^ in (?:each|every|a|one)\b`) // “at 2.10, a kilo in each”
 	priceCue     = regexp.MustCompile(`(?i)^(?:for|at|@|à|paid|pay|cost|costs|costing|cost me|price|priced at|was|came to|comes to|it was|that was|worth)\s*:?\s+`)
-	freight      = regexp.MustCompile(`(?i)^\s*(?:for )?(?:delivery|shipping|postage|carriage|freight|p\s?&\s?p|the post)\b`)
+	freight      = regexp.MustCompile(`(?i)^[ \t]*(?:for )?(?:delivery|shipping|postage|carriage|freight|p\s?&\s?p|the post)\b`)
 	giftWords    = regexp.MustCompile(`(?i)^(?:(?:as )?a (?:free )?gift|(?:as )?a present|free of charge|for free|for nothing|no charge|gratis|given (?:to (?:me|us))?|gave (?:me|us)|(?:i|we) (?:was|were) given|donated|gift|free sample|a freebie|freebie|free|on the house|left over from a neighbour)\b`)
 	noPriceWords = regexp.MustCompile(`(?i)^(?:no price(?: yet| so far| known)?|price (?:unknown|not known(?: yet)?|to come|to follow|later|tbc|tba|missing)|without a price|invoice (?:to follow|to come|later)|bill (?:to follow|to come|later)|don'?t know (?:the price|what it cost)(?: yet)?|not (?:paid|billed|invoiced) yet|no invoice yet|price will follow)\b`)
 
@@ -91,6 +94,7 @@ var (
 	// the tax that comes on top
 	withoutTax = regexp.MustCompile(`(?i)^(?:(?:\+|plus|excl\.?|excluding|ex|before|without) ?(?:vat|tax|gst|mwst)\b\.?|(?:vat|tax|gst) extra\b|net of (?:vat|tax)\b)`)
 	back       = regexp.MustCompile(`(?i)^(?:returned|sent back|took back|taken back|brought back|gave back|refunded|went back)\b`)
+	notYetHere = regexp.MustCompile(`(?i)^(?:(?:is |are |was |were )?(?:still )?(?:not (?:yet )?in(?: yet| stock)?(?:$|[,;.\n]| [-–—])|not (?:yet )?(?:come|arrived|here|delivered|there)(?: yet)?\b|out of stock\b|on back[- ]?order\b|back[- ]?ordered\b|sold out\b|unavailable\b|still to come\b|to come later\b))`)
 	discount   = regexp.MustCompile(`(?i)^(?:(?:less|minus)\s+\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate)|(?:the )?(?:same|usual|old) price(?: as (?:last time|before|always|usual|ever))?)`)
 )
 
@@ -133,6 +137,9 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	}
 	if m := bartered.FindString(at); m != "" {
 		return fact{from: i, to: i + len(strings.TrimRight(m, " ")), kind: noPrice}, true
+	}
+	if m := notYetHere.FindString(at); m != "" {
+		return fact{from: i, to: i + len(m), kind: notHere}, true
 	}
 	if m := noPriceWords.FindString(at); m != "" {
 		return fact{from: i, to: i + len(m), kind: noPrice}, true
@@ -339,6 +346,9 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	case moneySign.MatchString(money):
 		m := moneySign.FindString(money)
 		p.amount, p.currency, n = numberIn(m), currencyOf(m, o.Currency), len(m)
+	case poundsPence.MatchString(money) && !unitAfter(poundsPence.FindStringSubmatch(money)[2]+money[len(poundsPence.FindString(money)):]):
+		m := poundsPence.FindStringSubmatch(money)
+		p.amount, p.currency, n = numberIn(m[1]).Add(numberIn(m[2]).Div(decimal.NewFromInt(100))), "GBP", len(m[0])
 	case moneyNumber.MatchString(money):
 		m := moneyNumber.FindStringSubmatch(money)
 		unit := strings.ToLower(strings.TrimSpace(m[2]))
@@ -379,13 +389,18 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 			value, length = numberAfterCue(money)
 			currency = o.Currency
 		}
+		if length == 0 && start == 0 { // “one forty a box”
+			if some, n := numberAfterCue(money); n > 0 && !some.IsInteger() && eachAfter.MatchString(money[n:]) {
+				value, length, currency = some, n, o.Currency
+			}
+		}
 		p.amount, p.currency, n = value, currency, length
 	}
 	if n == 0 {
 		return fact{}, false
 	}
 	end := i + start + n
-	if m := freight.FindString(text[end:]); m != "" {
+	if m := freight.FindString(text[end:]); m != "" && !moneyFollows(text[end+len(m):], o) { // “borax 6.00, delivery 4.50” says it before its price
 		return fact{from: i, to: end + len(m), kind: aFreight, price: p}, true
 	}
 	if m := deposit.FindString(text[end:]); m != "" {

@@ -34,7 +34,7 @@ func (d *deliveryReader) finish() {
 		d.workOut(i, l)
 		d.checkTold(i, l)
 	}
-	wentBack := slices.ContainsFunc(d.unsure, func(u Unsure) bool { return u.Code == "went-back" })
+	wentBack := slices.ContainsFunc(d.unsure, func(u Unsure) bool { return u.Code == "went-back" || u.Code == "did-not-come" })
 	if len(d.lots) == 0 && !wentBack && strings.TrimSpace(d.clean) != "" {
 		d.unsure = append(d.unsure, Unsure{Line: -1, Code: "what-came", Text: "What came, and how much of it? Say it as “5 kg washing soda 11.40 from Quayside”."})
 	}

@@ -13,15 +13,24 @@ import (
 var packageWords = map[string]bool{"jar": true, "jars": true, "lid": true, "lids": true, "label": true, "labels": true, "bottle": true, "bottles": true, "pouch": true, "pouches": true,
 	"tins": true, "cap": true, "caps": true, "trigger": true, "triggers": true, "pumps": true, "spray": false, "tubs": true, "bags": true, "boxes": true, "cartons": true, "corks": true, "droppers": true}
 
+// madeOf are words for what packaging is made of, or looks like.
+var madeOf = wordSet("madeOf")
+
 // packagingNext reports whether what follows is a word for what goods are filled into and
 // no material comes after it.
 func (d *deliveryReader) packagingNext(k int) bool {
 	for ; k < len(d.out); k++ {
 		m := &d.out[k]
+		if m.kind == anAmount && m.to == m.from+1 && k > 0 && madeOf[d.toks[m.from-1].word] && packageWords[d.toks[m.from].word] { // “paper bags” are no measure
+			return !d.ofMaterial(k + 1)
+		}
+		if (m.kind == aWord || m.is(small|thing)) && m.to == m.from+1 && madeOf[d.toks[m.from].word] && k+1 < len(d.out) { // “paper bags”
+			continue
+		}
 		if m.kind == aWord && k+2 < len(d.out) && d.toks[m.from].kind == isWord && !d.isCue(m.from) && !packageWords[d.toks[m.from].word] && (packageWords[d.toks[d.out[k+1].from].word] || d.out[k+1].kind == aWord && packageWords[d.toks[d.out[k+2].from].word]) { // “swing top bottles”
 			continue
 		}
-		if m.kind == aWord || m.is(thing|step) && !m.is(joiner) {
+		if m.kind == aWord || m.is(thing|step|small) && !m.is(joiner) {
 			for i := m.from; i < m.to; i++ {
 				if packageWords[d.toks[i].word] {
 					return !d.ofMaterial(k + 1)
@@ -110,11 +119,13 @@ func (d *deliveryReader) packagesFirst(k int) bool {
 // filled into: “500 pouches, 0.18 each”. What follows stands at mark k.
 func (d *deliveryReader) emptyPacks(k int) {
 	l := d.now
-	if l == nil || l.named() || l.amount == nil || l.price == nil || l.eachOf != nil {
+	if l == nil || l.named() || l.amount == nil || l.price == nil || l.eachOf != nil && !isVolume(l.eachOf.Amount) {
 		return
 	}
 	n, vessel := vesselCount(l.amount.Amount)
-	if !vessel {
+	packs, _ := packsOf(l.amount)
+	sized := packs > 1 && isVolume(l.amount.Amount) && !isPack(l.amount.Amount.Unit()) && packWordIn(l.amount.written) != "" // “20 tins of 250 ml”
+	if !vessel && !sized {
 		return
 	}
 	for ; k < len(d.out) && d.out[k].kind != aComma && d.out[k].kind != aStop && !d.out[k].is(joiner); k++ {
@@ -122,8 +133,26 @@ func (d *deliveryReader) emptyPacks(k int) {
 			return
 		}
 	}
-	l.Package, l.Packs, l.Name = true, int(n+0.5), packWord(l.amount.written, l.amount.Amount.Unit())
 	d.becomes(l.amount.from, l.amount.to, AsPacks, l.line)
+	if l.Package = true; sized {
+		one, _ := l.amount.Amount.Times(1, int64(packs))
+		l.Packs, l.HoldsML, l.Name = packs, millilitres(one), singular(packWordIn(l.amount.written))+" "+one.String()
+		return
+	}
+	l.Packs, l.Name = int(n+0.5), packWord(l.amount.written, l.amount.Amount.Unit())
+	if l.eachOf != nil { // “20 tins, 250 ml”
+		d.holds(l.eachOf)
+	}
+}
+
+// packWordIn is the word for what things are sold in among others; empty without one.
+func packWordIn(written string) string {
+	for _, w := range strings.Fields(strings.ToLower(written)) {
+		if u, ok := quantity.UnitNamed(w); ok && isPack(u) {
+			return w
+		}
+	}
+	return ""
 }
 
 // packages reads “24 jars 1 l”, “two dozen lids”.
@@ -156,7 +185,7 @@ func (d *deliveryReader) packages(k int, said *amountSaid) int {
 		}
 	}
 	next := k + 1
-	for next < len(d.out) && (d.out[next].kind == aWord || d.out[next].is(thing|step)) && !d.isCue(d.out[next].from) {
+	for next < len(d.out) && (d.out[next].kind == aWord || d.out[next].is(thing|step) || d.out[next].is(small) && (madeOf[d.toks[d.out[next].from].word] || packageWords[d.toks[d.out[next].to-1].word]) || d.out[next].kind == anAmount && d.out[next].to == d.out[next].from+1 && madeOf[d.toks[d.out[next].from-1].word] && packageWords[d.toks[d.out[next].from].word]) && !d.isCue(d.out[next].from) {
 		l.Name = strings.TrimSpace(l.Name + " " + d.said(d.out[next].from, d.out[next].to))
 		d.becomes(d.out[next].from, d.out[next].to, AsMaterial, l.line)
 		next++

@@ -48,6 +48,14 @@ func (d *deliveryReader) fact(k int) int {
 		d.unsure = append(d.unsure, Unsure{Line: -1, Code: Deposit, Text: "A deposit of " + f.price.amount.StringFixed(2) + " comes back: it is left out of the price."})
 	case wentBack:
 		return d.sentBack(k)
+	case notHere: // “zeolite - out of stock”
+		d.becomes(m.from, m.to, AsQuestion, nil)
+		if l != nil && l.named() && !l.closed {
+			d.strike(l.line, func(Became) bool { return true })
+			d.unsure = append(d.unsure, Unsure{Line: -1, Code: "did-not-come", Text: sentenceCase(l.Name) + " did not come: it is left out."})
+			d.lots = slices.DeleteFunc(d.lots, func(o *lotSaid) bool { return o == l })
+			d.now = nil
+		}
 	case aHeading:
 		d.becomes(m.from, m.to, AsLeftOut, nil)
 	case aGift:

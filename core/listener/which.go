@@ -54,6 +54,9 @@ func (d *deliveryReader) walkName(k int) int {
 		next++
 	}
 	text := d.said(from, to)
+	if with := "fresh " + text; d.isPicked(from, next) && d.reader.read(with) != nil { // “a bunch of rosemary”
+		text = with
+	}
 	if next < len(d.out) && d.out[next].kind == anOpening {
 		end := d.closing(next, len(d.out))
 		if inner := d.said(d.out[next].from+1, d.out[end].from); end > next+1 && !d.hasFact(next, end) && !(d.out[next+1].kind == anAmount && d.out[next+1].amount.Amount.Unit() != quantity.Percent) {
@@ -91,6 +94,22 @@ func (d *deliveryReader) walkName(k int) int {
 	d.name(l, text)
 	d.becomes(from, to, AsMaterial, l.line)
 	return next
+}
+
+// isPicked reports whether a name is of herbs that came as they are picked: a bunch is said right
+// before it, or behind it.
+func (d *deliveryReader) isPicked(from, next int) bool {
+	for i := from - 1; i >= max(0, from-2); i-- {
+		if leafy(d.toks[i].word) {
+			return true
+		}
+	}
+	for k := next; k < len(d.out) && k < next+4 && d.out[k].kind != aStop && d.out[k].kind != aFact && d.out[k].kind != aName; k++ {
+		if leafy(d.toks[d.out[k].to-1].word) {
+			return true
+		}
+	}
+	return false
 }
 
 // eachNames reports whether two names follow with nothing but “and” between them.
