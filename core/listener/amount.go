@@ -338,6 +338,9 @@ func (r *reader) amountLeft(a *atom) {
 	case n == 0 && a.made == nil && r.otherwise(a, said):
 	case len(r.good.lines) > 1 && n == 0 && isWhole(said.Amount) && r.afterTotal(said): // “…, total 450 g”
 		r.yields(said)
+	case n == 0 && a.made == nil && r.pouredPlain(said): // “then add 2 l cold”
+		r.lineMade(a, said, &naming{from: said.to, to: said.to + 1, text: r.toks[said.to].word + " water", in: r.now})
+		r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "topped-up-with", Text: said.Amount.String() + " of what? Water is taken.", Answers: []string{"Water"}})
 	case r.now.doing && said.from > 1 && (r.toks[said.from-1].word == "other" || r.toks[said.from-1].word == "remaining"): // “add the other two litres cold”
 		r.becomes(said.from, said.to, AsStep, nil)
 	case r.last != nil && n == 0 && r.last.Amount == said.Amount && a.made == nil && said.Amount.Unit() != quantity.Bare: // “double that, four cups”
@@ -349,7 +352,7 @@ func (r *reader) amountLeft(a *atom) {
 	case r.renamed != nil && r.renamed == r.last && n == 0: // “no, make it citric acid, 40 grams”
 		r.correctAmount(r.renamed, said)
 		r.renamed = nil
-	case len(r.good.lines) > 0 && n == 0 && isWhole(said.Amount) && r.ofIt(said): // “today I want 1.5 kg of it”
+	case len(r.good.lines) > 0 && (n == 0 && isWhole(said.Amount) || said.Amount.Unit() == quantity.Bare && !r.now.doing && r.toks[r.out[a.hi-1].to-1].word == "them") && r.ofIt(said): // “today I want 1.5 kg of it”
 		r.yields(said)
 	case len(r.good.lines) == 0 && n == 0 && said.from > 0 && r.toks[said.from-1].word == "use" && said.from-1 == r.now.from && r.isDose(said) && r.intoUse(said): // “use 50 ml in a bucket, it's …”
 		r.dosed(a, said, a.hi)
@@ -457,6 +460,20 @@ func (r *reader) amountLeft(a *atom) {
 		r.alone = said
 		r.becomes(said.from, said.to, AsQuestion, nil)
 	}
+}
+
+// pouredPlain reports whether an amount is of a liquid of which only its warmth is said: “2 l cold”.
+func (r *reader) pouredPlain(said *amountSaid) bool {
+	if said.to >= len(r.toks) || !isVolume(said.Amount) || isVessel(said.Amount.Unit()) || said.Amount.Open() != quantity.NotOpen || said.from > 0 && (r.toks[said.from-1].word == "other" || r.toks[said.from-1].word == "remaining" || r.toks[said.from-1].word == "the") {
+		return false
+	}
+	switch r.toks[said.to].word {
+	case "cold", "hot", "boiling", "warm", "cool", "lukewarm":
+	default:
+		return false
+	}
+	at := said.to + 1
+	return at >= len(r.toks) || r.toks[at].kind != isWord || r.lexIs(at, joiner)
 }
 
 // forMore reports whether what a dose is for stands at a token: “two for towels”.

@@ -113,6 +113,11 @@ func (r *reader) bracketOf(l *Line, from, to int, inner string) {
 		r.becomesWhereUnread(from, to, AsAmount, nil)
 		return
 	}
+	if said, ok := quantity.ReadSaid(inner); ok && said.At == len(inner) && l.Amount.Open() == quantity.Some && said.Amount.Open() == quantity.NotOpen && said.Amount.Unit() != quantity.Bare && said.Amount.Unit() != quantity.Percent { // “a bit of castile (3 tbsp)”
+		l.Amount, l.Written = said.Amount, inner
+		r.becomes(from, to, AsAmount, l)
+		return
+	}
 	if k := r.weighedIn(from, to); k >= 0 && l == r.last { // “one bar (mine weighs 120 g)”
 		if r.saysAgain(&atom{lo: k, hi: k + 1}, r.amountSaid(&r.out[k])) {
 			r.becomesWhereUnread(from, to, AsAmount, l)

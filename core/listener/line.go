@@ -26,6 +26,9 @@ func (r *reader) lineMade(a *atom, said *amountSaid, n *naming) {
 	l := r.make(said, n)
 	l.lead = said.total && first
 	l.shared = l.shared || r.shared.said == said
+	if r.shared.all && r.shared.taken && r.shared.said != said && said != nil { // “half a cup each of soda and borax with a quarter cup of salt and …”
+		r.shared = sharing{}
+	}
 	a.made = l
 	for _, s := range a.remarks {
 		l.remark(r.asSaid(s.from, s.to))

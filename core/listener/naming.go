@@ -28,6 +28,15 @@ func (r *reader) walkName(a *atom, k int) int {
 		r.becomes(m.from, m.to, AsRemark, a.made)
 		return k + 1
 	}
+	if from := r.whereWaterIs(a, m); from >= 0 { // “but if you have soft water only half”
+		end := r.out[a.hi-1].to
+		a.loose = -1
+		r.last.remark(r.asSaid(from, end))
+		for i := from; i < end; i++ {
+			r.fates[r.origin[i]] = fate{AsRemark, nil, r.last}
+		}
+		return a.hi
+	}
 	if from := r.forHardness(m); from >= 0 && a.amount == nil && r.nextCore(a, k+1) < a.hi { // “for hard water I add …”
 		a.loose = -1
 		r.becomes(from, m.to, AsRemark, nil)
@@ -216,6 +225,27 @@ func (r *reader) speaksOfLine(m *mark) bool {
 	l := r.lineOf(nil, text)
 	return l != nil && !l.Amount.IsZero()
 }
+
+// whereWaterIs is the token that a clause about somebody's water begins with, behind a line and with
+// no amount of anything else in it; −1 without one.
+func (r *reader) whereWaterIs(a *atom, m *mark) int {
+	if r.last == nil || r.last.from < r.now.from || a.amount != nil || !hardOrSoft[r.toks[m.from].word] || r.toks[m.to-1].word != "water" {
+		return -1
+	}
+	for k := a.lo; k < a.hi; k++ {
+		if o := &r.out[k]; o.from > m.from && (o.kind == aName || o.kind == anAmount && r.nameNext(a, k)) {
+			return -1
+		}
+	}
+	for i := m.from - 1; i >= max(r.out[a.lo].from, m.from-5); i-- {
+		if conditions[r.toks[i].word] {
+			return i
+		}
+	}
+	return -1
+}
+
+var hardOrSoft = map[string]bool{"hard": true, "soft": true, "harder": true, "softer": true}
 
 // forHardness is the token of “for hard water”, where a name is of that water; −1 otherwise.
 func (r *reader) forHardness(m *mark) int {

@@ -103,7 +103,7 @@ func (d *deliveryReader) packagesFirst(k int) bool {
 		return false
 	}
 	next := k + 1
-	for next < len(d.out) && next < k+5 && (d.out[next].is(small) || d.out[next].kind == aComma || d.out[next].kind == aSlash || packageWords[d.toks[d.out[next].from].word] || d.out[next].kind == aWord && d.isCue(d.out[next].from)) && d.toks[d.out[next].from].word != "x" { // “lids for them, 12”
+	for next < len(d.out) && next < k+5 && (d.out[next].is(small) || d.toks[d.out[next].from].word == "with" || d.out[next].kind == aComma || d.out[next].kind == aSlash || packageWords[d.toks[d.out[next].from].word] || d.out[next].kind == aWord && d.isCue(d.out[next].from)) && d.toks[d.out[next].from].word != "x" { // “lids for them, 12”
 		next++
 	}
 	if next >= len(d.out) || d.out[next].kind != anAmount && d.out[next].kind != aColon && d.toks[d.out[next].from].word != "x" {

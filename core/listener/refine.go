@@ -168,7 +168,7 @@ func (r *reader) refines(said *amountSaid) bool {
 			return true
 		}
 	}
-	if !isVague(l.Amount) {
+	if !isVague(l.Amount) || said.Amount.Unit() == quantity.Bare && l.Amount.Open() != quantity.NotOpen { // “a bit of water, … 8 of them”
 		return false
 	}
 	l.Also = quantity.Amount{}

@@ -47,6 +47,11 @@ const longestTitle = 9
 // title reads the name of a good at the head of a sentence, and returns where the rest
 // begins: “Laundry powder: 2 kg soap flakes …”, or a line by itself before others.
 func (r *reader) title(lo, hi int) int {
+	for k := lo + 1; k < min(hi, lo+longestTitle); k++ {
+		if r.out[k].kind == aColon && r.superfatHead(lo, k) { // “lye calculated at 5 % superfat: …”
+			return k + 1
+		}
+	}
 	end, colon := hi, false
 	for k := lo; k < hi; k++ {
 		m := &r.out[k]
@@ -81,7 +86,7 @@ func (r *reader) title(lo, hi int) int {
 		if m.kind == anAmount && m.to == m.from+1 && r.toks[m.from].word == "one" && k > lo && k+1 < hi && r.out[k+1].kind == aColon { // “the blue one: …”
 			continue
 		}
-		if m.kind == aComma || m.kind == anAmount && !m.article && !r.startsWith(lo, yield) && !r.isHeadNumber(lo, k) || m.kind == aRatio || m.is(correct|none|scrap) {
+		if m.kind == aComma || m.kind == anAmount && !m.article && !(k == lo && m.amount.Amount.Open() == quantity.Some) && !r.startsWith(lo, yield) && !r.isHeadNumber(lo, k) || m.kind == aRatio || m.is(correct|none|scrap) {
 			break
 		}
 	}
@@ -150,6 +155,17 @@ func (r *reader) title(lo, hi int) int {
 		return end + 1
 	}
 	return hi
+}
+
+// superfatHead keeps a head that says no more than how much of the fat is left over.
+func (r *reader) superfatHead(lo, end int) bool {
+	said := strings.ToLower(r.said(r.out[lo].from, r.out[end-1].to))
+	if !strings.Contains(said, "superfat") && !strings.Contains(said, "lye discount") {
+		return false
+	}
+	r.noteEnd(&atom{lo: lo, hi: end}, r.out[lo].from)
+	r.becomes(r.out[end].from, r.out[end].to, AsSmallTalk, nil)
+	return true
 }
 
 // headGoesOn reports whether no more than words stand between a mark and a colon.
@@ -256,7 +272,8 @@ func (r *reader) beginsGood(lo int) bool {
 func (r *reader) isHeading(lo, hi int) bool {
 	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
 		switch r.toks[i].word {
-		case "material", "materials", "ingredient", "ingredients", "amount", "amounts", "quantity", "name", "weight", "mass", "grams", "unit", "units", "qty", "item", "how", "much", "what", "of", "/", "|", ",", ";", "%", "g":
+		case "method", "methods", "directions", "instructions", "procedure", "preparation", "process", "steps", "notes", "tips", "equipment", "you", "will", "need", "you'll", "to", "make", "it", "making",
+			"material", "materials", "ingredient", "ingredients", "amount", "amounts", "quantity", "name", "weight", "mass", "grams", "unit", "units", "qty", "item", "how", "much", "what", "of", "/", "|", ",", ";", "%", "g":
 		default:
 			return false
 		}
@@ -507,7 +524,7 @@ func trimOpening(title string) string {
 	return strings.TrimSuffix(strings.Trim(title, " #*_-–—:."), " again")
 }
 
-var titleLeads = []string{"i'd like to write down ", "i want to write down ", "let me write down ", "write down ", "i'd like to note ", "note down ", "let me note ", "recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "here's how i do ", "here is how i do ", "here's how i make ", "here is how i make ", "here's how we do ", "here's how we make ", "this is how i make ", "this is how i do ", "this is how we make ", "this one is ", "how i do ", "how we do ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need ", "make my ", "make our ", "make the ", "make "}
+var titleLeads = []string{"i'd like to write down ", "i want to write down ", "let me write down ", "write down ", "i'd like to note ", "note down ", "let me note ", "recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "here's how i do ", "here is how i do ", "here's how i make ", "here is how i make ", "here's how we do ", "here's how we make ", "this is how i make ", "this is how i do ", "this is how we make ", "this one is ", "how i do ", "how we do ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need ", "make my ", "make our ", "make the ", "make ", "next one's the ", "next one is the ", "next one's ", "next is the ", "next is ", "next up is ", "next up the ", "one's the ", "next the "}
 
 func sentenceCase(s string) string {
 	if s == "" {

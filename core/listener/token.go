@@ -73,8 +73,14 @@ func tokens(text string) []token {
 		case unicode.IsLetter(r) || unicode.Is(unicode.M, r):
 			t.to = i + wordLength(text[i:])
 			t.kind, t.word = isWord, lowered(text[i:t.to])
+			if t.word == "w" && strings.HasPrefix(text[t.to:], "/") { // “w/ alcohol”
+				t.to, t.word = t.to+1, "with"
+			}
 		case unicode.IsDigit(r):
 			t.to = i + numberLength(text[i:])
+			t.kind, t.word = isNumber, text[i:t.to]
+		case r == '.' && !t.tight && i+1 < len(text) && isDigit(text[i+1]): // “.5 oz”
+			t.to = i + 1 + numberLength(text[i+1:])
 			t.kind, t.word = isNumber, text[i:t.to]
 		case unicode.Is(unicode.No, r):
 			t.kind, t.word = isNumber, text[i:t.to]

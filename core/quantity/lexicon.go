@@ -180,7 +180,7 @@ var openPhrases = []struct {
 	{"until it thickens", AsNeeded}, {"till it thickens", AsNeeded}, {"until thick", AsNeeded}, {"until it's thick", AsNeeded}, {"till thick", AsNeeded}, {"till it clumps", AsNeeded},
 	{"till it holds", AsNeeded}, {"until it smells right", ToTaste}, {"until it foams", AsNeeded}, {"until it holds together", AsNeeded},
 	{"until it holds", AsNeeded}, {"until it clumps", AsNeeded}, {"enough", AsNeeded}, {"q.s.", AsNeeded}, {"qs", AsNeeded},
-	{"a small amount", Some}, {"small amount", Some}, {"a little bit", Some}, {"a little", Some}, {"a bit", Some}, {"some more", Some}, {"some", Some}, {"a touch", Some},
+	{"a small amount", Some}, {"small amount", Some}, {"a little bit", Some}, {"a little", Some}, {"a bit", Some}, {"bit of", Some}, {"touch of", Some}, {"little bit of", Some}, {"some more", Some}, {"some", Some}, {"a touch", Some},
 	{"a hint", Some}, {"a tiny bit", Some}, {"a wee bit", Some}, {"a wee", Some}, {"a tad", Some}, {"a small bit", Some}, {"just a bit", Some}, {"a wee drop", Some}, {"a lot", Some}, {"plenty", Some}, {"lots", Some}, {"a smidge", Some}, {"a smidgen", Some}, {"any amount", Some},
 }
 

@@ -27,6 +27,10 @@ func (p *parser) number() (n span, found bool, err error) {
 		}
 		return p.timesMore(n), true, nil
 	}
+	if p.peek() == '.' && p.peekDecimal() && (start == 0 || !isDigit(rune(p.in[start-1]))) { // “.5 oz”
+		v, err := p.afterDigits(start, 0)
+		return exactly(v), true, err
+	}
 	if v, ok := p.vulgar(); ok {
 		p.ofA()
 		return exactly(v), true, nil
