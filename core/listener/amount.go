@@ -99,6 +99,15 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		}
 		return k + 1
 	}
+	if machine := r.frontOrTop(a, m); machine != "" { // “dose 80 ml front, 120 ml top”
+		r.looseEnds(a, k)
+		a.machine = machine
+		if r.dosed(a, said, k) {
+			r.becomes(m.to, m.to+1, AsUse, nil)
+			r.out[k+1].kind = aBullet // it has been read
+			return k + 2
+		}
+	}
 	r.looseEnds(a, k)
 	if a.perLoad || a.doses || a.machine != "" {
 		if r.dosed(a, said, k) {
@@ -331,6 +340,11 @@ func (r *reader) amountLeft(a *atom) {
 	switch {
 	case n == 0 && a.made == nil && len(r.good.lines) > 0 && r.ofEachPiece(said): // “30 gram pucks”
 	case n == 0 && a.made == nil && len(r.good.lines) > 1 && r.isPartSize(a, said): // “3 parts soda, 1 part salt, I use a teacup”
+	case n == 0 && a.made == nil && len(r.good.lines) > 1 && said.Amount.Unit() == quantity.Pump: // “…, two pumps”
+		r.now.using = true
+		r.dosed(a, said, a.hi)
+	case n == 0 && a.made == nil && len(r.good.lines) > 1 && isWhole(said.Amount) && !isVessel(said.Amount.Unit()) && !r.now.doing && r.allInParts() && r.nothingBefore(a, said): // “vinegar and water half and half, about a litre”
+		r.yields(said)
 	case n == 0 && a.made == nil && len(r.good.lines) > 1 && !r.now.doing && r.holder(said): // “…; pump bottle 500 ml”
 		r.yields(said)
 	case n == 0 && r.lineAt(a) != nil && (r.lineAt(a).from >= r.now.from || said.from == r.now.from) && r.actually(a, said): // “100 g beeswax... 120 actually”
@@ -474,6 +488,20 @@ func (r *reader) pouredPlain(said *amountSaid) bool {
 	}
 	at := said.to + 1
 	return at >= len(r.toks) || r.toks[at].kind != isWord || r.lexIs(at, joiner)
+}
+
+// frontOrTop is the machine that one word behind a dose says; empty without one.
+func (r *reader) frontOrTop(a *atom, m *mark) string {
+	if m.to >= len(r.toks) || !a.doses && r.doseIn != r.now || m.to+1 < len(r.toks) && r.toks[m.to+1].kind == isWord && !r.lexIs(m.to+1, joiner) {
+		return ""
+	}
+	switch r.toks[m.to].word {
+	case "front", "fl":
+		return "front-loader"
+	case "top", "tl":
+		return "top-loader"
+	}
+	return ""
 }
 
 // forMore reports whether what a dose is for stands at a token: “two for towels”.

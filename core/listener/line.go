@@ -203,6 +203,12 @@ func (r *reader) takeUnit(l *Line) {
 			return
 		}
 	}
+	if l.Amount.Unit() == quantity.Bare && l.Amount.Open() == quantity.NotOpen && m.Is(material.ScentOil) && r.amount.Kind() == quantity.Volume && isSpooned(r.amount) && r.amount.Unit() != quantity.Drop { // “…, vinegar 1 tbsp, tea tree 10”: scents are counted in drops
+		if drops, ok := l.Amount.InUnitOf(quantity.Of(1, 1, quantity.Drop)); ok && moreThanSpoons(l.Amount) {
+			l.Amount, l.Written = drops, drops.String()
+			return
+		}
+	}
 	if reading, ok := r.measured(quantity.Reading{Amount: l.Amount}, m); ok {
 		l.Amount = reading.Amount
 		if at := l.from - 1; at >= 0 && at+1 < len(r.toks) && r.toks[at+1].word == "one" && quantity.IsFill(r.toks[at].word) { // “two heaped spoons of borax, a level one of salt”
@@ -216,6 +222,15 @@ func (r *reader) takeUnit(l *Line) {
 		r.rename(l, l.name)
 	}
 }
+
+// moreThanSpoons reports whether a number is of more than anybody takes spoons of a scent.
+func moreThanSpoons(a quantity.Amount) bool {
+	n, ok := a.Pieces()
+	return ok && n.Value > mostSpoons
+}
+
+// mostSpoons is how many spoons of a scent go in at the most. From memory.
+const mostSpoons = 4
 
 // rename reads a line's name anew: which material it is, by what is said and by what it
 // is measured in.

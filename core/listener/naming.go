@@ -317,6 +317,11 @@ func (r *reader) clearsUpLine(a *atom, n *naming) bool {
 	if l == nil || a.amount != nil || a.alt || a.none || n.joined || r.addsTo(n) || len(a.names) > 0 || l.from < r.now.from && !(r.out[a.lo].from == r.now.from && r.out[a.hi-1].to == r.now.to && n.to == r.now.to) {
 		return false
 	}
+	for k := a.lo; k < a.hi && !l.Amount.IsZero(); k++ { // “soda 1 cup, bicarb 1 cup” are two
+		if o := &r.out[k]; o.from >= n.to && o.kind == anAmount && !o.article && !r.nameNext(a, k) {
+			return false
+		}
+	}
 	m := r.read(n.text)
 	switch {
 	case m == nil:

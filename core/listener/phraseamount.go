@@ -102,6 +102,11 @@ func (p *phrase) fills() (after int, read bool) {
 	case m.is(wet) && core < a.hi && r.out[core].kind == aName && r.nothingBetween(next, core):
 		r.now.doing = true
 		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.AsNeeded)), true
+	case sprays[r.toks[m.to-1].word] && m.to == m.from+1 && r.sprayed(a, core) >= 0: // “…, spritz alcohol, …”
+		at := r.sprayed(a, core)
+		r.becomesWhereUnread(m.to, r.out[at].from, AsMaterial, nil)
+		r.now.doing = true
+		return r.fillUp(a, k, at, quantity.OpenAmount(quantity.AsNeeded)), true
 	case m.is(yield|fill|top) && r.makesUp(a, k, core):
 		return core + 1, true
 	case m.is(top|fill) && core < a.hi && r.out[core].kind == anAmount && len(r.good.lines) > 0 && r.heldWith(a, core): // “fill up the half litre bottle with water”
@@ -145,6 +150,28 @@ func (p *phrase) fills() (after int, read bool) {
 	}
 	return next, true
 }
+
+// sprayed is the mark of the liquid that is sprayed on, right behind the word for that or behind its
+// strength, with nothing said of how much; −1 where it is said otherwise.
+func (r *reader) sprayed(a *atom, core int) int {
+	if a.amount != nil || len(r.good.lines) == 0 || r.now.using || r.now.used || r.last.from < r.now.from { // “…, wipe off, then spray vinegar” uses it
+		return -1
+	}
+	if core+1 < a.hi && r.out[core].kind == anAmount && r.out[core].amount.Amount.Unit() == quantity.Percent {
+		core++
+	}
+	if core >= a.hi || r.out[core].kind != aName || core+1 != a.hi {
+		return -1
+	}
+	m := r.read(r.said(r.out[core].from, r.out[core].to))
+	if m == nil || !m.Liquid() || r.lineOf(m, m.Name) != nil {
+		return -1
+	}
+	return core
+}
+
+// sprays are words for putting on a little of a liquid.
+var sprays = wordSet("sprays")
 
 // restOf is the mark of what is filled up, “the cup” of “the rest of the cup salt”; 0
 // without one.

@@ -70,6 +70,22 @@ func (r *reader) inParts() bool {
 	return slices.ContainsFunc(r.good.lines, func(l *Line) bool { return l.Amount.Unit() == quantity.Part })
 }
 
+// allInParts reports whether all lines that have an amount are said in parts, but for drops and
+// what has no figure.
+func (r *reader) allInParts() bool {
+	parts := 0
+	for _, l := range r.good.lines {
+		switch u := l.Amount.Unit(); {
+		case u == quantity.Part:
+			parts++
+		case u == quantity.Drop, l.Amount.Open() != quantity.NotOpen:
+		default:
+			return false
+		}
+	}
+	return parts > 1
+}
+
 // weighsTogether takes a weight alone after what was counted for what it weighs together.
 func (r *reader) weighsTogether(a *atom, said *amountSaid) bool {
 	l := r.last

@@ -101,7 +101,14 @@ func (r *reader) sizeIn(from, to int) bool {
 
 // ofEachPiece keeps what one piece of what is made weighs: “30 gram pucks”, which is no yield.
 func (r *reader) ofEachPiece(said *amountSaid) bool {
-	if said.Amount.Open() != quantity.NotOpen || said.Amount.Kind() != quantity.Mass || !r.lexIs(said.to, pieces) {
+	if said.Amount.Open() != quantity.NotOpen || said.Amount.Kind() != quantity.Mass {
+		return false
+	}
+	if said.from > 1 && r.toks[said.from-1].word == "of" && (r.lexIs(said.from-2, pieces) || r.lexIs(said.from-2, kind)) && !r.good.Yield.IsZero() { // “makes 14 bath bombs of 100 g”
+		r.becomes(said.from-1, said.to, AsYield, nil)
+		return true
+	}
+	if !r.lexIs(said.to, pieces) {
 		return false
 	}
 	r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(said.from, said.to+1))+".")

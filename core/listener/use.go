@@ -141,7 +141,7 @@ func (r *reader) diluted(lo, hi int) bool {
 				from = k
 			}
 		case "mix", "mixed", "cut", "use", "used":
-			if r.speaksOfIt(k) || k+1 < hi && r.saysShares(&r.out[k+1]) && r.measuredInAll() {
+			if r.speaksOfIt(k) || r.toUse(k, hi) || k+1 < hi && r.saysShares(&r.out[k+1]) && r.measuredInAll() {
 				from = k
 			}
 		}
@@ -174,6 +174,18 @@ func (r *reader) diluted(lo, hi int) bool {
 	r.becomesWhereUnread(r.out[lo].from, end, AsSmallTalk, nil)
 	r.note(first, end)
 	return true
+}
+
+// toUse reports whether what is mixed is mixed each time it is used: “mix with the same amount of water
+// when you use it”.
+func (r *reader) toUse(k, hi int) bool {
+	said := strings.ToLower(r.said(r.out[k].from, r.out[hi-1].to))
+	for _, when := range [...]string{" when you use", " when using", " to use", " before use", " before using", " each time", " every time"} {
+		if strings.Contains(said, when) {
+			return true
+		}
+	}
+	return false
 }
 
 // afterTalk is the first mark between two that is no small talk and joins nothing.
