@@ -304,7 +304,7 @@ func (d *deliveryReader) bareNumber(k int, said *amountSaid) int {
 	case k+1 < len(d.out) && d.countsWord(k+1): // “two different lots” is no price
 		d.becomes(m.from, m.to, AsLeftOut, nil)
 	case l != nil && l.named() && l.price == nil && said.Amount.Open() == quantity.NotOpen && !m.article:
-		d.priced(&priceSaid{amount: decimal.NewFromFloat(n.Value).Round(2), currency: d.o.Currency}, m.from, m.to)
+		d.priced(&priceSaid{amount: decimal.NewFromFloat(n.Value).Round(2), currency: d.o.Currency, unsaid: true}, m.from, m.to)
 		d.bareAt = m.to
 	case l != nil && l.named() && l.amount != nil && l.factor == 0 && l.price != nil && l.price.of == ofAll && k > 0 && gets[d.toks[m.from-1].word] && n.Value >= 2: // “1.25 for a kilo bag, got eight”
 		l.factor, l.price.of = int(n.Value+0.5), ofEach

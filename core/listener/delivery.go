@@ -71,6 +71,7 @@ func ReadDelivery(text string, lib *material.Library, o DeliveryOptions) (*Deliv
 		return nil, &TooLongError{Bytes: len(text)}
 	}
 	r := newReader(text, lib)
+	r.countsPlain()
 	r.facts = factsIn(r.clean, o)
 	r.marks()
 	d := &deliveryReader{reader: r, o: o}
@@ -99,6 +100,7 @@ type deliveryReader struct {
 	sum     *priceSaid      // what all of it came to, said after the prices of each
 	freight decimal.Decimal // what bringing it cost
 	taxed   bool            // the tax, or something that is taken off, stands apart
+	spoken  string          // the currency that was said last
 }
 
 // lotSaid is a lot as far as it has been read.
@@ -115,6 +117,7 @@ type lotSaid struct {
 	joined   bool  // by “and” to the one before
 	unpriced bool  // “no price yet”
 	inPacks  int   // packs that were said in brackets
+	inCarton int   // packs in one of what they came in
 	closed   bool  // a stop stands after it
 	again    bool  // of what came before it
 }
@@ -127,6 +130,9 @@ type priceSaid struct {
 	unit     string
 	at       bool // “at 5.20”
 	per      quantity.Amount
+	unsaid   bool   // in which currency
+	each     string // what it is each of: bottle
+	packs    int    // that it is of together: “3 for 4.50”
 }
 
 // priceOf says what a price is of.

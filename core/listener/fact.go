@@ -58,8 +58,9 @@ var (
 	nairaSign    = regexp.MustCompile(`^N\s?\d{2,7}\b`)
 	bartered     = regexp.MustCompile(`(?i)^(?:swapped|traded|bartered|exchanged|in exchange|in return)(?: it| them)? for\b[^,;.\n]*`)
 	moneyDash    = regexp.MustCompile(`^(\d{1,7})(?:[.,][-–—]{1,2})`)
-	afterMoney   = regexp.MustCompile(`(?i)^[ \t]*(?:,[ \t]*)?(?:(each|apiece|a piece|per piece|(?:a|per|the) (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|go|pop|unit|piece|litre bottle|kilo bag)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|the two|(?:for )?the (?:three|four|five|six|eight|ten|dozen|twelve|twenty)|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
-	eachAfter    = regexp.MustCompile(`(?i)^ (?:each|apiece|(?:a|per) (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|bar|pouch|drum|kilo|kg|litre|liter|pound))\b`)
+	afterMoney   = regexp.MustCompile(`(?i)^[ \t]*(?:,[ \t]*)?(?:(each|apiece|a piece|per piece|(?:a|per|the) (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|case|crate|bar|pouch|drum|go|pop|unit|piece|litre bottle|kilo bag)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|the two|(?:for )?the (?:three|four|five|six|eight|ten|dozen|twelve|twenty)|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
+	eachAfter    = regexp.MustCompile(`(?i)^ (?:each|apiece|(?:a|per) (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|case|bar|pouch|drum|kilo|kg|litre|liter|pound))\b`)
+	manyFor      = regexp.MustCompile(`(?i)^(\d{1,2}|two|three|four|five|six|eight|ten|twelve) for `)
 	priceBefore  = regexp.MustCompile(`(?i)^(?:was|down from|reduced from|instead of|rather than|normally|usually|list price)\s+(?:` + currencySign + `)?\s?\d{1,7}[.,]\d{2}(?:\s?(?:` + currencySign + `|` + currencyWord + `))?`)
 	inEach       = regexp.MustCompile(`(?i)^ in (?:each|every|a|one)\b`) // “at 2.10, a kilo in each”
 	priceCue     = regexp.MustCompile(`(?i)^(?:for|at|@|à|paid|pay|cost|costs|costing|cost me|price|priced at|was|came to|comes to|it was|that was|worth)\s*:?\s+`)
@@ -137,6 +138,14 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	}
 	if m := bartered.FindString(at); m != "" {
 		return fact{from: i, to: i + len(strings.TrimRight(m, " ")), kind: noPrice}, true
+	}
+	if m := manyFor.FindStringSubmatch(at); m != nil { // “3 for 4.50”
+		if f, ok := priceAt(text, i+len(m[0]), o); ok && f.kind == aPrice && f.price.of == ofAll {
+			if n, length := wordNumber(m[1]); length > 0 && n.GreaterThan(decimal.NewFromInt(1)) {
+				f.from, f.price.packs = i, int(n.IntPart())
+				return f, true
+			}
+		}
 	}
 	if m := notYetHere.FindString(at); m != "" {
 		return fact{from: i, to: i + len(m), kind: notHere}, true
@@ -372,7 +381,7 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 		m := moneyDash.FindStringSubmatch(money)
 		p.amount, n = numberIn(m[1]), len(m[0])
 	case moneyDecimal.MatchString(money):
-		m := strings.TrimRight(moneyDecimal.FindString(money), " ,;)\n\t/abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ-–€$£%(:=+|")
+		m := strings.TrimRight(moneyDecimal.FindString(money), " ,;)\n\t/abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ-–€$£%(:=+|.")
 		if r, ok := quantity.ReadSaid(money); ok && r.Amount.Unit() != quantity.Bare {
 			break // “2.50 kg”
 		}
@@ -411,15 +420,19 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 		switch {
 		case m[1] != "" && boxedOnce(text, m[1]): // “a box of 24 bars, 22.80 the box”
 		case m[1] != "":
-			p.of = ofEach
+			p.of, p.each = ofEach, lastWord(strings.TrimRight(m[1], " "))
 		case m[2] != "":
 			p.of, p.per = ofUnit, perOf(m[2])
 		default:
 			p.unit = "together"
 		}
 	}
+	p.unsaid = !currencySaid.MatchString(text[i:end])
 	return fact{from: i, to: end, kind: aPrice, price: p}, true
 }
+
+// currencySaid finds a sign or a word for a currency.
+var currencySaid = regexp.MustCompile(`(?i)[€$£₹₦¥]|\b(?:` + currencyWord + `)\b|\d(?:p|eur|gbp|usd)\b`)
 
 // boxedOnce reports whether what a price is said per was said once, with several in it.
 func boxedOnce(text, per string) bool {

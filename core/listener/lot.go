@@ -159,6 +159,9 @@ func (d *deliveryReader) massOut(l *lotSaid, ask func(code, format string, args 
 			}
 		}
 		packs, of, one, factor = int(n.Value+0.5), l.eachOf.Amount, l.eachOf.Amount.String(), n.Value
+		if inner, each := packsOf(l.eachOf); inner > 1 { // “2 cartons, 6 x 1 l each”
+			l.inCarton, packs, one = inner, packs*inner, each
+		}
 	case l.factor > 0:
 		packs, factor, one = l.factor, float64(l.factor), of.String()
 	}

@@ -4,6 +4,7 @@ package listener
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 
 	"keencrock/core/quantity"
@@ -208,6 +209,37 @@ func (d *deliveryReader) holds(said *amountSaid) {
 	d.now.HoldsML = millilitres(said.Amount)
 	d.now.Name = strings.TrimSpace(d.now.Name + " " + said.Amount.String())
 	d.becomes(said.from, said.to, AsMaterial, d.now.line)
+}
+
+// countsPlain takes “qty 3 - …” for “3 x …”, and “…, qty 3” for “x 3”.
+func (r *reader) countsPlain() {
+	for i := 0; i+1 < len(r.toks); i++ {
+		t := &r.toks[i]
+		if t.word != "qty" && t.word != "quantity" {
+			continue
+		}
+		at := i + 1
+		if r.toks[at].word == ":" && at+1 < len(r.toks) {
+			at++
+		}
+		if r.toks[at].kind != isNumber {
+			continue
+		}
+		clean := []byte(r.clean)
+		for k := t.from; k < r.toks[at].from; k++ {
+			clean[k] = ' '
+		}
+		if dash := at + 1; (i == 0 || r.toks[i-1].kind == isBreak) && dash < len(r.toks) && (r.toks[dash].word == "-" || r.toks[dash].word == "–" || r.toks[dash].word == ":" || r.toks[dash].word == ",") {
+			copy(clean[r.toks[dash].from:], "x")
+			r.toks[dash].word, r.toks[dash].kind = "x", isWord
+			r.fates[r.origin[i]].became = AsSmallTalk
+			r.toks, r.origin = slices.Delete(r.toks, i, at), slices.Delete(r.origin, i, at)
+		} else {
+			copy(clean[t.from:], "x")
+			t.word, t.to = "x", t.from+1
+		}
+		r.clean = string(clean)
+	}
 }
 
 // isPack reports whether a unit is of what things are sold in, whose content has to be

@@ -29,6 +29,9 @@ func (d *deliveryReader) fact(k int) int {
 			d.ofNext, d.now = &p, nil
 			return k + 1
 		}
+		if p.packs > 1 && l != nil && l.named() && l.factor == 0 && l.price == nil && !l.Package {
+			l.factor = p.packs
+		}
 		d.priced(&p, m.from, m.to)
 		d.emptyPacks(k + 1)
 	case aFreight:
@@ -108,6 +111,7 @@ func (d *deliveryReader) fact(k int) int {
 	case aSupplier:
 		d.becomes(m.from, m.to, AsSupplier, line)
 		to.Supplier = f.text
+		d.ofAll = d.ofAll || k > 0 && ofAllWords[d.toks[d.out[k-1].from].word] // “both from Quayside, Thursday”
 		if d.allFrom(k) {
 			d.ahead.Supplier = f.text
 		}
@@ -250,8 +254,16 @@ func (d *deliveryReader) priceOut(l *lotSaid, count float64) {
 		return
 	}
 	l.Currency = p.currency
+	if p.unsaid && d.spoken != "" { // “kilo of citric, 6 quid; kilo of salt, 2”
+		l.Currency = d.spoken
+	}
+	if !p.unsaid {
+		d.spoken = p.currency
+	}
 	l.HasPrice = true
 	switch {
+	case p.of == ofEach && l.inCarton > 1 && isOuter(l.amount, p.each): // “2 cartons of 6 bottles, 9.80 a carton”
+		l.Price = p.amount.Mul(decimal.NewFromFloat(count / float64(l.inCarton)))
 	case p.of == ofEach, p.at && count > 1 && p.unit == "" && p.of == ofAll:
 		l.Price = p.amount.Mul(decimal.NewFromFloat(count))
 	case p.of == ofUnit:
@@ -265,6 +277,11 @@ func (d *deliveryReader) priceOut(l *lotSaid, count float64) {
 		l.Price = p.amount
 	}
 	l.Price = l.Price.Round(2)
+}
+
+// isOuter reports whether a word is that of what the packs came in.
+func isOuter(amount *amountSaid, each string) bool {
+	return each != "" && strings.Contains(strings.ToLower(amount.written), strings.TrimSuffix(each, "s"))
 }
 
 // timesOf is how many of what a price is per are in a lot: kilograms, litres.

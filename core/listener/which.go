@@ -73,6 +73,9 @@ func (d *deliveryReader) walkName(k int) int {
 			to, next = d.out[end].to, end+1
 		}
 	}
+	for next+1 < len(d.out) && (d.toks[d.out[next].from].word == "order" || d.toks[d.out[next].from].word == "delivery") && d.out[next+1].kind == aColon { // “essential oils order: …”
+		next++
+	}
 	if next+1 < len(d.out) && d.out[next].kind == aColon && d.out[next+1].kind == aName && (d.now == nil || d.now.amount == nil || d.now.named()) { // “essential oils: lavender 10 ml, …”
 		d.becomes(from, to, AsLeftOut, nil)
 		return next
@@ -148,11 +151,29 @@ func (d *deliveryReader) notCome(k int) int {
 // Herbs)”, and returns the mark after them; 0 where something else stands there.
 func (d *deliveryReader) supplierIn(k int) int {
 	l, end := d.now, d.closing(k, len(d.out))
-	if l == nil || !l.named() || l.amount == nil || l.Supplier != "" || end <= k+1 || d.out[end].kind != aClosing || d.hasFact(k, end) || d.hasAmount(k, end) {
+	if l == nil || !l.named() || l.amount == nil || l.Supplier != "" || end <= k+1 || end >= len(d.out) || d.out[end].kind != aClosing {
 		return 0
 	}
 	from, to := d.out[k+1].from, d.out[end].from
-	if !d.namesParty(from, to) {
+	for i := from + 1; i < to; i++ { // “(Withy Herbs, 12/11)”
+		if d.toks[i].word != "," || !d.namesParty(from, i) {
+			continue
+		}
+		text := strings.TrimSpace(d.clean[d.toks[i].to:d.toks[to].from])
+		day, n, err := dateAt(text, d.o.Today, false)
+		if short := dayShort.FindStringSubmatch(text); short != nil {
+			if on, ok := dayOfThisYear(short, d.o.Today); ok {
+				day, n, err = on, len(text), ""
+			}
+		}
+		if n == len(text) && err == "" {
+			l.Supplier, l.Received = d.asSaid(from, i), day
+			d.becomes(d.out[k].from, i+1, AsSupplier, l.line)
+			d.becomes(i+1, d.out[end].to, AsDate, l.line)
+			return end + 1
+		}
+	}
+	if d.hasFact(k, end) || d.hasAmount(k, end) || !d.namesParty(from, to) {
 		return 0
 	}
 	l.Supplier = d.asSaid(from, to)
@@ -287,7 +308,7 @@ func (d *deliveryReader) walkWord(k int) int {
 		d.becomes(m.from, d.out[end-1].to, AsSupplier, nil)
 		return end
 	}
-	if l != nil && l.named() && l.amount != nil && l.Supplier == "" && end-k <= longestSupplier && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) {
+	if l != nil && l.named() && l.amount != nil && l.Supplier == "" && end-k <= longestSupplier && !d.isNamed(end) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) {
 		l.Supplier = strings.TrimSuffix(strings.TrimSuffix(d.asSaid(m.from, d.out[end-1].to), "'s"), "’s")
 		if k > 0 && ofAllWords[d.toks[d.out[k-1].from].word] { // “…; both Quayside, yesterday”
 			d.ofAll = true
@@ -298,7 +319,7 @@ func (d *deliveryReader) walkWord(k int) int {
 		d.becomes(m.from, d.out[end-1].to, AsSupplier, l.line)
 		return end
 	}
-	if end-k <= 3 && end < len(d.out) && d.out[end].kind == anAmount && (l == nil || l.named() && l.amount != nil && l.closed) {
+	if end-k <= 3 && end < len(d.out) && d.out[end].kind == anAmount && (l == nil || l.named() && l.amount != nil && (l.closed || l.price != nil && d.isNamed(end))) {
 		l = d.lot(func(*lotSaid) bool { return true })
 		d.name(l, text)
 		d.becomes(m.from, d.out[end-1].to, AsMaterial, l.line)
@@ -306,6 +327,16 @@ func (d *deliveryReader) walkWord(k int) int {
 	}
 	d.becomesWhereUnread(m.from, d.out[end-1].to, AsLeftOut, nil)
 	return end
+}
+
+// isNamed reports whether what stands before a mark is what so much came of: a weight or a volume
+// follows, and no name of its own.
+func (d *deliveryReader) isNamed(k int) bool {
+	if k >= len(d.out) || d.out[k].kind != anAmount {
+		return false
+	}
+	u := d.out[k].amount.Amount.Unit()
+	return (u.Kind() == quantity.Mass || u.Kind() == quantity.Volume) && !d.nameFollows(k)
 }
 
 var timesCode = regexp.MustCompile(`^[x×](\d{1,3})$`)
