@@ -61,6 +61,12 @@ func (d *deliveryReader) walkAmount(k int) int {
 		d.eachIs, d.now = said, nil
 		d.becomes(m.from, d.out[next].to, AsAmount, nil)
 		return next + 1
+	case eachNext && !name && d.now != nil && d.now.named() && d.now.amount == nil && !d.now.Package && d.namesWaiting() > 1: // “soda, citric acid and borax, 1 kg of each”
+		for _, l := range d.lots[len(d.lots)-d.namesWaiting():] {
+			l.amount = said
+		}
+		d.becomes(m.from, d.out[next].to, AsAmount, d.now.line)
+		return next + 1
 	case eachNext && !name && d.now != nil && d.now.amount != nil: // “three boxes of borax, 2 kg each”
 		d.now.eachOf = said
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
@@ -293,6 +299,12 @@ func (d *deliveryReader) bareNumber(k int, said *amountSaid) int {
 	l := d.now
 	n, _ := said.Amount.Pieces()
 	switch {
+	case l != nil && l.named() && l.amount != nil && l.price == nil && k > 0 && d.toks[m.from-1].word == "only" && m.to < len(d.toks) && cameWords[d.toks[m.to].word]: // “ordered 10 kg but only 8 came”
+		if with, ok := said.Amount.InUnitOf(l.amount.Amount); ok {
+			d.strike(l.line, func(b Became) bool { return b == AsAmount })
+			l.amount = &amountSaid{Reading: quantity.Reading{Amount: with}, written: with.String(), from: m.from, to: m.to}
+			d.becomes(m.from, m.to, AsAmount, l.line)
+		}
 	case d.countsPacks(k, said): // “5 paper bags of borax”
 		d.becomes(m.from, m.to, AsPacks, nil)
 	case l != nil && l.named() && l.amount == nil && l.Material != nil && l.Material.Piece.Known():
@@ -313,6 +325,20 @@ func (d *deliveryReader) bareNumber(k int, said *amountSaid) int {
 		d.becomes(m.from, m.to, Unread, nil)
 	}
 	return k + 1
+}
+
+// cameWords end what really came.
+var cameWords = map[string]bool{"came": true, "arrived": true, "turned": true, "delivered": true}
+
+// namesWaiting is how many lots at the end have a name and no amount.
+func (d *deliveryReader) namesWaiting() (n int) {
+	for _, l := range slices.Backward(d.lots) {
+		if !l.named() || l.amount != nil || l.price != nil || l.Package || l.closed {
+			break
+		}
+		n++
+	}
+	return n
 }
 
 // countsPacks gives a number to the packs that follow it behind a word for what they are made of.

@@ -1,6 +1,7 @@
 package listener
 
 import (
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -56,12 +57,12 @@ func dateAt(s string, today time.Time, future bool) (day time.Time, n int, err s
 		}
 		day, n = last(year(m[2]), num(m[1])), len(m[0])
 	case dateWords.MatchString(s):
-		m := dateWords.FindStringSubmatch(s)
+		m := monthIn(s)
 		mo := 1 + slices.Index(monthNumbers, strings.ToLower(m[3])[:3])
 		y, d := 0, num(m[2])
 		yearSaid := m[5]
 		if d == 0 && m[4] != "" {
-			if yearSaid == "" && num(m[4]) > 31 || yearSaid == "" && len(m[4]) == 2 && num(m[4]) > today.Year()%100 && !strings.ContainsAny(m[0], "snrt,") && num(m[4]) >= 25 {
+			if yearSaid == "" && num(m[4]) > 31 || yearSaid == "" && len(m[4]) == 2 && num(m[4]) > today.Year()%100 && !ordinal.MatchString(m[0]) && num(m[4]) >= 25 {
 				yearSaid = m[4] // “Jun 27”
 			} else {
 				d = num(m[4])
@@ -142,6 +143,22 @@ func dateAt(s string, today time.Time, future bool) (day time.Time, n int, err s
 	}
 	return day, n, err
 }
+
+// monthIn finds a day in words. A number behind it that is of what came is no part of it: “14
+// November. 10 kg baking soda”.
+func monthIn(s string) []string {
+	at := dateWords.FindStringSubmatchIndex(s)
+	for _, g := range [...]int{8, 10} {
+		if at[g] >= 0 && unitAfter(clip(s[at[g]:])) {
+			s = s[:at[7]]
+			break
+		}
+	}
+	return dateWords.FindStringSubmatch(s)
+}
+
+// ordinal finds what makes a number that of a day.
+var ordinal = regexp.MustCompile(`(?i)\d(?:st|nd|rd|th)\b|,`)
 
 // dayNamed is the day that a word means, the last one of a weekday.
 func dayNamed(word string, today time.Time) (time.Time, bool) {

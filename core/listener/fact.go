@@ -30,6 +30,7 @@ const (
 	wentBack // what follows did not come
 	taxApart // the price is without the tax
 	notHere  // what was said last is still to come
+	sameSaid // as of the lot before
 )
 
 // fact is one of them, from byte from to byte to.
@@ -60,6 +61,8 @@ var (
 	moneyDash    = regexp.MustCompile(`^(\d{1,7})(?:[.,][-–—]{1,2})`)
 	afterMoney   = regexp.MustCompile(`(?i)^[ \t]*(?:,[ \t]*)?(?:(each|apiece|a piece|per piece|(?:a|per|the) (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|case|crate|bar|pouch|drum|go|pop|unit|piece|litre bottle|kilo bag)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|the two|(?:for )?the (?:three|four|five|six|eight|ten|dozen|twelve|twenty)|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
 	eachAfter    = regexp.MustCompile(`(?i)^ (?:each|apiece|(?:a|per) (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|case|bar|pouch|drum|kilo|kg|litre|liter|pound))\b`)
+	manyForFewer = regexp.MustCompile(`(?i)^(?:on )?\d for (?:the price of )?\d(?: offer| deal)\b`)
+	sameAs       = regexp.MustCompile(`(?i)^(?:and )?(?:the )?same (date|best before|bb|bbe|expiry|use by|lot|batch|code|supplier|shop|place)(?: number| code| date| as (?:before|above|that))?\b`)
 	manyFor      = regexp.MustCompile(`(?i)^(\d{1,2}|two|three|four|five|six|eight|ten|twelve) for `)
 	priceBefore  = regexp.MustCompile(`(?i)^(?:was|down from|reduced from|instead of|rather than|normally|usually|list price)\s+(?:` + currencySign + `)?\s?\d{1,7}[.,]\d{2}(?:\s?(?:` + currencySign + `|` + currencyWord + `))?`)
 	inEach       = regexp.MustCompile(`(?i)^ in (?:each|every|a|one)\b`) // “at 2.10, a kilo in each”
@@ -138,6 +141,12 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	}
 	if m := bartered.FindString(at); m != "" {
 		return fact{from: i, to: i + len(strings.TrimRight(m, " ")), kind: noPrice}, true
+	}
+	if m := manyForFewer.FindString(at); m != "" {
+		return fact{from: i, to: i + len(m), kind: aHeading}, true
+	}
+	if m := sameAs.FindStringSubmatch(at); m != nil {
+		return fact{from: i, to: i + len(m[0]), kind: sameSaid, text: strings.ToLower(m[1])}, true
 	}
 	if m := manyFor.FindStringSubmatch(at); m != nil { // “3 for 4.50”
 		if f, ok := priceAt(text, i+len(m[0]), o); ok && f.kind == aPrice && f.price.of == ofAll {
@@ -694,7 +703,7 @@ func supplierAt(s string, o DeliveryOptions) (name string, n int) {
 // supplierEnds reports whether a word is no part of a supplier's name.
 func supplierEnds(low, rest string, o DeliveryOptions) bool {
 	switch low {
-	case "lot", "batch", "charge", "best", "bb", "bbe", "exp", "expires", "use", "good", "price", "paid", "cost", "costs", "today", "yesterday", "free", "gift", "last", "this", "came", "on", "keeps", "no", "each", "together", "at", "for", "with", "which", "-", "–", "—", "all", "was", "it", "they", "expiry":
+	case "lot", "batch", "charge", "best", "bb", "bbe", "exp", "expires", "use", "good", "price", "paid", "cost", "costs", "today", "yesterday", "free", "gift", "last", "this", "came", "on", "keeps", "no", "each", "together", "at", "for", "with", "which", "-", "–", "—", "all", "was", "it", "they", "expiry", "arrived", "received", "delivered", "brought", "sent", "dated", "ordered", "opened", "not":
 		return true
 	case "and", "plus", "&", "then":
 		after := strings.TrimLeft(rest[len(low):], " ")

@@ -109,8 +109,11 @@ func (d *deliveryReader) workOut(i int, l *lotSaid) {
 		d.priceOut(l, float64(l.Packs))
 		return
 	}
-	if !l.named() && l.again && i > 0 && d.lots[i-1].Material != nil { // “borax half a kilo 3.45; again half a kilo 3.25”
+	if !l.named() && i > 0 && d.lots[i-1].Material != nil && (l.again || l.joined && l.price != nil && l.amount != nil && l.amount.Amount.Kind() == quantity.Mass && d.lots[i-1].amount != nil && d.lots[i-1].amount.Amount.Kind() == quantity.Mass) { // “borax half a kilo 3.45; again half a kilo 3.25”
 		d.name(l, d.lots[i-1].Name)
+		if was := d.lots[i-1].price; was != nil && was.of == ofUnit && l.price != nil && l.price.at && l.price.of == ofAll { // “a kilo at 5.60 a kilo, and 2 kilos at 5.20”
+			l.price.of, l.price.per = ofUnit, was.per
+		}
 	}
 	switch {
 	case !l.named():

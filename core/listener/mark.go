@@ -249,6 +249,14 @@ func (r *reader) amountAt(i int, best mark) mark {
 		return best // “heat to 70 C”
 	}
 	reading, ok := quantity.ReadSaid(r.clean[at:r.stopAfter(i)])
+	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u == quantity.Kilogram || u == quantity.Litre) && i+1 < len(r.toks) && (i == 0 || r.toks[i-1].kind != isNumber) { // “kilo bag of epsom salts”
+		if pack, is := quantity.UnitNamed(r.toks[i+1].word); is && isPack(pack) {
+			if with, fits := quantity.ReadSaid("a " + r.clean[at:r.stopAfter(i)]); fits && with.At > 2 {
+				reading, ok = with, true
+				reading.At -= 2
+			}
+		}
+	}
 	last := i
 	if i+1 < len(r.toks) && r.toks[i+1].word == "full" { // “cap full”
 		last++

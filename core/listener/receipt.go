@@ -49,6 +49,19 @@ func (d *deliveryReader) fact(k int) int {
 	case aDeposit:
 		d.becomes(m.from, m.to, AsQuestion, line)
 		d.unsure = append(d.unsure, Unsure{Line: -1, Code: Deposit, Text: "A deposit of " + f.price.amount.StringFixed(2) + " comes back: it is left out of the price."})
+	case sameSaid: // “…, same date”
+		d.becomes(m.from, m.to, AsDate, line)
+		if n := len(d.lots); l != nil && n > 1 && d.lots[n-1] == l {
+			before := d.lots[n-2]
+			switch f.text {
+			case "lot", "batch", "code":
+				l.LotCode = before.LotCode
+			case "supplier", "shop", "place":
+				l.Supplier = before.Supplier
+			default:
+				l.BestBefore = before.BestBefore
+			}
+		}
 	case wentBack:
 		return d.sentBack(k)
 	case notHere: // “zeolite - out of stock”
@@ -226,6 +239,10 @@ func (d *deliveryReader) priced(p *priceSaid, from, to int) {
 	if l.price != nil && p.unit != "together" && l.price.of == ofEach { // “5.20 each, 15.60”
 		return
 	}
+	if l.price != nil && d.takesBack(from) { // “at 4.20, no wait 4.60”
+		l.price.amount = p.amount
+		return
+	}
 	if l.price != nil && l.price.of == ofAll && p.of == ofAll && p.unit == "" && !l.price.amount.Equal(p.amount) {
 		d.becomes(from, to, AsQuestion, l.line)
 		d.unsure = append(d.unsure, Unsure{Line: len(d.lots) - 1, Code: "two-prices", Text: "Two prices stand here: " + l.price.amount.StringFixed(2) + " and " + p.amount.StringFixed(2) + ". The first is taken: what is the other one of?"})
@@ -233,6 +250,16 @@ func (d *deliveryReader) priced(p *priceSaid, from, to int) {
 	}
 	l.price = p
 	d.last = p
+}
+
+// takesBack reports whether a word of correction stands right before a token.
+func (d *deliveryReader) takesBack(tok int) bool {
+	for k := range d.out {
+		if m := &d.out[k]; m.to == tok || m.to == tok-1 && (d.toks[tok-1].word == "," || d.toks[tok-1].word == "it's" || d.toks[tok-1].word == "its") {
+			return m.is(correct | correctWell)
+		}
+	}
+	return false
 }
 
 // eachSaid makes the last price one of each.

@@ -218,6 +218,14 @@ func (d *deliveryReader) name(l *lotSaid, text string) {
 		text = scent
 	}
 	n, err := d.lib.ReadSaid(text, amount)
+	if last := lastWord(text); err != nil && last != text { // “25 kg washing soda sack”
+		if u, ok := quantity.UnitNamed(last); ok && isPack(u) {
+			if with, e := d.lib.ReadSaid(strings.TrimSpace(strings.TrimSuffix(text, last)), amount); e == nil {
+				n, err = with, nil
+				l.Name = strings.TrimSpace(strings.TrimSuffix(text, last))
+			}
+		}
+	}
 	if err != nil {
 		probe := &Line{name: text, Err: err}
 		probe.Amount = quantity.Of(1, 1, quantity.Kilogram)
