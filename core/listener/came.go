@@ -3,6 +3,7 @@ package listener
 // How much came.
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -48,6 +49,11 @@ func (d *deliveryReader) walkAmount(k int) int {
 			next++
 		}
 		return next + 1
+	case sizedPackaging(said) && !name && d.now != nil && d.now.named() && !d.now.Package && d.now.amount == nil && d.now.price == nil && !d.now.closed: // “coconut oil, 1 l jar, 8.20”
+		d.now.amount = said
+		d.name(d.now, d.now.Name)
+		d.becomes(m.from, m.to, AsAmount, d.now.line)
+		return next
 	case d.packagingNext(next), sizedPackaging(said) && !name, d.withLids(said, next), thingsOfPackaging(said.Amount.Unit()) && !name:
 		return d.packages(k, said)
 	case d.now != nil && d.now.Package && isVolume(said.Amount) && !isPack(said.Amount.Unit()) && !name: // “24 jars 1 l”
@@ -344,6 +350,16 @@ func (d *deliveryReader) namesWaiting() (n int) {
 // countsPacks gives a number to the packs that follow it behind a word for what they are made of.
 func (d *deliveryReader) countsPacks(k int, said *amountSaid) bool {
 	next := k + 1
+	if one := next; one < len(d.out) && d.out[one].kind == anAmount && d.out[one].from == d.out[k].to && said.Amount.Unit() == quantity.Bare { // “two one-kilo tubs”
+		each := d.amountSaid(&d.out[one])
+		n, ok := said.Amount.Pieces()
+		if many := int64(n.Value + 0.5); ok && many > 1 && each.Amount.Open() == quantity.NotOpen && (each.Amount.Kind() == quantity.Mass || isVolume(each.Amount)) && !isPack(each.Amount.Unit()) && packWordIn(strings.ReplaceAll(each.written, "-", " ")) != "" {
+			if all, fits := each.Amount.Times(many, 1); fits {
+				d.out[one].amount.Amount, d.out[one].written = all, fmt.Sprintf("%d x %s %s", many, each.Amount, packWordIn(strings.ReplaceAll(each.written, "-", " ")))
+				return true
+			}
+		}
+	}
 	for next < len(d.out) && madeOf[d.toks[d.out[next].from].word] {
 		next++
 	}

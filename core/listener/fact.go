@@ -84,17 +84,18 @@ var (
 	dayCame   = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|got it|bought|it came)\s+(?:on\s+)?)?(today|yesterday|this morning|the day before yesterday|(?:last |on )?(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday))\b`)
 	cameOn    = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|bought|dated)\s+(?:on\s+)?|on\s+)(?:the\s+)?`)
 
-	codeCue  = regexp.MustCompile(`(?i)^(?:(?:lots?|batch(?:es)?|charge|ch\.-?b\.?)\b\.?\s*(?:codes?\b|numbers?\b|no\b\.?|nr\b\.?|num\b|is\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
-	totalCue = regexp.MustCompile(`(?i)^(?:in total|total|sum|altogether|all in all|all together|makes|the bill|bill|total price|comes to)\s*[:=]?\s+`)
-	codeMore = regexp.MustCompile(`^(?:\s*(?:,|and|&|/|\bto\b|–|until)+\s*)+([A-Za-z]{0,4}-?\d[A-Za-z0-9./_-]*)`)
-	codeNext = regexp.MustCompile(`^\s+([A-Z]{1,4}-?\d[A-Za-z0-9./_-]*)`)
-	heading  = regexp.MustCompile(`(?i)^(?:invoice|bill|receipt|order|delivery note|docket|slip)\b(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*(?:\s*(?::|,|;|\n|$)|\s+(?:arrived|came|delivered|received)\b)`)
-	brought  = regexp.MustCompile(`(?i)^(?:delivery|carriage|postage|shipping|freight|p\s?&\s?p|courier|transport)(?: (?:was|cost|costs|charge|of|for it|fee))*\s*[:=]?\s+`)
-	codeEnd  = regexp.MustCompile(`^ \d{1,6}\b`)
-	fromCue  = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b[ \t]*:?[ \t]+(?:the[ \t]+)?`)
-	deposit  = regexp.MustCompile(`(?i)^\s*(?:for (?:the )?)?(?:deposit|refundable)\b`)
-	deposits = regexp.MustCompile(`(?i)^deposit(?: (?:was|is|of))?\s*[:=]?\s+`)
-	offers   = regexp.MustCompile(`(?i)^(?:(?:at |for )?half[- ]price|on (?:special )?offer|on sale|(?:at )?(?:a )?(?:reduced|sale|special|discounted) price|special offer)\b`)
+	codeCue    = regexp.MustCompile(`(?i)^(?:(?:lots?|batch(?:es)?|charge|ch\.-?b\.?)\b\.?\s*(?:codes?\b|numbers?\b|no\b\.?|nr\b\.?|num\b|is\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
+	codeNumber = regexp.MustCompile(`^(?:[Nn]umbers?|[Nn]o\.|[Nn]r\.?) ?:? ?([A-Z]{1,4}[-/]?\d[A-Za-z0-9/-]*)`)
+	totalCue   = regexp.MustCompile(`(?i)^(?:in total|total|sum|altogether|all in all|all together|makes|the bill|bill|total price|comes to)\s*[:=]?\s+`)
+	codeMore   = regexp.MustCompile(`^(?:\s*(?:,|and|&|/|\bto\b|–|until)+\s*)+([A-Za-z]{0,4}-?\d[A-Za-z0-9./_-]*)`)
+	codeNext   = regexp.MustCompile(`^\s+([A-Z]{1,4}-?\d[A-Za-z0-9./_-]*)`)
+	heading    = regexp.MustCompile(`(?i)^(?:invoice|bill|receipt|order|delivery note|docket|slip)\b(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*(?:\s*(?::|,|;|\n|$)|\s+(?:arrived|came|delivered|received)\b)`)
+	brought    = regexp.MustCompile(`(?i)^(?:delivery|carriage|postage|shipping|freight|p\s?&\s?p|courier|transport)(?: (?:was|cost|costs|charge|of|for it|fee))*\s*[:=]?\s+`)
+	codeEnd    = regexp.MustCompile(`^ \d{1,6}\b`)
+	fromCue    = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b[ \t]*:?[ \t]+(?:the[ \t]+)?`)
+	deposit    = regexp.MustCompile(`(?i)^\s*(?:for (?:the )?)?(?:deposit|refundable)\b`)
+	deposits   = regexp.MustCompile(`(?i)^deposit(?: (?:was|is|of))?\s*[:=]?\s+`)
+	offers     = regexp.MustCompile(`(?i)^(?:(?:at |for )?half[- ]price|on (?:special )?offer|on sale|(?:at )?(?:a )?(?:reduced|sale|special|discounted) price|special offer)\b`)
 	// the tax that comes on top
 	withoutTax = regexp.MustCompile(`(?i)^(?:(?:\+|plus|excl\.?|excluding|ex|before|without) ?(?:vat|tax|gst|mwst)\b\.?|(?:vat|tax|gst) extra\b|net of (?:vat|tax)\b)`)
 	back       = regexp.MustCompile(`(?i)^(?:returned|sent back|took back|taken back|brought back|gave back|refunded|went back)\b`)
@@ -164,6 +165,9 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	}
 	if m := giftWords.FindString(at); m != "" && !strings.EqualFold(m, "given") {
 		return fact{from: i, to: i + len(m), kind: aGift}, true
+	}
+	if m := codeNumber.FindStringSubmatchIndex(at); m != nil { // “a new lot of bicarb, number B-2210”
+		return fact{from: i, to: i + m[3], kind: aLotCode, text: at[m[2]:m[3]]}, true
 	}
 	if m := codeCue.FindStringSubmatchIndex(at); m != nil {
 		if code := strings.TrimRight(at[m[2]:m[3]], ".,/-"); looksLikeCode(code) {
