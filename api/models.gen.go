@@ -3473,6 +3473,26 @@ type FormulaVersion struct {
 	Version int    `json:"version"`
 }
 
+// FoundCause defines model for FoundCause.
+type FoundCause struct {
+	At      time.Time          `json:"at"`
+	Batch   openapi_types.UUID `json:"batch,omitempty,omitzero"`
+	By      string             `json:"by,omitempty,omitzero"`
+	Cause   string             `json:"cause"`
+	Code    string             `json:"code,omitempty,omitzero"`
+	Formula openapi_types.UUID `json:"formula,omitempty,omitzero"`
+	Good    string             `json:"good,omitempty,omitzero"`
+	Id      openapi_types.UUID `json:"id"`
+
+	// Name what was seen in words
+	Name string `json:"name"`
+	Note string `json:"note,omitempty,omitzero"`
+
+	// Says the cause in words
+	Says string `json:"says"`
+	Seen string `json:"seen"`
+}
+
 // GoalBound defines model for GoalBound.
 type GoalBound struct {
 	Material string  `json:"material"`
@@ -4493,6 +4513,16 @@ type NewChore struct {
 	// First today where it is left out
 	First openapi_types.Date `json:"first,omitempty,omitzero"`
 	Title string             `json:"title"`
+}
+
+// NewFoundCause defines model for NewFoundCause.
+type NewFoundCause struct {
+	// Batch what it was of; its formula is taken
+	Batch   openapi_types.UUID `json:"batch,omitempty,omitzero"`
+	Cause   string             `json:"cause"`
+	Formula openapi_types.UUID `json:"formula,omitempty,omitzero"`
+	Note    string             `json:"note,omitempty,omitzero"`
+	Seen    string             `json:"seen"`
 }
 
 // NewLook defines model for NewLook.
@@ -6910,6 +6940,9 @@ type WhyCause struct {
 	// Change what may be done to the formula against it
 	Change WhyChange `json:"change,omitempty,omitzero"`
 
+	// Here how often it was found here where that was seen
+	Here int `json:"here,omitempty,omitzero"`
+
 	// Kind what is to be changed
 	Kind   WhyCauseKind `json:"kind"`
 	Name   string       `json:"name"`
@@ -6942,9 +6975,12 @@ type WhyFound struct {
 
 	// Caution that comes before any question
 	Caution string `json:"caution,omitempty,omitzero"`
-	Name    string `json:"name"`
-	Says    string `json:"says"`
-	Seen    string `json:"seen"`
+
+	// FoundHere how often a cause of it was found here
+	FoundHere int    `json:"found_here,omitempty,omitzero"`
+	Name      string `json:"name"`
+	Says      string `json:"says"`
+	Seen      string `json:"seen"`
 }
 
 // WhySeen defines model for WhySeen.
@@ -7304,6 +7340,18 @@ type AddFormulasParams struct {
 // GetFormulaParams defines parameters for GetFormula.
 type GetFormulaParams struct {
 	Version int `form:"version,omitempty" json:"version,omitempty,omitzero"`
+}
+
+// ListFoundCausesParams defines parameters for ListFoundCauses.
+type ListFoundCausesParams struct {
+	// Formula of this formula; of all when left out
+	Formula openapi_types.UUID `form:"formula,omitempty" json:"formula,omitempty,omitzero"`
+}
+
+// KeepFoundCauseParams defines parameters for KeepFoundCause.
+type KeepFoundCauseParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
 // FormulateToGoalParams defines parameters for FormulateToGoal.
@@ -7788,6 +7836,9 @@ type PutFormulaJSONRequestBody = FormulaEdit
 
 // PlanBatchJSONRequestBody defines body for PlanBatch for application/json ContentType.
 type PlanBatchJSONRequestBody = Target
+
+// KeepFoundCauseJSONRequestBody defines body for KeepFoundCause for application/json ContentType.
+type KeepFoundCauseJSONRequestBody = NewFoundCause
 
 // FormulateToGoalJSONRequestBody defines body for FormulateToGoal for application/json ContentType.
 type FormulateToGoalJSONRequestBody = GoalQuestion

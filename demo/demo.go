@@ -67,6 +67,7 @@ type scenario struct {
 	Almanac  asked             `json:"almanac"`
 	Trials   []tried           `json:"trials"`
 	Samples  []watched         `json:"samples"`
+	Causes   []causeFound      `json:"causes"`
 }
 
 type person struct {
@@ -297,6 +298,11 @@ func (p *player) play(ctx context.Context) error {
 	}
 	for i := range p.sc.Samples {
 		if err := p.watch(ctx, &p.sc.Samples[i]); err != nil {
+			return err
+		}
+	}
+	for i := range p.sc.Causes {
+		if err := p.finds(ctx, &p.sc.Causes[i]); err != nil {
 			return err
 		}
 	}

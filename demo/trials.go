@@ -67,3 +67,19 @@ func (p *player) try(ctx context.Context, in *tried) error {
 	_, err = p.trials.End(ctx, begun.Id)
 	return err
 }
+
+// causeFound is what was found to be the cause of what went wrong.
+type causeFound struct {
+	Seen    string `json:"seen"`
+	Cause   string `json:"cause"`
+	Formula string `json:"formula"`
+	Note    string `json:"note"`
+	DaysAgo int    `json:"days_ago"`
+}
+
+// finds keeps it as the scenario has it.
+func (p *player) finds(ctx context.Context, in *causeFound) error {
+	p.at(in.DaysAgo, 17, 0)
+	_, err := p.trials.KeepFoundCause(ctx, &api.NewFoundCause{Seen: in.Seen, Cause: in.Cause, Formula: p.formulas[in.Formula], Note: in.Note})
+	return err
+}

@@ -91,6 +91,14 @@ func TestWhyIsAskedFromAJarOnAPhone(t *testing.T) {
 	assert.Empty(t, b.evaluate(cutScript))
 	b.click("take back")
 	b.see("Most likely: lime from hard water")
+	// what was found of it before stands there, and what is found now counts, until it is taken back
+	b.see("Found of it before")
+	b.click("That was it")
+	b.see("it counts from now on")
+	b.see("found here 1 of 1 times")
+	assert.Empty(t, b.evaluate(cutScript))
+	b.script("take it back", `document.querySelector('.found li button').click()`)
+	b.until("it is gone", `!document.body.innerText.includes('found here')`)
 	// what to change in the formula, with what it does, and into it by one press
 	b.click("What to change in the formula")
 	b.see("what that does")

@@ -131,6 +131,9 @@ var publicFacts = []string{"hard-water", "soft-water", "underdosed", "overdosed"
 // Outside leaves out what speaks for or against a cause by what the good is made of: for who
 // has a jar of it and not its recipe. What was weighed stays weighed.
 func (f *Finding) Outside(facts Facts) {
+	for i := range f.Causes { // what was found here is the workshop's own
+		f.Causes[i].Here = 0
+	}
 	private := map[string]bool{}
 	for name, fact := range facts {
 		private[fact.Says] = private[fact.Says] || !slices.Contains(publicFacts, name)

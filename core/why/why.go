@@ -146,6 +146,7 @@ type Question struct {
 	Seen    string // its id
 	Facts   Facts
 	Answers []Answer
+	Found   map[string]int // how often each cause was found here, where that was seen
 }
 
 // Likely is a cause with its odds, from 0 to 1; those of all together are 1.
@@ -154,6 +155,7 @@ type Likely struct {
 	Odds    float64
 	Because []string // the facts and answers that speak for it, strongest first
 	But     []string // and against
+	Here    int      // how often it was found here
 }
 
 // Other stands for what is not in the table.
@@ -195,25 +197,75 @@ func (t *Table) Find(q Question) (*Finding, error) {
 		answered[a.Test] = true
 	}
 	f := &Finding{Seen: seen, Caution: seen.Caution}
+	usual := t.usualHere(q)
 	fits := 0.0
 	for i := range t.Causes {
 		c := &t.Causes[i]
-		usual, can := c.Seen[q.Seen]
-		if !can {
+		if _, can := c.Seen[q.Seen]; !can {
 			continue
 		}
-		weight, fit, because, but := t.weigh(c, usual, q)
+		weight, fit, because, but := t.weigh(c, usual[c.ID], q)
 		fits = max(fits, fit)
-		f.Causes = append(f.Causes, Likely{c, weight, because, but})
+		f.Causes = append(f.Causes, Likely{c, weight, because, but, q.Found[c.ID]})
 	}
-	weight, _, _, _ := t.weigh(&other, otherUsual, q)
-	f.Causes = append(f.Causes, Likely{Cause: &other, Odds: weight})
+	weight, _, _, _ := t.weigh(&other, usual[Other], q)
+	f.Causes = append(f.Causes, Likely{Cause: &other, Odds: weight, Here: q.Found[Other]})
 	normalise(f.Causes)
 	slices.SortStableFunc(f.Causes, func(a, b Likely) int { return cmp.Or(cmp.Compare(b.Odds, a.Odds), cmp.Compare(a.ID, b.ID)) })
 	f.Ask = t.ask(f.Causes, answered)
 	f.unfit = len(q.Answers) > 0 && fits < mostAgainst
 	f.Says = f.words()
 	return f, nil
+}
+
+// usualFor is for how many findings what is usual counts, beside those of a workshop. From memory:
+// after as many of its own, a workshop's count as much.
+const usualFor = 8
+
+// usualHere is how usual each cause is where something is seen: what is usual anywhere, drawn
+// towards how often each was found here.
+func (t *Table) usualHere(q Question) map[string]float64 {
+	usual := map[string]float64{Other: otherUsual}
+	all, found := otherUsual, q.Found[Other]
+	for i := range t.Causes {
+		if u, can := t.Causes[i].Seen[q.Seen]; can {
+			usual[t.Causes[i].ID] = u
+			all, found = all+u, found+q.Found[t.Causes[i].ID]
+		}
+	}
+	for id, u := range usual {
+		usual[id] = (usualFor*u + all*float64(q.Found[id])) / float64(usualFor+found)
+	}
+	return usual
+}
+
+// CanBe reports whether a cause may stand behind something that is seen; [Other] always may.
+func (t *Table) CanBe(cause, seen string) bool {
+	if t.seen(seen) == nil {
+		return false
+	}
+	i := slices.IndexFunc(t.Causes, func(c Cause) bool { return c.ID == cause })
+	if i < 0 {
+		return cause == Other
+	}
+	_, can := t.Causes[i].Seen[seen]
+	return can
+}
+
+// Names are what is seen and a cause in words; as they were said where they are not known any
+// more.
+func (t *Table) Names(seen, cause string) (of, name string) {
+	of, name = seen, cause
+	if s := t.seen(seen); s != nil {
+		of = s.Name
+	}
+	if cause == Other {
+		return of, other.Name
+	}
+	if i := slices.IndexFunc(t.Causes, func(c Cause) bool { return c.ID == cause }); i >= 0 {
+		name = t.Causes[i].Name
+	}
+	return of, name
 }
 
 // weigh is how much speaks for a cause, how well the answers fit it, and what does which.

@@ -220,3 +220,41 @@ func BenchmarkFind(b *testing.B) {
 		}
 	}
 }
+
+// What was found here draws what is usual towards it: never found, it is as anywhere; found more
+// often, a cause is never less likely; after as many findings as what is usual counts for, both
+// count the same (by hand: eight of eight make a cause half of all, and half of what it was).
+func TestWhatWasFoundHereCounts(t *testing.T) {
+	table := why.Shipped()
+	odds := func(found map[string]int, cause string) float64 {
+		f, err := table.Find(why.Question{Seen: "film", Found: found})
+		require.NoError(t, err)
+		sum := 0.0
+		of := 0.0
+		for _, c := range f.Causes {
+			sum += c.Odds
+			assert.Equal(t, found[c.ID], c.Here)
+			if c.ID == cause {
+				of = c.Odds
+			}
+		}
+		assert.InDelta(t, 1, sum, 1e-9)
+		return of
+	}
+	f, err := table.Find(why.Question{Seen: "film"})
+	require.NoError(t, err)
+	for _, c := range f.Causes {
+		before := odds(nil, c.ID)
+		assert.InDelta(t, c.Odds, before, 1e-12)
+		assert.InDelta(t, (before+1)/2, odds(map[string]int{c.ID: 8}, c.ID), 1e-9, c.ID)
+		last := before
+		for n := 1; n < 40; n += 3 {
+			now := odds(map[string]int{c.ID: n}, c.ID)
+			assert.GreaterOrEqual(t, now, last, "%s found %d times", c.ID, n)
+			last = now
+		}
+		assert.True(t, table.CanBe(c.ID, "film"))
+	}
+	assert.False(t, table.CanBe("moon", "film"))
+	assert.False(t, table.CanBe(f.Causes[0].ID, "moon"))
+}

@@ -158,7 +158,8 @@ func WhyFound(f *why.Finding) *api.WhyFound {
 	out := &api.WhyFound{Seen: f.Seen.ID, Name: f.Seen.Name, Causes: []api.WhyCause{}, Caution: f.Caution, Says: f.Says}
 	for i := range f.Causes {
 		c := &f.Causes[i]
-		one := api.WhyCause{Cause: c.ID, Name: c.Name, Odds: math.Round(c.Odds*1e6) / 1e6, Because: c.Because, But: c.But, Kind: api.WhyCauseKind(c.Kind), Remedy: c.Remedy}
+		one := api.WhyCause{Cause: c.ID, Name: c.Name, Odds: math.Round(c.Odds*1e6) / 1e6, Because: c.Because, But: c.But, Kind: api.WhyCauseKind(c.Kind), Remedy: c.Remedy, Here: c.Here}
+		out.FoundHere += c.Here
 		if one.Because == nil {
 			one.Because = []string{}
 		}

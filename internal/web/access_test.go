@@ -219,7 +219,7 @@ func bodies(w world) map[string]any {
 		"addLots":      api.LotRows{Take: "good", Rows: []api.LotRow{{Row: 2, Material: "borax", Amount: "1 kg"}}},
 		"addActs":      api.ActRows{Take: "try", Rows: []api.ActRow{{Row: 2, Good: "OWN powder", To: "Theirs"}}},
 		"keepSwatch":   api.NewSwatch{Pair: 1, Code: "A", Side: api.SwatchAfter, Jpeg: photo(64, 48)}, "chooseAreas": api.SwatchAreas{Cloth: -1, Stain: -1},
-		"keepSamples": api.NewSamples{Jars: []uuid.UUID{w.jar.Id}}, "lookAtSample": api.NewLook{Signs: []string{"lumps"}, Good: true}, "endSample": api.SampleEnd{}, "countLook": api.MeasuringCounts{},
+		"keepFoundCause": api.NewFoundCause{Seen: "film", Cause: "other", Formula: w.formula.Id, Note: "theirs"}, "keepSamples": api.NewSamples{Jars: []uuid.UUID{w.jar.Id}}, "lookAtSample": api.NewLook{Signs: []string{"lumps"}, Good: true}, "endSample": api.SampleEnd{}, "countLook": api.MeasuringCounts{},
 		"measureFigure": api.SaidMeasuring{Said: "100 drops make 4.6 ml"}, "useFigure": api.FigureUse{Kind: api.FigureDensity, Of: w.figure.Of, AsUsual: true}, "countMeasuring": api.MeasuringCounts{},
 		"beginTrial": api.NewTrial{Question: "Theirs", Goods: []api.TrialGood{{Name: "a"}, {Name: "b"}}, Pairs: 6}, "findSwatch": api.SwatchPhoto{Jpeg: photo(64, 48)}, "measureStain": api.StainAsked{Clean: api.LabColour{L: 90}, Stained: api.LabColour{L: 60}, Washed: api.LabColour{L: 80}}, "markTrial": api.NewMark{Pair: 1, Code: "A", Mark: 3}, "askWhy": api.WhyAsked{Seen: "film"}, "readOrder": api.SaidNote{Text: "40 OWN powder by Friday"}, "planIf": api.PlanIf{OrdersTimes: 2}, "setPin": api.PlanPin{Formula: w.formula.Id, Bench: types.Date{Time: day.AddDate(0, 0, 3)}}, "putNeed": api.NeedSaid{Follow: true},
 		"addOrder": api.NewOrder{Formula: w.formula.Id, Jars: 2, Day: types.Date{Time: day.AddDate(0, 0, 9)}, To: "Theirs"}, "putPlanLimits": api.PlanLimits{WorkDays: []int{1, 2}, BenchMinADay: 60, Vessels: []api.VesselCount{{Name: "tray", Count: 1}}},
@@ -246,6 +246,7 @@ type world struct {
 	trial    api.Trial
 	figure   api.OwnFigure
 	sample   api.Sample
+	found    api.FoundCause
 	swatch   uuid.UUID
 }
 
@@ -263,6 +264,7 @@ func (h *house) furnish(c *client, mark string) world {
 	c.get("/api/pantry").gives(http.StatusOK, &pantry)
 	require.Len(h.t, pantry, 1)
 	w.jar = pantry[0].JarList[0]
+	c.post("/api/found-causes", api.NewFoundCause{Seen: "film", Cause: "other", Formula: w.formula.Id, Note: mark}).gives(http.StatusCreated, &w.found)
 	c.post("/api/outlets", api.OutletPlan{Name: mark + " café", Kind: "outlet", Reach: mark}).gives(http.StatusCreated, &w.outlet)
 	out := c.weigh(c.begin(w.formula, api.Target{Factor: 1}), 0, mark, 100)
 	c.post(at(out, "finish"), api.Finish{Jars: 2}).gives(http.StatusOK, nil)
@@ -294,7 +296,7 @@ func TestAnotherWorkshopsRowsAreOutOfReach(t *testing.T) {
 	w := h.furnish(theirs, "SECRETMARK")
 	mine := h.founded("mine")
 	own := h.furnish(mine, "OWN")
-	ids := []uuid.UUID{w.lot.Id, w.formula.Id, w.finished.Id, w.open.Id, w.jar.Id, w.person.Id, w.picture, w.outlet.Id, w.act.Id, w.stall.Id, w.order.Id, w.trial.Id, w.figure.Measured[0].Id, w.sample.Id, w.sample.Looks[0].Id, w.swatch}
+	ids := []uuid.UUID{w.lot.Id, w.formula.Id, w.finished.Id, w.open.Id, w.jar.Id, w.person.Id, w.picture, w.outlet.Id, w.act.Id, w.stall.Id, w.order.Id, w.trial.Id, w.figure.Measured[0].Id, w.sample.Id, w.sample.Looks[0].Id, w.swatch, w.found.Id}
 	streams := map[string]bool{"streamEvents": true, "streamScale": true, "signOut": true, "removeDemo": true}
 	body := bodies(own)
 	before := h.everything(theirs)
@@ -383,7 +385,7 @@ func withIDs(v any, id string) (all []any) {
 
 // idFor is an id of one's own for a path.
 func (w world) idFor(path string) string {
-	return map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "pantry": w.finished.Id, "ledger": w.finished.Id, "outlets": w.outlet.Id, "acts": w.act.Id, "stall-days": w.stall.Id, "orders": w.order.Id, "trials": w.trial.Id, "measurings": w.figure.Measured[0].Id, "samples": w.sample.Id, "looks": w.sample.Looks[0].Id, "swatches": w.swatch}[strings.Split(path, "/")[2]].String()
+	return map[string]uuid.UUID{"formulas": w.formula.Id, "batches": w.open.Id, "lots": w.lot.Id, "jars": w.jar.Id, "people": w.person.Id, "pantry": w.finished.Id, "ledger": w.finished.Id, "outlets": w.outlet.Id, "acts": w.act.Id, "stall-days": w.stall.Id, "orders": w.order.Id, "trials": w.trial.Id, "measurings": w.figure.Measured[0].Id, "samples": w.sample.Id, "looks": w.sample.Looks[0].Id, "swatches": w.swatch, "found-causes": w.found.Id}[strings.Split(path, "/")[2]].String()
 }
 
 // everything is what a workshop can see of itself.

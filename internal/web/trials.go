@@ -115,3 +115,17 @@ func (h *handlers) ChooseAreas(ctx context.Context, r contract.ChooseAreasReques
 	t, err := value(h.trials.ChooseAreas(ctx, r.Id, *r.Body))
 	return contract.ChooseAreas200JSONResponse(t), err
 }
+
+func (h *handlers) ListFoundCauses(ctx context.Context, r contract.ListFoundCausesRequestObject) (contract.ListFoundCausesResponseObject, error) {
+	c, err := h.trials.FoundCauses(ctx, r.Params.Formula)
+	return contract.ListFoundCauses200JSONResponse(c), err
+}
+
+func (h *handlers) KeepFoundCause(ctx context.Context, r contract.KeepFoundCauseRequestObject) (contract.KeepFoundCauseResponseObject, error) {
+	c, err := value(h.trials.KeepFoundCause(ctx, r.Body))
+	return contract.KeepFoundCause201JSONResponse(c), err
+}
+
+func (h *handlers) TakeBackFoundCause(ctx context.Context, r contract.TakeBackFoundCauseRequestObject) (contract.TakeBackFoundCauseResponseObject, error) {
+	return contract.TakeBackFoundCause204Response{}, h.trials.TakeBackFoundCause(ctx, r.Id)
+}

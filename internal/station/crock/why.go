@@ -49,6 +49,9 @@ func (s *Service) Why(ctx context.Context, in *api.WhyAsked) (*api.WhyFound, err
 		return nil, err
 	}
 	q.Facts = u.Facts()
+	if q.Found, err = tx.CountFoundCauses(q.Seen); err != nil {
+		return nil, err
+	}
 	found, err := why.Shipped().Find(*q)
 	if err != nil {
 		return nil, err

@@ -10,6 +10,7 @@ import (
 
 	"keencrock/core/making"
 	"keencrock/core/stock"
+	"keencrock/core/why"
 	"keencrock/internal/exchange/paper"
 	"keencrock/internal/store"
 	"keencrock/internal/tenant"
@@ -51,7 +52,17 @@ func (s *Service) BatchRecord(ctx context.Context, id uuid.UUID) (io.Reader, int
 		if err != nil {
 			return err
 		}
+		samples, err := samplesOf(tx, id)
+		if err != nil {
+			return err
+		}
+		causes, err := tx.FoundCauses(uuid.Nil, id)
+		if err != nil {
+			return err
+		}
 		doc = record(set, b, lots, made[stock.ID(id)])
+		doc.Parts = append(doc.Parts, samples...)
+		doc.Parts = append(doc.Parts, foundCauses(set, causes)...)
 		doc.Parts = append(doc.Parts, labelled(set, labels), whereJarsAre(holders),
 			paper.Part{Heading: "Signed", Sign: []string{"Made by", "Checked by"}})
 		return nil
@@ -129,6 +140,44 @@ func record(set *tenant.Settings, b *tenant.Batch, lots map[stock.ID]*stock.Lot,
 	parts = append(parts, paper.Part{Heading: "Log, with all that was put right", Table: log})
 	return &paper.Document{Title: "Record of batch " + b.Row.Code, Under: oneLine(w.Name, w.Address), Parts: parts,
 		Foot: w.Name + ". What a record has to hold is for the authority where you live to say."}
+}
+
+// samplesOf are the jars of a batch that were kept to be looked at, with what was seen of them
+// and when that ended.
+func samplesOf(tx *store.Tx, making uuid.UUID) ([]paper.Part, error) {
+	all, err := tenant.Samples(tx)
+	if err != nil {
+		return nil, err
+	}
+	table := paper.Table{Heads: []string{"Jar", "Kept on", "Seen", "Looked at until"}, Wide: []float64{0.1, 0.16, 0.54, 0.2}}
+	for i := range all {
+		one := &all[i]
+		if one.MakingID != making {
+			continue
+		}
+		until := "still kept"
+		if one.EndedOn != nil {
+			until = one.EndedOn.Format("2006-01-02")
+		}
+		table.Rows = append(table.Rows, []string{fmt.Sprint(one.Number), one.KeptOn.Format("2006-01-02"), one.Says(), until})
+	}
+	if len(table.Rows) == 0 {
+		return nil, nil
+	}
+	return []paper.Part{{Heading: "Samples", Table: table}}, nil
+}
+
+// foundCauses are what was found to be the cause of what went wrong with a batch.
+func foundCauses(set *tenant.Settings, rows []store.FoundCause) []paper.Part {
+	if len(rows) == 0 {
+		return nil
+	}
+	var text []string
+	for i := range rows {
+		seen, cause := why.Shipped().Names(rows[i].Seen, rows[i].Cause)
+		text = append(text, strings.TrimSpace(fmt.Sprintf("%s: %s: %s. %s", tenant.At(rows[i].FoundAt, set.Workshop).Format(stamp), seen, cause, rows[i].Note)))
+	}
+	return []paper.Part{{Heading: "Found to be the cause", Text: text}}
 }
 
 // saidOfEvent is an event in words.

@@ -87,6 +87,9 @@ func (s *Service) AskJarWhy(ctx context.Context, token string, in JarWhy) (*api.
 			return err
 		}
 		q.Facts = u.Facts()
+		if q.Found, err = tx.CountFoundCauses(q.Seen); err != nil {
+			return err
+		}
 		found, err := why.Shipped().Find(*q)
 		if err != nil {
 			return err

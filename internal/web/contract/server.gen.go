@@ -208,6 +208,15 @@ type ServerInterface interface {
 	// ListVersions Who kept which version when, newest first
 	// (GET /api/formulas/{id}/versions)
 	ListVersions(c fiber.Ctx, id Id) error
+	// ListFoundCauses What was found to be the cause of what went wrong, the newest first
+	// (GET /api/found-causes)
+	ListFoundCauses(c fiber.Ctx, params ListFoundCausesParams) error
+	// KeepFoundCause Keep what was found to be the cause; it counts from the next question on
+	// (POST /api/found-causes)
+	KeepFoundCause(c fiber.Ctx, params KeepFoundCauseParams) error
+	// TakeBackFoundCause Let a cause that was found count no more
+	// (DELETE /api/found-causes/{id})
+	TakeBackFoundCause(c fiber.Ctx, id Id) error
 	// FormulateToGoal A formula for wanted readings, or which wishes contradict each other; nothing is stored
 	// (POST /api/goals)
 	FormulateToGoal(c fiber.Ctx, params FormulateToGoalParams) error
@@ -2988,6 +2997,117 @@ func (siw *ServerInterfaceWrapper) ListVersions(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.ListVersions(c, id)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// ListFoundCauses operation middleware
+func (siw *ServerInterfaceWrapper) ListFoundCauses(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ListFoundCausesParams
+
+	var query url.Values
+	query, err = url.ParseQuery(string(c.Request().URI().QueryString()))
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for query string: %w", err).Error())
+	}
+
+	// ------------- Optional query parameter "formula" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "formula", query, &params.Formula, runtime.BindQueryParameterOptions{Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter formula: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.ListFoundCauses(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// KeepFoundCause operation middleware
+func (siw *ServerInterfaceWrapper) KeepFoundCause(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params KeepFoundCauseParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.KeepFoundCause(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// TakeBackFoundCause operation middleware
+func (siw *ServerInterfaceWrapper) TakeBackFoundCause(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.TakeBackFoundCause(c, id)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -7858,6 +7978,12 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Get(options.BaseURL+"/api/sample-signs", wrapper.ListSampleSigns)
 
+	router.Get(options.BaseURL+"/api/found-causes", wrapper.ListFoundCauses)
+
+	router.Post(options.BaseURL+"/api/found-causes", wrapper.KeepFoundCause)
+
+	router.Delete(options.BaseURL+"/api/found-causes/:id", wrapper.TakeBackFoundCause)
+
 	router.Get(options.BaseURL+"/api/samples", wrapper.ListSamples)
 
 	router.Post(options.BaseURL+"/api/samples", wrapper.KeepSamples)
@@ -9821,6 +9947,93 @@ type ListVersionsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ListVersionsdefaultApplicationProblemPlusJSONResponse) VisitListVersionsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type ListFoundCausesRequestObject struct {
+	Params ListFoundCausesParams
+}
+
+type ListFoundCausesResponseObject interface {
+	VisitListFoundCausesResponse(ctx fiber.Ctx) error
+}
+
+type ListFoundCauses200JSONResponse []FoundCause
+
+func (response ListFoundCauses200JSONResponse) VisitListFoundCausesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type ListFoundCausesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ListFoundCausesdefaultApplicationProblemPlusJSONResponse) VisitListFoundCausesResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type KeepFoundCauseRequestObject struct {
+	Params KeepFoundCauseParams
+	Body   *KeepFoundCauseJSONRequestBody
+}
+
+type KeepFoundCauseResponseObject interface {
+	VisitKeepFoundCauseResponse(ctx fiber.Ctx) error
+}
+
+type KeepFoundCause201JSONResponse FoundCause
+
+func (response KeepFoundCause201JSONResponse) VisitKeepFoundCauseResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(201)
+
+	return ctx.JSON(&response)
+}
+
+type KeepFoundCausedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepFoundCausedefaultApplicationProblemPlusJSONResponse) VisitKeepFoundCauseResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type TakeBackFoundCauseRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type TakeBackFoundCauseResponseObject interface {
+	VisitTakeBackFoundCauseResponse(ctx fiber.Ctx) error
+}
+
+type TakeBackFoundCause204Response struct {
+}
+
+func (response TakeBackFoundCause204Response) VisitTakeBackFoundCauseResponse(ctx fiber.Ctx) error {
+	ctx.Status(204)
+	return nil
+}
+
+type TakeBackFoundCausedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TakeBackFoundCausedefaultApplicationProblemPlusJSONResponse) VisitTakeBackFoundCauseResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -14351,6 +14564,15 @@ type StrictServerInterface interface {
 	// ListVersions Who kept which version when, newest first
 	// (GET /api/formulas/{id}/versions)
 	ListVersions(ctx context.Context, request ListVersionsRequestObject) (ListVersionsResponseObject, error)
+	// ListFoundCauses What was found to be the cause of what went wrong, the newest first
+	// (GET /api/found-causes)
+	ListFoundCauses(ctx context.Context, request ListFoundCausesRequestObject) (ListFoundCausesResponseObject, error)
+	// KeepFoundCause Keep what was found to be the cause; it counts from the next question on
+	// (POST /api/found-causes)
+	KeepFoundCause(ctx context.Context, request KeepFoundCauseRequestObject) (KeepFoundCauseResponseObject, error)
+	// TakeBackFoundCause Let a cause that was found count no more
+	// (DELETE /api/found-causes/{id})
+	TakeBackFoundCause(ctx context.Context, request TakeBackFoundCauseRequestObject) (TakeBackFoundCauseResponseObject, error)
 	// FormulateToGoal A formula for wanted readings, or which wishes contradict each other; nothing is stored
 	// (POST /api/goals)
 	FormulateToGoal(ctx context.Context, request FormulateToGoalRequestObject) (FormulateToGoalResponseObject, error)
@@ -16982,6 +17204,101 @@ func (sh *strictHandler) ListVersions(ctx fiber.Ctx, id Id) error {
 		return err
 	} else if validResponse, ok := response.(ListVersionsResponseObject); ok {
 		if err := validResponse.VisitListVersionsResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// ListFoundCauses operation middleware
+func (sh *strictHandler) ListFoundCauses(ctx fiber.Ctx, params ListFoundCausesParams) error {
+	var request ListFoundCausesRequestObject
+
+	request.Params = params
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.ListFoundCauses(ctx.Context(), request.(ListFoundCausesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ListFoundCauses")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(ListFoundCausesResponseObject); ok {
+		if err := validResponse.VisitListFoundCausesResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepFoundCause operation middleware
+func (sh *strictHandler) KeepFoundCause(ctx fiber.Ctx, params KeepFoundCauseParams) error {
+	var request KeepFoundCauseRequestObject
+
+	request.Params = params
+
+	var body KeepFoundCauseJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepFoundCause(ctx.Context(), request.(KeepFoundCauseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepFoundCause")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepFoundCauseResponseObject); ok {
+		if err := validResponse.VisitKeepFoundCauseResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// TakeBackFoundCause operation middleware
+func (sh *strictHandler) TakeBackFoundCause(ctx fiber.Ctx, id Id) error {
+	var request TakeBackFoundCauseRequestObject
+
+	request.Id = id
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.TakeBackFoundCause(ctx.Context(), request.(TakeBackFoundCauseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "TakeBackFoundCause")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(TakeBackFoundCauseResponseObject); ok {
+		if err := validResponse.VisitTakeBackFoundCauseResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -1,9 +1,9 @@
-import { useInfiniteQuery, useQuery } from '@tanstack/vue-query'
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
 import type { MaybeRefOrGetter } from 'vue'
 import { computed, toValue } from 'vue'
 
 import { isOpen } from './batch'
-import { api, ask } from './client'
+import { api, ask, type Schemas } from './client'
 
 // What several stations read. Server state lives here and nowhere else.
 
@@ -135,3 +135,28 @@ export const useLotTrace = (lot: MaybeRefOrGetter<string>) =>
     queryFn: () => ask(api.GET('/api/lots/{id}/trace', { params: { path: { id: toValue(lot) } } })),
     enabled: computed(() => toValue(lot) !== ''),
   })
+
+/** What was found to be the cause of what went wrong: of a formula, or of all with none. */
+export function useFoundCauses(formula: MaybeRefOrGetter<string>, needed: MaybeRefOrGetter<boolean> = true) {
+  const client = useQueryClient()
+  const anew = () => {
+    void client.invalidateQueries({ queryKey: ['found-causes'] })
+    void client.invalidateQueries({ queryKey: ['trials', 'why'] })
+  }
+  const query = useQuery({
+    queryKey: computed(() => ['found-causes', toValue(formula)]),
+    queryFn: () =>
+      ask(api.GET('/api/found-causes', { params: { query: { formula: toValue(formula) || undefined } } })),
+    enabled: computed(() => toValue(needed)),
+    meta: { what: 'what was found to be the cause' },
+  })
+  const keep = useMutation({
+    mutationFn: (body: Schemas['NewFoundCause']) => ask(api.POST('/api/found-causes', { body })),
+    onSuccess: anew,
+  })
+  const back = useMutation({
+    mutationFn: (id: string) => ask(api.DELETE('/api/found-causes/{id}', { params: { path: { id } } })),
+    onSuccess: anew,
+  })
+  return { ...query, keep, back }
+}

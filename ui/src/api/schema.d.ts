@@ -2699,6 +2699,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/found-causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was found to be the cause of what went wrong, the newest first */
+        get: operations["listFoundCauses"];
+        put?: never;
+        /** Keep what was found to be the cause; it counts from the next question on */
+        post: operations["keepFoundCause"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/found-causes/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Let a cause that was found count no more */
+        delete: operations["takeBackFoundCause"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/samples": {
         parameters: {
             query?: never;
@@ -4403,6 +4440,8 @@ export interface components {
             /** @description that comes before any question */
             caution?: string;
             says: string;
+            /** @description how often a cause of it was found here */
+            found_here?: number;
         };
         WhyCause: {
             cause: string;
@@ -4417,6 +4456,8 @@ export interface components {
              */
             kind: "dose" | "formula" | "step" | "storage" | "machine";
             remedy: string;
+            /** @description how often it was found here where that was seen */
+            here?: number;
             change?: components["schemas"]["WhyChange"];
         };
         /** @description what may be done to the formula against it */
@@ -6935,6 +6976,38 @@ export interface components {
             station: string;
             /** @description what it is about in its station: a batch, or a material */
             id: string;
+        };
+        FoundCause: {
+            /** Format: uuid */
+            id: string;
+            seen: string;
+            /** @description what was seen in words */
+            name: string;
+            cause: string;
+            /** @description the cause in words */
+            says: string;
+            /** Format: uuid */
+            formula?: string;
+            good?: string;
+            /** Format: uuid */
+            batch?: string;
+            code?: string;
+            note?: string;
+            /** Format: date-time */
+            at: string;
+            by?: string;
+        };
+        NewFoundCause: {
+            seen: string;
+            cause: string;
+            /** Format: uuid */
+            formula?: string;
+            /**
+             * Format: uuid
+             * @description what it was of; its formula is taken
+             */
+            batch?: string;
+            note?: string;
         };
         NewSwatch: {
             pair: number;
@@ -12171,6 +12244,79 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SampleSign"][];
                 };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    listFoundCauses: {
+        parameters: {
+            query?: {
+                /** @description of this formula; of all when left out */
+                formula?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Causes */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundCause"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepFoundCause: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewFoundCause"];
+            };
+        };
+        responses: {
+            /** @description Cause */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundCause"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    takeBackFoundCause: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Taken back */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };

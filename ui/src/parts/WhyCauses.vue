@@ -62,6 +62,7 @@ const capital = (text: string) => (text[0]?.toUpperCase() ?? '') + text.slice(1)
         <strong>{{ capital(c.name) }}</strong>
         <span class="num">{{ percent(c.odds) }}</span>
       </div>
+      <p v-if="c.here" class="small here">found here {{ c.here }} of {{ found.found_here }} times</p>
       <div class="bar" aria-hidden="true"><span :style="{ width: `${c.odds * 100}%` }" /></div>
       <ul v-if="c.because.length || c.but?.length" class="small">
         <li v-for="b in c.because.slice(0, 4)" :key="b">+ {{ b }}</li>
@@ -74,8 +75,10 @@ const capital = (text: string) => (text[0]?.toUpperCase() ?? '') + text.slice(1)
     </li>
   </ol>
   <p class="soft small">
-    How usual a cause is and what a test shows are common practice in round numbers; the figures are this
-    good’s own. Local codes and licensed practice go before.
+    How usual a cause is and what a test shows are common practice in round numbers<template
+      v-if="found.found_here"
+      >, drawn towards what was found here</template
+    >; the figures are this good’s own. Local codes and licensed practice go before.
   </p>
 </template>
 
@@ -145,6 +148,10 @@ h2 {
   background: var(--cobalt);
   display: block;
   height: 100%;
+}
+
+.here {
+  margin: 0;
 }
 
 .causes ul {

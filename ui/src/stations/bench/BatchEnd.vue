@@ -170,7 +170,7 @@ const losses = computed(() => (props.batch.outcome?.losses ?? []).filter((l) => 
     </p>
     <p v-if="batch.outcome?.says" class="say">{{ batch.outcome.says }}</p>
     <p class="no-print">
-      <RouterLink :to="{ path: '/trials/why', query: { formula: batch.formula } }"
+      <RouterLink :to="{ path: '/trials/why', query: { formula: batch.formula, batch: batch.id } }"
         >Something went wrong?</RouterLink
       >
     </p>

@@ -3,6 +3,9 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 
 import { api, ask } from '../../api/client'
+import { useFoundCauses } from '../../api/queries'
+import { canMake } from '../../api/session'
+import FoundCauses from '../../parts/FoundCauses.vue'
 import { day } from '../../words'
 
 // What trials said of a formula: readings say what the water will do, trials what was seen.
@@ -13,6 +16,10 @@ const { data } = useQuery({
   enabled: computed(() => !!props.id),
   meta: { what: 'the trials of it' },
 })
+const { data: found, back } = useFoundCauses(
+  computed(() => props.id),
+  computed(() => !!props.id),
+)
 const ended = computed(() => (data.value ?? []).filter((t) => t.ended))
 const versionIn = (t: (typeof ended.value)[number]) => t.goods.find((g) => g.formula === props.id)?.version
 </script>
@@ -31,6 +38,10 @@ const versionIn = (t: (typeof ended.value)[number]) => t.goods.find((g) => g.for
           <p v-for="c in t.answer?.comparisons" :key="c.good">{{ c.says }}</p>
         </li>
       </ul>
+    </template>
+    <template v-if="id && found?.length">
+      <h3>What went wrong with it</h3>
+      <FoundCauses :found="found" :may-change="canMake" @back="back.mutate($event)" />
     </template>
     <p class="no-print">
       <RouterLink :to="{ path: '/trials/why', query: { formula: id } }"
@@ -61,5 +72,9 @@ ul {
 
 li p {
   margin: 2px 0 8px;
+}
+
+li .small {
+  margin-left: 8px;
 }
 </style>

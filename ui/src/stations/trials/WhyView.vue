@@ -5,8 +5,10 @@ import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { api, ask, type Schemas } from '../../api/client'
-import { useFormulas } from '../../api/queries'
+import { useFormulas, useFoundCauses } from '../../api/queries'
+import { canMake } from '../../api/session'
 import Choice from '../../parts/Choice.vue'
+import FoundCauses from '../../parts/FoundCauses.vue'
 import Looking from '../../parts/Looking.vue'
 import WhyCauses from '../../parts/WhyCauses.vue'
 import { useSettled } from '../../parts/useSettled'
@@ -51,6 +53,18 @@ watch([seen, said, formula], () => (answers.value = []))
 /** What was taken into the formula, to be tried against the version before. */
 const taken = ref<Schemas['StoredFormula']>()
 watch(formula, () => (taken.value = undefined))
+/** What was found of it before, and what is kept now. */
+const batch = typeof route.query.batch === 'string' ? route.query.batch : ''
+const { data: before, keep, back } = useFoundCauses(formula)
+const wasIt = (cause: string) =>
+  found.value &&
+  keep.mutate({
+    seen: found.value.seen,
+    cause,
+    ...(formula.value ? { formula: formula.value } : {}),
+    ...(batch && formula.value === route.query.formula ? { batch } : {}),
+  })
+watch([seen, said, formula, answers], () => keep.reset())
 const heads: Record<string, string> = {
   dishes: 'Dishes',
   laundry: 'Laundry',
@@ -107,11 +121,35 @@ const options = computed(() => [
             :stored="file"
             @taken="taken = $event"
           />
+          <p v-if="canMake" class="no-print kept">
+            <span v-if="keep.data.value?.cause === cause.cause" role="status" class="small">
+              Kept{{ keep.data.value.code ? ` with ${keep.data.value.code}` : '' }}: it counts from now on.
+            </span>
+            <button
+              v-else
+              class="plain do"
+              type="button"
+              :disabled="keep.isPending.value"
+              @click="wasIt(cause.cause)"
+            >
+              That was it<span class="unseen">: {{ cause.name }}</span>
+            </button>
+          </p>
         </WhyCauses>
+        <p v-if="keep.isError.value" class="bad" role="alert">{{ sentence(keep.error.value) }}</p>
         <p v-if="formula" class="no-print">
           <RouterLink :to="`/crock/${formula}`">To the formula</RouterLink>
         </p>
       </template>
+      <section v-if="before?.length" aria-labelledby="found-before">
+        <h2 id="found-before">{{ formula ? 'Found of it before' : 'Found here before' }}</h2>
+        <FoundCauses
+          :found="before"
+          :may-change="canMake"
+          :with-good="!formula"
+          @back="back.mutate($event)"
+        />
+      </section>
     </section>
   </div>
 </template>
@@ -127,6 +165,16 @@ const options = computed(() => [
 .asked > * {
   flex: 1 1 200px;
   max-width: 340px;
+}
+
+.kept {
+  margin: 4px 0 0;
+}
+
+.do {
+  color: var(--cobalt);
+  min-height: 32px;
+  text-decoration: underline;
 }
 
 .taken {

@@ -38,7 +38,7 @@ export default station({
         : [],
     ),
   shows: {
-    trials: ['trials', 'samples'],
+    trials: ['trials', 'samples', 'found-causes'],
     formulas: ['trials'],
     shelf: ['own-figures'],
     batches: ['own-figures'],
