@@ -41,7 +41,7 @@ var rooms = map[string]room{
 	"internal/store/": {ours: []string{"internal/store/", "core/stock/", "core/making/", "core/vessel/"}, standard: with(plain, "bufio", "database/sql", "database/sql/driver", "io/fs", "log/slog", "net"),
 		others: []string{"gorm.io", "github.com/jackc/pgx", "github.com/pressly/goose", "github.com/shopspring/decimal", "github.com/google/uuid"}},
 	"internal/problem/": {ours: []string{"api/"}, standard: with(plain, "net/http")},
-	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "net/netip", "net/url", "crypto/sha256"),
+	"internal/tenant/": {ours: []string{"core/", "internal/store/", "internal/blob/", "internal/exchange/", "internal/problem/", "api/"}, standard: with(plain, "net/netip", "net/url", "crypto/sha256"),
 		others: []string{"github.com/google/uuid", "github.com/shopspring/decimal"}},
 	// a station knows what is under it, and no other station
 	"internal/station/": {ours: []string{"core/", "internal/tenant/", "internal/store/", "internal/exchange/", "internal/backup/", "internal/problem/", "api/"}, standard: with(plain, "crypto/rand", "crypto/sha256", "encoding/binary", "net/url"),
@@ -60,6 +60,8 @@ var rooms = map[string]room{
 	// files on disk, and the clock that says when the next backup is due
 	"internal/exchange/archive/": {standard: with(plain, "archive/zip", "crypto/sha256", "encoding/hex", "hash", "os", "path/filepath")},
 	"internal/backup/":           {ours: []string{"internal/store/", "internal/exchange/archive/"}, standard: with(plain, "log/slog", "os", "path/filepath"), others: []string{"github.com/google/uuid"}},
+	"internal/blob/":             {standard: with(plain, "io/fs", "net/http", "os", "path/filepath"), others: []string{"github.com/minio/minio-go"}},
+	"internal/blob/standin/":     {standard: everything},
 	"internal/certificate/":      {standard: with(plain, "crypto/ecdsa", "crypto/elliptic", "crypto/rand", "crypto/sha256", "crypto/tls", "crypto/x509", "crypto/x509/pkix", "encoding/hex", "encoding/pem", "math/big", "net", "os", "path/filepath")},
 	"internal/device/":           {standard: with(plain, "math/rand/v2")},
 	"internal/localpg/": {standard: with(plain, "crypto/rand", "crypto/sha256", "encoding/hex", "log/slog", "net", "net/url", "os", "os/exec", "os/user", "path/filepath", "syscall"),

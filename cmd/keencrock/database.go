@@ -9,24 +9,47 @@ import (
 	"syscall"
 	"time"
 
+	"github.com/google/uuid"
 	"github.com/spf13/cobra"
 
 	"keencrock/internal/backup"
+	"keencrock/internal/blob"
 	"keencrock/internal/localpg"
 	"keencrock/internal/station/bench"
 	"keencrock/internal/store"
+	"keencrock/internal/tenant"
 )
 
 // house is where a database and its backups are.
 type house struct {
-	home    string // of the private database
-	backups string // folder of the backups
+	home     string // of the private database
+	backups  string // folder of the backups
+	pictures string // where pictures stand; the database for none
+
+	outside *tenant.PicturesOutside // once it is open
 }
 
 // flags lets a command be told where.
 func (h *house) flags(cmd *cobra.Command) {
 	cmd.Flags().StringVar(&h.home, "home", "", "folder of the private database (default $KEEN_CROCK_HOME, else .keencrock)")
 	cmd.Flags().StringVar(&h.backups, "backups", "", "folder of the backups (default $KEEN_CROCK_BACKUPS, else backups in the home)")
+	cmd.Flags().StringVar(&h.pictures, "pictures", "", "where photos are kept: a folder, or s3://HOST/BUCKET (default $KEEN_CROCK_PICTURES, else the database)")
+}
+
+// picturesAt is where pictures stand; empty for the database.
+func (h *house) picturesAt() string { return firstOf(h.pictures, os.Getenv("KEEN_CROCK_PICTURES")) }
+
+// openPictures opens where pictures stand outside the database, once; nothing is opened where
+// that is not asked for.
+func (h *house) openPictures(ctx context.Context) error {
+	if h.picturesAt() == "" || h.outside != nil {
+		return nil
+	}
+	blobs, err := blob.Open(ctx, h.picturesAt(), blob.Keys{ID: os.Getenv("KEEN_CROCK_PICTURES_KEY"), Secret: os.Getenv("KEEN_CROCK_PICTURES_SECRET")})
+	if err == nil {
+		h.outside = &tenant.PicturesOutside{Blobs: blobs}
+	}
+	return err
 }
 
 func (h *house) folder() string {
@@ -34,7 +57,16 @@ func (h *house) folder() string {
 }
 
 func (h *house) backupFolder() backup.Folder {
-	return backup.Folder{Path: firstOf(h.backups, os.Getenv("KEEN_CROCK_BACKUPS"), filepath.Join(h.folder(), "backups")), Version: version}
+	f := backup.Folder{Path: firstOf(h.backups, os.Getenv("KEEN_CROCK_BACKUPS"), filepath.Join(h.folder(), "backups")), Version: version}
+	if h.picturesAt() != "" {
+		f.Outside = func(ctx context.Context, workshop, picture uuid.UUID) ([]byte, error) {
+			if err := h.openPictures(ctx); err != nil {
+				return nil, err
+			}
+			return h.outside.Of(ctx, workshop, picture)
+		}
+	}
+	return f
 }
 
 func firstOf(values ...string) string {
@@ -97,6 +129,12 @@ func (h *house) open(ctx context.Context) (s *store.Store, leave func() error, e
 		return nil, nil, errors.Join(err, stop())
 	}
 	s.WatchSpace(at.free)
+	if err := h.openPictures(ctx); err != nil {
+		return nil, nil, errors.Join(err, s.Close(), stop())
+	}
+	if h.outside != nil {
+		s.OutsidePicture = h.outside.Of
+	}
 	return s, func() error { return errors.Join(s.Close(), stop()) }, nil
 }
 

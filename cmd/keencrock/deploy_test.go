@@ -17,7 +17,7 @@ import (
 // settings are the names under which the environment can say what the flags of serve
 // do, and the few that are no flag.
 func settings() map[string]bool {
-	known := map[string]bool{"KEEN_CROCK_DATABASE_URL": true, "KEEN_CROCK_OWNER_URL": true, "KEEN_CROCK_CLOCK_AHEAD": true}
+	known := map[string]bool{"KEEN_CROCK_DATABASE_URL": true, "KEEN_CROCK_OWNER_URL": true, "KEEN_CROCK_CLOCK_AHEAD": true, "KEEN_CROCK_PICTURES_KEY": true, "KEEN_CROCK_PICTURES_SECRET": true}
 	serveCommand().Flags().VisitAll(func(f *pflag.Flag) {
 		known["KEEN_CROCK_"+strings.ToUpper(strings.ReplaceAll(f.Name, "-", "_"))] = true
 	})

@@ -81,7 +81,7 @@ func main() {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), assessCommand(), sayCommand(), deliveryCommand(), schemaCommand(), phCommand(), resetPasswordCommand(), addWorkshopCommand(), verifyCommand(), backupCommand(), restoreCommand(), exportCommand(), importCommand(), renewDatabaseCommand(), dryingCommand(), vesselCommand(), doseCommand(), planCommand(), shoppingCommand(), trialCommand(), colourCommand(), swatchCommand(), whyCommand(), labelCommand(), noticesCommand(), askReadyCommand(), &cobra.Command{
+	root.AddCommand(serveCommand(), assessCommand(), sayCommand(), deliveryCommand(), schemaCommand(), phCommand(), resetPasswordCommand(), addWorkshopCommand(), verifyCommand(), backupCommand(), movePicturesCommand(), restoreCommand(), exportCommand(), importCommand(), renewDatabaseCommand(), dryingCommand(), vesselCommand(), doseCommand(), planCommand(), shoppingCommand(), trialCommand(), colourCommand(), swatchCommand(), whyCommand(), labelCommand(), noticesCommand(), askReadyCommand(), &cobra.Command{
 		Use:   "version",
 		Short: "Print the version",
 		Args:  cobra.NoArgs,

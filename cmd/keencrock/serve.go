@@ -97,6 +97,9 @@ func serve(ctx context.Context, o serveOptions, out io.Writer) (err error) {
 	}
 	defer stopNights()
 	house := tenant.New(s, now)
+	if o.house.outside != nil {
+		house.Pictures = *o.house.outside
+	}
 	house.Server = tenant.Server{Version: version, Addresses: listener.addresses, Fingerprint: listener.fingerprint, Nightly: o.nights > 0}
 	server, err := web.New(web.Config{House: house, Version: version, Now: now, Reach: listener.web})
 	if err != nil {
@@ -140,6 +143,12 @@ func (o *serveOptions) startNights(ctx context.Context, s *store.Store, now func
 		return func() {}, err
 	}
 	n := backup.Nightly{Folder: o.house.backupFolder(), Keep: o.nights, At: at, Now: now}
+	if o.house.outside != nil {
+		n.After = func(ctx context.Context) error {
+			_, err := o.house.outside.Sweep(ctx, s, now())
+			return err
+		}
+	}
 	ctx, cancel := context.WithCancel(ctx)
 	ended := make(chan struct{})
 	go func() {

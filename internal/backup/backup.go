@@ -22,6 +22,10 @@ import (
 type Folder struct {
 	Path    string
 	Version string // of Keen Crock
+
+	// Outside returns pictures that stand outside the database, for stores that were not told; nil
+	// where there are none.
+	Outside func(ctx context.Context, workshop, picture uuid.UUID) ([]byte, error)
 }
 
 // stamp names files by their time, in the order of their names.
@@ -42,6 +46,9 @@ func (f Folder) TakeTo(ctx context.Context, s *store.Store, path string, now tim
 	w, err := archive.Create(path, archive.Manifest{Kind: archive.Server, MadeAt: now.UTC(), MadeBy: f.Version})
 	if err != nil {
 		return err
+	}
+	if s.OutsidePicture == nil {
+		s.OutsidePicture = f.Outside
 	}
 	schema, err := s.Dump(ctx, w)
 	if err != nil {

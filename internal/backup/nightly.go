@@ -15,6 +15,7 @@ type Nightly struct {
 	Keep   int           // how many nights are kept
 	At     time.Duration // after midnight, by the clock of the machine
 	Now    func() time.Time
+	After  func(context.Context) error // what is tidied once a backup was taken; nil for nothing
 }
 
 // NightlyTask is the name under which is kept when the last one was taken.
@@ -73,6 +74,11 @@ func (n Nightly) Once(ctx context.Context, s *store.Store) error {
 	path, err := n.Folder.Take(ctx, s, "night", now)
 	if err == nil {
 		slog.Info("a backup was taken", "file", path)
+		if n.After != nil {
+			if err := n.After(ctx); err != nil {
+				slog.Warn("what was left behind could not be tidied", "error", err)
+			}
+		}
 		return n.Folder.keep("night-*", n.Keep)
 	}
 	if failed := s.FailUpkeep(context.WithoutCancel(ctx), NightlyTask, err.Error(), due.Add(-time.Second)); failed != nil {

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"log/slog"
 	"slices"
 	"strings"
 
@@ -79,9 +80,54 @@ func (s *Store) dump(ctx context.Context, workshop uuid.UUID, to Sink) (schema i
 		if err != nil {
 			return 0, fmt.Errorf("table %s: %w", t.name, err)
 		}
-		to.EndTable(done.RowsAffected())
+		rows := done.RowsAffected()
+		if t.name == pictureFiles && s.OutsidePicture != nil {
+			outside, err := s.dumpOutside(ctx, tx, workshop, t.columns, w)
+			if err != nil {
+				return 0, fmt.Errorf("pictures outside: %w", err)
+			}
+			rows += outside
+		}
+		to.EndTable(rows)
 	}
 	return schema, nil
+}
+
+// pictureFiles is the table of what pictures are made of.
+const pictureFiles = "picture_files"
+
+// dumpOutside writes what the pictures are made of that stand outside the database, as rows of
+// the table that they would stand in: an archive holds all of it, wherever it stood.
+func (s *Store) dumpOutside(ctx context.Context, tx pgx.Tx, workshop uuid.UUID, columns []string, w io.Writer) (n int64, err error) {
+	rows, err := tx.Query(ctx, `select p.workshop_id, p.id from pictures p left join picture_files f on f.workshop_id = p.workshop_id and f.picture_id = p.id
+		where f.picture_id is null and ($1 = '00000000-0000-0000-0000-000000000000'::uuid or p.workshop_id = $1) order by 1, 2`, workshop)
+	if err != nil {
+		return 0, err
+	}
+	all, err := pgx.CollectRows(rows, pgx.RowToStructByPos[PictureAt])
+	if err != nil {
+		return 0, err
+	}
+	for _, p := range all {
+		jpeg, err := s.OutsidePicture(ctx, p.Workshop, p.Picture)
+		if errors.Is(err, ErrNotFound) { // it is lost: all else is kept
+			slog.Warn("a picture is nowhere", "workshop", p.Workshop, "picture", p.Picture)
+			continue
+		}
+		if err != nil {
+			return n, err
+		}
+		values := map[string]string{"workshop_id": p.Workshop.String(), "picture_id": p.Picture.String(), "jpeg": fmt.Sprintf(`\x%x`, jpeg)}
+		row := make([]string, len(columns))
+		for i, c := range columns {
+			row[i] = values[c]
+		}
+		if _, err := io.WriteString(w, strings.Join(row, ",")+"\n"); err != nil {
+			return n, err
+		}
+		n++
+	}
+	return n, nil
 }
 
 // schemaVersion is the version of the tables.

@@ -1,6 +1,8 @@
 package store
 
 import (
+	"context"
+
 	"github.com/google/uuid"
 
 	"keencrock/core/making"
@@ -62,4 +64,39 @@ func (t *Tx) PictureFile(picture uuid.UUID) ([]byte, error) {
 	var f pictureFile
 	err := t.db.Where("picture_id = ?", picture).Take(&f).Error
 	return f.JPEG, orNotFound(err)
+}
+
+// HasPicture reports whether a picture stands in a log or a trial of this workshop.
+func (t *Tx) HasPicture(picture uuid.UUID) (bool, error) {
+	var n int64
+	err := t.db.Model(&Picture{}).Where("id = ?", picture).Count(&n).Error
+	return n > 0, err
+}
+
+// PictureAt is a picture of some workshop.
+type PictureAt struct{ Workshop, Picture uuid.UUID }
+
+// PicturesInside lists the pictures of all workshops that stand in the database.
+func (s *Store) PicturesInside(ctx context.Context) (all []PictureAt, err error) {
+	var rows []pictureFile
+	err = s.at(acrossWorkshops(ctx)).Select("workshop_id", "picture_id").Order("workshop_id, picture_id").Find(&rows).Error
+	for _, r := range rows {
+		all = append(all, PictureAt{r.WorkshopID, r.PictureID})
+	}
+	return all, err
+}
+
+// AllPictures lists the pictures of all workshops, wherever they stand.
+func (s *Store) AllPictures(ctx context.Context) (all []PictureAt, err error) {
+	var rows []Picture
+	err = s.at(acrossWorkshops(ctx)).Select("workshop_id", "id").Order("workshop_id, id").Find(&rows).Error
+	for _, r := range rows {
+		all = append(all, PictureAt{r.WorkshopID, r.ID})
+	}
+	return all, err
+}
+
+// LeavePicture takes what a picture is made of out of the database, once it stands elsewhere.
+func (t *Tx) LeavePicture(picture uuid.UUID) error {
+	return t.db.Where("picture_id = ?", picture).Delete(&pictureFile{}).Error
 }

@@ -25,6 +25,10 @@ type Store struct {
 	all   pools // for the few questions asked across workshops
 	space space
 	kept  kept
+
+	// OutsidePicture returns what a picture is made of where that does not stand in the database;
+	// nil where it always does. ErrNotFound is one that is nowhere.
+	OutsidePicture func(ctx context.Context, workshop, picture uuid.UUID) ([]byte, error)
 }
 
 // pools are connections that see the rows of one workshop at a time, or of all.

@@ -45,6 +45,8 @@ type house struct {
 	tenant *tenant.House
 	server *web.Server // the last that was started
 	now    time.Time
+
+	outside *tenant.PicturesOutside // of the servers that are started from then on
 }
 
 func open(t testing.TB) *house { return openOn(t, testdb.Prepared(t, "migrated", migrate)) }
@@ -84,7 +86,11 @@ func (h *house) serveAs(r web.Reach) string {
 func (h *house) serveOn(l net.Listener, cfg web.Config) string {
 	h.t.Helper()
 	cfg.Now = func() time.Time { return h.now }
-	cfg.House, cfg.Version = tenant.New(h.store(), cfg.Now), "test"
+	s := h.store()
+	cfg.House, cfg.Version = tenant.New(s, cfg.Now), "test"
+	if h.outside != nil {
+		cfg.House.Pictures, s.OutsidePicture = *h.outside, h.outside.Of
+	}
 	server, err := web.New(cfg)
 	require.NoError(h.t, err)
 	h.server = server
