@@ -78,7 +78,7 @@ var rooms = map[string]room{
 	"ui/":                {standard: with(plain, "io/fs")},
 	"demo/": {ours: []string{"core/", "internal/station/", "internal/tenant/", "internal/store/", "api/"}, standard: with(plain, "image", "image/color", "image/draw", "image/png"), // which draws what it says it drew
 		others: []string{"github.com/google/uuid", "github.com/oapi-codegen/runtime/types", "github.com/shopspring/decimal"}},
-	"cmd/":   {ours: everything, standard: everything, others: []string{"github.com/spf13/cobra", "github.com/spf13/pflag"}},
+	"cmd/":   {ours: everything, standard: everything, others: []string{"github.com/spf13/cobra", "github.com/spf13/pflag", "github.com/google/uuid"}},
 	"tools/": {standard: everything, others: []string{"github.com/google/licenseclassifier"}},
 	"e2e/":   {ours: everything, standard: everything, others: everything},
 }
