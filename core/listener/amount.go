@@ -352,6 +352,8 @@ func (r *reader) amountLeft(a *atom) {
 	case n == 0 && a.made == nil && r.otherwise(a, said):
 	case len(r.good.lines) > 1 && n == 0 && isWhole(said.Amount) && r.afterTotal(said): // “…, total 450 g”
 		r.yields(said)
+	case n == 0 && a.made == nil && isVolume(said.Amount) && !isVessel(said.Amount.Unit()) && said.to+2 < len(r.toks) && (r.toks[said.to].word == "from" || r.toks[said.to].word == "out") && slices.ContainsFunc(r.toks[said.to:min(said.to+4, len(r.toks))], func(t token) bool { return t.word == "kettle" }): // “half a litre from the kettle over it”
+		r.lineMade(a, said, &naming{from: said.to, to: said.to, text: "boiling water", in: r.now})
 	case n == 0 && a.made == nil && r.pouredPlain(said): // “then add 2 l cold”
 		r.lineMade(a, said, &naming{from: said.to, to: said.to + 1, text: r.toks[said.to].word + " water", in: r.now})
 		r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "topped-up-with", Text: said.Amount.String() + " of what? Water is taken.", Answers: []string{"Water"}})
@@ -414,7 +416,7 @@ func (r *reader) amountLeft(a *atom) {
 		r.becomesWhereUnread(said.from, r.out[a.hi-1].to, AsUse, nil)
 	case a.perLoad, a.doses, a.machine != "":
 		r.dosed(a, said, a.hi)
-	case said.Amount.UpTo() && n == 0 && !a.yields && isVolume(said.Amount) && !isVessel(said.Amount.Unit()) && len(r.good.lines) > 0 && r.nothingPoured(): // “20 g of soapwort to half a litre”
+	case said.Amount.UpTo() && n == 0 && !a.yields && isVolume(said.Amount) && !isVessel(said.Amount.Unit()) && len(r.good.lines) > 0 && (r.nothingPoured() || r.toks[said.from].word == "top"): // “20 g of soapwort to half a litre”
 		r.topWithout(a, said)
 	case said.Amount.UpTo() && n == 0 && !a.yields && a.made != nil && a.made.Amount.Open() != quantity.NotOpen && r.poured(a.made.name): // “enough water to fill a 750 ml bottle”
 		r.makeUp(said, a.made)

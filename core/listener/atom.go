@@ -69,7 +69,7 @@ func (r *reader) atom(lo, hi int) {
 		r.joined, r.proseBefore = false, true
 		return
 	}
-	if r.counted(a) || r.diluted(lo, hi) || r.swapped(a) {
+	if r.counted(a) || r.diluted(lo, hi) || r.swapped(a) || r.stateOfWaiting(a) {
 		return
 	}
 	if r.shakenBefore(a) || r.superfatted(a) || r.filledSo(a) || r.lyeWater(a) {
@@ -82,6 +82,28 @@ func (r *reader) atom(lo, hi int) {
 	}
 	r.endAtom(a)
 	r.joined, r.proseBefore = false, a.prose
+}
+
+// stateOfWaiting takes words that say no more than a state for that of the name before them, which
+// waits for its amount: “bar of soap, grated; …”.
+func (r *reader) stateOfWaiting(a *atom) bool {
+	n := len(r.waiting)
+	if n == 0 || r.waiting[n-1].in != r.now || r.now.doing {
+		return false
+	}
+	for k := a.lo; k < a.hi; k++ {
+		if m := &r.out[k]; m.kind != aWord && !m.is(step) || m.to != m.from+1 || !isState(r.toks[m.from].word, nil) {
+			return false
+		}
+	}
+	from, to := r.out[a.lo].from, r.out[a.hi-1].to
+	if with := r.said(from, to) + " " + r.waiting[n-1].text; r.read(with) != nil {
+		r.waiting[n-1].text = with
+	} else {
+		r.waiting[n-1].remarks = append(r.waiting[n-1].remarks, r.asSaid(from, to))
+	}
+	r.becomes(from, to, AsRemark, nil)
+	return true
 }
 
 // conditionAt is the mark that a condition begins with at the head of an atom; −1 without one.

@@ -203,6 +203,9 @@ func (r *reader) takeUnit(l *Line) {
 			return
 		}
 	}
+	if l.Amount.Unit() == quantity.Bare && l.Amount.Open() == quantity.NotOpen && r.amount.Kind() != quantity.Count && slices.ContainsFunc(strings.Fields(strings.ToLower(l.name)), func(w string) bool { return countedOne[w] }) { // “bicarb, a cup, and bay leaves, five”
+		return
+	}
 	if l.Amount.Unit() == quantity.Bare && l.Amount.Open() == quantity.NotOpen && m.Is(material.ScentOil) && r.amount.Kind() == quantity.Volume && isSpooned(r.amount) && r.amount.Unit() != quantity.Drop { // “…, vinegar 1 tbsp, tea tree 10”: scents are counted in drops
 		if drops, ok := l.Amount.InUnitOf(quantity.Of(1, 1, quantity.Drop)); ok && moreThanSpoons(l.Amount) {
 			l.Amount, l.Written = drops, drops.String()
@@ -222,6 +225,9 @@ func (r *reader) takeUnit(l *Line) {
 		r.rename(l, l.name)
 	}
 }
+
+// countedOne are the last words of names of what is counted one by one.
+var countedOne = wordSet("countedOne")
 
 // moreThanSpoons reports whether a number is of more than anybody takes spoons of a scent.
 func moreThanSpoons(a quantity.Amount) bool {

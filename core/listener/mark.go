@@ -261,7 +261,10 @@ func (r *reader) amountAt(i int, best mark) mark {
 	if i+1 < len(r.toks) && r.toks[i+1].word == "full" { // “cap full”
 		last++
 	}
-	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && (r.startsNameAt(last+1) || i > 0 && r.isPer(i-1, i) || r.lexIs(last+1, per) || r.beginsSentence(i) && i+1 < len(r.toks) && r.toks[i+1].word == "in") { // “tablespoon salt”, “per litre”, “tablespoon a load”
+	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && u == quantity.Bar && i+1 < len(r.toks) && r.toks[i+1].word == "of" && r.startsNameAt(i+2) && (i == 0 || r.toks[i-1].kind == isSign || r.toks[i-1].kind == isBreak) { // “…; bar of soap, grated; …”
+		reading, ok = quantity.Reading{Amount: quantity.Of(1, 1, u), At: r.toks[i+1].to - at}, true
+	}
+	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && (r.startsNameAt(last+1) || i > 0 && r.isPer(i-1, i) || r.lexIs(last+1, per) || last+1 < len(r.toks) && r.toks[last+1].word == "per" || r.beginsSentence(i) && i+1 < len(r.toks) && r.toks[i+1].word == "in") { // “tablespoon salt”, “per litre”, “tablespoon a load”
 		if a, err := quantity.Parse("1 " + r.toks[i].word); err == nil {
 			reading, ok = quantity.Reading{Amount: a, At: r.toks[last].to - at}, true
 		}

@@ -141,7 +141,7 @@ func (r *reader) diluted(lo, hi int) bool {
 				from = k
 			}
 		case "mix", "mixed", "cut", "use", "used":
-			if r.speaksOfIt(k) || r.toUse(k, hi) || k+1 < hi && r.saysShares(&r.out[k+1]) && r.measuredInAll() {
+			if r.speaksOfIt(k) || r.toUse(k, hi) || k+1 < hi && r.saysShares(&r.out[k+1]) && r.strained(k) || k+1 < hi && r.saysShares(&r.out[k+1]) && r.measuredInAll() {
 				from = k
 			}
 		}
@@ -174,6 +174,21 @@ func (r *reader) diluted(lo, hi int) bool {
 	r.becomesWhereUnread(r.out[lo].from, end, AsSmallTalk, nil)
 	r.note(first, end)
 	return true
+}
+
+// strained reports whether what was covered and stood was strained before a mark: what is mixed then
+// is used.
+func (r *reader) strained(k int) bool {
+	covered := slices.ContainsFunc(r.good.lines, func(l *Line) bool { return l.Amount.Open() == quantity.ToCover || l.Amount.Open() == quantity.ToFill })
+	if !covered {
+		return false
+	}
+	for i := r.now.from; i < r.out[k].from; i++ {
+		if w := r.toks[i].word; w == "strain" || w == "strained" || w == "filter" || w == "sieve" {
+			return true
+		}
+	}
+	return false
 }
 
 // toUse reports whether what is mixed is mixed each time it is used: “mix with the same amount of water
