@@ -3161,6 +3161,16 @@ type Drying struct {
 // DryingVerdict defines model for Drying.Verdict.
 type DryingVerdict string
 
+// EarlierPrice defines model for EarlierPrice.
+type EarlierPrice struct {
+	Currency Currency `json:"currency,omitempty,omitzero"`
+
+	// Price decimal
+	Price Money              `json:"price,omitempty,omitzero"`
+	Since openapi_types.Date `json:"since"`
+	Until openapi_types.Date `json:"until"`
+}
+
 // Factor defines model for Factor.
 type Factor struct {
 	// Address as an otpauth: address
@@ -3910,7 +3920,10 @@ type JarPrice struct {
 	Currency Currency `json:"currency"`
 
 	// Deposit decimal
-	Deposit Money              `json:"deposit,omitempty,omitzero"`
+	Deposit Money `json:"deposit,omitempty,omitzero"`
+
+	// Earlier what it was before, the newest first
+	Earlier []EarlierPrice     `json:"earlier,omitempty,omitzero"`
 	Formula openapi_types.UUID `json:"formula"`
 	Name    string             `json:"name"`
 

@@ -242,6 +242,14 @@ func (t *Tx) Prices() ([]Price, error) {
 		where price is not null`, nil).Find(&rows).Error
 }
 
+// EarlierPrices lists the prices that held before those of [Tx.Prices], and when each was taken
+// back, the newest of each good and party first: so many of each.
+func (t *Tx) EarlierPrices(each int) ([]Price, error) {
+	var rows []Price
+	return rows, t.sql(`select * from (select *, row_number() over (partition by formula_id, party_id order by id desc) as nth from prices where workshop_id = @workshop) q
+		where nth between 2 and @most order by formula_id, party_id, id desc`, map[string]any{"most": each + 1}).Find(&rows).Error
+}
+
 // AddPrices keeps prices that hold from now on.
 func (t *Tx) AddPrices(rows []Price) error { return t.db.Create(&rows).Error }
 

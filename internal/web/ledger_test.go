@@ -499,3 +499,34 @@ func TestSalesAreBroughtIn(t *testing.T) {
 	s.post("/api/outlets/many", api.OutletRows{Take: "all", Rows: []api.OutletRow{{Row: 2, Name: "Maud"}, {Row: 3, Name: "Ned", Kind: "ferry"}}}).refuses(http.StatusUnprocessableEntity, "bad-rows")
 	s.post("/api/sheets", []byte("PK\x03\x04")).refuses(http.StatusUnprocessableEntity, "sheet-broken")
 }
+
+// What somebody paid before stands beside what they pay now, with when that was; so does that they
+// paid what everybody does in between.
+func TestEarlierPricesAreTold(t *testing.T) {
+	s := opened(t, 4)
+	var café api.Outlet
+	s.post("/api/outlets", api.OutletPlan{Name: "café", Kind: "outlet"}).gives(http.StatusCreated, &café)
+	set := func(amount api.Money, outlet uuid.UUID, after int) {
+		s.house.now = day.AddDate(0, 0, after)
+		s.put("/api/ledger/prices", api.JarPrices{Prices: []api.NewPrice{{Formula: s.formula.Id, Outlet: outlet, Price: amount}}}).gives(http.StatusOK, nil)
+	}
+	set("5.00", uuid.Nil, 0)
+	set("4.00", café.Id, 0)
+	set("", café.Id, 2)
+	set("4.20", café.Id, 3)
+	set("5.20", uuid.Nil, 4)
+	var all []api.JarPrice
+	s.get("/api/ledger/prices").gives(http.StatusOK, &all)
+	require.Len(t, all, 2)
+	of := map[uuid.UUID]api.JarPrice{all[0].Outlet: all[0], all[1].Outlet: all[1]}
+	assert.Equal(t, api.Money("5.20"), of[uuid.Nil].Price)
+	require.Len(t, of[uuid.Nil].Earlier, 1)
+	assert.Equal(t, api.Money("5.00"), of[uuid.Nil].Earlier[0].Price)
+	theirs := of[café.Id]
+	assert.Equal(t, api.Money("4.20"), theirs.Price)
+	require.Len(t, theirs.Earlier, 2)
+	assert.Empty(t, theirs.Earlier[0].Price, "as everybody in between")
+	assert.Equal(t, api.Money("4.00"), theirs.Earlier[1].Price)
+	assert.Equal(t, day.Format("2006-01-02"), theirs.Earlier[1].Since.String())
+	assert.Equal(t, day.AddDate(0, 0, 2).Format("2006-01-02"), theirs.Earlier[1].Until.String())
+}

@@ -31,8 +31,15 @@ func (s *Service) Prices(ctx context.Context) ([]api.JarPrice, error) {
 	return out, err
 }
 
+// mostEarlier is how many prices of before are told of each.
+const mostEarlier = 5
+
 func prices(tx *store.Tx) ([]api.JarPrice, error) {
 	rows, err := tx.Prices()
+	if err != nil {
+		return nil, err
+	}
+	before, err := tx.EarlierPrices(mostEarlier)
 	if err != nil {
 		return nil, err
 	}
@@ -54,6 +61,17 @@ func prices(tx *store.Tx) ([]api.JarPrice, error) {
 				continue
 			}
 			p.Outlet, p.OutletName = *r.PartyID, outlets[at].Name
+		}
+		until := r.At
+		for _, b := range before {
+			if b.FormulaID != r.FormulaID || (b.PartyID == nil) != (r.PartyID == nil) || b.PartyID != nil && *b.PartyID != *r.PartyID {
+				continue
+			}
+			one := api.EarlierPrice{Currency: b.Currency, Since: exchange.Date(b.At), Until: exchange.Date(until)}
+			if b.Price != nil {
+				one.Price = exchange.Money(*b.Price)
+			}
+			p.Earlier, until = append(p.Earlier, one), b.At
 		}
 		out = append(out, p)
 	}

@@ -5715,6 +5715,16 @@ export interface components {
             currency: components["schemas"]["Currency"];
             /** Format: date */
             since?: string;
+            /** @description what it was before, the newest first */
+            earlier?: components["schemas"]["EarlierPrice"][];
+        };
+        EarlierPrice: {
+            price?: components["schemas"]["Money"];
+            currency?: components["schemas"]["Currency"];
+            /** Format: date */
+            since: string;
+            /** Format: date */
+            until: string;
         };
         JarPrices: {
             prices: components["schemas"]["NewPrice"][];

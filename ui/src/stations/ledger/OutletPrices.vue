@@ -3,9 +3,9 @@ import { useMutation, useQueryClient } from '@tanstack/vue-query'
 import { Button, Input } from 'ant-design-vue'
 import { computed, ref, watch } from 'vue'
 
-import { api, ask } from '../../api/client'
+import { api, ask, type Schemas } from '../../api/client'
 import { currency } from '../../api/session'
-import { money, sentence } from '../../words'
+import { day, money, sentence } from '../../words'
 import { usePrices } from './queries'
 
 // What somebody pays for a jar where it is not what everybody does. Left empty it is.
@@ -13,13 +13,20 @@ const props = defineProps<{ outlet: string }>()
 const client = useQueryClient()
 const { data } = usePrices()
 const rows = computed(() => {
-  const own = new Map(
-    (data.value ?? []).filter((p) => p.outlet === props.outlet).map((p) => [p.formula, p.price]),
-  )
+  const own = new Map((data.value ?? []).filter((p) => p.outlet === props.outlet).map((p) => [p.formula, p]))
   return (data.value ?? [])
     .filter((p) => !p.outlet)
-    .map((p) => ({ formula: p.formula, name: p.name, listed: p.price, own: own.get(p.formula) ?? '' }))
+    .map((p) => ({
+      formula: p.formula,
+      name: p.name,
+      listed: p.price,
+      own: own.get(p.formula)?.price ?? '',
+      was: own.get(p.formula)?.earlier ?? [],
+    }))
 })
+/** What it was before, and until when. */
+const said = (e: Schemas['EarlierPrice']) =>
+  `${e.price ? money(e.price, e.currency ?? currency.value) : 'as everybody'} until ${day(e.until)}`
 const form = ref<Record<string, string>>({})
 watch(rows, (r) => (form.value = Object.fromEntries(r.map((x) => [x.formula, x.own]))), { immediate: true })
 const changed = computed(() => rows.value.filter((r) => (form.value[r.formula] ?? '') !== r.own))
@@ -54,6 +61,7 @@ const keep = useMutation({
         inputmode="decimal"
         :placeholder="money(r.listed, currency)"
       />
+      <span v-if="r.was.length" class="was soft small">{{ r.was.map(said).join(', ') }}</span>
     </label>
     <p v-if="keep.error.value" class="bad" role="alert">{{ sentence(keep.error.value) }}</p>
     <Button html-type="submit" :disabled="!changed.length" :loading="keep.isPending.value"
@@ -81,6 +89,10 @@ label {
   gap: 8px;
   grid-template-columns: 1fr 110px;
   padding: 3px 0;
+}
+
+.was {
+  grid-column: 1 / -1;
 }
 
 button {
