@@ -162,6 +162,7 @@ func (g *Good) finish() {
 		}
 	}
 	g.Method = within(methodLetters, strings.Join(how, " "))
+	g.toTheBrim()
 	g.fractions()
 	g.namedScents()
 	g.inOwnSizes()
@@ -169,6 +170,16 @@ func (g *Good) finish() {
 	g.Not = slices.DeleteFunc(g.Not, func(m *material.Material) bool { // “no sugar … well, two spoons of sugar”
 		return slices.ContainsFunc(g.lines, func(l *Line) bool { return l.Material == m.ID })
 	})
+}
+
+// toTheBrim says of the water that fills a bottle up to which volume, where that was said before.
+func (g *Good) toTheBrim() {
+	for _, l := range g.lines {
+		if l.Amount.Open() == quantity.ToFill && l.Material == "water" && isVolume(g.total) && !isVessel(g.total.Unit()) {
+			l.Amount = g.total.Total()
+			l.Written = l.Amount.String()
+		}
+	}
 }
 
 // inOwnSizes works out what is said in scoops of which the maker said what they hold. How

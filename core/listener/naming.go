@@ -28,6 +28,13 @@ func (r *reader) walkName(a *atom, k int) int {
 		r.becomes(m.from, m.to, AsRemark, a.made)
 		return k + 1
 	}
+	if said := a.amount; said != nil && m.from > 1 && r.toks[m.from-1].word == "the" && r.toks[m.from-2].word == "of" && r.now.doing && r.lineOf(r.read(r.said(m.from, m.to)), r.said(m.from, m.to)) != nil { // “melt the soap in 1 litre of the water”
+		l := r.lineOf(r.read(r.said(m.from, m.to)), r.said(m.from, m.to))
+		a.amount = nil
+		r.becomes(said.from, m.to, AsStep, l)
+		r.touched = append(r.touched, l)
+		return k + 1
+	}
 	if from := r.whereWaterIs(a, m); from >= 0 { // “but if you have soft water only half”
 		end := r.out[a.hi-1].to
 		a.loose = -1

@@ -121,6 +121,10 @@ func (p *phrase) fills() (after int, read bool) {
 	case m.is(top) && core == a.hi && next < a.hi && strings.HasPrefix(r.toks[m.from].word, "ma") && r.isDeterminer(next): // “I make up the stain bar like this”
 		r.looseEnds(a, k)
 		p.talk()
+	case m.is(top) && len(r.good.lines) > 0 && m.to+1 < r.out[a.hi-1].to && r.toks[m.to].word == "the" && restWords[r.toks[m.to+1].word] && r.toks[m.to+1].word != "other" && m.to+2 >= r.out[a.hi-1].to: // “top up with the rest”, of what is there
+		r.verb(a, m, k)
+		r.becomesWhereUnread(m.to, r.out[a.hi-1].to, AsStep, nil)
+		return a.hi, true
 	case m.is(top):
 		if to := r.totalAfter(a, next); !to.IsZero() {
 			r.good.total = to
@@ -169,6 +173,9 @@ func (r *reader) sprayed(a *atom, core int) int {
 	}
 	return core
 }
+
+// restWords are what is left of something that is there.
+var restWords = map[string]bool{"rest": true, "remaining": true, "remainder": true, "other": true}
 
 // sprays are words for putting on a little of a liquid.
 var sprays = wordSet("sprays")

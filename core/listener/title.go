@@ -47,6 +47,12 @@ const longestTitle = 9
 // title reads the name of a good at the head of a sentence, and returns where the rest
 // begins: “Laundry powder: 2 kg soap flakes …”, or a line by itself before others.
 func (r *reader) title(lo, hi int) int {
+	if next := r.titleWithSize(lo, hi); next > lo {
+		return next
+	}
+	if next := r.announced(lo, hi); next > lo {
+		return next
+	}
 	for k := lo + 1; k < min(hi, lo+longestTitle); k++ {
 		if r.out[k].kind == aColon && r.superfatHead(lo, k) { // “lye calculated at 5 % superfat: …”
 			return k + 1
@@ -156,6 +162,83 @@ func (r *reader) title(lo, hi int) int {
 	}
 	return hi
 }
+
+// titleWithSize reads a line by itself that is a name with how much it is in brackets behind it: “Glass
+// cleaner (500 ml bottle)”.
+func (r *reader) titleWithSize(lo, hi int) int {
+	if hi-lo < 4 || r.out[hi-1].kind != aClosing || !r.lineAlone(lo, hi) || !r.amountsFollow(hi) {
+		return lo
+	}
+	open := lo + 1
+	for open < hi && r.out[open].kind != anOpening {
+		open++
+	}
+	if open+1 >= hi || r.out[open+1].kind != anAmount || r.hasAmount(lo, open) {
+		return lo
+	}
+	said := r.amountSaid(&r.out[open+1])
+	_, _, hasKind := r.kindIn(lo, open)
+	if said.Amount.Open() != quantity.NotOpen || !hasKind && !r.namesGood(lo, open) {
+		return lo
+	}
+	r.named(lo, open)
+	if holds(said.Amount) || isWhole(said.Amount) {
+		r.yields(said)
+	}
+	r.becomesWhereUnread(r.out[open].from, r.out[hi-1].to, AsYield, nil)
+	return hi
+}
+
+// announced reads what says that a good begins, with its name behind it: “Recipe 2: Scent booster.”,
+// “Second, oven cleaner, half a cup of …”.
+func (r *reader) announced(lo, hi int) int {
+	word := r.toks[r.out[lo].from].word
+	if recipeWords[word] {
+		for k := lo + 1; k < min(hi, lo+4); k++ {
+			if r.out[k].kind != aColon || k+1 >= hi || r.hasAmount(k+1, hi) || !r.amountsFollow(hi) {
+				continue
+			}
+			if _, _, hasKind := r.kindIn(k+1, hi); !hasKind && !r.namesGood(k+1, hi) {
+				return lo
+			}
+			r.becomes(r.out[lo].from, r.out[k].to, AsSmallTalk, nil)
+			r.named(k+1, hi)
+			return hi
+		}
+	}
+	if ordinals[word] && lo+2 < hi && r.out[lo+1].kind == aComma && !r.good.empty() {
+		for k := lo + 3; k < min(hi, lo+8); k++ {
+			if r.out[k].kind != aComma {
+				continue
+			}
+			_, _, hasKind := r.kindIn(lo+2, k)
+			if !hasKind && !r.namesGood(lo+2, k) || r.hasAmount(lo+2, k) || k+1 >= hi || r.out[k+1].kind != anAmount {
+				return lo
+			}
+			r.becomes(r.out[lo].from, r.out[lo+1].to, AsSmallTalk, nil)
+			r.named(lo+2, k)
+			return k + 1
+		}
+	}
+	return lo
+}
+
+// named begins a good where another was read, and gives it the name between two marks.
+func (r *reader) named(lo, hi int) {
+	if !r.good.empty() || len(r.waiting) > 0 {
+		r.newGood()
+	}
+	if k, _, ok := r.kindIn(lo, hi); ok {
+		r.good.Kind = k
+	}
+	r.good.Name = sentenceCase(within(titleLetters, trimOpening(strings.TrimSpace(r.asSaid(r.out[lo].from, r.out[hi-1].to)))))
+	r.becomes(r.out[lo].from, r.out[hi-1].to, AsName, nil)
+}
+
+var (
+	recipeWords = wordSet("recipeWords")
+	ordinals    = wordSet("ordinals")
+)
 
 // superfatHead keeps a head that says no more than how much of the fat is left over.
 func (r *reader) superfatHead(lo, end int) bool {
