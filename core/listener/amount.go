@@ -17,6 +17,13 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		}
 	}
 	said := r.amountSaid(m)
+	if n := len(a.names); n == 1 && a.made == nil && a.amount == nil && k+1 == a.hi && len(r.waiting) == 0 && isVessel(said.Amount.Unit()) && m.to > m.from+2 && strings.HasPrefix(r.toks[m.from+1].word, "spray") && r.toks[m.from-1].word == "in" { // “witch hazel in a spray bottle”
+		name := a.names[0]
+		a.names, a.loose = nil, -1
+		said.Amount = quantity.OpenAmount(quantity.AsNeeded)
+		r.lineMade(a, said, name)
+		return k + 1
+	}
 	if isVessel(said.Amount.Unit()) && m.to > m.from+2 && strings.HasPrefix(r.toks[m.from+1].word, "spray") && r.nameNext(a, k) { // “damp it with a spray bottle of water”
 		said.Amount = quantity.OpenAmount(quantity.AsNeeded)
 	}

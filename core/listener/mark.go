@@ -227,6 +227,11 @@ func (r *reader) signAt(i int) (m mark, ok bool) {
 		m.kind = aDash
 	case "•", "*", "·", "▪", "◦", "●", "|", "_", "#", "✓", "☐", "✔":
 		m.kind = aBullet
+	case "€", "£", "$", "₹", "₦": // what it cost says nothing of what goes in
+		if i+1 == len(r.toks) || r.toks[i+1].kind != isNumber {
+			return m, false
+		}
+		m.kind, m.to, m.meaning = aPhrase, i+2, &meaning{roles: small}
 	default:
 		return m, false
 	}

@@ -53,6 +53,10 @@ func (r *reader) sentence(lo, hi int) {
 	for lo < hi && r.out[lo].kind == aBullet {
 		lo++
 	}
+	if lo+2 < hi && r.out[lo].kind == anAmount && r.out[lo].amount.Amount.Unit() == quantity.Bare && r.out[lo].to == r.out[lo].from+1 && r.out[lo+1].kind == aClosing { // “2) Window spray: …”
+		r.becomes(r.out[lo].from, r.out[lo+1].to, AsSmallTalk, nil)
+		lo += 2
+	}
 	if lo == hi || r.listNumber(lo, hi) {
 		return
 	}

@@ -54,7 +54,14 @@ func (r *reader) title(lo, hi int) int {
 		return next
 	}
 	for k := lo + 1; k < min(hi, lo+longestTitle); k++ {
-		if r.out[k].kind == aColon && r.superfatHead(lo, k) { // “lye calculated at 5 % superfat: …”
+		if r.out[k].kind != aColon {
+			continue
+		}
+		if r.superfatHead(lo, k) { // “lye calculated at 5 % superfat: …”
+			return k + 1
+		}
+		if first := r.toks[r.out[lo].from].word; (first == "ingredients" || first == "ingredient") && !r.hasName(lo, k) { // “Ingredients for 1 batch:”
+			r.becomes(r.out[lo].from, r.out[k].to, AsSmallTalk, nil)
 			return k + 1
 		}
 	}
@@ -98,6 +105,9 @@ func (r *reader) title(lo, hi int) int {
 	}
 	if !colon {
 		for k := lo; k < hi; k++ { // a line by itself
+			if k == hi-1 && k > lo && goodWords[r.toks[r.out[k].from].word] && r.paragraph { // “Body scrub”
+				continue
+			}
 			if m := &r.out[k]; m.kind == aComma || m.kind == anAmount && !m.article || m.kind == aRatio || m.kind == aWait || m.is(step) && !m.is(kind) || m.is(none|correct|scrap|using|top|cover|rest|yield&^function) {
 				return lo
 			}
@@ -105,6 +115,9 @@ func (r *reader) title(lo, hi int) int {
 	}
 	if end == lo || r.out[end-1].to-r.out[lo].from > longestTitle {
 		return lo
+	}
+	if next := r.fieldOf(lo, end, hi); colon && next > lo {
+		return next
 	}
 	if colon && r.onlyTalk(lo, end) { // “you'll need:”
 		r.becomes(r.out[lo].from, r.out[end].to, AsSmallTalk, nil)
@@ -178,15 +191,61 @@ func (r *reader) titleWithSize(lo, hi int) int {
 	}
 	said := r.amountSaid(&r.out[open+1])
 	_, _, hasKind := r.kindIn(lo, open)
-	if said.Amount.Open() != quantity.NotOpen || !hasKind && !r.namesGood(lo, open) {
+	if said.Amount.Open() != quantity.NotOpen || !hasKind && !r.namesGood(lo, open) && !r.isSoapAhead(lo, hi) {
 		return lo
 	}
 	r.named(lo, open)
-	if holds(said.Amount) || isWhole(said.Amount) {
+	if open+3 == hi && (holds(said.Amount) || isWhole(said.Amount)) { // and not “(500 g oils)”
 		r.yields(said)
 	}
 	r.becomesWhereUnread(r.out[open].from, r.out[hi-1].to, AsYield, nil)
 	return hi
+}
+
+// isSoapAhead reports whether a head is “soap” and the lye that one is made with follows.
+func (r *reader) isSoapAhead(lo, hi int) bool {
+	if r.toks[r.out[lo].from].word != "soap" || r.out[lo].to != r.out[lo].from+1 {
+		return false
+	}
+	for k := hi; k < len(r.out); k++ {
+		if r.out[k].kind != aName {
+			continue
+		}
+		if m := r.read(r.said(r.out[k].from, r.out[k].to)); m != nil && (m.ID == "sodium-hydroxide" || m.ID == "potassium-hydroxide") {
+			return true
+		}
+	}
+	return false
+}
+
+// fieldOf reads a field of a card, “Name: Willow wash”, “Makes: 1 litre”, and returns the mark after
+// it; lo where it is none.
+func (r *reader) fieldOf(lo, colon, hi int) int {
+	if r.out[colon-1].to-r.out[lo].from != 1 || colon+1 >= hi {
+		return lo
+	}
+	switch r.toks[r.out[lo].from].word {
+	case "name", "title", "called":
+		if r.hasAmount(colon+1, hi) || !r.amountsFollow(hi) {
+			return lo
+		}
+		r.becomes(r.out[lo].from, r.out[colon].to, AsSmallTalk, nil)
+		r.named(colon+1, hi)
+		return hi
+	case "makes", "yield", "yields", "gives", "size":
+		if m := &r.out[colon+1]; m.kind == anAmount && !m.article && m.amount.Amount.Open() == quantity.NotOpen && !r.hasName(colon+1, hi) {
+			r.becomes(r.out[lo].from, r.out[hi-1].to, AsYield, nil)
+			r.yields(r.amountSaid(m))
+			return hi
+		}
+	case "for", "use", "uses":
+		if !r.hasAmount(colon+1, hi) && !r.hasName(colon+1, hi) {
+			r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(r.out[lo].from, r.out[hi-1].to))+".")
+			r.becomes(r.out[lo].from, r.out[hi-1].to, AsRemark, nil)
+			return hi
+		}
+	}
+	return lo
 }
 
 // announced reads what says that a good begins, with its name behind it: “Recipe 2: Scent booster.”,
@@ -286,6 +345,10 @@ func (r *reader) forThis(lo, colon, hi int) bool {
 func (r *reader) another(lo, hi int) bool {
 	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
 		switch r.toks[i].word {
+		case "batch", "version", "option", "variant": // “Batch B”
+			if i == r.out[lo].from && i+2 == r.out[hi-1].to && len(r.toks[i+1].word) == 1 {
+				return true
+			}
 		case "one":
 			if i+1 == r.out[hi-1].to && i > r.out[lo].from {
 				return true
@@ -356,6 +419,7 @@ func (r *reader) isHeading(lo, hi int) bool {
 	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
 		switch r.toks[i].word {
 		case "method", "methods", "directions", "instructions", "procedure", "preparation", "process", "steps", "notes", "tips", "equipment", "you", "will", "need", "you'll", "to", "make", "it", "making",
+			"my", "our", "recipes", "recipe", "formulas",
 			"material", "materials", "ingredient", "ingredients", "amount", "amounts", "quantity", "name", "weight", "mass", "grams", "unit", "units", "qty", "item", "how", "much", "what", "of", "/", "|", ",", ";", "%", "g":
 		default:
 			return false
