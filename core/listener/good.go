@@ -32,6 +32,7 @@ type Good struct {
 	sentences []*sentence
 	phases    []phaseSaid
 	total     quantity.Amount                   // what it is made up to, or what holds it
+	headed    bool                              // its name stood before a colon
 	sizes     map[quantity.Unit]quantity.Amount // what the maker's own scoops hold
 }
 

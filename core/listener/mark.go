@@ -80,6 +80,9 @@ func (r *reader) markAt(i int) mark {
 	if t.kind == isSign {
 		return best
 	}
+	if i+2 < len(r.toks) && (t.word == "week" || t.word == "day" || t.word == "month" || t.word == "step") && r.toks[i+1].kind == isNumber && (r.toks[i+2].word == "-" || r.toks[i+2].word == "–" || r.toks[i+2].word == ":" || r.toks[i+2].word == ")") { // “Week 3 - strain”
+		return mark{kind: aPhrase, from: i, to: i + 2, meaning: &meaning{roles: small}}
+	}
 	if to := r.bareWait(i); to > 0 {
 		return mark{kind: aWait, from: i, to: to}
 	}
@@ -122,6 +125,9 @@ func (r *reader) markAt(i int) mark {
 	}
 	return best
 }
+
+// usedPer are what a dose is of.
+var usedPer = wordSet("usedPer")
 
 // bareWait is the token after “wait fifteen”, “leave it 20”: minutes, whose name goes without
 // saying, and no correction; 0 where nothing of that stands there.
@@ -218,6 +224,9 @@ func (r *reader) signAt(i int) (m mark, ok bool) {
 		m.kind = aClosing
 	case "/":
 		m.kind = aSlash
+		if i+1 < len(r.toks) && usedPer[r.toks[i+1].word] { // “1/4 cup/load”
+			m.kind, m.to, m.meaning = aPhrase, i+2, &meaning{roles: per}
+		}
 	case "–", "—":
 		m.kind = aDash
 	case "-":

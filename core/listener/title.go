@@ -155,7 +155,7 @@ func (r *reader) title(lo, hi int) int {
 		r.becomes(r.out[lo].from, r.out[end-1].to, AsSmallTalk, nil)
 		return hi
 	}
-	if !r.good.empty() && (r.paragraph || colon && r.forThis(lo, end, hi) || hasKind || !colon || r.another(lo, end)) {
+	if !r.good.empty() && (r.paragraph || colon && r.forThis(lo, end, hi) || hasKind || !colon || r.another(lo, end) || colon && r.good.headed && r.headsAnother(lo, end, hi)) {
 		r.newGood()
 	}
 	said := strings.TrimSpace(r.asSaid(r.out[head].from, r.out[end-1].to))
@@ -164,6 +164,7 @@ func (r *reader) title(lo, hi int) int {
 	}
 	if r.good.Name == "" {
 		r.good.Name = sentenceCase(within(titleLetters, trimOpening(said)))
+		r.good.headed = colon
 	}
 	if hasKind {
 		r.good.Kind = kindSaid
@@ -201,6 +202,37 @@ func (r *reader) titleWithSize(lo, hi int) int {
 	r.becomesWhereUnread(r.out[open].from, r.out[hi-1].to, AsYield, nil)
 	return hi
 }
+
+// headsAnother reports whether a head in a list of goods, each with its name before a colon, names
+// the next: no part of the one before, and what goes into it follows, more than one thing.
+func (r *reader) headsAnother(lo, colon, hi int) bool {
+	if r.out[colon-1].to-r.out[lo].from > 3 || r.hasName(lo, colon) || r.hasAmount(lo, colon) {
+		return false
+	}
+	for i := r.out[lo].from; i < r.out[colon-1].to; i++ {
+		if partsOfGood[r.toks[i].word] {
+			return false
+		}
+	}
+	amounts, names := 0, 0
+	for k := colon + 1; k < hi; k++ {
+		switch m := &r.out[k]; {
+		case m.kind == anAmount && !m.article:
+			amounts++
+			if u := m.amount.Amount.Unit(); u.PeelOf() || thingOf(u) != "" {
+				names++
+			}
+		case m.kind == aRatio:
+			amounts += 2
+		case m.kind == aName:
+			names++
+		}
+	}
+	return amounts > 1 && names > 1
+}
+
+// partsOfGood are words for a part of one good, which head what goes into that.
+var partsOfGood = wordSet("partsOfGood")
 
 // isSoapAhead reports whether a head is “soap” and the lye that one is made with follows.
 func (r *reader) isSoapAhead(lo, hi int) bool {
