@@ -39,7 +39,51 @@ func (r *reader) endSentence() {
 		r.settle()
 	}
 	r.good.sentences = append(r.good.sentences, s)
-	s.text = r.asSaid(s.from, s.to)
+	s.text = r.asSaid(r.doneFrom(s), s.to)
+}
+
+// doneFrom is where a sentence says what is done, after a list of what goes in; its beginning where
+// the two are told together.
+func (r *reader) doneFrom(s *sentence) int {
+	if !s.doing || s.begins {
+		return s.from
+	}
+	from, lines := s.to, 0
+	for ; from > s.from; from-- {
+		if f := r.fates[r.origin[from-1]]; f.became == AsMaterial || f.became == AsAmount {
+			break
+		}
+	}
+	for _, l := range r.good.lines {
+		if l.from >= s.from && l.from < from {
+			if lines++; l.Amount.Open() != quantity.NotOpen {
+				return s.from // “…, vinegar to cover, two weeks”
+			}
+		}
+	}
+	for from < s.to && r.toks[from].kind == isSign {
+		from++
+	}
+	if lines < 2 || from == s.to {
+		return s.from
+	}
+	for i := s.from; i < from; i++ {
+		if m, _ := r.lex.at(r.toks, i); m.is(step|cover|fill|using) || doings[r.toks[i].word] || r.toks[i].word == "it" {
+			return s.from
+		}
+	}
+	k, _ := slices.BinarySearchFunc(r.out, from, func(m mark, at int) int { return m.from - at })
+	for ; k < len(r.out); k++ {
+		switch m := &r.out[k]; {
+		case m.kind == aWait: // “…, let stand 2 days”: first they come together
+			return s.from
+		case m.from == from && !m.is(step) && !doings[r.toks[from].word]:
+			return s.from
+		case m.kind == aComma || m.from >= s.to:
+			return from
+		}
+	}
+	return from
 }
 
 // onlyOffers reports whether a sentence says no more than that what follows may be left
@@ -139,6 +183,9 @@ func (r *reader) askMentioned() {
 			r.becomes(n.from, n.to, AsRemark, l)
 			continue
 		}
+		if r.meansLine(n) {
+			continue
+		}
 		name := n.text
 		if m != nil {
 			name = m.Name
@@ -150,6 +197,20 @@ func (r *reader) askMentioned() {
 		r.good.Unsure = append(r.good.Unsure, Unsure{Line: -1, Code: "spoken-of", Text: "Is “" + n.text + "” part of it? Then say how much.", Answers: []string{name}})
 	}
 	r.mentioned = nil
+}
+
+// meansLine reports whether “the oil” is a line that was said by a longer name.
+func (r *reader) meansLine(n *naming) bool {
+	if n.from == 0 || r.toks[n.from-1].word != "the" || strings.Contains(n.text, " ") {
+		return false
+	}
+	for _, l := range r.good.lines {
+		if strings.HasSuffix(strings.ToLower(l.name), " "+strings.ToLower(n.text)) {
+			r.becomes(n.from, n.to, AsRemark, l)
+			return true
+		}
+	}
+	return false
 }
 
 // finish puts together what was said of a good.
@@ -167,6 +228,10 @@ func (g *Good) finish() {
 	g.namedScents()
 	g.inOwnSizes()
 	g.sameGrams()
+	g.swapped()
+	g.lines = slices.DeleteFunc(g.lines, func(l *Line) bool { // “as B, but … no salt”
+		return g.variant && l.from < 0 && slices.ContainsFunc(g.Not, func(m *material.Material) bool { return l.Material == m.ID })
+	})
 	g.Not = slices.DeleteFunc(g.Not, func(m *material.Material) bool { // “no sugar … well, two spoons of sugar”
 		return slices.ContainsFunc(g.lines, func(l *Line) bool { return l.Material == m.ID })
 	})
@@ -275,14 +340,14 @@ func (g *Good) fractions() {
 // “bicarb 300, citric 100, cornflour 50 grams”.
 func (g *Good) sameGrams() {
 	var grams quantity.Amount
-	if y, ok := g.Yield.MassOnly(); ok && g.Yield.Unit() == quantity.Gram { // “500 g of base: 300 soda, 150 salt, 50 soap”
+	if all := g.Yield.Terms(); len(all) == 1 && (all[0].Unit == quantity.Gram || all[0].Unit == quantity.Millilitre) { // “500 g of base: 300 soda, 150 salt, 50 soap”
 		sum := 0.0
 		for _, l := range g.lines {
 			if n, bare := l.Amount.Pieces(); bare && l.Amount.Unit() == quantity.Bare {
 				sum += n.Value
 			}
 		}
-		if sum > 0 && sum == y.Value {
+		if sum > 0 && sum == all[0].Low.Float() {
 			grams = g.Yield
 		}
 	}

@@ -33,6 +33,8 @@ type Good struct {
 	phases    []phaseSaid
 	total     quantity.Amount                   // what it is made up to, or what holds it
 	headed    bool                              // its name stood before a colon
+	forUse    bool                              // its name says what it is for, and no more
+	variant   bool                              // its first lines are those of another good
 	sizes     map[quantity.Unit]quantity.Amount // what the maker's own scoops hold
 }
 

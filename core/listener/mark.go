@@ -71,6 +71,9 @@ func (r *reader) markAt(i int) mark {
 			return m
 		}
 	}
+	if t.word == "no" && i+2 < len(r.toks) && r.toks[i+1].word == "." && r.toks[i+2].kind == isNumber { // “powder no. 2: …”
+		return mark{kind: aPhrase, from: i, to: i + 3, meaning: &meaning{roles: small}}
+	}
 	if t.word == "ph" && i+1 < len(r.toks) {
 		if to := r.sourness(i); to > i+1 {
 			return mark{kind: aWord, from: i, to: to}
@@ -306,6 +309,9 @@ func (r *reader) amountAt(i int, best mark) mark {
 		m.end = to - 1
 	} else if to > i+2 && r.toks[to-1].word == "the" && r.toks[to-2].word == "of" {
 		m.end = to - 2
+	}
+	if m.end == to-1 && to+1 < len(r.toks) && (r.toks[to].word == "it" || r.toks[to].word == "this" || r.toks[to].word == "that") && r.toks[to+1].word == "in" { // “100 ml of it in a litre of water”
+		m.to++
 	}
 	first := r.toks[i].word
 	m.article = reading.Amount.Unit() == quantity.Bare && to == i+1 && (first == "a" || first == "an")

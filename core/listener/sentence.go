@@ -72,7 +72,7 @@ func (r *reader) sentence(lo, hi int) {
 		return
 	}
 	lo = r.title(lo, hi)
-	if lo == hi {
+	if lo = r.variant(lo, hi); lo == hi {
 		return
 	}
 	r.paragraph = false

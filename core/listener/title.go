@@ -41,6 +41,23 @@ func (r *reader) toMake(lo, hi int) int {
 	return lo
 }
 
+// forgetStrange makes talk of strange names that were said before the first good is named: “White
+// board.”
+func (r *reader) forgetStrange() {
+	if len(r.good.lines) > 0 || len(r.waiting) == 0 {
+		return
+	}
+	for _, n := range r.waiting {
+		if r.read(n.text) != nil {
+			return
+		}
+	}
+	for _, n := range r.waiting {
+		r.becomes(n.from, n.to, AsRemark, nil)
+	}
+	r.waiting = nil
+}
+
 // longestTitle is how many words a name of a good has at the most.
 const longestTitle = 9
 
@@ -75,7 +92,7 @@ func (r *reader) title(lo, hi int) int {
 			end, colon = k, true
 			break
 		}
-		if m.kind == aColon && r.toks[m.from].word == ":" || m.kind == aDash && k > lo && (r.namesGood(lo, k) && r.hasName(k, hi) || !r.hasName(lo, k) && (k == lo+1 && goodWords[r.toks[r.out[lo].from].word] && !r.out[lo].is(step|using)) && r.hasName(k, hi) || r.isMadeOf(lo, k, hi)) {
+		if m.kind == aColon && r.toks[m.from].word == ":" || m.kind == aDash && k > lo && (r.namesGood(lo, k) && r.hasName(k, hi) || !r.hasName(lo, k) && (k == lo+1 && goodWords[r.toks[r.out[lo].from].word] && !r.out[lo].is(step|using)) && r.hasName(k, hi) || r.isMadeOf(lo, k, hi) || r.listsAfter(lo, k, hi)) {
 			end, colon = k, true
 			break
 		}
@@ -105,8 +122,11 @@ func (r *reader) title(lo, hi int) int {
 	}
 	if !colon {
 		for k := lo; k < hi; k++ { // a line by itself
-			if k == hi-1 && k > lo && goodWords[r.toks[r.out[k].from].word] && r.paragraph { // “Body scrub”
+			if k == hi-1 && (k > lo || hi+1 < len(r.out) && r.out[hi+1].kind == anAmount || hi+1 < len(r.out) && r.out[hi+1].kind == aName && r.lineAlone(lo, hi)) && goodWords[r.toks[r.out[k].from].word] && r.paragraph { // “Body scrub”
 				continue
+			}
+			if r.titleFor(lo, hi) {
+				break
 			}
 			if m := &r.out[k]; m.kind == aComma || m.kind == anAmount && !m.article || m.kind == aRatio || m.kind == aWait || m.is(step) && !m.is(kind) || m.is(none|correct|scrap|using|top|cover|rest|yield&^function) {
 				return lo
@@ -148,14 +168,19 @@ func (r *reader) title(lo, hi int) int {
 		}
 	} else if hi < len(r.out) && r.toks[r.out[hi].from].word == "?" {
 		return lo
-	} else if !r.lineAlone(lo, hi) && !((lo == 0 || r.good.empty() && len(r.waiting) == 0) && hi < len(r.out) && r.out[hi].to-r.out[lo].from <= 5 && (hasKind && r.onlyKind(lo, hi) || r.namesGood(lo, hi))) || !hasKind && !r.namesGood(lo, hi) && (r.hasName(lo, end) || len(r.good.lines) > 0 && !r.paragraph) || !r.amountsFollow(hi) {
+	} else if !r.lineAlone(lo, hi) && !((lo == 0 || r.good.empty() && len(r.waiting) == 0) && hi < len(r.out) && r.out[hi].to-r.out[lo].from <= 5 && (hasKind && r.onlyKind(lo, hi) || r.namesGood(lo, hi) || r.titleFor(lo, hi))) || !hasKind && !r.namesGood(lo, hi) && !r.titleFor(lo, hi) && !r.headsParagraph(lo, hi) && (r.hasName(lo, end) || len(r.good.lines) > 0 && !r.paragraph) || !r.amountsFollow(hi) {
 		return lo
+	}
+	if (!colon || end+1 == hi) && !hasKind && r.good.empty() && r.headsPage(hi) { // “Saturday's list”
+		r.becomes(r.out[lo].from, r.out[hi-1].to, AsSmallTalk, nil)
+		return hi
 	}
 	if r.isHeading(lo, end) {
 		r.becomes(r.out[lo].from, r.out[end-1].to, AsSmallTalk, nil)
 		return hi
 	}
-	if !r.good.empty() && (r.paragraph || colon && r.forThis(lo, end, hi) || hasKind || !colon || r.another(lo, end) || colon && r.good.headed && r.headsAnother(lo, end, hi)) {
+	r.forgetStrange()
+	if !r.good.empty() && (r.paragraph || colon && r.forThis(lo, end, hi) || hasKind || !colon || r.another(lo, end) || colon && r.good.headed && r.headsAnother(lo, end, end, hi)) {
 		r.newGood()
 	}
 	said := strings.TrimSpace(r.asSaid(r.out[head].from, r.out[end-1].to))
@@ -165,6 +190,7 @@ func (r *reader) title(lo, hi int) int {
 	if r.good.Name == "" {
 		r.good.Name = sentenceCase(within(titleLetters, trimOpening(said)))
 		r.good.headed = colon
+		r.good.forUse = colon && r.toks[r.out[lo].from].word == "for"
 	}
 	if hasKind {
 		r.good.Kind = kindSaid
@@ -175,79 +201,6 @@ func (r *reader) title(lo, hi int) int {
 		return end + 1
 	}
 	return hi
-}
-
-// titleWithSize reads a line by itself that is a name with how much it is in brackets behind it: “Glass
-// cleaner (500 ml bottle)”.
-func (r *reader) titleWithSize(lo, hi int) int {
-	if hi-lo < 4 || r.out[hi-1].kind != aClosing || !r.lineAlone(lo, hi) || !r.amountsFollow(hi) {
-		return lo
-	}
-	open := lo + 1
-	for open < hi && r.out[open].kind != anOpening {
-		open++
-	}
-	if open+1 >= hi || r.out[open+1].kind != anAmount || r.hasAmount(lo, open) {
-		return lo
-	}
-	said := r.amountSaid(&r.out[open+1])
-	_, _, hasKind := r.kindIn(lo, open)
-	if said.Amount.Open() != quantity.NotOpen || !hasKind && !r.namesGood(lo, open) && !r.isSoapAhead(lo, hi) {
-		return lo
-	}
-	r.named(lo, open)
-	if open+3 == hi && (holds(said.Amount) || isWhole(said.Amount)) { // and not “(500 g oils)”
-		r.yields(said)
-	}
-	r.becomesWhereUnread(r.out[open].from, r.out[hi-1].to, AsYield, nil)
-	return hi
-}
-
-// headsAnother reports whether a head in a list of goods, each with its name before a colon, names
-// the next: no part of the one before, and what goes into it follows, more than one thing.
-func (r *reader) headsAnother(lo, colon, hi int) bool {
-	if r.out[colon-1].to-r.out[lo].from > 3 || r.hasName(lo, colon) || r.hasAmount(lo, colon) {
-		return false
-	}
-	for i := r.out[lo].from; i < r.out[colon-1].to; i++ {
-		if partsOfGood[r.toks[i].word] {
-			return false
-		}
-	}
-	amounts, names := 0, 0
-	for k := colon + 1; k < hi; k++ {
-		switch m := &r.out[k]; {
-		case m.kind == anAmount && !m.article:
-			amounts++
-			if u := m.amount.Amount.Unit(); u.PeelOf() || thingOf(u) != "" {
-				names++
-			}
-		case m.kind == aRatio:
-			amounts += 2
-		case m.kind == aName:
-			names++
-		}
-	}
-	return amounts > 1 && names > 1
-}
-
-// partsOfGood are words for a part of one good, which head what goes into that.
-var partsOfGood = wordSet("partsOfGood")
-
-// isSoapAhead reports whether a head is “soap” and the lye that one is made with follows.
-func (r *reader) isSoapAhead(lo, hi int) bool {
-	if r.toks[r.out[lo].from].word != "soap" || r.out[lo].to != r.out[lo].from+1 {
-		return false
-	}
-	for k := hi; k < len(r.out); k++ {
-		if r.out[k].kind != aName {
-			continue
-		}
-		if m := r.read(r.said(r.out[k].from, r.out[k].to)); m != nil && (m.ID == "sodium-hydroxide" || m.ID == "potassium-hydroxide") {
-			return true
-		}
-	}
-	return false
 }
 
 // fieldOf reads a field of a card, “Name: Willow wash”, “Makes: 1 litre”, and returns the mark after
@@ -280,57 +233,6 @@ func (r *reader) fieldOf(lo, colon, hi int) int {
 	return lo
 }
 
-// announced reads what says that a good begins, with its name behind it: “Recipe 2: Scent booster.”,
-// “Second, oven cleaner, half a cup of …”.
-func (r *reader) announced(lo, hi int) int {
-	word := r.toks[r.out[lo].from].word
-	if recipeWords[word] {
-		for k := lo + 1; k < min(hi, lo+4); k++ {
-			if r.out[k].kind != aColon || k+1 >= hi || r.hasAmount(k+1, hi) || !r.amountsFollow(hi) {
-				continue
-			}
-			if _, _, hasKind := r.kindIn(k+1, hi); !hasKind && !r.namesGood(k+1, hi) {
-				return lo
-			}
-			r.becomes(r.out[lo].from, r.out[k].to, AsSmallTalk, nil)
-			r.named(k+1, hi)
-			return hi
-		}
-	}
-	if ordinals[word] && lo+2 < hi && r.out[lo+1].kind == aComma && !r.good.empty() {
-		for k := lo + 3; k < min(hi, lo+8); k++ {
-			if r.out[k].kind != aComma {
-				continue
-			}
-			_, _, hasKind := r.kindIn(lo+2, k)
-			if !hasKind && !r.namesGood(lo+2, k) || r.hasAmount(lo+2, k) || k+1 >= hi || r.out[k+1].kind != anAmount {
-				return lo
-			}
-			r.becomes(r.out[lo].from, r.out[lo+1].to, AsSmallTalk, nil)
-			r.named(lo+2, k)
-			return k + 1
-		}
-	}
-	return lo
-}
-
-// named begins a good where another was read, and gives it the name between two marks.
-func (r *reader) named(lo, hi int) {
-	if !r.good.empty() || len(r.waiting) > 0 {
-		r.newGood()
-	}
-	if k, _, ok := r.kindIn(lo, hi); ok {
-		r.good.Kind = k
-	}
-	r.good.Name = sentenceCase(within(titleLetters, trimOpening(strings.TrimSpace(r.asSaid(r.out[lo].from, r.out[hi-1].to)))))
-	r.becomes(r.out[lo].from, r.out[hi-1].to, AsName, nil)
-}
-
-var (
-	recipeWords = wordSet("recipeWords")
-	ordinals    = wordSet("ordinals")
-)
-
 // superfatHead keeps a head that says no more than how much of the fat is left over.
 func (r *reader) superfatHead(lo, end int) bool {
 	said := strings.ToLower(r.said(r.out[lo].from, r.out[end-1].to))
@@ -350,43 +252,6 @@ func (r *reader) headGoesOn(k, hi int) bool {
 			return true
 		case m.kind == anAmount && !m.article, m.kind == aComma, m.kind == aName:
 			return false
-		}
-	}
-	return false
-}
-
-// forThis reports whether a head says what a good is for, “For lime: …”, and more than one
-// thing goes into it.
-func (r *reader) forThis(lo, colon, hi int) bool {
-	if r.toks[r.out[lo].from].word != "for" || r.out[colon-1].to-r.out[lo].from > 4 || r.hasAmount(lo, colon) {
-		return false
-	}
-	amounts, names := 0, 0
-	for k := colon; k < hi; k++ {
-		switch r.out[k].kind {
-		case anAmount:
-			amounts++
-		case aName:
-			names++
-		}
-	}
-	return amounts > 1 && names > 1
-}
-
-// another reports whether a head says that another good begins: “Second batch”.
-func (r *reader) another(lo, hi int) bool {
-	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
-		switch r.toks[i].word {
-		case "batch", "version", "option", "variant": // “Batch B”
-			if i == r.out[lo].from && i+2 == r.out[hi-1].to && len(r.toks[i+1].word) == 1 {
-				return true
-			}
-		case "one":
-			if i+1 == r.out[hi-1].to && i > r.out[lo].from {
-				return true
-			}
-		case "second", "third", "fourth", "next", "another", "other", "2nd", "3rd":
-			return true
 		}
 	}
 	return false
@@ -479,6 +344,9 @@ func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 	}
 	if r.startsWith(lo, dosing) {
 		return false
+	}
+	if _, to := r.variantOf(colon+1, hi); to > 0 && r.good.headed && !r.out[lo].is(step) && r.headsAnother(lo, colon, colon, hi) {
+		return true
 	}
 	if r.forThis(lo, colon, hi) {
 		return true
@@ -612,7 +480,7 @@ func (r *reader) yieldHead(lo, end int) bool {
 		return false
 	}
 	if hasKind {
-		r.good.Kind, r.good.Name = kindSaid, sentenceCase(called)
+		r.good.Kind, r.good.Name, r.good.headed = kindSaid, sentenceCase(called), true
 	}
 	r.becomes(r.out[lo].from, r.out[end].to, AsYield, nil)
 	r.yields(said)
@@ -682,15 +550,6 @@ func (r *reader) amountsFollow(hi int) bool {
 		}
 	}
 	return false
-}
-
-// newGood begins another good.
-func (r *reader) newGood() {
-	r.settle()
-	r.askMentioned()
-	r.good = &Good{Kind: "other"}
-	r.goods = append(r.goods, r.good)
-	r.memory = memory{}
 }
 
 // trimOpening takes the words off a title that introduce it.

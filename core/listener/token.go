@@ -1,6 +1,7 @@
 package listener
 
 import (
+	"regexp"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -97,6 +98,9 @@ func tokens(text string) []token {
 // page does and not where the sentence does.
 const longLine = 60
 
+// labelled is what begins a line of its own whatever stands before: “method: …”, “makes 20”.
+var labelled = regexp.MustCompile(`^(?:[a-z]+(?: [a-z]+)?\s?:|(?:makes|yields|gives|keeps)\b)`)
+
 // wraps reports whether a line goes on in the next.
 func wraps(line, next string) bool {
 	line = strings.TrimSpace(line)
@@ -104,7 +108,7 @@ func wraps(line, next string) bool {
 		return false
 	}
 	r, _ := utf8.DecodeRuneInString(next)
-	return unicode.IsLower(r)
+	return unicode.IsLower(r) && !labelled.MatchString(next)
 }
 
 func wordLength(s string) int {

@@ -1,0 +1,369 @@
+package listener
+
+// Where one good ends and the next begins.
+
+import (
+	"strings"
+
+	"keencrock/core/quantity"
+)
+
+// titleWithSize reads a name with how much it is in brackets behind it, a line by itself or before a
+// colon: “Glass cleaner (500 ml bottle)”, “Rinse aid (500 ml): …”. Where goods are listed by their
+// heads it needs no brackets: “Glass 500 ml: …”.
+func (r *reader) titleWithSize(lo, hi int) int {
+	open := lo + 1
+	for open < min(hi, lo+longestTitle) && r.out[open].kind != anOpening && r.out[open].kind != anAmount {
+		open++
+	}
+	if open+1 >= hi || r.hasKind(lo, open, aComma) || r.hasKind(lo, open, aColon) {
+		return lo
+	}
+	if r.out[open].kind == anAmount {
+		return r.titleThenSize(lo, open, hi)
+	}
+	closing := r.closing(open, hi)
+	ends := closing == hi-1 && r.lineAlone(lo, hi) && r.amountsFollow(hi)
+	colon := closing+1 < hi && r.out[closing+1].kind == aColon
+	if !ends && !colon {
+		return lo
+	}
+	size := open + 1
+	for size < closing && r.out[size].is(small|fill|yield) { // “(fills a 1 l jar)”
+		size++
+	}
+	if size >= closing || r.out[size].kind != anAmount || r.out[size].article {
+		return lo
+	}
+	said := r.amountSaid(&r.out[size])
+	_, _, hasKind := r.kindIn(lo, open)
+	if said.Amount.Open() != quantity.NotOpen || !hasKind && !r.namesGood(lo, open) && !r.isSoapAhead(lo, hi) && !(colon && r.good.headed && r.headsAnother(lo, open, closing+1, hi)) || colon && !r.hasAmount(closing+1, hi) {
+		return lo
+	}
+	r.named(lo, open)
+	if size+1 == closing && (holds(said.Amount) || isWhole(said.Amount)) { // and not “(500 g oils)”
+		r.yields(said)
+	}
+	if !colon {
+		r.becomesWhereUnread(r.out[open].from, r.out[hi-1].to, AsYield, nil)
+		return hi
+	}
+	r.good.headed = true
+	r.becomesWhereUnread(r.out[open].from, r.out[closing].to, AsYield, nil)
+	r.becomes(r.out[closing+1].from, r.out[closing+1].to, AsSmallTalk, nil)
+	return closing + 2
+}
+
+// titleThenSize reads “Glass 500 ml: …” in a list of goods that have such heads.
+func (r *reader) titleThenSize(lo, size, hi int) int {
+	m := &r.out[size]
+	_, _, hasKind := r.kindIn(lo, size)
+	names := (hasKind || r.namesGood(lo, size)) && !r.hasName(lo, size) && !variantEnds[r.toks[m.from-1].word] && r.toks[m.from-1].word != "per" && r.toks[m.from-1].word != "for" && !r.hasAny(lo, size, step|using|dosing|per|yield|none|correct) && (r.hasAmount(size+2, hi) || r.hasKind(size+2, hi, aRatio))
+	if !r.good.headed && !names || size+1 >= hi || r.out[size+1].kind != aColon || m.article || m.amount.Amount.Open() != quantity.NotOpen || !holds(m.amount.Amount) && !isWhole(m.amount.Amount) || !names && !r.headsAnother(lo, size, size+1, hi) {
+		return lo
+	}
+	r.named(lo, size)
+	r.good.headed = true
+	r.yields(r.amountSaid(m))
+	r.becomesWhereUnread(m.from, r.out[size+1].to, AsYield, nil)
+	return size + 2
+}
+
+// headsAnother reports whether a head in a list of goods, each with its name before a colon, names
+// the next: no part of the one before, and what goes into it follows, more than one thing, or how it
+// differs from one before. The name ends at a mark, and the list begins after the colon.
+func (r *reader) headsAnother(lo, end, colon, hi int) bool {
+	if r.out[end-1].to-r.out[lo].from > 3 || r.hasAmount(lo, end) {
+		return false
+	}
+	if _, to := r.variantOf(colon+1, hi); to > 0 && (!r.hasName(lo, end) || r.read(r.said(r.out[lo].from, r.out[end-1].to)) == nil) {
+		return true
+	}
+	if r.hasName(lo, end) {
+		return false
+	}
+	for i := r.out[lo].from; i < r.out[end-1].to; i++ {
+		if partsOfGood[r.toks[i].word] {
+			return false
+		}
+	}
+	amounts, names := 0, 0
+	for k := colon + 1; k < hi; k++ {
+		switch m := &r.out[k]; {
+		case m.kind == anAmount && !m.article:
+			amounts++
+			if u := m.amount.Amount.Unit(); u.PeelOf() || thingOf(u) != "" {
+				names++
+			}
+		case m.kind == aRatio:
+			amounts += 2
+		case m.kind == aName:
+			names++
+		}
+	}
+	return amounts > 1 && names > 1 || end < colon && amounts > 0 && names > 0
+}
+
+// partsOfGood are words for a part of one good, which head what goes into that.
+var partsOfGood = wordSet("partsOfGood")
+
+// isSoapAhead reports whether a head is “soap” and the lye that one is made with follows.
+func (r *reader) isSoapAhead(lo, hi int) bool {
+	if r.toks[r.out[lo].from].word != "soap" || r.out[lo].to != r.out[lo].from+1 {
+		return false
+	}
+	for k := hi; k < len(r.out); k++ {
+		if r.out[k].kind != aName {
+			continue
+		}
+		if m := r.read(r.said(r.out[k].from, r.out[k].to)); m != nil && (m.ID == "sodium-hydroxide" || m.ID == "potassium-hydroxide") {
+			return true
+		}
+	}
+	return false
+}
+
+// announced reads what says that a good begins, with its name behind it: “Recipe 2: Scent booster.”,
+// “Second, oven cleaner, half a cup of …”.
+func (r *reader) announced(lo, hi int) int {
+	if next := r.callIt(lo, hi); next > lo {
+		return next
+	}
+	if r.countsGoods(lo, hi) {
+		r.becomes(r.out[lo].from, r.out[hi-1].to, AsSmallTalk, nil)
+		return hi
+	}
+	word := r.toks[r.out[lo].from].word
+	if recipeWords[word] {
+		for k := lo + 1; k < min(hi, lo+4); k++ {
+			if r.out[k].kind != aColon || k+1 >= hi || r.hasAmount(k+1, hi) || !r.amountsFollow(hi) {
+				continue
+			}
+			if _, _, hasKind := r.kindIn(k+1, hi); !hasKind && !r.namesGood(k+1, hi) {
+				return lo
+			}
+			r.becomes(r.out[lo].from, r.out[k].to, AsSmallTalk, nil)
+			r.named(k+1, hi)
+			return hi
+		}
+	}
+	if (ordinals[word] || word == "first") && lo+2 < hi && r.out[lo+1].kind == aColon && (word == "first" || r.good.headed) && r.hasName(lo+2, hi) && r.hasAmount(lo+2, hi) && !r.out[lo+2].is(step) { // “First: 1 kg …”
+		if word != "first" {
+			r.newGood()
+		}
+		r.good.headed = true
+		r.becomes(r.out[lo].from, r.out[lo+1].to, AsSmallTalk, nil)
+		if lo+4 < hi && r.out[lo+3].kind == aComma && r.out[lo+2].is(kind|pieces) { // “Second: tabs, 400 g …”
+			r.named(lo+2, lo+3)
+			return lo + 4
+		}
+		return lo + 2
+	}
+	if ordinals[word] && lo+2 < hi && r.out[lo+1].kind == aComma && !r.good.empty() {
+		for k := lo + 3; k < min(hi, lo+8); k++ {
+			if r.out[k].kind != aComma {
+				continue
+			}
+			_, _, hasKind := r.kindIn(lo+2, k)
+			if !hasKind && !r.namesGood(lo+2, k) || r.hasAmount(lo+2, k) || k+1 >= hi || r.out[k+1].kind != anAmount {
+				return lo
+			}
+			r.becomes(r.out[lo].from, r.out[lo+1].to, AsSmallTalk, nil)
+			r.named(lo+2, k)
+			return k + 1
+		}
+	}
+	return lo
+}
+
+// named begins a good where another was read, and gives it the name between two marks.
+func (r *reader) named(lo, hi int) {
+	if !r.good.empty() || len(r.waiting) > 0 {
+		r.newGood()
+	}
+	if k, _, ok := r.kindIn(lo, hi); ok {
+		r.good.Kind = k
+	}
+	r.good.Name = sentenceCase(within(titleLetters, trimOpening(strings.TrimSpace(r.asSaid(r.out[lo].from, r.out[hi-1].to)))))
+	r.becomes(r.out[lo].from, r.out[hi-1].to, AsName, nil)
+}
+
+var (
+	recipeWords = wordSet("recipeWords")
+	ordinals    = wordSet("ordinals")
+)
+
+// forThis reports whether a head says what a good is for, “For lime: …”, and more than one
+// thing goes into it.
+func (r *reader) forThis(lo, colon, hi int) bool {
+	if r.toks[r.out[lo].from].word != "for" || r.out[colon-1].to-r.out[lo].from > 4 || r.hasAmount(lo, colon) {
+		return false
+	}
+	if (r.good.forUse || r.good.empty() && len(r.goods) == 1 && len(r.waiting) == 0) && r.forAgain(colon) {
+		return r.hasName(colon, hi) && r.hasAmount(colon, hi)
+	}
+	amounts, names := 0, 0
+	for k := colon; k < hi; k++ {
+		switch r.out[k].kind {
+		case anAmount:
+			amounts++
+		case aName:
+			names++
+		}
+	}
+	return amounts > 1 && names > 1
+}
+
+// another reports whether a head says that another good begins: “Second batch”.
+func (r *reader) another(lo, hi int) bool {
+	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
+		switch r.toks[i].word {
+		case "batch", "version", "option", "variant": // “Batch B”
+			if i == r.out[lo].from && i+2 == r.out[hi-1].to && len(r.toks[i+1].word) == 1 {
+				return true
+			}
+		case "one":
+			if i+1 == r.out[hi-1].to && i > r.out[lo].from {
+				return true
+			}
+		case "second", "third", "fourth", "next", "another", "other", "2nd", "3rd":
+			return true
+		}
+	}
+	return false
+}
+
+// newGood begins another good.
+func (r *reader) newGood() {
+	r.settle()
+	r.askMentioned()
+	r.good = &Good{Kind: "other"}
+	r.goods = append(r.goods, r.good)
+	r.memory = memory{}
+}
+
+// listsAfter reports whether a dash ends a short name that is none of a material, and how much of
+// something follows at once: “Wipes - 500 ml water, …”.
+func (r *reader) listsAfter(lo, dash, hi int) bool {
+	if r.out[dash].from-r.out[lo].from > 3 || r.hasName(lo, dash) || r.hasAmount(lo, dash) || !r.good.headed && r.hasAny(lo, dash, step|using|dosing) {
+		return false
+	}
+	return dash+1 < hi && r.out[dash+1].kind == anAmount && !r.out[dash+1].article && r.nameNextAt(dash+1) && (r.good.headed || r.hasKind(dash+2, hi, anAmount))
+}
+
+// forAgain reports whether goods are listed by what they are for, “For the kettle: …”: another line
+// has such a head, or the good before had one.
+func (r *reader) forAgain(from int) bool {
+	if r.good.forUse {
+		return true
+	}
+	for i := r.out[from].from; i+2 < len(r.toks); i++ {
+		if r.toks[i].kind != isBreak || r.toks[i+1].word != "for" {
+			continue
+		}
+		for k := i + 2; k < min(len(r.toks), i+6) && r.toks[k].kind == isWord; k++ {
+			if k+1 < len(r.toks) && r.toks[k+1].word == ":" {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// callIt reads “OK, a new one, call it Scullery paste: …”.
+func (r *reader) callIt(lo, hi int) int {
+	for k := lo; k < min(hi, lo+longestTitle); k++ {
+		if m := &r.out[k]; m.kind == aName || m.kind == anAmount && !m.article && r.toks[m.from].word != "one" || m.kind == aColon {
+			return lo
+		}
+		i := r.out[k].from
+		if r.toks[i].word != "call" || i+1 >= len(r.toks) || r.toks[i+1].word != "it" && r.toks[i+1].word != "this" {
+			continue
+		}
+		from := k
+		for from < hi && r.out[from].from < i+2 {
+			from++
+		}
+		colon := from
+		for colon < hi && r.out[colon].kind != aColon && r.out[colon].kind != aComma {
+			colon++
+		}
+		if colon == from || colon == hi || r.out[colon-1].to-r.out[from].from > 5 || !r.hasAmount(colon, hi) {
+			return lo
+		}
+		r.becomes(r.out[lo].from, i+2, AsSmallTalk, nil)
+		r.named(from, colon)
+		r.good.headed = true
+		r.becomes(r.out[colon].from, r.out[colon].to, AsSmallTalk, nil)
+		return colon + 1
+	}
+	return lo
+}
+
+// countsGoods reports whether a sentence says no more than how many goods follow: “2 batches today.”
+func (r *reader) countsGoods(lo, hi int) bool {
+	if hi-lo < 2 || hi-lo > 5 || hi == len(r.out) || r.out[lo].kind != anAmount || r.hasName(lo, hi) || r.hasKind(lo, hi, aComma) || !r.good.empty() {
+		return false
+	}
+	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
+		if manyGoods[r.toks[i].word] {
+			return true
+		}
+	}
+	return false
+}
+
+// manyGoods are words for what several of are told of.
+var manyGoods = wordSet("manyGoods")
+
+// headsPage reports whether what stands before a mark is the head of a page and names no good: the
+// next line is the head of one itself.
+func (r *reader) headsPage(hi int) bool {
+	lo := hi
+	for lo < len(r.out) && (r.out[lo].kind == aStop || r.out[lo].kind == aBullet) {
+		lo++
+	}
+	blank := lo > hi && r.toks[r.out[lo-1].from].blank
+	for k := lo; k < min(len(r.out), lo+5); k++ {
+		m := &r.out[k]
+		switch {
+		case m.kind == aColon || m.kind == aDash:
+			end := k
+			for end < len(r.out) && r.out[end].kind != aStop {
+				end++
+			}
+			_, _, hasKind := r.kindIn(lo, k)
+			return k > lo && !r.hasName(lo, k) && r.phaseNamed(lo, k) == "" && r.hasAmount(k, end) && (hasKind || r.namesGood(lo, k) || m.kind == aDash && r.listsAfter(lo, k, end))
+		case m.kind == aStop:
+			if r.toks[m.from].kind != isBreak || k == lo {
+				return false
+			}
+			_, _, hasKind := r.kindIn(lo, k)
+			hasKind = hasKind || r.hasName(lo, k) && r.saysMore(lo, k) && r.read(r.said(r.out[lo].from, r.out[k-1].to)) == nil
+			return blank && k+1 < len(r.out) && r.out[k+1].kind == anAmount && (hasKind || r.namesGood(lo, k)) && !r.isHeading(lo, k) && r.phaseNamed(lo, k) == ""
+		case m.kind == anAmount, m.kind == aComma, m.is(dosing | per):
+			return false
+		}
+	}
+	return false
+}
+
+// titleFor reads the first sentence of all as a name where that says what the good is for, and no
+// more: “Lavender water for ironing.”
+func (r *reader) titleFor(lo, hi int) bool {
+	if lo != 0 || hi-lo < 3 || r.out[hi-1].to-r.out[lo].from > 6 || r.hasAny(lo, hi, none|correct|scrap|step|dosing) {
+		return false
+	}
+	for i := r.out[lo].from + 2; i+1 < r.out[hi-1].to; i++ {
+		if r.toks[i].word == "for" {
+			return r.read(r.said(r.out[lo].from, i)) == nil
+		}
+	}
+	return false
+}
+
+// headsParagraph reports whether a line by itself after a blank one is the name of a good, though the
+// name of a material is part of it: “Floor soap”, and an amount begins the next line.
+func (r *reader) headsParagraph(lo, hi int) bool {
+	return r.paragraph && hi+1 < len(r.out) && r.out[hi+1].kind == anAmount && r.lineAlone(lo, hi) && r.saysMore(lo, hi) && r.read(r.said(r.out[lo].from, r.out[hi-1].to)) == nil
+}
