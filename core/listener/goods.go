@@ -218,8 +218,8 @@ func (r *reader) forThis(lo, colon, hi int) bool {
 func (r *reader) another(lo, hi int) bool {
 	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
 		switch r.toks[i].word {
-		case "batch", "version", "option", "variant": // “Batch B”
-			if i == r.out[lo].from && i+2 == r.out[hi-1].to && len(r.toks[i+1].word) == 1 {
+		case "batch", "version", "option", "variant", "jar", "mix", "recipe", "powder", "spray", "bar", "tub": // “Batch B”, “Jar two”
+			if i == r.out[lo].from && i+2 == r.out[hi-1].to && (len(r.toks[i+1].word) == 1 || quantity.IsNumber(r.toks[i+1].word)) {
 				return true
 			}
 		case "one":
@@ -245,6 +245,14 @@ func (r *reader) newGood() {
 // listsAfter reports whether a dash ends a short name that is none of a material, and how much of
 // something follows at once: “Wipes - 500 ml water, …”.
 func (r *reader) listsAfter(lo, dash, hi int) bool {
+	for i := r.out[lo].from; i < r.out[dash].from; i++ {
+		if partsOfGood[r.toks[i].word] {
+			return false
+		}
+	}
+	if k := dash + 1; k+1 < hi && r.out[k].kind == aName && r.out[k+1].kind == anAmount && r.hasKind(k+2, hi, anAmount) && r.out[dash].from-r.out[lo].from < 3 && !r.hasName(lo, dash) && !r.hasAmount(lo, dash) && (r.good.headed || !r.hasAny(lo, dash, step|dosing)) { // “toilet - citric 100 g, bicarb 200 g”
+		return true
+	}
 	if r.out[dash].from-r.out[lo].from > 3 || r.hasName(lo, dash) || r.hasAmount(lo, dash) || !r.good.headed && r.hasAny(lo, dash, step|using|dosing) {
 		return false
 	}
@@ -302,6 +310,9 @@ func (r *reader) callIt(lo, hi int) int {
 
 // countsGoods reports whether a sentence says no more than how many goods follow: “2 batches today.”
 func (r *reader) countsGoods(lo, hi int) bool {
+	if last := r.toks[r.out[hi-1].to-1].word; manyGoods[last] && r.good.empty() && len(r.waiting) == 0 && r.out[hi-1].to-r.out[lo].from <= 4 && !r.hasAmount(lo, hi) && r.lineAlone(lo, hi) { // “Soap recipes”
+		return true
+	}
 	if hi-lo < 2 || hi-lo > 5 || hi == len(r.out) || r.out[lo].kind != anAmount || r.hasName(lo, hi) || r.hasKind(lo, hi, aComma) || !r.good.empty() {
 		return false
 	}
@@ -366,4 +377,21 @@ func (r *reader) titleFor(lo, hi int) bool {
 // name of a material is part of it: “Floor soap”, and an amount begins the next line.
 func (r *reader) headsParagraph(lo, hi int) bool {
 	return r.paragraph && hi+1 < len(r.out) && r.out[hi+1].kind == anAmount && r.lineAlone(lo, hi) && r.saysMore(lo, hi) && r.read(r.said(r.out[lo].from, r.out[hi-1].to)) == nil
+}
+
+// namesGoodOrKind reports whether a stretch is the name of a good, or a kind of one.
+func (r *reader) namesGoodOrKind(lo, hi int) bool {
+	_, _, hasKind := r.kindIn(lo, hi)
+	return hasKind && !r.hasName(lo, hi) || r.namesGood(lo, hi)
+}
+
+// sentenceNames reports whether a short sentence at the beginning of a line is the name of a good, and
+// what goes into it follows at once: “Furniture spray. Olive oil 50 ml, …”.
+func (r *reader) sentenceNames(lo, hi int) bool {
+	first := r.out[lo].from
+	if hi+2 >= len(r.out) || r.toks[r.out[hi].from].word != "." || first > 0 && r.toks[first-1].kind != isBreak || r.out[hi-1].to-first > 4 || !r.namesGoodOrKind(lo, hi) {
+		return false
+	}
+	next, after := &r.out[hi+1], &r.out[hi+2]
+	return next.kind == anAmount && !next.article && r.nameNextAt(hi+1) || next.kind == aName && after.kind == anAmount
 }

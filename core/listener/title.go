@@ -96,6 +96,13 @@ func (r *reader) title(lo, hi int) int {
 			end, colon = k, true
 			break
 		}
+		if m.kind == aComma && k > lo && k+2 < hi && r.out[k+1].kind == aWord && r.out[k+2].kind == aColon && r.namesGoodOrKind(lo, k) { // “Laundry liquid, wool: …”
+			k++
+			continue
+		}
+		if m.kind == anAmount && m.to == m.from+1 && k > lo && k+1 < hi && r.out[k+1].kind == aColon && r.another(lo, k+1) { // “jar two: …”
+			continue
+		}
 		if m.kind == aComma && k > lo && r.out[k-1].is(pieces) && r.hasName(lo, k) && k+1 < hi && r.out[k+1].kind == anAmount && r.nameNextAt(k+1) { // “shampoo bar, sixty percent …”
 			end, colon = k, true
 			break
@@ -168,7 +175,7 @@ func (r *reader) title(lo, hi int) int {
 		}
 	} else if hi < len(r.out) && r.toks[r.out[hi].from].word == "?" {
 		return lo
-	} else if !r.lineAlone(lo, hi) && !((lo == 0 || r.good.empty() && len(r.waiting) == 0) && hi < len(r.out) && r.out[hi].to-r.out[lo].from <= 5 && (hasKind && r.onlyKind(lo, hi) || r.namesGood(lo, hi) || r.titleFor(lo, hi))) || !hasKind && !r.namesGood(lo, hi) && !r.titleFor(lo, hi) && !r.headsParagraph(lo, hi) && (r.hasName(lo, end) || len(r.good.lines) > 0 && !r.paragraph) || !r.amountsFollow(hi) {
+	} else if !r.lineAlone(lo, hi) && !r.sentenceNames(lo, hi) && !((lo == 0 || r.good.empty() && len(r.waiting) == 0) && hi < len(r.out) && r.out[hi].to-r.out[lo].from <= 5 && (hasKind && r.onlyKind(lo, hi) || r.namesGood(lo, hi) || r.titleFor(lo, hi))) || !hasKind && !r.namesGood(lo, hi) && !r.titleFor(lo, hi) && !r.headsParagraph(lo, hi) && (r.hasName(lo, end) || len(r.good.lines) > 0 && !r.paragraph) || !r.amountsFollow(hi) {
 		return lo
 	}
 	if (!colon || end+1 == hi) && !hasKind && r.good.empty() && r.headsPage(hi) { // “Saturday's list”
