@@ -340,6 +340,7 @@ func (g *Good) fractions() {
 // “bicarb 300, citric 100, cornflour 50 grams”.
 func (g *Good) sameGrams() {
 	var grams quantity.Amount
+	least := float64(mostOfBig)
 	if all := g.Yield.Terms(); len(all) == 1 && (all[0].Unit == quantity.Gram || all[0].Unit == quantity.Millilitre) { // “500 g of base: 300 soda, 150 salt, 50 soap”
 		sum := 0.0
 		for _, l := range g.lines {
@@ -348,7 +349,7 @@ func (g *Good) sameGrams() {
 			}
 		}
 		if sum > 0 && sum == all[0].Low.Float() {
-			grams = g.Yield
+			grams, least = g.Yield, 0
 		}
 	}
 	for _, l := range g.lines {
@@ -357,7 +358,7 @@ func (g *Good) sameGrams() {
 		}
 	}
 	for _, l := range g.lines {
-		if n, ok := l.Amount.Pieces(); ok && l.Amount.Unit() == quantity.Bare && n.Value >= mostOfBig && !grams.IsZero() {
+		if n, ok := l.Amount.Pieces(); ok && l.Amount.Unit() == quantity.Bare && n.Value >= least && !grams.IsZero() {
 			if with, fits := l.Amount.InUnitOf(grams); fits {
 				l.Amount, l.Written = with, with.String()
 			}

@@ -219,7 +219,7 @@ func (r *reader) another(lo, hi int) bool {
 	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
 		switch r.toks[i].word {
 		case "batch", "version", "option", "variant", "jar", "mix", "recipe", "powder", "spray", "bar", "tub": // “Batch B”, “Jar two”
-			if i == r.out[lo].from && i+2 == r.out[hi-1].to && (len(r.toks[i+1].word) == 1 || quantity.IsNumber(r.toks[i+1].word)) {
+			if i == r.out[lo].from && i+2 == r.out[hi-1].to && (len(r.toks[i+1].word) == 1 || r.toks[i+1].kind == isNumber || quantity.IsNumber(r.toks[i+1].word)) {
 				return true
 			}
 		case "one":
@@ -394,4 +394,15 @@ func (r *reader) sentenceNames(lo, hi int) bool {
 	}
 	next, after := &r.out[hi+1], &r.out[hi+2]
 	return next.kind == anAmount && !next.article && r.nameNextAt(hi+1) || next.kind == aName && after.kind == anAmount
+}
+
+// dashHead reports whether a stretch begins with a head that a dash ends.
+func (r *reader) dashHead(lo, hi int) bool {
+	for k := lo + 1; k < min(hi, lo+4); k++ {
+		if r.out[k].kind == aDash {
+			_, _, hasKind := r.kindIn(lo, k)
+			return !r.hasName(lo, k) && !r.hasAmount(lo, k) && r.hasAmount(k, hi) && (hasKind || r.namesGood(lo, k) || goodWords[r.toks[r.out[lo].from].word] || r.listsAfter(lo, k, hi))
+		}
+	}
+	return false
 }

@@ -449,6 +449,11 @@ func (r *reader) ratioAt(i int) (mark, bool) {
 		if try.of == equalNames && !r.startsNameAt(to) {
 			continue
 		}
+		if try.of == ratioNumbers && to < len(r.toks) && !r.toks[to-1].tight { // “Batch 12: 900 g …”
+			if _, unit := quantity.UnitNamed(r.toks[to].word); unit {
+				continue
+			}
+		}
 		if try.of == numbersTo && (ratioNoun.MatchString(m[0]) || r.saysRatio(i) || falls(shares) && r.startsNameAt(to)) {
 			return mark{kind: aRatio, from: i, to: to, shares: shares}, true
 		}

@@ -100,6 +100,9 @@ func (r *reader) title(lo, hi int) int {
 			k++
 			continue
 		}
+		if m.kind == anAmount && k == lo && m.to < len(r.toks) && (r.toks[m.to].word == "batch" || r.toks[m.to].word == "recipe") && r.headGoesOn(k+1, hi) { // “Half batch of the tabs: …”
+			continue
+		}
 		if m.kind == anAmount && m.to == m.from+1 && k > lo && k+1 < hi && r.out[k+1].kind == aColon && r.another(lo, k+1) { // “jar two: …”
 			continue
 		}
@@ -184,7 +187,15 @@ func (r *reader) title(lo, hi int) int {
 	}
 	if r.isHeading(lo, end) {
 		r.becomes(r.out[lo].from, r.out[end-1].to, AsSmallTalk, nil)
+		if colon { // “Steps: grate …”
+			r.becomesWhereUnread(r.out[end].from, r.out[end].to, AsSmallTalk, nil)
+			return end + 1
+		}
 		return hi
+	}
+	if colon && end+1 < hi && r.good.empty() && r.dashHead(end+1, hi) { // “all for the guest house: powder - 5 kg …”
+		r.becomes(r.out[lo].from, r.out[end].to, AsSmallTalk, nil)
+		return r.title(end+1, hi)
 	}
 	r.forgetStrange()
 	if !r.good.empty() && (r.paragraph || colon && r.forThis(lo, end, hi) || hasKind || !colon || r.another(lo, end) || colon && r.good.headed && r.headsAnother(lo, end, end, hi)) {
@@ -338,6 +349,9 @@ const titleLetters = 120
 // titleBefore reports whether what stands before a colon names a good and not a material:
 // more than its own amount follows.
 func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
+	if r.out[colon].kind == aDash && r.good.headed && r.listsAfter(lo, colon, hi) {
+		return true
+	}
 	for k := lo; k < colon && !hasKind && !r.forThis(lo, colon, hi); k++ {
 		if m := &r.out[k]; m.is(using) && k > lo && k+1 == colon && r.toks[r.out[lo].from].word != "to" && r.toks[r.out[lo].from].word != "for" && r.good.empty() && r.hasName(colon, hi) { // “silver dip: …”
 			continue

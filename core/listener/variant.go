@@ -70,7 +70,7 @@ func (r *reader) goodNamedAt(goods []*Good, i int) (*Good, int) {
 		if n > 0 && i+n <= len(r.toks) && strings.EqualFold(r.said(i, i+n), g.Name) {
 			return g, n
 		}
-		if n > 1 && len(name[n-1]) == 1 && r.toks[i].word == name[n-1] { // “Powder A”, as A
+		if n > 1 && (len(name[n-1]) == 1 || i > 0 && r.toks[i-1].word == "the") && r.toks[i].word == name[n-1] { // “Powder A”, as A
 			return g, 1
 		}
 	}
@@ -101,7 +101,7 @@ func (r *reader) variant(lo, hi int) int {
 		r.last = &same
 		r.good.lines = append(r.good.lines, r.last)
 	}
-	if r.good.Kind == "other" {
+	if last := strings.ToLower(lastWord(r.good.Name)); r.good.Kind == "other" && (!goodWords[last] || last == strings.ToLower(lastWord(of.Name))) {
 		r.good.Kind = of.Kind
 	}
 	r.becomes(r.out[lo].from, to, AsSmallTalk, nil)
