@@ -37,7 +37,7 @@ func (r *reader) titleWithSize(lo, hi int) int {
 	}
 	said := r.amountSaid(&r.out[size])
 	_, _, hasKind := r.kindIn(lo, open)
-	if said.Amount.Open() != quantity.NotOpen || !hasKind && !r.namesGood(lo, open) && !r.isSoapAhead(lo, hi) && !(colon && r.good.headed && r.headsAnother(lo, open, closing+1, hi)) || colon && !r.hasAmount(closing+1, hi) {
+	if said.Amount.Open() != quantity.NotOpen || !hasKind && !r.namesGood(lo, open) && !r.isSoapAhead(lo, hi) && !(ends && r.paragraph && !r.hasName(lo, open)) && !(colon && r.good.headed && r.headsAnother(lo, open, closing+1, hi)) || colon && !r.hasAmount(closing+1, hi) {
 		return lo
 	}
 	r.named(lo, open)
@@ -146,6 +146,9 @@ func (r *reader) announced(lo, hi int) int {
 			r.named(k+1, hi)
 			return hi
 		}
+	}
+	if next := r.piecesAhead(lo, hi); next > lo {
+		return next
 	}
 	if (ordinals[word] || word == "first") && lo+2 < hi && r.out[lo+1].kind == aColon && (word == "first" || r.good.headed) && r.hasName(lo+2, hi) && r.hasAmount(lo+2, hi) && !r.out[lo+2].is(step) { // “First: 1 kg …”
 		if word != "first" {
@@ -376,7 +379,7 @@ func (r *reader) titleFor(lo, hi int) bool {
 // headsParagraph reports whether a line by itself after a blank one is the name of a good, though the
 // name of a material is part of it: “Floor soap”, and an amount begins the next line.
 func (r *reader) headsParagraph(lo, hi int) bool {
-	return r.paragraph && hi+1 < len(r.out) && r.out[hi+1].kind == anAmount && r.lineAlone(lo, hi) && r.saysMore(lo, hi) && r.read(r.said(r.out[lo].from, r.out[hi-1].to)) == nil
+	return (r.paragraph || lo == 0) && hi+1 < len(r.out) && r.out[hi+1].kind == anAmount && r.lineAlone(lo, hi) && r.saysMore(lo, hi) && r.read(r.said(r.out[lo].from, r.out[hi-1].to)) == nil
 }
 
 // namesGoodOrKind reports whether a stretch is the name of a good, or a kind of one.
@@ -405,4 +408,31 @@ func (r *reader) dashHead(lo, hi int) bool {
 		}
 	}
 	return false
+}
+
+// piecesAhead reads “Also 20 tabs: …” after another good: how many there are of the next.
+func (r *reader) piecesAhead(lo, hi int) int {
+	k := lo
+	for k < hi && r.out[k].is(small|joiner) && !r.out[k].is(step|dosing|per) {
+		k++
+	}
+	if k+2 >= hi || r.out[k].kind != anAmount || r.out[k].article || r.out[k+1].kind != aColon || len(r.good.lines) == 0 || !r.hasName(k+2, hi) || !r.hasAmount(k+2, hi) {
+		return lo
+	}
+	said := r.amountSaid(&r.out[k])
+	if n, pieces := said.Amount.Pieces(); !pieces || n.Value < 2 || said.Amount.Unit() == quantity.Bare {
+		return lo
+	}
+	r.newGood()
+	r.good.headed = true
+	r.yields(said)
+	r.becomes(r.out[lo].from, r.out[k+1].to, AsYield, nil)
+	return k + 2
+}
+
+// repeatsName reports whether a head begins with the word that the name of the good before begins
+// with: “Laundry, whites: …”, “Laundry, colours: …”.
+func (r *reader) repeatsName(lo int) bool {
+	first, _, _ := strings.Cut(r.good.Name, " ")
+	return r.good.headed && first != "" && strings.EqualFold(strings.Trim(first, ",:-"), r.toks[r.out[lo].from].word)
 }

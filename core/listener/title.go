@@ -149,7 +149,7 @@ func (r *reader) title(lo, hi int) int {
 	if next := r.fieldOf(lo, end, hi); colon && next > lo {
 		return next
 	}
-	if colon && r.onlyTalk(lo, end) { // “you'll need:”
+	if colon && r.onlyTalk(lo, end) && !(r.good.headed && r.headsAnother(lo, end, end, hi)) { // “you'll need:”
 		r.becomes(r.out[lo].from, r.out[end].to, AsSmallTalk, nil)
 		return end + 1
 	}
@@ -349,7 +349,7 @@ const titleLetters = 120
 // titleBefore reports whether what stands before a colon names a good and not a material:
 // more than its own amount follows.
 func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
-	if r.out[colon].kind == aDash && r.good.headed && r.listsAfter(lo, colon, hi) {
+	if r.out[colon].kind == aDash && r.good.headed && r.listsAfter(lo, colon, hi) || r.repeatsName(lo) && r.headsAnother(lo, colon, colon, hi) {
 		return true
 	}
 	for k := lo; k < colon && !hasKind && !r.forThis(lo, colon, hi); k++ {
