@@ -31,6 +31,8 @@ const (
 	taxApart // the price is without the tax
 	notHere  // what was said last is still to come
 	sameSaid // as of the lot before
+	someFree // some of what came were free
+	swapFor  // what follows was given for something else
 )
 
 // fact is one of them, from byte from to byte to.
@@ -99,7 +101,7 @@ var (
 	// the tax that comes on top
 	withoutTax = regexp.MustCompile(`(?i)^(?:(?:\+|plus|excl\.?|excluding|ex|before|without) ?(?:vat|tax|gst|mwst)\b\.?|(?:vat|tax|gst) extra\b|net of (?:vat|tax)\b)`)
 	back       = regexp.MustCompile(`(?i)^(?:returned|sent back|took back|taken back|brought back|gave back|refunded|went back)\b`)
-	notYetHere = regexp.MustCompile(`(?i)^(?:(?:is |are |was |were )?(?:still )?(?:not (?:yet )?in(?: yet| stock)?(?:$|[,;.\n]| [-–—])|not (?:yet )?(?:come|arrived|here|delivered|there)(?: yet)?\b|out of stock\b|on back[- ]?order\b|back[- ]?ordered\b|sold out\b|unavailable\b|still to come\b|to come later\b))`)
+	notYetHere = regexp.MustCompile(`(?i)^(?:(?:is |are |was |were )?(?:still )?(?:not (?:yet )?in(?: yet| stock)?(?:$|[,;.\n]| [-–—])|not (?:yet )?(?:come|arrived|here|delivered|there)(?: yet)?\b|out of stock\b|on back[- ]?order\b|back[- ]?ordered\b|sold out\b|unavailable\b|still to come\b|to come later\b|(?:came |arrived )?(?:all )?(?:burst|broken|damaged|split|leaking|spoilt|smashed|torn)(?: open| in the post| in transit)?,? (?:and )?(?:so )?(?:it was |they were |was |were )?(?:credited|refunded|sent back|returned|thrown away|binned)\b))`)
 	discount   = regexp.MustCompile(`(?i)^(?:(?:less|minus)\s+\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate)|(?:the )?(?:same|usual|old) price(?: as (?:last time|before|always|usual|ever))?)`)
 )
 
@@ -126,6 +128,13 @@ func factsIn(text string, o DeliveryOptions) []fact {
 	return out
 }
 
+var (
+	bartering = regexp.MustCompile(`(?i)^(?:swapped|traded|bartered|exchanged|swapping|trading) +(?:\d|a\b|some\b|half\b|[a-z])`)
+	barterFor = regexp.MustCompile(`(?i)^for (?:\d+|a|an|some|two|three|four|five|six|ten|a dozen|half a)\b[^,;.\n]*`)
+	barterEnd = regexp.MustCompile(`(?i)\b(?:swapped|traded|bartered|exchanged|swapping|trading) [^,;.\n]*$`)
+	freeOnes  = regexp.MustCompile(`(?i)^(?:one|two|three|\d{1,2}|the (?:second|third|last)(?: one)?)(?: of (?:them|which|those))? (?:(?:is|are|was|were|came|for|thrown in) )?free\b`)
+)
+
 func isWordByte(b byte) bool {
 	return b|0x20 >= 'a' && b|0x20 <= 'z' || isDigit(b) || b >= 0x80
 }
@@ -139,6 +148,15 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	}
 	if m := priceBefore.FindString(at); m != "" && (i > 0 && text[i-1] == '(' || !strings.EqualFold(m[:3], "was")) {
 		return fact{from: i, to: i + len(m), kind: aHeading}, true
+	}
+	if m := bartering.FindStringIndex(at); m != nil && (i == 0 || !isWordByte(text[i-1])) && !bartered.MatchString(at) {
+		return fact{from: i, to: i + strings.IndexByte(at, ' '), kind: swapFor}, true
+	}
+	if m := barterFor.FindString(at); m != "" && barterEnd.MatchString(text[max(0, i-120):i]) {
+		return fact{from: i, to: i + len(strings.TrimRight(m, " ")), kind: noPrice}, true
+	}
+	if m := freeOnes.FindString(at); m != "" {
+		return fact{from: i, to: i + len(m), kind: someFree, text: m}, true
 	}
 	if m := bartered.FindString(at); m != "" {
 		return fact{from: i, to: i + len(strings.TrimRight(m, " ")), kind: noPrice}, true

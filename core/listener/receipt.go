@@ -81,6 +81,11 @@ func (d *deliveryReader) fact(k int) int {
 		} else {
 			d.ahead.price = &priceSaid{currency: d.o.Currency}
 		}
+	case swapFor:
+		d.becomes(m.from, m.to, AsSmallTalk, line)
+	case someFree:
+		d.becomes(m.from, m.to, AsQuestion, line)
+		d.unsure = append(d.unsure, Unsure{Line: max(-1, len(d.lots)-1), Code: "some-free", Text: "“" + f.text + "”: say how many came in all, and what was paid for them together."})
 	case noPrice:
 		d.becomes(m.from, m.to, AsPrice, line)
 		if l != nil {
