@@ -26,7 +26,7 @@
 //     lines that are there.
 //
 // A note on what came (delivery.go, came.go, which.go, packs.go, receipt.go, with the
-// prices, days, codes and suppliers of fact.go, and what is said of all of it in whole.go) and what is said at the bench (bench.go) are read from the same marks.
+// days, codes and suppliers of fact.go, prices of money.go, and what is said of all of it in whole.go) and what is said at the bench (bench.go) are read from the same marks.
 //
 // Every word ends in exactly one place ([Became]). A clause that names a material is a
 // line, a “none of”, a step of a line that is there, or a question. What is on no list

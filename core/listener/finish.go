@@ -228,7 +228,7 @@ func (g *Good) finish() {
 	g.namedScents()
 	g.inOwnSizes()
 	g.sameGrams()
-	g.swapped()
+	g.takeInstead()
 	g.lines = slices.DeleteFunc(g.lines, func(l *Line) bool { // “as B, but … no salt”
 		return g.variant && l.from < 0 && slices.ContainsFunc(g.Not, func(m *material.Material) bool { return l.Material == m.ID })
 	})

@@ -76,7 +76,7 @@ func (r *reader) headsAnother(lo, end, colon, hi int) bool {
 	if r.out[end-1].to-r.out[lo].from > 3 || r.hasAmount(lo, end) {
 		return false
 	}
-	if _, to := r.variantOf(colon+1, hi); to > 0 && (!r.hasName(lo, end) || r.read(r.said(r.out[lo].from, r.out[end-1].to)) == nil) {
+	if _, to := r.variantOf(colon+1, hi); to > 0 && (!r.hasName(lo, end) || !r.isMaterial(lo, end)) {
 		return true
 	}
 	if r.hasName(lo, end) {
@@ -327,7 +327,7 @@ func (r *reader) countsGoods(lo, hi int) bool {
 	return false
 }
 
-// manyGoods are words for what several of are told of.
+// manyGoods are words for goods, several of which are told of.
 var manyGoods = wordSet("manyGoods")
 
 // headsPage reports whether what stands before a mark is the head of a page and names no good: the
@@ -353,7 +353,7 @@ func (r *reader) headsPage(hi int) bool {
 				return false
 			}
 			_, _, hasKind := r.kindIn(lo, k)
-			hasKind = hasKind || r.hasName(lo, k) && r.saysMore(lo, k) && r.read(r.said(r.out[lo].from, r.out[k-1].to)) == nil
+			hasKind = hasKind || r.hasName(lo, k) && r.saysMore(lo, k) && !r.isMaterial(lo, k)
 			return blank && k+1 < len(r.out) && r.out[k+1].kind == anAmount && (hasKind || r.namesGood(lo, k)) && !r.isHeading(lo, k) && r.phaseNamed(lo, k) == ""
 		case m.kind == anAmount, m.kind == aComma, m.is(dosing | per):
 			return false
@@ -379,7 +379,7 @@ func (r *reader) titleFor(lo, hi int) bool {
 // headsParagraph reports whether a line by itself after a blank one is the name of a good, though the
 // name of a material is part of it: “Floor soap”, and an amount begins the next line.
 func (r *reader) headsParagraph(lo, hi int) bool {
-	return (r.paragraph || lo == 0) && hi+1 < len(r.out) && r.out[hi+1].kind == anAmount && r.lineAlone(lo, hi) && r.saysMore(lo, hi) && r.read(r.said(r.out[lo].from, r.out[hi-1].to)) == nil
+	return (r.paragraph || lo == 0) && hi+1 < len(r.out) && r.out[hi+1].kind == anAmount && r.lineAlone(lo, hi) && r.saysMore(lo, hi) && !r.isMaterial(lo, hi)
 }
 
 // namesGoodOrKind reports whether a stretch is the name of a good, or a kind of one.
@@ -435,4 +435,9 @@ func (r *reader) piecesAhead(lo, hi int) int {
 func (r *reader) repeatsName(lo int) bool {
 	first, _, _ := strings.Cut(r.good.Name, " ")
 	return r.good.headed && first != "" && strings.EqualFold(strings.Trim(first, ",:-"), r.toks[r.out[lo].from].word)
+}
+
+// isMaterial reports whether a stretch as a whole is the name of a material.
+func (r *reader) isMaterial(lo, hi int) bool {
+	return r.read(r.said(r.out[lo].from, r.out[hi-1].to)) != nil
 }

@@ -206,3 +206,20 @@ func TestWhatIsSaidLaterIsOfWhatIsThere(t *testing.T) {
 		assert.Equal(t, want, got, text)
 	}
 }
+
+// A text in which each good is like the one before stays as long as it was said.
+func TestGoodsThatAreLikeOthersDoNotGrowWithoutEnd(t *testing.T) {
+	var text strings.Builder
+	text.WriteString("A: 500 g soda crystals, 200 g salt, 20 drops lemon oil.\n")
+	for text.Len() < listener.MaxText-60 {
+		text.WriteString("B: same as above plus 1 g borax and 2 g citric acid.\n")
+	}
+	talk, err := listener.Read(text.String(), material.Shipped())
+	require.NoError(t, err)
+	lines := 0
+	for _, g := range talk.Goods {
+		lines += len(g.Lines())
+	}
+	assert.Greater(t, len(talk.Goods), 20)
+	assert.Less(t, lines, 8*strings.Count(text.String(), "\n"))
+}

@@ -7,6 +7,10 @@ import (
 	"strings"
 )
 
+// mostBefore is how many goods of one text may stand before one that is like another: each takes all
+// lines of that, and a text must not grow without end.
+const mostBefore = 40
+
 // variantOf is the good that words at the head of a list refer to, “same as above but …”, “like B
 // plus …”, and the token after them; 0 where nothing of that stands there.
 func (r *reader) variantOf(lo, hi int) (of *Good, to int) {
@@ -27,7 +31,7 @@ func (r *reader) variantOf(lo, hi int) (of *Good, to int) {
 	if r.good.empty() {
 		goods = goods[:len(goods)-1]
 	}
-	if len(goods) == 0 || goods[len(goods)-1].empty() {
+	if len(goods) == 0 || len(goods) > mostBefore || goods[len(goods)-1].empty() {
 		return nil, 0
 	}
 	of = goods[len(goods)-1]
@@ -81,6 +85,8 @@ var (
 	variantLeads = wordSet("variantLeads")
 	variantWords = wordSet("variantWords")
 	variantEnds  = wordSet("variantEnds")
+	differLeads  = wordSet("differLeads")
+	insteadOf    = wordSet("insteadOf")
 )
 
 // variant gives a good that has no lines yet those of the one it refers to, and returns where what
@@ -189,19 +195,15 @@ func factorOf(word string) int64 {
 // lessWords say that what follows is not in it.
 var lessWords = wordSet("lessWords")
 
-// swapped puts what is taken “instead of” a line of the other good in its place.
-func (g *Good) swapped() {
+// takeInstead puts what the rest of a sentence takes “instead of” a line of the other good in its
+// place.
+func (g *Good) takeInstead() {
 	for _, l := range g.lines {
 		if g.variant && l.from < 0 && len(l.Alternatives) == 1 {
 			l.Material, l.Amount, l.Written, l.Err, l.Alternatives = l.Alternatives[0].Material, l.Alternatives[0].Amount, l.Alternatives[0].Written, nil, nil
 		}
 	}
 }
-
-var (
-	differLeads = wordSet("differLeads")
-	insteadOf   = wordSet("insteadOf")
-)
 
 // swaps reads “orange oil instead of lemon” of a line of the other good, and returns the mark after
 // it.
