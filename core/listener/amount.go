@@ -407,6 +407,7 @@ func (r *reader) amountLeft(a *atom) {
 		r.lineMade(a, said, &naming{from: said.to, to: said.to, text: "water", in: r.now})
 		r.perWater = a.made
 		r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "per-what", Text: "Per " + strings.TrimPrefix(said.Amount.String(), "1 ") + " of what? Water is taken.", Answers: []string{"Water"}})
+	case n == 0 && (a.made == nil || a.made == r.last) && r.saysOtherWay(said): // “2 tbsp citric acid, about 30 g”
 	case a.alt && r.last != nil && len(r.waiting) == 0: // “or two if you have soft water”
 		a.alt = false
 		r.last.remark("or " + r.asSaid(said.from, r.out[a.hi-1].to))

@@ -130,6 +130,11 @@ func (r *reader) bracketOf(l *Line, from, to int, inner string) {
 			return
 		}
 	}
+	if said, ok := quantity.ReadSaid(inner); ok && said.At == len(inner) && l.Err == nil && l.Also.IsZero() && said.Amount.Open() == quantity.NotOpen && said.Amount.Kind() != l.Amount.Kind() && (said.Amount.Kind() == quantity.Mass || isVolume(said.Amount)) { // “one bar of soap grated (about 140 g)”
+		l.Also = said.Amount
+		r.becomes(from, to, AsAmount, l)
+		return
+	}
 	if l.Err != nil && r.clearsUpName(l, inner) { // “soda (washing)”
 		r.becomes(from, to, AsMaterial, l)
 		return

@@ -94,6 +94,7 @@ type deliveryReader struct {
 	each   bool        // “each” was said before the price
 	wrong  *lotSaid    // taken back: the next amount takes its place
 	ofAll  bool        // “both” was said in this sentence
+	alone  bool        // the supplier that was said last is of one lot, whatever it is
 	ofNext *priceSaid  // “5.10 for soda crystals”: of the lot that comes
 	eachIs *amountSaid // “a kilo of each”: of the names that come
 

@@ -31,6 +31,7 @@ const (
 	notHere  // what was said last is still to come
 	sameSaid // as of the lot before
 	someFree // some of what came were free
+	paidLess // what was paid after something was taken off
 	swapFor  // what follows was given for something else
 )
 
@@ -104,6 +105,17 @@ var (
 	discount   = regexp.MustCompile(`(?i)^(?:(?:less|minus)\s+\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate)|(?:the )?(?:same|usual|old) price(?: as (?:last time|before|always|usual|ever))?)`)
 )
 
+var (
+	// fewerPaid is an offer whose packs are not counted: “3 for 2: borax 500 g at 3.90”.
+	fewerPaid = regexp.MustCompile(`(?i)^(?:on )?(?:[2-9]|two|three|four|five|six) for (?:the price of )?(?:[1-8]|one|two|three|four|five)\b(?:\s*[:,;]| on )`)
+	// discounted ends where what is left to pay stands.
+	discounted = regexp.MustCompile(`(?i)^(?:(?:less|minus|with)\s+(?:the\s+)?\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)(?: off| discount)?|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate))\s*(?:=|,? (?:so|makes|leaves|that's|thats|comes to|came to|paid)(?: i paid| we paid| paid)?)\s*`)
+	// ofInvoice is what the day of a note stands behind.
+	ofInvoice = regexp.MustCompile(`(?i)\b(?:invoice|order|delivery|bill|receipt|docket|note)(?: of| dated| from)? $`)
+	// cameShort is how many came of what was ordered: “8 of 10 kg salt”.
+	cameShort = regexp.MustCompile(`(?i)(?:\bshort\b[^.;\n]*[:,] ?|\bonly )(\d{1,4}(?:[.,]\d{1,3})?) (?:out )?of (?:the )?\d{1,4}(?:[.,]\d{1,3})? `)
+)
+
 // monthNumbers are the months by their first three letters.
 var monthNumbers = []string{"jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"}
 
@@ -162,6 +174,9 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	}
 	if m := manyForFewer.FindString(at); m != "" {
 		return fact{from: i, to: i + len(m), kind: aHeading}, true
+	}
+	if m := fewerPaid.FindString(at); m != "" {
+		return fact{from: i, to: i + len(m), kind: someFree, text: m}, true
 	}
 	if m := sameAs.FindStringSubmatch(at); m != nil {
 		return fact{from: i, to: i + len(m[0]), kind: sameSaid, text: strings.ToLower(m[1])}, true
@@ -241,7 +256,7 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 			return fact{from: i, to: i + n, kind: received, date: day}, true
 		}
 	}
-	if m := heading.FindString(at); m != "" {
+	if m := heading.FindString(at); m != "" && !dayHead.MatchString(at[strings.LastIndexByte(strings.TrimRight(m, " \n"), ' ')+1:]) { // “invoice 30/10: …” tells a day
 		for _, verb := range [...]string{"arrived", "came", "delivered", "received"} { // “Order 4471 arrived 12 Nov”
 			m = strings.TrimSuffix(strings.TrimSuffix(m, verb), " ")
 		}
@@ -261,12 +276,20 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 			return fact{from: i, to: f.to, kind: aDeposit, price: f.price}, true
 		}
 	}
+	if m := discounted.FindString(at); m != "" { // “5.95 each, minus 10% = 21.42”
+		if f, ok := priceAt(text, i+len(m), o); ok && f.kind == aPrice && f.price.of == ofAll {
+			return fact{from: i, to: f.to, kind: paidLess, price: f.price}, true
+		}
+	}
 	if m := discount.FindString(at); m != "" {
 		return fact{from: i, to: i + len(m), kind: aDiscount, text: m}, true
 	}
 	if m := brought.FindString(at); m != "" {
 		if f, ok := priceAt(text, i+len(m), o); ok && f.kind == aPrice && f.price.of == ofAll {
 			return fact{from: i, to: f.to, kind: aFreight, price: f.price}, true
+		}
+		if value, n := numberAfterCue(at[len(m):]); n > 0 && !unitAfter(at[len(m)+n:]) { // “delivery four fifty”
+			return fact{from: i, to: i + len(m) + n, kind: aFreight, price: priceSaid{amount: value, currency: o.Currency}}, true
 		}
 	}
 	if m := totalCue.FindString(at); m != "" {
@@ -318,7 +341,7 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 			return fact{from: i, to: i + n, kind: kind, date: day}, true
 		}
 	}
-	if m := dayHead.FindStringSubmatch(at); m != nil && (i == 0 || strings.TrimRight(text[:i], " ") == "" || strings.HasSuffix(strings.TrimRight(text[:i], " "), ",") || text[i-1] == '\n') { // “Quayside, 28/11: …”
+	if m := dayHead.FindStringSubmatch(at); m != nil && (i == 0 || strings.TrimRight(text[:i], " ") == "" || strings.HasSuffix(strings.TrimRight(text[:i], " "), ",") || text[i-1] == '\n' || ofInvoice.MatchString(text[:i])) { // “Quayside, 28/11: …”, “Quayside invoice 28/11: …”
 		if day, ok := dayOfThisYear(m, o.Today); ok {
 			return fact{from: i, to: i + len(m[1]) + 1 + len(m[2]), kind: received, date: day}, true
 		}

@@ -223,11 +223,13 @@ func (g *Good) finish() {
 		}
 	}
 	g.Method = within(methodLetters, strings.Join(how, " "))
+	g.bothWays()
 	g.toTheBrim()
 	g.fractions()
 	g.namedScents()
 	g.inOwnSizes()
 	g.sameGrams()
+	g.inShares()
 	g.takeInstead()
 	g.lines = slices.DeleteFunc(g.lines, func(l *Line) bool { // “as B, but … no salt”
 		return g.variant && l.from < 0 && slices.ContainsFunc(g.Not, func(m *material.Material) bool { return l.Material == m.ID })
@@ -235,6 +237,20 @@ func (g *Good) finish() {
 	g.Not = slices.DeleteFunc(g.Not, func(m *material.Material) bool { // “no sugar … well, two spoons of sugar”
 		return slices.ContainsFunc(g.lines, func(l *Line) bool { return l.Material == m.ID })
 	})
+}
+
+// bothWays keeps an amount that was said another way behind the name with the first:
+// “1 cup washing soda (240 g)” is 1 cup (240 g) of it.
+func (g *Good) bothWays() {
+	for _, l := range g.lines {
+		if l.Also.IsZero() || l.Err != nil || strings.Contains(l.Written, "(") {
+			continue
+		}
+		both := l.Written + " (" + l.Also.String() + ")"
+		if said, ok := quantity.ReadSaid(both); ok && said.At == len(both) && said.Amount == l.Amount && said.Also == l.Also {
+			l.Written = both
+		}
+	}
 }
 
 // toTheBrim says of the water that fills a bottle up to which volume, where that was said before.

@@ -35,6 +35,7 @@ type Good struct {
 	headed    bool                              // its name stood before a colon
 	forUse    bool                              // its name says what it is for, and no more
 	variant   bool                              // its first lines are those of another good
+	shares    []quantity.Amount                 // of the ratio that stands at its head
 	sizes     map[quantity.Unit]quantity.Amount // what the maker's own scoops hold
 }
 
@@ -48,6 +49,8 @@ type Line struct {
 	from   int    // where in the text it begins, in tokens
 	lead   bool   // “to a litre of …”, said before all else
 	shared bool   // its amount is shared with others
+
+	corrected bool // its amount was put right
 }
 
 // Unsure is a question of the reading: what was said can mean more than one thing.

@@ -75,7 +75,7 @@ func (d *deliveryReader) oneSupplier() {
 			return
 		}
 	}
-	if from != nil && d.ahead.Supplier == "" {
+	if from != nil && d.ahead.Supplier == "" && !d.alone {
 		d.ahead.Supplier = from.Supplier
 	}
 	if n := len(d.lots); n > 0 && d.ahead.Received.IsZero() {

@@ -213,6 +213,7 @@ func (d *deliveryReader) holds(said *amountSaid) {
 
 // countsPlain takes “qty 3 - …” for “3 x …”, and “…, qty 3” for “x 3”.
 func (r *reader) countsPlain() {
+	r.orderedOut()
 	for i := 0; i+1 < len(r.toks); i++ {
 		t := &r.toks[i]
 		if t.word != "qty" && t.word != "quantity" {
@@ -244,6 +245,26 @@ func (r *reader) countsPlain() {
 
 // isPack reports whether a unit is of what things are sold in, whose content has to be
 // said.
+// orderedOut leaves out what was ordered where less came: “came short: 8 of 10 kg salt”.
+func (r *reader) orderedOut() {
+	m := cameShort.FindStringSubmatchIndex(r.clean)
+	if m == nil {
+		return
+	}
+	from, to := m[3], m[1]
+	clean := []byte(r.clean)
+	for k := from; k < to; k++ {
+		clean[k] = ' '
+	}
+	r.clean = string(clean)
+	for i := len(r.toks) - 1; i >= 0; i-- {
+		if t := &r.toks[i]; t.from >= from && t.to <= to {
+			r.fates[r.origin[i]].became = AsSmallTalk
+			r.toks, r.origin = slices.Delete(r.toks, i, i+1), slices.Delete(r.origin, i, i+1)
+		}
+	}
+}
+
 func isPack(u quantity.Unit) bool {
 	return u == quantity.Box || u == quantity.Jar || u == quantity.Bottle || u == quantity.Bucket || u == quantity.Pot
 }

@@ -2,6 +2,7 @@ package listener
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"keencrock/core/formula"
@@ -275,9 +276,29 @@ func (r *reader) evens(k int) bool {
 	return true
 }
 
+// saidAgain joins a line that only says once more what one right before it was put right to:
+// “no wait, half a cup, half a cup of washing soda”.
+func (r *reader) saidAgain() {
+	g := r.good
+	for i := 1; i < len(g.lines); i++ {
+		l, before := g.lines[i], g.lines[i-1]
+		if !before.corrected || l.Err != nil || before.Material != l.Material || before.Amount != l.Amount {
+			continue
+		}
+		for k := range r.fates {
+			if r.fates[k].line == l {
+				r.fates[k].line = before
+			}
+		}
+		g.lines = slices.Delete(g.lines, i, i+1)
+		i--
+	}
+}
+
 // askTwice asks about a material that two lines measure: it may be more of it, or have been
 // said again. Water is poured again and again.
 func (r *reader) askTwice() {
+	r.saidAgain()
 	for i, l := range r.good.lines {
 		if u := l.Amount.Unit(); l.Err != nil || l.from < 0 || l.Material == "water" || l.Amount.IsZero() || u.PeelOf() || u.JuiceOf() {
 			continue

@@ -46,6 +46,15 @@ func (d *deliveryReader) fact(k int) int {
 		d.taxed = true
 		d.becomes(m.from, m.to, AsQuestion, line)
 		d.unsure = append(d.unsure, Unsure{Line: max(-1, len(d.lots)-1), Code: "discount", Text: sentenceCase(f.text) + ": say the price that was paid."})
+	case paidLess:
+		d.taxed = true
+		if l == nil || l.price == nil {
+			p := f.price
+			d.priced(&p, m.from, m.to)
+			break
+		}
+		d.becomes(m.from, m.to, AsPrice, line)
+		l.price.amount, l.price.of, l.price.at, l.price.unit = f.price.amount, ofAll, false, ""
 	case aDeposit:
 		d.becomes(m.from, m.to, AsQuestion, line)
 		d.unsure = append(d.unsure, Unsure{Line: -1, Code: Deposit, Text: "A deposit of " + f.price.amount.StringFixed(2) + " comes back: it is left out of the price."})
@@ -97,9 +106,14 @@ func (d *deliveryReader) fact(k int) int {
 			d.unsure = append(d.unsure, Unsure{Line: max(-1, len(d.lots)-1), Code: "bad-date", Text: f.err})
 		} else if f.kind == aDate {
 			to.BestBefore = f.date
+			if d.saidOfAll(k) { // “both exp 06/2027”
+				for _, l := range d.lots {
+					l.BestBefore = f.date
+				}
+			}
 		} else {
 			to.Received = f.date
-			if d.ofAll {
+			if d.ofAll || d.saidOfAll(k) {
 				for _, l := range d.lots {
 					l.Received = f.date
 				}
@@ -121,7 +135,7 @@ func (d *deliveryReader) fact(k int) int {
 		if f.several && l != nil {
 			d.unsure = append(d.unsure, Unsure{Line: len(d.lots) - 1, Code: "several-lots", Text: "These are several lots: " + f.text + ". Note each by itself, so that each can be traced."})
 		}
-		if k > 0 && ofAllWords[d.toks[d.out[k-1].from].word] { // “both lot 0426”
+		if d.saidOfAll(k) { // “both lot 0426”
 			for _, l := range d.lots {
 				l.LotCode = f.text
 			}
@@ -129,7 +143,8 @@ func (d *deliveryReader) fact(k int) int {
 	case aSupplier:
 		d.becomes(m.from, m.to, AsSupplier, line)
 		to.Supplier = f.text
-		d.ofAll = d.ofAll || k > 0 && ofAllWords[d.toks[d.out[k-1].from].word] // “both from Quayside, Thursday”
+		d.ofAll = d.ofAll || d.saidOfAll(k)       // “both from Quayside, Thursday”
+		d.alone = k > 0 && d.nextFact(k-1, aGift) // “2 kg peel free from the juice stall” is of that alone
 		if d.allFrom(k) {
 			d.ahead.Supplier = f.text
 		}
@@ -198,13 +213,16 @@ func (d *deliveryReader) forNext(k int) bool {
 // allFrom reports whether a supplier is said of all that came: before or after all of it
 // in so many words, or in a sentence of its own.
 func (d *deliveryReader) allFrom(k int) bool {
-	if k > 0 {
-		if ofAllWords[d.toks[d.out[k-1].from].word] {
-			return true
-		}
+	if d.saidOfAll(k) {
+		return true
 	}
 	alone := (k == 0 || d.out[k-1].kind == aStop) && (k+1 == len(d.out) || d.out[k+1].kind == aStop)
 	return alone || d.now == nil
+}
+
+// saidOfAll reports whether “both” or “all” stands right before a mark.
+func (d *deliveryReader) saidOfAll(k int) bool {
+	return k > 0 && ofAllWords[d.toks[d.out[k-1].from].word]
 }
 
 // ofAllWords say that what follows is of all that came.

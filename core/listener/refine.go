@@ -157,6 +157,48 @@ func (r *reader) saysAgain(a *atom, said *amountSaid) bool {
 	return true
 }
 
+// otherWay is within what factor two amounts may lie to be of the same: scoops are heaped or
+// struck. Common practice.
+const otherWay = 1.6
+
+// saysOtherWay reports whether an amount by itself says that of the line before another way, as
+// what it weighs, “2 tbsp citric acid, about 30 g”, and keeps it with that line.
+func (r *reader) saysOtherWay(said *amountSaid) bool {
+	l := r.last
+	if l == nil || l.from < r.now.from || l.Err != nil || !l.Also.IsZero() || l.Amount.IsZero() ||
+		said.Amount.Open() != quantity.NotOpen || said.Amount.UpTo() || said.Amount.Kind() == l.Amount.Kind() {
+		return false
+	}
+	if said.Amount.Kind() != quantity.Mass && !(isVolume(said.Amount) && l.Amount.Kind() == quantity.Mass) {
+		return false
+	}
+	for i := said.from - 1; i >= 0 && i >= said.from-3; i-- { // nothing but a comma, a dash or “or” between
+		f := r.fates[r.origin[i]]
+		if f.line == l && (f.became == AsMaterial || f.became == AsAmount) {
+			break
+		}
+		if w := r.toks[i].word; r.toks[i].kind != isSign && w != "or" && w != "about" && w != "roughly" && w != "around" && w != "so" {
+			return false
+		}
+	}
+	m, err := r.lib.Find(l.Material)
+	if err != nil {
+		return false
+	}
+	h := m.Handling(quantity.US)
+	one, err := l.Amount.Grams(h)
+	if err != nil || one.Value <= 0 {
+		return false
+	}
+	other, err := said.Amount.Grams(h)
+	if err != nil || other.Value > one.High*otherWay || other.Value*otherWay < one.Low {
+		return false
+	}
+	l.Also = said.Amount
+	r.becomes(said.from, said.to, AsAmount, l)
+	return true
+}
+
 // eachAfter reports whether “each” or its kin stand at a token.
 func (r *reader) eachAfter(at int) bool {
 	if at >= len(r.toks) {

@@ -70,6 +70,9 @@ func (r *reader) title(lo, hi int) int {
 	if next := r.announced(lo, hi); next > lo {
 		return next
 	}
+	if next := r.ratioHead(lo, hi); next > lo {
+		return next
+	}
 	for k := lo + 1; k < min(hi, lo+longestTitle); k++ {
 		if r.out[k].kind != aColon {
 			continue
