@@ -140,6 +140,9 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	if a.amount != nil {
 		r.amountBefore(a, said)
 		a.amount = nil
+		if r.fates[r.origin[said.from]].became == AsRemark { // “… to every cup”
+			return k + 1
+		}
 	}
 	if r.alone != nil && r.alone.Amount == said.Amount && r.nameNext(a, k) { // “one teaspoon, one teaspoon of salt”
 		r.becomes(r.alone.from, r.alone.to, AsSmallTalk, nil)
@@ -267,6 +270,8 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 		r.yields(before)
 	case before.Amount.Unit() == quantity.Spritz && before.from > 0 && r.toks[before.from-1].word == "for" && len(r.good.lines) == 0: // “for a spray I put …”
 		r.becomes(before.from, before.to, AsName, nil)
+	case len(r.waiting) == 0 && a.made == nil && r.isPer(before.to, next.from) && r.perScoop(before, next): // “some starch, say a tablespoon to every cup”
+		a.amount = nil
 	case len(r.waiting) == 0 && a.made == nil && isVolume(next.Amount) && r.isPer(before.to, next.from) && r.isDose(before), // “a capful per litre”
 		len(r.waiting) == 0 && a.made == nil && r.isDose(before) && before.Amount.Unit() != quantity.Bare && r.intoWater(before, next): // “one capful in a bucket of water”
 		a.amount = nil
@@ -430,6 +435,7 @@ func (r *reader) amountLeft(a *atom) {
 		r.makeUp(said, a.made)
 	case a.yields, said.Amount.UpTo() && n == 0:
 		r.yields(said)
+	case n > 0 && r.cookedIn(said): // “boil the nuts again in 1 litre”
 	case n > 0:
 		r.giveWaiting(a, said, r.forAll || r.joinedAll(said))
 	case a.hi < len(r.out) && r.out[a.hi].kind == aColon && n == 0 && isWhole(said.Amount): // “I need 10 litres: …”

@@ -253,3 +253,39 @@ func (r *reader) isPer(from, to int) bool {
 	}
 	return false
 }
+
+// perScoop keeps “say a tablespoon to every cup”, said of a line that has no figure, with that
+// line, and asks how much it is in all.
+func (r *reader) perScoop(before, next *amountSaid) bool {
+	l := r.last
+	if l == nil || l.from < r.now.from || l.Amount.Open() == quantity.NotOpen || isWhole(next.Amount) || next.Amount.Unit() == quantity.Litre || !isVolume(before.Amount) {
+		return false
+	}
+	l.Amount, l.Written = before.Amount, before.written
+	r.becomes(before.from, before.to, AsAmount, l)
+	per := strings.TrimPrefix(next.Amount.String(), "1 ")
+	l.remark("per " + per)
+	r.becomes(before.to, next.to, AsRemark, l)
+	r.askPer(l, per)
+	return true
+}
+
+// cookedIn takes so much that what is there is cooked in, “boil the nuts again with 1 litre”, for
+// water, and asks: what is there has its amount.
+func (r *reader) cookedIn(said *amountSaid) bool {
+	w := r.waiting[len(r.waiting)-1]
+	m := r.read(w.text)
+	if !r.now.doing || m == nil || w.in != r.now || w.from == 0 || r.toks[w.from-1].word != "the" || !isVolume(said.Amount) || isVessel(said.Amount.Unit()) || isSpooned(said.Amount) {
+		return false
+	}
+	l := r.lineOf(m, w.text)
+	if before := r.toks[said.from-1].word; l == nil || l.Amount.Kind() != quantity.Mass && l.Amount.Kind() != quantity.Count || before != "in" && before != "with" && before != "into" {
+		return false
+	}
+	r.waiting = r.waiting[:len(r.waiting)-1]
+	r.becomes(w.from, w.to, AsStep, l)
+	r.touched = append(r.touched, l)
+	r.lineMade(&atom{}, said, &naming{from: said.to, to: said.to, text: "water", in: r.now})
+	r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "topped-up-with", Text: "In " + said.Amount.String() + " of what? Water is taken.", Answers: []string{"Water"}})
+	return true
+}

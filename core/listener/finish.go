@@ -29,6 +29,11 @@ func (r *reader) endSentence() {
 	if s.noted || r.cautions(s) {
 		r.noteSentence(s)
 	} else if r.tellsUse(s) {
+		for i := s.from; i < s.to; i++ {
+			if f := &r.fates[r.origin[i]]; f.became == Unread || f.became == AsLeftOut {
+				*f = fate{AsRemark, r.good, nil}
+			}
+		}
 		r.note(s.from, s.to)
 	} else if from := r.useTail(s); from >= 0 {
 		r.note(from, s.to)
@@ -118,19 +123,21 @@ func (r *reader) tellsUse(s *sentence) bool {
 	if !s.using || s.doing || r.doseIn == s || len(r.good.lines) == 0 || r.last != nil && r.last.from >= s.from {
 		return false
 	}
-	said := 0
+	said, left := 0, 0
 	for i := s.from; i < s.to; i++ {
 		switch r.fates[r.origin[i]].became {
 		case AsUse:
 			said++
 		case AsSmallTalk, AsRemark:
+		case AsLeftOut, Unread: // “mix into a paste, apply, …” is kept with the rest of it
+			left++
 		default:
 			if r.toks[i].kind == isWord {
 				return false
 			}
 		}
 	}
-	return said > 2
+	return said > 2 && said > left
 }
 
 // useTail is the token from which a sentence that lists what goes in ends in how it is used:
@@ -178,7 +185,14 @@ func (r *reader) cautions(s *sentence) bool {
 // askMentioned asks about the materials that were spoken of in passing and are in no line.
 func (r *reader) askMentioned() {
 	for _, n := range r.mentioned {
+		if r.fates[r.origin[n.to-1]].became == AsName {
+			continue
+		}
 		m := r.read(n.text)
+		if m != nil && m.ID == "water" && ofHard[r.toks[n.from].word] { // “… because we have hard water”
+			r.becomes(n.from, n.to, AsRemark, nil)
+			continue
+		}
 		if l := r.lineOf(m, n.text); l != nil {
 			r.becomes(n.from, n.to, AsRemark, l)
 			continue
@@ -198,6 +212,9 @@ func (r *reader) askMentioned() {
 	}
 	r.mentioned = nil
 }
+
+// ofHard say how hard water is.
+var ofHard = map[string]bool{"hard": true, "soft": true, "medium": true}
 
 // meansLine reports whether “the oil” is a line that was said by a longer name.
 func (r *reader) meansLine(n *naming) bool {

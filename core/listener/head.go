@@ -1,5 +1,7 @@
 package listener
 
+import "strings"
+
 // nameAtHead names a good that nothing else named by how its first sentence begins: “oven
 // cleaner, mix 100 g …”, “for cream cleanser half a cup …”, “I make hand soap from 60 g …”.
 func (r *reader) nameAtHead() {
@@ -59,6 +61,62 @@ func (r *reader) nameAtHead() {
 	r.good.Name = sentenceCase(text)
 	for i := from; i < to; i++ {
 		r.fates[r.origin[i]] = fate{AsName, r.good, nil}
+	}
+}
+
+// nameAtTail names a good that nothing named before by how what is said of it ends: “…, and
+// that's my linen spray”.
+func (r *reader) nameAtTail() {
+	g := r.good
+	if g.Name != "" || g.before > 0 || len(r.goods) > 1 || len(g.lines) == 0 {
+		return
+	}
+	for i := 1; i+2 < len(r.toks); i++ {
+		if w := r.toks[i-1].word; w != "that's" && w != "thats" && (w != "is" || i < 2 || r.toks[i-2].word != "that") || r.toks[i].word != "my" && r.toks[i].word != "your" && r.toks[i].word != "our" {
+			continue
+		}
+		from, to := i+1, i+1
+		for to < len(r.toks) && to-from < longestHead && r.toks[to].kind == isWord && !ends[r.toks[to].word] && r.toks[to].word != "for" {
+			to++
+		}
+		if to == from || g.lines[0].from > i || to < len(r.toks) && r.toks[to].kind == isNumber {
+			continue
+		}
+		k, n := r.lex.at(r.toks, from)
+		last, _ := r.lex.at(r.toks, to-1)
+		switch {
+		case k.is(kind) && n == to-from:
+			g.Kind = k.kind
+		case goodWords[r.toks[to-1].word]:
+			if last.is(kind) && g.Kind == "other" {
+				g.Kind = last.kind
+			}
+		default:
+			continue
+		}
+		g.Name = sentenceCase(r.said(from, to))
+		for at := from; at < to; at++ {
+			r.fates[r.origin[at]] = fate{AsName, g, nil}
+		}
+		r.forgetNamed(i-1, to)
+		return
+	}
+}
+
+// forgetNamed takes the words that named the good out of what was kept of them with a line, and
+// out of the text of a step.
+func (r *reader) forgetNamed(from, to int) {
+	said := r.asSaid(from+1, to)
+	for _, l := range r.good.lines {
+		if l.Note == said || strings.HasSuffix(l.Note, ", "+said) {
+			l.Note = strings.TrimSuffix(strings.TrimSuffix(l.Note, said), ", ")
+		}
+	}
+	for _, s := range r.good.sentences {
+		if s.from < from && to == s.to {
+			s.text = strings.TrimRight(strings.TrimSuffix(strings.TrimRight(s.text, " .!"), r.asSaid(from, to)), " ,:;-–—")
+			s.text = strings.TrimSuffix(s.text, " and")
+		}
 	}
 }
 

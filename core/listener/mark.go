@@ -116,6 +116,9 @@ func (r *reader) markAt(i int) mark {
 		best = r.amountAt(i, best)
 	}
 	if s, ok := r.nameAt(i); ok && !r.isMyGood(i, s) {
+		if to := r.madeFrom(s); to > 0 {
+			return mark{kind: aWord, from: i, to: to}
+		}
 		longer := s.to > best.to || s.to == best.to && (best.kind == aWord || best.kind == aPhrase && !best.is(kind|pieces|none|correct|scrap))
 		if best.kind == anAmount {
 			// “70 % alcohol” is a name; “3 lemons” is an amount of a thing
@@ -183,6 +186,24 @@ func (r *reader) sourness(i int) int {
 
 // souring are words between “pH” and its figure.
 var souring = wordSet("souring")
+
+// madeFrom is the token after “sugar-based” or “vinegar-free”, which is not what it is made from;
+// 0 for a name by itself.
+func (r *reader) madeFrom(s spot) int {
+	at := s.to
+	if at < len(r.toks) && r.toks[at].word == "-" && r.toks[at].tight {
+		at++
+	} else if at < len(r.toks) && r.toks[at].word != "based" {
+		return 0
+	}
+	if at < len(r.toks) && madeFroms[r.toks[at].word] && at+1 < len(r.toks) && r.toks[at+1].kind == isWord {
+		return at + 1
+	}
+	return 0
+}
+
+// madeFroms end a word for what something is made from.
+var madeFroms = map[string]bool{"based": true, "derived": true, "free": true}
 
 // isMyGood reports whether a name is of what somebody makes: “my laundry liquid” is no
 // bought one.

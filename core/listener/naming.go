@@ -44,6 +44,11 @@ func (r *reader) walkName(a *atom, k int) int {
 		}
 		return a.hi
 	}
+	if a.amount == nil && r.haveHard(m) { // “…, that's because we have hard water”
+		a.loose = -1
+		r.noteEnd(a, r.out[a.lo].from)
+		return a.hi
+	}
 	if from := r.forHardness(m); from >= 0 && a.amount == nil && r.nextCore(a, k+1) < a.hi { // “for hard water I add …”
 		a.loose = -1
 		r.becomes(from, m.to, AsRemark, nil)
@@ -66,6 +71,15 @@ func (r *reader) walkName(a *atom, k int) int {
 	if said := a.amount; said != nil && len(r.good.lines) > 0 && !r.now.doing && said.from == r.now.from && isSpooned(said.Amount) && r.isWaterFor(m, said) && r.nothingAfter(a, k) { // “One spoon in warm water, don't rinse”
 		a.amount, a.loose = nil, -1
 		r.now.using = true
+		if r.dosed(a, said, a.hi) {
+			r.becomes(said.to, m.to, AsUse, nil)
+			return k + 1
+		}
+		a.amount = said
+	}
+	if said := a.amount; said != nil && len(r.good.lines) > 1 && isSpooned(said.Amount) && r.isWaterFor(m, said) && r.usesPerLoad(a, said, k) { // “Dissolve 2 tbsp in hot water per wash”
+		a.amount, a.loose = nil, -1
+		r.now.using, r.now.doing = true, false
 		if r.dosed(a, said, a.hi) {
 			r.becomes(said.to, m.to, AsUse, nil)
 			return k + 1
@@ -201,6 +215,17 @@ func (r *reader) compound(a *atom, k int, n *naming) bool {
 	return true
 }
 
+// usesPerLoad reports whether an amount is what is used: of each load, or said by “use”.
+func (r *reader) usesPerLoad(a *atom, said *amountSaid, k int) bool {
+	if r.last != nil && r.last.from >= r.now.from {
+		return false
+	}
+	if r.hasAny(k+1, a.hi, per) {
+		return true
+	}
+	return said.from > 0 && said.from-1 == r.now.from && r.toks[said.from-1].word == "use"
+}
+
 // isWaterFor reports whether a name is of the water that an amount is put into: “in warm
 // water”.
 func (r *reader) isWaterFor(m *mark, said *amountSaid) bool {
@@ -267,6 +292,21 @@ func (r *reader) forHardness(m *mark) int {
 		return at - 2
 	}
 	return -1
+}
+
+// haveHard reports whether a name is of the water that a house has: “we have very hard water”.
+func (r *reader) haveHard(m *mark) bool {
+	at := m.to - 1
+	if at == 0 || r.toks[at].word != "water" || !hardOrSoft[r.toks[at-1].word] {
+		return false
+	}
+	for i := at - 2; i >= max(0, at-5); i-- {
+		switch r.toks[i].word {
+		case "have", "has", "got", "live", "our":
+			return true
+		}
+	}
+	return false
 }
 
 // isLike reports whether “like” stands before a mark, perhaps with a word about its state

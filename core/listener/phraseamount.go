@@ -95,6 +95,8 @@ func (p *phrase) fills() (after int, read bool) {
 		with := r.out[at].amount.Amount.Total()
 		r.becomes(r.out[next].from, r.out[at].to, AsAmount, nil)
 		return r.fillUp(a, k, at+1, with) + at - k, true
+	case m.is(rest) && core == a.hi && r.now.doing && m.from > 0 && restWith[r.toks[m.from-1].word]: // “blend with the rest”
+		r.verb(a, m, k)
 	case m.is(rest) && !(m.is(step) && (core == a.hi || r.out[core].kind != aName || !r.nothingBetween(next, core))): // “then rest” is done
 		return r.fillUp(a, k, core, r.theRest()), true
 	case m.is(cover) && core < a.hi && r.out[core].kind == aName:
@@ -173,6 +175,9 @@ func (r *reader) sprayed(a *atom, core int) int {
 	}
 	return core
 }
+
+// restWith stand before what is left of what is there: “blend with the rest”.
+var restWith = map[string]bool{"with": true, "into": true, "to": true, "and": true, "add": true}
 
 // restWords are what is left of something that is there.
 var restWords = map[string]bool{"rest": true, "remaining": true, "remainder": true, "other": true}

@@ -214,8 +214,9 @@ func (r *reader) goesOn(before, after *token) bool {
 func (r *reader) talk() *Talk {
 	r.settle()
 	r.findLost()
-	r.askMentioned()
 	r.nameAtHead()
+	r.nameAtTail()
+	r.askMentioned()
 	for _, g := range r.goods {
 		g.finish()
 	}
