@@ -249,6 +249,9 @@ func (r *reader) strangeMeasure(a *atom, k int) int {
 	return 0
 }
 
+// cooledSo stand before “a bit” that is no amount.
+var cooledSo = map[string]bool{"down": true, "cooled": true, "cool": true, "warm": true, "warmed": true, "thickened": true, "settled": true, "dried": true, "set": true, "wait": true}
+
 // noMeasures are nouns before an “of” that measure nothing: “a mixture of …”.
 var noMeasures = wordSet("noMeasures")
 
@@ -441,6 +444,10 @@ func (r *reader) amountLeft(a *atom) {
 	case a.hi < len(r.out) && r.out[a.hi].kind == aColon && n == 0 && isWhole(said.Amount): // “I need 10 litres: …”
 		r.yields(said)
 	case said.Amount.Open() != quantity.NotOpen && r.last != nil && r.last.from >= r.now.from: // “… to make a paste”
+		if cooledSo[r.toks[max(0, said.from-1)].word] { // “once it has cooled down a bit”
+			r.becomes(said.from, said.to, AsStep, nil)
+			break
+		}
 		if o := r.last.Amount.Open(); r.last.Amount.IsZero() || o != quantity.NotOpen && !(o == quantity.Some && strings.Contains(said.written, "til")) {
 			r.last.Amount, r.last.Written = said.Amount, said.written
 		} else {

@@ -50,6 +50,9 @@ func (r *reader) atom(lo, hi int) {
 		r.becomes(from, to, AsAmount, nil)
 		return
 	}
+	if r.ofOther(lo, hi) {
+		return
+	}
 	a := &atom{lo: lo, hi: hi, loose: -1, none: r.noneNext, alt: r.altNext, optional: r.optional}
 	r.altNext, r.optional = false, false
 	a.nameFirst = r.namesFirst(lo, hi)
@@ -422,6 +425,9 @@ func (r *reader) endAtom(a *atom) {
 			r.becomesOwned(s, l)
 		} else if n := len(r.waiting); n > 0 {
 			r.waiting[n-1].remarks = append(r.waiting[n-1].remarks, r.asSaid(s.from, s.to))
+		} else if r.last != nil && r.last.from >= r.out[a.lo].from {
+			r.last.remark(r.asSaid(s.from, s.to))
+			r.becomesOwned(s, r.last)
 		}
 	}
 	if a.per != "" && a.made != nil {

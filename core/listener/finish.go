@@ -241,6 +241,7 @@ func (g *Good) finish() {
 	}
 	g.Method = within(methodLetters, strings.Join(how, " "))
 	g.bothWays()
+	g.halfWay()
 	g.toTheBrim()
 	g.fractions()
 	g.namedScents()
@@ -266,6 +267,19 @@ func (g *Good) bothWays() {
 		both := l.Written + " (" + l.Also.String() + ")"
 		if said, ok := quantity.ReadSaid(both); ok && said.At == len(both) && said.Amount == l.Amount && said.Also == l.Also {
 			l.Written = both
+		}
+	}
+}
+
+// halfWay halves what a vessel holds where it is filled no further: “vinegar in a spray bottle
+// halfway”.
+func (g *Good) halfWay() {
+	for _, l := range g.lines {
+		if !isVessel(l.Amount.Unit()) || l.Note != "halfway" && l.Note != "half way" && l.Note != "half full" && l.Note != "up to halfway" {
+			continue
+		}
+		if half, ok := l.Amount.Times(1, 2); ok {
+			l.Amount, l.Written, l.Note = half, half.String(), ""
 		}
 	}
 }

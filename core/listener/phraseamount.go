@@ -120,6 +120,10 @@ func (p *phrase) fills() (after int, read bool) {
 	case m.is(top) && core < a.hi && r.out[core].kind == anAmount && !r.out[core].amount.Amount.UpTo() && r.nameNext(a, core): // “top up with 400 ml water”
 		r.looseEnds(a, k)
 		p.talk()
+	case m.is(top) && next < a.hi && r.toks[m.to-1].word == "up" && strings.HasPrefix(r.toks[m.from].word, "ma") && r.toks[r.out[next].from].word == "for" && core < a.hi && r.out[core].kind == anAmount && !r.nameNext(a, core): // “I make it up for a hundred washes”
+		r.looseEnds(a, k)
+		r.noteEnd(a, m.from)
+		return a.hi, true
 	case m.is(top) && core == a.hi && next < a.hi && strings.HasPrefix(r.toks[m.from].word, "ma") && r.isDeterminer(next): // “I make up the stain bar like this”
 		r.looseEnds(a, k)
 		p.talk()

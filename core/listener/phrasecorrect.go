@@ -1,5 +1,7 @@
 package listener
 
+import "regexp"
+
 // Phrases that take back what was said, or say what is not in it.
 
 // corrects reads a phrase that puts right or takes away what was said before; read is false for any other.
@@ -140,6 +142,23 @@ func (p *phrase) denies() (after int, read bool) {
 		return 0, false
 	}
 	return next, true
+}
+
+// otherGoods is what says that the line before belongs to another good.
+var otherGoods = regexp.MustCompile(`^(?:(?:no|oh|wait|sorry|hang on|hold on|oops|ah)[ ,]+)*(?:(?:that's|thats|that is|that was) (?:the other (?:one|recipe)|another (?:one|recipe)|a different (?:one|recipe)|for the other(?: one)?|in the other one|the wrong (?:one|recipe))|(?:the )?wrong (?:one|recipe))$`)
+
+// ofOther takes the line before away where an atom says that it is another good's: “1 cup of shea
+// butter… no, that's the other one”.
+func (r *reader) ofOther(lo, hi int) bool {
+	l := r.last
+	if l == nil || l.from < 0 || r.out[lo].from-l.from > longestTitle || !otherGoods.MatchString(r.said(r.out[lo].from, r.out[hi-1].to)) {
+		return false
+	}
+	r.becomes(r.out[lo].from, r.out[hi-1].to, AsStruck, l)
+	r.strike(l, func(Became) bool { return true })
+	r.takeAway(l)
+	r.correctNext = 0
+	return true
 }
 
 // deny takes the last line away as something that is not in it.

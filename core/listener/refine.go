@@ -120,7 +120,7 @@ func (r *reader) saysAgain(a *atom, said *amountSaid) bool {
 	if word == "" && r.eachAfter(said.to) && said.from > 0 && r.toks[said.from-1].word == "(" {
 		word = "each"
 	}
-	if word == "" || said.Amount.Open() != quantity.NotOpen {
+	if word == "" || said.Amount.Open() != quantity.NotOpen || said.Amount.Unit() == quantity.Bare && word != "each" && !r.eachAfter(said.to) { // “that's the other one”
 		return false
 	}
 	if r.alone != nil && r.alone.Also.IsZero() {

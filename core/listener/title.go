@@ -95,7 +95,7 @@ func (r *reader) title(lo, hi int) int {
 			end, colon = k, true
 			break
 		}
-		if m.kind == aColon && r.toks[m.from].word == ":" || m.kind == aDash && k > lo && (k == lo+1 && k+1 < hi && r.isHeading(lo, k) || r.namesGood(lo, k) && r.hasName(k, hi) || !r.hasName(lo, k) && (k == lo+1 && goodWords[r.toks[r.out[lo].from].word] && !r.out[lo].is(step|using)) && r.hasName(k, hi) || r.isMadeOf(lo, k, hi) || r.listsAfter(lo, k, hi)) {
+		if m.kind == aColon && (r.toks[m.from].word == ":" || r.equalsList(lo, k, hi)) || m.kind == aDash && k > lo && (k == lo+1 && k+1 < hi && r.isHeading(lo, k) || r.namesGood(lo, k) && r.hasName(k, hi) || !r.hasName(lo, k) && (k == lo+1 && goodWords[r.toks[r.out[lo].from].word] && !r.out[lo].is(step|using)) && r.hasName(k, hi) || r.isMadeOf(lo, k, hi) || r.listsAfter(lo, k, hi)) {
 			end, colon = k, true
 			break
 		}
@@ -164,6 +164,10 @@ func (r *reader) title(lo, hi int) int {
 	if colon && r.yieldHead(lo, end) { // “for one kilo of powder:”
 		return end + 1
 	}
+	whole := end
+	if colon {
+		end = r.easyTail(lo, end)
+	}
 	kindSaid, _, hasKind := r.kindIn(lo, end)
 	head := lo
 	for head < end-1 && r.out[head].is(small|joiner) {
@@ -176,7 +180,7 @@ func (r *reader) title(lo, hi int) int {
 		return lo
 	}
 	if colon {
-		if !r.titleBefore(lo, end, hi, hasKind) {
+		if !r.titleBefore(lo, whole, hi, hasKind) {
 			return lo
 		}
 	} else if hi < len(r.out) && r.toks[r.out[hi].from].word == "?" {
@@ -201,10 +205,13 @@ func (r *reader) title(lo, hi int) int {
 		return r.title(end+1, hi)
 	}
 	r.forgetStrange()
-	if !r.good.empty() && (r.paragraph || colon && r.forThis(lo, end, hi) || hasKind || !colon || r.another(lo, end) || colon && r.good.headed && r.headsAnother(lo, end, end, hi)) {
+	if !r.good.empty() && (r.paragraph || colon && r.forThis(lo, end, hi) || hasKind || !colon || r.another(lo, end) || colon && r.good.headed && r.headsAnother(lo, end, whole, hi)) {
 		r.newGood()
 	}
 	said := strings.TrimSpace(r.asSaid(r.out[head].from, r.out[end-1].to))
+	if end < whole {
+		said = strings.TrimSuffix(strings.TrimSuffix(said, "'s"), "’s")
+	}
 	if r.toks[r.out[lo].from].word == "for" && hasKind { // “for the drain”
 		said = kindSaid.Info().Name
 	}
@@ -218,11 +225,55 @@ func (r *reader) title(lo, hi int) int {
 	}
 	r.becomes(r.out[lo].from, r.out[end-1].to, AsName, nil)
 	if colon {
-		r.becomesWhereUnread(r.out[end].from, r.out[end].to, AsSmallTalk, nil)
-		return end + 1
+		r.becomesWhereUnread(r.out[end].from, r.out[whole].to, AsSmallTalk, nil)
+		return whole + 1
 	}
 	return hi
 }
+
+// equalsList reports whether a sign at mark k says what a good is made of: “floor wax = beeswax
+// 100 g + oil 200 ml”.
+func (r *reader) equalsList(lo, k, hi int) bool {
+	return k > lo && r.out[k].kind == aColon && !r.hasAmount(lo, k) && (r.namesGood(lo, k) || !r.hasName(lo, k)) && // “soda = 200 g” is a line
+		r.amountsIn(k+1, hi) > 1
+}
+
+// amountsIn is how many amounts stand between two marks.
+func (r *reader) amountsIn(lo, hi int) (n int) {
+	for k := lo; k < hi; k++ {
+		if r.out[k].kind == anAmount && !r.out[k].article {
+			n++
+		}
+	}
+	return n
+}
+
+// easyTail is the mark at which a head ends that goes on to say how easy it is: “my spray's super
+// simple: …”; its end for any other.
+func (r *reader) easyTail(lo, end int) int {
+	for k := lo; k < end; k++ {
+		word := r.toks[r.out[k].to-1].word
+		tail := k + 1
+		for tail < end && easyWords[r.toks[r.out[tail].to-1].word] {
+			tail++
+		}
+		first := r.toks[r.out[k].from].word
+		if tail == end && k > lo && (word == "is" && tail > k+1 || first == "is" && easyWords[word]) {
+			return k
+		}
+		if tail < end || tail == k+1 {
+			continue
+		}
+		if strings.HasSuffix(word, "'s") && word != "it's" && word != "that's" && word != "here's" {
+			r.toks[r.out[k].to-1].word = strings.TrimSuffix(word, "'s")
+			return k + 1
+		}
+	}
+	return end
+}
+
+// easyWords say of a recipe that it is easy.
+var easyWords = wordSet("easyWords")
 
 // fieldOf reads a field of a card, “Name: Willow wash”, “Makes: 1 litre”, and returns the mark after
 // it; lo where it is none.

@@ -305,10 +305,16 @@ var (
 	wantsWhole = wordSet("wantsWhole")
 )
 
+// keptSo end a phrase that says by itself how a good is kept: “store it airtight”.
+var keptSo = map[string]bool{"airtight": true, "sealed": true, "dry": true, "place": true, "fridge": true}
+
 // saysKeeping reports whether a phrase says how long the good keeps, “keeps two weeks”,
 // “lasts for ages”, and no more than that.
 func (r *reader) saysKeeping(a *atom, k int) bool {
-	if len(r.good.lines) == 0 || r.now.doing || k+1 >= a.hi || a.amount != nil || r.nextCore(a, k+1) < a.hi || r.hasAny(k+1, a.hi, uses|pieces) {
+	if k+1 >= a.hi && !keptSo[r.toks[r.out[k].to-1].word] {
+		return false
+	}
+	if len(r.good.lines) == 0 || r.now.doing || a.amount != nil || r.nextCore(a, k+1) < a.hi || r.hasAny(k+1, a.hi, uses|pieces) {
 		return false
 	}
 	if slices.ContainsFunc(r.out[k:a.hi], func(m mark) bool { return m.kind == aFact }) { // “it keeps till 2030” is the day of a delivery
