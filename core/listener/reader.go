@@ -42,6 +42,7 @@ func ReadAfter(lines []formula.Line, text string, lib *material.Library) (*Talk,
 	}
 	r.good.before = len(lines)
 	r.marks()
+	r.findHeads()
 	r.sentences()
 	return r.talk(), nil
 }
@@ -69,6 +70,7 @@ type reader struct {
 	toks   []token // without the hesitations
 	origin []int   // where each of toks stands in all
 	out    []mark
+	heads  map[int]pageHead // of the page, by the mark that each begins at
 
 	goods []*Good
 	good  *Good

@@ -64,6 +64,9 @@ const longestTitle = 9
 // title reads the name of a good at the head of a sentence, and returns where the rest
 // begins: “Laundry powder: 2 kg soap flakes …”, or a line by itself before others.
 func (r *reader) title(lo, hi int) int {
+	if next := r.headAt(lo); next > lo {
+		return next
+	}
 	if next := r.titleWithSize(lo, hi); next > lo {
 		return next
 	}
@@ -637,7 +640,7 @@ func trimOpening(title string) string {
 	return strings.TrimSuffix(strings.Trim(title, " #*_-–—:."), " again")
 }
 
-var titleLeads = []string{"i'd like to write down ", "i want to write down ", "let me write down ", "write down ", "i'd like to note ", "note down ", "let me note ", "recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "here's how i do ", "here is how i do ", "here's how i make ", "here is how i make ", "here's how we do ", "here's how we make ", "this is how i make ", "this is how i do ", "this is how we make ", "this one is ", "how i do ", "how we do ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need ", "make my ", "make our ", "make the ", "make ", "next one's the ", "next one is the ", "next one's ", "next is the ", "next is ", "next up is ", "next up the ", "one's the ", "next the "}
+var titleLeads = []string{"to make the ", "to make a ", "to make my ", "to make our ", "to make ", "i'd like to write down ", "i want to write down ", "let me write down ", "write down ", "i'd like to note ", "note down ", "let me note ", "recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "here's how i do ", "here is how i do ", "here's how i make ", "here is how i make ", "here's how we do ", "here's how we make ", "this is how i make ", "this is how i do ", "this is how we make ", "this one is ", "how i do ", "how we do ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need ", "make my ", "make our ", "make the ", "make ", "next one's the ", "next one is the ", "next one's ", "next is the ", "next is ", "next up is ", "next up the ", "one's the ", "next the "}
 
 func sentenceCase(s string) string {
 	if s == "" {

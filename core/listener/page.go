@@ -1,0 +1,355 @@
+package listener
+
+// The heads of a page. What one line alone does not tell, several of the same shape do: where two
+// or more sentences begin with words before a colon, a dash or “is”, and a list of what goes in
+// behind it, each of them begins a good.
+
+import (
+	"regexp"
+	"strings"
+
+	"keencrock/core/quantity"
+)
+
+// pageHead is a head that is certain: the marks from its beginning up to what ends it.
+type pageHead struct {
+	lo, end int  // the name
+	after   int  // the mark after it, or after the line it stands on
+	size    int  // the mark of how much it is, in brackets; −1 without one
+	title   bool // it names the page, and no good
+	name    int  // where the name itself begins
+}
+
+// longestPageHead is how many words a head has at the most.
+const longestPageHead = 6
+
+// findHeads finds the heads of a page.
+func (r *reader) findHeads() {
+	var lists, are []pageHead
+	r.eachSentence(func(lo, hi int) {
+		if h, ok := r.headLine(lo, hi); ok {
+			r.keepHead(h)
+			return
+		}
+		if h, ok := r.forHead(lo, hi); ok {
+			r.keepHead(h)
+			return
+		}
+		from := r.afterCount(lo, hi)
+		if h, ok := r.listHead(from, hi); ok {
+			h.lo = lo
+			lists = append(lists, h)
+		} else if h, ok := r.isHead(from, hi); ok {
+			h.lo = lo
+			are = append(are, h)
+		}
+	})
+	for _, found := range [][]pageHead{lists, are} {
+		for _, h := range found {
+			if len(found) > 1 {
+				r.keepHead(h)
+			}
+		}
+	}
+}
+
+// afterCount is the mark after “I have three sprays:”, which stands before the first of them.
+func (r *reader) afterCount(lo, hi int) int {
+	for k := lo + 1; k < min(hi, lo+longestTitle); k++ {
+		if r.out[k].kind == aColon {
+			if manyGoods[r.toks[r.out[k].from-1].word] && k+1 < hi && !r.hasName(lo, k) {
+				return k + 1
+			}
+			return lo
+		}
+	}
+	return lo
+}
+
+func (r *reader) keepHead(h pageHead) {
+	if r.heads == nil {
+		r.heads = map[int]pageHead{}
+	}
+	r.heads[h.lo] = h
+}
+
+// eachSentence calls f with the marks of each sentence, without the bullets and numbers before it.
+func (r *reader) eachSentence(f func(lo, hi int)) {
+	for lo := 0; lo < len(r.out); {
+		hi := lo
+		for hi < len(r.out) && r.out[hi].kind != aStop {
+			hi++
+		}
+		first := lo
+		for first < hi && (r.out[first].kind == aBullet && r.toks[r.out[first].from].word != "#" || r.out[first].kind == aDash || r.out[first].kind == aClosing) {
+			first++
+		}
+		if first < hi {
+			f(first, hi)
+		}
+		lo = hi + 1
+	}
+}
+
+// headLine reads “## Starch”: what is marked as a heading is one. One with another right below it
+// names the page.
+func (r *reader) headLine(lo, hi int) (h pageHead, ok bool) {
+	if r.toks[r.out[lo].from].word != "#" {
+		return h, false
+	}
+	from := lo
+	for from < hi && r.toks[r.out[from].from].word == "#" {
+		from++
+	}
+	if from == hi || r.out[hi-1].to-r.out[from].from > longestPageHead || r.hasAmount(from, hi) || r.isHeading(from, hi) || hi < len(r.out) && r.toks[r.out[hi].from].kind != isBreak {
+		return h, false
+	}
+	next := hi
+	for next < len(r.out) && r.out[next].kind == aStop {
+		next++
+	}
+	if next == len(r.out) {
+		return h, false
+	}
+	return pageHead{lo: from, name: from, end: hi, after: hi, size: -1, title: r.toks[r.out[next].from].word == "#"}, true
+}
+
+// listHead reads “Whites - 500 g soda, 500 g percarbonate”: words that name nothing that goes in,
+// and at least two amounts of something behind them.
+func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
+	sep, size, end := -1, -1, -1
+	for k := lo + 1; k < min(hi, lo+longestTitle) && sep < 0; k++ {
+		switch m := &r.out[k]; {
+		case m.kind == anOpening && end < 0: // “Dishwasher tabs (24): …”
+			closing := r.closing(k, hi)
+			if closing >= hi || closing-k > 4 {
+				return h, false
+			}
+			end = k
+			for at := k + 1; at < closing; at++ {
+				if r.out[at].kind == anAmount && !r.out[at].article {
+					size = at
+				}
+			}
+			k = closing
+		case m.kind == aColon && r.toks[m.from].word != "=", m.kind == aDash:
+			sep = k
+		case m.kind == aWord || m.kind == aPhrase || m.kind == aName || m.kind == anAmount && (m.article || m.amount.Amount.Unit() == quantity.Spritz && r.lexIs(m.to-1, kind)): // “the spray” is no amount
+			if end >= 0 || m.is(correct|scrap|none|rest|top|per|dosing) {
+				return h, false
+			}
+		default:
+			return h, false
+		}
+	}
+	if sep < 0 {
+		return h, false
+	}
+	if end < 0 {
+		end = sep
+	}
+	if r.out[end-1].to-r.out[lo].from > longestPageHead+2 {
+		return h, false
+	}
+	name, made := r.headName(lo, end)
+	_, _, hasKind := r.kindIn(name, end)
+	if name == end || !r.mayHead(name, end) || !r.listsTwo(sep+1, hi) && !((made || size >= 0 && hasKind) && r.hasName(sep+1, hi)) {
+		return h, false
+	}
+	return pageHead{lo: lo, name: name, end: end, after: sep + 1, size: size}, true
+}
+
+// whichGood stands before a name where goods are counted.
+var whichGood = regexp.MustCompile(`^(?:and )?(?:the )?(?:first|second|third|fourth|fifth|next|last|other|final)(?: (?:one|thing|recipe))?(?: is| was|'s|,)? `)
+
+// headName is where the name itself begins, “the spray” of “to make the spray”, and whether such
+// words stand before it.
+func (r *reader) headName(lo, end int) (name int, made bool) {
+	name = lo
+	if m := whichGood.FindString(strings.ToLower(r.said(r.out[lo].from, r.out[end-1].to))); m != "" { // “the second is a spray for the bath”
+		for words := len(strings.Fields(m)); name < end && r.out[name].to-r.out[lo].from <= words; {
+			name++
+		}
+	}
+	for name < end && (openings[r.toks[r.out[name].from].word] || r.toks[r.out[name].from].word == "to") {
+		name++
+	}
+	if word := r.toks[r.out[min(name, end-1)].from].word; word == "make" || word == "making" || word == "made" || strings.HasPrefix(strings.ToLower(r.said(r.out[lo].from, r.out[end-1].to)), "to make ") {
+		made = true
+		for name < end && r.toks[r.out[name].to-1].word == "make" || name < end && r.toks[r.out[name].from].word == "making" {
+			name++
+		}
+	}
+	for name < end && articles[r.toks[r.out[name].from].word] && r.out[name].to == r.out[name].from+1 {
+		name++
+	}
+	return name, made
+}
+
+// isHead reads “kitchen is vinegar and water one to one”: one or two words, and what that is.
+func (r *reader) isHead(lo, hi int) (h pageHead, ok bool) {
+	for k := lo + 1; k < min(hi, lo+5); k++ {
+		m := &r.out[k]
+		if word := r.said(m.from, m.to); word == "is" || word == "are" {
+			name, _ := r.headName(lo, k)
+			if name == k || m.from-r.out[name].from > 3 || k+1 >= hi || !r.mayHead(name, k) || r.out[k+1].kind != anAmount && r.out[k+1].kind != aName {
+				return h, false
+			}
+			amounts, names := 0, 0
+			for at := k + 1; at < hi; at++ {
+				switch m := &r.out[at]; {
+				case m.kind == anAmount && !m.article, m.kind == aRatio:
+					amounts++
+				case m.kind == aName:
+					names++
+				}
+			}
+			return pageHead{lo: lo, name: name, end: k, after: k + 1, size: -1}, amounts > 0 && names > 1
+		}
+		if m.kind != aWord && m.kind != aPhrase || m.is(correct|scrap|none|rest|top|per|dosing|step) {
+			return h, false
+		}
+	}
+	return h, false
+}
+
+// forHead reads “and for the bathroom I use half a cup of …” after what was listed for something
+// else.
+func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
+	at := lo
+	for at < hi && (r.out[at].is(joiner) || openings[r.toks[r.out[at].from].word]) {
+		at++
+	}
+	if at >= hi || r.toks[r.out[at].from].word != "for" || !r.listsTwo(0, lo) {
+		return h, false
+	}
+	i := r.out[at].from + 1
+	for articles[r.toks[min(i, len(r.toks)-1)].word] {
+		i++
+	}
+	to := i
+	for to < len(r.toks) && to < i+4 && r.toks[to].kind == isWord && r.toks[to].word != "i" && r.toks[to].word != "we" {
+		to++
+	}
+	if to == i || to+1 >= len(r.toks) || r.toks[to].word != "i" && r.toks[to].word != "we" {
+		return h, false
+	}
+	switch r.toks[to+1].word {
+	case "use", "make", "mix", "do", "have", "take", "like":
+	default:
+		return h, false
+	}
+	if hardOrSoft[r.toks[i].word] {
+		return h, false
+	}
+	name, end := -1, -1
+	for k := at; k < hi; k++ {
+		if name < 0 && r.out[k].to > i {
+			name = k
+		}
+		if r.out[k].to <= to {
+			end = k + 1
+		}
+	}
+	after := end
+	for after >= 0 && after < hi && r.out[after].from < to+2 {
+		after++
+	}
+	if name < 0 || end <= name || !r.listsTwo(after, hi) {
+		return h, false
+	}
+	return pageHead{lo: lo, name: name, end: end, after: after, size: -1}, true
+}
+
+// mayHead reports whether words may be the name of a good: they are no part of one, no field, and
+// no step.
+func (r *reader) mayHead(lo, end int) bool {
+	_, _, hasKind := r.kindIn(lo, end)
+	optional := r.optional
+	talk := r.onlyTalk(lo, end)
+	r.optional = optional
+	if talk || r.out[lo].is(step) && !r.out[lo].is(kind) || r.phaseNamed(lo, end) != "" || r.isHeading(lo, end) {
+		return false
+	}
+	if m := r.read(r.said(r.out[lo].from, r.out[end-1].to)); m != nil && !hasKind && end == lo+1 && len(r.lib.Meant(m.Name)) == 0 && !r.colours(lo) {
+		return false
+	}
+	to := r.out[end-1].to
+	if to-r.out[lo].from > 2 && r.toks[to-1].word == "it" { // “powder with it”
+		to -= 2
+	}
+	for i := r.out[lo].from; i < to; i++ {
+		if w := r.toks[i].word; partsOfGood[w] && !hasKind || r.toks[i].kind == isNumber || notHeads[w] {
+			return false
+		}
+	}
+	return true
+}
+
+// colours reports whether a mark says which wash a good is for: “Colours: …”.
+func (r *reader) colours(k int) bool {
+	switch r.toks[r.out[k].from].word {
+	case "colours", "colors", "whites", "darks", "wool", "silk":
+		return true
+	}
+	return false
+}
+
+// notHeads stand in no name of a good.
+var notHeads = map[string]bool{"if": true, "when": true, "or": true, "it": true, "that": true, "you": true, "i": true, "we": true, "today": true, "monday": true, "tuesday": true, "wednesday": true, "thursday": true, "friday": true, "saturday": true, "sunday": true, "yield": true, "note": true, "tip": true}
+
+// listsTwo reports whether at least two amounts of something are listed between two marks, before
+// anything else.
+func (r *reader) listsTwo(lo, hi int) bool {
+	if lo >= hi || r.out[lo].is(step|none|correct|optional) || r.toks[r.out[lo].from].word == "+" {
+		return false
+	}
+	if _, to := r.variantOf(lo, hi); to > 0 {
+		return false
+	}
+	amounts, names := 0, 0
+	for k := lo; k < hi; k++ {
+		switch m := &r.out[k]; {
+		case m.kind == anAmount && !m.article && !r.out[k].is(per):
+			amounts++
+			if u := m.amount.Amount.Unit(); u.PeelOf() || thingOf(u) != "" {
+				names++
+			}
+		case m.kind == aRatio:
+			amounts += 2
+		case m.kind == aName, m.is(machine):
+			names++
+		case m.is(per | dosing | using):
+			k = hi
+		}
+	}
+	return amounts > 1 && names > 1
+}
+
+// headAt reads a head of the page at mark lo; lo where none stands there.
+func (r *reader) headAt(lo int) int {
+	h, ok := r.heads[lo]
+	if !ok {
+		return lo
+	}
+	if h.title {
+		r.becomes(r.out[lo].from, r.out[h.after-1].to, AsSmallTalk, nil)
+		return h.after
+	}
+	r.forgetStrange()
+	r.named(h.name, h.end)
+	if lo < h.name {
+		r.becomesWhereUnread(r.out[lo].from, r.out[h.name-1].to, AsSmallTalk, nil)
+	}
+	r.good.Name = strings.TrimSuffix(strings.TrimSuffix(r.good.Name, " with it"), " from it")
+	r.good.headed = true
+	if h.end < h.after {
+		r.becomesWhereUnread(r.out[h.end].from, r.out[h.after-1].to, AsSmallTalk, nil)
+	}
+	if h.size >= 0 {
+		if said := r.amountSaid(&r.out[h.size]); isWhole(said.Amount) || holds(said.Amount) || said.Amount.Unit() == quantity.Bare {
+			r.yields(said)
+		}
+	}
+	return h.after
+}
