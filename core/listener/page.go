@@ -25,14 +25,22 @@ const longestPageHead = 6
 
 // findHeads finds the heads of a page.
 func (r *reader) findHeads() {
-	var lists, are []pageHead
+	var lists, are, fors, lines, lettered []pageHead
 	r.eachSentence(func(lo, hi int) {
 		if h, ok := r.headLine(lo, hi); ok {
 			r.keepHead(h)
 			return
 		}
 		if h, ok := r.forHead(lo, hi); ok {
-			r.keepHead(h)
+			fors = append(fors, h)
+			return
+		}
+		if h, ok := r.lineHead(lo, hi); ok {
+			lines = append(lines, h)
+			return
+		}
+		if h, ok := r.letteredHead(lo, hi); ok {
+			lettered = append(lettered, h)
 			return
 		}
 		from := r.afterCount(lo, hi)
@@ -44,20 +52,25 @@ func (r *reader) findHeads() {
 			are = append(are, h)
 		}
 	})
-	for _, found := range [][]pageHead{lists, are} {
+	if len(fors) == 1 && r.listsTwo(0, fors[0].lo) { // “and for the bathroom I use …”, after what was listed for something else
+		r.keepHead(fors[0])
+	}
+	for _, found := range [][]pageHead{lists, are, fors, lines, lettered} {
 		for _, h := range found {
 			if len(found) > 1 {
 				r.keepHead(h)
 			}
 		}
 	}
+	r.clauseHeads()
+	r.leaveOutOpening()
 }
 
 // afterCount is the mark after “I have three sprays:”, which stands before the first of them.
 func (r *reader) afterCount(lo, hi int) int {
 	for k := lo + 1; k < min(hi, lo+longestTitle); k++ {
 		if r.out[k].kind == aColon {
-			if manyGoods[r.toks[r.out[k].from-1].word] && k+1 < hi && !r.hasName(lo, k) {
+			if last := r.toks[r.out[k].from-1].word; (manyGoods[last] || manyKinds[last]) && k > lo+1 && k+1 < hi && !r.hasName(lo, k) {
 				return k + 1
 			}
 			return lo
@@ -134,7 +147,7 @@ func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 			k = closing
 		case m.kind == aColon && r.toks[m.from].word != "=", m.kind == aDash:
 			sep = k
-		case m.kind == aWord || m.kind == aPhrase || m.kind == aName || m.kind == anAmount && (m.article || m.amount.Amount.Unit() == quantity.Spritz && r.lexIs(m.to-1, kind)): // “the spray” is no amount
+		case m.kind == aWord || m.kind == aPhrase || m.kind == aName || m.kind == anAmount && m.to == m.from+1 && (m.article || r.toks[m.from].word == "one" || m.amount.Amount.Unit() == quantity.Spritz && r.lexIs(m.to-1, kind)): // “the spray”, “the bathroom one”
 			if end >= 0 || m.is(correct|scrap|none|rest|top|per|dosing) {
 				return h, false
 			}
@@ -158,6 +171,9 @@ func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 	}
 	return pageHead{lo: lo, name: name, end: end, after: sep + 1, size: size}, true
 }
+
+// manyKinds are several goods of one kind.
+var manyKinds = wordSet("manyKinds")
 
 // whichGood stands before a name where goods are counted.
 var whichGood = regexp.MustCompile(`^(?:and )?(?:the )?(?:first|second|third|fourth|fifth|next|last|other|final)(?: (?:one|thing|recipe))?(?: is| was|'s|,)? `)
@@ -190,7 +206,7 @@ func (r *reader) headName(lo, end int) (name int, made bool) {
 func (r *reader) isHead(lo, hi int) (h pageHead, ok bool) {
 	for k := lo + 1; k < min(hi, lo+5); k++ {
 		m := &r.out[k]
-		if word := r.said(m.from, m.to); word == "is" || word == "are" {
+		if word := strings.ToLower(r.said(m.from, m.to)); word == "is" || word == "are" {
 			name, _ := r.headName(lo, k)
 			if name == k || m.from-r.out[name].from > 3 || k+1 >= hi || !r.mayHead(name, k) || r.out[k+1].kind != anAmount && r.out[k+1].kind != aName {
 				return h, false
@@ -213,6 +229,195 @@ func (r *reader) isHead(lo, hi int) (h pageHead, ok bool) {
 	return h, false
 }
 
+// whoMakes make a good.
+var whoMakes = map[string]bool{"i": true, "we": true, "you": true, "you'll": true, "i'll": true, "we'll": true, "it's": true}
+
+// lineHead reads a line by itself that names what the lines below it go into: “Floor soap (1 l)”,
+// “Recipe 2”.
+func (r *reader) lineHead(lo, hi int) (h pageHead, ok bool) {
+	if !r.wholeLine(lo, hi) {
+		return h, false
+	}
+	end, size := hi, -1
+	if r.out[hi-1].kind == aClosing && hi-lo > 3 {
+		for end = hi - 1; end > lo && r.out[end].kind != anOpening; end-- {
+		}
+		for at := end + 1; at < hi-1; at++ {
+			if r.out[at].kind == anAmount && !r.out[at].article {
+				size = at
+			}
+		}
+		if size < 0 {
+			return h, false
+		}
+	}
+	if end == lo || r.out[end-1].to-r.out[lo].from > longestPageHead || !r.listsBelow(hi) {
+		return h, false
+	}
+	for k := lo; k < end; k++ {
+		m := &r.out[k]
+		numbered := k > lo && k == end-1 && m.kind == anAmount && m.amount.Amount.Unit() == quantity.Bare && m.to == m.from+1 && !r.hasName(lo, k)
+		if m.kind != aWord && m.kind != aPhrase && m.kind != aName && !numbered && !(m.kind == anAmount && (m.article || m.amount.Amount.Unit() == quantity.Spritz)) || m.is(correct|scrap|none|rest|top|per|dosing) {
+			return h, false
+		}
+		if numbered {
+			return pageHead{lo: lo, name: lo, end: end, after: hi, size: size}, !r.phaseLike(lo, k)
+		}
+	}
+	if !r.mayHead(lo, end) {
+		return h, false
+	}
+	return pageHead{lo: lo, name: lo, end: end, after: hi, size: size}, true
+}
+
+// phaseLike reports whether a word before a number counts steps and no goods: “step 2”.
+func (r *reader) phaseLike(lo, k int) bool {
+	for i := r.out[lo].from; i < r.out[k].from; i++ {
+		if w := r.toks[i].word; partsOfGood[w] && w != "mix" {
+			return true
+		}
+	}
+	return false
+}
+
+// wholeLine reports whether marks are a line from its beginning to its end.
+func (r *reader) wholeLine(lo, hi int) bool {
+	return (lo == 0 || r.out[lo-1].kind == aStop && r.toks[r.out[lo-1].from].kind == isBreak || r.out[lo-1].kind == aBullet) &&
+		hi < len(r.out) && r.toks[r.out[hi].from].kind == isBreak
+}
+
+// listsBelow reports whether the line below begins with so much of something, or with something and
+// so much.
+func (r *reader) listsBelow(hi int) bool {
+	for hi < len(r.out) && (r.out[hi].kind == aStop || r.out[hi].kind == aBullet || r.out[hi].kind == aDash) {
+		hi++
+	}
+	if hi+1 >= len(r.out) {
+		return false
+	}
+	first, second := &r.out[hi], &r.out[hi+1]
+	return first.kind == anAmount && !first.article && second.kind != aStop || (first.kind == aName || first.kind == aWord) && second.kind == anAmount && !second.article
+}
+
+// letteredHead reads “Powder B 1 kg soda …”: a letter or a number behind a word says which one.
+func (r *reader) letteredHead(lo, hi int) (h pageHead, ok bool) {
+	if lo+3 >= hi {
+		return h, false
+	}
+	for k := lo + 1; k < min(hi-1, lo+4); k++ {
+		m := &r.out[k]
+		word := r.said(m.from, m.to)
+		letter := m.to == m.from+1 && len(word) == 1 && word[0]|0x20 >= 'a' && word[0]|0x20 <= 'z' && r.asSaid(m.from, m.to) == strings.ToUpper(word)
+		if letter && r.out[k+1].kind == anAmount && r.mayHead(lo, k) && r.listsTwo(k+1, hi) {
+			return pageHead{lo: lo, name: lo, end: k + 1, after: k + 1, size: -1}, true
+		}
+		if m.kind != aWord && m.kind != aPhrase {
+			return h, false
+		}
+	}
+	return h, false
+}
+
+// clauseHeads finds goods that are told one after the other in a sentence, “a degreaser, which is
+// 50 g …, and a descaler, which is 100 g …”, and parts it before each.
+func (r *reader) clauseHeads() {
+	var found []pageHead
+	for k := 0; k < len(r.out); k++ {
+		if h, ok := r.clauseHead(k); ok {
+			found = append(found, h)
+			k = h.after
+		}
+	}
+	if len(found) < 2 {
+		return
+	}
+	for i, h := range found {
+		start := h.lo
+		for start > 0 && r.out[start-1].kind != aStop {
+			start--
+		}
+		begins := true
+		for k := start; k < h.lo; k++ {
+			m := &r.out[k]
+			begins = begins && m.kind != aName && (m.kind != anAmount || m.article || m.amount.Amount.Unit() == quantity.Bare && !r.nameNext(&atom{hi: h.lo}, k))
+		}
+		switch before := h.lo - 1; {
+		case begins: // “I've got a degreaser, which is …”
+			h.lo = start
+		case i > 0 && (r.out[before].is(joiner) || r.out[before].kind == aComma):
+			r.out[before].kind = aStop
+		default:
+			continue
+		}
+		r.keepHead(h)
+	}
+}
+
+// clauseHead reads “a descaler, which is 100 g …” at a mark.
+func (r *reader) clauseHead(k int) (h pageHead, ok bool) {
+	name := k
+	for name < len(r.out) && (r.out[name].kind != anAmount || r.out[name].article && r.out[name].to == r.out[name].from+1) && articles[r.toks[r.out[name].to-1].word] {
+		name++
+	}
+	spray := name < len(r.out) && r.out[name].kind == anAmount && (name > k || articles[r.toks[r.out[name].from].word]) && r.lexIs(r.out[name].to-1, kind) // “a spray”
+	if name == k && !spray || k > 0 && r.out[k-1].kind == anAmount {
+		return h, false
+	}
+	end := name
+	if spray {
+		end++
+	}
+	for end < len(r.out) && end < name+4 && (r.out[end].kind == aWord && r.toks[r.out[end].from].kind == isWord || r.out[end].kind == aName || r.out[end].kind == aPhrase && (r.out[end].is(kind|thing|using|pieces|step) || goodWords[r.toks[r.out[end].to-1].word])) {
+		end++
+	}
+	if end == name || end >= len(r.out) {
+		return h, false
+	}
+	if _, _, hasKind := r.kindIn(name, end); !hasKind && !goodWords[r.toks[r.out[end-1].to-1].word] {
+		return h, false
+	}
+	at := end
+	if r.out[at].kind == aComma {
+		at++
+	}
+	after := at
+	for after < len(r.out) && after < at+4 && !listIs[strings.ToLower(r.said(r.out[at].from, r.out[after].to))] {
+		after++
+	}
+	if after+1 >= len(r.out) || after == at+4 || r.out[after+1].kind != anAmount || r.out[after+1].article && !r.nameNext(&atom{hi: len(r.out)}, after+1) {
+		return h, false
+	}
+	return pageHead{lo: k, name: name, end: end, after: after + 1, size: -1}, true
+}
+
+// listIs stand between a good and what goes into it.
+var listIs = wordSet("listIs")
+
+// leaveOutOpening leaves out what stands before the first head and names nothing that goes in:
+// “From the blog, two cleaners.”
+func (r *reader) leaveOutOpening() {
+	first := len(r.out)
+	for lo, h := range r.heads {
+		if !h.title {
+			first = min(first, lo)
+		}
+	}
+	if first == len(r.out) || len(r.heads) < 2 {
+		return
+	}
+	r.eachSentence(func(lo, hi int) {
+		if hi > first || r.hasName(lo, hi) {
+			return
+		}
+		for k := lo; k < hi; k++ {
+			if m := &r.out[k]; m.kind == anAmount && !m.article && m.amount.Amount.Unit() != quantity.Bare {
+				return
+			}
+		}
+		r.keepHead(pageHead{lo: lo, name: lo, end: hi, after: hi, size: -1, title: true})
+	})
+}
+
 // forHead reads “and for the bathroom I use half a cup of …” after what was listed for something
 // else.
 func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
@@ -220,7 +425,7 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 	for at < hi && (r.out[at].is(joiner) || openings[r.toks[r.out[at].from].word]) {
 		at++
 	}
-	if at >= hi || r.toks[r.out[at].from].word != "for" || !r.listsTwo(0, lo) {
+	if at >= hi || r.toks[r.out[at].from].word != "for" {
 		return h, false
 	}
 	i := r.out[at].from + 1
@@ -228,14 +433,14 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 		i++
 	}
 	to := i
-	for to < len(r.toks) && to < i+4 && r.toks[to].kind == isWord && r.toks[to].word != "i" && r.toks[to].word != "we" {
+	for to < len(r.toks) && to < i+4 && r.toks[to].kind == isWord && !whoMakes[r.toks[to].word] {
 		to++
 	}
-	if to == i || to+1 >= len(r.toks) || r.toks[to].word != "i" && r.toks[to].word != "we" {
+	if to == i || to+1 >= len(r.toks) || !whoMakes[r.toks[to].word] {
 		return h, false
 	}
 	switch r.toks[to+1].word {
-	case "use", "make", "mix", "do", "have", "take", "like":
+	case "use", "make", "mix", "do", "have", "take", "like", "need", "want", "put", "start":
 	default:
 		return h, false
 	}
@@ -317,7 +522,7 @@ func (r *reader) listsTwo(lo, hi int) bool {
 			}
 		case m.kind == aRatio:
 			amounts += 2
-		case m.kind == aName, m.is(machine):
+		case m.kind == aName, m.is(machine), (m.kind == aWord || m.is(kind|thing)) && k > lo && r.out[k-1].kind == anAmount && r.out[k-1].to == m.from && r.toks[m.from].kind == isWord:
 			names++
 		case m.is(per | dosing | using):
 			k = hi
