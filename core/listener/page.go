@@ -18,6 +18,7 @@ type pageHead struct {
 	size    int  // the mark of how much it is, in brackets; −1 without one
 	title   bool // it names the page, and no good
 	name    int  // where the name itself begins
+	bracket int  // the mark that closes the bracket its list stands in; 0 without one
 }
 
 // longestPageHead is how many words a head has at the most.
@@ -25,10 +26,21 @@ const longestPageHead = 6
 
 // findHeads finds the heads of a page.
 func (r *reader) findHeads() {
+	r.partNumbered()
 	var lists, are, fors, lines, lettered []pageHead
 	r.eachSentence(func(lo, hi int) {
 		if h, ok := r.headLine(lo, hi); ok {
 			r.keepHead(h)
+			return
+		}
+		from := r.afterCount(lo, hi)
+		if h, ok := r.listHead(from, hi); ok {
+			h.lo = lo
+			lists = append(lists, h)
+			return
+		}
+		if h, ok := r.ordinalHead(lo, hi); ok {
+			fors = append(fors, h)
 			return
 		}
 		if h, ok := r.forHead(lo, hi); ok {
@@ -43,11 +55,7 @@ func (r *reader) findHeads() {
 			lettered = append(lettered, h)
 			return
 		}
-		from := r.afterCount(lo, hi)
-		if h, ok := r.listHead(from, hi); ok {
-			h.lo = lo
-			lists = append(lists, h)
-		} else if h, ok := r.isHead(from, hi); ok {
+		if h, ok := r.isHead(from, hi); ok {
 			h.lo = lo
 			are = append(are, h)
 		}
@@ -229,14 +237,72 @@ func (r *reader) isHead(lo, hi int) (h pageHead, ok bool) {
 	return h, false
 }
 
+// ordinalHead reads “for the second one you'll need …”, “the third is only …”.
+func (r *reader) ordinalHead(lo, hi int) (h pageHead, ok bool) {
+	said := strings.ToLower(r.said(r.out[lo].from, r.out[hi-1].to))
+	m := ordinalList.FindStringSubmatchIndex(said)
+	if m == nil || r.hasKind(lo, hi, aColon) {
+		return h, false
+	}
+	from := r.toks[r.out[lo].from].from
+	name, end, after := -1, -1, lo
+	for k := lo; k < hi; k++ {
+		at := r.toks[r.out[k].from].from - from
+		if name < 0 && r.toks[r.out[k].to-1].to-from > m[2] {
+			name = k
+		}
+		if at < m[3] {
+			end = k + 1
+		}
+		if at < m[1] {
+			after = k + 1
+		}
+	}
+	if name < 0 || after >= hi || end > after || r.amountsIn(after, hi) == 0 && !r.hasKind(after, hi, aRatio) || !r.hasName(after, hi) {
+		return h, false
+	}
+	return pageHead{lo: lo, name: name, end: end, after: after, size: -1}, true
+}
+
+// ordinalList is how goods begin that are counted and not named.
+var ordinalList = regexp.MustCompile(`^(?:(?:and|so|then|now|ok|okay|well)[ ,]+)*(?:for |in )?the ((?:first|second|third|fourth|fifth|last|other|final|next)(?: (?:one|recipe|mix|thing|version|formula))?)(?: you'll need| you need| i use| we use| i take| calls for| is| has| takes| needs| wants| contains| uses|,? it's|,? that's)(?: just| only| simply)? `)
+
+// partNumbered parts a line at its numbers, “1) powder - 2 kg soda … 2) liquid - …”, “(1) … (2) …”,
+// which count up from one.
+func (r *reader) partNumbered() {
+	var at []int
+	for k := 0; k+1 < len(r.out); k++ {
+		m := &r.out[k]
+		if m.kind != anAmount || m.to != m.from+1 || r.toks[m.from].kind != isNumber || r.out[k+1].kind != aClosing || k > 0 && r.out[k-1].kind != anOpening && r.out[k-1].to != m.from {
+			continue
+		}
+		if n, ok := m.amount.Amount.Pieces(); ok && m.amount.Amount.Unit() == quantity.Bare && int(n.Value) == len(at)+1 {
+			at = append(at, k)
+		}
+	}
+	if len(at) < 2 {
+		return
+	}
+	for _, k := range at {
+		if k > 0 && r.out[k-1].kind == anOpening {
+			r.out[k-1].kind = aBullet
+		}
+		r.out[k].kind, r.out[k+1].kind = aStop, aBullet
+	}
+}
+
 // whoMakes make a good.
-var whoMakes = map[string]bool{"i": true, "we": true, "you": true, "you'll": true, "i'll": true, "we'll": true, "it's": true}
+var whoMakes = map[string]bool{"i": true, "we": true, "you": true, "you'll": true, "i'll": true, "we'll": true, "it's": true, "just": true, "only": true}
 
 // lineHead reads a line by itself that names what the lines below it go into: “Floor soap (1 l)”,
 // “Recipe 2”.
 func (r *reader) lineHead(lo, hi int) (h pageHead, ok bool) {
 	if !r.wholeLine(lo, hi) {
 		return h, false
+	}
+	after := hi
+	for hi > lo+1 && (r.out[hi-1].kind == aBullet || r.out[hi-1].kind == aColon) { // “*Laundry powder*”, “Batch A:”
+		hi--
 	}
 	end, size := hi, -1
 	if r.out[hi-1].kind == aClosing && hi-lo > 3 {
@@ -247,27 +313,28 @@ func (r *reader) lineHead(lo, hi int) (h pageHead, ok bool) {
 				size = at
 			}
 		}
-		if size < 0 {
-			return h, false
-		}
 	}
-	if end == lo || r.out[end-1].to-r.out[lo].from > longestPageHead || !r.listsBelow(hi) {
+	nameEnd := end
+	if size < 0 { // “Batch A (whites)”
+		nameEnd = hi
+	}
+	if end == lo || r.out[end-1].to-r.out[lo].from > longestPageHead || !r.listsBelow(after) {
 		return h, false
 	}
 	for k := lo; k < end; k++ {
 		m := &r.out[k]
 		numbered := k > lo && k == end-1 && m.kind == anAmount && m.amount.Amount.Unit() == quantity.Bare && m.to == m.from+1 && !r.hasName(lo, k)
-		if m.kind != aWord && m.kind != aPhrase && m.kind != aName && !numbered && !(m.kind == anAmount && (m.article || m.amount.Amount.Unit() == quantity.Spritz)) || m.is(correct|scrap|none|rest|top|per|dosing) {
+		if m.kind != aWord && m.kind != aPhrase && m.kind != aName && !numbered && !(m.kind == anAmount && (m.article || m.amount.Amount.Unit() == quantity.Spritz)) || m.is(correct|none|rest|top|per|dosing) || m.is(scrap) && k == lo {
 			return h, false
 		}
 		if numbered {
-			return pageHead{lo: lo, name: lo, end: end, after: hi, size: size}, !r.phaseLike(lo, k)
+			return pageHead{lo: lo, name: lo, end: nameEnd, after: after, size: size}, !r.phaseLike(lo, k)
 		}
 	}
 	if !r.mayHead(lo, end) {
 		return h, false
 	}
-	return pageHead{lo: lo, name: lo, end: end, after: hi, size: size}, true
+	return pageHead{lo: lo, name: lo, end: nameEnd, after: after, size: size}, true
 }
 
 // phaseLike reports whether a word before a number counts steps and no goods: “step 2”.
@@ -296,6 +363,9 @@ func (r *reader) listsBelow(hi int) bool {
 		return false
 	}
 	first, second := &r.out[hi], &r.out[hi+1]
+	if (second.kind == aDash || second.kind == aColon) && hi+2 < len(r.out) { // “Borax - 1 cup”
+		second = &r.out[hi+2]
+	}
 	return first.kind == anAmount && !first.article && second.kind != aStop || (first.kind == aName || first.kind == aWord) && second.kind == anAmount && !second.article
 }
 
@@ -349,6 +419,9 @@ func (r *reader) clauseHeads() {
 		default:
 			continue
 		}
+		if h.bracket > 0 {
+			r.out[h.after-1].kind, r.out[h.bracket].kind = aBullet, aStop
+		}
 		r.keepHead(h)
 	}
 }
@@ -367,7 +440,7 @@ func (r *reader) clauseHead(k int) (h pageHead, ok bool) {
 	if spray {
 		end++
 	}
-	for end < len(r.out) && end < name+4 && (r.out[end].kind == aWord && r.toks[r.out[end].from].kind == isWord || r.out[end].kind == aName || r.out[end].kind == aPhrase && (r.out[end].is(kind|thing|using|pieces|step) || goodWords[r.toks[r.out[end].to-1].word])) {
+	for end < len(r.out) && end < name+4 && !listIs[strings.ToLower(r.said(r.out[end].from, r.out[end].to))] && (r.out[end].kind == aWord && r.toks[r.out[end].from].kind == isWord || r.out[end].kind == aName || r.out[end].kind == aPhrase && (r.out[end].is(kind|thing|using|pieces|step|place|function) || goodWords[r.toks[r.out[end].to-1].word])) {
 		end++
 	}
 	if end == name || end >= len(r.out) {
@@ -377,6 +450,9 @@ func (r *reader) clauseHead(k int) (h pageHead, ok bool) {
 		return h, false
 	}
 	at := end
+	if closing := r.closing(at, len(r.out)); r.out[at].kind == anOpening && closing < len(r.out) && closing-at > 3 && r.listsTwo(at+1, closing) { // “a kitchen spray (alcohol 200 ml, …)”
+		return pageHead{lo: k, name: name, end: end, after: at + 1, size: -1, bracket: closing}, true
+	}
 	if r.out[at].kind == aComma {
 		at++
 	}
@@ -439,10 +515,13 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 	if to == i || to+1 >= len(r.toks) || !whoMakes[r.toks[to].word] {
 		return h, false
 	}
+	just := r.toks[to].word == "just" || r.toks[to].word == "only"
 	switch r.toks[to+1].word {
 	case "use", "make", "mix", "do", "have", "take", "like", "need", "want", "put", "start":
 	default:
-		return h, false
+		if !just {
+			return h, false
+		}
 	}
 	if hardOrSoft[r.toks[i].word] {
 		return h, false
@@ -457,10 +536,10 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 		}
 	}
 	after := end
-	for after >= 0 && after < hi && r.out[after].from < to+2 {
+	for after >= 0 && after < hi && (r.out[after].from < to+1 || !just && r.out[after].from < to+2) {
 		after++
 	}
-	if name < 0 || end <= name || !r.listsTwo(after, hi) {
+	if name < 0 || end <= name || !r.listsTwo(after, hi) && !(just && r.hasKind(after, hi, aRatio)) {
 		return h, false
 	}
 	return pageHead{lo: lo, name: name, end: end, after: after, size: -1}, true

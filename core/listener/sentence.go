@@ -64,6 +64,10 @@ func (r *reader) sentence(lo, hi int) {
 		r.becomes(r.out[lo].from, r.out[hi-1].to, AsSmallTalk, nil)
 		return
 	}
+	if h := r.heads[lo]; h.title {
+		r.headAt(lo)
+		return
+	}
 	for lo+2 < hi && r.out[lo].is(small) && !r.out[lo].is(kind|step|none|correct) && r.out[lo+1].kind == aComma && r.good.empty() { // “Right, so my powder's a bag of …”
 		r.becomes(r.out[lo].from, r.out[lo+1].to, AsSmallTalk, nil)
 		lo += 2
