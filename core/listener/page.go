@@ -219,18 +219,10 @@ func (r *reader) isHead(lo, hi int) (h pageHead, ok bool) {
 			if name == k || m.from-r.out[name].from > 3 || k+1 >= hi || !r.mayHead(name, k) || r.out[k+1].kind != anAmount && r.out[k+1].kind != aName {
 				return h, false
 			}
-			amounts, names := 0, 0
-			for at := k + 1; at < hi; at++ {
-				switch m := &r.out[at]; {
-				case m.kind == anAmount && !m.article, m.kind == aRatio:
-					amounts++
-				case m.kind == aName:
-					names++
-				}
-			}
+			amounts, names := r.amountsAndNames(k+1, hi)
 			return pageHead{lo: lo, name: name, end: k, after: k + 1, size: -1}, amounts > 0 && names > 1
 		}
-		if m.kind != aWord && m.kind != aPhrase || m.is(correct|scrap|none|rest|top|per|dosing|step) {
+		if m.kind != aWord && m.kind != aPhrase && m.kind != aName || m.is(correct|scrap|none|rest|top|per|dosing) || m.is(step) && !m.is(using|kind) && !goodWords[r.toks[m.to-1].word] {
 			return h, false
 		}
 	}
@@ -300,7 +292,10 @@ func (r *reader) lineHead(lo, hi int) (h pageHead, ok bool) {
 	if !r.wholeLine(lo, hi) {
 		return h, false
 	}
-	after := hi
+	after, first := hi, lo
+	for lo+1 < hi && r.out[lo].kind == aColon { // “== Dish powder ==”
+		lo++
+	}
 	for hi > lo+1 && (r.out[hi-1].kind == aBullet || r.out[hi-1].kind == aColon) { // “*Laundry powder*”, “Batch A:”
 		hi--
 	}
@@ -328,13 +323,13 @@ func (r *reader) lineHead(lo, hi int) (h pageHead, ok bool) {
 			return h, false
 		}
 		if numbered {
-			return pageHead{lo: lo, name: lo, end: nameEnd, after: after, size: size}, !r.phaseLike(lo, k)
+			return pageHead{lo: first, name: lo, end: nameEnd, after: after, size: size}, !r.phaseLike(lo, k)
 		}
 	}
 	if !r.mayHead(lo, end) {
 		return h, false
 	}
-	return pageHead{lo: lo, name: lo, end: nameEnd, after: after, size: size}, true
+	return pageHead{lo: first, name: lo, end: nameEnd, after: after, size: size}, true
 }
 
 // phaseLike reports whether a word before a number counts steps and no goods: “step 2”.
@@ -433,23 +428,29 @@ func (r *reader) clauseHead(k int) (h pageHead, ok bool) {
 		name++
 	}
 	spray := name < len(r.out) && r.out[name].kind == anAmount && (name > k || articles[r.toks[r.out[name].from].word]) && r.lexIs(r.out[name].to-1, kind) // “a spray”
-	if name == k && !spray || k > 0 && r.out[k-1].kind == anAmount {
+	if k > 0 && r.out[k-1].kind == anAmount {
+		return h, false
+	}
+	bare := name == k && !spray
+	if bare && !(k == 0 || r.out[k-1].kind == aColon || r.out[k-1].kind == aComma || r.out[k-1].is(joiner) || makesGoods[r.toks[r.out[k-1].to-1].word]) {
 		return h, false
 	}
 	end := name
 	if spray {
 		end++
 	}
-	for end < len(r.out) && end < name+4 && !listIs[strings.ToLower(r.said(r.out[end].from, r.out[end].to))] && (r.out[end].kind == aWord && r.toks[r.out[end].from].kind == isWord || r.out[end].kind == aName || r.out[end].kind == aPhrase && (r.out[end].is(kind|thing|using|pieces|step|place|function) || goodWords[r.toks[r.out[end].to-1].word])) {
+	for end < len(r.out) && end < name+4 && !listIs[strings.ToLower(r.said(r.out[end].from, r.out[end].to))] && (r.out[end].kind == aWord && r.toks[r.out[end].from].kind == isWord || r.out[end].kind == aName || r.out[end].kind == aPhrase && (r.out[end].is(kind|thing|using|pieces|step|place) || goodWords[r.toks[r.out[end].to-1].word])) {
 		end++
 	}
 	if end == name || end >= len(r.out) {
 		return h, false
 	}
-	if _, _, hasKind := r.kindIn(name, end); !hasKind && !goodWords[r.toks[r.out[end-1].to-1].word] {
+	at := end
+	_, _, hasKind := r.kindIn(name, end)
+	goodly := hasKind || goodWords[r.toks[r.out[end-1].to-1].word] || r.out[end-1].is(pieces)
+	if !goodly && (r.out[at].kind != anOpening || r.out[end-1].to-r.out[name].from < 2) {
 		return h, false
 	}
-	at := end
 	if closing := r.closing(at, len(r.out)); r.out[at].kind == anOpening && closing < len(r.out) && closing-at > 3 && r.listsTwo(at+1, closing) { // “a kitchen spray (alcohol 200 ml, …)”
 		return pageHead{lo: k, name: name, end: end, after: at + 1, size: -1, bracket: closing}, true
 	}
@@ -460,11 +461,21 @@ func (r *reader) clauseHead(k int) (h pageHead, ok bool) {
 	for after < len(r.out) && after < at+4 && !listIs[strings.ToLower(r.said(r.out[at].from, r.out[after].to))] {
 		after++
 	}
+	if bare && !(after < at+4 && after < len(r.out) && outOf[strings.ToLower(r.said(r.out[at].from, r.out[after].to))]) {
+		return h, false
+	}
 	if after+1 >= len(r.out) || after == at+4 || r.out[after+1].kind != anAmount || r.out[after+1].article && !r.nameNext(&atom{hi: len(r.out)}, after+1) {
 		return h, false
 	}
 	return pageHead{lo: k, name: name, end: end, after: after + 1, size: -1}, true
 }
+
+// makesGoods stand before goods that are made, and outOf between those and what they are made of:
+// “we made tabs out of …, and bombs out of …”.
+var (
+	makesGoods = map[string]bool{"make": true, "made": true, "making": true, "do": true, "did": true, "mixed": true, "have": true, "want": true}
+	outOf      = map[string]bool{"out of": true, "made of": true, "made from": true, "made with": true, "made out of": true}
+)
 
 // listIs stand between a good and what goes into it.
 var listIs = wordSet("listIs")
@@ -555,7 +566,7 @@ func (r *reader) mayHead(lo, end int) bool {
 	if talk || r.out[lo].is(step) && !r.out[lo].is(kind) || r.phaseNamed(lo, end) != "" || r.isHeading(lo, end) {
 		return false
 	}
-	if m := r.read(r.said(r.out[lo].from, r.out[end-1].to)); m != nil && !hasKind && end == lo+1 && len(r.lib.Meant(m.Name)) == 0 && !r.colours(lo) {
+	if m := r.read(r.said(r.out[lo].from, r.out[end-1].to)); m != nil && !hasKind && r.out[end-1].to == r.out[lo].from+1 && len(r.lib.Meant(m.Name)) == 0 && !r.colours(lo) {
 		return false
 	}
 	to := r.out[end-1].to
@@ -591,7 +602,13 @@ func (r *reader) listsTwo(lo, hi int) bool {
 	if _, to := r.variantOf(lo, hi); to > 0 {
 		return false
 	}
-	amounts, names := 0, 0
+	amounts, names := r.amountsAndNames(lo, hi)
+	return amounts > 1 && names > 1
+}
+
+// amountsAndNames is how many amounts, and how many things they may be of, are listed between two marks; a
+// ratio is two amounts.
+func (r *reader) amountsAndNames(lo, hi int) (amounts, names int) {
 	for k := lo; k < hi; k++ {
 		switch m := &r.out[k]; {
 		case m.kind == anAmount && !m.article && !r.out[k].is(per):
@@ -601,13 +618,14 @@ func (r *reader) listsTwo(lo, hi int) bool {
 			}
 		case m.kind == aRatio:
 			amounts += 2
-		case m.kind == aName, m.is(machine), (m.kind == aWord || m.is(kind|thing)) && k > lo && r.out[k-1].kind == anAmount && r.out[k-1].to == m.from && r.toks[m.from].kind == isWord:
+		case m.kind == aName, m.is(machine), (m.kind == aWord || m.is(kind|thing)) && k > lo && r.out[k-1].kind == anAmount && r.out[k-1].to == m.from && r.toks[m.from].kind == isWord,
+			k > lo && r.out[k-1].kind == anAmount && isPronoun(r.toks[m.from].word): // “500 ml of it”
 			names++
 		case m.is(per | dosing | using):
 			k = hi
 		}
 	}
-	return amounts > 1 && names > 1
+	return amounts, names
 }
 
 // headAt reads a head of the page at mark lo; lo where none stands there.
