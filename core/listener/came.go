@@ -54,6 +54,8 @@ func (d *deliveryReader) walkAmount(k int) int {
 		d.name(d.now, d.now.Name)
 		d.becomes(m.from, m.to, AsAmount, d.now.line)
 		return next
+	case said.Amount.Unit() == quantity.Pump && !name: // “12 pumps 0.35 each” are what sits on a bottle
+		return d.pumps(k, said)
 	case d.packagingNext(next), sizedPackaging(said) && !name, d.withLids(said, next), thingsOfPackaging(said.Amount.Unit()) && !name:
 		return d.packages(k, said)
 	case d.now != nil && d.now.Package && isVolume(said.Amount) && !isPack(said.Amount.Unit()) && !name: // “24 jars 1 l”

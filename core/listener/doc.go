@@ -12,6 +12,8 @@
 //   - tokens (token.go) part the text, and hesitations are left out of them;
 //   - marks (mark.go) are what is certain, wherever it stands: amounts, materials by the
 //     longest name, ratios, times, and the phrases of the lexicon (lexicon/en.json);
+//   - the heads of a page (page.go) are found by their shape, which repeats, before any of it
+//     is read: each begins a good;
 //   - a sentence is parted into atoms at commas and “and” (sentence.go), after the name of
 //     a good at its head (title.go), and each is walked once (atom.go): an amount
 //     (amount.go, around.go, measure.go, refine.go) goes to the name (naming.go)
@@ -26,7 +28,8 @@
 //     lines that are there.
 //
 // A note on what came (delivery.go, came.go, which.go, packs.go, receipt.go, with the
-// days, codes and suppliers of fact.go, prices of money.go, and what is said of all of it in whole.go) and what is said at the bench (bench.go) are read from the same marks.
+// days, codes and suppliers of fact.go, prices of money.go, and what is said of all of it in
+// whole.go) and what is said at the bench (bench.go) are read from the same marks.
 //
 // Every word ends in exactly one place ([Became]). A clause that names a material is a
 // line, a “none of”, a step of a line that is there, or a question. What is on no list

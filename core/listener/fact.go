@@ -91,7 +91,7 @@ var (
 	totalCue   = regexp.MustCompile(`(?i)^(?:in total|total|sum|altogether|all in all|all together|makes|the bill|bill|total price|comes to)\s*[:=]?\s+`)
 	codeMore   = regexp.MustCompile(`^(?:\s*(?:,|and|&|/|\bto\b|–|until)+\s*)+([A-Za-z]{0,4}-?\d[A-Za-z0-9./_-]*)`)
 	codeNext   = regexp.MustCompile(`^\s+([A-Z]{1,4}-?\d[A-Za-z0-9./_-]*)`)
-	heading    = regexp.MustCompile(`(?i)^(?:invoice|bill|receipt|order|delivery note|docket|slip)\b(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*(?:\s*(?::|,|;|\n|$)|\s+(?:arrived|came|delivered|received)\b)`)
+	heading    = regexp.MustCompile(`(?i)^(?:invoice|bill|receipt|order|delivery note|docket|slip)\b(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*(?:\s*(?::|,|;|\n|$)|\s+(?:arrived|came|delivered|received|from)\b)`)
 	brought    = regexp.MustCompile(`(?i)^(?:delivery|carriage|postage|shipping|freight|p\s?&\s?p|courier|transport)(?: (?:was|cost|costs|charge|of|for it|fee))*\s*[:=]?\s+`)
 	codeEnd    = regexp.MustCompile(`^ \d{1,6}\b`)
 	fromCue    = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b[ \t]*:?[ \t]+(?:the[ \t]+)?`)
@@ -110,6 +110,8 @@ var (
 	fewerPaid = regexp.MustCompile(`(?i)^(?:on )?(?:[2-9]|two|three|four|five|six) for (?:the price of )?(?:[1-8]|one|two|three|four|five)\b(?:\s*[:,;]| on )`)
 	// discounted ends where what is left to pay stands.
 	discounted = regexp.MustCompile(`(?i)^(?:(?:less|minus|with)\s+(?:the\s+)?\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)(?: off| discount)?|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate))\s*(?:=|,? (?:so|makes|leaves|that's|thats|comes to|came to|paid)(?: i paid| we paid| paid)?)\s*`)
+	// onDay is a day without its month.
+	onDay = regexp.MustCompile(`(?i)^(?:on |came |arrived |delivered )+the (\d{1,2})(?:st|nd|rd|th)(?:$|[ ]*[,;.:\n]| at\b| from\b)`)
 	// ofInvoice is what the day of a note stands behind.
 	ofInvoice = regexp.MustCompile(`(?i)\b(?:invoice|order|delivery|bill|receipt|docket|note)(?: of| dated| from)? $`)
 	// cameShort is how many came of what was ordered: “8 of 10 kg salt”.
@@ -298,6 +300,11 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 			return f, true
 		}
 	}
+	if m := onDay.FindStringSubmatch(at); m != nil { // “on the 12th”
+		if day, ok := dayOfMonth(m[1], o.Today); ok {
+			return fact{from: i, to: i + len(strings.TrimRight(m[0], " ,;.:\n")), kind: received, date: day}, true
+		}
+	}
 	if m := cameOn.FindString(at); m != "" {
 		if day, n, err := dateAt(at[len(m):], o.Today, false); n > 0 && err == "" {
 			return fact{from: i, to: i + len(m) + n, kind: received, date: day}, true
@@ -359,6 +366,21 @@ func dayOfThisYear(said []string, today time.Time) (time.Time, bool) {
 		day = day.AddDate(-1, 0, 0)
 	}
 	return day, true
+}
+
+// dayOfMonth is the last such day there was.
+func dayOfMonth(said string, today time.Time) (time.Time, bool) {
+	n, err := strconv.Atoi(said)
+	if err != nil || n < 1 || n > 31 {
+		return time.Time{}, false
+	}
+	for back := range 3 {
+		first := time.Date(today.Year(), today.Month()-time.Month(back), 1, 0, 0, 0, 0, today.Location())
+		if day := first.AddDate(0, 0, n-1); day.Month() == first.Month() && !day.After(today) {
+			return day, true
+		}
+	}
+	return time.Time{}, false
 }
 
 // letters are those that a code begins with.

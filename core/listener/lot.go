@@ -136,6 +136,9 @@ func (l *lotSaid) eachCount() float64 {
 	if n, ok := l.pieces.Pieces(); ok && n.Value > 1 {
 		return n.Value
 	}
+	if terms := l.pieces.Terms(); len(terms) == 1 && terms[0].Unit.Kind() == quantity.Count && terms[0].Low == terms[0].High && terms[0].Low.Float() > 1 { // “2 bunches of lavender at 2 each”
+		return terms[0].Low.Float()
+	}
 	return 1
 }
 

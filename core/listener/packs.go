@@ -156,6 +156,20 @@ func packWordIn(written string) string {
 	return ""
 }
 
+// pumps reads the pumps that came: they are no measure where they are bought.
+func (d *deliveryReader) pumps(k int, said *amountSaid) int {
+	m := &d.out[k]
+	terms := said.Amount.Terms()
+	if len(terms) != 1 {
+		d.becomes(m.from, m.to, Unread, nil)
+		return k + 1
+	}
+	l := d.lot(func(l *lotSaid) bool { return l.named() || l.amount != nil })
+	l.Package, l.Name, l.Packs = true, "pump", max(1, int(terms[0].Low.Float()+0.5))
+	d.becomes(m.from, m.to, AsPacks, l.line)
+	return k + 1
+}
+
 // packages reads “24 jars 1 l”, “two dozen lids”.
 func (d *deliveryReader) packages(k int, said *amountSaid) int {
 	m := &d.out[k]

@@ -80,6 +80,15 @@ func (d *deliveryReader) walkName(k int) int {
 		d.becomes(from, to, AsLeftOut, nil)
 		return next
 	}
+	if at := next; at < len(d.out) && d.out[at].kind == aFact && d.now == nil && d.ahead.Supplier == "" { // “essential oils from Hollin Mill – lemon 30 ml, …”
+		for at < len(d.out) && d.out[at].kind == aFact && (d.nextFact(at, aSupplier) || d.nextFact(at, received)) {
+			at++
+		}
+		if at > next && at+1 < len(d.out) && (d.out[at].kind == aDash || d.out[at].kind == aColon) && d.out[at+1].kind == aName {
+			d.becomes(from, to, AsLeftOut, nil)
+			return next
+		}
+	}
 	if l := d.now; l != nil && l.named() && l.amount != nil && l.price != nil && l.Supplier == "" && !l.closed && !d.amountAfterName(next) && d.namesParty(from, to) { // “5 kg borax, 12.50, Borax House”
 		l.Supplier = d.asSaid(from, to)
 		d.becomes(from, to, AsSupplier, l.line)
