@@ -1059,6 +1059,7 @@ const (
 	FigureLoads   OwnFigureKind = "loads"
 	FigurePiece   OwnFigureKind = "piece"
 	FigureSize    OwnFigureKind = "size"
+	FigureStep    OwnFigureKind = "step"
 )
 
 // Valid indicates whether the value is a known member of the OwnFigureKind enum.
@@ -1077,6 +1078,8 @@ func (e OwnFigureKind) Valid() bool {
 	case FigurePiece:
 		return true
 	case FigureSize:
+		return true
+	case FigureStep:
 		return true
 	default:
 		return false
@@ -4598,6 +4601,16 @@ type NewPrice struct {
 	Price Money `json:"price"`
 }
 
+// NewRanks defines model for NewRanks.
+type NewRanks struct {
+	// Judge who is signed in when left out
+	Judge string `json:"judge,omitempty,omitzero"`
+
+	// Order codes, best first; those that are alike stand together, such as BC
+	Order []string `json:"order"`
+	Pair  int      `json:"pair"`
+}
+
 // NewSamples defines model for NewSamples.
 type NewSamples struct {
 	Jars []openapi_types.UUID `json:"jars"`
@@ -4630,7 +4643,7 @@ type NewSwatch struct {
 
 // NewTrial defines model for NewTrial.
 type NewTrial struct {
-	// Better higher when left out
+	// Better higher when left out; of places the lower
 	Better NewTrialBetter `json:"better,omitempty,omitzero"`
 
 	// Control which of the goods the others are held against
@@ -4644,11 +4657,14 @@ type NewTrial struct {
 	Pairs    int    `json:"pairs"`
 	Question string `json:"question"`
 
+	// Ranked each pair is put in order, best first, in place of marks
+	Ranked bool `json:"ranked,omitempty,omitzero"`
+
 	// Same what is kept the same: water, load, temperature, soil
 	Same string `json:"same,omitempty,omitzero"`
 }
 
-// NewTrialBetter higher when left out
+// NewTrialBetter higher when left out; of places the lower
 type NewTrialBetter string
 
 // NewWorkshop defines model for NewWorkshop.
@@ -6502,7 +6518,10 @@ type Trial struct {
 	Measure  string `json:"measure,omitempty,omitzero"`
 	Pairs    int    `json:"pairs"`
 	Question string `json:"question"`
-	Same     string `json:"same,omitempty,omitzero"`
+
+	// Ranked marks are places in an order, 1 for the best
+	Ranked bool   `json:"ranked,omitempty,omitzero"`
+	Same   string `json:"same,omitempty,omitzero"`
 
 	// Sheet not in a list
 	Sheet []TrialPair `json:"sheet,omitempty,omitzero"`
@@ -7697,6 +7716,12 @@ type MarkTrialParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// RankTrialParams defines parameters for RankTrial.
+type RankTrialParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // KeepSwatchParams defines parameters for KeepSwatch.
 type KeepSwatchParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
@@ -8026,6 +8051,9 @@ type BeginTrialJSONRequestBody = NewTrial
 
 // MarkTrialJSONRequestBody defines body for MarkTrial for application/json ContentType.
 type MarkTrialJSONRequestBody = NewMark
+
+// RankTrialJSONRequestBody defines body for RankTrial for application/json ContentType.
+type RankTrialJSONRequestBody = NewRanks
 
 // KeepSwatchJSONRequestBody defines body for KeepSwatch for application/json ContentType.
 type KeepSwatchJSONRequestBody = NewSwatch

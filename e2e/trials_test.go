@@ -224,3 +224,29 @@ func TestPhotosGiveAMark(t *testing.T) {
 	b.until("the mark", `!document.querySelector('.code-photos').innerText.includes('Mark A')`)
 	b.see("by them")
 }
+
+// A trial on a phone in which each pair is put in order: tapped best first, alike ones at one place.
+func TestAPairIsPutInOrderOnAPhone(t *testing.T) {
+	b := startDemo(t).openAt(390, 844)
+	b.signIn()
+	b.goTo("/trials/new")
+	b.fill(`[name="trial-question"]`, "Which smells cleaner?")
+	b.chooseFrom("How is it judged?", "by putting each pair in order, best first")
+	b.see("An order tells which is the better")
+	b.fill(`[name="trial-good-0"]`, "plain")
+	b.fill(`[name="trial-good-1"]`, "lavender")
+	b.click("Draw the lots")
+	b.see("Tap them in order, best first")
+	b.script("B is the best", `document.querySelector('.codes [aria-label="B"]').click()`)
+	b.script("and A", `document.querySelector('.codes [aria-label="A"]').click()`)
+	b.see("2 of 16 marks are given")
+	b.until("B at the first place", `document.querySelector('[aria-label="B: place 1"]')`)
+	b.click("Put it anew")
+	b.script("A", `document.querySelector('.codes [aria-label="A"]').click()`)
+	b.click("The next is alike")
+	b.script("and B", `document.querySelector('.codes [aria-label="B"]').click()`)
+	b.until("both at the first place", `document.querySelector('[aria-label="B: place 1"]') && document.querySelector('[aria-label="A: place 1"]')`)
+	b.until("nothing wider than the phone", "document.documentElement.scrollWidth <= 390")
+	b.goTo("/trials/figures")
+	b.see("Steps")
+}

@@ -31,6 +31,7 @@ const (
 	OfAVessel  Repeat = 0.02 // what a mug or a scoop holds
 	OfAHandful Repeat = 0.12
 	OfDrying   Repeat = 0.15 // from one day's air to the next
+	OfAStep    Repeat = 0.35 // minutes of hands, from one batch to the next
 )
 
 // asUsual is how many measurements the usual repeat counts for beside the scatter that was

@@ -17,6 +17,7 @@ const (
 	Size    Kind = "size"    // of a measure or a vessel, in ml or g by what it measures
 	Drying  Kind = "drying"  // of a good, in hours
 	Keeping Kind = "keeping" // of a good, in days; only ever shortened, see core/keeping
+	AtStep  Kind = "step"    // of a kind of step, in minutes of hands
 )
 
 // Key names a figure: its kind, and the material, the measure or the good it is of.
@@ -34,6 +35,8 @@ func (k Key) Repeat() Repeat {
 		return OfAPiece
 	case Drying:
 		return OfDrying
+	case AtStep:
+		return OfAStep
 	}
 	switch unit, ok := quantity.ParseUnit(k.Of); {
 	case ok && unit == quantity.Drop:

@@ -42,6 +42,7 @@ func TestHandsAreCountedFromTheLog(t *testing.T) {
 	assert.True(t, known)
 	assert.InDelta(t, 6+20+5, minutes, 1e-9)
 	assert.InDelta(t, 90, b.HeatMinutes(), 1e-9, "as the step says: one to two hours")
+	assert.Equal(t, []making.StepTime{{Kind: formula.Weigh, Minutes: 6}, {Kind: formula.Heat, Minutes: 20}, {Kind: formula.Strain, Minutes: 5}}, b.StepTimes(), "each for the step it was done for; what stood is none")
 	happens(making.HandsTold, making.NoStep, 16*time.Hour, func(e *making.Event) { e.Seconds = 600 })
 	minutes, _ = b.Hands()
 	assert.InDelta(t, 10, minutes, 1e-9, "who says so is right")
@@ -50,4 +51,19 @@ func TestHandsAreCountedFromTheLog(t *testing.T) {
 	assert.Error(t, b.Check(bad))
 	bad.Seconds = 8 * 24 * 3600
 	assert.Error(t, b.Check(bad))
+}
+
+// Each kind of step is either done by hands, and then its minutes are usual, or stands by itself.
+func TestEachKindOfStepTakesHandsOrStands(t *testing.T) {
+	for _, info := range formula.StepKinds {
+		usual := making.UsualMinutes(info.Kind)
+		assert.Equal(t, info.Stage == formula.OnRack, usual.IsZero(), info.Name)
+		if !usual.IsZero() {
+			assert.Less(t, usual.Low, usual.Value, info.Name)
+			assert.Less(t, usual.Value, usual.High, info.Name)
+		}
+	}
+	steps := []formula.Step{{Kind: formula.Weigh}, {Kind: formula.Grate}, {Kind: formula.Grate}, {Kind: formula.Stand}, {Kind: formula.Fill}}
+	assert.Equal(t, quantity.Range{Low: 4 + 5 + 5 + 5, Value: 10 + 12 + 12 + 12, High: 25 + 30 + 30 + 35}, making.HandsBySteps(steps, making.UsualMinutes))
+	assert.Equal(t, making.HandsBySteps([]formula.Step{{Kind: formula.Weigh}, {Kind: formula.Fill}}, making.UsualMinutes), making.HandsBySteps(nil, making.UsualMinutes))
 }

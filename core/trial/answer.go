@@ -21,6 +21,7 @@ type Trial struct {
 	Marks   []Mark
 	Control string // that the others are held against; the first good where it is empty
 	Lower   bool   // a lower mark is the better one
+	Ranked  bool   // the marks are places in an order, 1 for the best
 }
 
 // Verdict is what a comparison says.
@@ -159,7 +160,7 @@ func (t *Trial) judge(a *Answer) {
 		default:
 			c.Verdict, c.MorePairs = NoneSeen, noether(c.Differences, at)
 		}
-		c.Says = c.words(at)
+		c.Says = c.words(at, t.Ranked)
 	}
 }
 
@@ -242,7 +243,7 @@ func (t *Trial) all(a *Answer, at map[[2]string]float64) {
 }
 
 // words are a sentence that can be repeated.
-func (c *Comparison) words(comparisons int) string {
+func (c *Comparison) words(comparisons int, ranked bool) string {
 	short := func(x float64) string {
 		return strings.Replace(strconv.FormatFloat(math.Round(x*100)/100, 'f', -1, 64), "-", "−", 1)
 	}
@@ -268,6 +269,13 @@ func (c *Comparison) words(comparisons int) string {
 			says += fmt.Sprintf(" A difference like this one would take about %d more to tell.", c.MorePairs)
 		}
 		return says
+	}
+	if ranked {
+		side := "behind"
+		if c.Difference.Value < 0 {
+			side = "before"
+		}
+		return fmt.Sprintf("%s %s was placed %s %s, %s, by %s places, %s; %s.", after, c.Good, side, c.Against, plainly(c.Verdict), short(math.Abs(c.Difference.Value)), sized(c.Difference, short), chance)
 	}
 	side := "higher"
 	if c.Difference.Value < 0 {

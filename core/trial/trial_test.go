@@ -278,3 +278,30 @@ func BenchmarkSignedRankOf60Pairs(b *testing.B) {
 		trial.HodgesLehmann(d)
 	}
 }
+
+// Places stand for marks: ranks with midranks for what is alike, by hand. Two goods in order tell
+// no more than their signs do, so that the signed ranks and the sign test agree.
+func TestAnOrderIsMarkedByItsPlaces(t *testing.T) {
+	ranks, err := trial.Ranks([]string{"B", "AC", "D"}, []string{"A", "B", "C", "D"})
+	require.NoError(t, err)
+	assert.Equal(t, map[string]float64{"B": 1, "A": 2.5, "C": 2.5, "D": 4}, ranks)
+	for _, bad := range [][]string{{"A"}, {"A", "A"}, {"A", "E"}, {"AB", ""}, {"A", "BA"}, nil} {
+		_, err := trial.Ranks(bad, []string{"A", "B"})
+		assert.Error(t, err, bad)
+	}
+	ordered := trial.Trial{Control: "plain", Lower: true, Ranked: true}
+	for i := range 9 {
+		first, second := 1.0, 2.0
+		if i == 4 {
+			first, second = second, first
+		}
+		ordered.Marks = append(ordered.Marks, trial.Mark{Pair: fmt.Sprint(i), Good: "new", Mark: first}, trial.Mark{Pair: fmt.Sprint(i), Good: "plain", Mark: second})
+	}
+	a, err := ordered.Answer()
+	require.NoError(t, err)
+	c := a.Comparisons[0]
+	assert.Equal(t, trial.Better, c.Verdict)
+	assert.InDelta(t, 20.0/512, c.P, 1e-12, "one of nine to the other side, two-sided: 2 (1 + 9) in 512")
+	assert.InDelta(t, c.PSign, c.P, 1e-12)
+	assert.Contains(t, c.Says, "new was placed before plain, which is the better")
+}

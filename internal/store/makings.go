@@ -40,6 +40,7 @@ type Making struct {
 	StartedAt        time.Time
 	EndedAt          *time.Time
 	HandsMin         *float64 // at the bench; nil where nobody counted them
+	StepTimes        []byte   `gorm:"type:jsonb"` // kind and minutes of each step that hands were at; nil where nobody looked
 	HeatMin          *float64 // on the stove, of one that has ended
 	DriedH           *float64 // until it was dry; nil where that was not weighed
 	Person           string   `gorm:"->;-:migration"`
@@ -194,7 +195,7 @@ func (t *Tx) SaveMakingEnd(m *Making) error {
 	err := t.db.Model(&Making{}).Where("id = ?", m.ID).Updates(map[string]any{
 		"state": m.StateName, "jars": m.Jars, "cost": m.Cost, "each_g": m.EachG, "assessed": m.Assessed,
 		"best_before": m.BestBefore, "best_before_reason": m.BestBeforeReason, "ended_at": m.EndedAt,
-		"hands_min": m.HandsMin, "heat_min": m.HeatMin, "dried_h": m.DriedH,
+		"hands_min": m.HandsMin, "heat_min": m.HeatMin, "dried_h": m.DriedH, "step_times": m.StepTimes,
 	}).Error
 	if err != nil {
 		return err
@@ -204,7 +205,7 @@ func (t *Tx) SaveMakingEnd(m *Making) error {
 
 // SaveWork keeps how long hands and stove were at a batch.
 func (t *Tx) SaveWork(m *Making) error {
-	return t.db.Model(&Making{}).Where("id = ?", m.ID).Updates(map[string]any{"hands_min": m.HandsMin, "heat_min": m.HeatMin, "dried_h": m.DriedH}).Error
+	return t.db.Model(&Making{}).Where("id = ?", m.ID).Updates(map[string]any{"hands_min": m.HandsMin, "heat_min": m.HeatMin, "dried_h": m.DriedH, "step_times": m.StepTimes}).Error
 }
 
 // DriedOf are the hours that batches of formulas took to dry, as they were weighed, the
@@ -219,6 +220,21 @@ func (t *Tx) DriedOf(formulas ...uuid.UUID) (map[uuid.UUID][]float64, error) {
 	return of, err
 }
 
+// StepTimesCounted are what was counted of the steps of the newest batches, as it is kept.
+func (t *Tx) StepTimesCounted() ([][]byte, error) {
+	var rows []Making
+	err := t.db.Select("step_times").Where("state = 'finished' and jsonb_array_length(step_times) > 0").Order("ended_at desc, id").Limit(mostStepTimes).Find(&rows).Error
+	out := make([][]byte, len(rows))
+	for i := range rows {
+		out[i] = rows[i].StepTimes
+	}
+	return out, err
+}
+
+// mostStepTimes is of how many batches the steps count: what took long years ago was done by
+// other hands.
+const mostStepTimes = 60
+
 // FormulasDried lists the formulas of which a batch was weighed until it was dry.
 func (t *Tx) FormulasDried() ([]uuid.UUID, error) {
 	var ids []uuid.UUID
@@ -229,7 +245,7 @@ func (t *Tx) FormulasDried() ([]uuid.UUID, error) {
 // first.
 func (t *Tx) MakingsWithoutWork() ([]Making, error) {
 	var makings []Making
-	return makings, t.db.Model(&Making{}).Select("makings.*").Where("ended_at is not null and heat_min is null").Order("started_at, id").Find(&makings).Error
+	return makings, t.db.Model(&Making{}).Select("makings.*").Where("ended_at is not null and (heat_min is null or step_times is null)").Order("started_at, id").Find(&makings).Error
 }
 
 // SaveAssessed keeps how a batch was assessed.

@@ -16,6 +16,7 @@ type Trial struct {
 	LowWord    string
 	HighWord   string
 	Lower      bool   // a lower mark is the better one
+	Ranked     bool   // marks are places in an order, 1 for the best
 	Goods      []byte `gorm:"type:jsonb"`
 	Control    int
 	Pairs      int

@@ -137,6 +137,11 @@ func (b *Batch) CountWork() {
 	if hands, known := b.Hands(); known {
 		b.Row.HandsMin = &hands
 	}
+	times := b.StepTimes()
+	if times == nil {
+		times = []making.StepTime{}
+	}
+	b.Row.StepTimes, _ = json.Marshal(times) // numbers and names, which always go
 }
 
 // Refused is what the core refuses, as a problem.

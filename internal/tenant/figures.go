@@ -2,6 +2,7 @@ package tenant
 
 import (
 	"cmp"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -14,6 +15,7 @@ import (
 	"keencrock/core/formula"
 	"keencrock/core/learned"
 	"keencrock/core/listener"
+	"keencrock/core/making"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 	"keencrock/internal/exchange"
@@ -293,6 +295,48 @@ func saidHours(file *api.FormulaFile) quantity.Range {
 		}
 	}
 	return quantity.Range{}
+}
+
+// StepTimes is how long hands are at the steps here, by their kind: what is usual, pulled by what
+// the logs of the batches say.
+func (s *Settings) StepTimes(tx *store.Tx) (map[formula.StepKind]LearnedFigure, error) {
+	kept, err := tx.StepTimesCounted()
+	if err != nil || len(kept) == 0 {
+		return nil, err
+	}
+	minutes := map[formula.StepKind][]float64{}
+	for _, content := range kept {
+		var times []making.StepTime
+		if err := json.Unmarshal(content, &times); err != nil {
+			return nil, fmt.Errorf("the minutes of steps: %w", err)
+		}
+		for _, t := range times {
+			minutes[t.Kind] = append(minutes[t.Kind], t.Minutes)
+		}
+	}
+	usual, err := tx.FiguresAsUsual()
+	if err != nil {
+		return nil, err
+	}
+	out := map[formula.StepKind]LearnedFigure{}
+	for kind, counted := range minutes {
+		if making.UsualMinutes(kind).IsZero() {
+			continue
+		}
+		key := learned.Key{Kind: learned.AtStep, Of: string(kind)}
+		out[kind] = LearnedFigure{Figure: learned.Learn(making.UsualMinutes(kind), counted, key.Repeat()), AsUsual: leftAsUsual(usual, key)}
+	}
+	return out, nil
+}
+
+// MinutesAt is how long hands are at a step of a kind, as it was counted here where it was.
+func MinutesAt(counted map[formula.StepKind]LearnedFigure) func(formula.StepKind) quantity.Range {
+	return func(kind formula.StepKind) quantity.Range {
+		if f, ok := counted[kind]; ok && f.Counts() {
+			return f.Range
+		}
+		return making.UsualMinutes(kind)
+	}
 }
 
 // WithoutFigure are the settings as they would be if a figure were what is usual.

@@ -156,3 +156,46 @@ func TestDryingIsLearnedFromTrays(t *testing.T) {
 	c.put("/api/own-figures", api.FigureUse{Kind: api.FigureDrying, Of: f.Id.String(), AsUsual: true}).gives(http.StatusOK, &fig)
 	assert.InDelta(t, 12, fig.Value, 1e-9)
 }
+
+// What the logs say of the minutes of steps pulls what is usual, and tells how long hands are at a
+// good that nobody made yet.
+func TestMinutesOfStepsAreLearnedFromTheLogs(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	c.take("2 kg washing soda 8.00, lot WS-1")
+	file := formulaFile("Grated powder", "300 g of washing soda")
+	file.Version, file.Steps = 3, []api.FormulaStep{{Kind: "weigh", Lines: []int{0}}, {Kind: "grate"}, {Kind: "mix"}, {Kind: "fill"}}
+	var f, never api.StoredFormula
+	c.post("/api/formulas", file).gives(http.StatusCreated, &f)
+	other := file
+	other.Name = "Grated twice"
+	other.Steps = []api.FormulaStep{{Kind: "weigh", Lines: []int{0}}, {Kind: "grate"}, {Kind: "grate"}, {Kind: "fill"}}
+	c.post("/api/formulas", other).gives(http.StatusCreated, &never)
+	for range 3 {
+		b := c.begin(f, api.Target{Factor: 1})
+		h.now = h.now.Add(5 * time.Minute)
+		b = c.weigh(b, 0, "WS-1", 300)
+		h.now = h.now.Add(19 * time.Minute)
+		c.act(&b, api.BatchAct{Kind: "step-done", Step: step(1)})
+		h.now = h.now.Add(3 * time.Minute)
+		c.act(&b, api.BatchAct{Kind: "step-done", Step: step(2)})
+		h.now = h.now.Add(8 * time.Minute)
+		c.post(at(b, "finish"), api.Finish{Jars: 1}).gives(http.StatusOK, &b)
+		h.now = h.now.Add(time.Hour)
+	}
+	fig := c.figure(api.FigureStep, "grate")
+	assert.Equal(t, "Grate", fig.Name)
+	assert.Equal(t, 3, fig.Count)
+	assert.InDelta(t, 12, fig.Usual.Value, 1e-9)
+	assert.Greater(t, fig.Value, 16.0, "pulled to the 19 minutes that were counted")
+	assert.Less(t, fig.Value, 19.0)
+	assert.Contains(t, fig.Says, "3 such steps in the logs of batches")
+	var changes []api.FigureChange
+	c.get("/api/own-figures/changes?kind=step&of=grate").gives(http.StatusOK, &changes)
+	require.Len(t, changes, 1, "of the other good the minutes were counted whole")
+	assert.Equal(t, "Grated twice", changes[0].Name)
+	c.put("/api/own-figures", api.FigureUse{Kind: api.FigureStep, Of: "grate", AsUsual: true}).gives(http.StatusOK, &fig)
+	assert.InDelta(t, 12, fig.Value, 1e-9)
+	c.get("/api/own-figures/changes?kind=step&of=grate").gives(http.StatusOK, &changes)
+	assert.Empty(t, changes)
+}

@@ -26,6 +26,11 @@ func (h *handlers) MarkTrial(ctx context.Context, r contract.MarkTrialRequestObj
 	return contract.MarkTrial200JSONResponse(t), err
 }
 
+func (h *handlers) RankTrial(ctx context.Context, r contract.RankTrialRequestObject) (contract.RankTrialResponseObject, error) {
+	t, err := value(h.trials.Rank(ctx, r.Id, r.Body))
+	return contract.RankTrial200JSONResponse(t), err
+}
+
 func (h *handlers) EndTrial(ctx context.Context, r contract.EndTrialRequestObject) (contract.EndTrialResponseObject, error) {
 	t, err := value(h.trials.End(ctx, r.Id))
 	return contract.EndTrial200JSONResponse(t), err

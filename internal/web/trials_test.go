@@ -69,6 +69,44 @@ func TestATrialIsJudgedBlindAndAnswered(t *testing.T) {
 	viewer.get(at).gives(http.StatusOK, nil)
 }
 
+// Pairs that are put in order: places stand for marks, what is alike shares one, and a mark is
+// refused as a place is in a trial of marks.
+func TestATrialIsJudgedByOrder(t *testing.T) {
+	s := opened(t, 2)
+	var tr, key, seen api.Trial
+	s.post("/api/trials", api.NewTrial{Question: "Which smells cleaner?", Ranked: true, Goods: []api.TrialGood{{Name: "plain"}, {Name: "lavender"}}, Pairs: 6}).gives(http.StatusCreated, &tr)
+	assert.True(t, tr.Ranked)
+	assert.Equal(t, api.LowerIsBetter, tr.Better, "the first place is the best")
+	at := "/api/trials/" + tr.Id.String()
+	s.get(at+"?key=true").gives(http.StatusOK, &key)
+	for _, pair := range key.Sheet {
+		order := []string{pair.Codes[0].Code, pair.Codes[1].Code}
+		if pair.Codes[0].Good == "plain" {
+			order[0], order[1] = order[1], order[0]
+		}
+		s.post(at+"/ranks", api.NewRanks{Pair: pair.Pair, Order: []string{"AB"}, Judge: "Maud"}).gives(http.StatusOK, &seen)
+		assert.InDelta(t, 1.5, seen.Sheet[pair.Pair-1].Codes[0].Marks[0].Mark, 1e-9, "both are alike")
+		s.post(at+"/ranks", api.NewRanks{Pair: pair.Pair, Order: order, Judge: "Maud"}).gives(http.StatusOK, &seen)
+	}
+	assert.Equal(t, 12, seen.Marked, "an order takes the place of the one before")
+	s.post(at+"/marks", api.NewMark{Pair: 1, Code: "A", Mark: 3}).refuses(http.StatusConflict, "ranked")
+	for _, bad := range [][]string{{"A"}, {"A", "A"}, {"A", "C"}, {"A", "BA"}} {
+		a := s.post(at+"/ranks", api.NewRanks{Pair: 1, Order: bad})
+		a.refuses(http.StatusUnprocessableEntity, "bad-value")
+	}
+	s.post(at+"/ranks", api.NewRanks{Pair: 7, Order: []string{"A", "B"}}).refuses(http.StatusUnprocessableEntity, "bad-value")
+	s.post(at+"/end", nil).gives(http.StatusOK, &seen)
+	c := seen.Answer.Comparisons[0]
+	assert.Equal(t, api.SeenBetter, c.Verdict)
+	assert.InDelta(t, 2.0/64, c.P, 1e-12, "six of six, two-sided")
+	assert.Contains(t, c.Says, "lavender was placed before plain")
+	s.post(at+"/ranks", api.NewRanks{Pair: 1, Order: []string{"A", "B"}}).refuses(http.StatusConflict, "ended")
+
+	var marked api.Trial
+	s.post("/api/trials", api.NewTrial{Question: "By marks", Goods: []api.TrialGood{{Name: "a"}, {Name: "b"}}, Pairs: 6}).gives(http.StatusCreated, &marked)
+	s.post("/api/trials/"+marked.Id.String()+"/ranks", api.NewRanks{Pair: 1, Order: []string{"A", "B"}}).refuses(http.StatusConflict, "marked")
+}
+
 func TestTrialsThatCannotBe(t *testing.T) {
 	s := opened(t, 2)
 	two := []api.TrialGood{{Name: "A"}, {Name: "B"}}

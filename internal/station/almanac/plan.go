@@ -14,7 +14,9 @@ import (
 
 	"keencrock/api"
 	"keencrock/core/formula"
+	"keencrock/core/making"
 	"keencrock/core/planning"
+	"keencrock/core/quantity"
 	"keencrock/core/stock"
 	"keencrock/internal/exchange"
 	"keencrock/internal/store"
@@ -241,6 +243,11 @@ func (p *planner) readGoods(tx *store.Tx, formulas []uuid.UUID, vessels []api.Ve
 	if p.drying, err = p.set.Drying(tx, formulas...); err != nil {
 		return err
 	}
+	counted, err := p.set.StepTimes(tx)
+	if err != nil {
+		return err
+	}
+	atStep := tenant.MinutesAt(counted)
 	counts := map[string]int{}
 	for _, v := range vessels {
 		counts[strings.ToLower(v.Name)] = v.Count
@@ -250,7 +257,12 @@ func (p *planner) readGoods(tx *store.Tx, formulas []uuid.UUID, vessels []api.Ve
 		id := uuid.MustParse(g.ID)
 		minutes, known := hands[id]
 		if g.BenchMin = minutes; !known {
-			p.say("Nobody counted the minutes of hands of %s: it is planned as if it took none.", p.names[id])
+			bySteps, err := p.handsBySteps(tx, id, atStep)
+			if err != nil {
+				return err
+			}
+			g.BenchMin = math.Round(bySteps.Value)
+			p.say("Nobody counted the minutes of hands of %s: by its steps a making takes about %.0f, between %.0f and %.0f.", p.names[id], bySteps.Value, bySteps.Low, bySteps.High)
 		}
 		if err := p.readStands(tx, id, &g, counts); err != nil {
 			return err
@@ -258,6 +270,16 @@ func (p *planner) readGoods(tx *store.Tx, formulas []uuid.UUID, vessels []api.Ve
 		p.task.Goods = append(p.task.Goods, g)
 	}
 	return nil
+}
+
+// handsBySteps are the minutes of hands that the steps of a good come to.
+func (p *planner) handsBySteps(tx *store.Tx, id uuid.UUID, atStep func(formula.StepKind) quantity.Range) (quantity.Range, error) {
+	stored, err := tenant.StoredFormula(tx, id, 0)
+	if err != nil {
+		return quantity.Range{}, err
+	}
+	f, _ := exchange.ToFormula(&stored.File)
+	return making.HandsBySteps(f.Steps, atStep), nil
 }
 
 // readMakings reads what the last making of each good gave and took, and of each that is

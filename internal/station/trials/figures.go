@@ -15,6 +15,7 @@ import (
 	"keencrock/core/assess"
 	"keencrock/core/formula"
 	"keencrock/core/learned"
+	"keencrock/core/making"
 	"keencrock/core/quantity"
 	"keencrock/internal/exchange"
 	"keencrock/internal/problem"
@@ -68,12 +69,19 @@ func (s *Service) figures(tx *store.Tx) ([]api.OwnFigure, error) {
 	if out, err = keepings(tx, out, names); err != nil {
 		return nil, err
 	}
+	steps, err := set.StepTimes(tx)
+	if err != nil {
+		return nil, err
+	}
+	for kind, f := range steps {
+		out = append(out, figureOut(set, learned.Key{Kind: learned.AtStep, Of: string(kind)}, &f, nil))
+	}
 	counted, err := counted(tx, slices.Collect(maps.Keys(names)), names)
 	if err != nil {
 		return nil, err
 	}
 	out = append(out, counted...)
-	rank := []api.OwnFigureKind{api.FigureDensity, api.FigurePiece, api.FigureSize, api.FigureDrying, api.FigureKeeping, api.FigureLoads, api.FigureHands}
+	rank := []api.OwnFigureKind{api.FigureDensity, api.FigurePiece, api.FigureSize, api.FigureDrying, api.FigureKeeping, api.FigureLoads, api.FigureHands, api.FigureStep}
 	slices.SortFunc(out, func(a, b api.OwnFigure) int {
 		return cmp.Or(cmp.Compare(slices.Index(rank, a.Kind), slices.Index(rank, b.Kind)), strings.Compare(strings.ToLower(a.Name), strings.ToLower(b.Name)), strings.Compare(a.Of, b.Of))
 	})
@@ -127,7 +135,7 @@ func counted(tx *store.Tx, formulas []uuid.UUID, names map[uuid.UUID]string) ([]
 
 // figureOut puts a figure into the words of the contract.
 func figureOut(set *tenant.Settings, key learned.Key, f *tenant.LearnedFigure, people map[uuid.UUID]string) api.OwnFigure {
-	out := api.OwnFigure{Kind: api.OwnFigureKind(key.Kind), Of: key.Of, Count: f.Count, Share: f.Share, Apart: f.Apart && f.Counts(), AsUsual: f.AsUsual, CanMeasure: key.Kind != learned.Drying, Measured: []api.OwnMeasuring{}}
+	out := api.OwnFigure{Kind: api.OwnFigureKind(key.Kind), Of: key.Of, Count: f.Count, Share: f.Share, Apart: f.Apart && f.Counts(), AsUsual: f.AsUsual, CanMeasure: key.Kind != learned.Drying && key.Kind != learned.AtStep, Measured: []api.OwnMeasuring{}}
 	out.Name, out.What, out.Unit = named(set, key)
 	used := f.Range
 	if !f.Counts() {
@@ -156,6 +164,8 @@ func named(set *tenant.Settings, key learned.Key) (name, what, unit string) {
 		return set.NameOf(key.Of), "one piece weighs", "g"
 	case learned.Drying:
 		return key.Of, "dries in", "h"
+	case learned.AtStep:
+		return formula.StepKind(key.Of).Info().Name, "takes hands", "min"
 	}
 	if u, ok := quantity.ParseUnit(key.Of); ok && u.Kind() == quantity.Mass {
 		return key.Of, "one weighs", "g"
@@ -165,16 +175,16 @@ func named(set *tenant.Settings, key learned.Key) (name, what, unit string) {
 
 // says says what a figure was made of.
 func says(key learned.Key, f *tenant.LearnedFigure, unit string) string {
-	measurings := "measurings"
-	if key.Kind == learned.Drying {
-		measurings = "batches that were weighed until they were dry"
+	one, many := "One measuring", "measurings"
+	switch key.Kind {
+	case learned.Drying:
+		one, many = "One batch that was weighed until it was dry", "batches that were weighed until they were dry"
+	case learned.AtStep:
+		one, many = "One such step in the logs", "such steps in the logs of batches"
 	}
-	n := fmt.Sprintf("%d %s", f.Count, measurings)
-	if f.Count == 1 {
-		n = "One measuring"
-		if key.Kind == learned.Drying {
-			n = "One batch that was weighed until it was dry"
-		}
+	n := one
+	if f.Count != 1 {
+		n = fmt.Sprintf("%d %s", f.Count, many)
 	}
 	usual := "nothing is usual of it"
 	if !f.Usual.IsZero() {
@@ -293,6 +303,9 @@ func (s *Service) FigureChanges(ctx context.Context, kind api.OwnFigureKind, of 
 	if _, err := tenant.Require(ctx, tenant.Viewer); err != nil {
 		return nil, err
 	}
+	if kind == api.FigureStep {
+		return s.stepChanges(ctx, formula.StepKind(of))
+	}
 	out := []api.FigureChange{}
 	key := learned.Key{Kind: learned.Kind(kind), Of: of}
 	var set *tenant.Settings
@@ -331,6 +344,60 @@ func (s *Service) FigureChanges(ctx context.Context, kind api.OwnFigureKind, of 
 		}
 	}
 	return out, nil
+}
+
+// stepChanges says what the minutes of a kind of step change: the hands at the goods whose minutes
+// nobody counted whole, which the plan goes by.
+func (s *Service) stepChanges(ctx context.Context, kind formula.StepKind) ([]api.FigureChange, error) {
+	out := []api.FigureChange{}
+	err := s.Store.Snapshot(ctx, func(tx *store.Tx) error {
+		set, err := s.Settings(tx)
+		if err != nil {
+			return err
+		}
+		counted, err := set.StepTimes(tx)
+		if err != nil {
+			return err
+		}
+		if f, ok := counted[kind]; !ok || !f.Counts() {
+			return nil
+		}
+		without := maps.Clone(counted)
+		delete(without, kind)
+		files, err := tx.NewestFiles("")
+		if err != nil {
+			return err
+		}
+		ids := make([]uuid.UUID, len(files))
+		for i := range files {
+			ids[i] = files[i].FormulaID
+		}
+		whole, err := tx.UsualHandsOf(ids...)
+		if err != nil {
+			return err
+		}
+		for i := range files {
+			var file api.FormulaFile
+			if err := json.Unmarshal(files[i].File, &file); err != nil {
+				return fmt.Errorf("formula %s: %w", files[i].FormulaID, err)
+			}
+			f, _ := exchange.ToFormula(&file)
+			if _, known := whole[files[i].FormulaID]; known {
+				continue
+			}
+			before, after := making.HandsBySteps(f.Steps, tenant.MinutesAt(without)), making.HandsBySteps(f.Steps, tenant.MinutesAt(counted))
+			if before != after {
+				out = append(out, api.FigureChange{Formula: files[i].FormulaID, Name: file.Name, What: "hands at a batch", Before: minutes(before), After: minutes(after)})
+			}
+		}
+		return nil
+	})
+	return out, err
+}
+
+// minutes are minutes with their band, in words.
+func minutes(r quantity.Range) string {
+	return fmt.Sprintf("%.0f min (%.0f–%.0f)", r.Value, r.Low, r.High)
 }
 
 // inUse is the pH of a formula in use, in words; empty where there is none.

@@ -114,7 +114,7 @@ func (s *Service) Begin(ctx context.Context, in *api.NewTrial) (*api.Trial, erro
 	drawn := sha256.Sum256([]byte(rand.Text()))
 	seed := int64(binary.BigEndian.Uint64(drawn[:8]))
 	row := &store.Trial{ID: store.NewID(), Question: strings.TrimSpace(in.Question), Measure: strings.TrimSpace(in.Measure), LowWord: strings.TrimSpace(in.LowWord), HighWord: strings.TrimSpace(in.HighWord),
-		Lower: in.Better == "lower", Control: in.Control, Pairs: in.Pairs, Same: strings.TrimSpace(in.Same), Seed: seed, PersonID: a.Person, BegunAt: s.Now()}
+		Lower: in.Better == "lower" || in.Ranked, Ranked: in.Ranked, Control: in.Control, Pairs: in.Pairs, Same: strings.TrimSpace(in.Same), Seed: seed, PersonID: a.Person, BegunAt: s.Now()}
 	if row.Question == "" {
 		return nil, problem.Unfit("bad-value", "Say what is asked, such as “Is Towpath Plain as good as Towpath on tea?”").At("question")
 	}
@@ -175,7 +175,51 @@ func (s *Service) Mark(ctx context.Context, id uuid.UUID, in *api.NewMark) (*api
 	if err != nil {
 		return nil, err
 	}
-	var out *api.Trial
+	return s.judge(ctx, id, func(tx *store.Tx, t *kept) error {
+		if t.row.Ranked {
+			return problem.Clash("ranked", "In this trial each pair is put in order: give the order of all its codes.")
+		}
+		good, err := t.behind(in.Pair, in.Code)
+		if err != nil {
+			return err
+		}
+		return tx.Mark(&store.TrialMark{TrialID: id, Pair: in.Pair, Good: good, Judge: cmp.Or(strings.TrimSpace(in.Judge), a.Name), Mark: in.Mark, PersonID: a.Person, NotedAt: s.Now()})
+	})
+}
+
+// Rank puts a pair in order, best first.
+func (s *Service) Rank(ctx context.Context, id uuid.UUID, in *api.NewRanks) (*api.Trial, error) {
+	a, err := tenant.Require(ctx, tenant.Maker)
+	if err != nil {
+		return nil, err
+	}
+	return s.judge(ctx, id, func(tx *store.Tx, t *kept) error {
+		if !t.row.Ranked {
+			return problem.Clash("marked", "In this trial each code gets a mark from 0 to 10, and no place.")
+		}
+		codes := make([]string, len(t.goods))
+		for c := range codes {
+			codes[c] = trial.Code(c)
+		}
+		places, err := trial.Ranks(in.Order, codes)
+		if err != nil {
+			return problem.Unfit("bad-value", "%s", err).At("order")
+		}
+		for code, place := range places {
+			good, err := t.behind(in.Pair, code)
+			if err != nil {
+				return err
+			}
+			if err := tx.Mark(&store.TrialMark{TrialID: id, Pair: in.Pair, Good: good, Judge: cmp.Or(strings.TrimSpace(in.Judge), a.Name), Mark: place, PersonID: a.Person, NotedAt: s.Now()}); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// judge keeps what a judge says of a trial that is not over, and answers how it stands then.
+func (s *Service) judge(ctx context.Context, id uuid.UUID, keep func(*store.Tx, *kept) error) (out *api.Trial, err error) {
 	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
 		row, err := tx.LockTrial(id)
 		if err != nil {
@@ -188,12 +232,7 @@ func (s *Service) Mark(ctx context.Context, id uuid.UUID, in *api.NewMark) (*api
 		if err != nil {
 			return err
 		}
-		good, err := t.behind(in.Pair, in.Code)
-		if err != nil {
-			return err
-		}
-		m := &store.TrialMark{TrialID: id, Pair: in.Pair, Good: good, Judge: cmp.Or(strings.TrimSpace(in.Judge), a.Name), Mark: in.Mark, PersonID: a.Person, NotedAt: s.Now()}
-		if err := tx.Mark(m); err != nil {
+		if err := keep(tx, t); err != nil {
 			return err
 		}
 		if out, err = whole(tx, id, false); err != nil {
@@ -282,7 +321,7 @@ func (k *kept) behind(pair int, code string) (int, error) {
 
 // short is a trial without its sheet; with its answer once it is ended.
 func (k *kept) short() *api.Trial {
-	out := &api.Trial{Id: k.row.ID, Question: k.row.Question, Measure: k.row.Measure, LowWord: k.row.LowWord, HighWord: k.row.HighWord, Better: api.HigherIsBetter, Goods: k.goods,
+	out := &api.Trial{Id: k.row.ID, Question: k.row.Question, Measure: k.row.Measure, LowWord: k.row.LowWord, HighWord: k.row.HighWord, Better: api.HigherIsBetter, Ranked: k.row.Ranked, Goods: k.goods,
 		Control: k.row.Control, Same: k.row.Same, Pairs: k.row.Pairs, Marked: len(k.marks), Wanted: k.row.Pairs * len(k.goods), Began: k.row.BegunAt, Ended: k.row.EndedAt != nil}
 	if k.row.Lower {
 		out.Better = api.LowerIsBetter
@@ -303,7 +342,7 @@ func (k *kept) answer() api.TrialAnswer {
 		sum[of{m.Pair, m.Good}] += m.Mark
 		n[of{m.Pair, m.Good}]++
 	}
-	t := trial.Trial{Control: k.goods[k.row.Control].Name, Lower: k.row.Lower}
+	t := trial.Trial{Control: k.goods[k.row.Control].Name, Lower: k.row.Lower, Ranked: k.row.Ranked}
 	for pair := 1; pair <= k.row.Pairs; pair++ {
 		for good := range k.goods {
 			if at := (of{pair, good}); n[at] > 0 {

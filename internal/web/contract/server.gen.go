@@ -595,6 +595,9 @@ type ServerInterface interface {
 	// MarkTrial Give a mark, in place of an earlier one of the same judge
 	// (POST /api/trials/{id}/marks)
 	MarkTrial(c fiber.Ctx, id Id, params MarkTrialParams) error
+	// RankTrial Put a pair in order, in place of an earlier order of the same judge
+	// (POST /api/trials/{id}/ranks)
+	RankTrial(c fiber.Ctx, id Id, params RankTrialParams) error
 	// KeepSwatch Keep a photo of what goes by a code, in place of an earlier one of the same side
 	// (POST /api/trials/{id}/swatches)
 	KeepSwatch(c fiber.Ctx, id Id, params KeepSwatchParams) error
@@ -7035,6 +7038,59 @@ func (siw *ServerInterfaceWrapper) MarkTrial(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// RankTrial operation middleware
+func (siw *ServerInterfaceWrapper) RankTrial(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Params("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid"})
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter id: %w", err).Error())
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RankTrialParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.RankTrial(c, id, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // KeepSwatch operation middleware
 func (siw *ServerInterfaceWrapper) KeepSwatch(c fiber.Ctx) error {
 
@@ -7963,6 +8019,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Get(options.BaseURL+"/api/trials/:id", wrapper.GetTrial)
 
 	router.Post(options.BaseURL+"/api/trials/:id/marks", wrapper.MarkTrial)
+
+	router.Post(options.BaseURL+"/api/trials/:id/ranks", wrapper.RankTrial)
 
 	router.Post(options.BaseURL+"/api/trials/:id/end", wrapper.EndTrial)
 
@@ -13865,6 +13923,37 @@ func (response MarkTrialdefaultApplicationProblemPlusJSONResponse) VisitMarkTria
 	return ctx.JSON(&response.Body)
 }
 
+type RankTrialRequestObject struct {
+	Id     Id `json:"id"`
+	Params RankTrialParams
+	Body   *RankTrialJSONRequestBody
+}
+
+type RankTrialResponseObject interface {
+	VisitRankTrialResponse(ctx fiber.Ctx) error
+}
+
+type RankTrial200JSONResponse Trial
+
+func (response RankTrial200JSONResponse) VisitRankTrialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type RankTrialdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RankTrialdefaultApplicationProblemPlusJSONResponse) VisitRankTrialResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type KeepSwatchRequestObject struct {
 	Id     Id `json:"id"`
 	Params KeepSwatchParams
@@ -14951,6 +15040,9 @@ type StrictServerInterface interface {
 	// MarkTrial Give a mark, in place of an earlier one of the same judge
 	// (POST /api/trials/{id}/marks)
 	MarkTrial(ctx context.Context, request MarkTrialRequestObject) (MarkTrialResponseObject, error)
+	// RankTrial Put a pair in order, in place of an earlier order of the same judge
+	// (POST /api/trials/{id}/ranks)
+	RankTrial(ctx context.Context, request RankTrialRequestObject) (RankTrialResponseObject, error)
 	// KeepSwatch Keep a photo of what goes by a code, in place of an earlier one of the same side
 	// (POST /api/trials/{id}/swatches)
 	KeepSwatch(ctx context.Context, request KeepSwatchRequestObject) (KeepSwatchResponseObject, error)
@@ -21423,6 +21515,48 @@ func (sh *strictHandler) MarkTrial(ctx fiber.Ctx, id Id, params MarkTrialParams)
 		return err
 	} else if validResponse, ok := response.(MarkTrialResponseObject); ok {
 		if err := validResponse.VisitMarkTrialResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// RankTrial operation middleware
+func (sh *strictHandler) RankTrial(ctx fiber.Ctx, id Id, params RankTrialParams) error {
+	var request RankTrialRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body RankTrialJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.RankTrial(ctx.Context(), request.(RankTrialRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RankTrial")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(RankTrialResponseObject); ok {
+		if err := validResponse.VisitRankTrialResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

@@ -2590,6 +2590,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trials/{id}/ranks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a pair in order, in place of an earlier order of the same judge */
+        post: operations["rankTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/trials/{id}/end": {
         parameters: {
             query?: never;
@@ -7150,7 +7169,7 @@ export interface components {
             older: boolean;
         };
         /** @enum {string} */
-        OwnFigureKind: "density" | "piece" | "size" | "drying" | "keeping" | "hands" | "loads";
+        OwnFigureKind: "density" | "piece" | "size" | "drying" | "keeping" | "hands" | "loads" | "step";
         OwnFigure: {
             kind: components["schemas"]["OwnFigureKind"];
             /** @description the material, the measure or the formula */
@@ -7318,10 +7337,12 @@ export interface components {
             low_word?: string;
             high_word?: string;
             /**
-             * @description higher when left out
+             * @description higher when left out; of places the lower
              * @enum {string}
              */
             better?: "higher" | "lower";
+            /** @description each pair is put in order, best first, in place of marks */
+            ranked?: boolean;
             goods: components["schemas"]["TrialGood"][];
             /** @description which of the goods the others are held against */
             control?: number;
@@ -7337,6 +7358,13 @@ export interface components {
             /** @description who is signed in when left out */
             judge?: string;
         };
+        NewRanks: {
+            pair: number;
+            /** @description codes, best first; those that are alike stand together, such as BC */
+            order: string[];
+            /** @description who is signed in when left out */
+            judge?: string;
+        };
         Trial: {
             /** Format: uuid */
             id: string;
@@ -7347,6 +7375,8 @@ export interface components {
             /** @enum {string} */
             better: "higher" | "lower";
             goods: components["schemas"]["TrialGood"][];
+            /** @description marks are places in an order, 1 for the best */
+            ranked?: boolean;
             control?: number;
             same?: string;
             pairs: number;
@@ -12066,6 +12096,36 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewMark"];
+            };
+        };
+        responses: {
+            /** @description Trial */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trial"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    rankTrial: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewRanks"];
             };
         };
         responses: {

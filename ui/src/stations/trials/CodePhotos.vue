@@ -17,6 +17,8 @@ const props = defineProps<{
   code: string
   swatch?: Schemas['CodeSwatch']
   given?: number
+  /** Its pair is put in order: what the photos say is no mark then. */
+  ranked?: boolean
 }>()
 const emit = defineEmits<{ mark: [number] }>()
 const client = useQueryClient()
@@ -87,7 +89,7 @@ const mark = computed(() => props.swatch?.mark)
     <p v-for="s in sides.filter((x) => !x.kept.found.sure)" :key="s.side" class="watch">
       ▲ {{ names[s.side] }}: {{ s.kept.found.says }}
     </p>
-    <p v-if="mark !== undefined && mark !== given">
+    <p v-if="!ranked && mark !== undefined && mark !== given">
       <Button @click="emit('mark', mark)">Mark {{ code }} {{ mark }}, by the photos</Button>
     </p>
     <details v-if="sides.length">

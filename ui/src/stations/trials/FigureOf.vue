@@ -43,7 +43,7 @@ const { data: changes } = useQuery({
         params: { query: { kind: props.figure.kind, of: props.figure.of } },
       }),
     ),
-  enabled: computed(() => props.figure.can_measure),
+  enabled: computed(() => props.figure.can_measure || props.figure.kind === 'step'),
 })
 const KEPT_BEFORE = '00000000-0000-0000-0000-000000000000'
 const failed = computed(() => use.error.value ?? count.error.value)
@@ -113,7 +113,7 @@ const failed = computed(() => use.error.value ?? count.error.value)
         </tbody>
       </table>
     </template>
-    <p v-else-if="figure.can_measure && changes && !figure.as_usual" class="soft">
+    <p v-else-if="(figure.can_measure || figure.kind === 'step') && changes && !figure.as_usual" class="soft">
       No formula here goes by it.
     </p>
   </SidePanel>

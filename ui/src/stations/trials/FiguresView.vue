@@ -38,6 +38,11 @@ const groups: { kinds: Schemas['OwnFigureKind'][]; title: string; none: string }
     title: 'Goods',
     none: 'No batch was weighed until it was dry, and no loads were counted.',
   },
+  {
+    kinds: ['step'],
+    title: 'Steps',
+    none: 'No step was ticked off at the bench yet: then its minutes are counted by themselves.',
+  },
 ]
 const of = (kinds: Schemas['OwnFigureKind'][]) => (data.value ?? []).filter((f) => kinds.includes(f.kind))
 </script>

@@ -27,6 +27,7 @@ const form = reactive({
   low_word: 'none',
   high_word: 'much',
   better: 'lower' as 'lower' | 'higher',
+  how: 'marks' as 'marks' | 'order',
   goods: against
     ? [
         { name: 'as before', formula: wanted, version: against },
@@ -64,6 +65,7 @@ const begin = useMutation({
           low_word: form.low_word,
           high_word: form.high_word,
           better: form.better,
+          ranked: form.how === 'order',
           goods: form.goods.map((g) => ({
             name: nameOf(g),
             formula: g.formula || undefined,
@@ -118,8 +120,18 @@ const ready = computed(() => form.question.trim() && form.goods.every((g) => nam
             >One more good</Button
           >
         </p>
+        <Choice
+          v-model="form.how"
+          label="How is it judged?"
+          :options="[
+            { value: 'marks', label: 'by marks, from 0 to 10' },
+            { value: 'order', label: 'by putting each pair in order, best first' },
+          ]"
+        />
         <label>
-          <span class="field-label">What is marked, from 0 to 10</span>
+          <span class="field-label">{{
+            form.how === 'order' ? 'What is looked at' : 'What is marked, from 0 to 10'
+          }}</span>
           <Input
             v-model:value="form.measure"
             name="trial-measure"
@@ -127,7 +139,7 @@ const ready = computed(() => form.question.trim() && form.goods.every((g) => nam
             placeholder="film on the glass"
           />
         </label>
-        <div class="pair">
+        <div v-if="form.how === 'marks'" class="pair">
           <label>
             <span class="field-label">0 is</span>
             <Input v-model:value="form.low_word" name="trial-low" :maxlength="40" />
@@ -159,16 +171,20 @@ const ready = computed(() => form.question.trim() && form.goods.every((g) => nam
             <span class="field-label">Pairs</span>
             <InputNumber v-model:value="form.pairs" name="trial-pairs" :min="1" :max="200" />
           </label>
-          <label>
+          <label v-if="form.how === 'marks'">
             <span class="field-label">A difference you would care about</span>
             <InputNumber v-model:value="form.difference" :min="0.1" :max="10" :step="0.5" />
           </label>
-          <label>
+          <label v-if="form.how === 'marks'">
             <span class="field-label">as marks differ from wash to wash</span>
             <InputNumber v-model:value="form.spread" :min="0.1" :max="10" :step="0.5" />
           </label>
         </div>
-        <p v-if="needed" class="soft" role="status">
+        <p v-if="form.how === 'order'" class="soft">
+          An order tells which is the better, and not by how much: six pairs all to one side are the least
+          that can be told from chance, and nine with one to the other side.
+        </p>
+        <p v-else-if="needed" class="soft" role="status">
           {{ needed.says }}
           <button v-if="needed.pairs" class="plain do" type="button" @click="form.pairs = needed?.pairs ?? 8">
             take {{ needed.pairs }}

@@ -9,6 +9,7 @@ import Looking from '../../parts/Looking.vue'
 import { day, sentence } from '../../words'
 import CodePhotos from './CodePhotos.vue'
 import PairLines from './PairLines.vue'
+import PairOrder from './PairOrder.vue'
 import SwatchSlider from './SwatchSlider.vue'
 
 // A trial: judged pair by pair with one tap a mark, without knowing which good is behind a code;
@@ -51,6 +52,16 @@ const mark = useMutation({
     ),
   onSuccess: old,
 })
+const rank = useMutation({
+  mutationFn: (order: string[]) =>
+    ask(
+      api.POST('/api/trials/{id}/ranks', {
+        params: { path: { id: props.trial } },
+        body: { pair: pair.value, order, judge: judge.value || undefined },
+      }),
+    ),
+  onSuccess: old,
+})
 const end = useMutation({
   mutationFn: () => ask(api.POST('/api/trials/{id}/end', { params: { path: { id: props.trial } } })),
   onSuccess: old,
@@ -78,7 +89,8 @@ const print = () => window.print()
         <h2>{{ data.question }}</h2>
         <p class="soft">
           {{ data.goods.map((g) => g.name).join(', ') }}; {{ data.pairs }} pairs<template v-if="data.measure"
-            >; {{ data.measure }}, {{ data.better }} is better</template
+            >; {{ data.measure }},
+            {{ data.ranked ? 'in order, best first' : `${data.better} is better` }}</template
           ><template v-if="data.same">. The same: {{ data.same }}</template>
         </p>
         <p v-for="g in data.goods.filter((x) => x.changed)" :key="g.name" class="watch">
@@ -150,11 +162,18 @@ const print = () => window.print()
                 <strong>Pair {{ pair }} of {{ data.pairs }}</strong>
                 <Button :disabled="pair >= data.pairs" @click="pair++">Next</Button>
               </div>
+              <PairOrder
+                v-if="data.ranked && now"
+                :codes="now.codes"
+                :judge="judge"
+                :pair="pair"
+                @order="rank.mutate($event)"
+              />
               <fieldset v-for="c in now?.codes" :key="c.code">
                 <legend>
                   <span class="code">{{ c.code }}</span> {{ data.measure }}
                 </legend>
-                <div class="scale">
+                <div v-if="!data.ranked" class="scale">
                   <button
                     v-for="n in 11"
                     :key="n"
@@ -167,7 +186,7 @@ const print = () => window.print()
                     {{ n - 1 }}
                   </button>
                 </div>
-                <div class="ends soft small">
+                <div v-if="!data.ranked" class="ends soft small">
                   <span>0: {{ data.low_word }}</span
                   ><span>10: {{ data.high_word }}</span>
                 </div>
@@ -177,10 +196,13 @@ const print = () => window.print()
                   :code="c.code"
                   :swatch="c.swatch"
                   :given="given(c.code)"
+                  :ranked="data.ranked"
                   @mark="mark.mutate({ pair, code: c.code, mark: $event })"
                 />
               </fieldset>
-              <p v-if="mark.error.value" class="bad" role="alert">{{ sentence(mark.error.value) }}</p>
+              <p v-if="mark.error.value || rank.error.value" class="bad" role="alert">
+                {{ sentence(mark.error.value ?? rank.error.value) }}
+              </p>
               <p class="soft" role="status">{{ data.marked }} of {{ data.wanted }} marks are given.</p>
             </form>
             <p class="acts no-print">
