@@ -10,8 +10,8 @@ import (
 
 // StepTime is how long hands were at a step.
 type StepTime struct {
-	Kind    formula.StepKind `json:"kind"`
-	Minutes float64          `json:"minutes"`
+	Kind    formula.StepKind
+	Minutes float64
 }
 
 // leastAtStep is the shortest time at a step that counts: what is ticked off faster was done

@@ -126,6 +126,12 @@ func (s *Settings) Begin(tx *store.Tx, row *store.Making) error {
 // known.
 func (b *Batch) DrinksAbove() float64 { return b.By.DrinksAbove }
 
+// stepTime is how long hands were at a step, as it is kept with the batch.
+type stepTime struct {
+	Kind    string  `json:"kind"`
+	Minutes float64 `json:"minutes"`
+}
+
 // CountWork counts how long hands and stove were at it, and how long it dried, as far as
 // that is known.
 func (b *Batch) CountWork() {
@@ -137,9 +143,9 @@ func (b *Batch) CountWork() {
 	if hands, known := b.Hands(); known {
 		b.Row.HandsMin = &hands
 	}
-	times := b.StepTimes()
-	if times == nil {
-		times = []making.StepTime{}
+	times := []stepTime{}
+	for _, t := range b.StepTimes() {
+		times = append(times, stepTime{string(t.Kind), t.Minutes})
 	}
 	b.Row.StepTimes, _ = json.Marshal(times) // numbers and names, which always go
 }

@@ -306,12 +306,13 @@ func (s *Settings) StepTimes(tx *store.Tx) (map[formula.StepKind]LearnedFigure, 
 	}
 	minutes := map[formula.StepKind][]float64{}
 	for _, content := range kept {
-		var times []making.StepTime
+		var times []stepTime
 		if err := json.Unmarshal(content, &times); err != nil {
 			return nil, fmt.Errorf("the minutes of steps: %w", err)
 		}
 		for _, t := range times {
-			minutes[t.Kind] = append(minutes[t.Kind], t.Minutes)
+			kind := formula.StepKind(t.Kind)
+			minutes[kind] = append(minutes[kind], t.Minutes)
 		}
 	}
 	usual, err := tx.FiguresAsUsual()
