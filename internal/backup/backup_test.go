@@ -142,6 +142,44 @@ func TestADatabaseIsReplacedOnlyWhenThatIsSaidAndIsKeptFirst(t *testing.T) {
 	assert.Equal(t, tables(t, path), tables(t, taken(t, reopen(t, otherAt))))
 }
 
+// A backup of before still has the name of whoever was forgotten since: what is restored over what
+// is there forgets them again, in every row that named them.
+func TestWhoWasForgottenStaysForgotten(t *testing.T) {
+	s, dsn := full(t)
+	p, err := s.PersonByLogin(ctx, "marl")
+	require.NoError(t, err)
+	mine := store.WithWorkshop(ctx, p.WorkshopID)
+	party := &store.Party{ID: store.NewID(), Name: "Ines Alder", Kind: "customer", Reach: "ines at the lock", Note: "likes lavender"}
+	require.NoError(t, s.Tx(mine, func(tx *store.Tx) error { return tx.AddParty(party) }))
+	conn, err := pgx.Connect(ctx, dsn)
+	require.NoError(t, err)
+	defer conn.Close(ctx)
+	named, err := conn.Exec(ctx, `update pieces set gone_on = '2026-11-01', gone_to = 'Ines Alder' where (workshop_id, id) in (select workshop_id, id from pieces where workshop_id = $1 limit 2)`, p.WorkshopID)
+	require.NoError(t, err)
+	require.Equal(t, int64(2), named.RowsAffected())
+	path := taken(t, s)
+
+	require.NoError(t, s.Tx(mine, func(tx *store.Tx) error { return tx.RemoveParty(party, store.Forgotten+party.ID.String()[:8], now) }))
+	require.NoError(t, s.Close())
+	require.NoError(t, conn.Close(ctx))
+	_, err = folder(t).Restore(ctx, dsn, path, store.Migration{}, store.Taking{Replace: true}, now)
+	require.NoError(t, err)
+	again, err := archive.Open(taken(t, reopen(t, dsn)))
+	require.NoError(t, err)
+	defer again.Close()
+	for _, table := range again.Manifest.Tables {
+		rows, err := again.Table(table.Name)
+		require.NoError(t, err)
+		content, err := io.ReadAll(rows)
+		require.NoError(t, err)
+		assert.NotContains(t, string(content), "Ines", table.Name)
+		assert.NotContains(t, string(content), "lavender", table.Name)
+		if table.Name == "pieces" {
+			assert.Equal(t, 2, strings.Count(string(content), store.Forgotten+party.ID.String()[:8]), "what went to them stays told")
+		}
+	}
+}
+
 func TestADatabaseThatIsServedIsNotReplaced(t *testing.T) {
 	s, dsn := full(t)
 	path := taken(t, s)

@@ -181,6 +181,9 @@ func (t *Tx) PartyID(name string) (uuid.UUID, error) {
 	return ids[name], err
 }
 
+// Forgotten begins the name of whoever was forgotten; their id follows.
+const Forgotten = "somebody forgotten "
+
 // RemoveParty takes one off the list. What went to them stays told, under another name
 // where it is given: of their name and how to reach them nothing is left then.
 func (t *Tx) RemoveParty(p *Party, name string, at time.Time) error {

@@ -76,7 +76,34 @@ func Restore(ctx context.Context, url string, from Source, m Migration, how Taki
 	if err := stage(ctx, url, from, m, how); err != nil {
 		return errors.Join(err, unstage(ctx, conn.Conn()))
 	}
-	return pgx.BeginFunc(ctx, conn, func(tx pgx.Tx) error { return takePlace(ctx, tx) })
+	return pgx.BeginFunc(ctx, conn, func(tx pgx.Tx) error {
+		if holds {
+			if err := forgetAgain(ctx, tx); err != nil {
+				return err
+			}
+		}
+		return takePlace(ctx, tx)
+	})
+}
+
+// forgetAgain forgets in what is staged whoever is forgotten in what it takes the place of: a backup
+// of before still has their name.
+func forgetAgain(ctx context.Context, tx pgx.Tx) error {
+	var there bool
+	err := tx.QueryRow(ctx, `select exists (select from information_schema.columns where table_schema = current_schema() and table_name = 'parties' and column_name = 'removed_at')`).Scan(&there)
+	if err != nil || !there {
+		return err
+	}
+	const forgotten = `from parties f where f.workshop_id = s.workshop_id and f.removed_at is not null and f.name like '` + Forgotten + `%'`
+	for _, sql := range []string{
+		`update ` + staging + `.pieces s set gone_to = f.name ` + forgotten + ` and exists (select from ` + staging + `.parties p where p.workshop_id = f.workshop_id and p.id = f.id and p.name = s.gone_to and p.name <> f.name)`,
+		`update ` + staging + `.parties s set name = f.name, reach = '', note = '', keep_from = '[]', removed_at = coalesce(s.removed_at, f.removed_at) ` + forgotten + ` and f.id = s.id and s.name <> f.name`,
+	} {
+		if _, err := tx.Exec(ctx, sql); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // HoldsWorkshops reports whether there are tables with workshops in them.

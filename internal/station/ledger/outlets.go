@@ -135,7 +135,7 @@ func (s *Service) RemoveOutlet(ctx context.Context, id uuid.UUID, forget bool) e
 		}
 		name := ""
 		if forget {
-			name = "somebody forgotten " + id.String()[:8]
+			name = store.Forgotten + id.String()[:8]
 		}
 		if err := tx.RemoveParty(p, name, s.Now()); err != nil {
 			return err
