@@ -2,8 +2,12 @@ package web_test
 
 import (
 	"bytes"
+	"encoding/csv"
 	"fmt"
 	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
 	"strings"
 	"testing"
 	"time"
@@ -382,6 +386,42 @@ func TestTheYearAndThePricesAreTakenAlong(t *testing.T) {
 	assert.Contains(t, text, "'=1+1")
 	assert.Contains(t, string(s.get("/api/ledger/price-list?as=csv").gives(http.StatusOK, nil).body), "Towpath,4,0.5,EUR,2026-06-01")
 	assert.True(t, strings.HasPrefix(string(s.get("/api/ledger/price-list").gives(http.StatusOK, nil).body), "%PDF"))
+}
+
+// The same workbook as an office program reads it, where one is installed (Debian's gnumeric): a
+// number is a number, a text that begins like a formula is not worked out.
+func TestTheYearIsReadBackByAnOfficeProgram(t *testing.T) {
+	office, err := exec.LookPath("ssconvert")
+	if err != nil {
+		t.Skip("no office program is installed here: gnumeric reads it back")
+	}
+	s := opened(t, 4)
+	s.price("4.00")
+	s.act("sold", "=1+1", 2).gives(http.StatusCreated, nil)
+	folder := t.TempDir()
+	book := filepath.Join(folder, "year.xlsx")
+	require.NoError(t, os.WriteFile(book, s.get("/api/ledger/year/file?as=xlsx").gives(http.StatusOK, nil).body, 0o600))
+	said, err := exec.Command(office, "-S", book, filepath.Join(folder, "sheet-%n.csv")).CombinedOutput()
+	require.NoError(t, err, string(said))
+	found := false
+	sheets, err := filepath.Glob(filepath.Join(folder, "sheet-*.csv"))
+	require.NoError(t, err)
+	for _, name := range sheets {
+		f, err := os.Open(name)
+		require.NoError(t, err)
+		r := csv.NewReader(f)
+		r.FieldsPerRecord = -1
+		rows, err := r.ReadAll()
+		require.NoError(t, f.Close())
+		require.NoError(t, err, name)
+		for _, row := range rows {
+			if len(row) > 8 && row[2] == "=1+1" {
+				found = true
+				assert.Equal(t, "8", row[8], "two at 4.00")
+			}
+		}
+	}
+	assert.True(t, found, "the one they went to, as they are called: %v", sheets)
 }
 
 // Who has jars of a batch can be reached; who is forgotten cannot, and what went to them
