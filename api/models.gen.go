@@ -3944,11 +3944,13 @@ type JarPrices struct {
 	Prices []NewPrice `json:"prices"`
 }
 
-// JarsMove defines model for JarsMove.
+// JarsMove These jars, or so many of a batch that are here, those that were filled first.
 type JarsMove struct {
+	Batch  openapi_types.UUID   `json:"batch,omitempty,omitzero"`
+	Count  int                  `json:"count,omitempty,omitzero"`
 	Gone   bool                 `json:"gone"`
 	GoneTo string               `json:"gone_to,omitempty,omitzero"`
-	Jars   []openapi_types.UUID `json:"jars"`
+	Jars   []openapi_types.UUID `json:"jars,omitempty,omitzero"`
 }
 
 // Keeping defines model for Keeping.
@@ -4611,9 +4613,11 @@ type NewRanks struct {
 	Pair  int      `json:"pair"`
 }
 
-// NewSamples defines model for NewSamples.
+// NewSamples These jars, or so many of a batch that are here, those that were filled first.
 type NewSamples struct {
-	Jars []openapi_types.UUID `json:"jars"`
+	Batch openapi_types.UUID   `json:"batch,omitempty,omitzero"`
+	Count int                  `json:"count,omitempty,omitzero"`
+	Jars  []openapi_types.UUID `json:"jars,omitempty,omitzero"`
 
 	// Stands where, such as on the window sill
 	Stands string `json:"stands,omitempty,omitzero"`
@@ -7582,6 +7586,12 @@ type CountLoadsParams struct {
 	IdempotencyKey Once `json:"Idempotency-Key"`
 }
 
+// KeepPlanIfParams defines parameters for KeepPlanIf.
+type KeepPlanIfParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // SetPinParams defines parameters for SetPin.
 type SetPinParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
@@ -7967,6 +7977,9 @@ type ChangeRoleJSONRequestBody = RoleChange
 
 // PlanIfJSONRequestBody defines body for PlanIf for application/json ContentType.
 type PlanIfJSONRequestBody = PlanIf
+
+// KeepPlanIfJSONRequestBody defines body for KeepPlanIf for application/json ContentType.
+type KeepPlanIfJSONRequestBody = PlanIf
 
 // PutPlanLimitsJSONRequestBody defines body for PutPlanLimits for application/json ContentType.
 type PutPlanLimitsJSONRequestBody = PlanLimits

@@ -43,6 +43,40 @@ func LockJars(tx *store.Tx, ids []uuid.UUID) (*Jars, error) {
 	return j, err
 }
 
+// JarsWanted are jars that are named, or so many of a batch that are here: those that were filled
+// first, which have the lowest numbers.
+func JarsWanted(tx *store.Tx, named []uuid.UUID, batch uuid.UUID, count int) ([]uuid.UUID, error) {
+	switch {
+	case len(named) > 0 && batch != uuid.Nil:
+		return nil, problem.Unfit("bad-value", "Name the jars, or a batch and how many: not both.").At("jars")
+	case len(named) > 0:
+		return named, nil
+	case batch == uuid.Nil || count < 1:
+		return nil, problem.Unfit("bad-value", "Name the jars, or a batch and how many.").At("jars")
+	}
+	lots, err := tx.LotsOfMakings(stock.ID(batch))
+	if err != nil {
+		return nil, err
+	}
+	lot := lots[stock.ID(batch)]
+	if lot == nil {
+		return nil, problem.Missing("not-found", "There is no such batch.")
+	}
+	pieces, err := tx.Pieces(lot.ID)
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range pieces[lot.ID] {
+		if p.IsHere() && len(named) < count {
+			named = append(named, uuid.UUID(p.ID))
+		}
+	}
+	if len(named) < count {
+		return nil, problem.Clash("too-few", "Of %s are %d jars here.", lot.Code, len(named)).At("count")
+	}
+	return named, nil
+}
+
 // Code names a jar.
 func (j *Jars) Code(p *stock.Piece) string { return exchange.JarCode(j.Lots[p.Lot].Code, p.Number) }
 

@@ -50,6 +50,11 @@ func (h *handlers) PlanIf(ctx context.Context, r contract.PlanIfRequestObject) (
 	return contract.PlanIf200JSONResponse(p), err
 }
 
+func (h *handlers) KeepPlanIf(ctx context.Context, r contract.KeepPlanIfRequestObject) (contract.KeepPlanIfResponseObject, error) {
+	l, err := value(h.almanac.KeepIf(ctx, r.Body))
+	return contract.KeepPlanIf200JSONResponse(l), err
+}
+
 func (h *handlers) SetPin(ctx context.Context, r contract.SetPinRequestObject) (contract.SetPinResponseObject, error) {
 	p, err := value(h.almanac.SetPin(ctx, r.Body))
 	return contract.SetPin201JSONResponse(p), err

@@ -442,6 +442,18 @@ func TestSeveralJarsGoInOneAct(t *testing.T) {
 	c.post("/api/jars/moves", api.JarsMove{Jars: ids[:2]}).gives(http.StatusOK, nil)
 	assert.Equal(t, 3, left())
 	c.post("/api/jars/moves", api.JarsMove{Jars: []uuid.UUID{ids[0], ids[0]}}).refuses(http.StatusUnprocessableEntity, "bad-field")
+	// so many of a batch: those that were filled first and are here
+	c.post("/api/jars/moves", api.JarsMove{Batch: b.Id, Count: 2, Gone: true, GoneTo: "Ada"}).gives(http.StatusOK, &moved)
+	require.Len(t, moved, 2)
+	assert.Equal(t, []uuid.UUID{ids[0], ids[1]}, []uuid.UUID{moved[0].Id, moved[1].Id})
+	c.post("/api/jars/moves", api.JarsMove{Batch: b.Id, Count: 2, Gone: true}).refuses(http.StatusConflict, "too-few")
+	assert.Equal(t, 1, left(), "nothing was moved")
+	for _, bad := range []api.JarsMove{{Gone: true}, {Batch: b.Id, Gone: true}, {Count: 1, Gone: true}, {Batch: b.Id, Count: 1}, {Batch: b.Id, Count: 1, Jars: ids[3:], Gone: true}} {
+		c.post("/api/jars/moves", bad).refuses(http.StatusUnprocessableEntity, "bad-value")
+	}
+	c.post("/api/jars/moves", api.JarsMove{Batch: uuid.New(), Count: 1, Gone: true}).refuses(http.StatusNotFound, "not-found")
+	c.post("/api/samples", api.NewSamples{Batch: b.Id, Count: 1}).gives(http.StatusCreated, nil)
+	assert.Equal(t, 0, left())
 }
 
 // Twenty thousand rows, the most that a file has.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"time"
 
@@ -46,6 +47,38 @@ func (s *Service) If(ctx context.Context, in *api.PlanIf) (*api.PlanWhatIf, erro
 		return nil, err
 	}
 	return &api.PlanWhatIf{Plan: *then, Changes: changes(was, then)}, nil
+}
+
+// KeepIf takes what was asked into the limits that are kept: how many vessels there are, days off,
+// and so many days more that a supplier takes. An order is changed where it stands, a price by a
+// delivery.
+func (s *Service) KeepIf(ctx context.Context, in *api.PlanIf) (*api.PlanLimits, error) {
+	if in.OrdersTimes != 0 || len(in.Dearer) > 0 || len(in.Pins) > 0 || len(in.Vessels)+len(in.Off)+len(in.Late) == 0 {
+		return nil, problem.Unfit("bad-value", "Only vessels, days off and suppliers that are late can be kept: they are limits.")
+	}
+	limits, err := s.Limits(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, v := range in.Vessels {
+		at := slices.IndexFunc(limits.Vessels, func(known api.VesselCount) bool { return strings.EqualFold(known.Name, strings.TrimSpace(v.Name)) })
+		if at < 0 {
+			limits.Vessels = append(limits.Vessels, v)
+			continue
+		}
+		limits.Vessels[at].Count = v.Count
+	}
+	limits.DaysOff = append(limits.DaysOff, in.Off...)
+	for _, late := range in.Late {
+		at := slices.IndexFunc(limits.Suppliers, func(known api.SupplierDays) bool { return strings.EqualFold(known.Name, strings.TrimSpace(late.Name)) })
+		if at < 0 {
+			limits.Suppliers = append(limits.Suppliers, api.SupplierDays{Name: late.Name})
+			at = len(limits.Suppliers) - 1
+		}
+		limits.Suppliers[at].Days += late.Days
+		limits.Suppliers[at].Known = true
+	}
+	return s.SaveLimits(ctx, limits)
 }
 
 // mostOff is how long a time off may be.

@@ -227,7 +227,7 @@ func pantryLot(m *store.Making, lot *stock.Lot, pieces []stock.Piece, useG float
 // MoveJar says where a jar went, or that it came back; again puts right who took
 // it.
 func (s *Service) MoveJar(ctx context.Context, id uuid.UUID, in api.JarMove) (*api.Jar, error) {
-	jars, err := s.moveJars(ctx, []uuid.UUID{id}, in, true)
+	jars, err := s.moveJars(ctx, api.JarsMove{Jars: []uuid.UUID{id}}, in, true)
 	if err != nil {
 		return nil, err
 	}
@@ -237,17 +237,24 @@ func (s *Service) MoveJar(ctx context.Context, id uuid.UUID, in api.JarMove) (*a
 // MoveJars moves several jars in one act: all of them, or none where one is not
 // where it would have to be.
 func (s *Service) MoveJars(ctx context.Context, in api.JarsMove) ([]api.Jar, error) {
-	return s.moveJars(ctx, in.Jars, api.JarMove{Gone: in.Gone, GoneTo: in.GoneTo}, false)
+	if !in.Gone && len(in.Jars) == 0 {
+		return nil, problem.Unfit("bad-value", "Say which jars came back.").At("jars")
+	}
+	return s.moveJars(ctx, in, api.JarMove{Gone: in.Gone, GoneTo: in.GoneTo}, false)
 }
 
-func (s *Service) moveJars(ctx context.Context, ids []uuid.UUID, in api.JarMove, again bool) ([]api.Jar, error) {
+func (s *Service) moveJars(ctx context.Context, of api.JarsMove, in api.JarMove, again bool) ([]api.Jar, error) {
 	a, err := tenant.Require(ctx, tenant.Maker)
 	if err != nil {
 		return nil, err
 	}
-	out := make([]api.Jar, 0, len(ids))
+	out := []api.Jar{}
 	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
 		w, err := tx.Workshop()
+		if err != nil {
+			return err
+		}
+		ids, err := tenant.JarsWanted(tx, of.Jars, of.Batch, of.Count)
 		if err != nil {
 			return err
 		}

@@ -139,7 +139,11 @@ func (s *Service) KeepSamples(ctx context.Context, in *api.NewSamples) ([]api.Sa
 		if err != nil {
 			return err
 		}
-		jars, err := tenant.LockJars(tx, in.Jars)
+		ids, err := tenant.JarsWanted(tx, in.Jars, in.Batch, in.Count)
+		if err != nil {
+			return err
+		}
+		jars, err := tenant.LockJars(tx, ids)
 		if err != nil {
 			return err
 		}

@@ -421,6 +421,9 @@ type ServerInterface interface {
 	// PlanIf What would change if something were otherwise; nothing is kept
 	// (POST /api/plan/if)
 	PlanIf(c fiber.Ctx) error
+	// KeepPlanIf Take what was asked into the limits; vessels, days off and suppliers that are late only
+	// (POST /api/plan/if/keep)
+	KeepPlanIf(c fiber.Ctx, params KeepPlanIfParams) error
 	// GetPlanLimits Within which limits it is made
 	// (GET /api/plan/limits)
 	GetPlanLimits(c fiber.Ctx) error
@@ -5316,6 +5319,51 @@ func (siw *ServerInterfaceWrapper) PlanIf(c fiber.Ctx) error {
 	return handler(c)
 }
 
+// KeepPlanIf operation middleware
+func (siw *ServerInterfaceWrapper) KeepPlanIf(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params KeepPlanIfParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.KeepPlanIf(c, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
 // GetPlanLimits operation middleware
 func (siw *ServerInterfaceWrapper) GetPlanLimits(c fiber.Ctx) error {
 
@@ -7691,6 +7739,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 	router.Put(options.BaseURL+"/api/plan/limits", wrapper.PutPlanLimits)
 
 	router.Post(options.BaseURL+"/api/plan/if", wrapper.PlanIf)
+
+	router.Post(options.BaseURL+"/api/plan/if/keep", wrapper.KeepPlanIf)
 
 	router.Post(options.BaseURL+"/api/plan/pins", wrapper.SetPin)
 
@@ -12196,6 +12246,36 @@ func (response PlanIfdefaultApplicationProblemPlusJSONResponse) VisitPlanIfRespo
 	return ctx.JSON(&response.Body)
 }
 
+type KeepPlanIfRequestObject struct {
+	Params KeepPlanIfParams
+	Body   *KeepPlanIfJSONRequestBody
+}
+
+type KeepPlanIfResponseObject interface {
+	VisitKeepPlanIfResponse(ctx fiber.Ctx) error
+}
+
+type KeepPlanIf200JSONResponse PlanLimits
+
+func (response KeepPlanIf200JSONResponse) VisitKeepPlanIfResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type KeepPlanIfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response KeepPlanIfdefaultApplicationProblemPlusJSONResponse) VisitKeepPlanIfResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
 type GetPlanLimitsRequestObject struct {
 }
 
@@ -14866,6 +14946,9 @@ type StrictServerInterface interface {
 	// PlanIf What would change if something were otherwise; nothing is kept
 	// (POST /api/plan/if)
 	PlanIf(ctx context.Context, request PlanIfRequestObject) (PlanIfResponseObject, error)
+	// KeepPlanIf Take what was asked into the limits; vessels, days off and suppliers that are late only
+	// (POST /api/plan/if/keep)
+	KeepPlanIf(ctx context.Context, request KeepPlanIfRequestObject) (KeepPlanIfResponseObject, error)
 	// GetPlanLimits Within which limits it is made
 	// (GET /api/plan/limits)
 	GetPlanLimits(ctx context.Context, request GetPlanLimitsRequestObject) (GetPlanLimitsResponseObject, error)
@@ -19608,6 +19691,47 @@ func (sh *strictHandler) PlanIf(ctx fiber.Ctx) error {
 		return err
 	} else if validResponse, ok := response.(PlanIfResponseObject); ok {
 		if err := validResponse.VisitPlanIfResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// KeepPlanIf operation middleware
+func (sh *strictHandler) KeepPlanIf(ctx fiber.Ctx, params KeepPlanIfParams) error {
+	var request KeepPlanIfRequestObject
+
+	request.Params = params
+
+	var body KeepPlanIfJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.KeepPlanIf(ctx.Context(), request.(KeepPlanIfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "KeepPlanIf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(KeepPlanIfResponseObject); ok {
+		if err := validResponse.VisitKeepPlanIfResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

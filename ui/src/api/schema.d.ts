@@ -178,6 +178,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/if/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take what was asked into the limits; vessels, days off and suppliers that are late only */
+        post: operations["keepPlanIf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/pins": {
         parameters: {
             query?: never;
@@ -6210,8 +6227,12 @@ export interface components {
             gone: boolean;
             gone_to?: string;
         };
+        /** @description These jars, or so many of a batch that are here, those that were filled first. */
         JarsMove: {
-            jars: string[];
+            /** Format: uuid */
+            batch?: string;
+            count?: number;
+            jars?: string[];
             gone: boolean;
             gone_to?: string;
         };
@@ -7082,8 +7103,12 @@ export interface components {
             gone: boolean;
             caution: string;
         };
+        /** @description These jars, or so many of a batch that are here, those that were filled first. */
         NewSamples: {
-            jars: string[];
+            /** Format: uuid */
+            batch?: string;
+            count?: number;
+            jars?: string[];
             /** @description where, such as on the window sill */
             stands?: string;
         };
@@ -7958,6 +7983,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanWhatIf"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    keepPlanIf: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIf"];
+            };
+        };
+        responses: {
+            /** @description Limits */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanLimits"];
                 };
             };
             default: components["responses"]["Problem"];

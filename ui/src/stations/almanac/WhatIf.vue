@@ -87,22 +87,8 @@ const canKeep = computed(
 )
 const keep = useMutation({
   async mutationFn() {
-    const l = limits.value
-    if (!l) return
-    const body = structuredClone(JSON.parse(JSON.stringify(l))) as Schemas['PlanLimits']
-    if (form.sort === 'vessel') {
-      const known = body.vessels.find((v) => v.name === form.vessel)
-      if (known) known.count = form.count
-      else body.vessels.push({ name: form.vessel, count: form.count })
-    } else if (form.sort === 'off') {
-      body.days_off = [...(body.days_off ?? []), { from: form.from, to: form.to }]
-    } else {
-      body.suppliers ??= []
-      const known = body.suppliers.find((s) => s.name === form.supplier)
-      if (known) Object.assign(known, { days: (known.days ?? 0) + form.days, known: true })
-      else body.suppliers.push({ name: form.supplier, days: form.days, known: true })
-    }
-    await ask(api.PUT('/api/plan/limits', { body }))
+    const body = would.value
+    if (body) await ask(api.POST('/api/plan/if/keep', { body }))
   },
   onSuccess() {
     asking.value = false

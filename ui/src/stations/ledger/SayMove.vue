@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { useMutation, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { Button } from 'ant-design-vue'
 import { computed, ref } from 'vue'
 
 import { api, ask, ProblemError, type Schemas } from '../../api/client'
 import { unsentText } from '../../api/unsent'
-import SaidField from '../../parts/SaidField.vue'
+import SaidForm from '../../parts/SaidForm.vue'
+import { useHeard, worthHearing } from '../../parts/useHeard'
 import { useSettled } from '../../parts/useSettled'
 import { counted, sentence } from '../../words'
 
@@ -20,15 +20,11 @@ const despite = ref(false)
 const { data: read, error } = useQuery({
   queryKey: computed(() => ['ledger', 'said', settled.value]),
   queryFn: () => ask(api.POST('/api/acts/said', { body: { text: settled.value } })),
-  enabled: computed(() => settled.value.trim().length > 3),
+  enabled: worthHearing(settled),
   placeholderData: (last) => last,
   retry: false,
 })
-const shown = computed(() => (said.value.trim().length > 3 ? read.value : undefined))
-const heard = computed(() => shown.value && { text: settled.value, words: shown.value.words })
-const lost = computed(() =>
-  (shown.value?.words ?? []).filter((w) => w.became === 'unread').map((w) => w.text),
-)
+const { shown, heard, lost, still } = useHeard(said, settled, read)
 const acts = computed(() => shown.value?.acts ?? [])
 /** What is wanted moves nothing: it is noted for the almanac. */
 const orders = computed(() => (shown.value?.orders ?? []).filter((o) => o.day))
@@ -72,67 +68,48 @@ function typed(text: string) {
 }
 const ready = computed(
   () =>
-    acts.value.length + orders.value.length > 0 &&
-    settled.value === said.value &&
-    (!against.value.length || despite.value),
+    acts.value.length + orders.value.length > 0 && still.value && (!against.value.length || despite.value),
 )
-const wrong = computed(() =>
-  send.error.value instanceof ProblemError && send.error.value.problem.code === 'kept-from'
-    ? ''
-    : send.error.value,
-)
+const wrong = computed(() => {
+  const kept =
+    send.error.value instanceof ProblemError && send.error.value.problem.code === 'kept-from'
+      ? undefined
+      : send.error.value
+  return [said.value ? error.value : undefined, kept].flatMap((e) => (e ? [sentence(e)] : []))
+})
 </script>
 
 <template>
-  <form class="say no-print" @submit.prevent="ready && send.mutate()">
-    <label class="field">
-      <span class="field-label">What was sold, given or came back, as you would say it</span>
-      <SaidField
-        :model-value="said"
-        :heard="heard"
-        name="jars"
-        label="What was sold, given or came back, as you would say it"
-        placeholder="six Towpath at the stall, 9.50 each, two back; the neighbour had one Lockgate, a gift"
-        @update:model-value="typed"
-        @commit="ready && send.mutate()"
-        @escape="typed('')"
-      />
-    </label>
-    <ul v-if="shown" class="heard" aria-live="polite">
-      <li v-for="(h, i) in shown.heard" :key="i">{{ h }}</li>
-      <li v-for="(p, i) in shown.problems" :key="`p${i}`" class="watch">▲ {{ p.detail }}</li>
-      <li v-if="lost.length" class="watch">▲ Not understood: {{ lost.join(', ') }}.</li>
-    </ul>
+  <SaidForm
+    class="move"
+    :said="said"
+    name="jars"
+    label="What was sold, given or came back, as you would say it"
+    placeholder="six Towpath at the stall, 9.50 each, two back; the neighbour had one Lockgate, a gift"
+    act="Keep it"
+    :heard="heard"
+    :lines="shown?.heard"
+    :problems="shown?.problems"
+    :lost="lost"
+    :ready="ready"
+    :busy="send.isPending.value"
+    :done="done"
+    :wrong="wrong"
+    @typed="typed"
+    @keep="send.mutate()"
+  >
     <div v-if="against.length" class="against" role="alert">
       <p v-for="a in against" :key="a">■ {{ a }}</p>
       <label
         ><input v-model="despite" type="checkbox" /> They are to have it all the same; that is kept.</label
       >
     </div>
-    <p v-if="error && said" class="bad" role="alert">{{ sentence(error) }}</p>
-    <p v-if="wrong" class="bad" role="alert">{{ sentence(wrong) }}</p>
-    <div class="acts">
-      <Button type="primary" html-type="submit" :disabled="!ready" :loading="send.isPending.value"
-        >Keep it</Button
-      >
-      <span class="soft" role="status">{{ done }}</span>
-    </div>
-  </form>
+  </SaidForm>
 </template>
 
 <style scoped>
-.say {
+.move {
   margin-bottom: 18px;
-}
-
-.heard {
-  list-style: none;
-  margin: 8px 0;
-  padding: 0;
-}
-
-.watch {
-  color: var(--ochre-ink);
 }
 
 .against {
@@ -144,12 +121,5 @@ const wrong = computed(() =>
 
 .against p {
   margin: 0 0 4px;
-}
-
-.acts {
-  align-items: center;
-  display: flex;
-  gap: 12px;
-  margin-top: 8px;
 }
 </style>

@@ -1,18 +1,29 @@
 <script setup lang="ts">
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
-import { Button, Input, InputNumber } from 'ant-design-vue'
+import { Button, Input } from 'ant-design-vue'
 import { computed, ref } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { waiting } from '../../api/outbox'
 import { counted, money, sentence } from '../../words'
+import StallCounts from './StallCounts.vue'
 
 // Home from the stall: what is left of each good comes back, the takings are counted.
 const props = defineProps<{ day: Schemas['StallDay'] }>()
 const emit = defineEmits<{ leave: []; ended: [] }>()
 const client = useQueryClient()
 const left = (g: Schemas['StallGood']) => g.out - g.sold - g.given - g.back
-const back = ref<Record<string, number>>(Object.fromEntries(props.day.goods.map((g) => [g.formula, left(g)])))
+const rows = computed(() =>
+  props.day.goods.map((g) => ({
+    formula: g.formula,
+    name: g.name,
+    says: `${left(g)} of ${g.out} should be there`,
+    most: left(g),
+  })),
+)
+const back = ref<Record<string, number | undefined>>(
+  Object.fromEntries(props.day.goods.map((g) => [g.formula, left(g)])),
+)
 const takings = ref('')
 const fee = ref(Number(props.day.fee) ? (props.day.fee ?? '') : '')
 const fuel = ref(Number(props.day.fuel) ? (props.day.fuel ?? '') : '')
@@ -44,28 +55,16 @@ const end = useMutation({
 
 <template>
   <form @submit.prevent="end.mutate()">
-    <header>
-      <h2>Home from {{ day.outlet_name }}</h2>
-      <button class="plain close" type="button" @click="emit('leave')">still there</button>
-    </header>
-    <p v-if="waiting.length" class="watch">▲ Sales wait to be sent: end the day once the line is back.</p>
-    <ul>
-      <li v-for="g in day.goods" :key="g.formula">
-        <label>
-          <span class="name"
-            >{{ g.name }} <span class="soft small">{{ left(g) }} of {{ g.out }} should be there</span></span
-          >
-          <InputNumber
-            v-model:value="back[g.formula]"
-            :min="0"
-            :max="left(g)"
-            :name="`back-${g.name}`"
-            size="large"
-            inputmode="numeric"
-          />
-        </label>
-      </li>
-    </ul>
+    <StallCounts
+      v-model="back"
+      :title="`Home from ${day.outlet_name}`"
+      later="still there"
+      :goods="rows"
+      name="back"
+      @leave="emit('leave')"
+    >
+      <p v-if="waiting.length" class="watch">▲ Sales wait to be sent: end the day once the line is back.</p>
+    </StallCounts>
     <p v-if="missing" class="watch">▲ {{ counted(missing, 'jar') }} missing: that is kept as it is.</p>
     <div class="pair">
       <label>
@@ -104,36 +103,6 @@ const end = useMutation({
 </template>
 
 <style scoped>
-header {
-  align-items: baseline;
-  display: flex;
-  justify-content: space-between;
-}
-
-.close {
-  color: var(--cobalt);
-  padding: 6px;
-}
-
-ul {
-  list-style: none;
-  margin: 12px 0;
-  padding: 0;
-}
-
-li label {
-  align-items: center;
-  border-bottom: 1px solid var(--clay-line);
-  display: flex;
-  gap: 12px;
-  justify-content: space-between;
-  padding: 6px 0;
-}
-
-.name {
-  font: 600 17px var(--slab);
-}
-
 .pair {
   margin-bottom: 14px;
 }

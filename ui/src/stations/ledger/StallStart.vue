@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useMutation, useQueryClient } from '@tanstack/vue-query'
-import { Button, InputNumber } from 'ant-design-vue'
+import { Button } from 'ant-design-vue'
 import { computed, ref } from 'vue'
 
 import { api, ask } from '../../api/client'
@@ -9,6 +9,7 @@ import Choice from '../../parts/Choice.vue'
 import Looking from '../../parts/Looking.vue'
 import { counted, sentence } from '../../words'
 import { useOutlets, usePrices } from './queries'
+import StallCounts from './StallCounts.vue'
 
 // What goes out to the stall in the morning: so many of each good that is here.
 const emit = defineEmits<{ leave: []; begun: [] }>()
@@ -40,6 +41,14 @@ const goods = computed(() => {
 const out = ref<Record<string, number | undefined>>({})
 const total = computed(() => Object.values(out.value).reduce<number>((n, c) => n + (c ?? 0), 0))
 const priced = (formula: string) => prices.value?.some((p) => p.formula === formula)
+const rows = computed(() =>
+  goods.value.map((g) => ({
+    formula: g.formula,
+    name: g.name,
+    says: `${g.here} here${priced(g.formula) ? '' : ', no price'}`,
+    most: g.here,
+  })),
+)
 const begin = useMutation({
   mutationFn: () =>
     ask(
@@ -59,32 +68,21 @@ const begin = useMutation({
 
 <template>
   <form @submit.prevent="begin.mutate()">
-    <header>
-      <h2>What goes out</h2>
-      <button class="plain close" type="button" @click="emit('leave')">not today</button>
-    </header>
-    <Choice v-model="to" label="Where to" :options="stalls.map((o) => ({ value: o.name, label: o.name }))" />
-    <Looking :pending="pantry.isPending.value" :error="pantry.error.value" @again="pantry.refetch()" />
-    <ul>
-      <li v-for="g in goods" :key="g.formula">
-        <label>
-          <span class="name"
-            >{{ g.name }}
-            <span class="soft small"
-              >{{ g.here }} here<template v-if="!priced(g.formula)">, no price</template></span
-            ></span
-          >
-          <InputNumber
-            v-model:value="out[g.formula]"
-            :min="0"
-            :max="g.here"
-            :name="`out-${g.name}`"
-            size="large"
-            inputmode="numeric"
-          />
-        </label>
-      </li>
-    </ul>
+    <StallCounts
+      v-model="out"
+      title="What goes out"
+      later="not today"
+      :goods="rows"
+      name="out"
+      @leave="emit('leave')"
+    >
+      <Choice
+        v-model="to"
+        label="Where to"
+        :options="stalls.map((o) => ({ value: o.name, label: o.name }))"
+      />
+      <Looking :pending="pantry.isPending.value" :error="pantry.error.value" @again="pantry.refetch()" />
+    </StallCounts>
     <p v-if="begin.error.value" class="bad" role="alert">{{ sentence(begin.error.value) }}</p>
     <Button
       type="primary"
@@ -97,35 +95,3 @@ const begin = useMutation({
     </Button>
   </form>
 </template>
-
-<style scoped>
-header {
-  align-items: baseline;
-  display: flex;
-  justify-content: space-between;
-}
-
-.close {
-  color: var(--cobalt);
-  padding: 6px;
-}
-
-ul {
-  list-style: none;
-  margin: 12px 0;
-  padding: 0;
-}
-
-li label {
-  align-items: center;
-  border-bottom: 1px solid var(--clay-line);
-  display: flex;
-  gap: 12px;
-  justify-content: space-between;
-  padding: 6px 0;
-}
-
-.name {
-  font: 600 17px var(--slab);
-}
-</style>

@@ -43,12 +43,12 @@ const move = useMutation({
     ask(api.PATCH('/api/jars/{id}', { params: { path: { id: v.id } }, body: v.body })),
   onSuccess: () => void client.invalidateQueries({ queryKey: ['pantry'] }),
 })
-/** Several jars in one act, those of the lowest numbers. */
+/** Several jars in one act. */
 const send = useMutation({
   mutationFn: () =>
     ask(
       api.POST('/api/jars/moves', {
-        body: { jars: left.value.slice(0, count.value).map((j) => j.id), gone: true, gone_to: to.value },
+        body: { batch: props.goods.batch, count: count.value, gone: true, gone_to: to.value },
       }),
     ),
   onSuccess: () => {
@@ -58,8 +58,7 @@ const send = useMutation({
 })
 /** So many jars stay here, to be looked at while they age. */
 const keep = useMutation({
-  mutationFn: () =>
-    ask(api.POST('/api/samples', { body: { jars: left.value.slice(0, count.value).map((j) => j.id) } })),
+  mutationFn: () => ask(api.POST('/api/samples', { body: { batch: props.goods.batch, count: count.value } })),
   onSuccess: () => {
     count.value = 1
     void client.invalidateQueries({ queryKey: ['pantry'] })
