@@ -70,6 +70,12 @@ const spoken = computed(() => `${says.value.act} ${says.value.is} ${says.value.b
   color: var(--cobalt);
 }
 
+@media print {
+  .ask {
+    display: none;
+  }
+}
+
 .ask:hover::after {
   border-color: var(--cobalt);
 }

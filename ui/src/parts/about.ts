@@ -112,6 +112,72 @@ export const about = {
     is: 'A code that a poison centre knows the formula by, asked for in some regions of what is sold and harms.',
     by: 'Regulation (EC) 1272/2008 (CLP), Annex VIII. Local codes and a licensed assessor decide.',
   },
+  jarCosts: {
+    act: 'Open the good: each part of it opens to what it came from.',
+    is: 'What making one jar takes: what is in it, the jar, hands, heat, and the share of what failed. The mean of its last batches.',
+  },
+  margin: {
+    act: 'Below nothing it costs more than it brings: raise the price, or make it cheaper.',
+    is: 'What is left of the price after the jar is paid, as a share of the price. Mark-up is the same money as a share of the cost.',
+    by: 'Margin = (price − cost) ÷ price.',
+  },
+  costAUse: {
+    act: 'Hold it against the bought one beside it.',
+    is: 'What one wash, one load or one wipe costs, at the usual dose.',
+  },
+  bought: {
+    act: 'Say what a bought one costs and for how many uses, in the good.',
+    is: 'What one use of a bought good costs, for comparison.',
+  },
+  tenthDearer: {
+    act: 'Look at the largest first: that material carries the cost.',
+    is: 'By how much it costs more if this part gets a tenth dearer.',
+  },
+  yearLeft: {
+    act: 'Ask whoever does your accounts: this is no bookkeeping.',
+    is: 'What was brought less what those jars took in materials and packaging. Hands are not in it.',
+  },
+  yearOut: {
+    act: 'Say what became of them, as soon as you know.',
+    is: 'Jars that went with somebody and are neither paid for nor back.',
+  },
+  stallAsked: {
+    act: 'Count the takings at home and hold both beside each other.',
+    is: 'What the jars that were sold should have brought, at their prices.',
+  },
+  perKilo: {
+    act: 'Compare packs by it: a large pack is not always the cheaper one.',
+    is: 'What a kilogram came to. Open the material for a kilogram of what does the work.',
+  },
+  planStands: {
+    act: 'Nothing is to be done then but to stir or to look.',
+    is: 'How long it dries, steeps or ferments after the bench, as its steps or your own batches say.',
+  },
+  planHands: {
+    act: 'Say after a batch how long your hands took, and the plan goes by it.',
+    is: 'Minutes at the bench for one making: the middle of your batches, else what its steps come to.',
+  },
+  needWeek: {
+    act: 'Switch on what you want made ahead without an order.',
+    is: 'What usually goes in a week, and enough more that it seldom runs out. Seasons and gaps are in it.',
+  },
+  samplesElsewhere: {
+    act: 'Should it have gone early: these are the jars to call back.',
+    is: 'Jars of the same batch that are with somebody.',
+  },
+  toldUnderT2: {
+    act: 'None of these may be sold: fill them up.',
+    is: 'Jars that lack more than twice the allowed shortfall.',
+    by: 'Directive 76/211/EEC, Annex I. Local codes decide.',
+  },
+  spread: {
+    act: 'Fill more alike: then the mean may lie closer to what is told.',
+    is: 'How far jars usually lie from their mean (one standard deviation).',
+  },
+  usualFigure: {
+    act: 'Open it to go back to what is usual.',
+    is: 'What the reading would be with the figure of the table, and what it is with yours.',
+  },
 } satisfies Record<string, About>
 
 export type Topic = keyof typeof about

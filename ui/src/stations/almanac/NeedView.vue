@@ -4,6 +4,7 @@ import { InputNumber } from 'ant-design-vue'
 import { ref } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
+import AboutThis from '../../parts/AboutThis.vue'
 import Looking from '../../parts/Looking.vue'
 import { sentence } from '../../words'
 
@@ -49,7 +50,7 @@ function say(need: Schemas['GoodNeed']) {
             <th scope="col">make it for this</th>
             <th scope="col">good</th>
             <th scope="col">what usually goes</th>
-            <th scope="col" class="right">jars a week planned for</th>
+            <th scope="col" class="right">jars a week planned for<AboutThis of="needWeek" /></th>
           </tr>
         </thead>
         <tbody>

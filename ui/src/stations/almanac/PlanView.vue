@@ -5,6 +5,7 @@ import dayjs from 'dayjs'
 import { computed, ref } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
+import AboutThis from '../../parts/AboutThis.vue'
 import Looking from '../../parts/Looking.vue'
 import { useSettled } from '../../parts/useSettled'
 import { counted, day, grams, sentence } from '../../words'
@@ -156,8 +157,8 @@ const print = () => window.print()
               <th scope="col">at the bench</th>
               <th scope="col">what</th>
               <th scope="col" class="right">jars</th>
-              <th scope="col" class="right">hands</th>
-              <th scope="col">stands</th>
+              <th scope="col" class="right">hands<AboutThis of="planHands" /></th>
+              <th scope="col">stands<AboutThis of="planStands" /></th>
               <th scope="col">ready</th>
             </tr>
           </thead>

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { api, ask, type Schemas } from '../../api/client'
+import AboutThis from '../../parts/AboutThis.vue'
 import Choice from '../../parts/Choice.vue'
 import Looking from '../../parts/Looking.vue'
 import { remembered } from '../../parts/remembered'
@@ -114,7 +115,7 @@ function along(as: Format) {
               <th scope="col">lot</th>
               <th scope="col" class="right">pack</th>
               <th scope="col" class="right">paid</th>
-              <th scope="col" class="right">a kilogram</th>
+              <th scope="col" class="right">a kilogram<AboutThis of="perKilo" /></th>
             </tr>
           </thead>
           <tbody>

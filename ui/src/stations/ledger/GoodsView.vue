@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { api, ask, type Schemas } from '../../api/client'
+import AboutThis from '../../parts/AboutThis.vue'
 import Looking from '../../parts/Looking.vue'
 import type { Format } from '../../parts/table'
 import TakeAlong from '../../parts/TakeAlong.vue'
@@ -91,11 +92,11 @@ function along(as: Format) {
           <thead>
             <tr>
               <th scope="col">good</th>
-              <th scope="col" class="right">a jar costs</th>
+              <th scope="col" class="right">a jar costs<AboutThis of="jarCosts" /></th>
               <th scope="col" class="right">sold for</th>
-              <th scope="col" class="right">margin</th>
-              <th scope="col" class="right">a use</th>
-              <th scope="col" class="right">bought</th>
+              <th scope="col" class="right">margin<AboutThis of="margin" /></th>
+              <th scope="col" class="right">a use<AboutThis of="costAUse" /></th>
+              <th scope="col" class="right">bought<AboutThis of="bought" /></th>
             </tr>
           </thead>
           <tbody>

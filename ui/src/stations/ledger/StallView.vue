@@ -6,6 +6,7 @@ import { computed, ref } from 'vue'
 import { api, ask, type Schemas } from '../../api/client'
 import { sendOrKeep, waiting } from '../../api/outbox'
 import { isOwner } from '../../api/session'
+import AboutThis from '../../parts/AboutThis.vue'
 import Looking from '../../parts/Looking.vue'
 import { counted, day, money, sentence } from '../../words'
 import StallEnd from './StallEnd.vue'
@@ -143,7 +144,7 @@ const tap = useMutation({
               <th scope="col">day</th>
               <th scope="col" class="right">out</th>
               <th scope="col" class="right">sold</th>
-              <th scope="col" class="right">asked</th>
+              <th scope="col" class="right">asked<AboutThis of="stallAsked" /></th>
               <th scope="col" class="right">counted</th>
               <th v-if="isOwner" scope="col" class="right">left</th>
             </tr>

@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 
 import type { Schemas } from '../../api/client'
+import AboutThis from '../../parts/AboutThis.vue'
 import { grams, money } from '../../words'
 
 // The layers of a cost in figures; each opens to the lots it came from, or says how it was
@@ -24,7 +25,7 @@ const shown = ref(true)
       <tr>
         <th scope="col">what</th>
         <th scope="col" class="right">{{ of }}</th>
-        <th scope="col" class="right">a tenth dearer</th>
+        <th scope="col" class="right">a tenth dearer<AboutThis of="tenthDearer" /></th>
       </tr>
     </thead>
     <tbody>

@@ -4,6 +4,7 @@ import dayjs from 'dayjs'
 import { computed, ref } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
+import AboutThis from '../../parts/AboutThis.vue'
 import Choice from '../../parts/Choice.vue'
 import Looking from '../../parts/Looking.vue'
 import { counted, money } from '../../words'
@@ -149,9 +150,9 @@ const kinds: Record<Schemas['StockOfKind']['kind'], string> = {
               <th scope="col" class="right">sold</th>
               <th scope="col" class="right">brought</th>
               <th scope="col" class="right">cost</th>
-              <th scope="col" class="right">left</th>
+              <th scope="col" class="right">left<AboutThis of="yearLeft" /></th>
               <th scope="col" class="right roomy">given</th>
-              <th scope="col" class="right roomy">out</th>
+              <th scope="col" class="right roomy">out<AboutThis of="yearOut" /></th>
               <th v-if="by !== 'outlets'" scope="col" class="right roomy">spoiled</th>
               <th v-if="by !== 'outlets' && sampled" scope="col" class="right roomy">samples</th>
             </tr>

@@ -98,9 +98,9 @@ const latest = computed(() => checks.value?.[0])
             <th>when</th>
             <th class="right">jars</th>
             <th class="right">mean</th>
-            <th class="right">spread</th>
+            <th class="right">spread<AboutThis of="spread" /></th>
             <th class="right">under T1<AboutThis of="toldUnderT1" /></th>
-            <th class="right">under T2</th>
+            <th class="right">under T2<AboutThis of="toldUnderT2" /></th>
             <th><span class="unseen">verdict</span></th>
           </tr>
         </thead>

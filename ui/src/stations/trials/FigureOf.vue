@@ -5,6 +5,7 @@ import { computed } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import AboutThis from '../../parts/AboutThis.vue'
 import SidePanel from '../../parts/SidePanel.vue'
 import { day, figures, sentence } from '../../words'
 
@@ -97,7 +98,7 @@ const failed = computed(() => use.error.value ?? count.error.value)
         <thead>
           <tr>
             <th>Formula</th>
-            <th>usual</th>
+            <th>usual<AboutThis of="usualFigure" /></th>
             <th>here</th>
           </tr>
         </thead>

@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 
 import { api, ask, type Schemas } from '../../api/client'
 import { canMake } from '../../api/session'
+import AboutThis from '../../parts/AboutThis.vue'
 import Looking from '../../parts/Looking.vue'
 import SidePanel from '../../parts/SidePanel.vue'
 import { day, fromNow, sentence } from '../../words'
@@ -105,7 +106,7 @@ const failed = computed(() => end.error.value ?? count.error.value)
             <tr>
               <th>Batch</th>
               <th class="right">here</th>
-              <th class="right">elsewhere</th>
+              <th class="right">elsewhere<AboutThis of="samplesElsewhere" /></th>
             </tr>
           </thead>
           <tbody>
