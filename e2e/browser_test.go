@@ -119,6 +119,12 @@ func (b *browser) goTo(path string) {
 	b.do("go to "+path, chromedp.Navigate(b.app.url+path))
 }
 
+// turnTo goes to a path within the page, as a link does: nothing is loaded anew.
+func (b *browser) turnTo(path string) {
+	b.t.Helper()
+	b.script("turn to "+path, fmt.Sprintf("history.pushState(null, '', %q), dispatchEvent(new PopStateEvent('popstate'))", path))
+}
+
 // until waits until a JavaScript condition holds. It asks again and again, so
 // that it outlives a page that is loaded meanwhile.
 func (b *browser) until(what, condition string) {

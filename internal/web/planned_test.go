@@ -260,7 +260,7 @@ func TestACalendarIsReadByItsAddressUntilItIsWithdrawn(t *testing.T) {
 		title, _ := e.Props.Text(ical.PropSummary)
 		titles = append(titles, title)
 	}
-	assert.Contains(t, titles, "Make Towpath")
+	assert.Contains(t, titles, "Make Towpath, 22 min", "by its steps: nobody counted")
 	assert.Contains(t, titles, "8 Towpath for guest house")
 	assert.NotContains(t, string(body), "4.00", "no money")
 	assert.Equal(t, string(body), string(s.get("/api/plan.ics").gives(http.StatusOK, nil).body), "the same as the file")
