@@ -1,6 +1,7 @@
 package listener
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 
@@ -415,6 +416,15 @@ func (r *reader) amountLeft(a *atom) {
 		r.lineMade(a, said, &naming{from: said.to, to: said.to, text: "water", in: r.now})
 		r.perWater = a.made
 		r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "per-what", Text: "Per " + strings.TrimPrefix(said.Amount.String(), "1 ") + " of what? Water is taken.", Answers: []string{"Water"}})
+	case n == 0 && a.made == nil && len(r.good.lines) > 0 && said.Amount.Unit() == quantity.Bare && said.to < len(r.toks) && r.toks[said.to].word == "times": // “use it four times”
+		r.noteEnd(a, r.out[a.lo].from)
+	case n == 0 && a.made == nil && r.ofBefore(said): // “200 ml of it and 300 ml of water”, of the good before
+		before := r.goods[len(r.goods)-2]
+		r.good.of = cmp.Or(before.of, before.Name) // two of the same base follow each other
+		r.lineMade(a, said, &naming{from: said.to, to: said.to + 1, text: strings.ToLower(r.good.of), in: r.now})
+	case n == 0 && a.made == nil && len(r.good.lines) > 1 && r.doseAlone(said): // “One level tablespoon.”
+		r.now.using = true
+		r.dosed(a, said, a.hi)
 	case n == 0 && (a.made == nil || a.made == r.last) && r.saysOtherWay(said): // “2 tbsp citric acid, about 30 g”
 	case a.alt && r.last != nil && len(r.waiting) == 0: // “or two if you have soft water”
 		a.alt = false

@@ -289,3 +289,26 @@ func (r *reader) cookedIn(said *amountSaid) bool {
 	r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "topped-up-with", Text: "In " + said.Amount.String() + " of what? Water is taken.", Answers: []string{"Water"}})
 	return true
 }
+
+// doseAlone reports whether a sentence says no more than a spoon or a scoop, after what goes in was
+// measured otherwise: so much is used.
+func (r *reader) doseAlone(said *amountSaid) bool {
+	if said.from != r.now.from || said.to != r.now.to || !r.isDose(said) || !isSpooned(said.Amount) || len(r.good.Doses) > 0 {
+		return false
+	}
+	for _, l := range r.good.lines {
+		if isSpooned(l.Amount) {
+			return false
+		}
+	}
+	return true
+}
+
+// ofBefore reports whether an amount is of the good that was told before: it goes into this one,
+// whose first line it is.
+func (r *reader) ofBefore(said *amountSaid) bool {
+	if len(r.goods) < 2 || len(r.good.lines) > 0 || r.goods[len(r.goods)-2].Name == "" || said.to >= len(r.toks) || r.toks[said.to-1].word != "of" {
+		return false
+	}
+	return isPronoun(r.toks[said.to].word) && (isVolume(said.Amount) || said.Amount.Kind() == quantity.Mass || said.Amount.Unit() == quantity.Part)
+}

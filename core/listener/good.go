@@ -35,6 +35,7 @@ type Good struct {
 	headed    bool                              // its name stood before a colon
 	forUse    bool                              // its name says what it is for, and no more
 	variant   bool                              // its first lines are those of another good
+	of        string                            // the good that “it” was in its list
 	shares    []quantity.Amount                 // of the ratio that stands at its head
 	sizes     map[quantity.Unit]quantity.Amount // what the maker's own scoops hold
 }

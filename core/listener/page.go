@@ -222,6 +222,9 @@ func (r *reader) isHead(lo, hi int) (h pageHead, ok bool) {
 			amounts, names := r.amountsAndNames(k+1, hi)
 			return pageHead{lo: lo, name: name, end: k, after: k + 1, size: -1}, amounts > 0 && names > 1
 		}
+		if m.kind == anAmount && m.to == m.from+1 && r.toks[m.from].word == "one" && k > lo { // “the strong one is …”
+			continue
+		}
 		if m.kind != aWord && m.kind != aPhrase && m.kind != aName || m.is(correct|scrap|none|rest|top|per|dosing) || m.is(step) && !m.is(using|kind) && !goodWords[r.toks[m.to-1].word] {
 			return h, false
 		}

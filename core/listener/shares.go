@@ -12,6 +12,9 @@ import (
 // shareHead is a head that says no more than a ratio: “so the recipe is six to one”.
 var shareHead = regexp.MustCompile(`(?i)^(?:(?:so|ok|okay|the|my|our|this|it|it's|its|is|at|of|in|a|by|weight|volume|ratio|recipe|proportions?|mix|formula|all|goes) )*(\w+)(?: ?: ?| to )(\w+)(?:(?: ?: ?| to )(\w+))?(?: (?:ratio|mix|by weight|by volume))?$`)
 
+// sharesHead is a head that says that parts follow, and not how many.
+var sharesHead = regexp.MustCompile(`(?i)^(?:the |in |my )*(?:ratios?|proportions?|parts)(?: (?:by|in) (?:weight|mass|volume|parts))?(?: (?:is|are))?$`)
+
 // ratioHead reads a head that is a ratio, “six to one: six soda, one percarbonate”: the bare
 // numbers behind it are parts. It is the mark after the head; lo where there is none.
 func (r *reader) ratioHead(lo, hi int) int {
@@ -20,7 +23,13 @@ func (r *reader) ratioHead(lo, hi int) int {
 		if m.kind != aColon && m.kind != aDash {
 			continue
 		}
-		said := shareHead.FindStringSubmatch(r.said(r.out[lo].from, r.out[k-1].to))
+		text := r.said(r.out[lo].from, r.out[k-1].to)
+		if sharesHead.MatchString(text) && r.hasName(k+1, hi) { // “ratio by weight: soda 5, soap 2”
+			r.becomes(r.out[lo].from, m.to, AsRemark, nil)
+			r.good.shares = []quantity.Amount{quantity.Of(1, 1, quantity.Part)}
+			return k + 1
+		}
+		said := shareHead.FindStringSubmatch(text)
 		if said == nil {
 			continue
 		}

@@ -14,8 +14,14 @@ func (r *reader) isDose(said *amountSaid) bool {
 	return said.Amount.Open() == quantity.NotOpen && (k == quantity.Volume || k == quantity.Mass || k == quantity.Count) && !said.article
 }
 
+// cooksIn are vessels that a good is cooked in, and comes out of by its amount.
+var cooksIn = map[string]bool{"pot": true, "pan": true, "saucepan": true, "cauldron": true, "stockpot": true}
+
 // dosed keeps an amount as a dose; false where it is none.
 func (r *reader) dosed(a *atom, said *amountSaid, k int) bool {
+	if said.Amount.Unit() == quantity.Bare && said.to < len(r.toks) && r.toks[said.to].word == "times" { // “use it four times”
+		return false
+	}
 	if !r.isDose(said) || k < a.hi && r.nameNext(a, k) && !r.isWater(a, k) && !r.isGood(a, k) {
 		return false
 	}
@@ -449,6 +455,10 @@ func (r *reader) nothingAfter(a *atom, k int) bool { return r.nextCore(a, k+1) =
 // yields keeps an amount as what comes out, or what holds it.
 func (r *reader) yields(said *amountSaid) {
 	amount := said.Amount.Plain()
+	if word := r.toks[said.to-1].word; isVessel(amount.Unit()) && cooksIn[word] && !holds(said.Also) { // “in a big pot: …” says where
+		r.becomes(said.from, said.to, AsPlace, nil)
+		return
+	}
 	if amount.Unit() == quantity.Bare {
 		if pieces, err := quantity.Parse("1 piece"); err == nil {
 			if with, ok := amount.InUnitOf(pieces); ok {
