@@ -112,6 +112,8 @@ var (
 	discounted = regexp.MustCompile(`(?i)^(?:(?:less|minus|with)\s+(?:the\s+)?\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)(?: off| discount)?|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate))\s*(?:=|,? (?:so|makes|leaves|that's|thats|comes to|came to|paid)(?: i paid| we paid| paid)?)\s*`)
 	// onDay is a day without its month.
 	onDay = regexp.MustCompile(`(?i)^(?:on |came |arrived |delivered )+the (\d{1,2})(?:st|nd|rd|th)(?:$|[ ]*[,;.:\n]| at\b| from\b)`)
+	// noDate says that no date stands on it.
+	noDate = regexp.MustCompile(`(?i)^(?:exp\.?|expiry|expires|bb|bbe|best before|best by|use by)(?: date)?\s*:? (?:none|n/a|unknown|not (?:given|known|said|on it))\b`)
 	// ofInvoice is what the day of a note stands behind.
 	ofInvoice = regexp.MustCompile(`(?i)\b(?:invoice|order|delivery|bill|receipt|docket|note)(?: of| dated| from)? $`)
 	// cameShort is how many came of what was ordered: “8 of 10 kg salt”.
@@ -239,6 +241,9 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 			f.to = i + end
 			return f, true
 		}
+	}
+	if m := noDate.FindString(at); m != "" {
+		return fact{from: i, to: i + len(m), kind: aHeading}, true
 	}
 	if m := dateCue.FindString(at); m != "" {
 		if day, n, err := dateAt(at[len(m):], o.Today, true); n > 0 {

@@ -27,7 +27,7 @@ const longestPageHead = 6
 // findHeads finds the heads of a page.
 func (r *reader) findHeads() {
 	r.partNumbered()
-	var lists, are, fors, lines, lettered []pageHead
+	var lists, materials, are, fors, lines, lettered []pageHead
 	r.eachSentence(func(lo, hi int) {
 		if h, ok := r.headLine(lo, hi); ok {
 			r.keepHead(h)
@@ -37,6 +37,13 @@ func (r *reader) findHeads() {
 		if h, ok := r.listHead(from, hi); ok {
 			h.lo = lo
 			lists = append(lists, h)
+			return
+		}
+		r.weak = true
+		h, ok := r.listHead(from, hi)
+		if r.weak = false; ok && !r.listsItself(h, hi) {
+			h.lo = lo
+			materials = append(materials, h)
 			return
 		}
 		if h, ok := r.ordinalHead(lo, hi); ok {
@@ -60,6 +67,9 @@ func (r *reader) findHeads() {
 			are = append(are, h)
 		}
 	})
+	if len(lists) > 0 { // “Starch: 20 g cornflour in 1 l water”, beside “Softener: …”
+		lists = append(lists, materials...)
+	}
 	if len(fors) == 1 && r.listsTwo(0, fors[0].lo) { // “and for the bathroom I use …”, after what was listed for something else
 		r.keepHead(fors[0])
 	}
@@ -185,6 +195,18 @@ var manyKinds = wordSet("manyKinds")
 
 // whichGood stands before a name where goods are counted.
 var whichGood = regexp.MustCompile(`^(?:and )?(?:the )?(?:first|second|third|fourth|fifth|next|last|other|final)(?: (?:one|thing|recipe))?(?: is| was|'s|,)? `)
+
+// listsItself reports whether the material that a head is called by stands in its own list: then it is
+// a line, “soda: 200 g of soda …”.
+func (r *reader) listsItself(h pageHead, hi int) bool {
+	head := r.said(r.out[h.name].from, r.out[h.end-1].to)
+	for k := h.after; k < hi; k++ {
+		if m := &r.out[k]; m.kind == aName && strings.EqualFold(r.said(m.from, m.to), head) {
+			return true
+		}
+	}
+	return false
+}
 
 // headName is where the name itself begins, “the spray” of “to make the spray”, and whether such
 // words stand before it.
@@ -451,7 +473,8 @@ func (r *reader) clauseHead(k int) (h pageHead, ok bool) {
 	at := end
 	_, _, hasKind := r.kindIn(name, end)
 	goodly := hasKind || goodWords[r.toks[r.out[end-1].to-1].word] || r.out[end-1].is(pieces)
-	if !goodly && (r.out[at].kind != anOpening || r.out[end-1].to-r.out[name].from < 2) {
+	first := k > 0 && (r.out[k-1].kind == aStop || r.out[k-1].kind == aColon) && r.out[at].kind == aComma // “…; the window stuff, 500 ml alcohol …”
+	if !goodly && !first && (r.out[at].kind != anOpening || r.out[end-1].to-r.out[name].from < 2) {
 		return h, false
 	}
 	if closing := r.closing(at, len(r.out)); r.out[at].kind == anOpening && closing < len(r.out) && closing-at > 3 && r.listsTwo(at+1, closing) { // “a kitchen spray (alcohol 200 ml, …)”
@@ -460,9 +483,15 @@ func (r *reader) clauseHead(k int) (h pageHead, ok bool) {
 	if r.out[at].kind == aComma {
 		at++
 	}
+	if at >= len(r.out) {
+		return h, false
+	}
 	after := at
 	for after < len(r.out) && after < at+4 && !listIs[strings.ToLower(r.said(r.out[at].from, r.out[after].to))] {
 		after++
+	}
+	if r.out[at-1].kind == aComma && !bare && r.out[at].kind == anAmount && !r.out[at].article && r.listsTwo(at, r.clauseEnd(at)) { // “the window stuff, 500 ml alcohol, 500 ml water”
+		return pageHead{lo: k, name: name, end: end, after: at, size: -1}, true
 	}
 	if bare && !(after < at+4 && after < len(r.out) && outOf[strings.ToLower(r.said(r.out[at].from, r.out[after].to))]) {
 		return h, false
@@ -471,6 +500,14 @@ func (r *reader) clauseHead(k int) (h pageHead, ok bool) {
 		return h, false
 	}
 	return pageHead{lo: k, name: name, end: end, after: after + 1, size: -1}, true
+}
+
+// clauseEnd is the next stop from a mark.
+func (r *reader) clauseEnd(k int) int {
+	for k < len(r.out) && r.out[k].kind != aStop {
+		k++
+	}
+	return k
 }
 
 // makesGoods stand before goods that are made, and outOf between those and what they are made of:
@@ -569,7 +606,7 @@ func (r *reader) mayHead(lo, end int) bool {
 	if talk || r.out[lo].is(step) && !r.out[lo].is(kind) || r.phaseNamed(lo, end) != "" || r.isHeading(lo, end) {
 		return false
 	}
-	if m := r.read(r.said(r.out[lo].from, r.out[end-1].to)); m != nil && !hasKind && r.out[end-1].to == r.out[lo].from+1 && len(r.lib.Meant(m.Name)) == 0 && !r.colours(lo) {
+	if m := r.read(r.said(r.out[lo].from, r.out[end-1].to)); m != nil && !hasKind && !r.weak && r.out[end-1].to == r.out[lo].from+1 && len(r.lib.Meant(m.Name)) == 0 && !r.colours(lo) {
 		return false
 	}
 	to := r.out[end-1].to

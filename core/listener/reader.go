@@ -71,6 +71,7 @@ type reader struct {
 	origin []int   // where each of toks stands in all
 	out    []mark
 	heads  map[int]pageHead // of the page, by the mark that each begins at
+	weak   bool             // a head may be a material's name, too
 
 	goods []*Good
 	good  *Good

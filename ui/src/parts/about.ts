@@ -112,22 +112,10 @@ export const about = {
     is: 'A code that a poison centre knows the formula by, asked for in some regions of what is sold and harms.',
     by: 'Regulation (EC) 1272/2008 (CLP), Annex VIII. Local codes and a licensed assessor decide.',
   },
-  jarCosts: {
-    act: 'Open the good: each part of it opens to what it came from.',
-    is: 'What making one jar takes: what is in it, the jar, hands, heat, and the share of what failed. The mean of its last batches.',
-  },
   margin: {
     act: 'Below nothing it costs more than it brings: raise the price, or make it cheaper.',
     is: 'What is left of the price after the jar is paid, as a share of the price. Mark-up is the same money as a share of the cost.',
     by: 'Margin = (price − cost) ÷ price.',
-  },
-  costAUse: {
-    act: 'Hold it against the bought one beside it.',
-    is: 'What one wash, one load or one wipe costs, at the usual dose.',
-  },
-  bought: {
-    act: 'Say what a bought one costs and for how many uses, in the good.',
-    is: 'What one use of a bought good costs, for comparison.',
   },
   tenthDearer: {
     act: 'Look at the largest first: that material carries the cost.',

@@ -92,11 +92,11 @@ function along(as: Format) {
           <thead>
             <tr>
               <th scope="col">good</th>
-              <th scope="col" class="right">a jar costs<AboutThis of="jarCosts" /></th>
+              <th scope="col" class="right">a jar costs</th>
               <th scope="col" class="right">sold for</th>
               <th scope="col" class="right">margin<AboutThis of="margin" /></th>
-              <th scope="col" class="right">a use<AboutThis of="costAUse" /></th>
-              <th scope="col" class="right">bought<AboutThis of="bought" /></th>
+              <th scope="col" class="right">a use</th>
+              <th scope="col" class="right">bought</th>
             </tr>
           </thead>
           <tbody>
