@@ -556,7 +556,7 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 		return h, false
 	}
 	i := r.out[at].from + 1
-	for articles[r.toks[min(i, len(r.toks)-1)].word] {
+	for i < len(r.toks) && articles[r.toks[i].word] {
 		i++
 	}
 	to := i

@@ -2,9 +2,11 @@ package listener_test
 
 import (
 	"fmt"
+	"os"
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -222,4 +224,42 @@ func TestGoodsThatAreLikeOthersDoNotGrowWithoutEnd(t *testing.T) {
 	}
 	assert.Greater(t, len(talk.Goods), 20)
 	assert.Less(t, lines, 8*strings.Count(text.String(), "\n"))
+}
+
+// The field reads as somebody types: every beginning of what is said is heard out, too. One that is
+// never done with is told by its text.
+func TestWhatIsTypedSoFarIsHeardOut(t *testing.T) {
+	lib := material.Shipped()
+	for _, from := range []string{"testdata/talks.txt", "testdata/deliveries.txt"} {
+		content, err := os.ReadFile(from)
+		require.NoError(t, err)
+		for n, one := range strings.Split(string(content), "\n== ") {
+			text, _, _ := strings.Cut(one, "\n> ")
+			_, text, _ = strings.Cut(text, "\n")
+			if n%6 != 0 {
+				continue
+			}
+			for i := range text {
+				if !strings.ContainsRune(" \n,(:", rune(text[i])) {
+					continue
+				}
+				heard := make(chan error, 1)
+				go func() {
+					if from == "testdata/talks.txt" {
+						_, err := listener.Read(text[:i], lib)
+						heard <- err
+						return
+					}
+					_, err := listener.ReadDelivery(text[:i], lib, listener.DeliveryOptions{Currency: "EUR", Today: time.Date(2026, 11, 20, 0, 0, 0, 0, time.UTC)})
+					heard <- err
+				}()
+				select {
+				case err := <-heard:
+					require.NoError(t, err, text[:i])
+				case <-time.After(time.Minute):
+					t.Fatalf("never done with %q", text[:i])
+				}
+			}
+		}
+	}
 }
