@@ -12,7 +12,7 @@
 //   - tokens (token.go) part the text, and hesitations are left out of them;
 //   - marks (mark.go) are what is certain, wherever it stands: amounts, materials by the
 //     longest name, ratios, times, and the phrases of the lexicon (lexicon/en.json);
-//   - the heads of a page (page.go) are found by their shape, which repeats, before any of it
+//   - the heads of a page (page.go, pagetold.go) are found by their shape, which repeats, before any of it
 //     is read: each begins a good;
 //   - a sentence is parted into atoms at commas and “and” (sentence.go), after the name of
 //     a good at its head (title.go), and each is walked once (atom.go): an amount

@@ -128,3 +128,26 @@ func TestWhatGoesIntoAGoodIsPlannedBeforeIt(t *testing.T) {
 	assert.Equal(t, []string{"Soap nuts"}, bought)
 	assert.InDelta(t, 250, p.Shopping[0].Grams, 1e-6, "300 g, 50 g are here")
 }
+
+// What was asked is kept as a limit: so many vessels, days off, and so many days more that a supplier
+// takes; an order or a price is none.
+func TestWhatIfIsKeptAsALimit(t *testing.T) {
+	h := open(t)
+	c := h.founded("marl")
+	from := types.Date{Time: day.AddDate(0, 0, 3)}
+	c.put("/api/plan/limits", api.PlanLimits{WorkDays: []int{1, 2, 3}, BenchMinADay: 60, Vessels: []api.VesselCount{{Name: "Tray", Count: 1}}, Suppliers: []api.SupplierDays{{Name: "Quayside", Days: 5, Known: true}}}).gives(http.StatusOK, nil)
+	var kept api.PlanLimits
+	c.post("/api/plan/if/keep", api.PlanIf{Vessels: []api.VesselCount{{Name: "tray", Count: 3}, {Name: "jar", Count: 2}}, Off: []api.DaysOff{{From: from, To: from}}}).gives(http.StatusOK, &kept)
+	assert.Equal(t, []api.VesselCount{{Name: "Tray", Count: 3}, {Name: "jar", Count: 2}}, kept.Vessels)
+	require.Len(t, kept.DaysOff, 1)
+	c.post("/api/plan/if/keep", api.PlanIf{Late: []api.SupplierDays{{Name: "quayside", Days: 7}, {Name: "Hollin Mill", Days: 4}}}).gives(http.StatusOK, &kept)
+	require.Len(t, kept.Suppliers, 2)
+	assert.Equal(t, 12, kept.Suppliers[0].Days, "seven more than usual")
+	assert.Equal(t, 4, kept.Suppliers[1].Days)
+	assert.True(t, kept.Suppliers[1].Known)
+	assert.Len(t, kept.DaysOff, 1, "what was kept before stays")
+	for _, bad := range []api.PlanIf{{}, {OrdersTimes: 2}, {Dearer: []api.Dearer{{Material: "borax", Percent: 10}}}} {
+		c.post("/api/plan/if/keep", bad).refuses(http.StatusUnprocessableEntity, "bad-value")
+	}
+	h.with(c, "maker", api.Maker).post("/api/plan/if/keep", api.PlanIf{Vessels: []api.VesselCount{{Name: "tray", Count: 9}}}).refuses(http.StatusForbidden, "not-allowed")
+}

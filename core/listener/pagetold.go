@@ -1,0 +1,207 @@
+package listener
+
+// The heads of a page that are told and not written: goods that are counted, or named for what they
+// are for, and those that follow each other in one sentence.
+
+import (
+	"regexp"
+	"strings"
+
+	"keencrock/core/quantity"
+)
+
+// ordinalHead reads “for the second one you'll need …”, “the third is only …”.
+func (r *reader) ordinalHead(lo, hi int) (h pageHead, ok bool) {
+	said := strings.ToLower(r.said(r.out[lo].from, r.out[hi-1].to))
+	m := ordinalList.FindStringSubmatchIndex(said)
+	if m == nil || r.hasKind(lo, hi, aColon) {
+		return h, false
+	}
+	from := r.toks[r.out[lo].from].from
+	name, end, after := -1, -1, lo
+	for k := lo; k < hi; k++ {
+		at := r.toks[r.out[k].from].from - from
+		if name < 0 && r.toks[r.out[k].to-1].to-from > m[2] {
+			name = k
+		}
+		if at < m[3] {
+			end = k + 1
+		}
+		if at < m[1] {
+			after = k + 1
+		}
+	}
+	if name < 0 || after >= hi || end > after || r.amountsIn(after, hi) == 0 && !r.hasKind(after, hi, aRatio) || !r.hasName(after, hi) {
+		return h, false
+	}
+	return pageHead{lo: lo, name: name, end: end, after: after, size: -1}, true
+}
+
+// ordinalList is how goods begin that are counted and not named.
+var ordinalList = regexp.MustCompile(`^(?:(?:and|so|then|now|ok|okay|well)[ ,]+)*(?:for |in )?the ((?:first|second|third|fourth|fifth|last|other|final|next)(?: (?:one|recipe|mix|thing|version|formula))?)(?: you'll need| you need| i use| we use| i take| calls for| is| has| takes| needs| wants| contains| uses|,? it's|,? that's)(?: just| only| simply)? `)
+
+// whoMakes make a good.
+var whoMakes = map[string]bool{"i": true, "we": true, "you": true, "you'll": true, "i'll": true, "we'll": true, "it's": true, "just": true, "only": true}
+
+// forHead reads “and for the bathroom I use half a cup of …” after what was listed for something
+// else.
+func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
+	at := lo
+	for at < hi && (r.out[at].is(joiner) || openings[r.toks[r.out[at].from].word]) {
+		at++
+	}
+	if at >= hi || r.toks[r.out[at].from].word != "for" {
+		return h, false
+	}
+	i := r.out[at].from + 1
+	for i < len(r.toks) && articles[r.toks[i].word] {
+		i++
+	}
+	to := i
+	for to < len(r.toks) && to < i+4 && r.toks[to].kind == isWord && !whoMakes[r.toks[to].word] {
+		to++
+	}
+	if to == i || to+1 >= len(r.toks) || !whoMakes[r.toks[to].word] {
+		return h, false
+	}
+	just := r.toks[to].word == "just" || r.toks[to].word == "only"
+	switch r.toks[to+1].word {
+	case "use", "make", "mix", "do", "have", "take", "like", "need", "want", "put", "start":
+	default:
+		if !just {
+			return h, false
+		}
+	}
+	if hardOrSoft[r.toks[i].word] {
+		return h, false
+	}
+	name, end := -1, -1
+	for k := at; k < hi; k++ {
+		if name < 0 && r.out[k].to > i {
+			name = k
+		}
+		if r.out[k].to <= to {
+			end = k + 1
+		}
+	}
+	after := end
+	for after >= 0 && after < hi && (r.out[after].from < to+1 || !just && r.out[after].from < to+2) {
+		after++
+	}
+	if name < 0 || end <= name || !r.listsTwo(after, hi) && !(just && r.hasKind(after, hi, aRatio)) {
+		return h, false
+	}
+	return pageHead{lo: lo, name: name, end: end, after: after, size: -1}, true
+}
+
+// clauseHeads finds goods that are told one after the other in a sentence, “a degreaser, which is
+// 50 g …, and a descaler, which is 100 g …”, and parts it before each.
+func (r *reader) clauseHeads() {
+	var found []pageHead
+	for k := 0; k < len(r.out); k++ {
+		if h, ok := r.clauseHead(k); ok {
+			found = append(found, h)
+			k = h.after
+		}
+	}
+	if len(found) < 2 {
+		return
+	}
+	for i, h := range found {
+		start := h.lo
+		for start > 0 && r.out[start-1].kind != aStop {
+			start--
+		}
+		begins := true
+		for k := start; k < h.lo; k++ {
+			m := &r.out[k]
+			begins = begins && m.kind != aName && (m.kind != anAmount || m.article || m.amount.Amount.Unit() == quantity.Bare && !r.nameNext(&atom{hi: h.lo}, k))
+		}
+		switch before := h.lo - 1; {
+		case begins: // “I've got a degreaser, which is …”
+			h.lo = start
+		case i > 0 && (r.out[before].is(joiner) || r.out[before].kind == aComma):
+			r.out[before].kind = aStop
+		default:
+			continue
+		}
+		if h.bracket > 0 {
+			r.out[h.after-1].kind, r.out[h.bracket].kind = aBullet, aStop
+		}
+		r.keepHead(h)
+	}
+}
+
+// clauseHead reads “a descaler, which is 100 g …” at a mark.
+func (r *reader) clauseHead(k int) (h pageHead, ok bool) {
+	name := k
+	for name < len(r.out) && (r.out[name].kind != anAmount || r.out[name].article && r.out[name].to == r.out[name].from+1) && articles[r.toks[r.out[name].to-1].word] {
+		name++
+	}
+	spray := name < len(r.out) && r.out[name].kind == anAmount && (name > k || articles[r.toks[r.out[name].from].word]) && r.lexIs(r.out[name].to-1, kind) // “a spray”
+	if k > 0 && r.out[k-1].kind == anAmount {
+		return h, false
+	}
+	bare := name == k && !spray
+	if bare && !(k == 0 || r.out[k-1].kind == aColon || r.out[k-1].kind == aComma || r.out[k-1].is(joiner) || makesGoods[r.toks[r.out[k-1].to-1].word]) {
+		return h, false
+	}
+	end := name
+	if spray {
+		end++
+	}
+	for end < len(r.out) && end < name+4 && !listIs[strings.ToLower(r.said(r.out[end].from, r.out[end].to))] && (r.out[end].kind == aWord && r.toks[r.out[end].from].kind == isWord || r.out[end].kind == aName || r.out[end].kind == aPhrase && (r.out[end].is(kind|thing|using|pieces|step|place) || goodWords[r.toks[r.out[end].to-1].word])) {
+		end++
+	}
+	if end == name || end >= len(r.out) {
+		return h, false
+	}
+	at := end
+	_, _, hasKind := r.kindIn(name, end)
+	goodly := hasKind || goodWords[r.toks[r.out[end-1].to-1].word] || r.out[end-1].is(pieces)
+	first := k > 0 && (r.out[k-1].kind == aStop || r.out[k-1].kind == aColon) && r.out[at].kind == aComma // “…; the window stuff, 500 ml alcohol …”
+	if !goodly && !first && (r.out[at].kind != anOpening || r.out[end-1].to-r.out[name].from < 2) {
+		return h, false
+	}
+	if closing := r.closing(at, len(r.out)); r.out[at].kind == anOpening && closing < len(r.out) && closing-at > 3 && r.listsTwo(at+1, closing) { // “a kitchen spray (alcohol 200 ml, …)”
+		return pageHead{lo: k, name: name, end: end, after: at + 1, size: -1, bracket: closing}, true
+	}
+	if r.out[at].kind == aComma {
+		at++
+	}
+	if at >= len(r.out) {
+		return h, false
+	}
+	after := at
+	for after < len(r.out) && after < at+4 && !listIs[strings.ToLower(r.said(r.out[at].from, r.out[after].to))] {
+		after++
+	}
+	if r.out[at-1].kind == aComma && !bare && r.out[at].kind == anAmount && !r.out[at].article && r.listsTwo(at, r.clauseEnd(at)) { // “the window stuff, 500 ml alcohol, 500 ml water”
+		return pageHead{lo: k, name: name, end: end, after: at, size: -1}, true
+	}
+	if bare && !(after < at+4 && after < len(r.out) && outOf[strings.ToLower(r.said(r.out[at].from, r.out[after].to))]) {
+		return h, false
+	}
+	if after+1 >= len(r.out) || after == at+4 || r.out[after+1].kind != anAmount || r.out[after+1].article && !r.nameNext(&atom{hi: len(r.out)}, after+1) {
+		return h, false
+	}
+	return pageHead{lo: k, name: name, end: end, after: after + 1, size: -1}, true
+}
+
+// clauseEnd is the next stop from a mark.
+func (r *reader) clauseEnd(k int) int {
+	for k < len(r.out) && r.out[k].kind != aStop {
+		k++
+	}
+	return k
+}
+
+// makesGoods stand before goods that are made, and outOf between those and what they are made of:
+// “we made tabs out of …, and bombs out of …”.
+var (
+	makesGoods = map[string]bool{"make": true, "made": true, "making": true, "do": true, "did": true, "mixed": true, "have": true, "want": true}
+	outOf      = map[string]bool{"out of": true, "made of": true, "made from": true, "made with": true, "made out of": true}
+)
+
+// listIs stand between a good and what goes into it.
+var listIs = wordSet("listIs")
