@@ -42,6 +42,12 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	if m.to == m.from+1 && r.toks[m.from].word == "small" && len(a.names) > 0 && k+1 == a.hi { // “and colour small”
 		said.Amount, said.written = quantity.OpenAmount(quantity.Some), "a little"
 	}
+	if next := k + 1; next < a.hi && isWhole(said.Amount) && !isVessel(said.Amount.Unit()) && len(r.good.lines) == 0 && a.amount == nil && strings.HasPrefix(r.toks[r.out[next].from].word, "batch") { // “we do 5 kg batches”
+		r.looseEnds(a, k)
+		r.yields(said)
+		r.becomes(r.out[next].from, r.out[next].to, AsYield, nil)
+		return next + 1
+	}
 	r.numbersAsParts(a, m, said, k)
 	if r.toNumber(a, m, said) {
 		return k + 1
@@ -97,9 +103,31 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		r.fates[r.origin[m.from]] = fate{AsRemark, nil, l}
 		return a.hi
 	}
+	if l := r.ofThatLine(a, m, said); l != nil {
+		r.correctAmount(l, said)
+		r.becomes(m.to, m.to+1, AsAmount, l)
+		a.made = l
+		return k + 1
+	}
 	if r.ofThis(m) {
 		r.becomes(m.from, m.to, AsSmallTalk, nil)
 		return k + 1
+	}
+	if at := m.to; (a.amount == nil || isVessel(a.amount.Amount.Unit())) && at+1 < len(r.toks) && (r.toks[at].word == "this" || r.toks[at].word == "my") && r.ofGoodItself(said) && r.isDose(said) { // “2 spoons of this powder”
+		r.looseEnds(a, k)
+		if next := k + 1; next < a.hi && r.out[next].from <= at+1 {
+			into := a.amount
+			r.dosed(a, said, a.hi)
+			if into != nil { // “for 1 bucket take 2 spoons of …”
+				r.good.Doses[len(r.good.Doses)-1].Water = into.Amount.Plain()
+				r.becomes(into.from, into.to, AsUse, nil)
+			}
+			for next < a.hi && r.out[next].from <= at+1 {
+				r.becomes(r.out[next].from, r.out[next].to, AsUse, nil)
+				next++
+			}
+			return next
+		}
 	}
 	if m.article && !r.nameNext(a, k) { // “a”, of nothing that is counted
 		if a.loose < 0 {
@@ -272,6 +300,10 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 	switch {
 	case before.Amount.UpTo():
 		r.yields(before)
+	case len(r.waiting) == 0 && a.made == nil && isVolume(next.Amount) && r.ofGoodItself(before) && r.isDose(before): // “a tablespoon of the concentrate in a litre of water”
+		a.amount = nil
+		r.dosed(a, before, a.hi)
+		a.perWater = true
 	case before.Amount.Unit() == quantity.Spritz && before.from > 0 && r.toks[before.from-1].word == "for" && len(r.good.lines) == 0: // “for a spray I put …”
 		r.becomes(before.from, before.to, AsName, nil)
 	case len(r.waiting) == 0 && a.made == nil && r.isPer(before.to, next.from) && r.perScoop(before, next): // “some starch, say a tablespoon to every cup”
@@ -283,7 +315,7 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 		a.perWater = true
 	case len(r.waiting) > 0 && a.made == nil && len(a.names) == 0 && (before.to < next.from || r.toks[next.from].word == "to" && isVolume(next.Amount)) && !before.article: // “washing soda, 50 grams in 5 litres of water”
 		r.giveWaiting(a, before, false)
-	case len(r.good.lines) > 0 && len(r.waiting) == 0 && a.made == nil && next.Amount.UpTo() && isVolume(next.Amount) && r.isDose(before) && before.Amount.Unit() != quantity.Bare: // “one tablespoon to a bucket”
+	case len(r.good.lines) > 0 && len(r.waiting) == 0 && a.made == nil && next.Amount.UpTo() && isVolume(next.Amount) && r.isDose(before) && before.Amount.Unit() != quantity.Bare && !(isVolume(before.Amount) && millilitres(before.Amount) > millilitres(next.Amount)): // “one tablespoon to a bucket”
 		a.amount = nil
 		r.dosed(a, before, a.hi)
 		a.perWater = true
@@ -424,6 +456,8 @@ func (r *reader) amountLeft(a *atom) {
 		r.lineMade(a, said, &naming{from: said.to, to: said.to + 1, text: strings.ToLower(r.good.of), in: r.now})
 	case n == 0 && a.made == nil && len(r.good.lines) > 1 && r.doseAlone(said): // “One level tablespoon.”
 		r.now.using = true
+		r.dosed(a, said, a.hi)
+	case n == 0 && a.made == nil && r.ofGoodItself(said) && r.isDose(said): // “one scoop of the powder”
 		r.dosed(a, said, a.hi)
 	case n == 0 && (a.made == nil || a.made == r.last) && r.saysOtherWay(said): // “2 tbsp citric acid, about 30 g”
 	case a.alt && r.last != nil && len(r.waiting) == 0: // “or two if you have soft water”

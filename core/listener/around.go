@@ -30,6 +30,24 @@ func (r *reader) peeled(them string) bool {
 	return true
 }
 
+// ofThatLine is the line, or the name, that an amount is of by “that”, and that has none yet: “I've got
+// oxygen bleach here, so a cup of that”.
+func (r *reader) ofThatLine(a *atom, m *mark, said *amountSaid) *Line {
+	if m.to >= len(r.toks) || r.toks[m.to-1].word != "of" || r.toks[m.to].word != "that" && r.toks[m.to].word != "it" || said.article || said.Amount.Unit() == quantity.Bare || said.Amount.Open() != quantity.NotOpen || a.made != nil || a.amount != nil {
+		return nil
+	}
+	if n := len(r.waiting); n > 0 && r.waiting[n-1].in == r.now {
+		w := r.waiting[n-1]
+		r.waiting = r.waiting[:n-1]
+		r.lineMade(a, said, w)
+		return a.made
+	}
+	if l := r.last; l != nil && l.from >= r.now.from && (l.Amount.IsZero() || l.Amount.Open() == quantity.Some) {
+		return l
+	}
+	return nil
+}
+
 // ofThis reports whether an amount is of nothing that is said: “a drop of this and a drop
 // of that”.
 func (r *reader) ofThis(m *mark) bool {

@@ -106,7 +106,7 @@ func (r *reader) hasAmount(lo, hi int) bool { return r.hasKind(lo, hi, anAmount)
 
 // bracketOf reads what stands in brackets behind a line.
 func (r *reader) bracketOf(l *Line, from, to int, inner string) {
-	if to-from == 1 && r.inUnits(from, to) { // “bicarb 200, citric 100 (grams)”
+	if to-from <= 3 && r.inUnits(from, to) { // “bicarb 200, citric 100 (grams)”
 		return
 	}
 	if r.sizeIn(from, to) { // “(my scoop is 30 ml)”

@@ -383,6 +383,27 @@ func (g *Good) fractions() {
 	}
 }
 
+// shareOfJuice takes “one third lemon juice” for a share beside mere fractions, and for no third of a lemon.
+func (r *reader) shareOfJuice(g *Good) {
+	for _, l := range g.lines {
+		terms := l.Amount.Terms()
+		if !l.Amount.Unit().JuiceOf() || len(terms) != 1 || terms[0].High.Float() >= 1 || l.from < 0 {
+			continue
+		}
+		counted := slices.ContainsFunc(r.toks[l.from:min(l.from+4, len(r.toks))], func(t token) bool { return t.word == "of" || articles[t.word] })
+		beside := slices.ContainsFunc(g.lines, func(other *Line) bool { return other.Amount.Unit() == quantity.Bare && isFraction(other.Amount) })
+		if with, ok := l.Amount.InUnitOf(quantity.Of(1, 1, quantity.Bare)); ok && !counted && beside {
+			l.Amount, l.Written = with, with.String()
+		}
+	}
+}
+
+// isFraction reports whether an amount is less than one of what it counts.
+func isFraction(a quantity.Amount) bool {
+	terms := a.Terms()
+	return a.Open() == quantity.NotOpen && len(terms) == 1 && terms[0].High.Float() < 1
+}
+
 // sameGrams gives mere numbers as big as grams are the unit that one of the lines has:
 // “bicarb 300, citric 100, cornflour 50 grams”.
 func (g *Good) sameGrams() {

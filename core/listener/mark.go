@@ -295,6 +295,12 @@ func (r *reader) amountAt(i int, best mark) mark {
 			}
 		}
 	}
+	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && u.Kind() == quantity.Volume && i+3 < len(r.toks) && r.toks[i+1].word == "and" && (i == 0 || r.toks[i-1].kind != isNumber && !articles[r.toks[i-1].word]) { // “cup and a half of bicarb”
+		if with, fits := quantity.ReadSaid("a " + r.clean[at:r.stopAfter(i)]); fits && strings.Contains(r.clean[at:at+with.At-2], " and ") {
+			reading, ok = with, true
+			reading.At -= 2
+		}
+	}
 	last := i
 	if i+1 < len(r.toks) && r.toks[i+1].word == "full" { // “cap full”
 		last++
@@ -331,7 +337,7 @@ func (r *reader) amountAt(i int, best mark) mark {
 	} else if to > i+2 && r.toks[to-1].word == "the" && r.toks[to-2].word == "of" {
 		m.end = to - 2
 	}
-	if m.end == to-1 && to+1 < len(r.toks) && (r.toks[to].word == "it" || r.toks[to].word == "this" || r.toks[to].word == "that") && r.toks[to+1].word == "in" { // “100 ml of it in a litre of water”
+	if m.end == to-1 && to+1 < len(r.toks) && (r.toks[to].word == "it" || r.toks[to].word == "this" || r.toks[to].word == "that") && ofItTo[r.toks[to+1].word] { // “100 ml of it in a litre of water”
 		m.to++
 	}
 	first := r.toks[i].word
@@ -342,6 +348,9 @@ func (r *reader) amountAt(i int, best mark) mark {
 	}
 	return m
 }
+
+// ofItTo stand behind “of it” where so much of what was made goes with something else.
+var ofItTo = map[string]bool{"in": true, "into": true, "with": true, "topped": true}
 
 // beginsSentence reports whether a token is the first after a stop.
 func (r *reader) beginsSentence(i int) bool {

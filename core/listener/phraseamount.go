@@ -99,6 +99,14 @@ func (p *phrase) fills() (after int, read bool) {
 		r.verb(a, m, k)
 	case m.is(rest) && !(m.is(step) && (core == a.hi || r.out[core].kind != aName || !r.nothingBetween(next, core))): // “then rest” is done
 		return r.fillUp(a, k, core, r.theRest()), true
+	case m.is(top) && a.amount != nil && isPronoun(r.toks[a.amount.to-1].word) && r.isDose(a.amount): // “about a cup of it topped up with water”
+		said := a.amount
+		r.dosed(a, said, a.hi)
+		r.noteEnd(a, said.from)
+		return a.hi, true
+	case m.is(top) && a.amount == nil && r.doseIn == r.now && isPronoun(r.toks[m.from-1].word): // the same, after “use”
+		r.noteEnd(a, m.from)
+		return a.hi, true
 	case m.is(cover) && core < a.hi && r.out[core].kind == aName:
 		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.ToCover)), true
 	case m.is(wet) && core < a.hi && r.out[core].kind == aName && r.nothingBetween(next, core):

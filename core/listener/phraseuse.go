@@ -21,7 +21,7 @@ func (p *phrase) uses() (after int, read bool) {
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsRemark, nil)
 		a.remarks = append(a.remarks, span{m.from, m.to})
-	case m.is(per) && len(a.names) > 0 && a.made == nil && a.amount == nil && r.doseIn == r.now && len(r.good.Doses) > 0: // “…, and vinegar in the rinse aid compartment”
+	case m.is(per) && len(a.names) > 0 && a.made == nil && a.amount == nil && (r.doseIn == r.now || m.is(place) && r.out[a.lo].from == r.now.from && m.to == r.now.to) && len(r.good.Doses) > 0: // “…, and vinegar in the rinse aid compartment”
 		r.looseEnds(a, k)
 		for _, n := range a.names {
 			r.becomes(n.from, n.to, AsUse, nil)

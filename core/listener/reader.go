@@ -221,6 +221,7 @@ func (r *reader) talk() *Talk {
 	r.nameAtTail()
 	r.askMentioned()
 	for _, g := range r.goods {
+		r.shareOfJuice(g)
 		g.finish()
 	}
 	kept := r.goods[:0]

@@ -246,6 +246,10 @@ func (r *reader) intoWater(before, next *amountSaid) bool {
 	}
 	switch r.toks[before.to].word {
 	case "in", "into", "to":
+	case "with":
+		if !isPronoun(r.toks[before.to-1].word) {
+			return false
+		}
 	default:
 		return false
 	}

@@ -138,6 +138,9 @@ func (r *reader) parts(k, hi int) bool {
 	if word != "with" && word != "along" && word != "together" && word != "followed" {
 		return true
 	}
+	if at := r.out[k].from; at > 1 && isPronoun(r.toks[at-1].word) && r.toks[at-2].word == "of" { // “a cup of it with a cup of water”
+		return false
+	}
 	return k+1 < hi && r.out[k+1].kind == anAmount
 }
 

@@ -361,6 +361,9 @@ func (r *reader) isCalledShort(lo, k, hi int) bool {
 	for from < m.to-1 && (openings[r.toks[from].word] || articles[r.toks[from].word]) {
 		from++
 	}
+	if w == "it's" || w == "that's" { // “for the surface spray it's …”
+		return r.isForCalled(lo, from, k)
+	}
 	r.toks[m.to-1].word = strings.TrimSuffix(w, "'s")
 	said, _, isKind := r.kindIn(lo, k+1)
 	if from == r.out[lo].from || !isKind && !goodWords[strings.TrimSuffix(w, "'s")] {
@@ -371,6 +374,33 @@ func (r *reader) isCalledShort(lo, k, hi int) bool {
 		r.good.Kind = said
 	}
 	r.becomes(r.out[lo].from, m.to, AsName, nil)
+	return true
+}
+
+// isForCalled reads “for the surface spray” for the name of the good, between a token and mark k.
+func (r *reader) isForCalled(lo, from, k int) bool {
+	to := r.out[k].from
+	for from < to && r.toks[from].word != "for" {
+		if m, n := r.lex.at(r.toks, from); !m.is(small|joiner) || n == 0 {
+			return false
+		}
+		from++
+	}
+	for from++; from < to && (articles[r.toks[from].word] || r.toks[from].word == "my"); from++ {
+	}
+	if to > from && r.toks[to-1].word == "," {
+		to--
+	}
+	said, _, isKind := r.kindIn(lo, k)
+	if from >= to || !isKind && !goodWords[r.toks[to-1].word] {
+		return false
+	}
+	r.good.Name = sentenceCase(r.asSaid(from, to))
+	if isKind {
+		r.good.Kind = said
+	}
+	r.becomes(from, to, AsName, nil)
+	r.becomesWhereUnread(r.out[lo].from, r.out[k].to, AsSmallTalk, nil)
 	return true
 }
 

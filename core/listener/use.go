@@ -123,6 +123,19 @@ func (r *reader) doseOfLine(a *atom) {
 // goodsThemselves are words for what was made, which nothing is made of.
 var goodsThemselves = wordSet("goodsThemselves")
 
+// ofGoodItself reports whether an amount is of what was made: “a tablespoon of the concentrate”,
+// “one scoop of my powder”.
+func (r *reader) ofGoodItself(said *amountSaid) bool {
+	at := said.to
+	if at < len(r.toks) && (articles[r.toks[at].word] || r.toks[at].word == "my" || r.toks[at].word == "your" || r.toks[at].word == "this") {
+		at++
+	}
+	if at >= len(r.toks) || at < 2 || r.toks[at-1].kind != isWord || r.toks[at-1].word == "of" || !goodsThemselves[r.toks[at].word] {
+		return false
+	}
+	return r.toks[at-2].word == "of" && (at+1 == len(r.toks) || !r.startsNameAt(at+1))
+}
+
 // waterOf takes “per bucket” for the water that a dose goes into.
 func (r *reader) waterOf(m *mark) {
 	n := len(r.good.Doses)
@@ -139,9 +152,11 @@ func (r *reader) waterOf(m *mark) {
 func (r *reader) diluted(lo, hi int) bool {
 	from := -1
 	for k := lo; k < hi && from < 0; k++ {
-		switch r.toks[r.out[k].from].word {
-		case "dilute", "diluted", "thin", "thinned":
+		if thins[r.toks[r.out[k].from].word] {
 			from = k
+			break
+		}
+		switch r.toks[r.out[k].from].word {
 		case "goes", "go":
 			if k > lo && k+1 < hi && r.toks[r.out[k].from-1].word == "it" && r.saysShares(&r.out[k+1]) && r.measuredInAll() { // “then it goes half and half with water”
 				from = k
@@ -155,7 +170,7 @@ func (r *reader) diluted(lo, hi int) bool {
 	if first := r.afterTalk(lo, hi); from < 0 && first < hi && r.out[first].kind == aRatio && r.hasName(first, hi) && len(r.good.lines) > 0 && r.measuredInAll() { // “…, then half and half with water”
 		from = first
 	}
-	if from < 0 || len(r.good.lines) == 0 && len(r.waiting) == 0 {
+	if from < 0 || len(r.good.lines) == 0 && len(r.waiting) == 0 && !thins[r.toks[r.out[from].from].word] {
 		return false
 	}
 	shares := false
@@ -176,11 +191,15 @@ func (r *reader) diluted(lo, hi int) bool {
 	}
 	first, end := r.out[from].from, r.out[hi-1].to
 	r.now.begins = false
+	r.now.using = r.now.using || len(r.good.lines) == 0 && len(r.waiting) == 0
 	r.becomes(first, end, AsUse, nil)
 	r.becomesWhereUnread(r.out[lo].from, end, AsSmallTalk, nil)
 	r.note(first, end)
 	return true
 }
+
+// thins are words for making what is there thinner.
+var thins = map[string]bool{"dilute": true, "diluted": true, "thin": true, "thinned": true}
 
 // strained reports whether what was covered and stood was strained before a mark: what is mixed then
 // is used.

@@ -34,7 +34,7 @@ var verbs = []struct {
 	{formula.Rest, []string{"mature", "rest"}},
 	{formula.Dry, []string{"dry", "cure", "cured", "air", "leave to dry", "leave it to dry", "leave them to dry", "let it dry", "let them dry", "let dry", "allow to dry", "spread them on", "spread it on", "spread on"}},
 	{formula.Cool, []string{"cool", "let cool", "chill"}},
-	{formula.Stand, []string{"sits", "let stand", "let it stand", "leave", "let sit", "let it sit", "stand", "wait", "set aside", "keep it for", "keep for", "keep them for"}},
+	{formula.Stand, []string{"sits", "let stand", "let it stand", "leave", "let sit", "let it sit", "let it set", "let them set", "let set", "stand", "wait", "set aside", "keep it for", "keep for", "keep them for"}},
 	{formula.Fill, []string{"fill", "bottle", "pour into", "pour it into", "decant", "jar", "store", "keep in"}},
 	{formula.Add, []string{"drip", "spray", "mist", "drizzle", "trickle"}},
 	{formula.Mix, []string{"stuff it", "stuff a", "stuff the", "cram", "mix", "stir", "combine", "add", "fold", "shake", "put", "pour", "sprinkle", "work in", "toss", "sift", "sieve"}},
@@ -104,7 +104,12 @@ func Read(prose string, r *formula.Resolved) []formula.Step {
 			}
 		}
 		steps = append(steps, step)
-		if len(steps) == formula.MaxSteps-2 {
+		if last := &steps[len(steps)-1]; last.Kind == formula.MakeUp && !last.For.IsZero() { // “fill up with vinegar, 3 weeks”: it stands when it is full
+			stands := formula.Step{Kind: waitOf(r.Formula.Kind), For: last.For, Stir: last.Stir}
+			last.For, last.Stir = quantity.Wait{}, quantity.Wait{}
+			steps = append(steps, stands)
+		}
+		if len(steps) >= formula.MaxSteps-2 {
 			break
 		}
 	}

@@ -118,7 +118,8 @@ var unitSpellings = map[Unit]string{
 	Bottle: "bottle, bottles, bottleful, bottlefuls, spray bottle, spray bottles, pump bottle, pump bottles, squeeze bottle, squeeze bottles, squirt bottle, squirt bottles, glass bottle, glass bottles, wine bottle, wine bottles, trigger bottle, trigger bottles",
 	Pot:    "pot, pots, potful, pan, pans, panful, saucepan, saucepans",
 	Box: "box, boxes, bag, bags, pack, packs, packet, packets, package, packages, tin, tins, can, cans, carton, cartons, tub, tubs, " +
-		"container, containers, drum, drums, canister, canisters, jerrycan, jerrycans, jerry can, jerry cans, keg, kegs, crate, crates, sachet, sachets, pouch, pouches, sack, sacks, case, cases",
+		"container, containers, drum, drums, canister, canisters, jerrycan, jerrycans, jerry can, jerry cans, keg, kegs, crate, crates, sachet, sachets, pouch, pouches, sack, sacks, case, cases, " +
+		"milk tin, milk tins, milk cup, milk cups, tomato tin, tomato tins, bean tin, bean tins, jam tin, jam tins, paint bucket, paint buckets, derica, dericas, derica tin, derica tins, mudu, mudus",
 	Inch:       "inch, inches",
 	Centimetre: "cm, centimetre, centimetres, centimeter, centimeters",
 
