@@ -48,6 +48,9 @@ func TestAPriceLeavesItsMargin(t *testing.T) {
 		got, _ := ledger.Margin(price, cost)
 		require.GreaterOrEqual(t, got, margin-1e-6)
 	})
+	least, err := ledger.PriceFor(eur("0.05"), 7.6e-6) // what little is left must not be rounded away first
+	require.NoError(t, err)
+	assert.Equal(t, "0.10", least.StringFixed(2))
 	for _, bad := range []float64{-0.1, 1, 2, math.NaN()} {
 		_, err := ledger.PriceFor(eur("1"), bad)
 		assert.Error(t, err, bad)

@@ -39,7 +39,7 @@ func PriceFor(cost decimal.Decimal, margin float64) (decimal.Decimal, error) {
 	if math.IsNaN(margin) || margin < 0 || margin >= 1 {
 		return decimal.Zero, errors.New("a margin is a share of the price: from nothing up to, and not with, all of it")
 	}
-	return RoundUp(cost.DivRound(one.Sub(decimal.NewFromFloat(margin)), 6)), nil
+	return RoundUp(cost.DivRound(one.Sub(decimal.NewFromFloat(margin)), 16)), nil
 }
 
 // roundings are the steps prices are rounded to: below so much, to so many cents. Common

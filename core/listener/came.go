@@ -54,6 +54,10 @@ func (d *deliveryReader) walkAmount(k int) int {
 		d.name(d.now, d.now.Name)
 		d.becomes(m.from, m.to, AsAmount, d.now.line)
 		return next
+	case !name && d.now != nil && k > 0 && d.out[k-1].kind == anAmount && d.now.packedSo(d.toks[m.to-1].word, said): // “citric 5 kg 3 pack”
+		d.now.factor = int(said.Amount.Terms()[0].Low.Float())
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
 	case said.Amount.Unit() == quantity.Pump && !name: // “12 pumps 0.35 each” are what sits on a bottle
 		return d.pumps(k, said)
 	case d.packagingNext(next), sizedPackaging(said) && !name, d.withLids(said, next), thingsOfPackaging(said.Amount.Unit()) && !name:

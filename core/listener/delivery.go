@@ -114,13 +114,14 @@ type lotSaid struct {
 	pieces   quantity.Amount
 	factor   int // packs that were said apart
 	price    *priceSaid
-	line     *Line // for the fates of words
-	joined   bool  // by “and” to the one before
-	unpriced bool  // “no price yet”
-	inPacks  int   // packs that were said in brackets
-	inCarton int   // packs in one of what they came in
-	closed   bool  // a stop stands after it
-	again    bool  // of what came before it
+	line     *Line      // for the fates of words
+	joined   bool       // by “and” to the one before
+	unpriced bool       // “no price yet”
+	inPacks  int        // packs that were said in brackets
+	inCarton int        // packs in one of what they came in
+	closed   bool       // a stop stands after it
+	again    bool       // of what came before it
+	more     []moreSaid // prices right behind its own
 }
 
 // priceSaid is a price and what it is of.

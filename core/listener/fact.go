@@ -77,6 +77,7 @@ var (
 	dateISO   = regexp.MustCompile(`^(2\d{3})[-/.](\d{1,2})(?:[-/.](\d{1,2}))?\b`)
 	dateDay   = regexp.MustCompile(`^(\d{1,2})[./-](\d{1,2})[./-](\d{4}|\d{2})\b`)
 	dayHead   = regexp.MustCompile(`^(\d{1,2})(?:/|\.)(\d{1,2})(?:\s*:|\.\s*(?:\n|$))`)
+	dayLine   = regexp.MustCompile(`^(\d{1,2})/(\d{1,2})\s+[A-Za-z]`)
 	dayShort  = regexp.MustCompile(`^(\d{1,2})/(\d{1,2})(?:[^\d/.]|\.?$|\.\s)`)
 	dateMonth = regexp.MustCompile(`^(\d{1,2})[./-](20\d{2}|\d{2})\b`)
 	dateWords = regexp.MustCompile(`(?i)^(?:(?:the )?(end of|late|early|mid[- ]?|beginning of|start of|middle of)\s*)?(?:(?:the )?(\d{1,2})(?:st|nd|rd|th)?\s+(?:of\s+)?)?(` + monthWord + `)\b\.?(?:\s+(\d{1,2})(?:st|nd|rd|th)?\b(?:\s*,)?)?(?:\s*[,/-]?\s*(?:of\s+)?('?\d{2}|20\d{2})\b|\s+(next year|this year))?`)
@@ -91,7 +92,7 @@ var (
 	totalCue   = regexp.MustCompile(`(?i)^(?:in total|total|sum|altogether|all in all|all together|makes|the bill|bill|total price|comes to)\s*[:=]?\s+`)
 	codeMore   = regexp.MustCompile(`^(?:\s*(?:,|and|&|/|\bto\b|–|until)+\s*)+([A-Za-z]{0,4}-?\d[A-Za-z0-9./_-]*)`)
 	codeNext   = regexp.MustCompile(`^\s+([A-Z]{1,4}-?\d[A-Za-z0-9./_-]*)`)
-	heading    = regexp.MustCompile(`(?i)^(?:invoice|bill|receipt|order|delivery note|docket|slip)\b(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*(?:\s*(?::|,|;|\n|$)|\s+(?:arrived|came|delivered|received|from)\b)`)
+	heading    = regexp.MustCompile(`(?i)^(?:invoice|inv|bill|receipt|order|delivery note|docket|slip)\b\.?(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*(?:\s*(?::|,|;|\n|$)|\s+(?:arrived|came|delivered|received|from)\b)`)
 	brought    = regexp.MustCompile(`(?i)^(?:delivery|carriage|postage|shipping|freight|p\s?&\s?p|courier|transport)(?: (?:was|cost|costs|charge|of|for it|fee))*\s*[:=]?\s+`)
 	codeEnd    = regexp.MustCompile(`^ \d{1,6}\b`)
 	fromCue    = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b[ \t]*:?[ \t]+(?:the[ \t]+)?`)
@@ -112,6 +113,8 @@ var (
 	discounted = regexp.MustCompile(`(?i)^(?:(?:less|minus|with)\s+(?:the\s+)?\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)(?: off| discount)?|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate))\s*(?:=|,? (?:so|makes|leaves|that's|thats|comes to|came to|paid)(?: i paid| we paid| paid)?)\s*`)
 	// onDay is a day without its month.
 	onDay = regexp.MustCompile(`(?i)^(?:on |came |arrived |delivered )+the (\d{1,2})(?:st|nd|rd|th)(?:$|[ ]*[,;.:\n]| at\b| from\b)`)
+	// paidTo is who was paid for what came.
+	paidTo = regexp.MustCompile(`(?i)^paid (?:the |my )?([a-z][a-z'-]+(?: [A-Z][a-z'-]+){0,2}) (?:` + currencySign + `)?\s?\d{1,6}(?:[.,]\d{1,2})?(?:\s?(?:` + currencyWord + `))? for\b`)
 	// noDate says that no date stands on it.
 	noDate = regexp.MustCompile(`(?i)^(?:exp\.?|expiry|expires|bb|bbe|best before|best by|use by)(?: date)?\s*:? (?:none|n/a|unknown|not (?:given|known|said|on it))\b`)
 	// ofInvoice is what the day of a note stands behind.
@@ -149,6 +152,17 @@ var (
 	barterEnd = regexp.MustCompile(`(?i)\b(?:swapped|traded|bartered|exchanged|swapping|trading) [^,;.\n]*$`)
 	freeOnes  = regexp.MustCompile(`(?i)^(?:one|two|three|\d{1,2}|the (?:second|third|last)(?: one)?)(?: of (?:them|which|those))? (?:(?:is|are|was|were|came|for|thrown in) )?free\b`)
 )
+
+// withoutIt reports whether “free” stands in a name, “a sulfate free soap”, and gives nothing away.
+func withoutIt(before, after string) bool {
+	if before == "" || before[len(before)-1] == '-' {
+		return before != ""
+	}
+	return len(before) > 1 && before[len(before)-1] == ' ' && isWordByte(before[len(before)-2]) && inName.MatchString(after)
+}
+
+// inName is a word that goes on with a name.
+var inName = regexp.MustCompile(`(?i)^ (?:soap|surfactant|detergent|shampoo|base|wax|oil|salt|powder|liquid|bleach|starch|fragrance|glycerine|glycerin|soda|dye|blend|bars?|flakes?)\b`)
 
 func isWordByte(b byte) bool {
 	return b|0x20 >= 'a' && b|0x20 <= 'z' || isDigit(b) || b >= 0x80
@@ -199,7 +213,7 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	if m := noPriceWords.FindString(at); m != "" {
 		return fact{from: i, to: i + len(m), kind: noPrice}, true
 	}
-	if m := giftWords.FindString(at); m != "" && !strings.EqualFold(m, "given") {
+	if m := giftWords.FindString(at); m != "" && !strings.EqualFold(m, "given") && !(strings.EqualFold(m, "free") && withoutIt(text[:i], at[len(m):])) {
 		return fact{from: i, to: i + len(m), kind: aGift}, true
 	}
 	if m := codeNumber.FindStringSubmatchIndex(at); m != nil { // “a new lot of bicarb, number B-2210”
@@ -310,6 +324,14 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 			return fact{from: i, to: i + len(strings.TrimRight(m[0], " ,;.:\n")), kind: received, date: day}, true
 		}
 	}
+	if m := paidTo.FindStringSubmatchIndex(at); m != nil { // “paid the beekeeper 24 for …”
+		if f, ok := priceAt(text, i+m[3]+1, o); ok && f.kind == aPrice {
+			return fact{from: i, to: f.to, kind: aSupplier, text: at[m[2]:m[3]], price: f.price}, true
+		}
+		if value, n := numberAfterCue(at[m[3]+1:]); n > 0 {
+			return fact{from: i, to: i + m[3] + 1 + n, kind: aSupplier, text: at[m[2]:m[3]], price: priceSaid{amount: value, currency: o.Currency}}, true
+		}
+	}
 	if m := cameOn.FindString(at); m != "" {
 		if day, n, err := dateAt(at[len(m):], o.Today, false); n > 0 && err == "" {
 			return fact{from: i, to: i + len(m) + n, kind: received, date: day}, true
@@ -354,6 +376,11 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 		}
 	}
 	if m := dayHead.FindStringSubmatch(at); m != nil && (i == 0 || strings.TrimRight(text[:i], " ") == "" || strings.HasSuffix(strings.TrimRight(text[:i], " "), ",") || text[i-1] == '\n' || ofInvoice.MatchString(text[:i])) { // “Quayside, 28/11: …”, “Quayside invoice 28/11: …”
+		if day, ok := dayOfThisYear(m, o.Today); ok {
+			return fact{from: i, to: i + len(m[1]) + 1 + len(m[2]), kind: received, date: day}, true
+		}
+	}
+	if m := dayLine.FindStringSubmatch(at); m != nil && (i == 0 || text[i-1] == '\n') && !unitAfter(at[len(m[1])+1:]) { // “12/11 soda ash 10 kg”
 		if day, ok := dayOfThisYear(m, o.Today); ok {
 			return fact{from: i, to: i + len(m[1]) + 1 + len(m[2]), kind: received, date: day}, true
 		}

@@ -25,6 +25,7 @@ func (d *deliveryReader) finish() {
 		}
 	}
 	d.lots = d.lots[:n]
+	d.inTheirOrder()
 	d.oneSupplier()
 	d.good.lines = d.good.lines[:0]
 	d.askShared()

@@ -148,6 +148,10 @@ func (d *deliveryReader) fact(k int) int {
 		if d.allFrom(k) {
 			d.ahead.Supplier = f.text
 		}
+		if f.price.amount.IsPositive() && d.now == nil { // “paid the beekeeper 24 for …”
+			price := f.price
+			d.ahead.price = &price
+		}
 	}
 	return k + 1
 }
@@ -266,13 +270,64 @@ func (d *deliveryReader) priced(p *priceSaid, from, to int) {
 		l.price.amount = p.amount
 		return
 	}
-	if l.price != nil && l.price.of == ofAll && p.of == ofAll && p.unit == "" && !l.price.amount.Equal(p.amount) {
-		d.becomes(from, to, AsQuestion, l.line)
-		d.unsure = append(d.unsure, Unsure{Line: len(d.lots) - 1, Code: "two-prices", Text: "Two prices stand here: " + l.price.amount.StringFixed(2) + " and " + p.amount.StringFixed(2) + ". The first is taken: what is the other one of?"})
+	if l.price != nil && l.price.of == ofAll && p.of == ofAll && p.unit == "" && (!l.price.amount.Equal(p.amount) || d.afterPrice(from)) {
+		if d.afterPrice(from) {
+			l.more = append(l.more, moreSaid{p, from, to})
+			return
+		}
+		d.askTwoPrices(len(d.lots)-1, p, from, to)
 		return
 	}
 	l.price = p
 	d.last = p
+}
+
+// askTwoPrices asks what a second price of one lot is of.
+func (d *deliveryReader) askTwoPrices(line int, p *priceSaid, from, to int) {
+	l := d.lots[line]
+	d.becomes(from, to, AsQuestion, l.line)
+	d.unsure = append(d.unsure, Unsure{Line: line, Code: "two-prices", Text: "Two prices stand here: " + l.price.amount.StringFixed(2) + " and " + p.amount.StringFixed(2) + ". The first is taken: what is the other one of?"})
+}
+
+// moreSaid is a price that stands right behind another one.
+type moreSaid struct {
+	*priceSaid
+	from, to int
+}
+
+// afterPrice reports whether a token stands right behind a price, a comma or “and” between.
+func (d *deliveryReader) afterPrice(tok int) bool {
+	i := tok - 1
+	for i >= 0 && (d.toks[i].word == "," || d.toks[i].word == "and" || d.toks[i].word == "&" || d.toks[i].word == "/") {
+		i--
+	}
+	return i >= 0 && i < tok-1 && d.fates[d.origin[i]].became == AsPrice
+}
+
+// inTheirOrder gives prices that stand together at the end to the lots before them, in their order,
+// where there is one for each: “3 lemons and a box of borax, 1.20 and 4.50”. Any other are asked about.
+func (d *deliveryReader) inTheirOrder() {
+	for i, l := range d.lots {
+		if len(l.more) == 0 {
+			continue
+		}
+		first := i - len(l.more)
+		fits := first >= 0 && (first == 0 || d.lots[first-1].price != nil || d.lots[first-1].unpriced)
+		for k := max(first, 0); k < i; k++ {
+			fits = fits && d.lots[k].price == nil && !d.lots[k].unpriced
+		}
+		if !fits {
+			for _, p := range l.more {
+				d.askTwoPrices(i, p.priceSaid, p.from, p.to)
+			}
+			continue
+		}
+		d.lots[first].price = l.price
+		for k, p := range l.more {
+			d.lots[first+1+k].price = p.priceSaid
+			d.becomes(p.from, p.to, AsPrice, d.lots[first+1+k].line)
+		}
+	}
 }
 
 // takesBack reports whether a word of correction stands right before a token.

@@ -320,7 +320,7 @@ func (d *deliveryReader) walkWord(k int) int {
 		d.becomesWhereUnread(m.from, d.out[end-1].to, AsLeftOut, nil)
 		return end
 	}
-	if l == nil && end < len(d.out) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) && (brings[d.toks[d.out[end].from].word] || d.nextFact(end, received) && k == 0 && end+1 < len(d.out) && d.out[end+1].kind == aStop || d.out[end].kind == aColon || d.out[end].kind == aComma || d.out[end].kind == aBullet) { // “Quayside delivered …”
+	if l == nil && end < len(d.out) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) && (brings[d.toks[d.out[end].from].word] || d.nextFact(end, aHeading) && k == 0 || d.nextFact(end, received) && k == 0 && end+1 < len(d.out) && d.out[end+1].kind == aStop || d.out[end].kind == aColon || d.out[end].kind == aComma || d.out[end].kind == aBullet) { // “Quayside delivered …”
 		d.ahead.Supplier = d.asSaid(m.from, d.out[end-1].to)
 		d.becomes(m.from, d.out[end-1].to, AsSupplier, nil)
 		return end
@@ -344,6 +344,12 @@ func (d *deliveryReader) walkWord(k int) int {
 	}
 	d.becomesWhereUnread(m.from, d.out[end-1].to, AsLeftOut, nil)
 	return end
+}
+
+// packedSo reports whether a word behind a number says how many packs of a lot came.
+func (l *lotSaid) packedSo(word string, n *amountSaid) bool {
+	terms := n.Amount.Terms()
+	return (word == "pack" || word == "packs" || word == "pk" || word == "pks") && len(terms) == 1 && terms[0].Low.Float() > 1 && terms[0].Low == terms[0].High && l.named() && l.amount != nil && l.factor == 0 && l.price == nil && !l.closed
 }
 
 // isNamed reports whether what stands before a mark is what so much came of: a weight or a volume
