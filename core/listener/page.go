@@ -74,6 +74,7 @@ func (r *reader) findHeads() {
 		}
 	}
 	r.clauseHeads()
+	r.shapedHeads()
 	r.leaveOutOpening()
 }
 
@@ -385,7 +386,7 @@ func (r *reader) leaveOutOpening() {
 			return
 		}
 		for k := lo; k < hi; k++ {
-			if m := &r.out[k]; m.kind == anAmount && !m.article && m.amount.Amount.Unit() != quantity.Bare {
+			if m := &r.out[k]; m.kind == anAmount && !m.article && m.amount.Amount.Unit() != quantity.Bare && m.amount.Amount.Unit() != quantity.Spritz { // “two sprays”
 				return
 			}
 		}

@@ -38,7 +38,7 @@ func (r *reader) ordinalHead(lo, hi int) (h pageHead, ok bool) {
 }
 
 // ordinalList is how goods begin that are counted and not named.
-var ordinalList = regexp.MustCompile(`^(?:(?:and|so|then|now|ok|okay|well)[ ,]+)*(?:for |in )?the ((?:first|second|third|fourth|fifth|last|other|final|next)(?: (?:one|recipe|mix|thing|version|formula))?)(?: you'll need| you need| i use| we use| i take| calls for| is| has| takes| needs| wants| contains| uses|,? it's|,? that's)(?: just| only| simply)? `)
+var ordinalList = regexp.MustCompile(`^(?:(?:and|so|then|now|ok|okay|well)[ ,]+)*(?:for |in )?the ((?:first|second|third|fourth|fifth|last|other|final|next)(?: (?:one|recipe|mix|thing|version|formula))?)(?: you'll need| you need| put| you put| i put| i use| we use| i take| calls for| is| has| takes| needs| wants| contains| uses|,? it's|,? that's)(?: just| only| simply)? `)
 
 // whoMakes make a good.
 var whoMakes = map[string]bool{"i": true, "we": true, "you": true, "you'll": true, "i'll": true, "we'll": true, "it's": true, "just": true, "only": true}
@@ -61,10 +61,11 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 	for to < len(r.toks) && to < i+4 && r.toks[to].kind == isWord && !whoMakes[r.toks[to].word] {
 		to++
 	}
-	if to == i || to+1 >= len(r.toks) || !whoMakes[r.toks[to].word] {
+	listed := to > i && to+1 < len(r.toks) && r.toks[to].word == "," // “for glass, vinegar and water half and half”
+	if to == i || to+1 >= len(r.toks) || !whoMakes[r.toks[to].word] && !listed {
 		return h, false
 	}
-	just := r.toks[to].word == "just" || r.toks[to].word == "only"
+	just := listed || r.toks[to].word == "just" || r.toks[to].word == "only"
 	switch r.toks[to+1].word {
 	case "use", "make", "mix", "do", "have", "take", "like", "need", "want", "put", "start":
 	default:
@@ -89,6 +90,9 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 		after++
 	}
 	if name < 0 || end <= name || !r.listsTwo(after, hi) && !(just && r.hasKind(after, hi, aRatio)) {
+		return h, false
+	}
+	if _, names := r.amountsAndNames(after, hi); listed && (names < 2 || r.out[after].kind != anAmount && r.out[after].kind != aName) {
 		return h, false
 	}
 	return pageHead{lo: lo, name: name, end: end, after: after, size: -1}, true

@@ -1,0 +1,242 @@
+package listener
+
+// The heads of a page that are said in passing: several times a name, a word like “is” or “has” behind
+// it, and a list of what goes in. One alone is no head: it takes two to show the shape.
+
+import (
+	"strings"
+
+	"keencrock/core/quantity"
+)
+
+// clauseShapes are the ways in which goods are named one after the other, the surer ones first.
+func (r *reader) clauseShapes() []func(k int) (pageHead, bool) {
+	return []func(k int) (pageHead, bool){r.bracketedList, r.yieldInBrackets, r.hasList, r.wordAndList}
+}
+
+// shapedHeads finds goods of one shape, where no surer heads were found, and parts the sentences before
+// each.
+func (r *reader) shapedHeads() {
+	for _, shape := range r.clauseShapes() {
+		if len(r.heads) > 0 {
+			return
+		}
+		var found []pageHead
+		for k := 0; k < len(r.out); k++ {
+			if !r.mayBegin(k) {
+				continue
+			}
+			if h, ok := shape(k); ok {
+				found = append(found, h)
+				k = h.after
+			}
+		}
+		for i := range found {
+			if i+1 < len(found) && !r.listsOne(found[i].after, found[i+1].lo) {
+				found = nil
+				break
+			}
+		}
+		if len(found) < 2 || !r.listsOne(found[len(found)-1].after, r.clauseEnd(found[len(found)-1].after)) {
+			continue
+		}
+		for _, h := range found {
+			r.partBefore(h)
+		}
+	}
+}
+
+// mayBegin reports whether a clause may begin at a mark: after a stop, a comma, a colon or “and”.
+func (r *reader) mayBegin(k int) bool {
+	if k == 0 {
+		return true
+	}
+	switch before := &r.out[k-1]; before.kind {
+	case aStop, aComma, aColon, aBullet:
+		return true
+	default:
+		return before.is(joiner)
+	}
+}
+
+// partBefore keeps a head, and ends the sentence before it.
+func (r *reader) partBefore(h pageHead) {
+	for h.lo > 0 && r.out[h.lo-1].is(joiner) {
+		h.lo--
+	}
+	if before := h.lo - 1; before >= 0 && r.out[before].kind != aStop && r.out[before].kind != aBullet {
+		begins := true
+		start := before
+		for ; start >= 0 && r.out[start].kind != aStop; start-- {
+			m := &r.out[start]
+			begins = begins && m.kind != aName && (m.kind != anAmount || m.article)
+		}
+		if begins { // “On the go this week: 4 kg of powder (…)”
+			h.lo = start + 1
+		} else if r.out[before].kind == aComma || r.out[before].kind == aColon {
+			r.out[before].kind = aStop
+		} else if h.lo < h.name && r.out[h.lo].is(joiner) {
+			r.out[h.lo].kind = aStop
+			h.lo++
+		} else {
+			return
+		}
+	}
+	if h.bracket > 0 {
+		r.out[h.after-1].kind, r.out[h.bracket].kind = aBullet, aStop
+	}
+	r.keepHead(h)
+}
+
+// listsOne reports whether so much of something is listed between two marks, or shares of two.
+func (r *reader) listsOne(lo, hi int) bool {
+	amounts, names := r.amountsAndNames(lo, hi)
+	return amounts > 0 && names > 0
+}
+
+// headWords is the stretch of marks from k that names a good, articles and small talk left out before
+// it; ok is false where none begins there. It ends before what is not part of a name.
+func (r *reader) headWords(k int) (name, end int, ok bool) {
+	name = k
+	for name < min(len(r.out), k+5) && r.leadsIn(name) {
+		name++
+	}
+	end = name
+	for end < min(len(r.out), name+4) && r.inHead(name, end) {
+		end++
+	}
+	if end == name || end >= len(r.out) || r.out[end-1].to-r.out[name].from > longestPageHead || !r.mayHead(name, end) {
+		return name, end, false
+	}
+	return name, end, true
+}
+
+// leadsIn reports whether a mark stands before the name of a good and is no part of it.
+func (r *reader) leadsIn(k int) bool {
+	m := &r.out[k]
+	word := r.toks[m.to-1].word
+	return m.is(joiner) || articles[word] || openings[r.toks[m.from].word] && m.to == m.from+1 || m.is(small) && !m.is(kind|thing|pieces|step|using|place)
+}
+
+// inHead reports whether a mark may stand in the name of a good that begins at another.
+func (r *reader) inHead(name, k int) bool {
+	m := &r.out[k]
+	word := strings.ToLower(r.said(m.from, m.to))
+	switch {
+	case listIs[word] || hasIt[word]:
+		return false
+	case m.kind == aWord:
+		return r.toks[m.from].kind == isWord
+	case m.kind == anAmount: // “the kitchen one”, “a spray”
+		return k > name && word == "one" || m.amount.Amount.Unit() == quantity.Spritz && r.lexIs(m.to-1, kind) || k > name && isVessel(m.amount.Amount.Unit()) && m.to == m.from+1
+	case m.kind == aName:
+		return true
+	}
+	return m.kind == aPhrase && (m.is(kind|thing|using|pieces|step|place|machine) || goodWords[r.toks[m.to-1].word])
+}
+
+// goodly reports whether a stretch of marks is of something that is made, or of what it is kept in.
+func (r *reader) goodly(name, end int) bool {
+	_, _, hasKind := r.kindIn(name, end)
+	last := &r.out[end-1]
+	word := r.toks[last.to-1].word
+	return hasKind || goodWords[word] || last.is(pieces) || keepsGood[word] && end > name+1
+}
+
+// keepsGood are what goods are called by that have no name: “the blue bottle”, “the kitchen one”.
+var keepsGood = map[string]bool{"one": true, "bottle": true, "jar": true, "tub": true, "tin": true, "stuff": true}
+
+// hasIt are words between a good and what goes into it, and mere words that may stand behind those.
+var (
+	hasIt = map[string]bool{"is": true, "are": true, "has": true, "have": true, "gets": true, "takes": true, "needs": true, "wants": true, "contains": true, "uses": true, "was": true, "had": true, "got": true, "took": true}
+	mere  = map[string]bool{"just": true, "only": true, "simply": true, "about": true, "really": true, "basically": true, "merely": true, "usually": true}
+)
+
+// hasList reads “the kitchen one has 400 ml water, …”, “the blue bottle, that's …”.
+func (r *reader) hasList(k int) (h pageHead, ok bool) {
+	name, end, ok := r.headWords(k)
+	if !ok || !r.goodly(name, end) {
+		return h, false
+	}
+	after := end
+	if r.out[after].kind == aComma {
+		after++
+	}
+	from := after
+	for after < min(len(r.out), from+3) {
+		word := strings.ToLower(r.said(r.out[after].from, r.out[after].to))
+		if !hasIt[word] && !listIs[word] && !(after > from && mere[word]) {
+			break
+		}
+		after++
+	}
+	if after == from || after+1 >= len(r.out) || r.out[after].kind != anAmount && r.out[after].kind != aName && r.out[after].kind != aRatio || r.out[after].kind == anAmount && !r.nameNext(&atom{hi: len(r.out)}, after) {
+		return h, false
+	}
+	return pageHead{lo: k, name: name, end: end, after: after, size: -1}, true
+}
+
+// bracketedList reads “20 toilet bombs (600 g bicarb, 300 g citric acid)”: how many there are, a name,
+// and its list in brackets.
+func (r *reader) bracketedList(k int) (h pageHead, ok bool) {
+	from, size := k, -1
+	for from < min(len(r.out), k+5) && r.leadsIn(from) {
+		from++
+	}
+	if from < len(r.out) && r.out[from].kind == anAmount && !r.out[from].article && r.out[from].amount.Amount.Unit() != quantity.Spritz {
+		size = from
+		from++
+	}
+	if from+1 < len(r.out) && r.out[from].kind == aWord && strings.HasPrefix(r.toks[r.out[from].from].word, "batch") && r.toks[r.out[from].from+1].word == "of" { // “a batch of rinse aid”
+		from++
+		if r.out[from].from < len(r.toks) && r.toks[r.out[from].to-1].word == "of" {
+			from++
+		}
+	}
+	if from >= len(r.out) {
+		return h, false
+	}
+	name, end, ok := r.headWords(from)
+	if !ok || r.out[end].kind != anOpening || !r.goodly(name, end) && size < 0 {
+		return h, false
+	}
+	closing := r.closing(end, len(r.out))
+	if closing >= len(r.out) || r.out[closing].kind != aClosing || !r.listsTwo(end+1, closing) {
+		return h, false
+	}
+	return pageHead{lo: k, name: name, end: end, after: end + 1, size: size, bracket: closing}, true
+}
+
+// yieldInBrackets reads “Toilet bombs (makes 20) 500 g bicarb, …”.
+func (r *reader) yieldInBrackets(k int) (h pageHead, ok bool) {
+	name, end, ok := r.headWords(k)
+	if !ok || k > 0 && r.out[k-1].kind != aStop || r.out[end].kind != anOpening {
+		return h, false
+	}
+	closing := r.closing(end, len(r.out))
+	if closing >= len(r.out) || r.out[closing].kind != aClosing || closing-end > 4 || r.hasName(end, closing) || !r.listsTwo(closing+1, r.clauseEnd(closing+1)) {
+		return h, false
+	}
+	size := -1
+	for at := end + 1; at < closing; at++ {
+		if r.out[at].kind == anAmount && !r.out[at].article {
+			size = at
+		}
+	}
+	return pageHead{lo: k, name: name, end: end, after: closing + 1, size: size}, size >= 0
+}
+
+// wordAndList reads “POWDER 2 kg soda 1 kg bicarb. RINSE 1 l vinegar …”: a word for a good at the head
+// of a sentence, in capitals where it may mean something else, and its list right behind it.
+func (r *reader) wordAndList(k int) (h pageHead, ok bool) {
+	if k > 0 && r.out[k-1].kind != aStop {
+		return h, false
+	}
+	name, end, ok := r.headWords(k)
+	if !ok || r.out[end].kind != anAmount || r.out[end].article || !r.listsTwo(end, r.clauseEnd(end)) {
+		return h, false
+	}
+	said := r.asSaid(r.out[name].from, r.out[end-1].to)
+	loud := len(said) > 2 && said == strings.ToUpper(said) && said != strings.ToLower(said)
+	return pageHead{lo: k, name: name, end: end, after: end, size: -1}, loud || r.goodly(name, end)
+}
