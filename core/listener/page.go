@@ -157,7 +157,7 @@ func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 				}
 			}
 			k = closing
-		case m.kind == aColon && r.toks[m.from].word != "=", m.kind == aDash:
+		case m.kind == aColon && r.toks[m.from].word != "=", m.kind == aDash, m.kind == aBullet && r.toks[m.from].word == "|":
 			sep = k
 		case m.kind == aWord || m.kind == aPhrase || m.kind == aName || m.kind == anAmount && m.to == m.from+1 && (m.article || r.toks[m.from].word == "one" || m.amount.Amount.Unit() == quantity.Spritz && r.lexIs(m.to-1, kind)): // “the spray”, “the bathroom one”
 			if end >= 0 || m.is(correct|scrap|none|rest|top|per|dosing) {
@@ -330,8 +330,17 @@ func (r *reader) phaseLike(lo, k int) bool {
 
 // wholeLine reports whether marks are a line from its beginning to its end.
 func (r *reader) wholeLine(lo, hi int) bool {
-	return (lo == 0 || r.out[lo-1].kind == aStop && r.toks[r.out[lo-1].from].kind == isBreak || r.out[lo-1].kind == aBullet) &&
+	return (lo == 0 || r.out[lo-1].kind == aStop && r.toks[r.out[lo-1].from].kind == isBreak || r.out[lo-1].kind == aBullet || r.numbersLine(lo)) &&
 		hi < len(r.out) && r.toks[r.out[hi].from].kind == isBreak
+}
+
+// numbersLine reports whether the number of a line stands right before a mark: “2. Softener”.
+func (r *reader) numbersLine(lo int) bool {
+	if lo < 2 || r.toks[r.out[lo-1].from].word != "." {
+		return false
+	}
+	m := &r.out[lo-2]
+	return m.kind == anAmount && m.to == m.from+1 && r.toks[m.from].kind == isNumber && (lo == 2 || r.out[lo-3].kind == aStop && r.toks[r.out[lo-3].from].kind == isBreak)
 }
 
 // listsBelow reports whether the line below begins with so much of something, or with something and

@@ -11,7 +11,7 @@ import (
 
 // clauseShapes are the ways in which goods are named one after the other, the surer ones first.
 func (r *reader) clauseShapes() []func(k int) (pageHead, bool) {
-	return []func(k int) (pageHead, bool){r.bracketedList, r.yieldInBrackets, r.hasList, r.wordAndList}
+	return []func(k int) (pageHead, bool){r.bracketedList, r.yieldInBrackets, r.numberIs, r.toMakeList, r.hasList, r.wordAndList}
 }
 
 // shapedHeads finds goods of one shape, where no surer heads were found, and parts the sentences before
@@ -140,11 +140,14 @@ func (r *reader) goodly(name, end int) bool {
 	_, _, hasKind := r.kindIn(name, end)
 	last := &r.out[end-1]
 	word := r.toks[last.to-1].word
-	return hasKind || goodWords[word] || last.is(pieces) || keepsGood[word] && end > name+1
+	return hasKind || goodWords[word] || last.is(pieces) || keepsGood[word] && end > name+1 || ownersGood[word] && end == name+1
 }
 
 // keepsGood are what goods are called by that have no name: “the blue bottle”, “the kitchen one”.
 var keepsGood = map[string]bool{"one": true, "bottle": true, "jar": true, "tub": true, "tin": true, "stuff": true}
+
+// ownersGood stand for a good that is told apart by who makes it: “mine is …”.
+var ownersGood = map[string]bool{"mine": true, "ours": true, "hers": true, "his": true, "theirs": true, "yours": true}
 
 // hasIt are words between a good and what goes into it, and mere words that may stand behind those.
 var (
@@ -165,7 +168,7 @@ func (r *reader) hasList(k int) (h pageHead, ok bool) {
 	from := after
 	for after < min(len(r.out), from+3) {
 		word := strings.ToLower(r.said(r.out[after].from, r.out[after].to))
-		if !hasIt[word] && !listIs[word] && !(after > from && mere[word]) {
+		if !hasIt[word] && !listIs[word] && !(after > from && mere[word]) && !(word == "with" && after == from && name > k && (k == 0 || r.out[k-1].kind == aStop)) { // “A scouring powder with 400 g …”
 			break
 		}
 		after++
@@ -174,6 +177,64 @@ func (r *reader) hasList(k int) (h pageHead, ok bool) {
 		return h, false
 	}
 	return pageHead{lo: k, name: name, end: end, after: after, size: -1}, true
+}
+
+// numberIs reads “number two is a dusting spray, 300 ml water, …”.
+func (r *reader) numberIs(k int) (h pageHead, ok bool) {
+	at := r.out[k].from
+	if w := r.toks[at].word; w != "number" && w != "no" && w != "recipe" || at+2 >= len(r.toks) || r.toks[at+1].kind != isNumber && !quantity.IsNumber(r.toks[at+1].word) {
+		return h, false
+	}
+	for at += 2; at < len(r.toks) && (hasIt[r.toks[at].word] || r.toks[at].word == "," || articles[r.toks[at].word]); at++ {
+	}
+	from := k
+	for from < len(r.out) && r.out[from].to <= at {
+		from++
+	}
+	if from >= len(r.out) || from > k+6 {
+		return h, false
+	}
+	if m := &r.out[from]; m.kind == anAmount && m.from < at && m.to == at+1 { // “a glass spray” is no glass of anything
+		before := *m
+		defer func() {
+			if !ok {
+				r.out[from] = before
+			}
+		}()
+		*m = mark{kind: aWord, from: at, to: at + 1}
+	}
+	name, end, ok := r.headWords(from)
+	if !ok || r.out[end].kind != aComma && r.out[end].kind != aColon || !r.goodly(name, end) || !r.listsTwo(end+1, r.clauseEnd(end+1)) {
+		return h, false
+	}
+	return pageHead{lo: k, name: name, end: end, after: end + 1, size: -1}, true
+}
+
+// toMakeList reads “To make the rinse aid, mix 250 ml vinegar with …”.
+func (r *reader) toMakeList(k int) (h pageHead, ok bool) {
+	at := r.out[k].from
+	if k > 0 && r.out[k-1].kind != aStop || at+2 >= len(r.toks) || r.toks[at].word != "to" && r.toks[at].word != "for" || r.toks[at+1].word != "make" && r.toks[at+1].word != "making" {
+		return h, false
+	}
+	from := k
+	for from < len(r.out) && r.out[from].from < at+2 {
+		from++
+	}
+	if from >= len(r.out) {
+		return h, false
+	}
+	name, end, ok := r.headWords(from)
+	if !ok || r.out[end].kind != aComma && r.out[end].kind != aColon || !r.listsTwo(r.afterVerb(end+1), r.clauseEnd(end+1)) {
+		return h, false
+	}
+	return pageHead{lo: k, name: name, end: end, after: end + 1, size: -1}, true
+}
+
+// afterVerb is the mark after what says that things are put together: “mix”, “you take”.
+func (r *reader) afterVerb(k int) int {
+	for from := k; k < min(len(r.out), from+3) && (r.out[k].is(step|small) || doings[r.toks[r.out[k].from].word]); k++ {
+	}
+	return k
 }
 
 // bracketedList reads “20 toilet bombs (600 g bicarb, 300 g citric acid)”: how many there are, a name,
