@@ -18,6 +18,7 @@ type pageHead struct {
 	size    int  // the mark of how much it is, in brackets; −1 without one
 	title   bool // it names the page, and no good
 	name    int  // where the name itself begins
+	short   bool // “is” is left off behind it: “my window cleaner's …”
 	bracket int  // the mark that closes the bracket its list stands in; 0 without one
 }
 
@@ -27,6 +28,7 @@ const longestPageHead = 6
 // findHeads finds the heads of a page.
 func (r *reader) findHeads() {
 	r.partNumbered()
+	r.partAtSlashes()
 	var lists, materials, are, fors, lines, lettered []pageHead
 	r.eachSentence(func(lo, hi int) {
 		if h, ok := r.headLine(lo, hi); ok {
@@ -211,7 +213,7 @@ func (r *reader) headName(lo, end int) (name int, made bool) {
 			name++
 		}
 	}
-	for name < end && (openings[r.toks[r.out[name].from].word] || r.toks[r.out[name].from].word == "to") {
+	for name < end && (openings[r.toks[r.out[name].from].word] || r.toks[r.out[name].from].word == "to" || name+1 < end && recipeWords[r.toks[r.out[name].from].word] && r.toks[r.out[name].to-1].word == "for") { // “recipe for rinse”
 		name++
 	}
 	if word := r.toks[r.out[min(name, end-1)].from].word; word == "make" || word == "making" || word == "made" || strings.HasPrefix(strings.ToLower(r.said(r.out[lo].from, r.out[end-1].to)), "to make ") {
@@ -269,6 +271,24 @@ func (r *reader) partNumbered() {
 			r.out[k-1].kind = aBullet
 		}
 		r.out[k].kind, r.out[k+1].kind = aStop, aBullet
+	}
+}
+
+// partAtSlashes parts a line at the slashes before names that a colon ends: “laundry: … / dishes: …”.
+func (r *reader) partAtSlashes() {
+	start := 0
+	for k := 0; k+2 < len(r.out); k++ {
+		if r.out[k].kind == aStop {
+			start = k + 1
+		}
+		if r.out[k].kind != aSlash || r.toks[r.out[k].from].tight || !r.hasAmount(start, k) {
+			continue
+		}
+		for at := k + 2; at < min(len(r.out), k+5) && !(r.out[at-1].kind == anAmount && !r.out[at-1].article); at++ {
+			if r.out[at].kind == aColon {
+				r.out[k].kind = aStop
+			}
+		}
 	}
 }
 
@@ -491,6 +511,9 @@ func (r *reader) headAt(lo int) int {
 		r.becomesWhereUnread(r.out[lo].from, r.out[h.name-1].to, AsSmallTalk, nil)
 	}
 	r.good.Name = strings.TrimSuffix(strings.TrimSuffix(r.good.Name, " with it"), " from it")
+	if last := r.toks[r.out[h.end-1].to-1].word; !strings.HasSuffix(last, "'s") {
+		r.good.Name = strings.TrimSuffix(strings.TrimSuffix(r.good.Name, "'s"), "’s")
+	}
 	r.good.headed = true
 	if h.end < h.after {
 		r.becomesWhereUnread(r.out[h.end].from, r.out[h.after-1].to, AsSmallTalk, nil)

@@ -85,6 +85,9 @@ func (r *reader) partBefore(h pageHead) {
 	if h.bracket > 0 {
 		r.out[h.after-1].kind, r.out[h.bracket].kind = aBullet, aStop
 	}
+	if last := &r.toks[r.out[h.end-1].to-1]; h.short {
+		last.word = strings.TrimSuffix(last.word, "'s")
+	}
 	r.keepHead(h)
 }
 
@@ -126,7 +129,7 @@ func (r *reader) inHead(name, k int) bool {
 	case listIs[word] || hasIt[word]:
 		return false
 	case m.kind == aWord:
-		return r.toks[m.from].kind == isWord
+		return r.toks[m.from].kind == isWord && word != "x"
 	case m.kind == anAmount: // “the kitchen one”, “a spray”
 		return k > name && word == "one" || m.amount.Amount.Unit() == quantity.Spritz && r.lexIs(m.to-1, kind) || k > name && isVessel(m.amount.Amount.Unit()) && m.to == m.from+1
 	case m.kind == aName:
@@ -139,7 +142,7 @@ func (r *reader) inHead(name, k int) bool {
 func (r *reader) goodly(name, end int) bool {
 	_, _, hasKind := r.kindIn(name, end)
 	last := &r.out[end-1]
-	word := r.toks[last.to-1].word
+	word := strings.TrimSuffix(r.toks[last.to-1].word, "'s")
 	return hasKind || goodWords[word] || last.is(pieces) || keepsGood[word] && end > name+1 || ownersGood[word] && end == name+1
 }
 
@@ -162,6 +165,15 @@ func (r *reader) hasList(k int) (h pageHead, ok bool) {
 		return h, false
 	}
 	after := end
+	if last := r.out[end-1].to - 1; strings.HasSuffix(r.toks[last].word, "'s") { // “my window cleaner's just vinegar and water”
+		for after < min(len(r.out), end+2) && mere[strings.ToLower(r.said(r.out[after].from, r.out[after].to))] {
+			after++
+		}
+		if after+1 >= len(r.out) || r.out[after].kind != anAmount && r.out[after].kind != aName || !r.listsOne(after, r.clauseEnd(after)) {
+			return h, false
+		}
+		return pageHead{lo: k, name: name, end: end, after: after, size: -1, short: true}, true
+	}
 	if r.out[after].kind == aComma {
 		after++
 	}
@@ -258,14 +270,19 @@ func (r *reader) bracketedList(k int) (h pageHead, ok bool) {
 		return h, false
 	}
 	name, end, ok := r.headWords(from)
-	if !ok || r.out[end].kind != anOpening || !r.goodly(name, end) && size < 0 {
+	open := end
+	if ok && size < 0 && open+2 < len(r.out) && (r.toks[r.out[open].from].word == "x" || r.toks[r.out[open].from].word == "×") && r.out[open+1].kind == anAmount { // “powder x 3 kg (…)”
+		size = open + 1
+		open += 2
+	}
+	if !ok || r.out[open].kind != anOpening || !r.goodly(name, end) && size < 0 {
 		return h, false
 	}
-	closing := r.closing(end, len(r.out))
-	if closing >= len(r.out) || r.out[closing].kind != aClosing || !r.listsTwo(end+1, closing) {
+	closing := r.closing(open, len(r.out))
+	if closing >= len(r.out) || r.out[closing].kind != aClosing || !r.listsTwo(open+1, closing) {
 		return h, false
 	}
-	return pageHead{lo: k, name: name, end: end, after: end + 1, size: size, bracket: closing}, true
+	return pageHead{lo: k, name: name, end: end, after: open + 1, size: size, bracket: closing}, true
 }
 
 // yieldInBrackets reads “Toilet bombs (makes 20) 500 g bicarb, …”.

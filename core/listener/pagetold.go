@@ -41,7 +41,7 @@ func (r *reader) ordinalHead(lo, hi int) (h pageHead, ok bool) {
 var ordinalList = regexp.MustCompile(`^(?:(?:and|so|then|now|ok|okay|well)[ ,]+)*(?:for |in )?the ((?:first|second|third|fourth|fifth|last|other|final|next)(?: (?:one|recipe|mix|thing|version|formula))?)(?: you'll need| you need| put| you put| i put| i use| we use| i take| calls for| is| has| takes| needs| wants| contains| uses|,? it's|,? that's)(?: just| only| simply)? `)
 
 // whoMakes make a good.
-var whoMakes = map[string]bool{"i": true, "we": true, "you": true, "you'll": true, "i'll": true, "we'll": true, "it's": true, "just": true, "only": true}
+var whoMakes = map[string]bool{"i": true, "we": true, "you": true, "you'll": true, "i'll": true, "we'll": true, "it's": true, "i've": true, "we've": true, "just": true, "only": true}
 
 // forHead reads “and for the bathroom I use half a cup of …” after what was listed for something
 // else.
@@ -65,9 +65,9 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 	if to == i || to+1 >= len(r.toks) || !whoMakes[r.toks[to].word] && !listed {
 		return h, false
 	}
-	just := listed || r.toks[to].word == "just" || r.toks[to].word == "only"
+	just := listed || r.toks[to].word == "it's" || r.toks[to].word == "just" || r.toks[to].word == "only"
 	switch r.toks[to+1].word {
-	case "use", "make", "mix", "do", "have", "take", "like", "need", "want", "put", "start":
+	case "use", "make", "mix", "do", "have", "got", "take", "like", "need", "want", "put", "start":
 	default:
 		if !just {
 			return h, false
