@@ -18,6 +18,10 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		}
 	}
 	said := r.amountSaid(m)
+	if said.Amount.UpTo() && thingOf(said.Amount.Unit()) != "" { // “200 g of salt to one lemon”
+		said.Amount, said.total = said.Amount.Plain(), false
+		said.written = said.Amount.String()
+	}
 	if n := len(a.names); n == 1 && a.made == nil && a.amount == nil && k+1 == a.hi && len(r.waiting) == 0 && isVessel(said.Amount.Unit()) && m.to > m.from+2 && strings.HasPrefix(r.toks[m.from+1].word, "spray") && r.toks[m.from-1].word == "in" { // “witch hazel in a spray bottle”
 		name := a.names[0]
 		a.names, a.loose = nil, -1
@@ -602,9 +606,11 @@ func (r *reader) otherwise(a *atom, said *amountSaid) bool {
 	if out == nil || out.in != r.now || said.from == 0 || said.Amount.Open() != quantity.NotOpen {
 		return false
 	}
-	switch r.toks[said.from-1].word {
-	case "otherwise", "else":
-	default:
+	but := said.from - 1
+	for but > out.to && (hasIt[r.toks[but].word] || r.toks[but].word == "it's" || r.toks[but].word == "it" || r.toks[but].word == "use" || r.toks[but].word == "i") {
+		but--
+	}
+	if w := r.toks[but].word; w != "otherwise" && w != "else" {
 		return false
 	}
 	m := r.read(out.text)
@@ -617,7 +623,7 @@ func (r *reader) otherwise(a *atom, said *amountSaid) bool {
 	for from > r.now.from && r.toks[from-1].word != "," && r.toks[from-1].word != ";" {
 		from--
 	}
-	why := r.asSaid(from, said.from-1)
+	why := strings.TrimSuffix(r.asSaid(from, but), " but")
 	r.lineMade(a, said, &naming{from: out.from, to: out.to, text: out.text, in: r.now})
 	a.made.Optional = true
 	a.made.remark(strings.Trim(why, " ,"))

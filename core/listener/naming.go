@@ -49,7 +49,12 @@ func (r *reader) walkName(a *atom, k int) int {
 		r.noteEnd(a, r.out[a.lo].from)
 		return a.hi
 	}
-	if from := r.forHardness(m); from >= 0 && a.amount == nil && r.nextCore(a, k+1) < a.hi { // “for hard water I add …”
+	if from := r.forHardness(m); from >= 0 && a.amount == nil && len(r.good.Doses) > 0 && k+1 < a.hi && r.nextCore(a, k+1) < a.hi && !r.nameNext(a, r.nextCore(a, k+1)) && r.out[r.nextCore(a, k+1)].kind == anAmount { // “…; with soft water use 30 ml”
+		a.loose = -1
+		r.noteEnd(a, from)
+		return a.hi
+	}
+	if from := r.forHardness(m); from >= 0 && r.toks[from].word == "for" && a.amount == nil && r.nextCore(a, k+1) < a.hi { // “for hard water I add …”
 		a.loose = -1
 		r.becomes(from, m.to, AsRemark, nil)
 		a.remarks = append(a.remarks, span{from, m.to})
@@ -284,7 +289,7 @@ func (r *reader) forHardness(m *mark) int {
 	at := m.from
 	for ; at < m.to && r.toks[at].word != "water"; at++ {
 	}
-	if at == m.to || at < 2 || r.toks[at-2].word != "for" {
+	if at == m.to || at < 2 || r.toks[at-2].word != "for" && r.toks[at-2].word != "with" && r.toks[at-2].word != "in" {
 		return -1
 	}
 	switch r.toks[at-1].word {

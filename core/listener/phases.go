@@ -26,7 +26,7 @@ func (r *reader) phaseNamed(lo, hi int) string {
 			is = true
 		case phaseWhich[w]:
 			which = true
-		case articles[w] || openings[w] || w == "ingredients" || w == "things" || w == "next":
+		case articles[w] || openings[w] || w == "ingredients" || w == "things" || is && (w == "stuff" || w == "bits") || !is && (w == "start" || w == "with") || w == "next":
 		default:
 			return ""
 		}

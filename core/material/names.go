@@ -319,6 +319,13 @@ func (m *Material) kinIn(key string) []string {
 			longest = name
 		}
 	}
+	if longest == "" && m.ID == unnamedScent { // “vanilla fragrance oil”
+		for _, end := range fragranceEnds {
+			if smell, is := strings.CutSuffix(key, end); is {
+				longest = smell
+			}
+		}
+	}
 	if longest == "" {
 		return nil
 	}

@@ -45,3 +45,28 @@ func TestWhatStandsForManyKeepsWhichItWas(t *testing.T) {
 	assert.Greater(t, fresh.ShareOf("water"), 0.6)
 	assert.True(t, fresh.Is(material.Perishable))
 }
+
+// Common practice: a fragrance that smells of a plant is not that plant's oil, and what is in it is its
+// maker's secret.
+func TestAFragranceIsNoPlantsOil(t *testing.T) {
+	lib := material.Shipped()
+	for said, smell := range map[string]string{"lavender fragrance oil": "lavender", "lemon fragrance": "lemon", "vanilla fragrance oil": "vanilla", "rose perfume oil": "rose"} {
+		n, err := lib.Read(said)
+		require.NoError(t, err, said)
+		assert.Equal(t, "essential-oil", n.Material.ID, said)
+		assert.Equal(t, []string{smell}, n.Notes, said)
+	}
+	oil, err := lib.Read("lavender oil")
+	require.NoError(t, err)
+	assert.Equal(t, "lavender-oil", oil.Material.ID)
+	own := *oil.Material
+	own.ID, own.Name, own.Also = "our-rose", "Rose fragrance", nil
+	with, err := lib.With(own)
+	require.NoError(t, err, "a workshop may have its own")
+	n, err := with.Read("rose fragrance")
+	require.NoError(t, err)
+	assert.Equal(t, "our-rose", n.Material.ID)
+	n, err = with.Read("lily fragrance oil")
+	require.NoError(t, err)
+	assert.Equal(t, "essential-oil", n.Material.ID)
+}
