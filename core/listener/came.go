@@ -20,6 +20,15 @@ func (d *deliveryReader) walkAmount(k int) int {
 	if said.Amount.Unit() == quantity.Percent && (name || d.now != nil && d.now.named()) {
 		return d.strength(k)
 	}
+	if m.to == m.from+1 && quantity.IsFill(d.toks[m.from].word) { // “50 cotton bags, small”
+		if l := d.now; l != nil && l.Package && l.price == nil && !l.closed {
+			l.Name = strings.TrimSpace(l.Name + " " + d.toks[m.from].word)
+			d.becomes(m.from, m.to, AsMaterial, l.line)
+		} else {
+			d.becomes(m.from, m.to, AsSmallTalk, nil)
+		}
+		return k + 1
+	}
 	next := k + 1
 	if next+1 < len(d.out) && d.toks[d.out[next].from].word == "in" && d.out[next+1].is(each) && d.now != nil && d.now.amount != nil { // “a kilo in each”
 		d.becomesWhereUnread(d.out[next].from, d.out[next].to, AsPacks, d.now.line)
@@ -78,6 +87,9 @@ func (d *deliveryReader) walkAmount(k int) int {
 			l.amount = said
 		}
 		d.becomes(m.from, d.out[next].to, AsAmount, d.now.line)
+		return next + 1
+	case eachNext && !name && d.now != nil && d.now.amount != nil && d.now.price == nil && d.now.named() && said.Amount.Unit() == quantity.Bare && inMeasures(d.now.amount.Amount) && d.now.manyPacks(): // “5 bags of 10 kg washing soda, 12 each” cost so much
+		d.priced(&priceSaid{amount: decimal.NewFromFloat(said.Amount.Terms()[0].Low.Float()), currency: d.o.Currency, of: ofEach}, m.from, d.out[next].to)
 		return next + 1
 	case eachNext && !name && d.now != nil && d.now.amount != nil: // “three boxes of borax, 2 kg each”
 		d.now.eachOf = said
@@ -182,6 +194,12 @@ func (d *deliveryReader) walkAmount(k int) int {
 	return next
 }
 
+// manyPacks reports whether what came is in several packs whose size was said.
+func (l *lotSaid) manyPacks() bool {
+	packs, _ := packsOf(l.amount)
+	return packs > 1 || l.factor > 1
+}
+
 // sizeNext is the mark of what one holds, right after so many bottles or after a comma; 0
 // without one.
 func (d *deliveryReader) sizeNext(k int) int {
@@ -282,6 +300,14 @@ func (d *deliveryReader) factorAt(k int, said *amountSaid) bool {
 		l.factor = int(n.Value + 0.5)
 		d.becomes(m.from, m.to, AsPacks, l.line)
 		return true
+	}
+	if next := k + 1; next < len(d.out) && d.out[next].kind == anAmount && d.out[next].from == m.to && d.toks[m.from].kind == isWord && inMeasures(d.out[next].amount.Amount) && d.nameFollows(next) { // “two 500 g of borax”
+		if n, whole := said.Amount.Pieces(); whole && n.Value > 1 && said.Amount.Unit() == quantity.Bare && said.Amount.Open() == quantity.NotOpen {
+			l := d.lot(func(l *lotSaid) bool { return l.named() && l.amount != nil || l.factor > 0 })
+			l.factor = int(n.Value + 0.5)
+			d.becomes(m.from, m.to, AsPacks, l.line)
+			return true
+		}
 	}
 	if d.skipTimes(k+1) == 0 {
 		return false

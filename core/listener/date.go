@@ -115,6 +115,9 @@ func dateAt(s string, today time.Time, future bool) (day time.Time, n int, err s
 		if lead := strings.ToLower(m[1]); lead == "start" || lead == "beginning" {
 			day = exact(num(m[2]), 1, 1)
 		}
+	case withinWeek.MatchString(s):
+		day, n = today.AddDate(0, 0, 7), len(withinWeek.FindString(s))
+		day = exact(day.Year(), int(day.Month()), day.Day())
 	case dateIn.MatchString(s):
 		m := dateIn.FindStringSubmatch(s)
 		count := num(m[1])
@@ -159,6 +162,9 @@ func monthIn(s string) []string {
 
 // ordinal finds what makes a number that of a day.
 var ordinal = regexp.MustCompile(`(?i)\d(?:st|nd|rd|th)\b|,`)
+
+// withinWeek is how long something keeps that has to be used soon: “use within the week”.
+var withinWeek = regexp.MustCompile(`(?i)^the week\b`)
 
 // dayNamed is the day that a word means, the last one of a weekday.
 func dayNamed(word string, today time.Time) (time.Time, bool) {

@@ -310,7 +310,7 @@ func currencyOf(said, own string) string {
 	}{
 		{"AUD", []string{"a$", "aud"}}, {"CAD", []string{"ca$", "cad"}}, {"NZD", []string{"nz$"}},
 		{"EUR", []string{"€", "eur"}}, {"GBP", []string{"£", "gbp", "quid", "sterling", "pound", "pence"}},
-		{"INR", []string{"₹", "inr", "rupee", "rs"}}, {"NGN", []string{"₦", "ngn", "naira"}}, {"CHF", []string{"chf", "franc"}},
+		{"INR", []string{"₹", "inr", "rupee"}}, {"NGN", []string{"₦", "ngn", "naira"}}, {"CHF", []string{"chf", "franc"}},
 		{"SEK", []string{"sek", "kronor"}}, {"NOK", []string{"nok"}}, {"DKK", []string{"dkk", "kroner"}}, {"PLN", []string{"pln"}}, {"JPY", []string{"¥"}},
 	} {
 		for _, w := range c.words {
@@ -318,6 +318,9 @@ func currencyOf(said, own string) string {
 				return c.code
 			}
 		}
+	}
+	if strings.HasPrefix(low, "rs") { // and no doll-rs
+		return "INR"
 	}
 	if strings.Contains(low, "$") || strings.Contains(low, "dollar") || strings.Contains(low, "usd") || strings.Contains(low, "buck") {
 		if slices.Contains([]string{"AUD", "CAD", "NZD"}, own) && !strings.Contains(low, "us") {

@@ -176,6 +176,9 @@ func (d *deliveryReader) packages(k int, said *amountSaid) int {
 	l := d.lot(func(l *lotSaid) bool { return l.named() || l.amount != nil })
 	l.Package = true
 	n, ok := said.Amount.Pieces()
+	if terms := said.Amount.Terms(); ok && len(terms) == 1 { // 50 small ones are 50
+		n.Value = terms[0].Low.Float()
+	}
 	if !ok {
 		n.Value, _ = vesselCount(said.Amount)
 		l.Name = quantity.Of(1, 1, said.Amount.Unit()).String()[2:]
@@ -280,7 +283,7 @@ func (r *reader) orderedOut() {
 }
 
 func isPack(u quantity.Unit) bool {
-	return u == quantity.Box || u == quantity.Jar || u == quantity.Bottle || u == quantity.Bucket || u == quantity.Pot
+	return u == quantity.Box || u == quantity.Jar || u == quantity.Bottle || u == quantity.Bucket || u == quantity.Pot || u == quantity.Jug
 }
 
 // vesselCount is how many of a pack an amount says.
