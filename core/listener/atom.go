@@ -258,7 +258,7 @@ func (r *reader) superfatted(a *atom) bool {
 		return false
 	}
 	for k := a.lo; k < a.hi; k++ {
-		if m := &r.out[k]; m.kind == anAmount && !m.article && m.amount.Amount.Unit() != quantity.Percent {
+		if m := &r.out[k]; m.kind == anAmount && !m.article && m.amount.Amount.Unit() != quantity.Percent && m.amount.Amount.Unit() != quantity.Bare { // “superfat 5”
 			return false
 		}
 	}

@@ -67,7 +67,7 @@ func (d *deliveryReader) walkAmount(k int) int {
 		d.now.factor = int(said.Amount.Terms()[0].Low.Float())
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
 		return next
-	case said.Amount.Unit() == quantity.Pump && !name: // “12 pumps 0.35 each” are what sits on a bottle
+	case bought[d.toks[m.to-1].word] && said.Amount.Unit() != quantity.Bare && said.Amount.Open() == quantity.NotOpen && !name: // “12 pumps 0.35 each” are what sits on a bottle
 		return d.pumps(k, said)
 	case d.packagingNext(next), sizedPackaging(said) && !name, d.withLids(said, next), thingsOfPackaging(said.Amount.Unit()) && !name:
 		return d.packages(k, said)

@@ -78,6 +78,8 @@ var (
 	dateDay   = regexp.MustCompile(`^(\d{1,2})[./-](\d{1,2})[./-](\d{4}|\d{2})\b`)
 	dayHead   = regexp.MustCompile(`^(\d{1,2})(?:/|\.)(\d{1,2})(?:\s*:|\.\s*(?:\n|$))`)
 	dayLine   = regexp.MustCompile(`^(\d{1,2})/(\d{1,2})\s+[A-Za-z]`)
+	dayDots   = regexp.MustCompile(`^(\d{1,2})\.(\d{1,2})\.\s`)
+	headName  = regexp.MustCompile(`(?:^|\n)[A-Z][A-Za-z'&-]*(?: [A-Z][A-Za-z'&-]*){0,3},? $`) // of a supplier, at the head of a line
 	dayShort  = regexp.MustCompile(`^(\d{1,2})/(\d{1,2})(?:[^\d/.]|\.?$|\.\s)`)
 	dateMonth = regexp.MustCompile(`^(\d{1,2})[./-](20\d{2}|\d{2})\b`)
 	dateWords = regexp.MustCompile(`(?i)^(?:(?:the )?(end of|late|early|mid[- ]?|beginning of|start of|middle of)\s*)?(?:(?:the )?(\d{1,2})(?:st|nd|rd|th)?\s+(?:of\s+)?)?(` + monthWord + `)\b\.?(?:\s+(\d{1,2})(?:st|nd|rd|th)?\b(?:\s*,)?)?(?:\s*[,/-]?\s*(?:of\s+)?('?\d{2}|20\d{2})\b|\s+(next year|this year))?`)
@@ -381,6 +383,11 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 		}
 	}
 	if m := dayLine.FindStringSubmatch(at); m != nil && (i == 0 || text[i-1] == '\n') && !unitAfter(at[len(m[1])+1:]) { // “12/11 soda ash 10 kg”
+		if day, ok := dayOfThisYear(m, o.Today); ok {
+			return fact{from: i, to: i + len(m[1]) + 1 + len(m[2]), kind: received, date: day}, true
+		}
+	}
+	if m := dayDots.FindStringSubmatch(at); m != nil && headName.MatchString(text[:i]) { // “Quayside 28.11. citric acid …”
 		if day, ok := dayOfThisYear(m, o.Today); ok {
 			return fact{from: i, to: i + len(m[1]) + 1 + len(m[2]), kind: received, date: day}, true
 		}

@@ -218,11 +218,12 @@ var ofHard = map[string]bool{"hard": true, "soft": true, "medium": true}
 
 // meansLine reports whether “the oil” is a line that was said by a longer name.
 func (r *reader) meansLine(n *naming) bool {
-	if n.from == 0 || r.toks[n.from-1].word != "the" || strings.Contains(n.text, " ") {
+	word := strings.ToLower(strings.TrimSuffix(strings.TrimSuffix(n.text, "'s"), "’s")) // “till the soap's gone”
+	if n.from == 0 || r.toks[n.from-1].word != "the" || strings.Contains(word, " ") {
 		return false
 	}
 	for _, l := range r.good.lines {
-		if strings.HasSuffix(strings.ToLower(l.name), " "+strings.ToLower(n.text)) {
+		if name := strings.ToLower(l.name); strings.HasSuffix(name, " "+word) || word == "soap" && strings.HasPrefix(name, "soap ") {
 			r.becomes(n.from, n.to, AsRemark, l)
 			return true
 		}
@@ -419,6 +420,10 @@ func (g *Good) sameGrams() {
 		if sum > 0 && sum == all[0].Low.Float() {
 			grams, least = g.Yield, 0
 		}
+	} else if len(all) == 1 && (all[0].Unit == quantity.Kilogram || all[0].Unit == quantity.Litre) && all[0].Low == all[0].High { // “a kilo at a time so 500 soda, 300 bicarb, 200 salt”
+		if sum, bare := g.bareSum(); bare && sum == 1000*all[0].Low.Float() {
+			grams = quantity.Of(1, 1, quantity.Gram)
+		}
 	}
 	for _, l := range g.lines {
 		if l.Amount.Unit() == quantity.Gram {
@@ -432,6 +437,18 @@ func (g *Good) sameGrams() {
 			}
 		}
 	}
+}
+
+// bareSum is the sum of the mere numbers of lines; all reports whether every line is one.
+func (g *Good) bareSum() (sum float64, all bool) {
+	for _, l := range g.lines {
+		n, bare := l.Amount.Pieces()
+		if !bare || l.Amount.Unit() != quantity.Bare {
+			return 0, false
+		}
+		sum += n.Value
+	}
+	return sum, len(g.lines) > 1
 }
 
 // methodLetters is how long the prose of how a good is made may be; the formula format's.

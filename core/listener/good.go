@@ -32,6 +32,7 @@ type Good struct {
 	sentences []*sentence
 	phases    []phaseSaid
 	total     quantity.Amount                   // what it is made up to, or what holds it
+	inTotal   bool                              // lines are shares of that
 	headed    bool                              // its name stood before a colon
 	forUse    bool                              // its name says what it is for, and no more
 	variant   bool                              // its first lines are those of another good

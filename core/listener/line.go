@@ -2,6 +2,7 @@ package listener
 
 import (
 	"errors"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -37,11 +38,17 @@ func (r *reader) lineMade(a *atom, said *amountSaid, n *naming) {
 	a.remarks = nil
 }
 
+// barWord finds what is cut and not poured, where it was weighed.
+var barWord = regexp.MustCompile(`(?i)\b(?:bars?|blocks?)\b`)
+
 // make makes a line of a name, and of an amount where one was said.
 func (r *reader) make(said *amountSaid, n *naming) *Line {
 	r.chooses(said, n)
 	r.settle()
 	r.sameOfFruit(said, n)
+	if said != nil && n.text != "" && said.Amount.Kind() == quantity.Mass && barWord.MatchString(said.written) && r.read(n.text+" bar") != nil { // “a 4 ounce bar of castile” is not poured
+		n.text += " bar"
+	}
 	if said != nil && n.text != "" && leafy(said.written) && r.read("fresh "+n.text) != nil { // “a bunch of rosemary”
 		n.text = "fresh " + n.text
 	}
@@ -196,9 +203,10 @@ func (r *reader) takeUnit(l *Line) {
 			m = r.read(scent)
 		}
 	}
-	if n, ok := l.Amount.Pieces(); ok && r.amount.IsZero() && !r.good.total.IsZero() && l.Amount.Unit() == quantity.Bare && n.High < 1 && !m.Piece.Known() { // “a third castile soap”, of the bottle
+	if n, ok := l.Amount.Pieces(); ok && (r.amount.IsZero() || r.good.inTotal) && !r.good.total.IsZero() && l.Amount.Unit() == quantity.Bare && n.High < 1 && !m.Piece.Known() { // “a third castile soap”, of the bottle
 		if share, fits := r.good.total.Times(int64(n.Low*5040+0.5), 5040); fits {
 			l.Amount, l.Written = share, share.String()
+			r.good.inTotal = true
 			r.rename(l, l.name)
 			return
 		}

@@ -252,7 +252,7 @@ func (r *reader) strange(from, to int) bool {
 // bareName reports whether strange words by themselves stand in a list of what goes in:
 // “vinegar, moon dust, 2 cups of water”.
 func (r *reader) bareName(a *atom, from, to int) bool {
-	if !r.onlyJoins(a.lo, from) || to != a.hi && r.out[to].kind != aColon && r.out[to].kind != aDash && r.out[to].kind != anAmount || to-from > 3 {
+	if r.toks[r.out[from].from].word == "any" || !r.onlyJoins(a.lo, from) || to != a.hi && r.out[to].kind != aColon && r.out[to].kind != aDash && r.out[to].kind != anAmount || to-from > 3 {
 		return false
 	}
 	for k := from; k < to; k++ {

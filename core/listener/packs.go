@@ -156,6 +156,9 @@ func packWordIn(written string) string {
 	return ""
 }
 
+// bought are what a measure is by another name, and sits on a bottle where it is bought.
+var bought = map[string]bool{"pump": true, "pumps": true, "cap": true, "caps": true, "dropper": true, "droppers": true, "pipettes": true, "sprays": true}
+
 // pumps reads the pumps that came: they are no measure where they are bought.
 func (d *deliveryReader) pumps(k int, said *amountSaid) int {
 	m := &d.out[k]
@@ -165,7 +168,7 @@ func (d *deliveryReader) pumps(k int, said *amountSaid) int {
 		return k + 1
 	}
 	l := d.lot(func(l *lotSaid) bool { return l.named() || l.amount != nil })
-	l.Package, l.Name, l.Packs = true, "pump", max(1, int(terms[0].Low.Float()+0.5))
+	l.Package, l.Name, l.Packs = true, singular(d.toks[m.to-1].word), max(1, int(terms[0].Low.Float()+0.5))
 	d.becomes(m.from, m.to, AsPacks, l.line)
 	return k + 1
 }

@@ -109,6 +109,10 @@ func (p *phrase) fills() (after int, read bool) {
 		return a.hi, true
 	case m.is(cover) && core < a.hi && r.out[core].kind == aName:
 		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.ToCover)), true
+	case m.is(wet) && r.now.using && !r.now.doing && len(r.good.lines) > 1 && core < a.hi && r.out[core].kind == aName && r.nothingBetween(next, core) && r.last.from >= r.now.from: // “…, spread it, leave it overnight, then spray with vinegar” uses it
+		r.looseEnds(a, k)
+		r.noteEnd(a, m.from)
+		return a.hi, true
 	case m.is(wet) && core < a.hi && r.out[core].kind == aName && r.nothingBetween(next, core):
 		r.now.doing = true
 		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.AsNeeded)), true

@@ -176,7 +176,7 @@ func (r *reader) title(lo, hi int) int {
 	for head < end-1 && r.out[head].is(small|joiner) {
 		head++
 	}
-	if first := r.toks[r.out[lo].from].word; head == lo && !hasKind && (first == "i" || first == "we" || first == "you" || first == "it" || first == "this" || first == "that" || first == "here" || first == "what" || first == "how" || first == "in" || first == "into") {
+	if first := r.toks[r.out[lo].from].word; head == lo && !hasKind && (first == "i" || first == "i've" || first == "i'm" || first == "we've" || first == "we're" || first == "we" || first == "you" || first == "it" || first == "this" || first == "that" || first == "here" || first == "what" || first == "how" || first == "in" || first == "into") {
 		return lo
 	}
 	if head == end-1 && head > lo && isState(r.toks[r.out[head].from].word, nil) { // “I use it neat:”
@@ -584,7 +584,7 @@ func (r *reader) yieldHead(lo, end int) bool {
 			said = r.amountSaid(m)
 		}
 	}
-	if said == nil || said.Amount.Open() != quantity.NotOpen {
+	if said == nil || said.Amount.Open() != quantity.NotOpen || said.from > r.out[lo].from && r.toks[said.from].word == "one" && r.toks[said.from+1].kind == isSign { // “this makes a strong one: …”
 		return false
 	}
 	if hasKind {

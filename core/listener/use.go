@@ -407,7 +407,7 @@ func (r *reader) saysYield(a *atom, k int) bool {
 		return false
 	}
 	m := &r.out[k]
-	if m.amount.Amount.Unit() == quantity.Spritz {
+	if m.amount.Amount.Unit() == quantity.Spritz || r.toks[m.from].word == "one" && m.from > 0 && r.out[k-1].kind == aWord { // “this makes a strong one: …”
 		return false
 	}
 	first := r.toks[r.out[k-1].from].word
