@@ -182,6 +182,10 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		r.alone = nil
 	}
 	a.none = false
+	if r.dropsOfFruit(m, said) { // “fifteen lavender and ten lemon”, after drops
+		r.lineMade(a, said, &naming{from: m.from, to: m.from, text: m.amount.Amount.Unit().String() + " oil", in: r.now})
+		return k + 1
+	}
 	if thing := r.thingSaid(a, said.Amount.Unit()); thing != "" && !r.nameNext(a, k) {
 		if n := len(a.names); n > 0 && m.from > 0 && r.toks[m.from-1].word == "of" && a.names[n-1].to == m.from-1 { // “the zest of two lemons”: how much that is, is asked
 			zest := a.names[n-1]
@@ -422,7 +426,7 @@ func (r *reader) amountLeft(a *atom) {
 		r.renamed = nil
 	case len(r.good.lines) > 0 && (n == 0 && isWhole(said.Amount) || said.Amount.Unit() == quantity.Bare && !r.now.doing && r.toks[r.out[a.hi-1].to-1].word == "them") && r.ofIt(said): // “today I want 1.5 kg of it”
 		r.yields(said)
-	case len(r.good.lines) == 0 && n == 0 && said.from > 0 && r.toks[said.from-1].word == "use" && said.from-1 == r.now.from && r.isDose(said) && r.intoUse(said): // “use 50 ml in a bucket, it's …”
+	case len(r.good.lines) == 0 && n == 0 && said.from > 0 && (r.toks[said.from-1].word == "use" && said.from-1 == r.now.from || r.toks[said.from-1].word == "put" && isSpooned(said.Amount)) && r.isDose(said) && r.intoUse(said): // “use 50 ml in a bucket, it's …”
 		r.dosed(a, said, a.hi)
 	case n == 0 && (r.now.doing && r.wets(a, said) || a.made != nil && r.wetsAhead(a)) && holds(said.Amount) && isVolume(said.Amount) && !isVessel(said.Amount.Unit()) && r.isInside(said): // “boiled in two litres for half an hour”, “15 shells in a litre, boil …”
 		r.lineMade(a, said, &naming{from: said.to, to: said.to, text: "water", in: r.now})

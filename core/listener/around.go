@@ -48,6 +48,21 @@ func (r *reader) ofThatLine(a *atom, m *mark, said *amountSaid) *Line {
 	return nil
 }
 
+// dropsOfFruit takes a number of a fruit for drops of its oil, where the line right before is in drops and
+// the fruit is said as one: “fifteen drops of lavender and ten lemon”.
+func (r *reader) dropsOfFruit(m *mark, said *amountSaid) bool {
+	terms := said.Amount.Terms()
+	if len(terms) != 1 || said.Amount.Unit() != quantity.Lemon || r.last == nil || r.last.from < r.now.from || r.last.Amount.Unit() != quantity.Drop || terms[0].Low.Float() < 2 || r.toks[m.to-1].word != "lemon" {
+		return false
+	}
+	drops, ok := said.Amount.InUnitOf(quantity.Of(1, 1, quantity.Drop))
+	if !ok {
+		return false
+	}
+	said.Amount, said.written = drops, drops.String()
+	return true
+}
+
 // ofThis reports whether an amount is of nothing that is said: “a drop of this and a drop
 // of that”.
 func (r *reader) ofThis(m *mark) bool {

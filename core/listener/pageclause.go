@@ -164,7 +164,7 @@ func (r *reader) hasList(k int) (h pageHead, ok bool) {
 	if !ok || !r.goodly(name, end) {
 		return h, false
 	}
-	after := end
+	after := r.pastUse(end)
 	if last := r.out[end-1].to - 1; strings.HasSuffix(r.toks[last].word, "'s") { // “my window cleaner's just vinegar and water”
 		for after < min(len(r.out), end+2) && mere[strings.ToLower(r.said(r.out[after].from, r.out[after].to))] {
 			after++
@@ -180,7 +180,7 @@ func (r *reader) hasList(k int) (h pageHead, ok bool) {
 	from := after
 	for after < min(len(r.out), from+3) {
 		word := strings.ToLower(r.said(r.out[after].from, r.out[after].to))
-		if !hasIt[word] && !listIs[word] && !(after > from && mere[word]) && !(word == "with" && after == from && name > k && (k == 0 || r.out[k-1].kind == aStop)) { // “A scouring powder with 400 g …”
+		if !hasIt[word] && !listIs[word] && !(after > from && mere[word]) && !((word == "with" || word == "of") && after == from && name > k && (k == 0 || r.out[k-1].kind == aStop)) { // “A scouring powder with 400 g …”
 			break
 		}
 		after++
@@ -189,6 +189,28 @@ func (r *reader) hasList(k int) (h pageHead, ok bool) {
 		return h, false
 	}
 	return pageHead{lo: k, name: name, end: end, after: after, size: -1}, true
+}
+
+// pastUse is the mark after “is for whites and” behind the name of a good; the same mark where it says no
+// such thing.
+func (r *reader) pastUse(k int) int {
+	if k+3 >= len(r.out) || r.toks[r.out[k].from].word != "is" {
+		return k
+	}
+	for at := k; at < min(len(r.out), k+6); at++ {
+		switch m := &r.out[at]; {
+		case m.kind == anAmount, m.kind == aStop, m.kind == aColon:
+			return k
+		case m.is(joiner) && at > k+1 && at+1 < len(r.out) && hasIt[strings.ToLower(r.said(r.out[at+1].from, r.out[at+1].to))]:
+			for i := r.out[k].from; i < m.from; i++ {
+				if r.toks[i].word == "for" {
+					return at + 1
+				}
+			}
+			return k
+		}
+	}
+	return k
 }
 
 // numberIs reads “number two is a dusting spray, 300 ml water, …”.

@@ -81,6 +81,7 @@ func Read(prose string, r *formula.Resolved) []formula.Step {
 			continue
 		}
 		kind, ok := kindOf(clause)
+		ok = ok && !forbids.MatchString(clause)
 		if _, waits := quantity.FindWait(clause); !ok && waits && !keepsOnly(clause) { // what takes a time is waited for
 			kind, ok = waitOf(r.Formula.Kind), true
 			clause = waitIn(clause)
@@ -274,6 +275,9 @@ func kindOf(clause string) (kind formula.StepKind, ok bool) {
 	}
 	return kind, ok
 }
+
+// forbids begins what is not to be done: “don't mix the two”.
+var forbids = regexp.MustCompile(`(?i)^(?:and |but |so |please )?(?:don'?t|don’t|do not|never|avoid|no need to|without)\b`)
 
 // onceDone is when something is done, and not what: “once it has cooled add …”.
 var onceDone = regexp.MustCompile(`\b(?:once|when|after|as soon as|until|till)\b(?: (?:it|it's|its|that|that's|they|they've|has|have|is|are|all|the|mixture|soap|everything))* [a-z]+ed\b`)
