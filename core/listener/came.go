@@ -366,7 +366,7 @@ func (d *deliveryReader) bareNumber(k int, said *amountSaid) int {
 }
 
 // cameWords end what really came.
-var cameWords = map[string]bool{"came": true, "arrived": true, "turned": true, "delivered": true}
+var cameWords = wordSet("cameWords")
 
 // namesWaiting is how many lots at the end have a name and no amount.
 func (d *deliveryReader) namesWaiting() (n int) {

@@ -12,11 +12,11 @@
 //   - tokens (token.go) part the text, and hesitations are left out of them;
 //   - marks (mark.go) are what is certain, wherever it stands: amounts, materials by the
 //     longest name, ratios, times, and the phrases of the lexicon (lexicon/en.json);
-//   - the heads of a page (page.go, pagetold.go) are found by their shape, which repeats, before any of it
-//     is read: each begins a good;
+//   - the heads of a page (page.go, pagetold.go, pageclause.go) are found by their shape, which repeats, before any
+//     of it is read: each begins a good;
 //   - a sentence is parted into atoms at commas and “and” (sentence.go), after the name of
-//     a good at its head (title.go), and each is walked once (atom.go): an amount
-//     (amount.go, around.go, measure.go, refine.go) goes to the name (naming.go)
+//     a good at its head (title.go, called.go), and each is walked once (atom.go): an amount
+//     (amount.go, amountleft.go, around.go, measure.go, refine.go) goes to the name (naming.go)
 //     nearest to it, and what may take its place with it (choice.go); what stands in
 //     brackets (bracket.go) and what is nothing certain (loose.go) goes with what it stands
 //     beside;

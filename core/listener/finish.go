@@ -214,7 +214,7 @@ func (r *reader) askMentioned() {
 }
 
 // ofHard say how hard water is.
-var ofHard = map[string]bool{"hard": true, "soft": true, "medium": true}
+var ofHard = wordSet("ofHard")
 
 // meansLine reports whether “the oil” is a line that was said by a longer name.
 func (r *reader) meansLine(n *naming) bool {

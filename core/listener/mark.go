@@ -203,7 +203,7 @@ func (r *reader) madeFrom(s spot) int {
 }
 
 // madeFroms end a word for what something is made from.
-var madeFroms = map[string]bool{"based": true, "derived": true, "free": true}
+var madeFroms = wordSet("madeFroms")
 
 // isMyGood reports whether a name is of what somebody makes: “my laundry liquid” is no
 // bought one.
@@ -350,7 +350,7 @@ func (r *reader) amountAt(i int, best mark) mark {
 }
 
 // ofItTo stand behind “of it” where so much of what was made goes with something else.
-var ofItTo = map[string]bool{"in": true, "into": true, "with": true, "topped": true}
+var ofItTo = wordSet("ofItTo")
 
 // beginsSentence reports whether a token is the first after a stop.
 func (r *reader) beginsSentence(i int) bool {

@@ -282,7 +282,7 @@ func (r *reader) whereWaterIs(a *atom, m *mark) int {
 	return -1
 }
 
-var hardOrSoft = map[string]bool{"hard": true, "soft": true, "harder": true, "softer": true}
+var hardOrSoft = wordSet("hardOrSoft")
 
 // forHardness is the token of “for hard water”, where a name is of that water; −1 otherwise.
 func (r *reader) forHardness(m *mark) int {

@@ -11,8 +11,7 @@ import (
 )
 
 // packageWords are what goods are filled into, by the word that names them.
-var packageWords = map[string]bool{"jar": true, "jars": true, "lid": true, "lids": true, "label": true, "labels": true, "bottle": true, "bottles": true, "pouch": true, "pouches": true,
-	"tins": true, "cap": true, "caps": true, "trigger": true, "triggers": true, "pumps": true, "spray": false, "tubs": true, "bags": true, "boxes": true, "cartons": true, "corks": true, "droppers": true}
+var packageWords = wordSet("packageWords")
 
 // madeOf are words for what packaging is made of, or looks like.
 var madeOf = wordSet("madeOf")
@@ -157,7 +156,7 @@ func packWordIn(written string) string {
 }
 
 // bought are what a measure is by another name, and sits on a bottle where it is bought.
-var bought = map[string]bool{"pump": true, "pumps": true, "cap": true, "caps": true, "dropper": true, "droppers": true, "pipettes": true, "sprays": true}
+var bought = wordSet("bought")
 
 // pumps reads the pumps that came: they are no measure where they are bought.
 func (d *deliveryReader) pumps(k int, said *amountSaid) int {

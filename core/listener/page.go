@@ -458,7 +458,7 @@ func (r *reader) colours(k int) bool {
 }
 
 // notHeads stand in no name of a good.
-var notHeads = map[string]bool{"if": true, "when": true, "or": true, "it": true, "that": true, "you": true, "i": true, "we": true, "today": true, "monday": true, "tuesday": true, "wednesday": true, "thursday": true, "friday": true, "saturday": true, "sunday": true, "yield": true, "note": true, "tip": true}
+var notHeads = wordSet("notHeads")
 
 // listsTwo reports whether at least two amounts of something are listed between two marks, before
 // anything else.

@@ -147,15 +147,15 @@ func (r *reader) goodly(name, end int) bool {
 }
 
 // keepsGood are what goods are called by that have no name: “the blue bottle”, “the kitchen one”.
-var keepsGood = map[string]bool{"one": true, "bottle": true, "jar": true, "tub": true, "tin": true, "stuff": true}
+var keepsGood = wordSet("keepsGood")
 
 // ownersGood stand for a good that is told apart by who makes it: “mine is …”.
-var ownersGood = map[string]bool{"mine": true, "ours": true, "hers": true, "his": true, "theirs": true, "yours": true}
+var ownersGood = wordSet("ownersGood")
 
 // hasIt are words between a good and what goes into it, and mere words that may stand behind those.
 var (
-	hasIt = map[string]bool{"is": true, "are": true, "has": true, "have": true, "gets": true, "takes": true, "needs": true, "wants": true, "contains": true, "uses": true, "was": true, "had": true, "got": true, "took": true}
-	mere  = map[string]bool{"just": true, "only": true, "simply": true, "about": true, "really": true, "basically": true, "merely": true, "usually": true}
+	hasIt = wordSet("hasIt")
+	mere  = wordSet("mere")
 )
 
 // hasList reads “the kitchen one has 400 ml water, …”, “the blue bottle, that's …”.

@@ -41,7 +41,7 @@ func (r *reader) ordinalHead(lo, hi int) (h pageHead, ok bool) {
 var ordinalList = regexp.MustCompile(`^(?:(?:and|so|then|now|ok|okay|well)[ ,]+)*(?:for |in )?the ((?:first|second|third|fourth|fifth|last|other|final|next)(?: (?:one|recipe|mix|thing|version|formula))?)(?: you'll need| you need| put| you put| i put| i use| we use| i take| calls for| is| has| takes| needs| wants| contains| uses|,? it's|,? that's)(?: just| only| simply)? `)
 
 // whoMakes make a good.
-var whoMakes = map[string]bool{"i": true, "we": true, "you": true, "you'll": true, "i'll": true, "we'll": true, "it's": true, "i've": true, "we've": true, "just": true, "only": true}
+var whoMakes = wordSet("whoMakes")
 
 // forHead reads “and for the bathroom I use half a cup of …” after what was listed for something
 // else.
@@ -203,8 +203,8 @@ func (r *reader) clauseEnd(k int) int {
 // makesGoods stand before goods that are made, and outOf between those and what they are made of:
 // “we made tabs out of …, and bombs out of …”.
 var (
-	makesGoods = map[string]bool{"make": true, "made": true, "making": true, "do": true, "did": true, "mixed": true, "have": true, "want": true}
-	outOf      = map[string]bool{"out of": true, "made of": true, "made from": true, "made with": true, "made out of": true}
+	makesGoods = wordSet("makesGoods")
+	outOf      = wordSet("outOf")
 )
 
 // listIs stand between a good and what goes into it.

@@ -193,10 +193,10 @@ func (r *reader) sprayed(a *atom, core int) int {
 }
 
 // restWith stand before what is left of what is there: “blend with the rest”.
-var restWith = map[string]bool{"with": true, "into": true, "to": true, "and": true, "add": true}
+var restWith = wordSet("restWith")
 
 // restWords are what is left of something that is there.
-var restWords = map[string]bool{"rest": true, "remaining": true, "remainder": true, "other": true}
+var restWords = wordSet("restWords")
 
 // sprays are words for putting on a little of a liquid.
 var sprays = wordSet("sprays")

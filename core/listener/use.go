@@ -15,7 +15,7 @@ func (r *reader) isDose(said *amountSaid) bool {
 }
 
 // cooksIn are vessels that a good is cooked in, and comes out of by its amount.
-var cooksIn = map[string]bool{"pot": true, "pan": true, "saucepan": true, "cauldron": true, "stockpot": true}
+var cooksIn = wordSet("cooksIn")
 
 // dosed keeps an amount as a dose; false where it is none.
 func (r *reader) dosed(a *atom, said *amountSaid, k int) bool {
@@ -199,7 +199,7 @@ func (r *reader) diluted(lo, hi int) bool {
 }
 
 // thins are words for making what is there thinner.
-var thins = map[string]bool{"dilute": true, "diluted": true, "thin": true, "thinned": true}
+var thins = wordSet("thins")
 
 // strained reports whether what was covered and stood was strained before a mark: what is mixed then
 // is used.
@@ -331,7 +331,7 @@ var (
 )
 
 // keptSo end a phrase that says by itself how a good is kept: “store it airtight”.
-var keptSo = map[string]bool{"airtight": true, "sealed": true, "dry": true, "place": true, "fridge": true}
+var keptSo = wordSet("keptSo")
 
 // saysKeeping reports whether a phrase says how long the good keeps, “keeps two weeks”,
 // “lasts for ages”, and no more than that.
