@@ -71,6 +71,7 @@ func ReadDelivery(text string, lib *material.Library, o DeliveryOptions) (*Deliv
 		return nil, &TooLongError{Bytes: len(text)}
 	}
 	r := newReader(text, lib)
+	r.leaveOutColumns()
 	r.countsPlain()
 	r.facts = factsIn(r.clean, o)
 	r.marks()
@@ -78,6 +79,35 @@ func ReadDelivery(text string, lib *material.Library, o DeliveryOptions) (*Deliv
 	d.read()
 	return &Delivery{Text: r.text, Lots: d.kept(), Words: d.words(), Unsure: d.unsure}, nil
 }
+
+// leaveOutColumns drops a first line that says no more than what stands in the columns below it: “Item,Qty,Price”.
+func (r *reader) leaveOutColumns() {
+	end, words := 0, 0
+	for ; end < len(r.toks) && r.toks[end].kind != isBreak; end++ {
+		switch t := &r.toks[end]; {
+		case t.kind == isWord && columnWords[t.word]:
+			words++
+		case t.kind == isSign:
+		default:
+			return
+		}
+	}
+	if words < 2 || end == len(r.toks) {
+		return
+	}
+	clean := []byte(r.clean)
+	for i := range end {
+		r.fates[r.origin[i]].became = AsSmallTalk
+		for at := r.toks[i].from; at < r.toks[i].to; at++ {
+			clean[at] = ' '
+		}
+	}
+	r.clean = string(clean)
+	r.toks, r.origin = r.toks[end:], r.origin[end:]
+}
+
+// columnWords are what the columns of a table of goods are called.
+var columnWords = wordSet("columnWords")
 
 // deliveryReader walks the marks of a note once. What is said before the first lot is of
 // all of them; what is said after one is of that one.

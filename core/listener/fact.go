@@ -61,7 +61,7 @@ var (
 	nairaSign    = regexp.MustCompile(`^N\s?\d{2,7}\b`)
 	bartered     = regexp.MustCompile(`(?i)^(?:swapped|traded|bartered|exchanged|in exchange|in return)(?: it| them)? for\b[^,;.\n]*`)
 	moneyDash    = regexp.MustCompile(`^(\d{1,7})(?:[.,][-–—]{1,2})`)
-	afterMoney   = regexp.MustCompile(`(?i)^[ \t]*(?:,[ \t]*)?(?:(each|apiece|a piece|per piece|(?:a|per|the) (?:bag|box|pack|packet|bottle|jar|jug|bucket|canister|container|jerrycan|keg|sachet|roll|set|tub|tin|can|sack|carton|case|crate|bar|pouch|drum|go|pop|unit|piece|litre bottle|kilo bag)\b|ea\b|/\s?(?:bag|box|pack|pc|piece|bottle)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|the two|(?:for )?the (?:three|four|five|six|eight|ten|dozen|twelve|twenty)|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
+	afterMoney   = regexp.MustCompile(`(?i)^[ \t]*(?:,[ \t]*)?(?:(each|apiece|a piece|per piece|(?:a|per|the) (?:bag|box|pack|packet|bottle|jar|jug|bucket|canister|container|jerrycan|keg|sachet|roll|set|tub|tin|can|sack|carton|case|crate|bar|pouch|drum|go|pop|unit|piece|litre bottle|kilo bag)\b|ea\b|/\s?(?:bag|box|pack|packet|pc|piece|bottle|tin|tub|can|jar|jug|sack|bar|bucket|carton|case|pouch|drum|unit)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|the two|(?:for )?the (?:three|four|five|six|eight|ten|dozen|twelve|twenty)|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
 	eachAfter    = regexp.MustCompile(`(?i)^ (?:each|apiece|(?:a|per) (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|case|bar|pouch|drum|kilo|kg|litre|liter|pound))\b`)
 	manyForFewer = regexp.MustCompile(`(?i)^(?:on )?\d for (?:the price of )?\d(?: offer| deal)\b`)
 	sameAs       = regexp.MustCompile(`(?i)^(?:and )?(?:the )?same (date|best before|bb|bbe|expiry|use by|lot|batch|code|supplier|shop|place)(?: number| code| date| as (?:before|above|that))?\b`)
@@ -90,17 +90,20 @@ var (
 	cameOn    = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|bought|dated)\s+(?:on\s+)?|on\s+)(?:the\s+)?`)
 
 	codeCue    = regexp.MustCompile(`(?i)^(?:(?:lots?|batch(?:es)?|charge|ch\.-?b\.?)\b\.?\s*(?:codes?\b|numbers?\b|no\b\.?|nr\b\.?|num\b|is\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
-	codeNumber = regexp.MustCompile(`^(?:[Nn]umbers?|[Nn]o\.|[Nn]r\.?) ?:? ?([A-Z]{1,4}[-/]?\d[A-Za-z0-9/-]*)`)
-	totalCue   = regexp.MustCompile(`(?i)^(?:in total|total|sum|altogether|all in all|all together|makes|the bill|bill|total price|comes to)\s*[:=]?\s+`)
-	codeMore   = regexp.MustCompile(`^(?:\s*(?:,|and|&|/|\bto\b|–|until)+\s*)+([A-Za-z]{0,4}-?\d[A-Za-z0-9./_-]*)`)
-	codeNext   = regexp.MustCompile(`^\s+([A-Z]{1,4}-?\d[A-Za-z0-9./_-]*)`)
-	heading    = regexp.MustCompile(`(?i)^(?:invoice|inv|bill|receipt|order|delivery note|docket|slip)\b\.?(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*(?:\s*(?::|,|;|\n|$)|\s+(?:arrived|came|delivered|received|from)\b)`)
-	brought    = regexp.MustCompile(`(?i)^(?:delivery|carriage|postage|shipping|freight|p\s?&\s?p|courier|transport)(?: (?:was|cost|costs|charge|of|for it|fee))*\s*[:=]?\s+`)
-	codeEnd    = regexp.MustCompile(`^ \d{1,6}\b`)
-	fromCue    = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b[ \t]*:?[ \t]+(?:the[ \t]+)?`)
-	deposit    = regexp.MustCompile(`(?i)^\s*(?:for (?:the )?)?(?:deposit|refundable)\b`)
-	deposits   = regexp.MustCompile(`(?i)^deposit(?: (?:was|is|of))?\s*[:=]?\s+`)
-	offers     = regexp.MustCompile(`(?i)^(?:(?:at |for )?half[- ]price|on (?:special )?offer|on sale|(?:at )?(?:a )?(?:reduced|sale|special|discounted) price|special offer)\b`)
+	codeDashed = regexp.MustCompile(`^[A-Z]{1,4}-\d{1,6}[A-Z]?\b`)
+	// afterPriceEnd is what stands before a code that nothing announces.
+	afterPriceEnd = regexp.MustCompile(`\d[.,]\d{2}(?: ?(?:€|£|EUR|GBP|USD))?[ ,;|\t]+$`)
+	codeNumber    = regexp.MustCompile(`^(?:[Nn]umbers?|[Nn]o\.|[Nn]r\.?) ?:? ?([A-Z]{1,4}[-/]?\d[A-Za-z0-9/-]*)`)
+	totalCue      = regexp.MustCompile(`(?i)^(?:in total|total|sum|altogether|all in all|all together|makes|the bill|bill|total price|comes to)\s*[:=]?\s+`)
+	codeMore      = regexp.MustCompile(`^(?:\s*(?:,|and|&|/|\bto\b|–|until)+\s*)+([A-Za-z]{0,4}-?\d[A-Za-z0-9./_-]*)`)
+	codeNext      = regexp.MustCompile(`^\s+([A-Z]{1,4}-?\d[A-Za-z0-9./_-]*)`)
+	heading       = regexp.MustCompile(`(?i)^(?:invoice|inv|bill|receipt|order|delivery note|docket|slip)\b\.?(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*(?:\s*(?::|,|;|\n|$)|\s+(?:arrived|came|delivered|received|from)\b|\s+(?-i:[A-Z]))`)
+	brought       = regexp.MustCompile(`(?i)^(?:delivery|carriage|postage|shipping|freight|p\s?&\s?p|courier|transport)(?: (?:was|cost|costs|charge|of|for it|fee))*\s*[:=]?\s+`)
+	codeEnd       = regexp.MustCompile(`^ \d{1,6}\b`)
+	fromCue       = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b[ \t]*:?[ \t]+(?:the[ \t]+)?`)
+	deposit       = regexp.MustCompile(`(?i)^\s*(?:for (?:the )?)?(?:deposit|refundable)\b`)
+	deposits      = regexp.MustCompile(`(?i)^deposit(?: (?:was|is|of))?\s*[:=]?\s+`)
+	offers        = regexp.MustCompile(`(?i)^(?:(?:at |for )?half[- ]price|on (?:special )?offer|on sale|(?:at )?(?:a )?(?:reduced|sale|special|discounted) price|special offer)\b`)
 	// the tax that comes on top
 	withoutTax = regexp.MustCompile(`(?i)^(?:(?:\+|plus|excl\.?|excluding|ex|before|without) ?(?:vat|tax|gst|mwst)\b\.?|(?:vat|tax|gst) extra\b|net of (?:vat|tax)\b)`)
 	back       = regexp.MustCompile(`(?i)^(?:returned|sent back|took back|taken back|brought back|gave back|refunded|went back)\b`)
@@ -116,7 +119,7 @@ var (
 	// onDay is a day without its month.
 	onDay = regexp.MustCompile(`(?i)^(?:on |came |arrived |delivered )+the (\d{1,2})(?:st|nd|rd|th)(?:$|[ ]*[,;.:\n]| at\b| from\b)`)
 	// paidTo is who was paid for what came.
-	paidTo = regexp.MustCompile(`(?i)^paid (?:the |my )?([a-z][a-z'-]+(?: [A-Z][a-z'-]+){0,2}) (?:` + currencySign + `)?\s?\d{1,6}(?:[.,]\d{1,2})?(?:\s?(?:` + currencyWord + `))? for\b`)
+	paidTo = regexp.MustCompile(`(?i)^(?:paid|owe|owed|gave|pay) (?:the |my )?([a-z][a-z'-]+(?: [A-Z][a-z'-]+){0,2}) (?:` + currencySign + `)?\s?\d{1,6}(?:[.,]\d{1,2})?(?:\s?(?:` + currencyWord + `))? for\b`)
 	// noDate says that no date stands on it.
 	noDate = regexp.MustCompile(`(?i)^(?:exp\.?|expiry|expires|bb|bbe|best before|best by|use by)(?: date)?\s*:? (?:none|n/a|unknown|not (?:given|known|said|on it))\b`)
 	// ofInvoice is what the day of a note stands behind.
@@ -218,6 +221,9 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	if m := giftWords.FindString(at); m != "" && !strings.EqualFold(m, "given") && !(strings.EqualFold(m, "free") && withoutIt(text[:i], at[len(m):])) {
 		return fact{from: i, to: i + len(m), kind: aGift}, true
 	}
+	if m := codeDashed.FindString(at); m != "" && afterPriceEnd.MatchString(text[max(0, i-longestMoney):i]) { // “… 19.50 CA-882”
+		return fact{from: i, to: i + len(m), kind: aLotCode, text: m}, true
+	}
 	if m := codeNumber.FindStringSubmatchIndex(at); m != nil { // “a new lot of bicarb, number B-2210”
 		return fact{from: i, to: i + m[3], kind: aLotCode, text: at[m[2]:m[3]]}, true
 	}
@@ -274,14 +280,21 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 			return fact{from: i, to: i + len(m[0]), kind: received, date: day}, true
 		}
 	}
-	if m := dateWords.FindStringSubmatch(at); m != nil && m[2] != "" && m[5] == "" { // “3 June”, of the day it came
+	if m := dateWords.FindStringSubmatch(at); m != nil && m[2] != "" { // “3 June”, of the day it came
 		if day, n, err := dateAt(at, o.Today, false); n > 0 && err == "" {
-			return fact{from: i, to: i + n, kind: received, date: day}, true
+			kind := received
+			if m[5] != "" && day.After(o.Today.AddDate(0, 0, daysAhead)) { // “30 June 2028”
+				kind = aDate
+			}
+			return fact{from: i, to: i + n, kind: kind, date: day}, true
 		}
 	}
 	if m := heading.FindString(at); m != "" && !dayHead.MatchString(at[strings.LastIndexByte(strings.TrimRight(m, " \n"), ' ')+1:]) { // “invoice 30/10: …” tells a day
 		for _, verb := range [...]string{"arrived", "came", "delivered", "received"} { // “Order 4471 arrived 12 Nov”
 			m = strings.TrimSuffix(strings.TrimSuffix(m, verb), " ")
+		}
+		if n := len(m); m[n-1] >= 'A' && m[n-1] <= 'Z' && m[n-2] == ' ' { // “Invoice 2291 Quayside”
+			m = m[:n-1]
 		}
 		return fact{from: i, to: i + len(strings.TrimRight(m, ":,;\n ")), kind: aHeading}, true
 	}
@@ -446,6 +459,9 @@ func nextWord(s string) string {
 // daysAhead is how far ahead a day without a year may lie that something came on: a note
 // may be dated a little ahead, or the clock be behind.
 const daysAhead = 7
+
+// longestMoney is how long a price is at the most, in bytes.
+const longestMoney = 24
 
 // longestSupplier is how many words a supplier's name has at the most.
 const longestSupplier = 5

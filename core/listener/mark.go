@@ -366,7 +366,7 @@ func (r *reader) stopAfter(i int) int {
 			return t.from
 		case t.word == "." && endsSentence(r.text, r.toks, k):
 			return t.to
-		case r.nextFact < len(r.facts) && r.facts[r.nextFact].from == t.from && (r.toks[k-1].word == "=" || quantity.IsFill(r.toks[i].word)): // “1 kg = 11.80”, “50 bags small 22.00” end before the price
+		case r.nextFact < len(r.facts) && r.facts[r.nextFact].from == t.from && (r.toks[k-1].word == "=" || r.toks[k-1].word == "(" || quantity.IsFill(r.toks[i].word)): // “1 kg = 11.80”, “1 kg (4.20)”, “50 bags small 22.00” end before the price
 			return r.toks[k-1].from
 		}
 	}

@@ -65,8 +65,8 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 		p.amount, n = numberIn(m[1]), len(m[0])
 	case moneyDecimal.MatchString(money):
 		m := strings.TrimRight(moneyDecimal.FindString(money), " ,;)\n\t/abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ-–€$£%(:=+|.")
-		if r, ok := quantity.ReadSaid(money); ok && r.Amount.Unit() != quantity.Bare {
-			break // “2.50 kg”
+		if r, ok := quantity.ReadSaid(money); ok && r.Amount.Unit() != quantity.Bare && !codeDashed.MatchString(strings.TrimLeft(money[len(m):], " ")) {
+			break // “2.50 kg”, and not “19.50 C-882”
 		}
 		p.amount, n = numberIn(m), len(m)
 	case noteNamed.MatchString(money):

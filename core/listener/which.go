@@ -320,7 +320,7 @@ func (d *deliveryReader) walkWord(k int) int {
 		d.becomesWhereUnread(m.from, d.out[end-1].to, AsLeftOut, nil)
 		return end
 	}
-	if l == nil && end < len(d.out) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) && (brings[d.toks[d.out[end].from].word] || d.nextFact(end, aHeading) && k == 0 || d.nextFact(end, received) && k == 0 || d.nextFact(end, received) && k == 0 && end+1 < len(d.out) && d.out[end+1].kind == aStop || d.out[end].kind == aColon || d.out[end].kind == aComma || d.out[end].kind == aBullet) { // “Quayside delivered …”
+	if l == nil && end < len(d.out) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) && (brings[d.toks[d.out[end].from].word] || d.nextFact(end, aHeading) && k == 0 || d.nextFact(end, received) && (k == 0 || d.out[k-1].kind == aFact) || d.nextFact(end, received) && k == 0 && end+1 < len(d.out) && d.out[end+1].kind == aStop || d.out[end].kind == aColon || d.out[end].kind == aComma || d.out[end].kind == aBullet) { // “Quayside delivered …”
 		d.ahead.Supplier = d.asSaid(m.from, d.out[end-1].to)
 		d.becomes(m.from, d.out[end-1].to, AsSupplier, nil)
 		return end
@@ -365,7 +365,7 @@ func (d *deliveryReader) isNamed(k int) bool {
 var timesCode = regexp.MustCompile(`^[x×](\d{1,3})$`)
 
 // bareCode is a code that nothing announces.
-var bareCode = regexp.MustCompile(`^[A-Z]{1,4}-?\d{2,6}[A-Z]?$`)
+var bareCode = regexp.MustCompile(`^[A-Z]{1,4}-?\d{1,6}[A-Z]?$`)
 
 // isMonth reports whether a text is the name of a month.
 func isMonth(text string) bool {
