@@ -153,6 +153,13 @@ func (d *deliveryReader) walkAmount(k int) int {
 			return next
 		}
 	}
+	if n, vessel := vesselCount(said.Amount); vessel && !name && d.now != nil && d.now.named() && d.now.amount != nil && d.now.price != nil && !d.now.Package && inMeasures(d.now.amount.Amount) && k > 0 && gets[d.toks[m.from-1].word] && d.now.factor == 0 && d.sizeNext(next) == 0 { // “bicarb 25 kg is 36 now, got one bag”
+		if n > 1 && d.now.price.of == ofAll {
+			d.now.factor, d.now.price.of = int(n+0.5), ofEach
+		}
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
+	}
 	if n, vessel := vesselCount(said.Amount); vessel && !name && d.now != nil && d.now.named() && !d.now.Package && d.now.amount != nil && d.now.inPacks == 0 && !d.now.closed && k > 0 && (d.toks[m.from-1].word == "in" || d.toks[m.from-1].word == "," && d.now.price == nil && d.now.factor == 0 && !isPack(d.now.amount.Amount.Unit()) && !(next < len(d.out) && d.out[next].kind == anAmount)) { // “twenty kilos in four sacks”
 		d.now.inPacks = int(n + 0.5)
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
@@ -343,6 +350,14 @@ func (d *deliveryReader) bareNumber(k int, said *amountSaid) int {
 			l.amount = &amountSaid{Reading: quantity.Reading{Amount: with}, written: with.String(), from: m.from, to: m.to}
 			d.becomes(m.from, m.to, AsAmount, l.line)
 		}
+	case l != nil && l.named() && l.amount != nil && l.price == nil && k > 0 && (gets[d.toks[m.from-1].word] || d.toks[m.from-1].word == "came") && d.orderedBefore(m.from): // “ordered 10 kg, got 8”
+		if with, ok := said.Amount.InUnitOf(l.amount.Amount); ok {
+			d.strike(l.line, func(b Became) bool { return b == AsAmount })
+			l.amount = &amountSaid{Reading: quantity.Reading{Amount: with}, written: with.String(), from: m.from, to: m.to}
+			d.becomes(m.from, m.to, AsAmount, l.line)
+		}
+	case l != nil && l.amount != nil && k > 0 && d.toks[m.from-1].word == "for" && m.from > 1 && chargedFor[d.toks[m.from-2].word]: // “charged for 8 at 3.60 a kilo”
+		d.becomes(m.from, m.to, AsSmallTalk, l.line)
 	case d.countsPacks(k, said): // “5 paper bags of borax”
 		d.becomes(m.from, m.to, AsPacks, nil)
 	case l != nil && l.named() && l.amount == nil && l.Material != nil && l.Material.Piece.Known():
@@ -363,6 +378,19 @@ func (d *deliveryReader) bareNumber(k int, said *amountSaid) int {
 		d.becomes(m.from, m.to, Unread, nil)
 	}
 	return k + 1
+}
+
+// chargedFor stand before how much of what came was paid.
+var chargedFor = wordSet("chargedFor")
+
+// orderedBefore reports whether “ordered” stands before a token in its sentence.
+func (d *deliveryReader) orderedBefore(tok int) bool {
+	for i := tok - 1; i >= 0 && d.toks[i].kind != isBreak && d.toks[i].word != "."; i-- {
+		if d.toks[i].word == "ordered" {
+			return true
+		}
+	}
+	return false
 }
 
 // cameWords end what really came.

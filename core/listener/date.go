@@ -152,13 +152,16 @@ func dateAt(s string, today time.Time, future bool) (day time.Time, n int, err s
 func monthIn(s string) []string {
 	at := dateWords.FindStringSubmatchIndex(s)
 	for _, g := range [...]int{8, 10} {
-		if at[g] >= 0 && unitAfter(clip(s[at[g]:])) {
+		if at[g] >= 0 && (unitAfter(clip(s[at[g]:])) || centsAfter.MatchString(s[at[g+1]:])) { // “best by March, 21.40”
 			s = s[:at[7]]
 			break
 		}
 	}
 	return dateWords.FindStringSubmatch(s)
 }
+
+// centsAfter are those of a price that a number begins.
+var centsAfter = regexp.MustCompile(`^[.,]\d{2}(?:\D|$)`)
 
 // ordinal finds what makes a number that of a day.
 var ordinal = regexp.MustCompile(`(?i)\d(?:st|nd|rd|th)\b|,`)

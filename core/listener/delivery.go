@@ -220,6 +220,9 @@ func (d *deliveryReader) walk(k int) int {
 		if next := d.supplierIn(k); next > 0 {
 			return next
 		}
+		if next := d.clearedIn(k); next > 0 {
+			return next
+		}
 		d.joined = false
 		d.becomesWhereUnread(m.from, m.to, AsSmallTalk, line())
 	case aClosing, aComma, aColon, aDash, aBullet, aSlash:

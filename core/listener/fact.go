@@ -70,7 +70,7 @@ var (
 	inEach       = regexp.MustCompile(`(?i)^ in (?:each|every|a|one)\b`) // “at 2.10, a kilo in each”
 	priceCue     = regexp.MustCompile(`(?i)^(?:for|at|@|à|paid|pay|cost|costs|costing|cost me|price|priced at|was|came to|comes to|it was|that was|worth)\s*:?\s+`)
 	freight      = regexp.MustCompile(`(?i)^[ \t]*(?:for )?(?:delivery|shipping|postage|carriage|freight|p\s?&\s?p|the post)\b`)
-	giftWords    = regexp.MustCompile(`(?i)^(?:(?:as )?a (?:free )?gift|(?:as )?a present|free of charge|for free|for nothing|no charge|gratis|given (?:to (?:me|us))?|gave (?:me|us)|(?:i|we) (?:was|were) given|donated|gift|(?:as )?a (?:free )?sample|free sample|a freebie|freebie|free|on the house|left over from a neighbour)\b`)
+	giftWords    = regexp.MustCompile(`(?i)^(?:(?:as )?a (?:free )?gift|(?:as )?a present|free of charge|for free|for nothing|no charge|gratis|cost (?:me |us )?nothing|costs nothing|at no cost|didn'?t cost (?:me |us )?(?:anything|a thing)|given (?:to (?:me|us))?|gave (?:me|us)|(?:i|we) (?:was|were) given|donated|gift|(?:as )?a (?:free )?sample|free sample|a freebie|freebie|free|on the house|left over from a neighbour)\b`)
 	noPriceWords = regexp.MustCompile(`(?i)^(?:no price(?: yet| so far| known)?|price (?:unknown|not known(?: yet)?|to come|to follow|later|tbc|tba|missing)|without a price|invoice (?:to follow|to come|later)|bill (?:to follow|to come|later)|don'?t know (?:the price|what it cost)(?: yet)?|not (?:paid|billed|invoiced) yet|no invoice yet|price will follow)\b`)
 
 	dateCue   = regexp.MustCompile(`(?i)^(?:best before(?: end)?(?: of)?|best by|best until|best till|best|bbe|bbd|bb|b\.b\.|use by|use before|expires?(?: on| in| at the end of)?|use within|use it within|expiry(?: date)?|exp\.?|good (?:until|till|to|for)|keeps? (?:until|till|to|for)|sell by|mhd|shelf life)\b\s*:?\s*`)
@@ -120,6 +120,8 @@ var (
 	onDay = regexp.MustCompile(`(?i)^(?:on |came |arrived |delivered )+the (\d{1,2})(?:st|nd|rd|th)(?:$|[ ]*[,;.:\n]| at\b| from\b)`)
 	// paidTo is who was paid for what came.
 	paidTo = regexp.MustCompile(`(?i)^(?:paid|owe|owed|gave|pay) (?:the |my )?([a-z][a-z'-]+(?: [A-Z][a-z'-]+){0,2}) (?:` + currencySign + `)?\s?\d{1,6}(?:[.,]\d{1,2})?(?:\s?(?:` + currencyWord + `))? for\b`)
+	// allFor is what all of it cost.
+	allFor = regexp.MustCompile(`(?i)^(?:all(?: (?:of (?:it|them)|three|four|five|six|together))?|the lot|everything|altogether|together) (?:for|at|was|came to|cost|costs) `)
 	// noDate says that no date stands on it.
 	noDate = regexp.MustCompile(`(?i)^(?:exp\.?|expiry|expires|bb|bbe|best before|best by|use by)(?: date)?\s*:? (?:none|n/a|unknown|not (?:given|known|said|on it))\b`)
 	// ofInvoice is what the day of a note stands behind.
@@ -203,6 +205,12 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	}
 	if m := sameAs.FindStringSubmatch(at); m != nil {
 		return fact{from: i, to: i + len(m[0]), kind: sameSaid, text: strings.ToLower(m[1])}, true
+	}
+	if m := allFor.FindString(at); m != "" { // “…, all for 14.60”
+		if f, ok := priceAt(text, i+len(m), o); ok && f.kind == aPrice && f.price.of == ofAll {
+			f.from, f.price.unit = i, "together"
+			return f, true
+		}
 	}
 	if m := manyFor.FindStringSubmatch(at); m != nil { // “3 for 4.50”
 		if f, ok := priceAt(text, i+len(m[0]), o); ok && f.kind == aPrice && f.price.of == ofAll {

@@ -21,6 +21,9 @@ var madeOf = wordSet("madeOf")
 func (d *deliveryReader) packagingNext(k int) bool {
 	for ; k < len(d.out); k++ {
 		m := &d.out[k]
+		if m.kind == anAmount && k > 0 && d.toks[m.from-1].word == "empty" && sizedPackaging(d.amountSaid(m)) { // “25 empty 5 l canisters”
+			return !d.ofMaterial(k + 1)
+		}
 		if m.kind == anAmount && m.to == m.from+1 && k > 0 && madeOf[d.toks[m.from-1].word] && packageWords[d.toks[m.from].word] { // “paper bags” are no measure
 			return !d.ofMaterial(k + 1)
 		}
@@ -208,6 +211,12 @@ func (d *deliveryReader) packages(k int, said *amountSaid) int {
 	for next < len(d.out) && (d.out[next].kind == aWord || d.out[next].is(thing|step) || d.out[next].is(small) && (madeOf[d.toks[d.out[next].from].word] || packageWords[d.toks[d.out[next].to-1].word]) || d.out[next].kind == anAmount && d.out[next].to == d.out[next].from+1 && madeOf[d.toks[d.out[next].from-1].word] && packageWords[d.toks[d.out[next].from].word]) && !d.isCue(d.out[next].from) {
 		l.Name = strings.TrimSpace(l.Name + " " + d.said(d.out[next].from, d.out[next].to))
 		d.becomes(d.out[next].from, d.out[next].to, AsMaterial, l.line)
+		next++
+	}
+	if next < len(d.out) && d.out[next].kind == anAmount && l.HoldsML == 0 && d.toks[d.out[next].from-1].word == "empty" && sizedPackaging(d.amountSaid(&d.out[next])) {
+		size := d.amountSaid(&d.out[next])
+		l.HoldsML, l.Name = millilitres(size.Amount), singular(packageWord(size))+" "+size.Amount.String()
+		d.becomes(size.from, size.to, AsMaterial, l.line)
 		next++
 	}
 	return next

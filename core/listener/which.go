@@ -325,7 +325,7 @@ func (d *deliveryReader) walkWord(k int) int {
 		d.becomes(m.from, d.out[end-1].to, AsSupplier, nil)
 		return end
 	}
-	if l != nil && l.named() && l.amount != nil && l.Supplier == "" && end-k <= longestSupplier && !d.isNamed(end) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) {
+	if l != nil && l.named() && l.amount != nil && l.Supplier == "" && end-k <= longestSupplier && !d.isNamed(end) && !isMonth(text) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) {
 		l.Supplier = strings.TrimSuffix(strings.TrimSuffix(d.asSaid(m.from, d.out[end-1].to), "'s"), "’s")
 		if k > 0 && ofAllWords[d.toks[d.out[k-1].from].word] { // “…; both Quayside, yesterday”
 			d.ofAll = true
@@ -344,6 +344,24 @@ func (d *deliveryReader) walkWord(k int) int {
 	}
 	d.becomesWhereUnread(m.from, d.out[end-1].to, AsLeftOut, nil)
 	return end
+}
+
+// clearedIn takes a name in brackets behind a lot for what its own name means, “wax 1 kg (beeswax)”: the
+// mark after them; 0 where something else stands there.
+func (d *deliveryReader) clearedIn(k int) int {
+	l, end := d.now, d.closing(k, len(d.out))
+	if l == nil || !l.named() || l.Package || l.amount == nil || end != k+2 || d.out[end].kind != aClosing || d.out[k+1].kind != aName {
+		return 0
+	}
+	m := &d.out[k+1]
+	inner := d.said(m.from, m.to)
+	found := d.reader.read(inner)
+	if found == nil || l.Material != nil && l.Material != found && d.reader.read(l.Name+" ("+inner+")") != found {
+		return 0
+	}
+	d.name(l, inner)
+	d.becomes(d.out[k].from, d.out[end].to, AsMaterial, l.line)
+	return end + 1
 }
 
 // packedSo reports whether a word behind a number says how many packs of a lot came.
