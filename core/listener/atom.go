@@ -46,6 +46,10 @@ func (r *reader) atom(lo, hi int) {
 	if hi = r.partSize(lo, hi); lo >= hi {
 		return
 	}
+	if r.out[lo].kind == aRatio && r.fates[r.origin[r.out[lo].from]].became == AsUse { // told with the atom before: “dilute 1:10 for floors, 1:20 for plants”
+		r.becomesWhereUnread(r.out[lo].from, r.out[hi-1].to, AsUse, nil)
+		return
+	}
 	if from, to := r.out[lo].from, r.out[hi-1].to; r.sizeIn(from, to) { // “…, my scoop is 30 ml”
 		r.becomes(from, to, AsAmount, nil)
 		return
@@ -411,6 +415,11 @@ func (r *reader) walk(a *atom, k int) int {
 // endAtom finds a place for what is left over.
 func (r *reader) endAtom(a *atom) {
 	r.looseEnds(a, a.hi)
+	if n := len(a.names); n == 1 && a.perLoad && r.doseIn == r.now && a.made == nil && a.amount == nil && r.toks[max(0, a.names[0].from-1)].word == "with" { // “one per wash with vinegar as the rinse aid”
+		from := a.names[0].from - 1
+		a.names = nil
+		r.noteEnd(a, from)
+	}
 	if a.amount != nil && !(r.shared.open() && r.shared.said == a.amount) {
 		r.amountLeft(a)
 	}

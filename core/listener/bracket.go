@@ -28,6 +28,9 @@ func (r *reader) brackets(a *atom, k int) int {
 			r.now.doing = true
 		case r.sizeIn(from, to): // “(my scoop is 30 ml)”
 			r.becomesWhereUnread(from, to, AsAmount, nil)
+		case a.made != nil && a.amount == nil && r.fruitsOf(a.made, lo, hi): // “citrus peels (about 6 oranges)”
+			a.made.remark(inner)
+			r.becomes(from, to, AsRemark, a.made)
 		case whole, a.made != nil && a.amount == nil && r.lackedIn(a.made, lo, hi), r.hasAny(lo, hi, none|per|machine|dosing|correct), r.out[lo].is(yield) && hi-lo > 1 && r.out[hi-1].kind == anAmount && r.out[hi-1].amount.Amount.Open() == quantity.NotOpen && r.saysYield(&atom{lo: lo, hi: hi}, lo+1):
 			made := a.made
 			r.keepWaiting(a)
@@ -67,6 +70,22 @@ func (r *reader) brackets(a *atom, k int) int {
 		r.becomesWhereUnread(r.out[end].from, r.out[end].to, AsSmallTalk, nil)
 	}
 	return end + 1
+}
+
+// fruitsOf reports whether brackets behind a line of peel say how many fruits it is of.
+func (r *reader) fruitsOf(l *Line, lo, hi int) bool {
+	if !r.peelOf(l.name) || hi-lo > 3 {
+		return false
+	}
+	for k := lo; k < hi; k++ {
+		switch m := &r.out[k]; {
+		case m.kind == anAmount && (m.amount.Amount.Unit() == quantity.Bare || thingOf(m.amount.Amount.Unit()) != ""):
+		case m.kind == aName && k > lo:
+		default:
+			return false
+		}
+	}
+	return true
 }
 
 // lackedIn reports whether brackets behind a line say what to take where it is missing: “(if

@@ -168,17 +168,25 @@ func (r *reader) useTail(s *sentence) int {
 // cautions reports whether a sentence says no more than what not to do with the good, or
 // what to mind: “Never on marble!”
 func (r *reader) cautions(s *sentence) bool {
-	if s.doing || s.using || len(r.good.lines) == 0 || s.to-s.from < 2 {
+	m, _ := r.lex.at(r.toks, s.from)
+	warns := m.is(caution) && !m.is(step)
+	if (s.doing || s.using) && !warns || len(r.good.lines) == 0 || s.to-s.from < 2 {
 		return false
 	}
 	for i := s.from; i < s.to; i++ {
-		switch r.fates[r.origin[i]].became {
+		switch f := r.fates[r.origin[i]]; f.became {
 		case Unread, AsLeftOut, AsSmallTalk, AsPlace, AsRemark:
+		case AsUse, AsStep, AsNot: // “Don't use on silk”, “Wear gloves”
+			if !warns || f.line != nil {
+				return false
+			}
 		default:
 			return false
 		}
 	}
-	m, _ := r.lex.at(r.toks, s.from)
+	if warns {
+		s.doing, s.using = false, false
+	}
 	return m.is(none | caution)
 }
 
@@ -223,7 +231,7 @@ func (r *reader) meansLine(n *naming) bool {
 		return false
 	}
 	for _, l := range r.good.lines {
-		if name := strings.ToLower(l.name); strings.HasSuffix(name, " "+word) || word == "soap" && strings.HasPrefix(name, "soap ") {
+		if name := strings.ToLower(l.name); strings.HasSuffix(name, " "+strings.TrimSuffix(word, "s")) || strings.HasSuffix(name, " "+word) || word == "soap" && strings.HasPrefix(name, "soap ") {
 			r.becomes(n.from, n.to, AsRemark, l)
 			return true
 		}

@@ -283,6 +283,9 @@ func (r *reader) amountAt(i int, best mark) mark {
 	if m := warmth.FindStringIndex(clip(r.clean[at:])); m != nil {
 		return mark{kind: aWarmth, from: i, to: r.tokenAt(i, at+m[1])}
 	}
+	if i+1 < len(r.toks) && quantity.IsAbout(r.toks[i].word) && warmth.MatchString(clip(r.clean[r.toks[i+1].from:])) { // “at about 40 °C”
+		return mark{kind: aWarmth, from: i, to: r.tokenAt(i, r.toks[i+1].from+len(warmth.FindString(clip(r.clean[r.toks[i+1].from:]))))}
+	}
 	if i+1 < len(r.toks) && (r.toks[i].word == "to" || r.toks[i].word == "at") && warmth.MatchString(clip(r.clean[r.toks[i+1].from:])) {
 		return best // “heat to 70 C”
 	}

@@ -37,6 +37,24 @@ func (r *reader) phaseNamed(lo, hi int) string {
 	return within(phaseLetters, trimOpening(r.asSaid(r.out[lo].from, r.out[hi-1].to)))
 }
 
+// phaseAfter reads the phase that follows the name of a good at once, “Bath bombs: dry: 200 g …”: the mark
+// behind it; the same mark where none stands there.
+func (r *reader) phaseAfter(lo, hi int) int {
+	for k := lo + 1; k < min(hi, lo+4); k++ {
+		if r.out[k].kind != aColon {
+			continue
+		}
+		name := r.phaseNamed(lo, k)
+		if name == "" {
+			return lo
+		}
+		r.becomes(r.out[lo].from, r.out[k].to, AsRemark, nil)
+		r.good.phases = append(r.good.phases, phaseSaid{r.out[k].to, name})
+		return k + 1
+	}
+	return lo
+}
+
 // phaseLetters is how long the name of a phase may be; the formula format's.
 const phaseLetters = 40
 

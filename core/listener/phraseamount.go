@@ -113,6 +113,14 @@ func (p *phrase) fills() (after int, read bool) {
 		r.looseEnds(a, k)
 		r.noteEnd(a, m.from)
 		return a.hi, true
+	case m.is(wet) && core < a.hi && r.out[core].kind == aName && r.nothingBetween(next, core) && r.toks[r.out[core].from-1].word == "the" && r.isLine(core): // “Spray with the water a little at a time”
+		r.verb(a, m, k)
+		said := r.said(r.out[core].from, r.out[core].to)
+		l := r.lineOf(r.read(said), said)
+		r.looseEnds(a, core)
+		r.becomes(r.out[core].from, r.out[core].to, AsStep, l)
+		r.touched, r.now.doing = append(r.touched, l), true
+		return core + 1, true
 	case m.is(wet) && core < a.hi && r.out[core].kind == aName && r.nothingBetween(next, core):
 		r.now.doing = true
 		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.AsNeeded)), true

@@ -257,7 +257,7 @@ func (r *reader) intoWater(before, next *amountSaid) bool {
 		switch r.toks[i].word {
 		case "water":
 			return true
-		case "of", "hot", "warm", "cold", "tap", "boiling", "cool":
+		case "of", "hot", "warm", "cold", "tap", "boiling", "cool", "lukewarm", "tepid", "soft", "clean", "fresh", "very", "hand":
 		default:
 			return false
 		}

@@ -75,13 +75,28 @@ func (r *reader) sentence(lo, hi int) {
 	if lo = r.sizesAtHead(lo, hi); lo == hi || r.partSize(lo, hi) == lo {
 		return
 	}
-	lo = r.title(lo, hi)
+	if after := r.title(lo, hi); after > lo && after < hi {
+		lo = r.phaseAfter(after, hi)
+	} else {
+		lo = after
+	}
 	if lo = r.variant(lo, hi); lo == hi {
 		return
 	}
 	r.paragraph = false
 	r.now = &sentence{from: r.out[lo].from, to: r.out[hi-1].to}
 	r.now.begins = r.beginsDoing()
+	if r.forAWash(lo, hi) { // “Whites: add one more of percarbonate”, behind the dose
+		r.becomes(r.out[lo].from, r.out[hi-1].to, AsUse, nil)
+		r.note(r.out[lo].from, r.out[hi-1].to)
+		return
+	}
+	if r.stores(lo, hi) { // “Store in an airtight jar with a sachet of silica gel”
+		r.becomes(r.out[lo].from, r.out[hi-1].to, AsStep, nil)
+		r.now.doing = true
+		r.endSentence()
+		return
+	}
 	r.noneNext, r.altNext = false, r.altFor != nil
 	if r.altNext {
 		r.last, r.altFor = r.altFor, nil
@@ -122,6 +137,50 @@ func (r *reader) beginsDoing() bool {
 
 // whens are the words that say when something is done.
 var whens = wordSet("whens")
+
+// forAWash reports whether a sentence behind the dose says what one sort of wash wants beside it.
+func (r *reader) forAWash(lo, hi int) bool {
+	if len(r.good.Doses) == 0 || len(r.good.lines) == 0 {
+		return false
+	}
+	at := r.out[lo].from
+	if r.toks[at].word == "for" {
+		at++
+	}
+	if at+1 >= r.out[hi-1].to || !washes[r.toks[at].word] {
+		return false
+	}
+	for i := at + 1; i < min(at+4, r.out[hi-1].to); i++ {
+		if adds[r.toks[i].word] {
+			return true
+		}
+	}
+	return false
+}
+
+// washes are what is washed by itself, and adds the words for what is put in with it.
+var (
+	washes = wordSet("washes")
+	adds   = wordSet("adds")
+)
+
+// stores reports whether a sentence says no more than how the good is stored: nothing of it goes in.
+func (r *reader) stores(lo, hi int) bool {
+	if len(r.good.lines) == 0 || hi-lo < 2 {
+		return false
+	}
+	switch r.toks[r.out[lo].from].word {
+	case "store", "stored", "storage":
+	default:
+		return false
+	}
+	for k := lo; k < hi; k++ {
+		if m := &r.out[k]; m.is(per|dosing|yield) || m.kind == anAmount && !m.article && !isVessel(m.amount.Amount.Unit()) && m.amount.Amount.Unit() != quantity.Bare {
+			return false
+		}
+	}
+	return true
+}
 
 // counts reports whether a number of loads or pieces stands at a mark.
 func (r *reader) counts(k, hi int) bool {

@@ -189,6 +189,15 @@ func (r *reader) diluted(lo, hi int) bool {
 	if !shares {
 		return false
 	}
+	for next := hi + 1; next+2 < len(r.out) && r.out[next-1].kind == aComma && r.saysShares(&r.out[next]) && r.toks[r.out[next+1].from].word == "for"; next++ { // “dilute 1:10 for floors, 1:20 for plants”
+		for next < len(r.out) && r.out[next].kind != aComma && r.out[next].kind != aStop && r.out[next].kind != aName {
+			next++
+		}
+		hi = next
+		if next == len(r.out) || r.out[next].kind != aComma {
+			break
+		}
+	}
 	first, end := r.out[from].from, r.out[hi-1].to
 	r.now.begins = false
 	r.now.using = r.now.using || len(r.good.lines) == 0 && len(r.waiting) == 0
