@@ -17,6 +17,14 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		}
 	}
 	said := r.amountSaid(m)
+	if at := r.nextCore(a, k+1); a.amount == nil && len(a.names) == 0 && len(r.waiting) == 0 && isFraction(said.Amount) && said.Amount.Unit() == quantity.Bare && at < a.hi && r.out[at].kind == aName && r.toks[r.out[at].from-1].word == "the" && r.isLine(at) && (r.now.doing || a.prose || len(r.good.lines) > 1 && r.last.from < r.now.from) { // “blitz the soap with half the borax”
+		r.looseEnds(a, k)
+		text := r.said(r.out[at].from, r.out[at].to)
+		l := r.lineOf(r.read(text), text)
+		r.becomes(m.from, r.out[at].to, AsStep, l)
+		r.touched, r.now.doing = append(r.touched, l), true
+		return at + 1
+	}
 	if said.Amount.UpTo() && thingOf(said.Amount.Unit()) != "" { // “200 g of salt to one lemon”
 		said.Amount, said.total = said.Amount.Plain(), false
 		said.written = said.Amount.String()

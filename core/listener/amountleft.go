@@ -111,6 +111,9 @@ func (left *leftAmount) usedAtOnce() bool {
 	case len(r.good.lines) > 0 && free && !r.now.doing && r.goesDown(said) && r.isDose(said): // “two spoons go down at night”
 		r.now.using = true
 		r.dosed(a, said, a.hi)
+	case free && len(r.good.lines) > 1 && !r.now.doing && isSpooned(said.Amount) && said.from == r.now.from && r.atWash(said): // “Quarter cup at the start of the wash.”
+		r.now.using = true
+		r.dosed(a, said, a.hi)
 	case a.perWater && len(r.good.Doses) > 0:
 		r.good.Doses[len(r.good.Doses)-1].Water = said.Amount.Plain()
 		r.becomes(said.from, said.to, AsUse, nil)

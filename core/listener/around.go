@@ -107,6 +107,20 @@ func (r *reader) intoUse(said *amountSaid) bool {
 	return false
 }
 
+// atWash reports whether an amount goes in when something is washed: “at the start of the wash”.
+func (r *reader) atWash(said *amountSaid) bool {
+	for i := said.to; i < min(r.now.to, said.to+7); i++ {
+		switch r.toks[i].word {
+		case "wash", "load", "cycle", "rinse", "machine", "drum", "drawer":
+			return true
+		case "at", "in", "the", "start", "beginning", "end", "of", "with", "each", "every", "final", "main", "a", "into", "on", "during":
+		default:
+			return false
+		}
+	}
+	return false
+}
+
 // isBetter reports whether an amount is said to be the better one.
 func (r *reader) isBetter(said *amountSaid) bool {
 	for i := said.to; i < len(r.toks) && i < said.to+4; i++ {

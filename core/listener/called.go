@@ -139,6 +139,16 @@ func (r *reader) isMadeOf(lo, colon, hi int) bool {
 	return false
 }
 
+// dashLists reports whether a dash stands between the name of a good, “Lavender linen water — 400 ml …”, and
+// what goes into it: no known material is called so.
+func (r *reader) dashLists(lo, k, hi int) bool {
+	if k+2 >= hi || r.out[k-1].to-r.out[lo].from > 4 || r.out[k-1].to-r.out[lo].from < 2 || r.hasAmount(lo, k) || r.out[k+1].kind != anAmount || !r.nameNextAt(k+1) || !r.listsTwo(k+1, hi) {
+		return false
+	}
+	text := r.said(r.out[lo].from, r.out[k-1].to)
+	return r.read(text) == nil && len(r.lib.Meant(text)) == 0 && !r.out[lo].is(step|using) && !doings[r.toks[r.out[lo].from].word] && r.good.empty()
+}
+
 // equalsList reports whether a sign at mark k says what a good is made of: “floor wax = beeswax
 // 100 g + oil 200 ml”.
 func (r *reader) equalsList(lo, k, hi int) bool {

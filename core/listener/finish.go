@@ -407,6 +407,19 @@ func (r *reader) shareOfJuice(g *Good) {
 	}
 }
 
+// countPieces marks the lines whose mere number is of pieces, “20 soap nuts”: no grams beside them make it
+// grams.
+func (r *reader) countPieces(g *Good) {
+	for _, l := range g.lines {
+		m := r.read(l.Material)
+		n, bare := l.Amount.Pieces()
+		l.counted = m != nil && m.Piece.Known() && bare && l.Amount.Unit() == quantity.Bare && n.Value < mostCounted
+	}
+}
+
+// mostCounted is up to how many a mere number is of pieces and not of grams. From memory.
+const mostCounted = 100
+
 // isFraction reports whether an amount is less than one of what it counts.
 func isFraction(a quantity.Amount) bool {
 	terms := a.Terms()
@@ -439,7 +452,7 @@ func (g *Good) sameGrams() {
 		}
 	}
 	for _, l := range g.lines {
-		if n, ok := l.Amount.Pieces(); ok && l.Amount.Unit() == quantity.Bare && n.Value >= least && !grams.IsZero() {
+		if n, ok := l.Amount.Pieces(); ok && l.Amount.Unit() == quantity.Bare && !l.counted && n.Value >= least && !grams.IsZero() {
 			if with, fits := l.Amount.InUnitOf(grams); fits {
 				l.Amount, l.Written = with, with.String()
 			}

@@ -53,6 +53,7 @@ type Line struct {
 	shared bool   // its amount is shared with others
 
 	corrected bool // its amount was put right
+	counted   bool // a number of what is counted one by one: 20 soap nuts
 }
 
 // Unsure is a question of the reading: what was said can mean more than one thing.

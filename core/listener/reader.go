@@ -222,6 +222,7 @@ func (r *reader) talk() *Talk {
 	r.askMentioned()
 	for _, g := range r.goods {
 		r.shareOfJuice(g)
+		r.countPieces(g)
 		g.finish()
 	}
 	kept := r.goods[:0]

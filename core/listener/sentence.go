@@ -86,6 +86,11 @@ func (r *reader) sentence(lo, hi int) {
 	r.paragraph = false
 	r.now = &sentence{from: r.out[lo].from, to: r.out[hi-1].to}
 	r.now.begins = r.beginsDoing()
+	if r.tellsCost(lo, hi) { // “Cost about 80p.”, “Fridge, two weeks.”
+		r.becomes(r.out[lo].from, r.out[hi-1].to, AsRemark, nil)
+		r.note(r.out[lo].from, r.out[hi-1].to)
+		return
+	}
 	if r.forAWash(lo, hi) { // “Whites: add one more of percarbonate”, behind the dose
 		r.becomes(r.out[lo].from, r.out[hi-1].to, AsUse, nil)
 		r.note(r.out[lo].from, r.out[hi-1].to)
@@ -137,6 +142,15 @@ func (r *reader) beginsDoing() bool {
 
 // whens are the words that say when something is done.
 var whens = wordSet("whens")
+
+// tellsCost reports whether a short sentence behind what goes in says what it costs, or that it is kept cold.
+func (r *reader) tellsCost(lo, hi int) bool {
+	if len(r.good.lines) == 0 || r.out[hi-1].to-r.out[lo].from > longestTitle || r.hasName(lo, hi) {
+		return false
+	}
+	first := r.toks[r.out[lo].from].word
+	return costs[first] && r.hasAmount(lo, hi) || (first == "fridge" || first == "freezer" || first == "refrigerate" || first == "refrigerated") && r.hasKind(lo, hi, aWait)
+}
 
 // forAWash reports whether a sentence behind the dose says what one sort of wash wants beside it.
 func (r *reader) forAWash(lo, hi int) bool {

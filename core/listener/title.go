@@ -66,7 +66,7 @@ func (r *reader) title(lo, hi int) int {
 			end, colon = k, true
 			break
 		}
-		if m.kind == aColon && (r.toks[m.from].word == ":" || r.equalsList(lo, k, hi)) || m.kind == aDash && k > lo && (k == lo+1 && k+1 < hi && r.isHeading(lo, k) || r.namesGood(lo, k) && r.hasName(k, hi) || !r.hasName(lo, k) && (k == lo+1 && goodWords[r.toks[r.out[lo].from].word] && !r.out[lo].is(step|using)) && r.hasName(k, hi) || r.isMadeOf(lo, k, hi) || r.listsAfter(lo, k, hi)) {
+		if m.kind == aColon && (r.toks[m.from].word == ":" || r.equalsList(lo, k, hi)) || m.kind == aDash && k > lo && (k == lo+1 && k+1 < hi && r.isHeading(lo, k) || r.namesGood(lo, k) && r.hasName(k, hi) || !r.hasName(lo, k) && (k == lo+1 && goodWords[r.toks[r.out[lo].from].word] && !r.out[lo].is(step|using)) && r.hasName(k, hi) || r.isMadeOf(lo, k, hi) || r.listsAfter(lo, k, hi) || r.dashLists(lo, k, hi)) {
 			end, colon = k, true
 			break
 		}
