@@ -17,6 +17,10 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		}
 	}
 	said := r.amountSaid(m)
+	if said.total && m.from > 0 && pouresTo[r.toks[m.from-1].word] && r.nameNext(a, k) { // “then add to 2 litres of lukewarm water”
+		said.Amount, said.total = said.Amount.Plain(), false
+		said.written = said.Amount.String()
+	}
 	if at := r.nextCore(a, k+1); a.amount == nil && len(a.names) == 0 && len(r.waiting) == 0 && isFraction(said.Amount) && said.Amount.Unit() == quantity.Bare && at < a.hi && r.out[at].kind == aName && r.toks[r.out[at].from-1].word == "the" && r.isLine(at) && (r.now.doing || a.prose || len(r.good.lines) > 1 && r.last.from < r.now.from) { // “blitz the soap with half the borax”
 		r.looseEnds(a, k)
 		text := r.said(r.out[at].from, r.out[at].to)
@@ -292,6 +296,9 @@ func (r *reader) strangeMeasure(a *atom, k int) int {
 	}
 	return 0
 }
+
+// pouresTo stand before “to 2 litres of water” where something is poured into those.
+var pouresTo = wordSet("pouresTo")
 
 // cooledSo stand before “a bit” that is no amount.
 var cooledSo = wordSet("cooledSo")

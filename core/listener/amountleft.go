@@ -103,7 +103,7 @@ func (left *leftAmount) usedAtOnce() bool {
 		r.now.using = true
 		r.dosed(a, said, a.hi)
 	case len(r.good.lines) > 0 && free && !r.now.doing && (said.Amount.Unit() == quantity.Bare || isSpooned(said.Amount)) && said.from == r.now.from && r.intoUse(said) && r.isDose(said): // “One in the bowl, …”
-		r.now.using = true
+		r.now.using, r.now.used = true, true
 		r.dosed(a, said, a.hi)
 	case len(r.good.lines) > 0 && free && r.popped(said): // “…, drop one in, leave ten minutes”
 		r.now.using, r.now.doing = true, false
@@ -226,7 +226,7 @@ func (left *leftAmount) goesOn() bool {
 		r.correctAmount(r.last, said)
 	case said.Amount.Unit() == quantity.Bare && n == 0 && len(r.good.lines) > 0 && said.to+1 < len(r.toks) && r.toks[said.to].word == "out" && r.toks[said.to+1].word == "of": // “get about 40 out of it”
 		r.yields(said)
-	case said.Amount.Unit() == quantity.Bare && free && r.doseIn == r.now && !r.dose.IsZero() && said.Amount.Open() == quantity.NotOpen && r.forMore(said.to): // “one spoon a wash, two for towels”
+	case (said.Amount.Unit() == quantity.Bare || isSpooned(said.Amount)) && free && r.doseIn == r.now && !r.dose.IsZero() && said.Amount.Open() == quantity.NotOpen && r.forMore(said.to): // “one spoon a wash, two for towels”
 		r.dosed(a, said, a.hi)
 	default:
 		return false
@@ -238,6 +238,8 @@ func (left *leftAmount) goesOn() bool {
 func (left *leftAmount) lastOf() {
 	r, a, said, free := left.r, left.a, left.said, left.free
 	switch {
+	case free && isSpooned(said.Amount) && said.from == r.now.from && len(r.good.Doses) > 0 && r.forMore(said.to) && !r.now.doing: // “…; a quarter cup for small loads”
+		r.noteEnd(a, said.from)
 	case r.strengthAlone(a, said):
 	case r.percentLine(said):
 	case a.fills:

@@ -97,7 +97,7 @@ func (r *reader) perLine(a *atom, m *mark, k int) int {
 func (r *reader) intoUse(said *amountSaid) bool {
 	for i := said.to; i < len(r.toks) && i < said.to+4; i++ {
 		switch r.toks[i].word {
-		case "bucket", "basin", "bowl", "sink", "load", "wash", "drum", "machine", "drawer", "toilet", "loo", "dishwasher", "cistern", "drain", "dispenser", "compartment", "copper", "boiler", "basket", "bath", "mop", "tub":
+		case "bucket", "basin", "bowl", "sink", "load", "wash", "drum", "machine", "drawer", "toilet", "loo", "dishwasher", "cistern", "drain", "dispenser", "compartment", "copper", "boiler", "basket", "bath", "mop", "tub", "kettle", "pan", "bin":
 			return true
 		case "in", "into", "per", "for", "a", "the", "each", "to":
 		default:

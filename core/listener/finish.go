@@ -205,7 +205,7 @@ func (r *reader) askMentioned() {
 			r.becomes(n.from, n.to, AsRemark, l)
 			continue
 		}
-		if r.meansLine(n) {
+		if r.meansLine(n) || r.calledSo(n) {
 			continue
 		}
 		name := n.text
@@ -223,6 +223,18 @@ func (r *reader) askMentioned() {
 
 // ofHard say how hard water is.
 var ofHard = wordSet("ofHard")
+
+// calledSo reports whether a line was said by the same word, and read by its amount: “20 drops of lemon”, and
+// then “add the lemon”.
+func (r *reader) calledSo(n *naming) bool {
+	for _, l := range r.good.lines {
+		if l.from >= 0 && strings.EqualFold(l.name, n.text) {
+			r.becomes(n.from, n.to, AsRemark, l)
+			return true
+		}
+	}
+	return false
+}
 
 // meansLine reports whether “the oil” is a line that was said by a longer name.
 func (r *reader) meansLine(n *naming) bool {

@@ -325,6 +325,9 @@ func (r *reader) amountAt(i int, best mark) mark {
 			}
 		}
 	}
+	if ok && r.toks[i].word == "single" && i+1 < len(r.toks) && !r.startsNameAt(i+1) && reading.Amount.Unit() == quantity.Bare { // “into single moulds”
+		return best
+	}
 	if !ok || reading.Amount.IsZero() || reading.Amount.UpTo() && reading.Amount.Unit() == quantity.Bare {
 		return best
 	}

@@ -151,7 +151,7 @@ func (r *reader) verb(a *atom, m *mark, k int) {
 		a.prose, a.using = true, true
 		return
 	}
-	if r.now.used || len(r.good.lines) > 0 && !r.now.doing && opensUse[r.toks[m.from].word] && r.usedLater(k) { // “shake well, spray on”
+	if r.now.used || len(r.good.lines) > 0 && !r.now.doing && (opensUse[r.toks[m.from].word] || r.toks[m.from].word == "spray" && m.from == r.now.from && !r.nameBefore(r.now.to, k)) && r.usedLater(k) { // “shake well, spray on”
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsUse, nil)
 		r.now.using, r.now.used, a.prose, a.using = true, true, true, true
@@ -192,6 +192,16 @@ func (r *reader) onlyVessel(a *atom, m *mark) bool {
 	}
 	name := a.names[len(a.names)-1]
 	return name.to == m.from && r.lineOf(r.read(name.text), name.text) == nil
+}
+
+// nameBefore reports whether a name stands between a mark and a token.
+func (r *reader) nameBefore(tok, k int) bool {
+	for ; k < len(r.out) && r.out[k].from < tok; k++ {
+		if r.out[k].kind == aName {
+			return true
+		}
+	}
+	return false
 }
 
 // opensUse are words for what is done before a good does its work, where the same sentence goes

@@ -86,6 +86,11 @@ func (r *reader) sentence(lo, hi int) {
 	r.paragraph = false
 	r.now = &sentence{from: r.out[lo].from, to: r.out[hi-1].to}
 	r.now.begins = r.beginsDoing()
+	if r.treats(lo, hi) { // “Soak the wool 6 hours, spin, dry flat.”
+		r.becomes(r.out[lo].from, r.out[hi-1].to, AsUse, nil)
+		r.note(r.out[lo].from, r.out[hi-1].to)
+		return
+	}
 	if r.tellsCost(lo, hi) { // “Cost about 80p.”, “Fridge, two weeks.”
 		r.becomes(r.out[lo].from, r.out[hi-1].to, AsRemark, nil)
 		r.note(r.out[lo].from, r.out[hi-1].to)
@@ -142,6 +147,32 @@ func (r *reader) beginsDoing() bool {
 
 // whens are the words that say when something is done.
 var whens = wordSet("whens")
+
+// treats reports whether a sentence begins with what is done to what is washed, “soak the wool”, or with how
+// soon the good is used up.
+func (r *reader) treats(lo, hi int) bool {
+	at := r.out[lo].from
+	if len(r.good.lines) == 0 || at+2 >= r.out[hi-1].to || r.hasName(lo, hi) && !r.out[lo].is(step|using) {
+		return false
+	}
+	if r.toks[at].word == "use" && usedUp[r.toks[at+1].word] && !r.hasName(lo, hi) && !r.hasAmount(lo, hi) {
+		return true
+	}
+	if !r.out[lo].is(step | using) {
+		return false
+	}
+	next := at + 1
+	for next < at+4 && next < len(r.toks) && (articles[r.toks[next].word] || r.toks[next].word == "your" || r.toks[next].word == "my" || r.toks[next].word == "in" || r.toks[next].word == "dirty" || r.toks[next].word == "wet") {
+		next++
+	}
+	return next > at+1 && next < len(r.toks) && treated[r.toks[next].word] && !r.hasAmount(lo, hi)
+}
+
+// treated are what is washed and cleaned, and usedUp words for how soon a good is used.
+var (
+	treated = wordSet("treated")
+	usedUp  = wordSet("usedUp")
+)
 
 // tellsCost reports whether a short sentence behind what goes in says what it costs, or that it is kept cold.
 func (r *reader) tellsCost(lo, hi int) bool {

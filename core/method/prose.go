@@ -96,11 +96,17 @@ func Read(prose string, r *formula.Resolved) []formula.Step {
 			continue
 		}
 		step := stepOf(kind, clause, r, taken)
+		if at := whenDone.FindStringIndex(strings.ToLower(clause)); at != nil && at[0] > 0 && step.Kind.Info().Stage != formula.OnRack && !step.For.IsZero() {
+			if last := len(steps) - 1; last >= 0 && steps[last].Kind.Info().Stage == formula.OnRack && steps[last].For.IsZero() {
+				steps[last].For = step.For
+			}
+			step.For = quantity.Wait{}
+		}
 		if len(steps) == 0 {
 			step.Text = strings.TrimSpace(before + " " + step.Text)
 		}
 		if kind == formula.Fill { // “fill a jar with peel” begins; a jar is filled at the end
-			if low := strings.ToLower(clause); len(linesIn(low, r, slices.Clone(taken))) > 0 && strings.Contains(low, " with ") {
+			if low := strings.ToLower(clause); len(linesIn(low, r, slices.Clone(taken))) > 0 && (strings.Contains(low, " with ") || pouredInto.MatchString(low)) {
 				step.Kind, step.Lines = formula.Mix, linesIn(low, r, taken)
 			}
 		}
@@ -276,6 +282,12 @@ func kindOf(clause string) (kind formula.StepKind, ok bool) {
 	return kind, ok
 }
 
+// pouredInto is what is poured into a liquid that was measured, and into no bottle.
+var pouredInto = regexp.MustCompile(`^(?:and |then )?(?:pour|tip)(?:ed)? (?:it |this |that |them )?(?:slowly |gently )?in(?:to)? (?:the )?(?:\d|[a-z]+ (?:ml|l|litres?|liters?|cups?|pints?)\b)`)
+
+// whenDone is how long was waited before something is done: “strain after 3 months”.
+var whenDone = regexp.MustCompile(`\bafter (?:about |around |some )?(?:\d|a |an |one|two|three|four|five|six|eight|ten|twelve)`)
+
 // forbids begins what is not to be done: “don't mix the two”.
 var forbids = regexp.MustCompile(`(?i)^(?:and |but |so |please )?(?:don'?t|don’t|do not|never|avoid|no need to|without)\b`)
 
@@ -286,7 +298,7 @@ var onceDone = regexp.MustCompile(`\b(?:once|when|after|as soon as|until|till)\b
 var counted = regexp.MustCompile(`\b(?:\d+|one|two|three|four|half|quarter|big|small|large|empty|clean|old|this|that|another|my|your)\s+(?:a\s+)?(?:bottle|jar|mould|mold)s?\b`)
 
 // noVerb takes words away that look like one: “keep dry” dries nothing.
-var noVerb = strings.NewReplacer(" leaves", " it", "a bottle", "it", "the bottle", "it", "plastic bottle", "it", "glass bottle", "it", "litre bottle", "it", "ml bottle", "it", "a jar", "it", "the jar", "it", "glass jar", "it", "litre jar", "it", "mould spray", "it", "mold spray", "it", "spray bottle", "bottle", "off the heat", "off", "warm water", "water", "keep dry", "store", "keep it dry", "store it", "mixed dry", "mixed", "mix dry", "mix", "dry only", "", "stays dry", "")
+var noVerb = strings.NewReplacer(" leaves", " it", "leave space", "it", "leave some space", "it", "leave room", "it", "leave headspace", "it", "leave a gap", "it", "hand warm", "it", "hand-warm", "it", "still warm", "it", "blood warm", "it", "it's warm", "it", "is warm", "it", "just warm", "it",  "a bottle", "it", "the bottle", "it", "plastic bottle", "it", "glass bottle", "it", "litre bottle", "it", "ml bottle", "it", "a jar", "it", "the jar", "it", "glass jar", "it", "litre jar", "it", "mould spray", "it", "mold spray", "it", "spray bottle", "bottle", "off the heat", "off", "warm water", "water", "keep dry", "store", "keep it dry", "store it", "mixed dry", "mixed", "mix dry", "mix", "dry only", "", "stays dry", "")
 
 var (
 	stops = regexp.MustCompile(`[\n;]+|[.!]\s+|[.!]$`)
@@ -294,7 +306,7 @@ var (
 	// so does the next day
 	nextDays = regexp.MustCompile(`(?i)(?:,\s*|\s+and\s+)((?:the\s+)?(?:next|following)\s+(?:day|morning)\b)`)
 	// a verb after a comma begins something else: “mix, press, dry a day”
-	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent|pressed|dried|strained|cured|cooled|steeped|soaked|boiled)\b`)
+	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|stir (?:for )?(?:an?|one|two|three|five|ten|\d+)|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent|pressed|dried|strained|cured|cooled|steeped|soaked|boiled)\b`)
 )
 
 // clauses parts prose into what is done one after the other: at stops, new lines,
