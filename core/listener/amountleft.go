@@ -180,6 +180,8 @@ func (left *leftAmount) madeUpTo() bool {
 		r.makeUp(said, a.made)
 	case a.yields, said.Amount.UpTo() && n == 0:
 		r.yields(said)
+	case n > 0 && isVessel(said.Amount.Unit()) && r.isInside(said) && r.lineOf(r.read(r.waiting[n-1].text), r.waiting[n-1].text) != nil: // “cut the lemons up, …, put in a pan”
+		r.becomes(said.from, said.to, AsPlace, nil)
 	case n > 0 && r.cookedIn(said): // “boil the nuts again in 1 litre”
 	case n > 0:
 		r.giveWaiting(a, said, r.forAll || r.joinedAll(said))

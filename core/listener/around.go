@@ -52,7 +52,7 @@ func (r *reader) ofThatLine(a *atom, m *mark, said *amountSaid) *Line {
 // the fruit is said as one: “fifteen drops of lavender and ten lemon”.
 func (r *reader) dropsOfFruit(m *mark, said *amountSaid) bool {
 	terms := said.Amount.Terms()
-	if len(terms) != 1 || said.Amount.Unit() != quantity.Lemon || r.last == nil || r.last.from < r.now.from || r.last.Amount.Unit() != quantity.Drop || terms[0].Low.Float() < 2 || r.toks[m.to-1].word != "lemon" {
+	if len(terms) != 1 || said.Amount.Unit() != quantity.Lemon || !(r.last != nil && r.last.from >= r.now.from && r.last.Amount.Unit() == quantity.Drop || r.last == nil && r.amount.Unit() == quantity.Drop) || terms[0].Low.Float() < 2 || r.toks[m.to-1].word != "lemon" {
 		return false
 	}
 	drops, ok := said.Amount.InUnitOf(quantity.Of(1, 1, quantity.Drop))

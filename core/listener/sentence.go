@@ -158,6 +158,9 @@ func (r *reader) treats(lo, hi int) bool {
 	if r.toks[at].word == "use" && usedUp[r.toks[at+1].word] && !r.hasName(lo, hi) && !r.hasAmount(lo, hi) {
 		return true
 	}
+	if w := r.toks[at].word; (w == "squirt" || w == "apply" || w == "dab" || w == "smear") && !r.hasName(lo, hi) && !r.hasAmount(lo, hi) { // “Squirt under the rim, leave half an hour, brush.”
+		return true
+	}
 	if !r.out[lo].is(step | using) {
 		return false
 	}

@@ -127,6 +127,9 @@ func (r *reader) title(lo, hi int) int {
 		r.becomes(r.out[lo].from, r.out[end].to, AsSmallTalk, nil)
 		return end + 1
 	}
+	if colon && end+1 < hi && r.unitHead(lo, end) { // “the drops: 6 lemon, 4 lavender”
+		return end + 1
+	}
 	if name := r.phaseNamed(lo, end); colon && name != "" { // “dry: …, wet: …”
 		r.becomes(r.out[lo].from, r.out[end].to, AsRemark, nil)
 		r.good.phases = append(r.good.phases, phaseSaid{r.out[end].to, name})
@@ -200,6 +203,21 @@ func (r *reader) title(lo, hi int) int {
 		return whole + 1
 	}
 	return hi
+}
+
+// unitHead takes a head that is no more than a measure for that of the mere numbers behind it.
+func (r *reader) unitHead(lo, end int) bool {
+	word := r.toks[r.out[end-1].to-1].word
+	if r.out[end-1].to-r.out[lo].from > 2 || r.out[end-1].to-r.out[lo].from == 2 && !articles[r.toks[r.out[lo].from].word] && r.toks[r.out[lo].from].word != "in" || !strings.HasSuffix(word, "s") {
+		return false
+	}
+	u, ok := quantity.UnitNamed(word)
+	if !ok || isVessel(u) || u == quantity.Tab || u == quantity.Bar || u == quantity.Spritz || u == quantity.Piece {
+		return false
+	}
+	r.becomes(r.out[lo].from, r.out[end].to, AsAmount, nil)
+	r.amount = quantity.Of(1, 1, u)
+	return true
 }
 
 // amountsIn is how many amounts stand between two marks.
@@ -292,7 +310,7 @@ func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 	for k := lo; k < colon && !hasKind && !r.forThis(lo, colon, hi); k++ {
 		if m := &r.out[k]; m.is(using) && k > lo && k+1 == colon && r.toks[r.out[lo].from].word != "to" && r.toks[r.out[lo].from].word != "for" && r.good.empty() && r.hasName(colon, hi) { // “silver dip: …”
 			continue
-		} else if m.is(machine) && k+1 == colon && r.good.empty() && r.hasName(colon, hi) { // “dishwasher: 2 spoons of soda …”
+		} else if m.is(machine) && (k+1 == colon || goodWords[r.toks[r.out[colon-1].to-1].word] && !r.hasAmount(lo, colon)) && r.good.empty() && r.hasName(colon, hi) { // “dishwasher: 2 spoons of soda …”, “Lemon dishwasher paste: …”
 			continue
 		} else if m.is(yield) && k <= lo+1 && k+1 < colon && r.good.empty() && r.toks[m.to-1].word == "make" { // “I make ash lye: …”
 			continue
@@ -314,7 +332,7 @@ func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 		switch m := &r.out[k]; m.kind {
 		case anAmount, aRatio:
 			amounts++
-			if u := m.amount.Amount.Unit(); m.kind == anAmount && (u.PeelOf() || u.JuiceOf()) {
+			if u := m.amount.Amount.Unit(); m.kind == anAmount && (u.PeelOf() || u.JuiceOf() || thingOf(u) != "") {
 				names++
 			}
 			if first == 0 {
