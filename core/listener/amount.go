@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"keencrock/core/formula"
 	"keencrock/core/material"
 	"keencrock/core/quantity"
 )
@@ -322,6 +323,11 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 	switch {
 	case before.Amount.UpTo():
 		r.yields(before)
+	case len(r.waiting) == 0 && a.made == nil && r.doseIn == r.now && isSpooned(before.Amount) && isVolume(next.Amount) && before.to+1 == next.from && r.toks[before.to].word == "in": // “top loader 3 tsp, bucket wash 1 tsp in 10 litres”
+		a.amount = nil
+		r.good.Doses = append(r.good.Doses, formula.Dose{Amount: before.Amount})
+		r.becomes(before.from, before.to, AsUse, nil)
+		a.perWater = true
 	case len(r.waiting) == 0 && a.made == nil && isVolume(next.Amount) && r.ofGoodItself(before) && r.isDose(before): // “a tablespoon of the concentrate in a litre of water”
 		a.amount = nil
 		r.dosed(a, before, a.hi)
@@ -333,6 +339,7 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 	case len(r.waiting) == 0 && a.made == nil && isVolume(next.Amount) && r.isPer(before.to, next.from) && r.isDose(before), // “a capful per litre”
 		len(r.waiting) == 0 && a.made == nil && r.isDose(before) && before.Amount.Unit() != quantity.Bare && r.intoWater(before, next): // “one capful in a bucket of water”
 		a.amount = nil
+		r.now.using = r.now.using || before.from == r.now.from
 		r.dosed(a, before, a.hi)
 		a.perWater = true
 	case len(r.waiting) > 0 && a.made == nil && len(a.names) == 0 && (before.to < next.from || r.toks[next.from].word == "to" && isVolume(next.Amount)) && !before.article: // “washing soda, 50 grams in 5 litres of water”

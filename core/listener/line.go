@@ -49,6 +49,9 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 	if said != nil && n.text != "" && said.Amount.Kind() == quantity.Mass && barWord.MatchString(said.written) && r.read(n.text+" bar") != nil { // “a 4 ounce bar of castile” is not poured
 		n.text += " bar"
 	}
+	if first := r.last; r.shared.all && first != nil && first.from >= r.now.from && strings.HasPrefix(strings.ToLower(first.name), "dried ") && r.read("dried "+n.text) != nil { // “a spoon each of dried rosemary, thyme and mint”
+		n.text = "dried " + n.text
+	}
 	if said != nil && n.text != "" && leafy(said.written) && r.read("fresh "+n.text) != nil { // “a bunch of rosemary”
 		n.text = "fresh " + n.text
 	}
@@ -101,7 +104,31 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 	r.good.lines = append(r.good.lines, l)
 	r.last = l
 	r.exchangeFor(l)
+	r.askOilOrPlant(l)
 	return l
+}
+
+// askOilOrPlant asks about spoons of a plant: “a tablespoon of thyme” may be of its oil, or dried.
+func (r *reader) askOilOrPlant(l *Line) {
+	switch l.Amount.Unit() {
+	case quantity.Tablespoon, quantity.Dessertspoon:
+	default:
+		return
+	}
+	oil, err := r.lib.Find(l.name)
+	if l.Err != nil || err != nil || r.lib.Plant(oil, l.name) == nil || slices.ContainsFunc(r.good.phases, func(p phaseSaid) bool { return strings.Contains(strings.ToLower(p.name), "wet") }) {
+		return
+	}
+	plant := r.lib.Plant(oil, l.name)
+	r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "oil-or-plant", Text: sentenceCase(l.name) + ": the oil, or the plant, dried? " + r.materialName(l) + " is taken.", Answers: []string{oil.Name, plant.Name}})
+}
+
+// materialName is the name of what a line was read as.
+func (r *reader) materialName(l *Line) string {
+	if m := r.read(l.Material); m != nil {
+		return m.Name
+	}
+	return l.name
 }
 
 // leafy reports whether an amount is said in what herbs are picked in.

@@ -15,6 +15,15 @@ func (r *reader) walkName(a *atom, k int) int {
 		r.becomes(m.from, m.to, AsRemark, r.last)
 		return k + 1
 	}
+	if at := m.to; at+1 < len(r.toks) && a.amount != nil && r.toks[at-1].word == "cloves" && r.toks[at].word == "of" && r.toks[at+1].word == "garlic" { // no spice
+		said := a.amount
+		a.amount = nil
+		r.lineMade(a, said, &naming{from: m.from, to: at + 2, text: "garlic", in: r.now})
+		for k < a.hi && r.out[k].from < at+2 {
+			k++
+		}
+		return k
+	}
 	if next := k + 1; r.toks[m.from].word == "peel" && m.to == m.from+1 && next < a.hi && a.amount == nil && r.peeled(r.toks[r.out[next].from].word) { // “4 oranges, peel them”
 		r.becomes(m.from, r.out[next].to, AsStep, r.last)
 		r.now.doing = true

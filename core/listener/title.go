@@ -100,6 +100,9 @@ func (r *reader) title(lo, hi int) int {
 		if m.kind == anAmount && m.to == m.from+1 && r.toks[m.from].word == "one" && k > lo && k+1 < hi && r.out[k+1].kind == aColon { // “the blue one: …”
 			continue
 		}
+		if m.kind == anAmount && m.to == m.from+1 && k > lo && r.toks[m.from].kind == isWord && m.amount.Amount.Unit() == quantity.Bare && r.toks[m.from].word != "one" && r.toks[m.from-1].word == "the" && r.headGoesOn(k+1, hi) { // “Vinegar of the four thieves: …”
+			continue
+		}
 		if m.kind == aComma || m.kind == anAmount && !m.article && !(k == lo && m.amount.Amount.Open() == quantity.Some) && !r.startsWith(lo, yield) && !r.isHeadNumber(lo, k) || m.kind == aRatio || m.is(correct|none|scrap) {
 			break
 		}

@@ -152,7 +152,8 @@ func fruitPart(u quantity.Unit) string {
 func scooped(u quantity.Unit) bool {
 	switch u {
 	case quantity.Cup, quantity.Handful, quantity.Pinch, quantity.Piece, quantity.Bare, quantity.Mug, quantity.Glass, quantity.Bowl, quantity.Jar, quantity.Gram,
-		quantity.Ounce, quantity.Pint, quantity.Quart, quantity.Scoop, quantity.Sprinkle:
+		quantity.Ounce, quantity.Pint, quantity.Quart, quantity.Scoop, quantity.Sprinkle,
+		quantity.Tablespoon, quantity.Dessertspoon: // an oil is dropped, or poured from a teaspoon
 		return true
 	}
 	return false
