@@ -128,7 +128,7 @@ func (r *reader) tellsUse(s *sentence) bool {
 		switch r.fates[r.origin[i]].became {
 		case AsUse:
 			said++
-		case AsSmallTalk, AsRemark:
+		case AsSmallTalk, AsRemark, AsPlace:
 		case AsLeftOut, Unread: // “mix into a paste, apply, …” is kept with the rest of it
 			left++
 		default:
@@ -169,7 +169,7 @@ func (r *reader) useTail(s *sentence) int {
 // what to mind: “Never on marble!”
 func (r *reader) cautions(s *sentence) bool {
 	m, _ := r.lex.at(r.toks, s.from)
-	warns := m.is(caution) && !m.is(step)
+	warns := m.is(caution) && !m.is(step) || r.warnsIn(s)
 	if (s.doing || s.using) && !warns || len(r.good.lines) == 0 || s.to-s.from < 2 {
 		return false
 	}
@@ -187,7 +187,21 @@ func (r *reader) cautions(s *sentence) bool {
 	if warns {
 		s.doing, s.using = false, false
 	}
-	return m.is(none | caution)
+	return warns || m.is(none | caution)
+}
+
+// warnsIn reports whether a short sentence names what to wear: “Very caustic: gloves, goggles.”
+func (r *reader) warnsIn(s *sentence) bool {
+	if s.to-s.from > longestTitle {
+		return false
+	}
+	for i := s.from; i < s.to; i++ {
+		switch r.toks[i].word {
+		case "gloves", "goggles", "apron", "mask", "respirator":
+			return true
+		}
+	}
+	return false
 }
 
 // askMentioned asks about the materials that were spoken of in passing and are in no line.

@@ -71,6 +71,10 @@ func (r *reader) looseUntil(a *atom, k int) {
 		n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
 		said := a.amount
 		a.amount = nil
+		if goodsThemselves[strings.ToLower(n.text)] && r.ofWhatWasMade(a, said) { // “40 jars of powder”, “wash with 45 g powder”
+			r.becomesWhereUnread(from, to, AsYield, nil)
+			return
+		}
 		r.lineMade(a, said, n)
 	case a.amount != nil:
 		r.becomesWhereUnread(from, to, AsRemark, nil)
@@ -107,6 +111,10 @@ func (r *reader) measuredStranger(a *atom, first, k int) bool {
 			return false
 		}
 		a.amount = nil
+		if goodsThemselves[strings.ToLower(n.text)] && r.ofWhatWasMade(a, said) { // “then wash with 45 g powder”
+			r.becomesWhereUnread(from, to, AsUse, nil)
+			return true
+		}
 		r.lineMade(a, said, n)
 		return true
 	}
@@ -114,6 +122,19 @@ func (r *reader) measuredStranger(a *atom, first, k int) bool {
 		return false
 	}
 	a.names = append(a.names, n)
+	return true
+}
+
+// ofWhatWasMade takes so much of “powder” or its kin for how much comes out, where nothing was said that
+// goes in, and for a dose behind it; false where it is neither.
+func (r *reader) ofWhatWasMade(a *atom, said *amountSaid) bool {
+	switch terms := said.Amount.Terms(); {
+	case len(r.good.lines) == 0 && isVessel(said.Amount.Unit()) && len(terms) == 1 && terms[0].Low.Float() > 1:
+		r.yields(said)
+	case len(r.good.lines) > 1 && inMeasures(said.Amount) && r.dosed(a, said, a.hi):
+	default:
+		return false
+	}
 	return true
 }
 
@@ -255,7 +276,7 @@ func (r *reader) strange(from, to int) bool {
 // bareName reports whether strange words by themselves stand in a list of what goes in:
 // “vinegar, moon dust, 2 cups of water”.
 func (r *reader) bareName(a *atom, from, to int) bool {
-	if w := r.toks[r.out[from].from].word; w == "any" || len(r.good.lines) > 1 && (ofSeveral[w] || washes[w]) && to == from+1 || !r.onlyJoins(a.lo, from) || to != a.hi && r.out[to].kind != aColon && r.out[to].kind != aDash && r.out[to].kind != anAmount || to-from > 3 {
+	if w := r.toks[r.out[from].from].word; w == "any" || len(r.good.lines) > 1 && (ofSeveral[w] || washes[w] || treated[w]) && to == from+1 || !r.onlyJoins(a.lo, from) || to != a.hi && r.out[to].kind != aColon && r.out[to].kind != aDash && r.out[to].kind != anAmount || to-from > 3 {
 		return false
 	}
 	for k := from; k < to; k++ {
@@ -285,7 +306,7 @@ func (r *reader) onlyJoins(lo, hi int) bool {
 // listed reports whether an atom stands in a list: another comma, or an end of a line, on
 // both sides of it.
 func (r *reader) listed(a *atom) bool {
-	before := a.lo == 0 || r.out[a.lo-1].kind == aComma || r.out[a.lo-1].kind == aStop || r.out[a.lo-1].kind == aBullet || r.out[a.lo-1].is(joiner)
+	before := a.lo == 0 || r.out[a.lo-1].kind == aComma || r.out[a.lo-1].kind == aColon || r.out[a.lo-1].kind == aStop || r.out[a.lo-1].kind == aBullet || r.out[a.lo-1].is(joiner)
 	after := a.hi == len(r.out) || r.out[a.hi].kind == aComma || r.out[a.hi].kind == aStop || r.out[a.hi].is(joiner)
 	return before && after && !r.now.doing && !r.now.using
 }

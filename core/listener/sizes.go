@@ -108,12 +108,31 @@ func (r *reader) ofEachPiece(said *amountSaid) bool {
 		r.becomes(said.from-1, said.to, AsYield, nil)
 		return true
 	}
+	if to := r.inEachVessel(said.to); to > 0 { // “350 g in each jar”
+		r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(said.from, to))+".")
+		r.becomes(said.from, to, AsRemark, nil)
+		return true
+	}
 	if !r.lexIs(said.to, pieces) {
 		return false
 	}
 	r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(said.from, said.to+1))+".")
 	r.becomes(said.from, said.to+1, AsRemark, nil)
 	return true
+}
+
+// inEachVessel is the token after “in each jar” at another; 0 where no such thing stands there.
+func (r *reader) inEachVessel(at int) int {
+	if at < len(r.toks) && r.toks[at].word == "in" {
+		at++
+	}
+	if at+1 >= len(r.toks) || r.toks[at].word != "each" && r.toks[at].word != "per" && r.toks[at].word != "every" {
+		return 0
+	}
+	if u, ok := quantity.UnitNamed(r.toks[at+1].word); ok && (u == quantity.Jar || u == quantity.Bottle || u == quantity.Box) {
+		return at + 2
+	}
+	return 0
 }
 
 // isPartSize takes what is used at the end of what was said in parts, and not at a time, for the

@@ -347,7 +347,7 @@ func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 				first = aName
 			}
 		case aComma:
-			if names == 0 && amounts == 1 && first == anAmount {
+			if names == 0 && amounts == 1 && first == anAmount && !(r.out[colon+1].kind == aWord && r.out[k-1].kind == anAmount && inMeasures(r.out[k-1].amount.Amount)) { // and not “hand scrub: sawdust 200 g, …”
 				return false // “borax: 1 cup, …”
 			}
 		}
