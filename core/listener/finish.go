@@ -437,9 +437,12 @@ func (r *reader) shareOfJuice(g *Good) {
 // grams.
 func (r *reader) countPieces(g *Good) {
 	for _, l := range g.lines {
+		if l.Amount.Unit() != quantity.Bare {
+			continue
+		}
 		m := r.read(l.Material)
 		n, bare := l.Amount.Pieces()
-		l.counted = m != nil && m.Piece.Known() && bare && l.Amount.Unit() == quantity.Bare && n.Value < mostCounted
+		l.counted = m != nil && m.Piece.Known() && bare && n.Value < mostCounted
 	}
 }
 

@@ -542,9 +542,6 @@ func (r *reader) keepWaiting(a *atom) {
 }
 
 func lastWord(s string) string {
-	words := strings.Fields(strings.ToLower(s))
-	if len(words) == 0 {
-		return ""
-	}
-	return words[len(words)-1]
+	s = strings.TrimSpace(s)
+	return strings.ToLower(s[strings.LastIndexAny(s, " \t\n")+1:])
 }

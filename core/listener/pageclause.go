@@ -9,9 +9,33 @@ import (
 	"keencrock/core/quantity"
 )
 
-// clauseShapes are the ways in which goods are named one after the other, the surer ones first.
-func (r *reader) clauseShapes() []func(k int) (pageHead, bool) {
-	return []func(k int) (pageHead, bool){r.bracketedList, r.yieldInBrackets, r.numberIs, r.toMakeList, r.hasList, r.wordAndList}
+// clauseShapes are the ways in which goods are named one after the other, the surer ones first: those that
+// what is said has the signs of.
+func (r *reader) clauseShapes() (shapes []func(k int) (pageHead, bool)) {
+	brackets, makes, numbers, links := 0, 0, 0, 0
+	for k := range r.out {
+		m := &r.out[k]
+		switch word := r.toks[m.from].word; {
+		case m.kind == anOpening:
+			brackets++
+		case word == "to" || word == "for":
+			makes++
+		case word == "number" || word == "no" || word == "recipe":
+			numbers++
+		}
+		if last := r.toks[m.to-1].word; hasIt[last] || last == "it's" || last == "that's" || last == "with" || last == "of" || strings.HasSuffix(last, "'s") {
+			links++
+		}
+	}
+	for _, shape := range []struct {
+		signs int
+		at    func(k int) (pageHead, bool)
+	}{{brackets, r.bracketedList}, {brackets, r.yieldInBrackets}, {numbers, r.numberIs}, {makes, r.toMakeList}, {links, r.hasList}, {2, r.wordAndList}} {
+		if shape.signs > 1 {
+			shapes = append(shapes, shape.at)
+		}
+	}
+	return shapes
 }
 
 // shapedHeads finds goods of one shape, where no surer heads were found, and parts the sentences before
@@ -124,7 +148,7 @@ func (r *reader) leadsIn(k int) bool {
 // inHead reports whether a mark may stand in the name of a good that begins at another.
 func (r *reader) inHead(name, k int) bool {
 	m := &r.out[k]
-	word := strings.ToLower(r.said(m.from, m.to))
+	word := r.lower(m)
 	switch {
 	case listIs[word] || hasIt[word]:
 		return false
@@ -136,6 +160,14 @@ func (r *reader) inHead(name, k int) bool {
 		return true
 	}
 	return m.kind == aPhrase && (m.is(kind|thing|using|pieces|step|place|machine) || goodWords[r.toks[m.to-1].word])
+}
+
+// lower is what a mark says, in lower case.
+func (r *reader) lower(m *mark) string {
+	if m.to == m.from+1 {
+		return r.toks[m.from].word
+	}
+	return strings.ToLower(r.said(m.from, m.to))
 }
 
 // goodly reports whether a stretch of marks is of something that is made, or of what it is kept in.
@@ -166,7 +198,7 @@ func (r *reader) hasList(k int) (h pageHead, ok bool) {
 	}
 	after := r.pastUse(end)
 	if last := r.out[end-1].to - 1; strings.HasSuffix(r.toks[last].word, "'s") { // “my window cleaner's just vinegar and water”
-		for after < min(len(r.out), end+2) && mere[strings.ToLower(r.said(r.out[after].from, r.out[after].to))] {
+		for after < min(len(r.out), end+2) && mere[r.lower(&r.out[after])] {
 			after++
 		}
 		if after+1 >= len(r.out) || r.out[after].kind != anAmount && r.out[after].kind != aName || !r.listsOne(after, r.clauseEnd(after)) {
@@ -179,7 +211,7 @@ func (r *reader) hasList(k int) (h pageHead, ok bool) {
 	}
 	from := after
 	for after < min(len(r.out), from+3) {
-		word := strings.ToLower(r.said(r.out[after].from, r.out[after].to))
+		word := r.lower(&r.out[after])
 		if !hasIt[word] && !listIs[word] && !(after > from && mere[word]) && !((word == "with" || word == "of") && after == from && name > k && (k == 0 || r.out[k-1].kind == aStop)) { // “A scouring powder with 400 g …”
 			break
 		}
@@ -201,7 +233,7 @@ func (r *reader) pastUse(k int) int {
 		switch m := &r.out[at]; {
 		case m.kind == anAmount, m.kind == aStop, m.kind == aColon:
 			return k
-		case m.is(joiner) && at > k+1 && at+1 < len(r.out) && hasIt[strings.ToLower(r.said(r.out[at+1].from, r.out[at+1].to))]:
+		case m.is(joiner) && at > k+1 && at+1 < len(r.out) && hasIt[r.lower(&r.out[at+1])]:
 			for i := r.out[k].from; i < m.from; i++ {
 				if r.toks[i].word == "for" {
 					return at + 1
