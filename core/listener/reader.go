@@ -341,6 +341,9 @@ func (r *reader) said(from, to int) string {
 	if from >= to {
 		return ""
 	}
+	if to == from+1 {
+		return r.clean[r.toks[from].from:r.toks[from].to]
+	}
 	return strings.Join(strings.Fields(r.clean[r.toks[from].from:r.toks[to-1].to]), " ")
 }
 
@@ -348,6 +351,9 @@ func (r *reader) said(from, to int) string {
 func (r *reader) asSaid(from, to int) string {
 	if from >= to {
 		return ""
+	}
+	if to == from+1 {
+		return r.text[r.toks[from].from:r.toks[from].to]
 	}
 	return strings.Join(strings.Fields(r.text[r.toks[from].from:r.toks[to-1].to]), " ")
 }
