@@ -69,6 +69,10 @@ func (d *deliveryReader) walkAmount(k int) int {
 		return next
 	case bought[d.toks[m.to-1].word] && said.Amount.Unit() != quantity.Bare && said.Amount.Open() == quantity.NotOpen && !name: // “12 pumps 0.35 each” are what sits on a bottle
 		return d.pumps(k, said)
+	case sizedPackaging(said) && !name && d.filledInto(k, said): // “12 l of vinegar in 1 l bottles”
+		d.now.inPacks = int(sizeOf(d.now.amount.Amount)/sizeOf(said.Amount) + 0.5)
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
 	case d.packagingNext(next), sizedPackaging(said) && !name, d.withLids(said, next), thingsOfPackaging(said.Amount.Unit()) && !name:
 		return d.packages(k, said)
 	case d.now != nil && d.now.Package && isVolume(said.Amount) && !isPack(said.Amount.Unit()) && !name: // “24 jars 1 l”
@@ -205,6 +209,16 @@ func (d *deliveryReader) walkAmount(k int) int {
 func (l *lotSaid) manyPacks() bool {
 	packs, _ := packsOf(l.amount)
 	return packs > 1 || l.factor > 1
+}
+
+// filledInto reports whether a size behind “in” is of the bottles that what came is in.
+func (d *deliveryReader) filledInto(k int, said *amountSaid) bool {
+	l := d.now
+	if l == nil || !l.named() || l.Package || l.amount == nil || l.closed || l.inPacks > 0 || l.price != nil || k == 0 || d.toks[d.out[k].from-1].word != "in" {
+		return false
+	}
+	one := sizeOf(said.Amount)
+	return isVolume(l.amount.Amount) && !isPack(l.amount.Amount.Unit()) && one > 0 && sizeOf(l.amount.Amount) >= 2*one
 }
 
 // sizeNext is the mark of what one holds, right after so many bottles or after a comma; 0

@@ -70,7 +70,7 @@ var (
 	inEach       = regexp.MustCompile(`(?i)^ in (?:each|every|a|one)\b`) // “at 2.10, a kilo in each”
 	priceCue     = regexp.MustCompile(`(?i)^(?:for|at|@|à|paid|pay|cost|costs|costing|cost me|price|priced at|was|came to|comes to|it was|that was|worth)\s*:?\s+`)
 	freight      = regexp.MustCompile(`(?i)^[ \t]*(?:for )?(?:delivery|shipping|postage|carriage|freight|p\s?&\s?p|the post)\b`)
-	giftWords    = regexp.MustCompile(`(?i)^(?:(?:as )?a (?:free )?gift|(?:as )?a present|free of charge|for free|for nothing|no charge|gratis|cost (?:me |us )?nothing|costs nothing|at no cost|didn'?t cost (?:me |us )?(?:anything|a thing)|given (?:to (?:me|us))?|gave (?:me|us)|(?:i|we) (?:was|were) given|donated|gift|(?:as )?a (?:free )?sample|free sample|a freebie|freebie|free|on the house|left over from a neighbour)\b`)
+	giftWords    = regexp.MustCompile(`(?i)^(?:(?:as )?a (?:free )?gift|(?:as )?a present|free of charge|for free|for nothing|no charge|no cost|gratis|cost (?:me |us )?nothing|costs nothing|at no cost|didn'?t cost (?:me |us )?(?:anything|a thing)|given (?:to (?:me|us))?|gave (?:me|us)|(?:i|we) (?:was|were) given|donated|gift|(?:as )?a (?:free )?sample|free sample|a freebie|freebie|free|on the house|left over from a neighbour)\b`)
 	noPriceWords = regexp.MustCompile(`(?i)^(?:no price(?: yet| so far| known)?|price (?:unknown|not known(?: yet)?|to come|to follow|later|tbc|tba|missing)|without a price|invoice (?:to follow|to come|later)|bill (?:to follow|to come|later)|don'?t know (?:the price|what it cost)(?: yet)?|not (?:paid|billed|invoiced) yet|no invoice yet|price will follow)\b`)
 
 	dateCue   = regexp.MustCompile(`(?i)^(?:best before(?: end)?(?: of)?|best by|best until|best till|best|bbe|bbd|bb|b\.b\.|use by|use before|expires?(?: on| in| at the end of)?|use within|use it within|expiry(?: date)?|exp\.?|good (?:until|till|to|for)|keeps? (?:until|till|to|for)|sell by|mhd|shelf life)\b\s*:?\s*`)
@@ -122,6 +122,8 @@ var (
 	paidTo = regexp.MustCompile(`(?i)^(?:paid|owe|owed|gave|pay) (?:the |my )?([a-z][a-z'-]+(?: [A-Z][a-z'-]+){0,2}) (?:` + currencySign + `)?\s?\d{1,6}(?:[.,]\d{1,2})?(?:\s?(?:` + currencyWord + `))? for\b`)
 	// allFor is what all of it cost.
 	allFor = regexp.MustCompile(`(?i)^(?:all(?: (?:of (?:it|them)|three|four|five|six|together))?|the lot|everything|altogether|together) (?:for|at|was|came to|cost|costs) `)
+	// broughtFree is what bringing it cost nothing.
+	broughtFree = regexp.MustCompile(`(?i)^(?:delivered free|sent free|(?:with )?free (?:delivery|postage|shipping|carriage|p ?& ?p|post)|(?:post|postage|delivery|shipping|carriage) (?:was |is |paid and )?free|post free)\b`)
 	// noDate says that no date stands on it.
 	noDate = regexp.MustCompile(`(?i)^(?:exp\.?|expiry|expires|bb|bbe|best before|best by|use by)(?: date)?\s*:? (?:none|n/a|unknown|not (?:given|known|said|on it))\b`)
 	// ofInvoice is what the day of a note stands behind.
@@ -190,6 +192,9 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	}
 	if m := barterFor.FindString(at); m != "" && barterEnd.MatchString(text[max(0, i-120):i]) {
 		return fact{from: i, to: i + len(strings.TrimRight(m, " ")), kind: noPrice}, true
+	}
+	if m := broughtFree.FindString(at); m != "" { // “delivered free” gives nothing away
+		return fact{from: i, to: i + len(m), kind: aHeading}, true
 	}
 	if m := freeOnes.FindString(at); m != "" {
 		return fact{from: i, to: i + len(m), kind: someFree, text: m}, true
