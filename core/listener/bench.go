@@ -112,6 +112,13 @@ func (b *benchReader) sentence(lo, hi int) {
 		b.correction(&h, marks)
 	case b.hasAny(lo, hi, correct|set) && len(marks.amounts) > 0, b.startsWith(lo, correctWell) && len(marks.amounts) > 0:
 		b.correction(&h, marks)
+	case len(marks.amounts) == 2 && b.insteadBetween(marks): // “used 480 g of soda instead of 500”
+		b.correction(&h, marks)
+		h.Instead = marks.amounts[1].amount.Amount
+	case b.tooMuch(marks): // “10 g too much borax”
+		b.add(&h, marks)
+	case b.toldAnew(marks, to): // “the borax was 198 g”, “198 g borax actually”, “ran out of borax, only 180 g”
+		b.correction(&h, marks)
 	case marks.roles&benchWas != 0 && len(marks.amounts) == 1 && marks.amounts[0].amount.Amount.Open() == quantity.NotOpen: // “that was 310 g”
 		b.correction(&h, marks)
 	case marks.roles&benchLeft != 0 && len(marks.names) > 0 && len(marks.amounts) == 0:
@@ -128,6 +135,8 @@ func (b *benchReader) sentence(lo, hi int) {
 		h.Kind, h.For = Done, marks.after
 	case marks.roles&benchStirred != 0:
 		h.Kind = Stirred
+	case marks.wait != nil && len(marks.names) == 0 && len(marks.amounts) == 0 && b.leftSo(from, marks.wait): // “left it twenty minutes”
+		h.Kind, h.For = Done, marks.after
 	}
 	as := AsRemark
 	if h.Kind != Noted {
@@ -135,6 +144,56 @@ func (b *benchReader) sentence(lo, hi int) {
 	}
 	b.becomesWhereUnread(from, to, as, line)
 	b.heard = append(b.heard, h)
+}
+
+// insteadBetween reports whether “instead of” or its kin stand between two amounts.
+func (b *benchReader) insteadBetween(marks benchMarks) bool {
+	for i := marks.amounts[0].to; i < marks.amounts[1].from; i++ {
+		if w := b.toks[i].word; w == "instead" || w == "rather" {
+			return true
+		}
+	}
+	return false
+}
+
+// tooMuch reports whether so much of a line is said to be more than was wanted.
+func (b *benchReader) tooMuch(marks benchMarks) bool {
+	if len(marks.amounts) != 1 || len(marks.names) != 1 || !inMeasures(marks.amounts[0].amount.Amount) {
+		return false
+	}
+	at := marks.amounts[0].to
+	return at+1 < len(b.toks) && b.toks[at].word == "too" && b.toks[at+1].word == "much"
+}
+
+// toldAnew reports whether one amount is said anew of one line of the batch, and nothing was added.
+func (b *benchReader) toldAnew(marks benchMarks, to int) bool {
+	if len(marks.amounts) != 1 || len(marks.names) != 1 || marks.roles&(benchMore|benchBroke) != 0 || marks.roles&benchLeft != 0 && b.toks[max(0, marks.amounts[0].from-1)].word != "only" || marks.amounts[0].amount.Amount.Open() != quantity.NotOpen {
+		return false
+	}
+	if line, _ := b.lineOfName(marks.names[0]); line < 0 {
+		return false
+	}
+	amount, name := marks.amounts[0], marks.names[0]
+	for i := name.to; i < amount.from; i++ {
+		switch b.toks[i].word {
+		case "was", "is", "came", "weighed", "only":
+			return true
+		}
+	}
+	switch b.toks[to-1].word {
+	case "actually", "really", "fact":
+		return true
+	}
+	return false
+}
+
+// leftSo reports whether a sentence begins with what is left to itself, and ends in for how long.
+func (b *benchReader) leftSo(from int, wait *mark) bool {
+	switch b.toks[from].word {
+	case "left", "let", "rested", "stood", "waited", "sat", "soaked", "steeped", "dried", "kept":
+		return wait.from <= from+4
+	}
+	return false
 }
 
 func (b *benchReader) gather(lo, hi int) benchMarks {

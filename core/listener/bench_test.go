@@ -52,6 +52,16 @@ func TestWhatIsSaidAtTheBench(t *testing.T) {
 		"vinegar looked cloudy today": "noted",
 		"that was three":              "corrected -1 3 ",
 		"some more borax":             "added 1 some",
+
+		"used 480 g of soda instead of 500": "corrected 0 480 g 500",
+		"I put 10 g too much borax in":      "added 1 10 g",
+		"ran out of borax, only 180 g":      "corrected 1 180 g ",
+		"borax was 198":                     "corrected 1 198 ",
+		"198 g borax actually":              "corrected 1 198 g ",
+		"left it twenty minutes":            "done 20 min",
+		"one stuck in the mould":            "broke 1",
+		"it was 65 degrees when I poured":   "noted",
+		"threw away half":                   "noted",
 	} {
 		b, err := listener.ReadBench(said, lines, lib)
 		require.NoError(t, err)

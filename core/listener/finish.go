@@ -187,7 +187,7 @@ func (r *reader) cautions(s *sentence) bool {
 	if warns {
 		s.doing, s.using = false, false
 	}
-	return warns || m.is(none | caution)
+	return warns || m.is(none|caution)
 }
 
 // warnsIn reports whether a short sentence names what to wear: “Very caustic: gloves, goggles.”
