@@ -320,6 +320,9 @@ func (r *reader) wets(a *atom, said *amountSaid) bool {
 // amountBefore is for an amount that another one follows.
 func (r *reader) amountBefore(a *atom, next *amountSaid) {
 	before := a.amount
+	if n := len(r.waiting); n > 0 && r.waiting[n-1].in != r.now && isSpooned(before.Amount) && isVessel(next.Amount.Unit()) && len(r.good.lines) > 1 { // “…; 2 capfuls to a bucket” is of nothing that was named before
+		r.settle()
+	}
 	switch {
 	case before.Amount.UpTo():
 		r.yields(before)

@@ -182,6 +182,10 @@ func (left *leftAmount) madeUpTo() bool {
 		r.yields(said)
 	case n > 0 && isVessel(said.Amount.Unit()) && r.isInside(said) && r.lineOf(r.read(r.waiting[n-1].text), r.waiting[n-1].text) != nil: // “cut the lemons up, …, put in a pan”
 		r.becomes(said.from, said.to, AsPlace, nil)
+	case n > 0 && r.waiting[n-1].in != r.now && len(r.good.lines) > 1 && isSpooned(said.Amount) && r.intoUse(said): // “…; 2 capfuls to a bucket”
+		r.settle()
+		r.now.using = true
+		r.dosed(a, said, a.hi)
 	case n > 0 && r.cookedIn(said): // “boil the nuts again in 1 litre”
 	case n > 0:
 		r.giveWaiting(a, said, r.forAll || r.joinedAll(said))

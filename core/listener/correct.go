@@ -2,6 +2,7 @@ package listener
 
 import (
 	"slices"
+	"strings"
 
 	"keencrock/core/quantity"
 )
@@ -347,6 +348,7 @@ func (r *reader) scrap(a *atom, k, core int) int {
 	r.becomes(r.out[k].from, m.to, AsStruck, l)
 	r.strike(l, func(Became) bool { return true })
 	r.takeAway(l)
+	r.waiting = slices.DeleteFunc(r.waiting, func(n *naming) bool { return strings.EqualFold(n.text, said) })
 	next := core + 1
 	for next < a.hi && r.out[next].is(out|one|small) {
 		r.becomes(r.out[next].from, r.out[next].to, AsStruck, l)

@@ -28,6 +28,12 @@ func (r *reader) endSentence() {
 	}
 	if s.noted || r.cautions(s) {
 		r.noteSentence(s)
+		r.mentioned = slices.DeleteFunc(r.mentioned, func(n *naming) bool { return n.from >= s.from && n.to <= s.to })
+		for i := s.from; i < s.to; i++ {
+			if f := &r.fates[r.origin[i]]; f.became == AsQuestion {
+				*f = fate{AsRemark, r.good, nil}
+			}
+		}
 	} else if r.tellsUse(s) {
 		for i := s.from; i < s.to; i++ {
 			if f := &r.fates[r.origin[i]]; f.became == Unread || f.became == AsLeftOut {

@@ -138,6 +138,9 @@ func (r *reader) ofWhatWasMade(a *atom, said *amountSaid) bool {
 	return true
 }
 
+// handles are words for what is done with what was made, which name nothing.
+var handles = wordSet("handles")
+
 // ofSeveral are words for several of the lines at once: “oils and lye both at 45 C”.
 var ofSeveral = wordSet("ofSeveral")
 
@@ -280,7 +283,7 @@ func (r *reader) bareName(a *atom, from, to int) bool {
 		return false
 	}
 	for k := from; k < to; k++ {
-		if r.out[k].kind != aWord || r.toks[r.out[k].from].kind != isWord || doings[r.toks[r.out[k].from].word] {
+		if r.out[k].kind != aWord || r.toks[r.out[k].from].kind != isWord || doings[r.toks[r.out[k].from].word] || handles[r.toks[r.out[k].from].word] {
 			return false
 		}
 	}

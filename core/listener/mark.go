@@ -328,6 +328,12 @@ func (r *reader) amountAt(i int, best mark) mark {
 	if ok && r.toks[i].word == "single" && i+1 < len(r.toks) && !r.startsNameAt(i+1) && reading.Amount.Unit() == quantity.Bare { // “into single moulds”
 		return best
 	}
+	if ok && r.verbAtHead(i, reading.Amount.Unit()) { // “Sprinkle xanthan into the soap”
+		return mark{kind: aPhrase, from: i, to: i + 1, meaning: &meaning{roles: step}}
+	}
+	if end := r.tokenAt(i, at+reading.At); ok && end > i && end < len(r.toks) && r.toks[end-1].word == "stick" && strings.HasPrefix(r.toks[end].word, "blend") { // “with a stick blender”
+		return best
+	}
 	if !ok || reading.Amount.IsZero() || reading.Amount.UpTo() && reading.Amount.Unit() == quantity.Bare {
 		return best
 	}
@@ -353,6 +359,18 @@ func (r *reader) amountAt(i int, best mark) mark {
 		return best
 	}
 	return m
+}
+
+// verbAtHead reports whether a word at the head of a sentence is what is done, and no measure.
+func (r *reader) verbAtHead(i int, u quantity.Unit) bool {
+	if i > 0 && !r.beginsSentence(i) || i+1 >= len(r.toks) || !r.startsNameAt(i+1) {
+		return false
+	}
+	switch r.toks[i].word {
+	case "sprinkle", "shake", "squeeze", "spray", "drop", "dash":
+		return u != quantity.Bare && len(r.out) > 0
+	}
+	return false
 }
 
 // ofItTo stand behind “of it” where so much of what was made goes with something else.

@@ -1,6 +1,8 @@
 package listener
 
 import (
+	"slices"
+
 	"keencrock/core/quantity"
 )
 
@@ -161,6 +163,12 @@ func (r *reader) treats(lo, hi int) bool {
 	if w := r.toks[at].word; (w == "squirt" || w == "apply" || w == "dab" || w == "smear") && !r.hasName(lo, hi) && !r.hasAmount(lo, hi) { // “Squirt under the rim, leave half an hour, brush.”
 		return true
 	}
+	if r.out[lo].is(using) && !r.out[lo].is(step) && !thins[r.toks[at].word] && len(r.good.lines) > 1 && (r.hasName(lo, hi) || r.hasAmount(lo, hi)) && r.withWord(lo, hi) { // “Rub on with half a lemon.”
+		return true
+	}
+	if (r.toks[at].word == "leave" || r.toks[at].word == "wait") && !r.hasName(lo, hi) && !r.hasAmount(lo, hi) && r.hasKind(lo, hi, aWait) && r.endsUsing(hi) { // “Leave half an hour, scrub.”
+		return true
+	}
 	if !r.out[lo].is(step | using) {
 		return false
 	}
@@ -169,6 +177,26 @@ func (r *reader) treats(lo, hi int) bool {
 		next++
 	}
 	return next > at+1 && next < len(r.toks) && treated[r.toks[next].word] && !r.hasAmount(lo, hi)
+}
+
+// withWord reports whether “with” stands between two marks.
+func (r *reader) withWord(lo, hi int) bool {
+	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
+		if r.toks[i].word == "with" {
+			return true
+		}
+	}
+	return false
+}
+
+// endsUsing reports whether what stands before a mark ends in what is done with a good, and makes none.
+func (r *reader) endsUsing(hi int) bool {
+	for k := hi - 1; k >= max(0, hi-3); k-- {
+		if m := &r.out[k]; m.is(using) && !m.is(step) {
+			return true
+		}
+	}
+	return false
 }
 
 // treated are what is washed and cleaned, and usedUp words for how soon a good is used.
@@ -183,6 +211,9 @@ func (r *reader) tellsCost(lo, hi int) bool {
 		return false
 	}
 	first := r.toks[r.out[lo].from].word
+	if first == "ph" { // “pH about 2.”, and not “pH test before you bottle”
+		return !r.hasAny(lo, hi, step) && slices.ContainsFunc(r.toks[r.out[lo].from:r.out[hi-1].to], func(t token) bool { return t.kind == isNumber })
+	}
 	return costs[first] && r.hasAmount(lo, hi) || (first == "fridge" || first == "freezer" || first == "refrigerate" || first == "refrigerated") && r.hasKind(lo, hi, aWait)
 }
 

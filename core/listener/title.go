@@ -100,6 +100,9 @@ func (r *reader) title(lo, hi int) int {
 		if m.kind == anAmount && m.to == m.from+1 && r.toks[m.from].word == "one" && k > lo && k+1 < hi && r.out[k+1].kind == aColon { // “the blue one: …”
 			continue
 		}
+		if m.kind == anAmount && m.to == m.from+1 && m.from > 0 && r.toks[m.from].word == "one" && r.toks[m.from-1].word == "-" { // “All-in-one sheets: …”
+			continue
+		}
 		if m.kind == anAmount && m.to == m.from+1 && k > lo && r.toks[m.from].kind == isWord && m.amount.Amount.Unit() == quantity.Bare && r.toks[m.from].word != "one" && r.toks[m.from-1].word == "the" && r.headGoesOn(k+1, hi) { // “Vinegar of the four thieves: …”
 			continue
 		}
@@ -526,6 +529,9 @@ func trimOpening(title string) string {
 var titleLeads = []string{"to make the ", "to make a ", "to make my ", "to make our ", "to make ", "i'd like to write down ", "i want to write down ", "let me write down ", "write down ", "i'd like to note ", "note down ", "let me note ", "recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "here's how i do ", "here is how i do ", "here's how i make ", "here is how i make ", "here's how we do ", "here's how we make ", "this is how i make ", "this is how i do ", "this is how we make ", "this one is ", "how i do ", "how we do ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need ", "make my ", "make our ", "make the ", "make ", "next one's the ", "next one is the ", "next one's ", "next is the ", "next is ", "next up is ", "next up the ", "one's the ", "next the "}
 
 func sentenceCase(s string) string {
+	if strings.HasPrefix(s, "pH") {
+		return s
+	}
 	if s == "" {
 		return s
 	}

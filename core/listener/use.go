@@ -14,6 +14,9 @@ func (r *reader) isDose(said *amountSaid) bool {
 	return said.Amount.Open() == quantity.NotOpen && (k == quantity.Volume || k == quantity.Mass || k == quantity.Count) && !said.article
 }
 
+// coolestWash is from which number on “wash at 30” is of degrees. Common practice.
+const coolestWash = 15
+
 // cooksIn are vessels that a good is cooked in, and comes out of by its amount.
 var cooksIn = wordSet("cooksIn")
 
@@ -21,6 +24,10 @@ var cooksIn = wordSet("cooksIn")
 func (r *reader) dosed(a *atom, said *amountSaid, k int) bool {
 	if said.Amount.Unit() == quantity.Bare && said.to < len(r.toks) && r.toks[said.to].word == "times" { // “use it four times”
 		return false
+	}
+	if n, bare := said.Amount.Pieces(); bare && said.Amount.Unit() == quantity.Bare && n.Value >= coolestWash && said.from > 0 && r.toks[said.from-1].word == "at" { // “wash at 40”
+		r.becomes(said.from, said.to, AsUse, nil)
+		return true
 	}
 	if !r.isDose(said) || k < a.hi && r.nameNext(a, k) && !r.isWater(a, k) && !r.isGood(a, k) {
 		return false
@@ -378,7 +385,7 @@ func (r *reader) counted(a *atom) bool {
 	}
 	said := r.out[k].amount.Amount
 	what := min(k+1, a.hi-1)
-	inPieces := said.Unit() == quantity.Tab && k+1 == a.hi
+	inPieces := (said.Unit() == quantity.Tab || said.Unit() == quantity.Piece && len(r.good.lines) > 1 && a.lo == k && r.out[k].from == r.now.from) && k+1 == a.hi
 	if said.Open() != quantity.NotOpen || !inPieces && (said.Unit() != quantity.Bare || what == k || !r.out[what].is(pieces|uses)) {
 		return false
 	}

@@ -253,7 +253,7 @@ var nowAndAgain = regexp.MustCompile(`\b(?:now and (?:again|then)|occasionally|f
 
 // keepsOnly reports whether a clause says how long a good keeps, or how often it is used.
 func keepsOnly(clause string) bool {
-	low := strings.ToLower(clause)
+	low := " " + strings.ToLower(clause)
 	for _, w := range []string{"keep", " last", "good for", "shelf", "best", "store", "use ", "per ", "every", "within", "expire", "once a", "twice a", "times a"} {
 		if strings.Contains(low, w) {
 			return true
@@ -298,7 +298,7 @@ var onceDone = regexp.MustCompile(`\b(?:once|when|after|as soon as|until|till)\b
 var counted = regexp.MustCompile(`\b(?:\d+|one|two|three|four|half|quarter|big|small|large|empty|clean|old|this|that|another|my|your)\s+(?:a\s+)?(?:bottle|jar|mould|mold)s?\b`)
 
 // noVerb takes words away that look like one: “keep dry” dries nothing.
-var noVerb = strings.NewReplacer(" leaves", " it", "leave space", "it", "leave some space", "it", "leave room", "it", "leave headspace", "it", "leave a gap", "it", "hand warm", "it", "hand-warm", "it", "still warm", "it", "blood warm", "it", "it's warm", "it", "is warm", "it", "just warm", "it", "a bottle", "it", "the bottle", "it", "plastic bottle", "it", "glass bottle", "it", "litre bottle", "it", "ml bottle", "it", "a jar", "it", "the jar", "it", "glass jar", "it", "litre jar", "it", "mould spray", "it", "mold spray", "it", "spray bottle", "bottle", "off the heat", "off", "warm water", "water", "keep dry", "store", "keep it dry", "store it", "mixed dry", "mixed", "mix dry", "mix", "dry only", "", "stays dry", "")
+var noVerb = strings.NewReplacer(" leaves", " it", "patch test", "it", "leave space", "it", "leave some space", "it", "leave room", "it", "leave headspace", "it", "leave a gap", "it", "hand warm", "it", "hand-warm", "it", "still warm", "it", "blood warm", "it", "it's warm", "it", "is warm", "it", "just warm", "it", "a bottle", "it", "the bottle", "it", "plastic bottle", "it", "glass bottle", "it", "litre bottle", "it", "ml bottle", "it", "a jar", "it", "the jar", "it", "glass jar", "it", "litre jar", "it", "mould spray", "it", "mold spray", "it", "spray bottle", "bottle", "off the heat", "off", "warm water", "water", "keep dry", "store", "keep it dry", "store it", "mixed dry", "mixed", "mix dry", "mix", "dry only", "", "stays dry", "")
 
 var (
 	stops = regexp.MustCompile(`[\n;]+|[.!]\s+|[.!]$`)
