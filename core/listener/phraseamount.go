@@ -118,6 +118,7 @@ func (p *phrase) fills() (after int, read bool) {
 		said := r.said(r.out[core].from, r.out[core].to)
 		l := r.lineOf(r.read(said), said)
 		r.looseEnds(a, core)
+		r.becomesWhereUnread(m.to, r.out[core].from, AsStep, l)
 		r.becomes(r.out[core].from, r.out[core].to, AsStep, l)
 		r.touched, r.now.doing = append(r.touched, l), true
 		return core + 1, true
