@@ -43,6 +43,22 @@ func (c *client) followAt(ctx context.Context, path string) <-chan string {
 	return events
 }
 
+// changesUntilHeard takes in lots until one of them is heard of: a process may still be connecting to the
+// database when the first browser looks on, and says so by refreshing all.
+func (c *client) changesUntilHeard(events <-chan string) (lot api.Lot) {
+	c.t.Helper()
+	require.Eventually(c.t, func() bool {
+		lot = c.take("1 kg borax 3.00")
+		select {
+		case data := <-events:
+			return strings.Contains(data, `"shelf"`)
+		case <-time.After(200 * time.Millisecond):
+			return false
+		}
+	}, time.Minute, time.Millisecond)
+	return lot
+}
+
 func heard(t *testing.T, events <-chan string, topic string) api.Change {
 	t.Helper()
 	limit := time.After(10 * time.Second)
@@ -76,17 +92,8 @@ func TestChangesCrossProcessesButNotWorkshops(t *testing.T) {
 	<-events // ready
 	<-foreign
 
-	// the second process may still be connecting: it says so by refreshing all
-	var lot api.Lot
-	require.Eventually(t, func() bool {
-		lot = here.take("1 kg borax 3.00")
-		select {
-		case data := <-events:
-			return strings.Contains(data, `"shelf"`)
-		case <-time.After(200 * time.Millisecond):
-			return false
-		}
-	}, 10*time.Second, time.Millisecond)
+	stranger.changesUntilHeard(foreign)
+	lot := here.changesUntilHeard(events)
 	f := here.keep("Towpath", "100 g of borax")
 	assert.Equal(t, f.Id.String(), heard(t, events, "formulas").Id)
 
@@ -136,7 +143,8 @@ func TestAnImportSaysHowFarItIs(t *testing.T) {
 	ctx, stop := context.WithCancel(context.Background())
 	defer stop()
 	events := c.follow(ctx)
-	<-events
+	<-events // ready
+	c.changesUntilHeard(events)
 	var list strings.Builder
 	list.WriteString("material,amount,lot\n")
 	for i := range 2500 {
