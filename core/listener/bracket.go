@@ -59,6 +59,9 @@ func (r *reader) brackets(a *atom, k int) int {
 			n.to = to
 		case a.made != nil && a.amount == nil:
 			r.bracketOf(a.made, from, to, inner)
+		case r.doseIn == r.now && a.amount == nil && r.last != nil && r.last.from < r.now.from: // “1 tab in the drum (2 for heavy soil)”
+			r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(from, to))+".")
+			r.becomes(from, to, AsUse, nil)
 		case r.last != nil && a.amount == nil:
 			r.bracketOf(r.last, from, to, inner)
 		default:

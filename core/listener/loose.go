@@ -67,7 +67,7 @@ func (r *reader) looseUntil(a *atom, k int) {
 	case a.amount != nil && r.shortMachine(a, from, to):
 	case a.amount != nil && r.last != nil && r.isBetter(a.amount):
 		r.becomesWhereUnread(from, to, AsSmallTalk, nil)
-	case a.amount != nil && (a.amount.Amount.Open() == quantity.NotOpen || k == a.hi && r.listed(a)) && !r.hasName(k, a.hi) && !a.perLoad && !a.doses && !a.yields && a.machine == "" && !a.clause && r.strange(first, k):
+	case a.amount != nil && !ofSeveral[r.toks[to-1].word] && (a.amount.Amount.Open() == quantity.NotOpen || k == a.hi && r.listed(a)) && !r.hasName(k, a.hi) && !a.perLoad && !a.doses && !a.yields && a.machine == "" && !a.clause && r.strange(first, k):
 		n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
 		said := a.amount
 		a.amount = nil

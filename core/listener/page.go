@@ -18,6 +18,7 @@ type pageHead struct {
 	size    int  // the mark of how much it is, in brackets; −1 without one
 	title   bool // it names the page, and no good
 	name    int  // where the name itself begins
+	sure    bool // one alone begins another good: “for the wood balm take 200 ml of it”
 	short   bool // “is” is left off behind it: “my window cleaner's …”
 	bracket int  // the mark that closes the bracket its list stands in; 0 without one
 }
@@ -65,7 +66,7 @@ func (r *reader) findHeads() {
 	if len(lists) > 0 { // “Starch: 20 g cornflour in 1 l water”, beside “Softener: …”
 		lists = append(lists, materials...)
 	}
-	if len(fors) == 1 && r.listsTwo(0, fors[0].lo) { // “and for the bathroom I use …”, after what was listed for something else
+	if len(fors) == 1 && (r.listsTwo(0, fors[0].lo) || fors[0].sure && r.hasName(0, fors[0].lo) && r.hasAmount(0, fors[0].lo)) { // “and for the bathroom I use …”, after what was listed for something else
 		r.keepHead(fors[0])
 	}
 	for _, found := range [][]pageHead{lists, are, fors, lines, lettered} {

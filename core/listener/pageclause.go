@@ -93,7 +93,7 @@ func (r *reader) partBefore(h pageHead) {
 		start := before
 		for ; start >= 0 && r.out[start].kind != aStop; start-- {
 			m := &r.out[start]
-			begins = begins && m.kind != aName && (m.kind != anAmount || m.article)
+			begins = begins && m.kind != aName && (m.kind != anAmount || m.article || m.amount.Amount.Unit() == quantity.Bare && !r.nameNextAt(start))
 		}
 		if begins { // “On the go this week: 4 kg of powder (…)”
 			h.lo = start + 1

@@ -58,8 +58,11 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 		i++
 	}
 	to := i
-	for to < len(r.toks) && to < i+4 && r.toks[to].kind == isWord && !whoMakes[r.toks[to].word] {
+	for to < len(r.toks) && to < i+4 && r.toks[to].kind == isWord && !whoMakes[r.toks[to].word] && !(to > i && (r.toks[to].word == "take" || r.toks[to].word == "mix" || r.toks[to].word == "melt" || r.toks[to].word == "combine")) {
 		to++
+	}
+	if to > i && to < len(r.toks) && (r.toks[to].word == "take" || r.toks[to].word == "mix" || r.toks[to].word == "melt" || r.toks[to].word == "combine") { // “for the wood balm take 200 ml of it, …”
+		return r.forTaken(lo, hi, i, to)
 	}
 	listed := to > i && to+1 < len(r.toks) && r.toks[to].word == "," // “for glass, vinegar and water half and half”
 	if to == i || to+1 >= len(r.toks) || !whoMakes[r.toks[to].word] && !listed {
@@ -96,6 +99,26 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 		return h, false
 	}
 	return pageHead{lo: lo, name: name, end: end, after: after, size: -1}, true
+}
+
+// forTaken is the head “for the wood balm”, between two tokens, with a word for what is done behind it.
+func (r *reader) forTaken(lo, hi, from, to int) (h pageHead, ok bool) {
+	name, end, after := -1, -1, hi
+	for k := lo; k < hi; k++ {
+		if name < 0 && r.out[k].to > from {
+			name = k
+		}
+		if r.out[k].to <= to {
+			end = k + 1
+		}
+		if r.out[k].from >= to && after == hi {
+			after = k
+		}
+	}
+	if name < 0 || end <= name || after >= hi || !r.mayHead(name, end) || !r.listsTwo(r.afterVerb(after), hi) {
+		return h, false
+	}
+	return pageHead{lo: lo, name: name, end: end, after: after, size: -1, sure: true}, true
 }
 
 // clauseHeads finds goods that are told one after the other in a sentence, “a degreaser, which is

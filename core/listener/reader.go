@@ -63,15 +63,16 @@ type reader struct {
 	spotter *material.Spotter
 	lex     *lexicon
 
-	text   string  // as it is said
-	clean  string  // the same, hesitations blotted out; every place is the same
-	all    []token // of the text
-	fates  []fate  // of each of them
-	toks   []token // without the hesitations
-	origin []int   // where each of toks stands in all
-	out    []mark
-	heads  map[int]pageHead // of the page, by the mark that each begins at
-	weak   bool             // a head may be a material's name, too
+	text    string  // as it is said
+	clean   string  // the same, hesitations blotted out; every place is the same
+	all     []token // of the text
+	fates   []fate  // of each of them
+	toks    []token // without the hesitations
+	origin  []int   // where each of toks stands in all
+	out     []mark
+	heads   map[int]pageHead // of the page, by the mark that each begins at
+	storage bool             // the line before says that how it is stored follows
+	weak    bool             // a head may be a material's name, too
 
 	goods []*Good
 	good  *Good

@@ -88,6 +88,9 @@ func (r *reader) sentence(lo, hi int) {
 	r.paragraph = false
 	r.now = &sentence{from: r.out[lo].from, to: r.out[hi-1].to}
 	r.now.begins = r.beginsDoing()
+	if r.headsStorage(lo, hi) {
+		return
+	}
 	if r.treats(lo, hi) { // “Soak the wool 6 hours, spin, dry flat.”
 		r.becomes(r.out[lo].from, r.out[hi-1].to, AsUse, nil)
 		r.note(r.out[lo].from, r.out[hi-1].to)
@@ -149,6 +152,25 @@ func (r *reader) beginsDoing() bool {
 
 // whens are the words that say when something is done.
 var whens = wordSet("whens")
+
+// headsStorage reads the line “Storage”, and the one below it, which is kept as it was said.
+func (r *reader) headsStorage(lo, hi int) bool {
+	head := r.storage
+	r.storage = false
+	switch word := r.toks[r.out[lo].from].word; {
+	case len(r.good.lines) == 0:
+		return false
+	case hi == lo+1 && r.out[lo].to == r.out[lo].from+1 && (word == "storage" || word == "storing" || word == "keeping") && r.wholeLine(lo, hi):
+		r.storage = true
+		r.becomes(r.out[lo].from, r.out[hi-1].to, AsSmallTalk, nil)
+		return true
+	case head && !r.hasName(lo, hi):
+		r.becomes(r.out[lo].from, r.out[hi-1].to, AsRemark, nil)
+		r.note(r.out[lo].from, r.out[hi-1].to)
+		return true
+	}
+	return false
+}
 
 // treats reports whether a sentence begins with what is done to what is washed, “soak the wool”, or with how
 // soon the good is used up.

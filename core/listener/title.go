@@ -44,6 +44,9 @@ func (r *reader) title(lo, hi int) int {
 	if next := r.ratioHead(lo, hi); next > lo {
 		return next
 	}
+	if next := r.storyHead(lo, hi); next > lo {
+		return next
+	}
 	for k := lo + 1; k < min(hi, lo+longestTitle); k++ {
 		if r.out[k].kind != aColon {
 			continue
@@ -209,6 +212,28 @@ func (r *reader) title(lo, hi int) int {
 		return whole + 1
 	}
 	return hi
+}
+
+// storyHead leaves out a long head that tells and names no good, “hi all, after a lot of trial and error this
+// is what works in our hard water: …”. It is the mark after the colon; lo where there is none.
+func (r *reader) storyHead(lo, hi int) int {
+	for k := lo + 1; k < hi; k++ {
+		switch m := &r.out[k]; {
+		case m.kind == anAmount && !m.article && m.amount.Amount.Open() == quantity.NotOpen, m.kind == anOpening:
+			return lo
+		case m.kind == aColon:
+			if r.out[k-1].to-r.out[lo].from <= longestTitle || r.hasAny(lo, k, none|out|scrap|correct|instead|optional) || !r.good.empty() || len(r.waiting) > 0 || !r.listsTwo(k+1, hi) {
+				return lo
+			}
+			if _, _, hasKind := r.kindIn(lo, k); hasKind {
+				return lo
+			}
+			r.becomes(r.out[lo].from, m.from, AsLeftOut, nil)
+			r.becomes(m.from, m.to, AsSmallTalk, nil)
+			return k + 1
+		}
+	}
+	return lo
 }
 
 // unitHead takes a head that is no more than a measure for that of the mere numbers behind it.
