@@ -145,7 +145,7 @@ func (left *leftAmount) perSomething() bool {
 	case free && len(r.good.lines) > 1 && r.doseAlone(said): // “One level tablespoon.”
 		r.now.using = true
 		r.dosed(a, said, a.hi)
-	case free && r.ofGoodItself(said) && r.isDose(said): // “one scoop of the powder”
+	case free && r.ofGoodItself(said) && r.isDose(said) && !r.now.doing && !r.measuresOn(a): // “one scoop of the powder”
 		r.dosed(a, said, a.hi)
 	case n == 0 && (a.made == nil || a.made == r.last) && r.saysOtherWay(said): // “2 tbsp citric acid, about 30 g”
 	case a.alt && r.last != nil && len(r.waiting) == 0: // “or two if you have soft water”

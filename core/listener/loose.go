@@ -131,7 +131,7 @@ func (r *reader) ofWhatWasMade(a *atom, said *amountSaid) bool {
 	switch terms := said.Amount.Terms(); {
 	case len(r.good.lines) == 0 && isVessel(said.Amount.Unit()) && len(terms) == 1 && terms[0].Low.Float() > 1:
 		r.yields(said)
-	case len(r.good.lines) > 1 && inMeasures(said.Amount) && r.dosed(a, said, a.hi):
+	case len(r.good.lines) > 1 && inMeasures(said.Amount) && !r.measuresOn(a) && r.dosed(a, said, a.hi):
 	default:
 		return false
 	}

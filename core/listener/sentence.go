@@ -91,19 +91,12 @@ func (r *reader) sentence(lo, hi int) {
 	if r.headsStorage(lo, hi) {
 		return
 	}
-	if r.treats(lo, hi) { // “Soak the wool 6 hours, spin, dry flat.”
-		r.becomes(r.out[lo].from, r.out[hi-1].to, AsUse, nil)
-		r.note(r.out[lo].from, r.out[hi-1].to)
+	switch {
+	case r.treats(lo, hi), r.forAWash(lo, hi): // “Soak the wool 6 hours, spin.”, “Whites: add one more of percarbonate”, behind the dose
+		r.keepAs(AsUse, lo, hi)
 		return
-	}
-	if r.tellsCost(lo, hi) { // “Cost about 80p.”, “Fridge, two weeks.”
-		r.becomes(r.out[lo].from, r.out[hi-1].to, AsRemark, nil)
-		r.note(r.out[lo].from, r.out[hi-1].to)
-		return
-	}
-	if r.forAWash(lo, hi) { // “Whites: add one more of percarbonate”, behind the dose
-		r.becomes(r.out[lo].from, r.out[hi-1].to, AsUse, nil)
-		r.note(r.out[lo].from, r.out[hi-1].to)
+	case r.tellsCost(lo, hi): // “Cost about 80p.”, “Fridge, two weeks.”
+		r.keepAs(AsRemark, lo, hi)
 		return
 	}
 	if r.stores(lo, hi) { // “Store in an airtight jar with a sachet of silica gel”
@@ -153,6 +146,12 @@ func (r *reader) beginsDoing() bool {
 // whens are the words that say when something is done.
 var whens = wordSet("whens")
 
+// keepAs keeps what stands between two marks with the good, as it was said.
+func (r *reader) keepAs(as Became, lo, hi int) {
+	r.becomes(r.out[lo].from, r.out[hi-1].to, as, nil)
+	r.note(r.out[lo].from, r.out[hi-1].to)
+}
+
 // headsStorage reads the line “Storage”, and the one below it, which is kept as it was said.
 func (r *reader) headsStorage(lo, hi int) bool {
 	head := r.storage
@@ -165,8 +164,7 @@ func (r *reader) headsStorage(lo, hi int) bool {
 		r.becomes(r.out[lo].from, r.out[hi-1].to, AsSmallTalk, nil)
 		return true
 	case head && !r.hasName(lo, hi):
-		r.becomes(r.out[lo].from, r.out[hi-1].to, AsRemark, nil)
-		r.note(r.out[lo].from, r.out[hi-1].to)
+		r.keepAs(AsRemark, lo, hi)
 		return true
 	}
 	return false
@@ -185,7 +183,7 @@ func (r *reader) treats(lo, hi int) bool {
 	if w := r.toks[at].word; (w == "squirt" || w == "apply" || w == "dab" || w == "smear") && !r.hasName(lo, hi) && !r.hasAmount(lo, hi) { // “Squirt under the rim, leave half an hour, brush.”
 		return true
 	}
-	if r.out[lo].is(using) && !r.out[lo].is(step) && !thins[r.toks[at].word] && len(r.good.lines) > 1 && (r.hasName(lo, hi) || r.hasAmount(lo, hi)) && r.withWord(lo, hi) { // “Rub on with half a lemon.”
+	if r.out[lo].is(using) && !r.out[lo].is(step) && !thins[r.toks[at].word] && len(r.good.lines) > 1 && (r.hasName(lo, hi) || r.hasAmount(lo, hi)) && !r.measuresNew(lo, hi) && r.withWord(lo, hi) { // “Rub on with half a lemon.”
 		return true
 	}
 	if (r.toks[at].word == "leave" || r.toks[at].word == "wait") && !r.hasName(lo, hi) && !r.hasAmount(lo, hi) && r.hasKind(lo, hi, aWait) && r.endsUsing(hi) { // “Leave half an hour, scrub.”
@@ -199,6 +197,19 @@ func (r *reader) treats(lo, hi int) bool {
 		next++
 	}
 	return next > at+1 && next < len(r.toks) && treated[r.toks[next].word] && !r.hasAmount(lo, hi)
+}
+
+// measuresNew reports whether so much is measured, between two marks, of a material that is no line: that is
+// read, or asked about, and never kept as mere words.
+func (r *reader) measuresNew(lo, hi int) bool {
+	for k := lo; k < hi; k++ {
+		if m := &r.out[k]; m.kind == anAmount && inMeasures(m.amount.Amount) && r.nameNext(&atom{hi: hi}, k) {
+			if at := r.nameIndex(&atom{hi: hi}, k); !r.isLine(at) {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // withWord reports whether “with” stands between two marks.

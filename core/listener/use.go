@@ -130,6 +130,17 @@ func (r *reader) doseOfLine(a *atom) {
 // goodsThemselves are words for what was made, which nothing is made of.
 var goodsThemselves = wordSet("goodsThemselves")
 
+// measuresOn reports whether so much of something else follows in the sentence, “take a cup of the mixture and
+// stir in 10 drops of …”: then what was made is worked on, and not used.
+func (r *reader) measuresOn(a *atom) bool {
+	for k := a.hi; k < len(r.out) && r.out[k].from < r.now.to; k++ {
+		if m := &r.out[k]; m.kind == anAmount && !m.article && r.nameNextAt(k) {
+			return true
+		}
+	}
+	return false
+}
+
 // ofGoodItself reports whether an amount is of what was made: “a tablespoon of the concentrate”,
 // “one scoop of my powder”.
 func (r *reader) ofGoodItself(said *amountSaid) bool {
