@@ -5,6 +5,11 @@ import (
 	"time"
 )
 
+// nothing is a share of a feed so small that it is rounding, not liquid. What is left
+// out of one draw is in no other, so that it is far below what all draws together may
+// miss.
+const nothing = 1e-12
+
 // Share is what a draw took of what was fed at one time, 0 to 1.
 type Share struct {
 	Feed  int // in the events given
@@ -50,7 +55,7 @@ func Shares(events []Event, ml float64, at time.Time) []Share {
 	share := take(ml)
 	var out []Share
 	for _, i := range order {
-		if of := left[i] * share; of > tolerance {
+		if of := left[i] * share; of > nothing {
 			out = append(out, Share{i, of})
 		}
 	}
