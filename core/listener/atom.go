@@ -76,7 +76,7 @@ func (r *reader) atom(lo, hi int) {
 		r.joined, r.proseBefore = false, true
 		return
 	}
-	if r.counted(a) || r.diluted(lo, hi) || r.swapped(a) || r.stateOfWaiting(a) {
+	if r.doseForSort(a) || r.counted(a) || r.diluted(lo, hi) || r.swapped(a) || r.stateOfWaiting(a) {
 		return
 	}
 	if r.shakenBefore(a) || r.superfatted(a) || r.filledSo(a) || r.lyeWater(a) {
@@ -116,7 +116,7 @@ func (r *reader) stateOfWaiting(a *atom) bool {
 // conditionAt is the mark that a condition begins with at the head of an atom; −1 without one.
 func (r *reader) conditionAt(a *atom) int {
 	for k := a.lo; k < a.hi; k++ {
-		if conditions[r.toks[r.out[k].from].word] {
+		if conditions[r.toks[r.out[k].from].word] || r.headsWash(a, k) {
 			return k
 		}
 		if !r.out[k].is(joiner | small) {
@@ -125,6 +125,26 @@ func (r *reader) conditionAt(a *atom) int {
 	}
 	return -1
 }
+
+// headsWash reports whether what is washed stands at a mark, and after it what it goes without:
+// “colours: leave out the percarbonate”, “for darks skip the bleach”.
+func (r *reader) headsWash(a *atom, k int) bool {
+	at := r.out[k].from
+	if r.toks[at].word == "for" {
+		at++
+	}
+	if at+2 >= r.out[a.hi-1].to || !washes[r.toks[at].word] {
+		return false
+	}
+	at++
+	if s := &r.toks[at]; s.word == ":" || s.word == "," || s.word == "-" || s.word == "–" {
+		at++
+	}
+	return goesWithout[r.toks[at].word]
+}
+
+// goesWithout are the words that leave something out.
+var goesWithout = wordSet("goesWithout")
 
 // conditionOf passes over what a line hangs on where it is said before it and names a
 // material, “if you've got hard water chuck in half a kilo of citrate”: the line may be left
@@ -171,15 +191,12 @@ func (r *reader) leftOutIf(a *atom) int {
 	out, end := false, a.hi
 	for at := k; at < end; at++ {
 		m := &r.out[at]
-		if m.kind == aColon {
+		if m.kind == aColon && out {
 			end = at
 			break
 		}
 		for i := m.from; i < m.to; i++ {
-			switch r.toks[i].word {
-			case "leave", "skip", "omit":
-				out = true
-			}
+			out = out || goesWithout[r.toks[i].word]
 		}
 		switch {
 		case m.kind == anAmount && !m.article:

@@ -102,6 +102,9 @@ func (r *reader) correction(a *atom, k int, weak bool) (ok bool) {
 		r.scrap(a, k, k)
 		r.becomesWhereUnread(m.to, r.out[a.hi-1].to, AsStruck, nil)
 		return true
+	case m.kind == aName && weak && r.hasAny(k+1, a.hi, whim): // “surgical spirit – well, vodka if that's all you have”
+		a.alt = true
+		return false
 	case m.kind == aName && r.correctNameOf(a) != nil && !weakName(weak, r, k):
 		return r.correctName(a, k)
 	case m.kind == aWord && r.last != nil:

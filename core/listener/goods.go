@@ -28,6 +28,13 @@ func (r *reader) titleWithSize(lo, hi int) int {
 	if !ends && !colon {
 		return lo
 	}
+	_, _, hasKind := r.kindIn(lo, open)
+	if share := r.sharedIn(open+1, closing); colon && share.open() && (r.namesGood(lo, open) || hasKind) {
+		r.named(lo, open)
+		r.becomes(r.out[open].from, r.out[closing+1].to, AsAmount, nil)
+		r.good.headed, r.shared = true, share
+		return closing + 2
+	}
 	size := open + 1
 	for size < closing && r.out[size].is(small|fill|yield) { // “(fills a 1 l jar)”
 		size++
@@ -36,7 +43,6 @@ func (r *reader) titleWithSize(lo, hi int) int {
 		return lo
 	}
 	said := r.amountSaid(&r.out[size])
-	_, _, hasKind := r.kindIn(lo, open)
 	if said.Amount.Open() != quantity.NotOpen || !hasKind && !r.namesGood(lo, open) && !r.isSoapAhead(lo, hi) && !(ends && r.paragraph && !r.hasName(lo, open)) && !(colon && r.good.headed && r.headsAnother(lo, open, closing+1, hi)) || colon && !r.hasAmount(closing+1, hi) {
 		return lo
 	}
@@ -52,6 +58,24 @@ func (r *reader) titleWithSize(lo, hi int) int {
 	r.becomesWhereUnread(r.out[open].from, r.out[closing].to, AsYield, nil)
 	r.becomes(r.out[closing+1].from, r.out[closing+1].to, AsSmallTalk, nil)
 	return closing + 2
+}
+
+// sharedIn is what all that is listed behind a head has the same of, “(equal parts, 250 g each)”, “(100 g
+// each)”; nothing where the marks say anything else.
+func (r *reader) sharedIn(lo, hi int) (s sharing) {
+	for k := lo; k < hi; k++ {
+		switch m := &r.out[k]; {
+		case m.kind == aRatio && len(m.shares) == 1 && s.said == nil: // “equal parts”
+			s = sharing{said: &amountSaid{Reading: quantity.Reading{Amount: m.shares[0]}, written: m.shares[0].String(), from: m.from, to: m.to}, all: true}
+		case m.kind == aComma, m.is(small|joiner):
+		case m.kind == anAmount && m.amount.Amount.Open() == quantity.NotOpen && k+1 < hi && r.out[k+1].is(each):
+			s = sharing{said: r.amountSaid(m), all: true}
+		case m.is(each) && s.said != nil:
+		default:
+			return sharing{}
+		}
+	}
+	return s
 }
 
 // titleThenSize reads “Glass 500 ml: …” in a list of goods that have such heads.

@@ -271,12 +271,21 @@ func (r *reader) unitIn(from, mark int) (quantity.Unit, bool) {
 }
 
 // topWithout is for “top it up” with nothing said: with the liquid that is poured most
-// often, which is asked about.
+// often, which is asked about where it is not called cold or hot: “top up with cold”.
 func (r *reader) topWithout(a *atom, said *amountSaid) {
 	n := &naming{from: said.to, to: said.to, text: "water", in: r.now}
 	r.lineMade(a, said, n)
+	for i := said.to; i < r.out[a.hi-1].to; i++ {
+		if drawnAs[r.toks[i].word] && r.toks[i-1].word == "with" && (i+1 == len(r.toks) || r.toks[i+1].kind != isWord || r.toks[i+1].word == "to") {
+			r.becomes(i-1, i+1, AsMaterial, a.made)
+			return
+		}
+	}
 	r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "topped-up-with", Text: "Topped up with what? Water is taken.", Answers: []string{"Water"}})
 }
+
+// drawnAs is how water comes from the tap or the kettle, said without its name.
+var drawnAs = wordSet("drawnAs")
 
 // totalAfter is the total that is named after “top up”: “to 2 litres”.
 func (r *reader) totalAfter(a *atom, k int) quantity.Amount {

@@ -87,6 +87,10 @@ func (r *reader) title(lo, hi int) int {
 			end, colon = k, true
 			break
 		}
+		if m.kind == aComma && k > lo && r.good.empty() && r.yieldBeforeColon(k+1, hi) && r.hasName(k, hi) { // “Sachets for drawers, makes 10: …”
+			end, colon = k, true
+			break
+		}
 		if m.kind == aComma && k+2 < hi && r.out[k+1].kind == anAmount && r.out[k+2].kind == aColon { // “Laundry powder, 3 kg: …”
 			k++
 			continue
@@ -121,7 +125,7 @@ func (r *reader) title(lo, hi int) int {
 			if r.titleFor(lo, hi) {
 				break
 			}
-			if m := &r.out[k]; m.kind == aComma || m.kind == anAmount && !m.article || m.kind == aRatio || m.kind == aWait || m.is(step) && !m.is(kind) || m.is(none|correct|scrap|using|top|cover|rest|yield&^function) {
+			if m := &r.out[k]; m.kind == aComma || m.kind == anAmount && !m.article || m.kind == aRatio || m.kind == aWait || m.is(step) && !m.is(kind) && !(k == lo && r.doneNamesGood(lo, hi)) || m.is(none|correct|scrap|using|top|cover|rest|yield&^function) {
 				return lo
 			}
 		}
@@ -234,6 +238,33 @@ func (r *reader) storyHead(lo, hi int) int {
 		}
 	}
 	return lo
+}
+
+// yieldBeforeColon reports whether no more than what comes out stands between a mark and a colon.
+func (r *reader) yieldBeforeColon(k, hi int) bool {
+	if !r.startsWith(k, yield) {
+		return false
+	}
+	amounts := 0
+	for k++; k < hi; k++ {
+		switch m := &r.out[k]; m.kind {
+		case aColon:
+			return amounts == 1
+		case aComma, aName, aRatio, anOpening:
+			return false
+		case anAmount:
+			if !m.article {
+				amounts++
+			}
+		}
+	}
+	return false
+}
+
+// doneNamesGood reports whether a sentence begins with what was done to a good, and names no more than it:
+// “Infused cleaning oil.”
+func (r *reader) doneNamesGood(lo, hi int) bool {
+	return strings.HasSuffix(r.toks[r.out[lo].to-1].word, "ed") && hi-lo > 1 && r.good.empty() && r.namesGoodOrKind(lo, hi)
 }
 
 // unitHead takes a head that is no more than a measure for that of the mere numbers behind it.
@@ -548,8 +579,15 @@ func trimOpening(title string) string {
 			return trimOpening(strings.TrimSpace(title[len(lead):]))
 		}
 	}
-	return strings.TrimSuffix(strings.Trim(title, " #*_-–—:."), " again")
+	title = strings.Trim(title, " #*_-–—:.")
+	for _, end := range titleEnds {
+		title = strings.TrimSuffix(title, end)
+	}
+	return title
 }
+
+// titleEnds are words behind a name that say when it is made.
+var titleEnds = []string{" today", " tonight", " tomorrow", " this time", " next", " again"}
 
 var titleLeads = []string{"to make the ", "to make a ", "to make my ", "to make our ", "to make ", "i'd like to write down ", "i want to write down ", "let me write down ", "write down ", "i'd like to note ", "note down ", "let me note ", "recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "here's how i do ", "here is how i do ", "here's how i make ", "here is how i make ", "here's how we do ", "here's how we make ", "this is how i make ", "this is how i do ", "this is how we make ", "this one is ", "how i do ", "how we do ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need ", "make my ", "make our ", "make the ", "make ", "next one's the ", "next one is the ", "next one's ", "next is the ", "next is ", "next up is ", "next up the ", "one's the ", "next the "}
 

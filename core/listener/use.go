@@ -61,6 +61,9 @@ func (r *reader) dosed(a *atom, said *amountSaid, k int) bool {
 			if end > said.to && !strings.HasPrefix(r.toks[said.to].word, "degree") {
 				r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(said.from, end))+".")
 				r.becomesWhereUnread(said.to, end, AsUse, nil)
+			} else if from := r.out[a.lo].from; end == said.to && from < said.from && r.fates[r.origin[said.from-1]].became != AsUse { // “with the quick programme half a scoop”
+				r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(from, end))+".")
+				r.becomes(from, said.from, AsUse, nil)
 			}
 			r.becomes(said.from, said.to, AsUse, nil)
 			a.amount = nil
@@ -455,7 +458,7 @@ func (r *reader) saysYield(a *atom, k int) bool {
 
 // yieldAt reads how much comes out, from mark k on.
 func (r *reader) yieldAt(a *atom, k int) int {
-	for ; k < a.hi && r.out[k].kind != anAmount && r.out[k].kind != aWait; k++ {
+	for ; k < a.hi && (r.out[k].kind != anAmount || r.out[k].article && k+1 < a.hi && r.out[k+1].kind == anAmount) && r.out[k].kind != aWait; k++ { // “a 500 g shaker”
 		r.becomes(r.out[k].from, r.out[k].to, AsYield, nil)
 	}
 	if k >= a.hi {
