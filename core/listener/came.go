@@ -4,6 +4,7 @@ package listener
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -69,6 +70,10 @@ func (d *deliveryReader) walkAmount(k int) int {
 		return next
 	case bought[d.toks[m.to-1].word] && said.Amount.Unit() != quantity.Bare && said.Amount.Open() == quantity.NotOpen && !name: // “12 pumps 0.35 each” are what sits on a bottle
 		return d.pumps(k, said)
+	case !name && d.inPacksOf(k, said) > 0: // “20 kg in two 10 kg bags”
+		d.now.inPacks = d.inPacksOf(k, said)
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
 	case sizedPackaging(said) && !name && d.filledInto(k, said): // “12 l of vinegar in 1 l bottles”
 		d.now.inPacks = int(sizeOf(d.now.amount.Amount)/sizeOf(said.Amount) + 0.5)
 		d.becomes(m.from, m.to, AsPacks, d.now.line)
@@ -419,6 +424,20 @@ func (d *deliveryReader) namesWaiting() (n int) {
 		n++
 	}
 	return n
+}
+
+// inPacksOf is how many packs what came is in, said behind it with their size: they come to as much. 0 where
+// it says anything else.
+func (d *deliveryReader) inPacksOf(k int, said *amountSaid) int {
+	l := d.now
+	if l == nil || !l.named() || l.Package || l.amount == nil || l.inPacks > 0 || l.closed || k == 0 || d.toks[d.out[k].from-1].word != "in" {
+		return 0
+	}
+	packs, _ := packsOf(said)
+	if whole := sizeOf(l.amount.Amount); packs < 2 || math.Abs(sizeOf(said.Amount)-whole) > whole/100 {
+		return 0
+	}
+	return packs
 }
 
 // countsPacks gives a number to the packs that follow it behind a word for what they are made of.

@@ -128,12 +128,19 @@ var (
 	noDate = regexp.MustCompile(`(?i)^(?:exp\.?|expiry|expires|bb|bbe|best before|best by|use by)(?: date)?\s*:? (?:none|n/a|unknown|not (?:given|known|said|on it))\b`)
 	// ofInvoice is what the day of a note stands behind.
 	ofInvoice = regexp.MustCompile(`(?i)\b(?:invoice|order|delivery|bill|receipt|docket|note)(?: of| dated| from)? $`)
+	// monthAhead begins with the name of a month.
+	monthAhead = regexp.MustCompile(`(?i)^(?:` + monthWord + `)\b`)
 	// cameShort is how many came of what was ordered: “8 of 10 kg salt”.
 	cameShort = regexp.MustCompile(`(?i)(?:\bshort\b[^.;\n]*[:,] ?|\bonly )(\d{1,4}(?:[.,]\d{1,3})?) (?:out )?of (?:the )?\d{1,4}(?:[.,]\d{1,3})? `)
 )
 
 // monthNumbers are the months by their first three letters.
 var monthNumbers = []string{"jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"}
+
+// startsMonth reports whether a text begins with the name of a month.
+func startsMonth(text string) bool {
+	return monthAhead.MatchString(text)
+}
 
 // factsIn finds what a note says beside what came: prices, days, codes and suppliers, in
 // the order they stand.
@@ -337,7 +344,7 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 		if f, ok := priceAt(text, i+len(m), o); ok && f.kind == aPrice && f.price.of == ofAll {
 			return fact{from: i, to: f.to, kind: aFreight, price: f.price}, true
 		}
-		if value, n := numberAfterCue(at[len(m):]); n > 0 && !unitAfter(at[len(m)+n:]) { // “delivery four fifty”
+		if value, n := numberAfterCue(at[len(m):]); n > 0 && !unitAfter(at[len(m)+n:]) && !startsMonth(strings.TrimLeft(at[len(m)+n:], " ")) { // “delivery four fifty”, and not “delivery 28 Nov”
 			return fact{from: i, to: i + len(m) + n, kind: aFreight, price: priceSaid{amount: value, currency: o.Currency}}, true
 		}
 	}

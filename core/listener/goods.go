@@ -67,7 +67,7 @@ func (r *reader) sharedIn(lo, hi int) (s sharing) {
 		switch m := &r.out[k]; {
 		case m.kind == aRatio && len(m.shares) == 1 && s.said == nil: // “equal parts”
 			s = sharing{said: &amountSaid{Reading: quantity.Reading{Amount: m.shares[0]}, written: m.shares[0].String(), from: m.from, to: m.to}, all: true}
-		case m.kind == aComma, m.is(small|joiner):
+		case m.kind == aComma, m.is(small | joiner):
 		case m.kind == anAmount && m.amount.Amount.Open() == quantity.NotOpen && k+1 < hi && r.out[k+1].is(each):
 			s = sharing{said: r.amountSaid(m), all: true}
 		case m.is(each) && s.said != nil:

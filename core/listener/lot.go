@@ -25,6 +25,7 @@ func (d *deliveryReader) finish() {
 		}
 	}
 	d.lots = d.lots[:n]
+	d.sentInstead()
 	d.inTheirOrder()
 	d.oneSupplier()
 	d.good.lines = d.good.lines[:0]
@@ -42,6 +43,27 @@ func (d *deliveryReader) finish() {
 	d.together()
 	d.checkSum()
 }
+
+// sentInstead strikes what was ordered where something else came: “ordered 5 kg soda ash but they sent …”.
+func (d *deliveryReader) sentInstead() {
+	for i := len(d.lots) - 1; i > 0; i-- {
+		before, l := d.lots[i-1], d.lots[i]
+		at := l.line.from
+		if before.price != nil || !before.named() || !l.named() || at == 0 || !d.orderedBefore(before.line.from+1) {
+			continue
+		}
+		for tok := at - 1; tok > before.line.from; tok-- {
+			if sentFor[d.toks[tok].word] {
+				d.strike(before.line, func(Became) bool { return true })
+				d.lots = slices.Delete(d.lots, i-1, i)
+				break
+			}
+		}
+	}
+}
+
+// sentFor says that something else came than what was ordered.
+var sentFor = wordSet("sentFor")
 
 // askShared asks about one price at the end of lots that “and” joins: it may be of the
 // last, or of all of them.
