@@ -26,6 +26,12 @@ func (r *reader) amountLeft(a *atom) {
 	a.amount = nil
 	r.keepWaiting(a)
 	n := len(r.waiting)
+	if n > 0 && r.now.doing && said.Amount.Open() == quantity.Some && r.waiting[n-1].to < r.out[a.lo].from { // “spray water in, it'll fizz a bit”
+		if last := r.waiting[n-1]; r.lineOf(r.read(last.text), last.text) != nil {
+			r.becomes(said.from, said.to, AsStep, nil)
+			return
+		}
+	}
 	left := &leftAmount{r: r, a: a, said: said, n: n, free: n == 0 && a.made == nil}
 	for _, taken := range []func() bool{left.ofAll, left.standsFor, left.usedAtOnce, left.perSomething, left.madeUpTo, left.goesOn} {
 		if taken() {

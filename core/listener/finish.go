@@ -228,6 +228,10 @@ func (r *reader) askMentioned() {
 		if r.meansLine(n) || r.calledSo(n) {
 			continue
 		}
+		if l := r.scentLine(); m != nil && m.ID == "essential-oil" && l != nil { // “add the scent last”
+			r.becomes(n.from, n.to, AsRemark, l)
+			continue
+		}
 		name := n.text
 		if m != nil {
 			name = m.Name
@@ -361,37 +365,6 @@ func (g *Good) inOwnSizes() {
 			l.Amount, l.Written = a, a.String()
 		}
 	}
-}
-
-// namedScents takes drops of oil that were said unnamed away where the named ones after
-// them are as many: “thirty drops of oil, I'm doing fifteen tea tree and fifteen lavender”.
-func (g *Good) namedScents() {
-	for i, l := range g.lines {
-		if l.Material != "essential-oil" || l.Amount.Unit() != quantity.Drop || l.from < 0 {
-			continue
-		}
-		all, sum, named := dropsOf(l.Amount), 0.0, 0
-		for _, other := range g.lines[i+1:] {
-			if other.Amount.Unit() == quantity.Drop && other.Material != l.Material {
-				sum += dropsOf(other.Amount).Value
-				named++
-			}
-		}
-		if named > 1 && sum == all.Value {
-			g.lines = slices.Delete(g.lines, i, i+1)
-			return
-		}
-	}
-}
-
-// dropsOf is how many drops an amount is of.
-func dropsOf(a quantity.Amount) quantity.Range {
-	terms := a.Terms()
-	if len(terms) != 1 {
-		return quantity.Range{}
-	}
-	low, high := terms[0].Low.Float(), terms[0].High.Float()
-	return quantity.Range{Low: low, Value: (low + high) / 2, High: high}
 }
 
 // fractions takes “three quarters vinegar, one quarter water” for shares: mere fractions

@@ -47,7 +47,7 @@ func (r *reader) titleWithSize(lo, hi int) int {
 		return lo
 	}
 	r.named(lo, open)
-	if size+1 == closing && (holds(said.Amount) || isWhole(said.Amount)) { // and not “(500 g oils)”
+	if size+1 == closing && (holds(said.Amount) || isWhole(said.Amount) || said.Amount.Unit() == quantity.Bare && r.out[open-1].is(pieces|kind) && strings.HasSuffix(r.toks[r.out[open-1].to-1].word, "s")) { // and not “(500 g oils)”
 		r.yields(said)
 	}
 	if !colon {

@@ -108,21 +108,6 @@ func (r *reader) make(said *amountSaid, n *naming) *Line {
 	return l
 }
 
-// askOilOrPlant asks about spoons of a plant: “a tablespoon of thyme” may be of its oil, or dried.
-func (r *reader) askOilOrPlant(l *Line) {
-	switch l.Amount.Unit() {
-	case quantity.Tablespoon, quantity.Dessertspoon:
-	default:
-		return
-	}
-	oil, err := r.lib.Find(l.name)
-	if l.Err != nil || err != nil || r.lib.Plant(oil, l.name) == nil || slices.ContainsFunc(r.good.phases, func(p phaseSaid) bool { return strings.Contains(strings.ToLower(p.name), "wet") }) {
-		return
-	}
-	plant := r.lib.Plant(oil, l.name)
-	r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "oil-or-plant", Text: sentenceCase(l.name) + ": the oil, or the plant, dried? " + r.materialName(l) + " is taken.", Answers: []string{oil.Name, plant.Name}})
-}
-
 // materialName is the name of what a line was read as.
 func (r *reader) materialName(l *Line) string {
 	if m := r.read(l.Material); m != nil {

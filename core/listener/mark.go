@@ -164,6 +164,43 @@ func (r *reader) bareWait(i int) int {
 	return to
 }
 
+// bareWarmth is the token after a temperature said without its unit, “when both are around 38 pour …”; 0 for any
+// other number.
+func (r *reader) bareWarmth(i int) int {
+	at := i
+	if quantity.IsAbout(r.toks[at].word) {
+		at++
+	}
+	if at >= len(r.toks) || r.toks[at].kind != isNumber || i == 0 {
+		return 0
+	}
+	before := i - 1
+	for before > 0 && before > i-3 && (r.toks[before].word == "at" || quantity.IsAbout(r.toks[before].word)) {
+		before--
+	}
+	said, ok := quantity.ReadSaid(clip(r.clean[r.toks[at].from:]))
+	n, bare := said.Amount.Pieces()
+	if !ok || !bare || said.Amount.Unit() != quantity.Bare || n.Value < coolestLye || n.Value > hottestLye || !reaches[r.toks[before].word] || r.startsNameAt(at+1) {
+		return 0
+	}
+	for tok := before; tok >= max(0, before-8) && r.toks[tok].kind != isBreak && r.toks[tok].word != "."; tok-- {
+		if untils[r.toks[tok].word] {
+			return at + 1
+		}
+	}
+	return 0
+}
+
+// coolestLye and hottestLye are between which a number after “when both are at” is of degrees, Celsius or
+// Fahrenheit. Common practice.
+const (
+	coolestLye = 20
+	hottestLye = 150
+)
+
+// reaches stand before how warm something gets, and untils before what is waited for.
+var reaches, untils = wordSet("reaches"), wordSet("untils")
+
 // fewMinutes is the least that is said without “minutes”: “wait, two” corrects.
 const fewMinutes = 5
 
@@ -288,6 +325,9 @@ func (r *reader) amountAt(i int, best mark) mark {
 	}
 	if i+1 < len(r.toks) && quantity.IsAbout(r.toks[i].word) && warmth.MatchString(clip(r.clean[r.toks[i+1].from:])) { // “at about 40 °C”
 		return mark{kind: aWarmth, from: i, to: r.tokenAt(i, r.toks[i+1].from+len(warmth.FindString(clip(r.clean[r.toks[i+1].from:]))))}
+	}
+	if to := r.bareWarmth(i); to > 0 {
+		return mark{kind: aWarmth, from: i, to: to}
 	}
 	if i+1 < len(r.toks) && (r.toks[i].word == "to" || r.toks[i].word == "at") && warmth.MatchString(clip(r.clean[r.toks[i+1].from:])) {
 		return best // “heat to 70 C”

@@ -95,6 +95,10 @@ func (p *phrase) fills() (after int, read bool) {
 		with := r.out[at].amount.Amount.Total()
 		r.becomes(r.out[next].from, r.out[at].to, AsAmount, nil)
 		return r.fillUp(a, k, at+1, with) + at - k, true
+	case m.is(rest) && r.now.doing && len(r.good.lines) > 1 && r.restOfSeveral(a, k): // “add the rest of the oils”
+		r.verb(a, m, k)
+		r.becomesWhereUnread(m.from, r.out[a.hi-1].to, AsStep, nil)
+		return a.hi, true
 	case m.is(rest) && core == a.hi && r.now.doing && m.from > 0 && restWith[r.toks[m.from-1].word]: // “blend with the rest”
 		r.verb(a, m, k)
 	case m.is(rest) && !(m.is(step) && (core == a.hi || r.out[core].kind != aName || !r.nothingBetween(next, core))): // “then rest” is done
@@ -209,6 +213,12 @@ var restWords = wordSet("restWords")
 
 // sprays are words for putting on a little of a liquid.
 var sprays = wordSet("sprays")
+
+// restOfSeveral reports whether an atom ends in “the rest of the oils”: of what is there already.
+func (r *reader) restOfSeveral(a *atom, k int) bool {
+	end := r.out[a.hi-1].to
+	return end-r.out[k].to <= 3 && ofSeveral[r.toks[end-1].word]
+}
 
 // restOf is the mark of what is filled up, “the cup” of “the rest of the cup salt”; 0
 // without one.

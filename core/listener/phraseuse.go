@@ -117,7 +117,11 @@ func (p *phrase) uses() (after int, read bool) {
 // doseForSort keeps how much one sort of wash takes, beside the dose for any: “…, for heavy soiling use 3
 // tablespoons”, “2 tbsp for a large load”. Said before the dose for any, “…, otherwise 2”, it gives that its unit.
 func (r *reader) doseForSort(a *atom) bool {
-	if len(r.good.lines) == 0 || len(r.waiting) > 0 || r.hasName(a.lo, a.hi) || r.hasAny(a.lo, a.hi, machine|none|correct|step) || !r.isOfSort(a) {
+	if len(r.good.lines) == 0 || len(r.waiting) > 0 || r.hasName(a.lo, a.hi) || r.hasAny(a.lo, a.hi, machine|none|correct|step) {
+		return false
+	}
+	forOther := len(r.good.Doses) > 0 && r.doseIn == r.now && r.toks[r.out[a.lo].from].word == "for" // “for floors 30 ml per litre, for drains 100 ml neat”
+	if !forOther && !r.isOfSort(a) {
 		return false
 	}
 	var dose *amountSaid
@@ -129,7 +133,7 @@ func (r *reader) doseForSort(a *atom) bool {
 			dose = r.amountSaid(m)
 		}
 	}
-	if dose == nil || !isSpooned(dose.Amount) && dose.Amount.Kind() != quantity.Count {
+	if dose == nil || !forOther && !isSpooned(dose.Amount) && dose.Amount.Kind() != quantity.Count {
 		return false
 	}
 	if other := a.hi + 1; len(r.good.Doses) == 0 {

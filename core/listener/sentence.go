@@ -189,7 +189,7 @@ func (r *reader) treats(lo, hi int) bool {
 	if (r.toks[at].word == "leave" || r.toks[at].word == "wait") && !r.hasName(lo, hi) && !r.hasAmount(lo, hi) && r.hasKind(lo, hi, aWait) && r.endsUsing(hi) { // “Leave half an hour, scrub.”
 		return true
 	}
-	if !r.out[lo].is(step | using) {
+	if !r.out[lo].is(step|using) && !wetsFirst[r.toks[at].word] {
 		return false
 	}
 	next := at + 1
@@ -198,6 +198,9 @@ func (r *reader) treats(lo, hi int) bool {
 	}
 	return next > at+1 && next < len(r.toks) && treated[r.toks[next].word] && !r.hasAmount(lo, hi)
 }
+
+// wetsFirst are what is done to what is cleaned before the good.
+var wetsFirst = wordSet("wetsFirst")
 
 // measuresNew reports whether so much is measured, between two marks, of a material that is no line: that is
 // read, or asked about, and never kept as mere words.
