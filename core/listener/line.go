@@ -38,6 +38,28 @@ func (r *reader) lineMade(a *atom, said *amountSaid, n *naming) {
 	a.remarks = nil
 }
 
+// toldAgain is the line that was measured before, where no more than how it goes in is said of it among what is
+// done: “mix in the soap a few drops at a time”, “heat the oil to 45 degrees, lye about the same”; nil for any other.
+func (r *reader) toldAgain(said *amountSaid, n *naming) *Line {
+	if said == nil || n.in == nil || !n.in.doing || n.from == n.to {
+		return nil
+	}
+	l := r.lineOf(r.read(n.text), n.text)
+	if l == nil || l.Amount.IsZero() || l.Amount.Open() != quantity.NotOpen || l.from < 0 || l.from >= n.in.from {
+		return nil
+	}
+	if o := said.Amount.Open(); o == quantity.AsNeeded || o == quantity.Some {
+		return l
+	}
+	if at := said.to; at+1 < len(r.toks) && r.toks[at].word == "at" && r.toks[at+1].word == "a" {
+		return l
+	}
+	if r.lexIs(said.from, same) && r.amount == said.Amount {
+		return l
+	}
+	return nil
+}
+
 // barWord finds what is cut and not poured, where it was weighed.
 var barWord = regexp.MustCompile(`(?i)\b(?:bars?|blocks?)\b`)
 
@@ -45,6 +67,12 @@ var barWord = regexp.MustCompile(`(?i)\b(?:bars?|blocks?)\b`)
 func (r *reader) make(said *amountSaid, n *naming) *Line {
 	r.chooses(said, n)
 	r.settle()
+	if l := r.toldAgain(said, n); l != nil {
+		r.becomes(said.from, said.to, AsStep, l)
+		r.becomes(n.from, n.to, AsStep, l)
+		r.touched = append(r.touched, l)
+		return l
+	}
 	r.sameOfFruit(said, n)
 	if said != nil && n.text != "" && said.Amount.Kind() == quantity.Mass && barWord.MatchString(said.written) && r.read(n.text+" bar") != nil { // “a 4 ounce bar of castile” is not poured
 		n.text += " bar"

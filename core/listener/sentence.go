@@ -95,7 +95,7 @@ func (r *reader) sentence(lo, hi int) {
 	case r.treats(lo, hi), r.forAWash(lo, hi): // “Soak the wool 6 hours, spin.”, “Whites: add one more of percarbonate”, behind the dose
 		r.keepAs(AsUse, lo, hi)
 		return
-	case r.tellsCost(lo, hi): // “Cost about 80p.”, “Fridge, two weeks.”
+	case r.tellsCost(lo, hi), r.advises(lo, hi): // “Cost about 80p.”, “Fridge, two weeks.”
 		r.keepAs(AsRemark, lo, hi)
 		return
 	}
@@ -186,6 +186,9 @@ func (r *reader) treats(lo, hi int) bool {
 	if r.out[lo].is(using) && !r.out[lo].is(step) && !thins[r.toks[at].word] && len(r.good.lines) > 1 && (r.hasName(lo, hi) || r.hasAmount(lo, hi)) && !r.measuresNew(lo, hi) && r.withWord(lo, hi) { // “Rub on with half a lemon.”
 		return true
 	}
+	if appliesFirst[r.toks[at].word] && len(r.good.lines) > 1 && !r.hasName(lo, hi) && r.endsUsing(hi) && r.measuresNothing(lo, hi) { // “Sprinkle, leave 20 min, hoover up.”
+		return true
+	}
 	if (r.toks[at].word == "leave" || r.toks[at].word == "wait") && !r.hasName(lo, hi) && !r.hasAmount(lo, hi) && r.hasKind(lo, hi, aWait) && r.endsUsing(hi) { // “Leave half an hour, scrub.”
 		return true
 	}
@@ -201,6 +204,19 @@ func (r *reader) treats(lo, hi int) bool {
 
 // wetsFirst are what is done to what is cleaned before the good.
 var wetsFirst = wordSet("wetsFirst")
+
+// measuresNothing reports whether no amount stands between two marks but how warm a wash is, “wash at 40”.
+func (r *reader) measuresNothing(lo, hi int) bool {
+	for k := lo; k < hi; k++ {
+		if m := &r.out[k]; m.kind == anAmount && !m.article && r.toks[max(0, m.from-1)].word != "at" {
+			return false
+		}
+	}
+	return true
+}
+
+// appliesFirst are what is done with a good that is used by hand.
+var appliesFirst = wordSet("appliesFirst")
 
 // measuresNew reports whether so much is measured, between two marks, of a material that is no line: that is
 // read, or asked about, and never kept as mere words.
@@ -228,12 +244,29 @@ func (r *reader) withWord(lo, hi int) bool {
 // endsUsing reports whether what stands before a mark ends in what is done with a good, and makes none.
 func (r *reader) endsUsing(hi int) bool {
 	for k := hi - 1; k >= max(0, hi-3); k-- {
-		if m := &r.out[k]; m.is(using) && !m.is(step) {
+		if m := &r.out[k]; m.is(using) && !m.is(step) || r.toks[m.from].word == "wash" || r.toks[m.from].word == "launder" {
 			return true
 		}
 	}
 	return false
 }
+
+// advises reports whether a sentence behind what goes in says what to change where it turns out badly: “If it's
+// too thick, add a little more water.”
+func (r *reader) advises(lo, hi int) bool {
+	if len(r.good.lines) < 2 || r.toks[r.out[lo].from].word != "if" || r.measuresNew(lo, hi) {
+		return false
+	}
+	for i := r.out[lo].from + 1; i < r.out[hi-1].to; i++ {
+		if byDegrees[r.toks[i].word] {
+			return true
+		}
+	}
+	return false
+}
+
+// byDegrees are words for a little more or less of what is there.
+var byDegrees = wordSet("byDegrees")
 
 // treated are what is washed and cleaned, and usedUp words for how soon a good is used.
 var (
@@ -284,8 +317,14 @@ func (r *reader) stores(lo, hi int) bool {
 	if len(r.good.lines) == 0 || hi-lo < 2 {
 		return false
 	}
-	switch r.toks[r.out[lo].from].word {
+	first := r.out[lo].from
+	switch r.toks[first].word {
 	case "store", "stored", "storage":
+	case "keep", "kept":
+		if first++; r.toks[first].word == "it" || r.toks[first].word == "them" {
+			first++
+		}
+		return first < r.out[hi-1].to && keptSo[r.toks[first].word] // “Keep it dry with a sachet of rice in the jar.”
 	default:
 		return false
 	}

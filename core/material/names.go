@@ -114,6 +114,10 @@ func (l *Library) ReadSaid(text string, a quantity.Amount) (Named, error) {
 	if unit == quantity.Drop || unit == quantity.Dropper {
 		if oil := l.oilOf(n.Material); oil != nil {
 			n.Material = oil
+		} else if n.Material.Is(Botanical) && !n.Material.Liquid() { // “5 drops of basil”, whose oil is known by no more than its name
+			if oil, err := l.Read(text + " oil"); err == nil && oil.Material.Is(ScentOil) {
+				n = oil
+			}
 		}
 	}
 	if scooped(unit) {
