@@ -145,6 +145,13 @@ func (r *reader) walkAmount(a *atom, k int) int {
 			return next
 		}
 	}
+	if at := r.bathAt(a, k); at > 0 { // “stand the jar in a pan of simmering water”
+		r.looseEnds(a, k)
+		a.amount = nil
+		r.becomesWhereUnread(r.out[a.lo].from, m.from-1, AsStep, nil)
+		r.becomes(m.from-1, r.out[at].to, AsStep, nil)
+		return at + 1
+	}
 	if m.article && !r.nameNext(a, k) { // “a”, of nothing that is counted
 		if a.loose < 0 {
 			a.loose = k
@@ -258,6 +265,31 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	return k + 1
 }
 
+// bathAt is the mark of the water that something is stood in or over while it is made, “in a pan of simmering
+// water”; 0 for any other amount.
+func (r *reader) bathAt(a *atom, k int) int {
+	m, at := &r.out[k], k+1
+	if at+1 < a.hi && r.out[at].kind != aName && r.out[at].to == r.out[at].from+1 {
+		at++
+	}
+	if !r.now.doing || a.amount != nil && !isVessel(a.amount.Amount.Unit()) || len(r.good.lines) == 0 || !isVessel(m.amount.Amount.Unit()) || m.from == 0 || r.toks[m.from-1].word != "in" && r.toks[m.from-1].word != "over" && r.toks[m.from-1].word != "into" || at >= a.hi || r.out[at].kind != aName {
+		return 0
+	}
+	name := &r.out[at]
+	if r.toks[name.to-1].word != "water" || name.to-m.to < 2 || len(a.names) > 0 {
+		return 0
+	}
+	for tok := r.out[a.lo].from; tok < m.from; tok++ {
+		if stoodIn[r.toks[tok].word] {
+			return at
+		}
+	}
+	return 0
+}
+
+// stoodIn are words for putting a vessel into warm water.
+var stoodIn = wordSet("stoodIn")
+
 // namedBefore takes a name that waits for an amount away where what was counted is of it:
 // “soap nuts - 15 shells”.
 func (r *reader) namedBefore(a *atom, thing string) {
@@ -326,6 +358,11 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 	switch {
 	case before.Amount.UpTo():
 		r.yields(before)
+	case len(r.good.lines) > 1 && len(r.waiting) == 0 && a.made == nil && before.from == r.now.from+1 && r.toks[r.now.from].word == "use" && r.isDose(before) && isVessel(next.Amount.Unit()) && r.toks[next.from-1].word == "in": // “Use 2 in a full kettle.”
+		a.amount = nil
+		r.now.using, r.now.used = true, true
+		r.dosed(a, before, a.hi)
+		a.perWater = true
 	case len(r.waiting) == 0 && a.made == nil && r.doseIn == r.now && isSpooned(before.Amount) && isVolume(next.Amount) && before.to+1 == next.from && r.toks[before.to].word == "in": // “top loader 3 tsp, bucket wash 1 tsp in 10 litres”
 		a.amount = nil
 		r.good.Doses = append(r.good.Doses, formula.Dose{Amount: before.Amount})

@@ -394,7 +394,7 @@ func (r *reader) titleFor(lo, hi int) bool {
 	}
 	for i := r.out[lo].from + 2; i+1 < r.out[hi-1].to; i++ {
 		if r.toks[i].word == "for" {
-			return r.read(r.said(r.out[lo].from, i)) == nil
+			return r.read(r.said(r.out[lo].from, i)) == nil || r.lineAlone(lo, hi) && r.listBegins(hi+1)
 		}
 	}
 	return false
@@ -403,7 +403,15 @@ func (r *reader) titleFor(lo, hi int) bool {
 // headsParagraph reports whether a line by itself after a blank one is the name of a good, though the
 // name of a material is part of it: “Floor soap”, and an amount begins the next line.
 func (r *reader) headsParagraph(lo, hi int) bool {
-	return (r.paragraph || lo == 0) && hi+1 < len(r.out) && r.out[hi+1].kind == anAmount && r.lineAlone(lo, hi) && r.saysMore(lo, hi) && !r.isMaterial(lo, hi)
+	return (r.paragraph || lo == 0) && r.listBegins(hi+1) && r.lineAlone(lo, hi) && r.saysMore(lo, hi) && !r.isMaterial(lo, hi)
+}
+
+// listBegins reports whether the first line of a list begins at a mark: an amount, or what a line is for.
+func (r *reader) listBegins(k int) bool {
+	for k < len(r.out) && (r.out[k].kind == aStop || r.out[k].kind == aBullet || r.out[k].kind == aDash) {
+		k++
+	}
+	return k < len(r.out) && (r.out[k].kind == anAmount || r.headsPart(k, len(r.out)))
 }
 
 // namesGoodOrKind reports whether a stretch is the name of a good, or a kind of one.

@@ -57,6 +57,9 @@ func (r *reader) toldAgain(said *amountSaid, n *naming) *Line {
 	if r.lexIs(said.from, same) && r.amount == said.Amount {
 		return l
 	}
+	if listed := slices.IndexFunc(r.good.sentences, func(s *sentence) bool { return s.from <= l.from && l.from < s.to }); said.Amount == l.Amount && listed >= 0 && !r.good.sentences[listed].doing { // “dissolve the potash in 450 g water”, which was listed
+		return l
+	}
 	return nil
 }
 

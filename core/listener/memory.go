@@ -242,10 +242,12 @@ func (r *reader) lineEndingIn(said string) (found *Line) {
 			name = m.Name
 		}
 		if strings.TrimSuffix(lastWord(name), "s") == word {
-			if found != nil {
+			switch fat := word == "oil" && !r.isScent(l); {
+			case found == nil, fat && r.isScent(found): // “pour the oil over” is rather of no scent
+				found = l
+			case word != "oil" || fat == !r.isScent(found):
 				return nil
 			}
-			found = l
 		}
 	}
 	return found

@@ -111,6 +111,13 @@ func (p *phrase) fills() (after int, read bool) {
 	case m.is(top) && a.amount == nil && r.doseIn == r.now && isPronoun(r.toks[m.from-1].word): // the same, after “use”
 		r.noteEnd(a, m.from)
 		return a.hi, true
+	case m.is(cover) && r.now.doing && core < a.hi && r.out[core].kind == aName && r.toks[r.out[core].from-1].word == "the" && r.nothingBetween(next, core) && r.isLine(core): // “grate the wax, pour over the oil”
+		said := r.said(r.out[core].from, r.out[core].to)
+		l := r.lineOf(r.read(said), said)
+		r.looseEnds(a, k)
+		r.becomesWhereUnread(m.from, r.out[core].to, AsStep, l)
+		r.touched = append(r.touched, l)
+		return core + 1, true
 	case m.is(cover) && core < a.hi && r.out[core].kind == aName:
 		return r.fillUp(a, k, core, quantity.OpenAmount(quantity.ToCover)), true
 	case m.is(wet) && r.now.using && !r.now.doing && len(r.good.lines) > 1 && core < a.hi && r.out[core].kind == aName && r.nothingBetween(next, core) && r.last.from >= r.now.from: // “…, spread it, leave it overnight, then spray with vinegar” uses it

@@ -30,6 +30,12 @@ func (r *reader) asksWhich(g *Good, line int, oil *material.Material) {
 	g.Unsure = append(g.Unsure, Unsure{Line: line, Code: "oil-or-plant", Text: sentenceCase(l.name) + ": the oil, or the plant, dried? " + r.materialName(l) + " is taken.", Answers: []string{oil.Name, r.lib.Plant(oil, l.name).Name}})
 }
 
+// isScent reports whether a line is of an oil that scents.
+func (r *reader) isScent(l *Line) bool {
+	m := r.read(l.Material)
+	return m != nil && m.Is(material.ScentOil)
+}
+
 // scentLine is the first line of a scent that has a name and an amount; nil without one.
 func (r *reader) scentLine() *Line {
 	for _, l := range r.good.lines {

@@ -2,6 +2,7 @@ package listener
 
 import (
 	"slices"
+	"strings"
 
 	"keencrock/core/quantity"
 )
@@ -77,6 +78,9 @@ func (r *reader) sentence(lo, hi int) {
 	if lo = r.sizesAtHead(lo, hi); lo == hi || r.partSize(lo, hi) == lo {
 		return
 	}
+	if lo = r.partNamed(lo, hi); lo == hi {
+		return
+	}
 	if after := r.title(lo, hi); after > lo && after < hi {
 		lo = r.phaseAfter(after, hi)
 	} else {
@@ -104,6 +108,9 @@ func (r *reader) sentence(lo, hi int) {
 		r.now.doing = true
 		r.endSentence()
 		return
+	}
+	if mixesDry[r.toks[r.now.from].word] && len(r.good.lines) > 1 && !r.hasName(lo, hi) && r.measuresNothing(lo, hi) && !r.endsUsing(hi) { // “Mix to a spreadable paste.”
+		r.now.doing = true
 	}
 	r.noneNext, r.altNext = false, r.altFor != nil
 	if r.altNext {
@@ -143,6 +150,36 @@ func (r *reader) beginsDoing() bool {
 	return doings[r.toks[i].word]
 }
 
+// partNamed passes over what a line of a list is for, “Oil: 1 litre sunflower”, “Alkali: 90 g lye”, where how much
+// of what follows. The first of all may be the name of the good: it is a part where another one follows it. It is
+// the mark that the rest begins with.
+func (r *reader) partNamed(lo, hi int) int {
+	if !r.headsPart(lo, hi) || r.good.empty() && len(r.waiting) == 0 && r.good.Name == "" && !r.headsPart(hi+1, len(r.out)) {
+		return lo
+	}
+	r.becomes(r.out[lo].from, r.out[lo+1].to, AsRemark, nil)
+	return lo + 2
+}
+
+// headsPart reports whether a word for a part of a good heads an amount with a name.
+func (r *reader) headsPart(lo, hi int) bool {
+	k := lo + 2
+	if k >= hi || r.out[lo+1].kind != aColon || r.out[lo].is(optional) || r.out[lo].to-r.out[lo].from > 2 || !partsOfGood[r.toks[r.out[lo].to-1].word] && !partsOfList[r.toks[r.out[lo].to-1].word] {
+		return false
+	}
+	if m := &r.out[k]; m.kind != anAmount || m.article || m.amount.Amount.Open() != quantity.NotOpen || !r.nameNext(&atom{lo: k, hi: hi}, k) {
+		return false
+	}
+	name := &r.out[r.nameIndex(&atom{lo: k, hi: hi}, k)]
+	return !strings.EqualFold(r.said(name.from, name.to), r.said(r.out[lo].from, r.out[lo].to))
+}
+
+// partsOfList are what a line is headed with that says what is in it: “Potash: 205 g KOH”.
+var partsOfList = wordSet("partsOfList")
+
+// mixesDry are words for bringing together what was listed.
+var mixesDry = wordSet("mixesDry")
+
 // whens are the words that say when something is done.
 var whens = wordSet("whens")
 
@@ -174,7 +211,7 @@ func (r *reader) headsStorage(lo, hi int) bool {
 // soon the good is used up.
 func (r *reader) treats(lo, hi int) bool {
 	at := r.out[lo].from
-	if len(r.good.lines) == 0 || at+2 >= r.out[hi-1].to || r.hasName(lo, hi) && !r.out[lo].is(step|using) {
+	if len(r.good.lines) == 0 || at+2 >= r.out[hi-1].to || r.hasName(lo, hi) && !r.out[lo].is(step|using) && !appliesFirst[r.toks[at].word] {
 		return false
 	}
 	if r.toks[at].word == "use" && usedUp[r.toks[at+1].word] && !r.hasName(lo, hi) && !r.hasAmount(lo, hi) {
@@ -186,7 +223,7 @@ func (r *reader) treats(lo, hi int) bool {
 	if r.out[lo].is(using) && !r.out[lo].is(step) && !thins[r.toks[at].word] && len(r.good.lines) > 1 && (r.hasName(lo, hi) || r.hasAmount(lo, hi)) && !r.measuresNew(lo, hi) && r.withWord(lo, hi) { // “Rub on with half a lemon.”
 		return true
 	}
-	if appliesFirst[r.toks[at].word] && len(r.good.lines) > 1 && !r.hasName(lo, hi) && r.endsUsing(hi) && r.measuresNothing(lo, hi) { // “Sprinkle, leave 20 min, hoover up.”
+	if appliesFirst[r.toks[at].word] && len(r.good.lines) > 1 && !r.measuresNew(lo, hi) && r.endsUsing(hi) && r.measuresNothing(lo, hi) { // “Sprinkle, leave 20 min, hoover up.”
 		return true
 	}
 	if (r.toks[at].word == "leave" || r.toks[at].word == "wait") && !r.hasName(lo, hi) && !r.hasAmount(lo, hi) && r.hasKind(lo, hi, aWait) && r.endsUsing(hi) { // “Leave half an hour, scrub.”
@@ -208,7 +245,7 @@ var wetsFirst = wordSet("wetsFirst")
 // measuresNothing reports whether no amount stands between two marks but how warm a wash is, “wash at 40”.
 func (r *reader) measuresNothing(lo, hi int) bool {
 	for k := lo; k < hi; k++ {
-		if m := &r.out[k]; m.kind == anAmount && !m.article && r.toks[max(0, m.from-1)].word != "at" {
+		if m := &r.out[k]; m.kind == anAmount && !m.article && m.amount.Amount.Open() == quantity.NotOpen && r.toks[max(0, m.from-1)].word != "at" {
 			return false
 		}
 	}
