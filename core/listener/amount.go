@@ -145,6 +145,14 @@ func (r *reader) walkAmount(a *atom, k int) int {
 			return next
 		}
 	}
+	if m.article && m.from > 0 && r.toks[m.from-1].word == "as" && (a.made != nil || len(r.good.lines) > 0) && a.amount == nil && r.nothingMeasured(k+1, a.hi) { // “… as an oxi soak”
+		r.looseEnds(a, k)
+		if l := r.lineAt(a); l != nil {
+			l.remark(r.asSaid(m.from-1, r.out[a.hi-1].to))
+			r.becomes(m.from-1, r.out[a.hi-1].to, AsRemark, l)
+			return a.hi
+		}
+	}
 	if at := r.bathAt(a, k); at > 0 { // “stand the jar in a pan of simmering water”
 		r.looseEnds(a, k)
 		a.amount = nil
@@ -263,6 +271,16 @@ func (r *reader) walkAmount(a *atom, k int) int {
 	}
 	a.amount = said
 	return k + 1
+}
+
+// nothingMeasured reports whether no amount stands between two marks.
+func (r *reader) nothingMeasured(lo, hi int) bool {
+	for k := lo; k < hi; k++ {
+		if r.out[k].kind == anAmount && !r.out[k].article || r.out[k].kind == aRatio {
+			return false
+		}
+	}
+	return true
 }
 
 // bathAt is the mark of the water that something is stood in or over while it is made, “in a pan of simmering

@@ -15,6 +15,9 @@ func (r *reader) corrects(a *atom, k, core int) bool {
 	if m.to-m.from > 1 {
 		return false
 	}
+	if word == "no" && k > a.lo && r.out[k-1].kind == aDash && k+1 < a.hi && r.out[k+1].kind == aDash && core < a.hi && r.last != nil { // “vinegar – no – just water”
+		return true
+	}
 	if k+1 == a.hi { // “no, …”
 		return (k == a.lo || a.made != nil) && (r.last != nil || r.alone != nil || a.amount != nil || len(r.waiting) > 0)
 	}
@@ -65,6 +68,8 @@ func (r *reader) correction(a *atom, k int, weak bool) (ok bool) {
 	}
 	m := &r.out[k]
 	switch {
+	case r.otherWayRound(m.from, r.out[a.hi-1].to):
+		return true
 	case r.last != nil && m.from > 1 && r.toks[m.from-1].word == "the" && r.lexIs(m.from, kind) && r.toks[m.from-2].word != "of" && r.nothingAfter(a, k) && (m.is(kind) || m.kind == aName) && !r.isLine(k): // “hang on, that's the shampoo”
 		l := r.last
 		r.becomes(m.from, r.out[a.hi-1].to, AsStruck, l)
@@ -114,6 +119,25 @@ func (r *reader) correction(a *atom, k int, weak bool) (ok bool) {
 	}
 	return false
 }
+
+// otherWayRound gives the last two lines of a sentence each other's amounts: “a litre of water, half a litre of
+// vinegar – no, other way round”.
+func (r *reader) otherWayRound(from, to int) bool {
+	n := len(r.good.lines)
+	if n < 2 || !swapsBoth[strings.ToLower(r.said(from, to))] {
+		return false
+	}
+	x, y := r.good.lines[n-2], r.good.lines[n-1]
+	if x.from < r.now.from || x.Amount.IsZero() || y.Amount.IsZero() {
+		return false
+	}
+	x.Amount, y.Amount, x.Also, y.Also, x.Written, y.Written, x.said, y.said = y.Amount, x.Amount, y.Also, x.Also, y.Written, x.Written, y.said, x.said
+	r.becomes(from, to, AsAmount, y)
+	return true
+}
+
+// swapsBoth says that two things were said the wrong way round.
+var swapsBoth = wordSet("swapsBoth")
 
 // isMere reports whether a word says that so much is little: “now it's only one”.
 func (r *reader) isMere(k, hi int) bool {

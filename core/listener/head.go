@@ -59,6 +59,9 @@ func (r *reader) nameAtHead() {
 		return
 	}
 	r.good.Name = sentenceCase(text)
+	if first := r.good.lines[0]; first.Err != nil && first.Amount.IsZero() && strings.EqualFold(first.name, text) && len(r.good.lines) > 1 { // “furniture wax, 1 part beeswax …” is no line too
+		r.takeAway(first)
+	}
 	for i := from; i < to; i++ {
 		r.fates[r.origin[i]] = fate{AsName, r.good, nil}
 	}

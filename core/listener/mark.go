@@ -359,13 +359,13 @@ func (r *reader) amountAt(i int, best mark) mark {
 			reading, ok = quantity.Reading{Amount: a, At: r.toks[last].to - at}, true
 		}
 	}
-	if n := len(r.out); ok && n > 0 && r.out[n-1].kind == aName { // “water 180 ml + 3 drops oil”: the sum is of two things
-		if plus := strings.IndexByte(r.clean[at:at+reading.At], '+'); plus > 0 {
-			if to := r.tokenAt(i, at+reading.At); r.startsNameAt(to) {
-				if before, fits := quantity.ReadSaid(r.clean[at : at+plus]); fits {
-					reading = before
-				}
-			}
+	if sum := sumWord.FindStringIndex(r.clean[at : at+max(0, reading.At)]); ok && sum != nil && r.startsNameAt(r.tokenAt(i, at+reading.At)) {
+		n := len(r.out)
+		before, fits := quantity.ReadSaid(r.clean[at : at+sum[0]])
+		named := n > 0 && r.out[n-1].kind == aName                                                   // “water 180 ml + 3 drops oil”: the sum is of two things
+		held := fits && isSizeOf(&amountSaid{Reading: before, written: r.clean[at : at+sum[0]], from: i}) // “in a 250 ml bottle and 20 drops of lavender”
+		if fits && (named || held) {
+			reading = before
 		}
 	}
 	if ok && r.toks[i].word == "single" && i+1 < len(r.toks) && !r.startsNameAt(i+1) && reading.Amount.Unit() == quantity.Bare { // “into single moulds”
@@ -403,6 +403,9 @@ func (r *reader) amountAt(i int, best mark) mark {
 	}
 	return m
 }
+
+// sumWord joins two amounts that may be of one thing, or of two.
+var sumWord = regexp.MustCompile(`(?i)\s*(?:\+|&|\band\b|\bplus\b)`)
 
 // verbAtHead reports whether a word at the head of a sentence is what is done, and no measure.
 func (r *reader) verbAtHead(i int, u quantity.Unit) bool {

@@ -183,6 +183,9 @@ func (r *reader) settle() {
 			if n.in != nil {
 				n.in.doing = true
 			}
+		case m != nil && m.ID != "water" && n.in != nil && len(r.good.lines) == 1 && r.last.from >= n.in.from && (n.use || n.in.using): // “take a lemon, dip it in salt”
+			r.mentioned = append(r.mentioned, n)
+			r.becomes(n.from, n.to, AsQuestion, nil)
 		case n.use, n.in != nil && n.in.using:
 			r.becomes(n.from, n.to, AsUse, nil)
 		case n.prose:

@@ -28,7 +28,7 @@ func (r *reader) relativeAmount(a *atom, k int) int {
 		r.becomesWhereUnread(n.to, r.out[at-1].to, AsAmount, a.made)
 		return at
 	}
-	if !ok {
+	if !ok || k+2 == a.hi && alikeIn[r.toks[r.out[k+1].from].word] { // “…, same size”
 		if a.loose < 0 {
 			a.loose = k
 		}
@@ -53,6 +53,9 @@ func (r *reader) relativeAmount(a *atom, k int) int {
 	a.amount = said
 	return past
 }
+
+// alikeIn are what something is the same in that is no amount.
+var alikeIn = wordSet("alikeIn")
 
 // asNeeded is the mark after “as it takes”, where “as much” and a name stand before it; 0
 // where it is said otherwise.

@@ -490,12 +490,19 @@ func (r *reader) yieldAt(a *atom, k int) int {
 		return next
 	}
 	r.yields(said)
+	if next < a.hi && r.out[next].kind == anAmount && isWhole(r.out[next].amount.Amount) && r.nothingAfter(a, next) && (outOfAll[r.toks[r.out[next].from-1].word] || outOfAll[r.toks[r.out[next].from-2].word+" "+r.toks[r.out[next].from-1].word]) { // “about fifteen out of 300 g”
+		r.becomes(r.out[next].from, r.out[next].to, AsYield, nil)
+		return next + 1
+	}
 	if next < a.hi && r.toks[said.to-1].word == "of" && r.out[next].kind == anAmount && r.nothingAfter(a, next) { // “makes 30 tablets of about 35 g”
 		r.becomes(r.out[next].from, r.out[next].to, AsYield, nil)
 		return next + 1
 	}
 	return next
 }
+
+// outOfAll stand before what so many come out of.
+var outOfAll = wordSet("outOfAll")
 
 func (m *mark) isUses() bool { return m != nil && m.is(uses) && !m.is(pieces) }
 

@@ -34,7 +34,7 @@ var verbs = []struct {
 	{formula.Rest, []string{"mature", "rest"}},
 	{formula.Dry, []string{"dry", "cure", "cured", "air", "leave to dry", "leave it to dry", "leave them to dry", "let it dry", "let them dry", "let dry", "allow to dry", "spread them on", "spread it on", "spread on"}},
 	{formula.Cool, []string{"cool", "let cool", "chill"}},
-	{formula.Stand, []string{"sits", "let stand", "let it stand", "leave", "let sit", "let it sit", "let it set", "let them set", "let set", "stand", "wait", "set aside", "keep it for", "keep for", "keep them for"}},
+	{formula.Stand, []string{"sits", "let stand", "let it stand", "leave", "let sit", "let it sit", "let it set", "let them set", "let set", "stand", "wait", "set aside", "keep it for", "keep for", "keep them for", "keep it covered for", "keep covered for"}},
 	{formula.Fill, []string{"fill", "bottle", "pour into", "pour it into", "decant", "jar", "store", "keep in"}},
 	{formula.Add, []string{"drip", "spray", "mist", "drizzle", "trickle"}},
 	{formula.Mix, []string{"stuff it", "stuff a", "stuff the", "cram", "mix", "stir", "combine", "add", "fold", "shake", "put", "pour", "sprinkle", "work in", "toss", "sift", "sieve"}},
@@ -251,9 +251,15 @@ var daily = []struct{ word, every string }{
 // nowAndAgain is how often something is done that has no rhythm.
 var nowAndAgain = regexp.MustCompile(`\b(?:now and (?:again|then)|occasionally|from time to time|once in a while|when you (?:pass|think of it)|when i (?:pass|think of it))\b`)
 
+// keptWaiting is what is kept a stated time and no more said: “keep it 90 days”.
+var keptWaiting = regexp.MustCompile(`\bkeep (?:it|them) (?:\d|a |one |two |three |four |six )`)
+
 // keepsOnly reports whether a clause says how long a good keeps, or how often it is used.
 func keepsOnly(clause string) bool {
 	low := " " + strings.ToLower(clause)
+	if keptWaiting.MatchString(low) && !keeping.MatchString(low) {
+		return false
+	}
 	for _, w := range []string{"keep", " last", "good for", "shelf", "best", "store", "use ", "per ", "every", "within", "expire", "once a", "twice a", "times a"} {
 		if strings.Contains(low, w) {
 			return true
