@@ -362,7 +362,7 @@ func (r *reader) amountAt(i int, best mark) mark {
 	if sum := sumWord.FindStringIndex(r.clean[at : at+max(0, reading.At)]); ok && sum != nil && r.startsNameAt(r.tokenAt(i, at+reading.At)) {
 		n := len(r.out)
 		before, fits := quantity.ReadSaid(r.clean[at : at+sum[0]])
-		named := n > 0 && r.out[n-1].kind == aName                                                   // “water 180 ml + 3 drops oil”: the sum is of two things
+		named := n > 0 && r.out[n-1].kind == aName                                                        // “water 180 ml + 3 drops oil”: the sum is of two things
 		held := fits && isSizeOf(&amountSaid{Reading: before, written: r.clean[at : at+sum[0]], from: i}) // “in a 250 ml bottle and 20 drops of lavender”
 		if fits && (named || held) {
 			reading = before
