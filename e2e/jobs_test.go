@@ -406,6 +406,27 @@ func TestAGoodIsSaidInOneBreath(t *testing.T) {
 	b.until("the words to be a step", `document.querySelector('[aria-label="How it is made"]').value.includes('Wonderful old tricks indeed.')`)
 }
 
+// What is asked of a word that was said is answered by a tap on a name: while it is being said
+// the text says it, and what was taken in has it chosen.
+func TestAQuestionOfASaidWordIsAnsweredByATap(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/crock/new")
+	b.fill(`[name="say"]`, "1 kg borax and a tablespoon of thyme")
+	b.seeIn(".talk .heard", "the oil, or the plant")
+	b.click("Thyme oil")
+	b.until("the text to say it", `document.querySelector('[name="say"]').value === '1 kg borax and a tablespoon of thyme oil'`)
+	b.until("nothing more to be asked", `!document.querySelector('.talk .heard li')`)
+	b.fill(`[name="say"]`, "1 kg borax and a tablespoon of thyme")
+	b.seeIn(".talk .heard", "the oil, or the plant")
+	b.do("into the field", chromedp.Focus(`[name="say"]`))
+	b.press(kb.Enter)
+	b.seeIn(".taken", "the oil, or the plant")
+	b.click("Thyme oil")
+	b.until("the line to be of it", `document.querySelector('[data-cell="1-material"]').value.toLowerCase() === 'thyme oil'`)
+	b.until("nothing more to be asked", `!document.querySelector('.taken .asked')`)
+}
+
 // Lots and jars are noted in one go, each shown before any is taken in; what has no
 // amount is asked about and nothing is half taken.
 func TestManyLotsAreNotedInOneGo(t *testing.T) {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 
-import { stretches, type SaidWord } from './said'
+import { offered, saidAs, stretches, type SaidWord } from './said'
 
 const words: SaidWord[] = [
   { text: '2 cups', from: 0, to: 6, became: 'amount', line: 0 },
@@ -31,5 +31,33 @@ describe('what is marked of a text', () => {
       words: [{ text: '2 cups', from: 2, to: 8, became: 'amount' }],
     })
     expect(parts.map((p) => p.text)).toEqual(['🧼 ', '2 cups'])
+  })
+})
+
+describe('a question that a name answers', () => {
+  const heard = {
+    text: '20 g lavender, 1 cup salt',
+    words: [
+      { text: '20 g', from: 0, to: 4, became: 'amount', line: 0 },
+      { text: 'lavender,', from: 5, to: 14, became: 'material', line: 0 },
+      { text: '1 cup', from: 15, to: 20, became: 'amount', line: 1 },
+      { text: 'salt', from: 21, to: 25, became: 'material', line: 1 },
+    ] satisfies SaidWord[],
+  }
+
+  it('is answered by saying the name', () => {
+    expect(saidAs(heard, 0, 'Dried lavender')).toBe('20 g dried lavender, 1 cup salt')
+    expect(saidAs(heard, 1, 'SCI')).toBe('20 g lavender, 1 cup SCI')
+  })
+
+  it('changes nothing where the name is not in the text', () => {
+    expect(saidAs(heard, 2, 'Water')).toBe(heard.text)
+    expect(saidAs(heard, 0, 'Water', 1)).toBe(heard.text)
+  })
+
+  it('is one of a line that only a choice answers', () => {
+    expect(offered({ line: 0, nearest: ['Borax'], answers: ['choose'] })).toEqual(['Borax'])
+    expect(offered({ nearest: ['Borax'], answers: ['choose'] })).toEqual([])
+    expect(offered({ line: 0, nearest: ['Borax'], answers: ['choose', 'another-name'] })).toEqual([])
   })
 })

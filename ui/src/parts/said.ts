@@ -61,3 +61,29 @@ export function stretches(text: string, heard?: Heard): Stretch[] {
   if (at < letters.length) out.push({ text: letters.slice(at).join('') })
   return out
 }
+
+/** A question that one of a few names answers, of a line that was heard. */
+export interface Offered {
+  line?: number
+  nearest?: string[]
+  answers?: string[]
+}
+
+/** The names that answer a question about a line by themselves; none where more is asked. */
+export const offered = (q: Offered): string[] =>
+  q.line !== undefined && q.answers?.length === 1 && q.answers[0] === 'choose' ? (q.nearest ?? []) : []
+
+/**
+ * What was said, with the name of a line said as the answer: “20 g lavender” becomes
+ * “20 g dried lavender”. The same text where no word of it is that name.
+ */
+export function saidAs(heard: Heard, line: number, answer: string, good = 0): string {
+  const word = heard.words.find(
+    (w) => w.became === 'material' && w.line === line && (w.good ?? 0) === good && w.to > w.from,
+  )
+  if (!word) return heard.text
+  const letters = [...heard.text]
+  const end = /[\s,;:.]*$/.exec(letters.slice(word.from, word.to).join(''))?.[0] ?? ''
+  const name = /^\p{Lu}\p{Ll}/u.test(answer) ? answer.slice(0, 1).toLowerCase() + answer.slice(1) : answer
+  return letters.slice(0, word.from).join('') + name + end + letters.slice(word.to).join('')
+}

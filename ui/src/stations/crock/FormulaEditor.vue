@@ -13,7 +13,7 @@ import FormulaLines from './FormulaLines.vue'
 import FormulaSheet from './FormulaSheet.vue'
 import Panels from './Panels.vue'
 import SayIt from './SayIt.vue'
-import { moveWords, takeSaid } from './saidGood'
+import { chooseFor, moveWords, takeSaid } from './saidGood'
 import StepSide from './StepSide.vue'
 import StepsEditor from './StepsEditor.vue'
 import Strata from './Strata.vue'
@@ -145,6 +145,7 @@ useKeys(
           :lines="file.lines"
           @said="(said) => draft.change('', (f) => takeSaid(f, said))"
           @move="(text, to) => draft.change('', (f) => moveWords(f, text, to))"
+          @choose="(i, name) => draft.change('', (f) => chooseFor(f, i, name))"
           @back="draft.undo()"
         />
 

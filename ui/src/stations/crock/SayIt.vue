@@ -7,8 +7,9 @@ import { api, ask, type Schemas } from '../../api/client'
 import { useMaterials } from '../../api/queries'
 import { unsentText } from '../../api/unsent'
 import { hatchOf } from '../../parts/hatches'
+import SaidAnswers from '../../parts/SaidAnswers.vue'
 import SaidField from '../../parts/SaidField.vue'
-import { becameWords, type Heard, type SaidWord } from '../../parts/said'
+import { becameWords, offered, type Heard, type SaidWord } from '../../parts/said'
 import { useSettled } from '../../parts/useSettled'
 import { counted, sentence } from '../../words'
 import { noneOf, placeNames, places, type Place, type Said } from './saidGood'
@@ -16,7 +17,7 @@ import { noneOf, placeNames, places, type Place, type Said } from './saidGood'
 // A formula, or a few lines of one, the way a maker says it. Its words are marked as they
 // are typed; what became of each stays to be seen, and can be moved to where it belongs.
 const props = defineProps<{ lines: Schemas['FormulaLine'][] }>()
-const emit = defineEmits<{ said: [Said]; move: [string, Place]; back: [] }>()
+const emit = defineEmits<{ said: [Said]; move: [string, Place]; choose: [number, string]; back: [] }>()
 
 const empty = computed(() => props.lines.length === 0)
 const field = ref<InstanceType<typeof SaidField>>()
@@ -82,6 +83,24 @@ const questions = computed(() =>
     ? live.value.questions.filter((q) => q.line === undefined || q.line >= props.lines.length)
     : [],
 )
+/** A question is answered by saying the name, as long as it is being said. */
+function answer(said: string) {
+  if (heard.value?.text === text.value) text.value = said
+}
+/** What is still asked of lines that were taken in and are as they were: nothing else asks it again. */
+const left = computed(() => {
+  const was = taken.value?.said.formula.lines ?? []
+  return (taken.value?.said.questions ?? []).filter(
+    (q) =>
+      q.line !== undefined && offered(q).length && was[q.line]?.material === props.lines[q.line]?.material,
+  )
+})
+function choose(q: Schemas['Question'], name: string) {
+  if (!taken.value || q.line === undefined) return
+  emit('choose', q.line, name)
+  const { said, text } = taken.value
+  taken.value = { text, said: { ...said, questions: said.questions.filter((o) => o !== q) } }
+}
 const unread = computed(
   () => heard.value?.words.filter((w) => w.became === 'unread').map((w) => w.text) ?? [],
 )
@@ -155,7 +174,10 @@ const keepMore = useMutation({
         >; <span class="watch-word">not understood: {{ unread.join(' … ') }}</span></template
       >
       <ul v-if="questions.length">
-        <li v-for="(q, i) in questions" :key="i">{{ q.detail }}</li>
+        <li v-for="(q, i) in questions" :key="i">
+          {{ `${q.detail} ` }}
+          <SaidAnswers :question="q" :heard="heard" @said="answer" />
+        </li>
       </ul>
     </div>
     <div v-if="taken && !text" class="taken small">
@@ -186,6 +208,10 @@ const keepMore = useMutation({
           <span v-else class="word" :class="w.became" :title="becameWords[w.became]">{{ w.text }}</span>
           {{ ' ' }}
         </template>
+      </p>
+      <p v-for="q in left" :key="q.code + q.line" class="asked">
+        {{ `${q.detail} ` }}
+        <SaidAnswers :question="q" @chosen="(n) => choose(q, n)" />
       </p>
       <p v-if="taken.said.more?.length">
         <template v-if="keepMore.isSuccess.value"
@@ -241,6 +267,10 @@ p,
 
 .taken .words {
   line-height: 1.9;
+}
+
+.asked {
+  color: var(--ochre-ink);
 }
 
 .close {

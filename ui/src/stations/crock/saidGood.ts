@@ -53,3 +53,8 @@ export function moveWords(f: FormulaFile, text: string, to: Place) {
     f.method = joined('\n', f.method, `${words.slice(0, 1).toUpperCase()}${words.slice(1)}.`)
   else f.uses = { ...f.uses, amount: words.slice(0, 200) }
 }
+
+/** Takes the answer to what was asked of a line for its material. */
+export function chooseFor(f: FormulaFile, line: number, name: string) {
+  f.lines = f.lines.map((l, i) => (i === line ? { ...l, material: name } : l))
+}

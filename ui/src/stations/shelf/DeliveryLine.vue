@@ -9,6 +9,7 @@ import { useMaterials } from '../../api/queries'
 import { currency } from '../../api/session'
 import { unsentText } from '../../api/unsent'
 import { hatchOf } from '../../parts/hatches'
+import SaidAnswers from '../../parts/SaidAnswers.vue'
 import SaidField from '../../parts/SaidField.vue'
 import type { Heard } from '../../parts/said'
 import { useSettled } from '../../parts/useSettled'
@@ -75,6 +76,11 @@ const take = useMutation({
   },
 })
 
+/** A question is answered by saying the name. */
+function answer(said: string) {
+  if (heard.value?.text === note.value) note.value = said
+}
+
 /** Esc empties the field, and gives back what was there. */
 function escape() {
   if (note.value) {
@@ -137,7 +143,9 @@ const packs = (l: Schemas['SaidLot']) => (l.packs > 1 && l.amount ? `${l.packs} 
             ><template v-if="l.lot_code">, lot {{ l.lot_code }}</template
             ><template v-if="l.best_before">, best before {{ day(l.best_before) }}</template
             ><template v-if="l.received">, came {{ day(l.received) }}</template>
-            <span v-for="(q, k) in asked(i)" :key="k" class="bad">{{ ` ${q.detail}` }}</span>
+            <span v-for="(q, k) in asked(i)" :key="k" class="bad"
+              >{{ ` ${q.detail}` }}<SaidAnswers :question="q" :heard="heard" :good="i" @said="answer"
+            /></span>
           </li>
         </ul>
         <p v-for="(q, k) in askedOfAll" :key="k" class="bad">{{ q.detail }}</p>
