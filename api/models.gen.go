@@ -3944,6 +3944,37 @@ type JarPrices struct {
 	Prices []NewPrice `json:"prices"`
 }
 
+// JarRow Jars of a good that were there before the books were begun.
+type JarRow struct {
+	// Amount what one holds, with its unit: 500 g, 250 ml
+	Amount string `json:"amount"`
+
+	// BestBefore reckoned from the day it was made when left out
+	BestBefore string `json:"best_before,omitempty,omitzero"`
+
+	// Cost of each jar, in the workshop's currency; not known when left out
+	Cost string `json:"cost,omitempty,omitzero"`
+
+	// Good name of a formula
+	Good string `json:"good"`
+	Jars string `json:"jars"`
+
+	// Made the day it was made, as it is written
+	Made string `json:"made"`
+	Note string `json:"note,omitempty,omitzero"`
+
+	// Row line of the file
+	Row int `json:"row"`
+}
+
+// JarRows defines model for JarRows.
+type JarRows struct {
+	Rows []JarRow `json:"rows"`
+
+	// Take try keeps nothing and says what is wrong; all keeps nothing unless every row is good; good keeps those that are
+	Take Taking `json:"take"`
+}
+
 // JarsMove These jars, or so many of a batch that are here, those that were filled first.
 type JarsMove struct {
 	Batch  openapi_types.UUID   `json:"batch,omitempty,omitzero"`
@@ -7425,6 +7456,12 @@ type AskJarWhyParams struct {
 	Dose string `form:"dose,omitempty" json:"dose,omitempty,omitzero"`
 }
 
+// AddJarsParams defines parameters for AddJars.
+type AddJarsParams struct {
+	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
+	IdempotencyKey Once `json:"Idempotency-Key"`
+}
+
 // MoveJarsParams defines parameters for MoveJars.
 type MoveJarsParams struct {
 	// IdempotencyKey a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time
@@ -7890,6 +7927,9 @@ type KeepFoundCauseJSONRequestBody = NewFoundCause
 
 // FormulateToGoalJSONRequestBody defines body for FormulateToGoal for application/json ContentType.
 type FormulateToGoalJSONRequestBody = GoalQuestion
+
+// AddJarsJSONRequestBody defines body for AddJars for application/json ContentType.
+type AddJarsJSONRequestBody = JarRows
 
 // MoveJarsJSONRequestBody defines body for MoveJars for application/json ContentType.
 type MoveJarsJSONRequestBody = JarsMove

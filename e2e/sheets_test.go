@@ -57,6 +57,26 @@ func TestASheetWithABadRowIsBroughtIn(t *testing.T) {
 	b.seeIn("tbody tr", "Maud Reed")
 }
 
+// Jars that were there before the books were begun come in from a sheet, and stand in the pantry.
+func TestJarsMadeBeforeAreBroughtIn(t *testing.T) {
+	b := startDemo(t).open()
+	b.signIn()
+	b.goTo("/pantry")
+	b.see("a use")
+	b.click("Bring in jars made before")
+	sheet := filepath.Join(t.TempDir(), "jars.csv")
+	require.NoError(t, os.WriteFile(sheet, []byte("Product,Jars,Net weight (g),Made on,Cost each\nTowpath Plain,7,450,2026-01-15,1.10\nMoonshine,2,450,2026-01-15,\n"), 0o600))
+	b.do("choose the sheet", chromedp.SetUploadFiles(`input[name="sheet"]`, []string{sheet}))
+	b.see("2 rows. Which column is what?")
+	b.click("Try it, keeping nothing")
+	b.see("1 row can be taken in, 1 cannot")
+	b.see("A3: There is no good called “Moonshine”")
+	b.click("Take the good ones")
+	b.see("1 row taken in, 1 left out")
+	b.goTo("/pantry")
+	b.see("TOW-260115-A")
+}
+
 // A list goes along as a workbook, and the choice of how closes by Escape.
 func TestAListGoesAlongAsAWorkbook(t *testing.T) {
 	b := startDemo(t).open()

@@ -144,7 +144,8 @@ type GoodMaking struct {
 }
 
 // NewestOfGoods lists the last batches that made something of each good, or of one, so
-// many of each, the newest first.
+// many of each, the newest first; none that was made before the books were begun, of which
+// nobody knows what went in. Those end as they begin: of the others that is not read.
 func (t *Tx) NewestOfGoods(formula uuid.UUID, each int) ([]GoodMaking, error) {
 	of := ""
 	if formula != uuid.Nil {
@@ -154,7 +155,7 @@ func (t *Tx) NewestOfGoods(formula uuid.UUID, each int) ([]GoodMaking, error) {
 	return rows, t.sql(`select q.*, l.original::float8 as made_g, f.name from (
 			select m.*, row_number() over (partition by m.formula_id order by m.ended_at desc, m.id desc) as nth
 			from (select workshop_id, id, code, kind, formula_id, cost, currency, jars, each_g, use_g, hands_min, heat_min, started_at, ended_at from makings
-				where workshop_id = @workshop and state = 'finished') m where true `+of+`) q
+				where workshop_id = @workshop and state = 'finished' and (started_at < ended_at or coalesce(made_by->>'earlier', '') <> 'true')) m where true `+of+`) q
 		join lots l on l.workshop_id = @workshop and l.making_id = q.id join formulas f on f.workshop_id = @workshop and f.id = q.formula_id
 		where q.nth <= @each order by f.name, q.formula_id, q.ended_at desc, q.id desc`, map[string]any{"formula": formula, "each": each}).Find(&rows).Error
 }

@@ -27,7 +27,11 @@ type MadeBy struct {
 	DrinksAbove float64           `json:"drinks_above,omitempty"` // the humidity, in per cent, from which it drinks water; 0 for none known
 	FromVessel  string            `json:"from_vessel,omitempty"`  // by name, of what was drawn from one
 	FromKnown   bool              `json:"from_known,omitempty"`   // all that was fed to it is known, with what it cost
+	Earlier     bool              `json:"earlier,omitempty"`      // made before the books were begun: its only line is EarlierItem
 }
+
+// EarlierItem is what stands for all that went into a batch that was made before the books were begun.
+const EarlierItem = "before-the-books"
 
 // MadeLine is what has to be weighed for one line.
 type MadeLine struct {

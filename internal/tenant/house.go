@@ -123,6 +123,12 @@ func DayOf(t time.Time, w *store.Workshop) time.Time {
 	return time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, time.UTC)
 }
 
+// NoonOf is noon of a day where the workshop is.
+func NoonOf(day time.Time, w *store.Workshop) time.Time {
+	here := At(day, w).Location()
+	return time.Date(day.Year(), day.Month(), day.Day(), 12, 0, 0, 0, here)
+}
+
 // Tools is what the workshop measured of its own measures.
 func (s *Settings) Tools() formula.Workshop {
 	w := formula.Workshop{Own: s.Sizes, PH: s.PH}
@@ -171,6 +177,9 @@ func (s *Settings) NamesOf(items []string) []string {
 		name := s.NameOf(item)
 		if name == item && stock.IsPackaging(item) {
 			name = "what it is filled into"
+		}
+		if item == EarlierItem {
+			name = "what it was made of before the books were begun"
 		}
 		if strings.HasPrefix(item, "vat-") {
 			name = "what was fed to the vat"

@@ -213,6 +213,7 @@ func bodies(w world) map[string]any {
 		"tryAct": api.NewAct{Kind: "sold", Lines: []api.ActWish{{Jars: []uuid.UUID{w.jar.Id}}}}, "readAct": api.SaidNote{Text: "sold one"},
 		"readSheet": []byte("name,jars\nTheirs,1\n"), "addOutlets": api.OutletRows{Take: "good", Rows: []api.OutletRow{{Row: 2, Name: "Theirs four"}}},
 		"makeWorkbook": api.WorkbookAsked{Name: "list", Head: []string{"a", "b"}, Rows: [][]string{{"x", "1.50"}}, Typed: []int{1}},
+		"addJars":      api.JarRows{Take: "good", Rows: []api.JarRow{{Row: 2, Good: "OWN powder", Jars: "2", Amount: "100 g", Made: "2026-03-20"}}},
 		"addOrders":    api.OrderRows{Take: "good", Rows: []api.OrderRow{{Row: 2, Good: "OWN powder", Jars: "2", Day: "2026-06-20", To: "Theirs"}}},
 		"addFormulas":  api.FormulaRows{Take: "good", Rows: []api.FormulaRow{{Row: 2, Formula: "Theirs of a sheet", Material: "borax", Amount: "1 cup"}}},
 		"addMaterials": api.MaterialRows{Take: "good", Rows: []api.MaterialRow{{Row: 2, Name: "Theirs of a sheet", Like: "borax"}}},

@@ -120,3 +120,8 @@ func (h *handlers) TouchScale(ctx context.Context, r contract.TouchScaleRequestO
 	d := h.scales.scale(a.Workshop, w)
 	return contract.TouchScale200JSONResponse(readingOf(h.scales.touch(d, *r.Body))), nil
 }
+
+func (h *handlers) AddJars(ctx context.Context, r contract.AddJarsRequestObject) (contract.AddJarsResponseObject, error) {
+	t, err := value(h.bench.BringJars(ctx, r.Body))
+	return contract.AddJars200JSONResponse(t), err
+}

@@ -162,3 +162,69 @@ func TestOrdersOfASheet(t *testing.T) {
 	assert.Equal(t, 2, orders[0].EveryWeeks)
 	assert.Equal(t, "guest house", orders[1].To)
 }
+
+// Jars that were there before the books were begun: a batch of their good on the day they were
+// made. They are sold from that day on, what they cost is known where it was said, and nothing
+// of stock was drawn for them.
+func TestJarsThatWereThereBefore(t *testing.T) {
+	s := opened(t, 2)
+	rows := []api.JarRow{
+		{Row: 2, Good: "towpath", Jars: "6", Amount: "250 g", Made: "2026-03-14", BestBefore: "2027-03-14", Cost: "1.20"},
+		{Row: 3, Good: "Towpath", Jars: "3", Amount: "250 g", Made: "2026-04-20", Note: "from the old shed"},
+		{Row: 4, Good: "Heron", Jars: "3", Amount: "250 g", Made: "2026-04-20"},
+		{Row: 5, Good: "Towpath", Jars: "1.5", Amount: "250 g", Made: "2026-04-20"},
+		{Row: 6, Good: "Towpath", Jars: "2", Amount: "two bits", Made: "2026-04-20"},
+		{Row: 7, Good: "Towpath", Jars: "2", Amount: "250 g", Made: "2031-04-20"},
+		{Row: 8, Good: "Towpath", Jars: "2", Amount: "250 g", Made: "some day"},
+		{Row: 9, Good: "Towpath", Jars: "2", Amount: "250 g", Made: "2026-04-20", BestBefore: "2026-04-19"},
+		{Row: 10, Good: "Towpath", Jars: "2", Amount: "250 g", Made: "2026-04-20", Cost: "-1"},
+	}
+	wrong := []string{"4 unknown-good good", "5 bad-value jars", "6 bad-value amount", "7 bad-value made", "8 bad-value made", "9 bad-value best_before", "10 bad-value cost"}
+	var before, after []api.PantryLot
+	s.get("/api/pantry").gives(http.StatusOK, &before)
+	var taken api.RowsTaken
+	s.post("/api/jars/many", api.JarRows{Take: "try", Rows: rows}).gives(http.StatusOK, &taken)
+	assert.Equal(t, 2, taken.Taken)
+	assert.Equal(t, wrong, refusals(&taken))
+	s.post("/api/jars/many", api.JarRows{Take: "all", Rows: rows}).refuses(http.StatusUnprocessableEntity, "bad-rows")
+	s.get("/api/pantry").gives(http.StatusOK, &after)
+	assert.Equal(t, before, after, "nothing is kept of what was tried, or refused as a whole")
+
+	s.post("/api/jars/many", api.JarRows{Take: "good", Rows: rows}).gives(http.StatusOK, &taken)
+	assert.Equal(t, 2, taken.Taken)
+	s.get("/api/pantry").gives(http.StatusOK, &after)
+	require.Len(t, after, 3)
+	byJars := map[int]api.PantryLot{}
+	for _, g := range after {
+		byJars[g.Jars] = g
+	}
+	known, unknown := byJars[6], byJars[3]
+	assert.Equal(t, "2027-03-14", known.BestBefore.Format("2006-01-02"))
+	assert.Equal(t, api.Money("7.20"), known.Cost, "6 × 1.20")
+	assert.Empty(t, known.Unpriced)
+	assert.Equal(t, []string{"what it was made of before the books were begun"}, unknown.Unpriced)
+	assert.InDelta(t, 250, unknown.EachG, 1e-9)
+
+	var b api.Batch
+	s.get("/api/batches/"+unknown.Batch.String()).gives(http.StatusOK, &b)
+	assert.Equal(t, api.BatchState("finished"), b.State)
+	assert.Equal(t, "2026-04-20", b.Started.Format("2006-01-02"))
+	var bags api.LotPage
+	s.get("/api/lots?material=borax").gives(http.StatusOK, &bags)
+	require.Len(t, bags.Lots, 1)
+	assert.InDelta(t, 4000, bags.Lots[0].RemainingG, 1e-6, "5 kg came, 1 kg went into the batch of the bench")
+
+	for _, path := range []string{"/api/pantry/%s", "/api/batches/%s/trace", "/api/ledger/batches/%s", "/api/batches/%s/record"} {
+		assert.Equal(t, http.StatusOK, s.get(fmt.Sprintf(path, unknown.Batch)).status, path)
+	}
+	g := s.good()
+	assert.Equal(t, 1, g.Batches, "what a good costs is told by batches whose lots are known")
+	assert.Equal(t, api.Money("3.00"), g.Cost, "6.00 of borax in two jars")
+	var act api.Act
+	s.price("4.00")
+	s.act("sold", "guest house", 11).gives(http.StatusCreated, &act)
+	s.act("sold", "guest house", 1).refuses(http.StatusConflict, "short-jars")
+	broken, err := s.store().Verify(t.Context())
+	require.NoError(t, err)
+	assert.Empty(t, broken)
+}

@@ -272,7 +272,7 @@ func (k *costs) nameOf(s *ledger.Stratum) string {
 		return "What failed"
 	}
 	if s.Item == "" {
-		return "from before feeds had lots"
+		return "from before the books had its lots"
 	}
 	for _, drawn := range k.drawn {
 		for _, d := range drawn {

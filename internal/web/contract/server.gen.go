@@ -235,6 +235,9 @@ type ServerInterface interface {
 	// AskJarWhy Why something went wrong with what is in a jar, for whoever has it; nothing of what it is made of
 	// (GET /api/jar-pages/{token}/why)
 	AskJarWhy(c fiber.Ctx, token string, params AskJarWhyParams) error
+	// AddJars Bring in jars that were there before the books were begun; all of them, or the good rows
+	// (POST /api/jars/many)
+	AddJars(c fiber.Ctx, params AddJarsParams) error
 	// MoveJars Say where several jars went, or that they came back; all of them or none
 	// (POST /api/jars/moves)
 	MoveJars(c fiber.Ctx, params MoveJarsParams) error
@@ -3353,6 +3356,51 @@ func (siw *ServerInterfaceWrapper) AskJarWhy(c fiber.Ctx) error {
 
 	handler := func(c fiber.Ctx) error {
 		return siw.Handler.AskJarWhy(c, token, params)
+	}
+
+	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
+		m := siw.HandlerMiddlewares[i]
+		next := handler
+		handler = func(c fiber.Ctx) error {
+			return m(c, next)
+		}
+	}
+
+	return handler(c)
+}
+
+// AddJars operation middleware
+func (siw *ServerInterfaceWrapper) AddJars(c fiber.Ctx) error {
+
+	var err error
+	_ = err
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params AddJarsParams
+
+	headers := c.GetReqHeaders()
+
+	// ------------- Required header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Once
+		n := len(valueList)
+		if n != 1 {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Sprintf("Too many values for ParamName Idempotency-Key, 1 is required, but %d found", n))
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: "uuid"})
+		if err != nil {
+			return fiber.NewError(fiber.StatusBadRequest, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err).Error())
+		}
+
+		params.IdempotencyKey = IdempotencyKey
+
+	} else {
+		return fiber.NewError(fiber.StatusBadRequest, "Header parameter Idempotency-Key is required, but not found")
+	}
+
+	handler := func(c fiber.Ctx) error {
+		return siw.Handler.AddJars(c, params)
 	}
 
 	for i := len(siw.HandlerMiddlewares) - 1; i >= 0; i-- {
@@ -7942,6 +7990,8 @@ func RegisterHandlersWithOptions(router fiber.Router, si ServerInterface, option
 
 	router.Post(options.BaseURL+"/api/stall-days/:id/end", wrapper.EndStallDay)
 
+	router.Post(options.BaseURL+"/api/jars/many", wrapper.AddJars)
+
 	router.Get(options.BaseURL+"/api/lots/:id/trace", wrapper.TraceLot)
 
 	router.Get(options.BaseURL+"/api/batches/:id/trace", wrapper.TraceBatch)
@@ -10318,6 +10368,36 @@ type AskJarWhydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AskJarWhydefaultApplicationProblemPlusJSONResponse) VisitAskJarWhyResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/problem+json")
+	ctx.Status(response.StatusCode)
+
+	return ctx.JSON(&response.Body)
+}
+
+type AddJarsRequestObject struct {
+	Params AddJarsParams
+	Body   *AddJarsJSONRequestBody
+}
+
+type AddJarsResponseObject interface {
+	VisitAddJarsResponse(ctx fiber.Ctx) error
+}
+
+type AddJars200JSONResponse RowsTaken
+
+func (response AddJars200JSONResponse) VisitAddJarsResponse(ctx fiber.Ctx) error {
+	ctx.Response().Header.Set("Content-Type", "application/json")
+	ctx.Status(200)
+
+	return ctx.JSON(&response)
+}
+
+type AddJarsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AddJarsdefaultApplicationProblemPlusJSONResponse) VisitAddJarsResponse(ctx fiber.Ctx) error {
 	ctx.Response().Header.Set("Content-Type", "application/problem+json")
 	ctx.Status(response.StatusCode)
 
@@ -14760,6 +14840,9 @@ type StrictServerInterface interface {
 	// AskJarWhy Why something went wrong with what is in a jar, for whoever has it; nothing of what it is made of
 	// (GET /api/jar-pages/{token}/why)
 	AskJarWhy(ctx context.Context, request AskJarWhyRequestObject) (AskJarWhyResponseObject, error)
+	// AddJars Bring in jars that were there before the books were begun; all of them, or the good rows
+	// (POST /api/jars/many)
+	AddJars(ctx context.Context, request AddJarsRequestObject) (AddJarsResponseObject, error)
 	// MoveJars Say where several jars went, or that they came back; all of them or none
 	// (POST /api/jars/moves)
 	MoveJars(ctx context.Context, request MoveJarsRequestObject) (MoveJarsResponseObject, error)
@@ -17650,6 +17733,47 @@ func (sh *strictHandler) AskJarWhy(ctx fiber.Ctx, token string, params AskJarWhy
 		return err
 	} else if validResponse, ok := response.(AskJarWhyResponseObject); ok {
 		if err := validResponse.VisitAskJarWhyResponse(ctx); err != nil {
+			return err
+		}
+	} else if response != nil {
+		return fmt.Errorf("unexpected response type: %T", response)
+	}
+	return nil
+}
+
+// AddJars operation middleware
+func (sh *strictHandler) AddJars(ctx fiber.Ctx, params AddJarsParams) error {
+	var request AddJarsRequestObject
+
+	request.Params = params
+
+	var body AddJarsJSONRequestBody
+	var err error
+	// The validation middleware stores the value a kin-openapi validator
+	// validated in the Fiber context. Bind that value, matching member
+	// names exactly, so the handler receives what was validated instead
+	// of a second, case-insensitive decode.
+	if v := ctx.Locals(validatedBodyLocalsKey); v == nil || runtime.BindJSONValue(v, &body) != nil {
+		err = ctx.Bind().Body(&body)
+	}
+	if err != nil {
+		return fiber.NewError(fiber.StatusBadRequest, err.Error())
+	}
+	request.Body = &body
+
+	handler := func(ctx fiber.Ctx, request interface{}) (interface{}, error) {
+		return sh.ssi.AddJars(ctx.Context(), request.(AddJarsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "AddJars")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		return err
+	} else if validResponse, ok := response.(AddJarsResponseObject); ok {
+		if err := validResponse.VisitAddJarsResponse(ctx); err != nil {
 			return err
 		}
 	} else if response != nil {

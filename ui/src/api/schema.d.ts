@@ -1744,6 +1744,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jars/many": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in jars that were there before the books were begun; all of them, or the good rows */
+        post: operations["addJars"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lots/{id}/trace": {
         parameters: {
             query?: never;
@@ -6108,6 +6125,27 @@ export interface components {
             /** Format: uuid */
             formula: string;
             count: number;
+        };
+        JarRows: {
+            take: components["schemas"]["Taking"];
+            rows: components["schemas"]["JarRow"][];
+        };
+        /** @description Jars of a good that were there before the books were begun. */
+        JarRow: {
+            /** @description line of the file */
+            row: number;
+            /** @description name of a formula */
+            good: string;
+            jars: string;
+            /** @description what one holds, with its unit: 500 g, 250 ml */
+            amount: string;
+            /** @description the day it was made, as it is written */
+            made: string;
+            /** @description reckoned from the day it was made when left out */
+            best_before?: string;
+            /** @description of each jar, in the workshop's currency; not known when left out */
+            cost?: string;
+            note?: string;
         };
         /** @description How much of a good to use in one place. */
         DoseRow: {
@@ -10591,6 +10629,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StallDay"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    addJars: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description a UUID made anew for each thing that is asked for; the same key with the same request is done once, and answered as it was the first time */
+                "Idempotency-Key": components["parameters"]["Once"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JarRows"];
+            };
+        };
+        responses: {
+            /** @description Taken */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowsTaken"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { useGood, usePantry } from '../../api/queries'
+import { canMake } from '../../api/session'
 import ListHead from '../../parts/ListHead.vue'
 import Looking from '../../parts/Looking.vue'
 import { remembered } from '../../parts/remembered'
@@ -92,6 +93,9 @@ const tones = { good: 'good', soon: 'watch', past: 'stop' } as const
       <header class="head">
         <h1>Pantry</h1>
         <RouterLink class="no-print" to="/pantry/cards">Use cards: which of mine?</RouterLink>
+        <RouterLink v-if="canMake" class="no-print" to="/settings/sheets?what=jars"
+          >Bring in jars made before</RouterLink
+        >
       </header>
       <p v-if="route.params.batch && missing" class="bad" role="alert">{{ sentence(missing) }}</p>
       <Looking :pending="isPending" :error="error" @again="refetch()" />

@@ -107,6 +107,8 @@ function taken(take: Schemas['Taking'], part: unknown[]) {
       return ask(api.POST('/api/acts/many', { body }))
     case 'outlets':
       return ask(api.POST('/api/outlets/many', { body }))
+    case 'jars':
+      return ask(api.POST('/api/jars/many', { body }))
     case 'orders':
       return ask(api.POST('/api/orders/many', { body }))
     case 'lots':

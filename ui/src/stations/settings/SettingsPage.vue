@@ -31,8 +31,8 @@ const route = useRoute()
         <section v-if="canMake" aria-labelledby="sheets">
           <h2 id="sheets">Sheets of your own</h2>
           <p class="soft">
-            Formulas, materials, lots, orders, sales and people from a spreadsheet, each row tried before it
-            is kept.
+            Formulas, materials, lots, jars, orders, sales and people from a spreadsheet, each row tried
+            before it is kept.
           </p>
           <RouterLink to="/settings/sheets">Bring in a sheet</RouterLink>
         </section>

@@ -11,7 +11,7 @@ export default station({
   acts: [
     {
       text: 'Bring in a sheet',
-      kind: 'formulas, materials, lots, orders, sales, people',
+      kind: 'formulas, materials, lots, jars, orders, sales, people',
       to: '/settings/sheets',
     },
   ],
