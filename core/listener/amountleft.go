@@ -87,6 +87,8 @@ func (left *leftAmount) standsFor() bool {
 	case r.renamed != nil && r.renamed == r.last && n == 0: // “no, make it citric acid, 40 grams”
 		r.correctAmount(r.renamed, said)
 		r.renamed = nil
+	case r.now.doing && len(r.good.lines) > 0 && said.from > 0 && r.toks[said.from-1].word == "in" && isVolume(said.Amount) && r.ofIt(said): // “dissolve the soap in 1 litre of it”
+		r.becomes(said.from, said.to, AsStep, nil)
 	case len(r.good.lines) > 0 && (n == 0 && isWhole(said.Amount) || said.Amount.Unit() == quantity.Bare && !r.now.doing && r.toks[r.out[a.hi-1].to-1].word == "them") && r.ofIt(said): // “today I want 1.5 kg of it”
 		r.yields(said)
 	default:

@@ -22,7 +22,12 @@ func (r *reader) brackets(a *atom, k int) int {
 		r.looseEnds(a, k)
 		switch {
 		case lo+1 == hi && r.out[lo].kind == anAmount && isVolume(r.out[lo].amount.Amount) && r.vesselBefore(r.out[k].from): // “in a bucket (about 8 litres)”
-			r.yields(r.amountSaid(&r.out[lo]))
+			if said := r.amountSaid(&r.out[lo]); end+1 < a.hi && r.toks[r.out[end].to].word == "of" && r.nameNext(a, end) { // “in a bucket (10 l) of water”
+				r.becomes(said.from, said.to, AsAmount, nil)
+				a.amount = said
+			} else {
+				r.yields(said)
+			}
 		case r.out[lo].is(step) && !r.hasName(lo, hi) && slices.ContainsFunc(r.out[lo:hi], func(m mark) bool { return m.kind == aWait || m.kind == aWarmth }): // “(boil 15 min)”
 			r.becomes(from, to, AsStep, a.made)
 			r.now.doing = true

@@ -60,6 +60,28 @@ func (r *reader) titleWithSize(lo, hi int) int {
 	return closing + 2
 }
 
+// titleCommaSize reads the line “Dish soap block, 2 blocks” before a list.
+func (r *reader) titleCommaSize(lo, hi int) int {
+	comma := lo + 1
+	for comma < min(hi, lo+longestTitle) && r.out[comma].kind != aComma && r.out[comma].kind != anAmount {
+		comma++
+	}
+	if comma+1 >= hi || comma+3 < hi || r.out[comma].kind != aComma || r.out[comma+1].kind != anAmount || r.out[comma+1].article || !r.good.empty() || !r.lineAlone(lo, hi) || !r.listBegins(hi+1) {
+		return lo
+	}
+	said := r.amountSaid(&r.out[comma+1])
+	if comma+3 == hi && !r.out[comma+2].is(pieces|uses) || said.Amount.Open() != quantity.NotOpen || !r.namesGoodOrKind(lo, comma) && !r.saysMore(lo, comma) || r.isMaterial(lo, comma) {
+		return lo
+	}
+	r.named(lo, comma)
+	r.good.headed = true
+	if !(comma+3 == hi && r.out[comma+2].isUses()) {
+		r.yields(said)
+	}
+	r.becomesWhereUnread(r.out[comma].from, r.out[hi-1].to, AsYield, nil)
+	return hi
+}
+
 // sharedIn is what all that is listed behind a head has the same of, “(equal parts, 250 g each)”, “(100 g
 // each)”; nothing where the marks say anything else.
 func (r *reader) sharedIn(lo, hi int) (s sharing) {
@@ -403,13 +425,24 @@ func (r *reader) titleFor(lo, hi int) bool {
 // headsParagraph reports whether a line by itself after a blank one is the name of a good, though the
 // name of a material is part of it: “Floor soap”, and an amount begins the next line.
 func (r *reader) headsParagraph(lo, hi int) bool {
-	return (r.paragraph || lo == 0) && r.listBegins(hi+1) && r.lineAlone(lo, hi) && r.saysMore(lo, hi) && !r.isMaterial(lo, hi)
+	return (r.paragraph || lo == 0) && r.listBegins(hi+1) && r.lineAlone(lo, hi) && (r.saysMore(lo, hi) || r.namesTwo(lo, hi)) && !r.isMaterial(lo, hi)
+}
+
+// namesTwo reports whether no more than the names of two materials stand side by side: “SOAP NUT SHAMPOO”.
+func (r *reader) namesTwo(lo, hi int) bool {
+	return hi == lo+2 && r.out[lo].kind == aName && r.out[lo+1].kind == aName
 }
 
 // listBegins reports whether the first line of a list begins at a mark: an amount, or what a line is for.
 func (r *reader) listBegins(k int) bool {
 	for k < len(r.out) && (r.out[k].kind == aStop || r.out[k].kind == aBullet || r.out[k].kind == aDash) {
 		k++
+	}
+	for at := k + 1; at < min(len(r.out), k+5); at++ { // “What you need: …”
+		if r.out[at].kind == aColon && r.isHeading(k, at) {
+			k = at + 1
+			break
+		}
 	}
 	return k < len(r.out) && (r.out[k].kind == anAmount || r.headsPart(k, len(r.out)))
 }

@@ -126,14 +126,14 @@ func (r *reader) doseForSort(a *atom) bool {
 	}
 	var dose *amountSaid
 	for k := a.lo; k < a.hi; k++ {
-		if m := &r.out[k]; m.kind == anAmount && !m.article && !(m.to < len(r.toks) && loadSizes[r.toks[m.to-1].word] && loadWords[r.toks[m.to].word]) { // not “half a load”
+		if m := &r.out[k]; m.kind == anAmount && !m.article && r.toks[m.to-1].word != "ones" && !(m.to == m.from+1 && loadSizes[r.toks[m.from].word] && r.toks[m.from].word != "half") && !(m.to < len(r.toks) && loadSizes[r.toks[m.to-1].word] && loadWords[r.toks[m.to].word]) { // not “half a load”
 			if dose != nil || !r.isDose(r.amountSaid(m)) {
 				return false
 			}
 			dose = r.amountSaid(m)
 		}
 	}
-	if dose == nil || !forOther && !isSpooned(dose.Amount) && dose.Amount.Kind() != quantity.Count {
+	if dose == nil || !forOther && !isSpooned(dose.Amount) && dose.Amount.Kind() != quantity.Count && (r.dose.IsZero() || dose.Amount.Kind() != r.dose.Kind()) {
 		return false
 	}
 	if other := a.hi + 1; len(r.good.Doses) == 0 {

@@ -38,6 +38,9 @@ func (r *reader) title(lo, hi int) int {
 	if next := r.titleWithSize(lo, hi); next > lo {
 		return next
 	}
+	if next := r.titleCommaSize(lo, hi); next > lo {
+		return next
+	}
 	if next := r.announced(lo, hi); next > lo {
 		return next
 	}

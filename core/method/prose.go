@@ -164,6 +164,9 @@ func stepOf(kind formula.StepKind, clause string, r *formula.Resolved, taken []b
 	if at := keeping.FindStringIndex(untilEvery); at != nil && at[0] > 0 { // “strain and keep in the fridge up to two weeks”
 		untilEvery = untilEvery[:at[0]]
 	}
+	if at := useSoon.FindStringIndex(untilEvery); at != nil { // “keep in the fridge and use within a week” waits for nothing
+		untilEvery = untilEvery[:at[0]]
+	}
 	if w, ok := quantity.FindWait(untilEvery); ok {
 		s.For = w
 	}
@@ -250,6 +253,9 @@ var daily = []struct{ word, every string }{
 
 // nowAndAgain is how often something is done that has no rhythm.
 var nowAndAgain = regexp.MustCompile(`\b(?:now and (?:again|then)|occasionally|from time to time|once in a while|when you (?:pass|think of it)|when i (?:pass|think of it))\b`)
+
+// useSoon begins how soon a good has to be used.
+var useSoon = regexp.MustCompile(`\b(?:use|used|use it|finish it|best) (?:up )?within\b`)
 
 // keptWaiting is what is kept a stated time and no more said: “keep it 90 days”.
 var keptWaiting = regexp.MustCompile(`\bkeep (?:it|them) (?:\d|a |one |two |three |four |six )`)
