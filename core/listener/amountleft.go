@@ -46,6 +46,8 @@ func (r *reader) amountLeft(a *atom) {
 func (left *leftAmount) ofAll() bool {
 	r, a, said, n, free := left.r, left.a, left.said, left.n, left.free
 	switch {
+	case len(r.good.lines)+n > 0 && said.to+1 < len(r.toks) && comesOut[r.toks[said.to].word+" "+r.toks[said.to+1].word]: // “…, strain, half a litre comes out”
+		r.yields(said)
 	case free && len(r.good.lines) > 0 && r.ofEachPiece(said): // “30 gram pucks”
 	case free && len(r.good.lines) > 1 && r.isPartSize(a, said): // “3 parts soda, 1 part salt, I use a teacup”
 	case free && len(r.good.lines) > 1 && said.Amount.Unit() == quantity.Pump: // “…, two pumps”
@@ -65,6 +67,9 @@ func (left *leftAmount) ofAll() bool {
 	}
 	return true
 }
+
+// comesOut stands behind how much there is in the end.
+var comesOut = wordSet("comesOut")
 
 // standsFor takes an amount for one of water that is not named, or for what was said already: the same once
 // more, its weight, how much of it is wanted.

@@ -395,6 +395,10 @@ func (r *reader) walk(a *atom, k int) int {
 		r.ratio(a, m)
 	case aWait, aWarmth:
 		r.looseEnds(a, k)
+		if said := a.amount; said != nil && !r.now.doing && len(r.good.lines) > 1 && isSpooned(said.Amount) && r.isDose(said) && r.intoUse(said) { // “2 scoops in a bucket overnight”
+			r.now.using = true
+			r.dosed(a, said, a.hi)
+		}
 		r.now.doing = r.now.doing || !r.now.using
 		as := AsStep
 		if !r.now.doing {
