@@ -229,7 +229,7 @@ func (d *deliveryReader) filledInto(k int, said *amountSaid) bool {
 // sizeNext is the mark of what one holds, right after so many bottles or after a comma; 0
 // without one.
 func (d *deliveryReader) sizeNext(k int) int {
-	if k+1 < len(d.out) && d.out[k].kind == aComma {
+	if k+1 < len(d.out) && (d.out[k].kind == aComma || d.skipTimes(k) > 0) { // “12 bottles x 1 litre”
 		k++
 	}
 	if k >= len(d.out) || d.out[k].kind != anAmount || d.nameFollows(k) {

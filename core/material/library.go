@@ -111,46 +111,11 @@ func load() (*Library, error) {
 			}
 		}
 	}
-	lib.nameFragrances()
+	if err := lib.nameFragrances(); err != nil {
+		return nil, err
+	}
+	lib.nameFormulas()
 	return lib, lib.readWitnesses()
-}
-
-// unnamedScent is the row for scents of which no more is known than what they smell of.
-const unnamedScent = "essential-oil"
-
-// smells are what fragrances are made to smell of beside the plants that are in the library. Common
-// practice.
-var smells = []string{"vanilla", "linen", "cotton", "clean cotton", "fresh cotton", "fresh linen", "clean linen", "ocean", "sea breeze", "coconut", "apple", "cherry", "strawberry", "berry", "peach", "mango", "honey", "almond",
-	"musk", "lily", "lilac", "violet", "gardenia", "honeysuckle", "baby powder", "amber", "oud", "citrus", "floral", "pumpkin spice", "gingerbread", "christmas", "rain", "spring", "magnolia", "freesia", "mint", "melon", "watermelon", "cucumber"}
-
-// fragranceEnds are what stands behind a smell that comes out of a bottle, and not out of a plant.
-var fragranceEnds = [...]string{" fragrance oil", " fragrance", " perfume oil", " scented oil"}
-
-// nameFragrances lets a fragrance be named by what it smells of: “lavender fragrance oil” is no
-// lavender oil, and what is in it is not known.
-func (l *Library) nameFragrances() {
-	of := l.byName[fold(unnamedScent)]
-	at := slices.Index(l.materials, of)
-	plants := slices.Clone(smells)
-	for _, m := range l.materials {
-		if !m.Is(ScentOil) {
-			continue
-		}
-		for _, name := range append([]string{m.Name}, m.Also...) {
-			if plant, oil := strings.CutSuffix(fold(name), " oil"); oil && !strings.Contains(plant, "fragrance") && !strings.Contains(plant, "essential") && !strings.Contains(plant, "scent") && m != of {
-				plants = append(plants, plant)
-			}
-		}
-		plants = append(plants, m.Kin...)
-	}
-	for _, plant := range plants {
-		for _, end := range fragranceEnds {
-			if key := fold(plant) + end; l.byName[key] == nil {
-				l.byName[key] = of
-				l.folded[at] = append(l.folded[at], key)
-			}
-		}
-	}
 }
 
 // Witness is what a material has to come out as in a screen, at a share of a powder that

@@ -70,3 +70,18 @@ func TestAFragranceIsNoPlantsOil(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "essential-oil", n.Material.ID)
 }
+
+// A salt is called by its formula too, with the water it is sold with or without it (names of IUPAC and
+// handbooks, from memory).
+func TestASaltIsCalledByItsFormula(t *testing.T) {
+	lib := material.Shipped()
+	for formula, id := range map[string]string{"MgSO4": "epsom-salt", "MgSO4·7H2O": "epsom-salt", "NaHCO3": "sodium-bicarbonate", "K2CO3": "potassium-carbonate",
+		"Na2CO3": "sodium-carbonate", "Na2CO3·10H2O": "soda-crystals", "CaCO3": "chalk", "Na3C6H5O7": "trisodium-citrate", "NaOH": "sodium-hydroxide", "KCl": "potassium-chloride"} {
+		n, err := lib.Read(formula)
+		if assert.NoError(t, err, formula) {
+			assert.Equal(t, id, n.Material.ID, formula)
+		}
+	}
+	_, err := lib.Read("C")
+	assert.Error(t, err, "a letter is no name")
+}
