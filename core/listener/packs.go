@@ -102,6 +102,12 @@ func (d *deliveryReader) packagesFirst(k int) bool {
 	if m.kind != aWord && !m.is(thing|step|small|benchCounted) || !packageWords[d.toks[m.from].word] || d.ofMaterial(k+1) {
 		return false
 	}
+	if before := d.now; before != nil && before.Package && before.Packs > 0 && before.price != nil && !before.closed && d.nextFact(k+1, aPrice) && strings.HasSuffix(d.toks[m.from].word, "s") { // “24 jars 0.80 each, lids 0.15 each”: as many
+		l := d.lot(func(*lotSaid) bool { return true })
+		l.Package, l.Name, l.Packs = true, singular(d.said(m.from, m.to)), before.Packs
+		d.becomes(m.from, m.to, AsMaterial, l.line)
+		return true
+	}
 	if l := d.now; l != nil && !(l.price != nil || l.closed || l.named() && l.amount != nil || l.Package && l.Packs > 0) {
 		return false
 	}
