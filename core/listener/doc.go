@@ -10,19 +10,19 @@
 // Marks first, grammar second. In this order:
 //
 //   - tokens (token.go) part the text, and hesitations are left out of them;
-//   - marks (mark.go) are what is certain, wherever it stands: amounts, materials by the
+//   - marks (mark.go, ratio.go) are what is certain, wherever it stands: amounts, materials by the
 //     longest name, ratios, times, and the phrases of the lexicon (lexicon/en.json);
 //   - the heads of a page (page.go, pagetold.go, pageclause.go) are found by their shape, which repeats, before any
 //     of it is read: each begins a good;
 //   - a sentence is parted into atoms at commas and “and” (sentence.go), after the name of
-//     a good at its head (title.go, called.go), and each is walked once (atom.go): an amount
-//     (amount.go, amountleft.go, around.go, measure.go, refine.go) goes to the name (naming.go)
+//     a good at its head (title.go, titleheads.go, called.go), and each is walked once (atom.go): an amount
+//     (amount.go, amountwalk.go, amountleft.go, around.go, measure.go, refine.go) goes to the name (naming.go)
 //     nearest to it, and what may take its place with it (choice.go); what stands in
 //     brackets (bracket.go) and what is nothing certain (loose.go) goes with what it stands
 //     beside;
 //   - memory (memory.go) knows what “same again”, “half that” and “one of borax” mean,
 //     and corrections (correct.go) change what was said before;
-//   - doses and yields (use.go), what it does not hold, and steps go where they belong;
+//   - doses and yields (use.go, sorts.go), scents (scent.go), what it does not hold, and steps go where they belong;
 //   - how big a part or a scoop is (sizes.go), how spoons are filled and how much water a lye
 //     has (filled.go), and what to take where something is missing (missing.go) are said of
 //     lines that are there.

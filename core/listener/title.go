@@ -221,70 +221,6 @@ func (r *reader) title(lo, hi int) int {
 	return hi
 }
 
-// storyHead leaves out a long head that tells and names no good, “hi all, after a lot of trial and error this
-// is what works in our hard water: …”. It is the mark after the colon; lo where there is none.
-func (r *reader) storyHead(lo, hi int) int {
-	for k := lo + 1; k < hi; k++ {
-		switch m := &r.out[k]; {
-		case m.kind == anAmount && !m.article && m.amount.Amount.Open() == quantity.NotOpen, m.kind == anOpening:
-			return lo
-		case m.kind == aColon:
-			if r.out[k-1].to-r.out[lo].from <= longestTitle || r.hasAny(lo, k, none|out|scrap|correct|instead|optional) || !r.good.empty() || len(r.waiting) > 0 || !r.listsTwo(k+1, hi) {
-				return lo
-			}
-			if _, _, hasKind := r.kindIn(lo, k); hasKind {
-				return lo
-			}
-			r.becomes(r.out[lo].from, m.from, AsLeftOut, nil)
-			r.becomes(m.from, m.to, AsSmallTalk, nil)
-			return k + 1
-		}
-	}
-	return lo
-}
-
-// yieldBeforeColon reports whether no more than what comes out stands between a mark and a colon.
-func (r *reader) yieldBeforeColon(k, hi int) bool {
-	if !r.startsWith(k, yield) {
-		return false
-	}
-	amounts := 0
-	for k++; k < hi; k++ {
-		switch m := &r.out[k]; m.kind {
-		case aColon:
-			return amounts == 1
-		case aComma, aName, aRatio, anOpening:
-			return false
-		case anAmount:
-			if !m.article {
-				amounts++
-			}
-		}
-	}
-	return false
-}
-
-// doneNamesGood reports whether a sentence begins with what was done to a good, and names no more than it:
-// “Infused cleaning oil.”
-func (r *reader) doneNamesGood(lo, hi int) bool {
-	return strings.HasSuffix(r.toks[r.out[lo].to-1].word, "ed") && hi-lo > 1 && r.good.empty() && r.namesGoodOrKind(lo, hi)
-}
-
-// unitHead takes a head that is no more than a measure for that of the mere numbers behind it.
-func (r *reader) unitHead(lo, end int) bool {
-	word := r.toks[r.out[end-1].to-1].word
-	if r.out[end-1].to-r.out[lo].from > 2 || r.out[end-1].to-r.out[lo].from == 2 && !articles[r.toks[r.out[lo].from].word] && r.toks[r.out[lo].from].word != "in" || !strings.HasSuffix(word, "s") {
-		return false
-	}
-	u, ok := quantity.UnitNamed(word)
-	if !ok || isVessel(u) || u == quantity.Tab || u == quantity.Bar || u == quantity.Spritz || u == quantity.Piece {
-		return false
-	}
-	r.becomes(r.out[lo].from, r.out[end].to, AsAmount, nil)
-	r.amount = quantity.Of(1, 1, u)
-	return true
-}
-
 // amountsIn is how many amounts stand between two marks.
 func (r *reader) amountsIn(lo, hi int) (n int) {
 	for k := lo; k < hi; k++ {
@@ -293,47 +229,6 @@ func (r *reader) amountsIn(lo, hi int) (n int) {
 		}
 	}
 	return n
-}
-
-// fieldOf reads a field of a card, “Name: Willow wash”, “Makes: 1 litre”, and returns the mark after
-// it; lo where it is none.
-func (r *reader) fieldOf(lo, colon, hi int) int {
-	if r.out[colon-1].to-r.out[lo].from != 1 || colon+1 >= hi {
-		return lo
-	}
-	switch r.toks[r.out[lo].from].word {
-	case "name", "title", "called":
-		if r.hasAmount(colon+1, hi) || !r.amountsFollow(hi) {
-			return lo
-		}
-		r.becomes(r.out[lo].from, r.out[colon].to, AsSmallTalk, nil)
-		r.named(colon+1, hi)
-		return hi
-	case "makes", "yield", "yields", "gives", "size":
-		if m := &r.out[colon+1]; m.kind == anAmount && !m.article && m.amount.Amount.Open() == quantity.NotOpen && !r.hasName(colon+1, hi) {
-			r.becomes(r.out[lo].from, r.out[hi-1].to, AsYield, nil)
-			r.yields(r.amountSaid(m))
-			return hi
-		}
-	case "for", "use", "uses":
-		if !r.hasAmount(colon+1, hi) && !r.hasName(colon+1, hi) {
-			r.good.Notes = append(r.good.Notes, sentenceCase(r.asSaid(r.out[lo].from, r.out[hi-1].to))+".")
-			r.becomes(r.out[lo].from, r.out[hi-1].to, AsRemark, nil)
-			return hi
-		}
-	}
-	return lo
-}
-
-// superfatHead keeps a head that says no more than how much of the fat is left over.
-func (r *reader) superfatHead(lo, end int) bool {
-	said := strings.ToLower(r.said(r.out[lo].from, r.out[end-1].to))
-	if !strings.Contains(said, "superfat") && !strings.Contains(said, "lye discount") {
-		return false
-	}
-	r.noteEnd(&atom{lo: lo, hi: end}, r.out[lo].from)
-	r.becomes(r.out[end].from, r.out[end].to, AsSmallTalk, nil)
-	return true
 }
 
 // headGoesOn reports whether no more than words stand between a mark and a colon.
@@ -347,20 +242,6 @@ func (r *reader) headGoesOn(k, hi int) bool {
 		}
 	}
 	return false
-}
-
-// isHeading reports whether a line is the head of a table.
-func (r *reader) isHeading(lo, hi int) bool {
-	for i := r.out[lo].from; i < r.out[hi-1].to; i++ {
-		switch r.toks[i].word {
-		case "method", "methods", "directions", "instructions", "procedure", "preparation", "process", "steps", "notes", "tips", "equipment", "you", "will", "need", "you'll", "to", "make", "it", "making",
-			"my", "our", "recipes", "recipe", "formulas",
-			"material", "materials", "ingredient", "ingredients", "amount", "amounts", "quantity", "name", "weight", "mass", "grams", "unit", "units", "qty", "item", "how", "much", "what", "of", "/", "|", ",", ";", "%", "g":
-		default:
-			return false
-		}
-	}
-	return true
 }
 
 // titleLetters is how long a name of a good may be; the formula format's.
@@ -438,17 +319,6 @@ func (r *reader) doesAfter(k, hi int) bool {
 	return m.is(step|fill|cover) || doings[r.toks[m.from].word]
 }
 
-// onlyTalk reports whether marks say nothing.
-func (r *reader) onlyTalk(lo, hi int) bool {
-	for k := lo; k < hi; k++ {
-		if m := &r.out[k]; !m.is(small|joiner|optional) || m.is(kind) {
-			return false
-		}
-		r.optional = r.optional || r.out[k].is(optional)
-	}
-	return true
-}
-
 // nounsToo are words for what is done that also name what it is for.
 var nounsToo = wordSet("nounsToo")
 
@@ -478,36 +348,6 @@ func (r *reader) isHeadNumber(lo, k int) bool {
 		}
 	}
 	return k+1 < len(r.out) && r.out[k+1].is(kind)
-}
-
-// yieldHead reads “for one kilo of powder” at the head of what is listed.
-func (r *reader) yieldHead(lo, end int) bool {
-	head := lo
-	for head < end-1 && r.out[head].is(small) && !r.out[head].is(yield) {
-		head++
-	}
-	kindSaid, called, hasKind := r.kindIn(lo, end)
-	if !r.startsWith(head, yield) && !(head > lo && r.out[head-1].is(top)) && !hasKind || r.hasName(lo, end) && !hasKind {
-		return false
-	}
-	var said *amountSaid
-	for k := lo; k < end; k++ {
-		if m := &r.out[k]; m.kind == anAmount && !m.article && m.amount.Amount.Unit() != quantity.Spritz {
-			if said != nil {
-				return false
-			}
-			said = r.amountSaid(m)
-		}
-	}
-	if said == nil || said.Amount.Open() != quantity.NotOpen || said.from > r.out[lo].from && r.toks[said.from].word == "one" && r.toks[said.from+1].kind == isSign { // “this makes a strong one: …”
-		return false
-	}
-	if hasKind {
-		r.good.Kind, r.good.Name, r.good.headed = kindSaid, sentenceCase(called), true
-	}
-	r.becomes(r.out[lo].from, r.out[end].to, AsYield, nil)
-	r.yields(said)
-	return true
 }
 
 // kindIn is the kind of good that a stretch speaks of.

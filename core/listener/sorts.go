@@ -1,0 +1,60 @@
+package listener
+
+// What one sort of wash takes: a dirty one, a big one.
+
+import "keencrock/core/quantity"
+
+// doseForSort keeps how much one sort of wash takes, beside the dose for any: “…, for heavy soiling use 3
+// tablespoons”, “2 tbsp for a large load”. Said before the dose for any, “…, otherwise 2”, it gives that its unit.
+func (r *reader) doseForSort(a *atom) bool {
+	if len(r.good.lines) == 0 || len(r.waiting) > 0 || r.hasName(a.lo, a.hi) || r.hasAny(a.lo, a.hi, machine|none|correct|step) {
+		return false
+	}
+	forOther := len(r.good.Doses) > 0 && r.doseIn == r.now && r.toks[r.out[a.lo].from].word == "for" // “for floors 30 ml per litre, for drains 100 ml neat”
+	if !forOther && !r.isOfSort(a) {
+		return false
+	}
+	var dose *amountSaid
+	for k := a.lo; k < a.hi; k++ {
+		if m := &r.out[k]; m.kind == anAmount && !m.article && r.toks[m.to-1].word != "ones" && !(m.to == m.from+1 && loadSizes[r.toks[m.from].word] && r.toks[m.from].word != "half") && !(m.to < len(r.toks) && loadSizes[r.toks[m.to-1].word] && loadWords[r.toks[m.to].word]) { // not “half a load”
+			if dose != nil || !r.isDose(r.amountSaid(m)) {
+				return false
+			}
+			dose = r.amountSaid(m)
+		}
+	}
+	if dose == nil || !forOther && !isSpooned(dose.Amount) && dose.Amount.Kind() != quantity.Count && (r.dose.IsZero() || dose.Amount.Kind() != r.dose.Kind()) {
+		return false
+	}
+	if other := a.hi + 1; len(r.good.Doses) == 0 {
+		if other+1 >= len(r.out) || r.out[a.hi].kind != aComma || !r.out[other].is(choice) || r.out[other+1].kind != anAmount || r.nameNext(&atom{lo: other, hi: other + 3}, other+1) {
+			return false
+		}
+		r.dose, r.now.using = dose.Amount, true
+		r.becomes(r.out[other].from, r.out[other].to, AsSmallTalk, nil)
+		if rest := (&atom{lo: other, hi: other + 2}); !r.dosed(rest, r.amountSaid(&r.out[other+1]), rest.hi) {
+			return false
+		}
+		r.out[other].kind, r.out[other+1].kind = aComma, aComma // they have been read
+	}
+	from := a.lo
+	for from < a.hi-1 && r.out[from].is(joiner) {
+		from++
+	}
+	r.noteEnd(a, r.out[from].from)
+	r.becomesWhereUnread(r.out[a.lo].from, r.out[a.hi-1].to, AsUse, nil)
+	return true
+}
+
+// isOfSort reports whether an atom speaks of how soiled a wash is, or of how big.
+func (r *reader) isOfSort(a *atom) bool {
+	for i := r.out[a.lo].from; i < r.out[a.hi-1].to; i++ {
+		if w := r.toks[i].word; soiled[w] || loadSizes[w] && i+1 < len(r.toks) && (loadWords[r.toks[i+1].word] || soiled[r.toks[i+1].word]) {
+			return true
+		}
+	}
+	return false
+}
+
+// soiled says that a wash is dirty, and loadSizes, before one of loadWords, how big it is.
+var soiled, loadSizes, loadWords = wordSet("soiled"), wordSet("loadSizes"), wordSet("loadWords")
