@@ -23,14 +23,27 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		said.written = said.Amount.String()
 	}
 	w := &walkedAmount{r: r, a: a, m: m, said: said, k: k}
-	for _, read := range [...]func(*walkedAmount) int{(*walkedAmount).ofPart, (*walkedAmount).ofWhole, (*walkedAmount).perSomething,
-		(*walkedAmount).ofUse, (*walkedAmount).withOthers, (*walkedAmount).ofName} {
-		if next := read(w); next > 0 {
-			return next
-		}
+	next := w.ofPart()
+	if next == 0 {
+		next = w.ofWhole()
 	}
-	a.amount = said
-	return k + 1
+	if next == 0 {
+		next = w.perSomething()
+	}
+	if next == 0 {
+		next = w.ofUse()
+	}
+	if next == 0 {
+		next = w.withOthers()
+	}
+	if next == 0 {
+		next = w.ofName()
+	}
+	if next == 0 {
+		a.amount = said
+		next = k + 1
+	}
+	return next
 }
 
 // walkedAmount is an amount at a mark, as its readings see it: each returns the mark that is read next, 0 where

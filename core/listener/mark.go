@@ -359,7 +359,7 @@ func (r *reader) amountAt(i int, best mark) mark {
 			reading, ok = quantity.Reading{Amount: a, At: r.toks[last].to - at}, true
 		}
 	}
-	if sum := sumWord.FindStringIndex(r.clean[at : at+max(0, reading.At)]); ok && sum != nil && r.startsNameAt(r.tokenAt(i, at+reading.At)) {
+	if sum := sumIn(r.clean[at:], reading.At); ok && sum != nil && r.startsNameAt(r.tokenAt(i, at+reading.At)) {
 		n := len(r.out)
 		before, fits := quantity.ReadSaid(r.clean[at : at+sum[0]])
 		named := n > 0 && r.out[n-1].kind == aName                                                        // “water 180 ml + 3 drops oil”: the sum is of two things
@@ -402,6 +402,15 @@ func (r *reader) amountAt(i int, best mark) mark {
 		return best
 	}
 	return m
+}
+
+// sumIn is where the first part of an amount that is written with so many letters ends, and what joins the two; nil
+// where it is one.
+func sumIn(text string, to int) []int {
+	if to <= 0 || !strings.ContainsAny(text[:to], "+&") && !strings.Contains(text[:to], "and") && !strings.Contains(text[:to], "plus") {
+		return nil
+	}
+	return sumWord.FindStringIndex(text[:to])
 }
 
 // sumWord joins two amounts that may be of one thing, or of two.
