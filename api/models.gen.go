@@ -2438,6 +2438,12 @@ type BatchLot struct {
 	WeighedG   float64 `json:"weighed_g"`
 }
 
+// BatchNamed defines model for BatchNamed.
+type BatchNamed struct {
+	Batch openapi_types.UUID `json:"batch"`
+	Code  string             `json:"code"`
+}
+
 // BatchNote defines model for BatchNote.
 type BatchNote struct {
 	// At when it was, where it was sent later; now when left out
@@ -3588,6 +3594,9 @@ type GoodCost struct {
 	MarkUp *float64   `json:"mark_up,omitempty"`
 	Name   string     `json:"name"`
 	Of     GoodCostOf `json:"of,omitempty,omitzero"`
+
+	// Over those batches, the newest first: each opens to its movements
+	Over []BatchNamed `json:"over,omitempty,omitzero"`
 
 	// Price of a jar, on the list
 	Price Money `json:"price,omitempty,omitzero"`

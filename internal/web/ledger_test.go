@@ -83,6 +83,11 @@ func TestAJarIsSoldAndTheMarginTold(t *testing.T) {
 	g := s.good()
 	assert.Equal(t, api.Money("1.50"), g.Cost)
 	assert.True(t, g.AtLeast, "nobody said what an hour costs")
+	require.Len(t, g.Over, 1, "the batch that it is reckoned from")
+	var of api.BatchCost
+	s.get("/api/ledger/batches/"+g.Over[0].Batch.String()).gives(http.StatusOK, &of)
+	require.Len(t, of.Strata[0].Lots, 1, "which opens to its movements")
+	assert.Equal(t, "B1", of.Strata[0].Lots[0].Code)
 	require.NotNil(t, g.Margin)
 	assert.InDelta(t, 0.625, *g.Margin, 1e-6)
 	assert.InDelta(t, 1.666667, *g.MarkUp, 1e-6)

@@ -183,6 +183,9 @@ func (k *costs) good(formula uuid.UUID) api.GoodCost {
 	newest := &makings[0]
 	strata, grams, madeG := k.layers(makings)
 	out := api.GoodCost{Formula: formula, Name: newest.Name, Kind: newest.Kind, Currency: newest.Currency, Batches: len(makings), Failed: k.failed[formula].Batches, Of: "kilogram"}
+	for i := range makings {
+		out.Over = append(out.Over, api.BatchNamed{Batch: makings[i].ID, Code: makings[i].Code})
+	}
 	ofG := 1000.0
 	if newest.EachG > 0 && newest.Jars > 0 {
 		out.Of, out.EachG, ofG = "jar", newest.EachG, newest.EachG

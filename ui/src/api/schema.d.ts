@@ -5601,6 +5601,8 @@ export interface components {
             currency: components["schemas"]["Currency"];
             /** @description that it is reckoned over, of the last year */
             batches: number;
+            /** @description those batches, the newest first: each opens to its movements */
+            over?: components["schemas"]["BatchNamed"][];
             /** @description batches that came to nothing in that time */
             failed?: number;
             /**
@@ -5646,6 +5648,11 @@ export interface components {
             /** @description at the same margin as the price of the jar */
             refill_price?: components["schemas"]["Money"];
             bought?: components["schemas"]["BoughtBeside"];
+        };
+        BatchNamed: {
+            /** Format: uuid */
+            batch: string;
+            code: string;
         };
         BoughtBeside: {
             name: string;

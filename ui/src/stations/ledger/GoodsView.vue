@@ -144,8 +144,11 @@ function along(as: Format) {
         :of="`of a ${open.of}`"
       />
       <p class="soft small">
-        Over the last {{ open.batches === 1 ? 'batch' : `${open.batches} batches`
-        }}<template v-if="open.failed"
+        Over the last {{ open.batches === 1 ? 'batch' : `${open.batches} batches` }}, each of which opens to
+        the lots it drew from:
+        <template v-for="(b, i) in open.over ?? []" :key="b.batch"
+          >{{ i ? ', ' : '' }}<RouterLink :to="`/ledger/batch/${b.batch}`">{{ b.code }}</RouterLink></template
+        ><template v-if="open.failed"
           >; {{ open.failed === 1 ? 'one batch' : `${open.failed} batches` }} came to nothing in a
           year</template
         >.
