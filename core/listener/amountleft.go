@@ -48,6 +48,8 @@ func (left *leftAmount) ofAll() bool {
 	switch {
 	case len(r.good.lines)+n > 0 && said.to+1 < len(r.toks) && comesOut[r.toks[said.to].word+" "+r.toks[said.to+1].word]: // “…, strain, half a litre comes out”
 		r.yields(said)
+	case free && r.last != nil && r.last.Amount.Open() == quantity.ToFill && r.last.from >= r.now.from && isVolume(said.Amount) && said.Amount.Open() == quantity.NotOpen && r.nothingBefore(a, said): // “fill the bottle with water, 750 ml”
+		r.makeUp(said, r.last)
 	case free && len(r.good.lines) > 0 && r.ofEachPiece(said): // “30 gram pucks”
 	case free && len(r.good.lines) > 1 && r.isPartSize(a, said): // “3 parts soda, 1 part salt, I use a teacup”
 	case free && len(r.good.lines) > 1 && said.Amount.Unit() == quantity.Pump: // “…, two pumps”

@@ -204,7 +204,7 @@ func (r *reader) unmeasured(name string) *Line {
 		return nil
 	}
 	for _, l := range r.good.lines {
-		if (m != nil && l.Material == m.ID || m == nil && (l.name == name || slices.Contains(meant, l.Material))) && l.from >= 0 && (l.Amount.IsZero() || l.Amount.Open() == quantity.Some) {
+		if (m != nil && l.Material == m.ID || m == nil && (l.name == name || slices.Contains(meant, l.Material))) && l.from >= 0 && (l.Amount.IsZero() || l.Amount.Open() == quantity.Some || l.Amount.Open() == quantity.AsNeeded && l.from >= r.now.from && !r.now.doing) {
 			return l
 		}
 	}
