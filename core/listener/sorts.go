@@ -27,7 +27,7 @@ func (r *reader) doseForSort(a *atom) bool {
 		return false
 	}
 	if other := a.hi + 1; len(r.good.Doses) == 0 {
-		if other+1 >= len(r.out) || r.out[a.hi].kind != aComma || !r.out[other].is(choice) || r.out[other+1].kind != anAmount || r.nameNext(&atom{lo: other, hi: other + 3}, other+1) {
+		if other+1 >= len(r.out) || r.out[a.hi].kind != aComma || !r.out[other].is(choice) || r.out[other+1].kind != anAmount || r.nameNext(&atom{lo: other, hi: min(other+3, len(r.out))}, other+1) {
 			return false
 		}
 		r.dose, r.now.using = dose.Amount, true
