@@ -1977,13 +1977,18 @@ type ActLine struct {
 	BatchCode string             `json:"batch_code"`
 	EachG     float64            `json:"each_g,omitempty,omitzero"`
 	Formula   openapi_types.UUID `json:"formula,omitempty,omitzero"`
-	Jars      int                `json:"jars"`
-	Name      string             `json:"name"`
+
+	// Grams what went by weight
+	Grams float64 `json:"grams,omitempty,omitzero"`
+
+	// Jars 0 of what went by weight
+	Jars int    `json:"jars"`
+	Name string `json:"name"`
 
 	// Past past its date
 	Past bool `json:"past,omitempty,omitzero"`
 
-	// Price of each; empty where nobody said
+	// Price of each, of what went by weight of all of it; empty where nobody said
 	Price Money `json:"price,omitempty,omitzero"`
 
 	// PriceFrom whose price it is
@@ -2050,8 +2055,14 @@ type ActWish struct {
 	Empty bool `json:"empty,omitempty,omitzero"`
 
 	// Formula so many of a good, those first that are best before the soonest
-	Formula openapi_types.UUID   `json:"formula,omitempty,omitzero"`
-	Jars    []openapi_types.UUID `json:"jars,omitempty,omitzero"`
+	Formula openapi_types.UUID `json:"formula,omitempty,omitzero"`
+
+	// Grams so much by weight, out of opened jars first: no jars, and the price is of all of it
+	Grams float64              `json:"grams,omitempty,omitzero"`
+	Jars  []openapi_types.UUID `json:"jars,omitempty,omitzero"`
+
+	// Ml the same of what is poured, where it is known what it weighs
+	Ml float64 `json:"ml,omitempty,omitzero"`
 
 	// Price of each; that of the list when left out
 	Price Money `json:"price,omitempty,omitzero"`
@@ -3822,7 +3833,9 @@ type Health struct {
 
 // Holder defines model for Holder.
 type Holder struct {
-	Jars int `json:"jars"`
+	// Grams what went by weight
+	Grams float64 `json:"grams,omitempty,omitzero"`
+	Jars  int     `json:"jars"`
 
 	// Kind gone: sent out without a word of a price; discarded: thrown away
 	Kind   ActKind            `json:"kind"`
@@ -6318,6 +6331,9 @@ type SumRow struct {
 	// Sampled kept here to be looked at while they age
 	Sampled int `json:"sampled,omitempty,omitzero"`
 	Sold    int `json:"sold"`
+
+	// SoldByWeightG in no jar, and not among those
+	SoldByWeightG float64 `json:"sold_by_weight_g,omitempty,omitzero"`
 
 	// SoldCost decimal
 	SoldCost Money `json:"sold_cost"`

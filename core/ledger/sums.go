@@ -21,6 +21,7 @@ type Moved struct {
 	Undoes   stock.MovementKind
 	Pieces   int             // that moved, whichever way
 	Quantity float64         // as movements have it: what left is below zero
+	Weighed  float64         // of it what moved by weight, in no jar
 	Cost     decimal.Decimal // of what left or was made; below zero of what came back
 	Price    decimal.Decimal // what it brought; below zero what was given back
 	Unpriced int             // pieces that were sold without a word for how much
@@ -29,9 +30,10 @@ type Moved struct {
 
 // Flow is what moved of a good one way.
 type Flow struct {
-	Pieces int
-	Grams  float64
-	Cost   decimal.Decimal
+	Pieces  int
+	Grams   float64
+	Weighed float64 // of the grams those that were in no jar
+	Cost    decimal.Decimal
 }
 
 // add counts what was made, or what left; what came back is taken off.
@@ -42,6 +44,7 @@ func (f *Flow) add(m *Moved, sign float64) {
 	}
 	f.Pieces += pieces
 	f.Grams = stock.Round(f.Grams + sign*m.Quantity)
+	f.Weighed = stock.Round(f.Weighed + sign*m.Weighed)
 	f.Cost = f.Cost.Add(m.Cost)
 }
 

@@ -48,7 +48,7 @@ func (j *jarReader) endSentence() {
 		return
 	}
 	j.fresh, j.kind, j.to, j.toKnown, j.on, j.wanted, j.due = true, "", "", false, time.Time{}, j.o.Wanted, due{}
-	j.back, j.empty, j.count, j.ahead = false, false, 0, nil
+	j.back, j.empty, j.count, j.weight, j.uncounted, j.ahead = false, false, 0, byWeight{}, false, nil
 }
 
 // finish gives each act what follows of the rest of what was said.
@@ -89,13 +89,23 @@ func (j *jarReader) guess(a *actSaid) MovedKind {
 
 // shareTotal parts a price of all over the jars, where that comes out even.
 func (j *jarReader) shareTotal(a *actSaid) {
-	n := 0
+	n, weighed := 0, 0
 	for _, l := range a.Lines {
-		if !l.HasPrice {
+		switch {
+		case l.HasPrice:
+		case l.byWeight.isZero():
 			n += l.Count
+		default:
+			weighed++
 		}
 	}
-	if n == 0 {
+	switch {
+	case n+weighed == 0:
+		return
+	case n == 0 && weighed == 1:
+		n = 1
+	case weighed > 0:
+		j.doubt("uneven", "“"+a.total.amount.String()+"” is of several things: say what each was.")
 		return
 	}
 	each := a.total.amount.DivRound(decimal.NewFromInt(int64(n)), 2)

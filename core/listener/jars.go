@@ -7,6 +7,7 @@ import (
 	"github.com/shopspring/decimal"
 
 	"keencrock/core/material"
+	"keencrock/core/quantity"
 )
 
 // Moved is what is said to have become of jars: one act, of several goods.
@@ -40,15 +41,22 @@ const (
 	MovedBack  MovedKind = "returned"
 )
 
-// MovedLine is so many jars of one good.
+// MovedLine is so many jars of one good, or so much of it by weight.
 type MovedLine struct {
-	Good     int // of those that are known, from 0
-	Count    int
-	Price    decimal.Decimal // of each
+	Good  int // of those that are known, from 0
+	Count int // 0 of what goes by weight
+	byWeight
+	Price    decimal.Decimal // of each; of what goes by weight of all of it
 	HasPrice bool
 	Currency string
 	Empty    bool // the jars alone, for their deposit
 }
+
+// Grams is how much goes by weight; 0 of jars, and of what is measured.
+func (l *MovedLine) Grams() float64 { return l.grams }
+
+// Millilitres is how much is measured out; 0 of jars, and of what goes by weight.
+func (l *MovedLine) Millilitres() float64 { return l.ml }
 
 // Jars is what was heard of jars that move.
 type Jars struct {
@@ -66,7 +74,8 @@ type JarOptions struct {
 	Parties  []string
 	Today    time.Time
 	Currency string
-	Wanted   bool // it is all of orders, whether it says so or not
+	Measures quantity.Measures // whose pints and ounces are said
+	Wanted   bool              // it is all of orders, whether it says so or not
 }
 
 // ReadJars reads what is said of jars that are sold, given, sent out or brought back:
@@ -74,6 +83,7 @@ type JarOptions struct {
 //	six Towpath at the stall, 4 each, two back
 //	the neighbour had one Lockgate, a gift
 //	sold 3 Heron and 2 Sluice to the café on the Long Reach for 21
+//	500 g of Towpath to the neighbour for 3.20
 //	the guest house wants 40 more by Friday week
 //
 // What could not be read stands in Unsure. A text that is too long is a [*TooLongError].

@@ -38,7 +38,14 @@ func inShort(j *listener.Jars) string {
 			if l.Good >= 0 {
 				good = jarOptions.Goods[l.Good]
 			}
-			s += fmt.Sprintf("; %d %s", l.Count, good)
+			amount := fmt.Sprint(l.Count)
+			if l.Count == 0 {
+				amount = fmt.Sprintf("%g g", l.Grams())
+			}
+			if ml := l.Millilitres(); ml > 0 {
+				amount = fmt.Sprintf("%g ml", ml)
+			}
+			s += "; " + amount + " " + good
 			if l.Empty {
 				s += " empty"
 			}
@@ -117,6 +124,34 @@ func TestWhatIsSaidOfJars(t *testing.T) {
 	}
 }
 
+// What goes by weight, out of a big jar into somebody's own: common practice, worded for this
+// test.
+func TestWhatIsSaidOfWeights(t *testing.T) {
+	for said, want := range map[string]string{
+		"500 g of Towpath to the guest house for 3.20":                             "sold to guest house; 500 g Towpath at 3.2 EUR",
+		"sold a kilo of Heron at 6.40 a kilo":                                      "sold; 1000 g Heron at 6.4 EUR",
+		"the neighbour had 250 grams of Sluice, a gift":                            "given to neighbour (new); 250 g Sluice",
+		"half a litre of Willow, 2.80":                                             "sold; 500 ml Willow at 2.8 EUR",
+		"Sold 1.5 kg Towpath to the stall at 8 euros per kg, and three Heron at 4": "sold to Saturday stall; 1500 g Towpath at 12 EUR; 3 Heron at 4 EUR",
+		"Towpath, 750 g, to the guest house":                                       "gone to guest house; 750 g Towpath",
+		"300 g Coracle came back from the guest house":                             "returned to guest house; 300 g Coracle",
+		"sold 2 kg of Heron to the guest house, 500 g back":                        "sold to guest house; 2000 g Heron\nreturned to guest house; 500 g Heron",
+		"six 500 g Towpath at the stall, 4 each":                                   "sold to Saturday stall; 6 Towpath at 4 EUR",
+		"sold two 1 kg bags of Heron Loose for 16":                                 "sold; 2 Heron Loose at 8 EUR",
+		"500 g jar of Towpath to the neighbour":                                    "gone to neighbour (new); 1 Towpath",
+		"refilled 400 g of Heron for the guest house, 2.60":                        "sold to guest house; 400 g Heron at 2.6 EUR",
+		"sold 500 g of Towpath and two Heron for 12":                               "sold; 500 g Towpath; 2 Heron\n? uneven",
+		"a pound of Towpath to the neighbour":                                      "gone to neighbour (new); 453.59237 g Towpath",
+		"sold 500 ml of Willow at 4 a kilo":                                        "sold; 500 ml Willow\n? price-of",
+		"250 g Willow and 250 g Heron to the stall, 2 each":                        "sold to Saturday stall; 250 g Willow at 2 EUR; 250 g Heron at 2 EUR",
+		"gave the café on the Long Reach 100 g of Sluice to try":                   "given to café on the Long Reach; 100 g Sluice",
+	} {
+		j, err := listener.ReadJars(said, material.Shipped(), jarOptions)
+		require.NoError(t, err)
+		assert.Equal(t, want, inShort(j), said)
+	}
+}
+
 // How orders are said; today is Monday 1 June 2026. Common practice, worded for this test.
 func TestWhatIsSaidToBeWanted(t *testing.T) {
 	for said, want := range map[string]string{
@@ -171,7 +206,7 @@ func FuzzReadJars(f *testing.F) {
 		}
 		for _, m := range j.Moved {
 			for _, l := range m.Lines {
-				if l.Count < 1 || l.HasPrice && l.Price.IsNegative() {
+				if l.Count < 1 && l.Grams()+l.Millilitres() <= 0 || l.HasPrice && l.Price.IsNegative() {
 					t.Fatalf("%q: %+v", said, l)
 				}
 			}

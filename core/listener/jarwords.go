@@ -14,10 +14,12 @@ type jarReader struct {
 	o              JarOptions
 	goods, parties []spokenName
 	acts           []*actSaid
-	act            int  // that is being read; −1 for none
-	count          int  // that was said and waits for its good
-	countAt        int  // the token it begins at
-	fresh          bool // a sentence began
+	act            int      // that is being read; −1 for none
+	count          int      // that was said and waits for its good
+	countAt        int      // the token it begins at
+	weight         byWeight // likewise said, and waiting
+	uncounted      bool     // nothing said how many of the good that was named last
+	fresh          bool     // a sentence began
 	unsure         []Unsure
 	kind           MovedKind // said before any good of the sentence
 	to             string    // likewise
@@ -61,6 +63,9 @@ func (j *jarReader) walk(i int) int {
 		return next
 	}
 	if next := j.dayAt(i); next > i {
+		return next
+	}
+	if next := j.weightAt(i); next > i {
 		return next
 	}
 	if t.kind == isNumber || t.kind == isWord && t.word != "half" {
@@ -133,24 +138,25 @@ func (j *jarReader) goodSaid(i, n, good int) int {
 	}
 	a := j.now(kind)
 	count, from := j.count, i
-	if count == 0 {
-		count = 1
-	} else {
+	j.uncounted = count == 0 && j.weight.isZero()
+	if !j.uncounted {
 		from = j.countAt
+	} else {
+		count = 1
 	}
 	to := i + n
 	if to+1 < len(j.toks) && (j.toks[to].word == "x" || j.toks[to].word == "×") { // “Towpath x 3”
 		if times, end := j.countAtToken(to + 1); times > 0 {
-			count, to = times, end
+			count, to, j.uncounted = times, end, false
 		}
 	}
-	a.Lines = append(a.Lines, MovedLine{Good: good, Count: count, Empty: j.empty})
+	a.Lines = append(a.Lines, MovedLine{Good: good, Count: count, byWeight: j.weight, Empty: j.empty})
 	j.becomes(from, to, AsAmount, a.line)
 	j.becomes(i, i+n, AsMaterial, a.line)
 	if j.ahead != nil {
 		j.priced(j.ahead)
 	}
-	j.count, j.lastGood, j.hasGood, j.back, j.empty, j.ahead = 0, good, true, false, false, nil
+	j.count, j.weight, j.lastGood, j.hasGood, j.back, j.empty, j.ahead = 0, byWeight{}, good, true, false, false, nil
 	return to
 }
 
@@ -240,9 +246,9 @@ func (j *jarReader) alone(kind MovedKind, empty bool) {
 	if j.hasGood {
 		good = j.lastGood
 	}
-	a.Lines = append(a.Lines, MovedLine{Good: good, Count: j.count, Empty: empty})
+	a.Lines = append(a.Lines, MovedLine{Good: good, Count: j.count, byWeight: j.weight, Empty: empty})
 	j.becomes(j.countAt, j.countAt+1, AsAmount, a.line)
-	j.count = 0
+	j.count, j.weight = 0, byWeight{}
 }
 
 // moneyAt reads a price: “4 each”, “for 21”, “at 3.50”.
@@ -307,9 +313,19 @@ func (j *jarReader) priced(p *priceSaid) {
 		return
 	}
 	for k := range a.Lines {
-		if l := &a.Lines[k]; !l.HasPrice {
-			l.Price, l.HasPrice, l.Currency = p.amount, true, p.currency
+		l := &a.Lines[k]
+		if l.HasPrice {
+			continue
 		}
+		amount := p.amount
+		if !l.byWeight.isZero() {
+			var ok bool
+			if amount, ok = l.priceOfAll(p, j.o.Measures); !ok {
+				j.doubt("price-of", "“"+p.amount.String()+"” is not of what was weighed: say what all of it was.")
+				continue
+			}
+		}
+		l.Price, l.HasPrice, l.Currency = amount, true, p.currency
 	}
 }
 

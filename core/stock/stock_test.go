@@ -198,6 +198,21 @@ func TestWhatIsTakenOutOfJarsIsMissingInThem(t *testing.T) {
 		}
 		require.InDelta(t, want, sum, 0.001)
 		require.InDelta(t, before-want, left, 0.001)
+		opened := 0
+		for _, p := range pieces {
+			if p.IsHere() && p.IsOpened() {
+				opened++
+			}
+		}
+		require.LessOrEqual(t, opened, 1, "a second jar is opened only when the first is empty")
+
+		_, err = stock.PutBackIntoPieces(pieces, want)
+		require.NoError(t, err, "what was taken out has room")
+		for _, p := range pieces {
+			require.True(t, !p.IsHere() || !p.IsOpened(), "what was taken out and put back is as it was")
+		}
+		_, err = stock.PutBackIntoPieces(pieces, 1)
+		require.Error(t, err, "full jars have no room")
 	})
 }
 

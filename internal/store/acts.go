@@ -104,7 +104,7 @@ func (t *Tx) ActLines(acts ...uuid.UUID) ([]ActLine, error) {
 		from movements m join acts a on a.workshop_id = m.workshop_id and a.id = m.act_id
 		join lots l on l.workshop_id = m.workshop_id and l.id = m.lot_id join items i on i.workshop_id = l.workshop_id and i.id = l.item
 		where m.workshop_id = @workshop and m.act_id in @acts and m.kind = a.kind
-		group by m.act_id, l.item, l.id, l.code, i.name, m.kind, m.price is null, m.price order by m.act_id, i.name, l.code`, map[string]any{"acts": acts}).Find(&lines).Error
+		group by m.act_id, l.item, l.id, l.code, i.name, m.kind, m.price is null, m.price, m.piece_id is null order by m.act_id, i.name, l.code, m.piece_id is null`, map[string]any{"acts": acts}).Find(&lines).Error
 }
 
 // LeftBy is the movement by which a jar left the house last.
@@ -146,6 +146,7 @@ type JarQuery struct {
 	Leaving bool
 	Party   string    // of those to come back; empty for whoever
 	GoodOn  time.Time // zero for those that are past their date too
+	Opened  bool      // of those here: also such as something was taken out of
 	Limit   int
 }
 
@@ -155,8 +156,25 @@ type JarQuery struct {
 // The few lots are found first and their jars after: joined from the jars, each of thousands
 // would look its lot up, through all the versions that a long import makes of it.
 func (t *Tx) FindJars(q JarQuery) ([]uuid.UUID, error) {
-	lots, jars, order := "true", "x.gone_on is not null and x.gone_to not in @used", "x.gone_on desc, l.received desc, l.id, x.number desc"
+	lots, jars, order := q.lots(), "x.gone_on is not null and x.gone_to not in @used", "x.gone_on desc, l.received desc, l.id, x.number desc"
 	within := "x.gone_on desc, x.number desc"
+	if q.Leaving {
+		jars, order, within = "x.gone_on is null", "l.best_before nulls last, l.received, l.id, x.number", "x.number"
+		if !q.Opened {
+			jars += " and x.remaining >= x.original"
+		}
+	} else if q.Party != "" {
+		jars += " and lower(x.gone_to) = lower(@party)"
+	}
+	var ids []uuid.UUID
+	return ids, t.sql(`with l as materialized (select id, best_before, received from lots where workshop_id = @workshop and `+lots+`)
+		select x.id from l cross join lateral (select x.id, x.number, x.gone_on from pieces x where x.workshop_id = @workshop and x.lot_id = l.id and `+jars+` order by `+within+` limit @limit) x
+		order by `+order+` limit @limit`, q.args()).Scan(&ids).Error
+}
+
+// lots is which lots they are of.
+func (q *JarQuery) lots() string {
+	lots := "true"
 	if q.Item != "" {
 		lots += " and item = @item"
 	}
@@ -168,14 +186,52 @@ func (t *Tx) FindJars(q JarQuery) ([]uuid.UUID, error) {
 	}
 	if q.Leaving {
 		lots += " and not set_aside"
-		jars, order, within = "x.gone_on is null", "l.best_before nulls last, l.received, l.id, x.number", "x.number"
-	} else if q.Party != "" {
-		jars += " and lower(x.gone_to) = lower(@party)"
 	}
+	return lots
+}
+
+func (q *JarQuery) args() map[string]any {
+	return map[string]any{"item": q.Item, "making": q.Making, "good_on": q.GoodOn, "used": []string{stock.UsedUpHere, stock.KeptAsSample}, "party": q.Party, "limit": q.Limit}
+}
+
+// FindWeighable lists the lots that something can be weighed out of, those that are best
+// before the soonest first.
+func (t *Tx) FindWeighable(q JarQuery) ([]stock.ID, error) {
 	var ids []uuid.UUID
-	return ids, t.sql(`with l as materialized (select id, best_before, received from lots where workshop_id = @workshop and `+lots+`)
-		select x.id from l cross join lateral (select x.id, x.number, x.gone_on from pieces x where x.workshop_id = @workshop and x.lot_id = l.id and `+jars+` order by `+within+` limit @limit) x
-		order by `+order+` limit @limit`, map[string]any{"item": q.Item, "making": q.Making, "good_on": q.GoodOn, "used": []string{stock.UsedUpHere, stock.KeptAsSample}, "party": q.Party, "limit": q.Limit}).Scan(&ids).Error
+	err := t.sql(`select id from lots where workshop_id = @workshop and making_id is not null and remaining > 0 and `+q.lots()+` order by best_before nulls last, received, id`, q.args()).Scan(&ids).Error
+	out := make([]stock.ID, len(ids))
+	for i, id := range ids {
+		out[i] = stock.ID(id)
+	}
+	return out, err
+}
+
+// WeighedOut is what went out by weight in one movement, less what of it came back.
+type WeighedOut struct {
+	ID       int64
+	Lot      uuid.UUID `gorm:"column:lot_id"`
+	Grams    float64
+	Cost     decimal.Decimal
+	Price    *decimal.Decimal
+	Currency string
+	Party    string
+	At       time.Time
+}
+
+// FindWeighedOut lists what went out by weight and is not back, the last first.
+func (t *Tx) FindWeighedOut(q JarQuery) ([]WeighedOut, error) {
+	party := ""
+	if q.Party != "" {
+		party = " and lower(p.name) = lower(@party)"
+	}
+	var rows []WeighedOut
+	return rows, t.sql(`select m.id, m.lot_id, (-m.quantity - coalesce(b.grams, 0))::float8 as grams, m.cost + coalesce(b.cost, 0) as cost, m.price + coalesce(b.price, 0) as price,
+			coalesce(m.price_currency, m.currency) as currency, coalesce(p.name, '') as party, m.happened_at as at
+		from movements m left join parties p on p.workshop_id = m.workshop_id and p.id = m.party_id
+		left join lateral (select sum(u.quantity) as grams, sum(u.cost) as cost, sum(u.price) as price from movements u where u.workshop_id = m.workshop_id and u.piece_id is null and u.undoes = m.id) b on true
+		where m.workshop_id = @workshop and m.piece_id is null and m.act_id is not null and m.kind in ('sold', 'given', 'gone', 'discarded')
+			and m.lot_id in (select id from lots where workshop_id = @workshop and `+q.lots()+`) and -m.quantity > coalesce(b.grams, 0)`+party+`
+		order by m.id desc`, q.args()).Find(&rows).Error
 }
 
 // WhoHas is how many jars of a batch went to somebody, and how to reach them.
@@ -184,16 +240,23 @@ type WhoHas struct {
 	Reach   string
 	Kind    string
 	Pieces  int
-	Numbers string // of the jars
+	Numbers string  // of the jars
+	Grams   float64 // that went by weight
 	LastOn  time.Time
 }
 
-// WhoHas lists who has jars of a batch.
+// WhoHas lists who has jars of a batch, or some of it by weight.
 func (t *Tx) WhoHas(making uuid.UUID) ([]WhoHas, error) {
 	var rows []WhoHas
-	return rows, t.sql(`select coalesce(p.name, '') as party, coalesce(p.reach, '') as reach, m.kind, count(*) as pieces, string_agg(x.number::text, ', ' order by x.number) as numbers, max(m.happened_at) as last_on
-		from lots l join pieces x on x.workshop_id = l.workshop_id and x.lot_id = l.id and x.gone_on is not null and x.gone_to <> @kept
-		join lateral (select * from movements m where m.workshop_id = x.workshop_id and m.piece_id = x.id and m.kind in ('gone', 'sold', 'given') order by m.id desc limit 1) m on true
-		left join parties p on p.workshop_id = m.workshop_id and p.id = m.party_id
-		where l.workshop_id = @workshop and l.making_id = @making group by 1, 2, 3 order by 1, 3`, map[string]any{"making": making, "kept": stock.KeptAsSample}).Find(&rows).Error
+	return rows, t.sql(`select coalesce(p.name, '') as party, coalesce(p.reach, '') as reach, h.kind, sum(h.pieces) as pieces, coalesce(string_agg(h.number::text, ', ' order by h.number), '') as numbers,
+			sum(h.grams)::float8 as grams, max(h.at) as last_on
+		from (select m.party_id, m.kind, 1 as pieces, x.number, 0 as grams, m.happened_at as at
+			from lots l join pieces x on x.workshop_id = l.workshop_id and x.lot_id = l.id and x.gone_on is not null and x.gone_to <> @kept
+			join lateral (select * from movements m where m.workshop_id = x.workshop_id and m.piece_id = x.id and m.kind in ('gone', 'sold', 'given') order by m.id desc limit 1) m on true
+			where l.workshop_id = @workshop and l.making_id = @making
+			union all select m.party_id, m.kind, 0, null, -m.quantity - coalesce((select sum(u.quantity) from movements u where u.workshop_id = m.workshop_id and u.piece_id is null and u.undoes = m.id), 0), m.happened_at
+			from lots l join movements m on m.workshop_id = l.workshop_id and m.lot_id = l.id and m.piece_id is null and m.act_id is not null and m.kind in ('gone', 'sold', 'given')
+			where l.workshop_id = @workshop and l.making_id = @making) h
+		left join parties p on p.workshop_id = @workshop and p.id = h.party_id
+		where h.pieces > 0 or h.grams > 0 group by 1, 2, 3 order by 1, 3`, map[string]any{"making": making, "kept": stock.KeptAsSample}).Find(&rows).Error
 }

@@ -17,7 +17,7 @@ func (Act) TableName() string { return "acts" }
 // came back are asked for apart: only for the latter is anything else looked up.
 const (
 	movedKeys = `date_part('month', m.happened_at at time zone @zone)::int as month, l.item, m.party_id, m.kind, coalesce(m.price_currency, m.currency) as currency`
-	movedSums = `sum(m.quantity)::float8 as quantity, sum(m.cost) as cost, coalesce(sum(m.price), 0) as price`
+	movedSums = `sum(m.quantity)::float8 as quantity, sum(m.cost) as cost, coalesce(sum(m.price), 0) as price, coalesce(sum(m.quantity) filter (where m.piece_id is null), 0)::float8 as weighed`
 	movedIn   = `m.workshop_id = @workshop and m.happened_at >= (@from at time zone @zone) and m.happened_at < (@to at time zone @zone)`
 	goodsLeft = `select ` + movedKeys + `, '' as undoes, count(m.piece_id) as pieces, count(*) filter (where m.kind = 'sold' and m.price is null) as unpriced, ` + movedSums + `
 		from movements m join lots l on l.workshop_id = m.workshop_id and l.id = m.lot_id and l.making_id is not null
@@ -71,6 +71,7 @@ type MovedGood struct {
 	Pieces   int
 	Unpriced int
 	Quantity float64
+	Weighed  float64 // of the quantity, what moved by weight and in no jar
 	Cost     decimal.Decimal
 	Price    decimal.Decimal
 	Currency string

@@ -105,7 +105,7 @@ func (p *Party) row() (*partyRow, error) {
 func (t *Tx) Outlets() ([]Party, error) {
 	var rows []partyRow
 	err := t.db.Model(&partyRow{}).Where(`removed_at is null and (kind <> '' or exists (select 1 from movements m where m.workshop_id = parties.workshop_id and m.party_id = parties.id
-		and m.kind in ('gone', 'sold', 'given') and m.piece_id is not null))`).Order("name").Find(&rows).Error
+		and m.kind in ('gone', 'sold', 'given') and (m.piece_id is not null or m.act_id is not null)))`).Order("name").Find(&rows).Error
 	out := make([]Party, len(rows))
 	for i := range rows {
 		if out[i], err = rows[i].party(); err != nil {
@@ -208,7 +208,7 @@ func (t *Tx) JarsWith() (map[uuid.UUID]JarsWith, error) {
 	}
 	err := t.sql(`select p.id as party, coalesce(d.deposits, 0) as deposits, coalesce(g.jars, 0) as out, l.at as last_on
 		from parties p
-		join lateral (select m.happened_at as at from movements m where m.workshop_id = p.workshop_id and m.party_id = p.id and m.piece_id is not null order by m.happened_at desc limit 1) l on true
+		join lateral (select m.happened_at as at from movements m where m.workshop_id = p.workshop_id and m.party_id = p.id and (m.piece_id is not null or m.act_id is not null) order by m.happened_at desc limit 1) l on true
 		left join (select m.party_id, sum(m.deposit) as deposits from movements m where m.workshop_id = @workshop and m.deposit <> 0 group by m.party_id) d on d.party_id = p.id
 		left join (select m.party_id, count(*) as jars from movements m where m.workshop_id = @workshop and m.kind = 'gone' and m.piece_id is not null
 			and not exists (select 1 from movements y where y.workshop_id = @workshop and y.piece_id = m.piece_id and y.id > m.id and y.kind in ('gone', 'sold', 'given', 'returned', 'discarded', 'sampled'))

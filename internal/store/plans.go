@@ -111,18 +111,20 @@ type WentWeek struct {
 	Item    string
 	PartyID *uuid.UUID
 	Week    int // before today: 0 for the seven days up to yesterday
-	Jars    int
+	Jars    float64
 }
 
 // WentWeekly counts the jars of each good that were sold, given or taken in each of so many
-// weeks up to yesterday, by the clocks of a zone, less those that came back.
+// weeks up to yesterday, by the clocks of a zone, less those that came back. What went by
+// weight counts as the part of a jar that it would fill.
 func (t *Tx) WentWeekly(today time.Time, weeks int, zone string) ([]WentWeek, error) {
 	var rows []WentWeek
 	from, to := today.AddDate(0, 0, -7*weeks), today
-	return rows, t.sql(`select item, party_id, (cast(@day as date) - 1 - cast(moved at time zone @zone as date)) / 7 as week, sum(jars)::int as jars from (
-			select l.item, m.party_id, m.happened_at as moved, case when m.kind = 'returned' or m.kind = 'corrected' then -1 else 1 end as jars
+	return rows, t.sql(`select item, party_id, (cast(@day as date) - 1 - cast(moved at time zone @zone as date)) / 7 as week, sum(jars)::float8 as jars from (
+			select l.item, m.party_id, m.happened_at as moved, case when m.piece_id is null then -m.quantity / (select nullif(k.each_g, 0) from makings k where k.workshop_id = @workshop and k.id = l.making_id)
+					when m.kind = 'returned' or m.kind = 'corrected' then -1 else 1 end as jars
 			from movements m join lots l on l.workshop_id = m.workshop_id and l.id = m.lot_id and l.making_id is not null
-			where m.workshop_id = @workshop and m.piece_id is not null and m.happened_at >= (cast(@from as timestamp) at time zone @zone) and m.happened_at < (cast(@day as timestamp) at time zone @zone)
+			where m.workshop_id = @workshop and (m.piece_id is not null or m.act_id is not null) and m.happened_at >= (cast(@from as timestamp) at time zone @zone) and m.happened_at < (cast(@day as timestamp) at time zone @zone)
 				and (m.kind in ('sold', 'given', 'gone', 'returned') or m.kind = 'corrected' and exists (select 1 from movements u where u.workshop_id = @workshop and u.id = m.undoes and u.kind in ('sold', 'given', 'gone')))) q
 		group by 1, 2, 3`, map[string]any{"day": to.Format(time.DateOnly), "from": from.Format(time.DateOnly), "zone": zone}).Find(&rows).Error
 }
@@ -149,11 +151,11 @@ type HereJars struct {
 	BestBefore *time.Time
 }
 
-// JarsHere counts the jars that are here, by good and date; what is set aside is left out.
+// JarsHere counts the full jars that are here, by good and date; what is set aside is left out.
 func (t *Tx) JarsHere() ([]HereJars, error) {
 	var rows []HereJars
 	return rows, t.sql(`select l.item, l.best_before, count(*) as jars from pieces p join lots l on l.workshop_id = p.workshop_id and l.id = p.lot_id
-		where p.workshop_id = @workshop and p.gone_on is null and not l.set_aside group by l.item, l.best_before order by l.item, l.best_before`, nil).Find(&rows).Error
+		where p.workshop_id = @workshop and p.gone_on is null and p.remaining >= p.original and not l.set_aside group by l.item, l.best_before order by l.item, l.best_before`, nil).Find(&rows).Error
 }
 
 // UsualHandsOf are the medians of the minutes that hands were at the batches of formulas;
@@ -181,7 +183,7 @@ func (t *Tx) UsualOf(party string) ([]uuid.UUID, error) {
 	return ids, t.sql(`select formula_id from (
 			select k.formula_id, m.happened_at as last from movements m join lots l on l.workshop_id = m.workshop_id and l.id = m.lot_id
 				join makings k on k.workshop_id = l.workshop_id and k.id = l.making_id join parties p on p.workshop_id = m.workshop_id and p.id = m.party_id
-				where m.workshop_id = @workshop and p.name = @party and m.kind in ('sold', 'given', 'gone') and m.piece_id is not null
+				where m.workshop_id = @workshop and p.name = @party and m.kind in ('sold', 'given', 'gone')
 			union all select o.formula_id, o.noted_at from orders o join parties p on p.workshop_id = o.workshop_id and p.id = o.party_id where o.workshop_id = @workshop and p.name = @party) q
 		group by formula_id order by max(last) desc, formula_id limit 10`, map[string]any{"party": party}).Scan(&ids).Error
 }

@@ -21,6 +21,12 @@ var checks = []string{
 		on p.workshop_id = l.workshop_id and p.lot_id = l.id
 	where l.remaining <> p.here`,
 
+	`select w.name || ': of ' || -m.quantity || ' g of ' || l.code || ' that went by weight came ' || b.back || ' g back'
+	from movements m join workshops w on w.id = m.workshop_id join lots l on l.workshop_id = m.workshop_id and l.id = m.lot_id
+	join (select workshop_id, undoes, sum(quantity) as back from movements where undoes is not null and piece_id is null group by workshop_id, undoes) b
+		on b.workshop_id = m.workshop_id and b.undoes = m.id
+	where b.back > -m.quantity`,
+
 	`select w.name || ': batch ' || m.code || ' says it is ' || m.state || ', its events say ' || e.state
 	from makings m join workshops w on w.id = m.workshop_id
 	join lateral (select coalesce(max(case e.kind when 'finished' then 'finished' when 'abandoned' then 'abandoned' end), 'open') as state

@@ -19,8 +19,8 @@ type Jars struct {
 	left   map[stock.ID]store.LeftBy
 }
 
-// LockJars locks jars, after the lots they are of.
-func LockJars(tx *store.Tx, ids []uuid.UUID) (*Jars, error) {
+// LockJars locks jars, after the lots they are of and others.
+func LockJars(tx *store.Tx, ids []uuid.UUID, others ...stock.ID) (*Jars, error) {
 	wanted := make([]stock.ID, len(ids))
 	for i, id := range ids {
 		wanted[i] = stock.ID(id)
@@ -29,6 +29,7 @@ func LockJars(tx *store.Tx, ids []uuid.UUID) (*Jars, error) {
 	if err != nil {
 		return nil, err
 	}
+	of = append(of, others...)
 	if err := tx.LockLots(of); err != nil {
 		return nil, err
 	}
@@ -95,8 +96,8 @@ func (j *Jars) Clash(p *stock.Piece) error {
 	if !p.IsHere() {
 		where = "gone already, to " + cmp.Or(p.GoneTo, "nobody said where")
 	}
-	if p.GoneTo == stock.UsedUpHere && p.Left == 0 {
-		return problem.Clash("used-up", "Jar %s was used up here, in another batch or a bottle. Nothing was moved.", j.Code(p)).At("jars")
+	if p.IsUsedUp() {
+		return problem.Clash("used-up", "Jar %s was used up here, in another batch, in a bottle or by weight. Nothing was moved.", j.Code(p)).At("jars")
 	}
 	return problem.Clash("moved-already", "Jar %s is %s. Nothing was moved.", j.Code(p), where).At("jars")
 }
@@ -125,7 +126,7 @@ func (j *Jars) ComeBack(p *stock.Piece) (*stock.Movement, error) {
 
 // EndSample is the movement of a jar that comes back, also of one that was kept as a sample.
 func (j *Jars) EndSample(p *stock.Piece) (*stock.Movement, error) {
-	if p.IsHere() || p.GoneTo == stock.UsedUpHere && p.Left == 0 {
+	if p.IsHere() || p.IsUsedUp() {
 		return nil, j.Clash(p)
 	}
 	lot := j.Lots[p.Lot]

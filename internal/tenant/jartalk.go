@@ -32,7 +32,7 @@ func (s *Settings) JarTalk(tx *store.Tx) (*JarTalk, error) {
 	if err != nil {
 		return nil, err
 	}
-	t := &JarTalk{set: s, JarOptions: listener.JarOptions{Today: s.Today, Currency: s.Workshop.Currency}}
+	t := &JarTalk{set: s, JarOptions: listener.JarOptions{Today: s.Today, Currency: s.Workshop.Currency, Measures: s.Measures}}
 	for id := range names {
 		t.IDs = append(t.IDs, id)
 	}
@@ -62,6 +62,10 @@ func (t *JarTalk) Read(text string) (*listener.Jars, error) {
 func (t *JarTalk) Orders(tx *store.Tx, wanted []listener.Ordered) (orders []api.NewOrder, says []string, problems []api.Problem, err error) {
 	for _, o := range wanted {
 		for _, l := range o.Lines {
+			if l.Count == 0 {
+				problems = append(problems, *problem.Unfit("by-weight", "What is ordered is counted in jars: how many is that?").At("text"))
+				continue
+			}
 			one := api.NewOrder{Jars: l.Count, To: o.To, EveryWeeks: o.EveryWeeks, Day: exchange.Date(o.Day)}
 			if !o.Until.IsZero() {
 				one.Until = exchange.Date(o.Until)

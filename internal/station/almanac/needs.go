@@ -69,7 +69,7 @@ func (s *Service) needs(tx *store.Tx, set *tenant.Settings, orders []store.Order
 		if weekly[id] == nil {
 			weekly[id] = make([]float64, weeksBack)
 		}
-		weekly[id][weeksBack-1-w.Week] += float64(w.Jars)
+		weekly[id][weeksBack-1-w.Week] += w.Jars
 	}
 	said, err := tx.PlanNeeds()
 	if err != nil {

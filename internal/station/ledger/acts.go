@@ -14,7 +14,6 @@ import (
 	"keencrock/core/assess"
 	"keencrock/core/safety"
 	"keencrock/core/stock"
-	"keencrock/internal/exchange"
 	"keencrock/internal/problem"
 	"keencrock/internal/store"
 	"keencrock/internal/tenant"
@@ -79,6 +78,7 @@ type planned struct {
 	at       time.Time
 	note     string
 	jars     *tenant.Jars
+	weighed  []*weighed                // what goes by weight
 	asked    map[stock.ID]*api.ActWish // by jar
 	prices   map[stock.ID]*stock.Price
 	deposits map[stock.ID]decimal.Decimal
@@ -119,7 +119,7 @@ func (s *Service) plan(tx *store.Tx, in *api.NewAct) (*planned, error) {
 	if p.kind == stock.Discarded {
 		p.to = store.Party{Name: thrownAway}
 	}
-	if err := s.choose(tx, p, in); err != nil {
+	if err := s.choose(tx, set, p, in); err != nil {
 		return nil, err
 	}
 	if err := p.check(set); err != nil {
@@ -134,11 +134,25 @@ func (s *Service) plan(tx *store.Tx, in *api.NewAct) (*planned, error) {
 	return p, err
 }
 
-// choose finds the jars that are meant, and locks them.
-func (s *Service) choose(tx *store.Tx, p *planned, in *api.NewAct) error {
+// choose finds the jars that are meant, and what goes by weight, and locks them.
+func (s *Service) choose(tx *store.Tx, set *tenant.Settings, p *planned, in *api.NewAct) error {
 	var ids []uuid.UUID
+	var byWeight []*weighWish
+	var lots [][]stock.ID
 	for i := range in.Lines {
 		wish := &in.Lines[i]
+		if isByWeight(wish) {
+			w, err := s.weighWish(tx, p, wish, i)
+			if err != nil {
+				return err
+			}
+			of, err := w.lots(tx)
+			if err != nil {
+				return err
+			}
+			byWeight, lots = append(byWeight, w), append(lots, of)
+			continue
+		}
 		found := wish.Jars
 		if len(found) == 0 {
 			var err error
@@ -155,36 +169,48 @@ func (s *Service) choose(tx *store.Tx, p *planned, in *api.NewAct) error {
 		}
 	}
 	var err error
-	p.jars, err = tenant.LockJars(tx, ids)
-	return err
+	if p.jars, err = tenant.LockJars(tx, ids, slices.Concat(lots...)...); err != nil {
+		return err
+	}
+	return s.weigh(tx, set, p, byWeight, lots)
 }
 
-// jarsOf are so many jars of a good or of a batch that are not chosen yet: of those here
-// the first that are best before the soonest, of those to come back the last that went.
-func (s *Service) jarsOf(tx *store.Tx, p *planned, wish *api.ActWish, chosen []uuid.UUID, line int) ([]uuid.UUID, error) {
-	field := fmt.Sprintf("lines[%d]", line)
+// wanted is what a line asks for that names no jars: of a good or of a batch, by its name.
+func (s *Service) wanted(tx *store.Tx, p *planned, wish *api.ActWish, field string) (q store.JarQuery, name string, err error) {
 	if wish.Formula == uuid.Nil && wish.Batch == uuid.Nil {
-		return nil, problem.Unfit("bad-value", "Say of which good, of which batch, or which jars.").At(field)
+		return q, "", problem.Unfit("bad-value", "Say of which good, of which batch, or which jars.").At(field)
 	}
-	name := p.names[wish.Formula]
+	name = p.names[wish.Formula]
 	if wish.Formula != uuid.Nil && name == "" {
-		return nil, problem.Missing("not-found", "There is no such formula in this workshop.").At(field + ".formula")
+		return q, "", problem.Missing("not-found", "There is no such formula in this workshop.").At(field + ".formula")
 	}
 	if wish.Batch != uuid.Nil {
 		m, err := tx.Making(wish.Batch)
 		if err != nil {
-			return nil, tenant.Explain(err, "batch")
+			return q, "", tenant.Explain(err, "batch")
 		}
 		name = m.Code
 	}
-	count := max(1, wish.Count)
-	q := store.JarQuery{Making: wish.Batch, Limit: count + len(chosen), Leaving: p.kind.Leaves(), Party: p.to.Name}
+	q = store.JarQuery{Making: wish.Batch, Leaving: p.kind.Leaves(), Party: p.to.Name, Opened: p.kind == stock.Discarded}
 	if wish.Formula != uuid.Nil {
 		q.Item = stock.GoodID(wish.Formula.String())
 	}
 	if wish.Batch == uuid.Nil && q.Leaving && p.kind != stock.Discarded {
 		q.GoodOn = p.day
 	}
+	return q, name, nil
+}
+
+// jarsOf are so many jars of a good or of a batch that are not chosen yet: of those here
+// the first that are best before the soonest, of those to come back the last that went.
+func (s *Service) jarsOf(tx *store.Tx, p *planned, wish *api.ActWish, chosen []uuid.UUID, line int) ([]uuid.UUID, error) {
+	field := fmt.Sprintf("lines[%d]", line)
+	q, name, err := s.wanted(tx, p, wish, field)
+	if err != nil {
+		return nil, err
+	}
+	count := max(1, wish.Count)
+	q.Limit = count + len(chosen)
 	found, err := tx.FindJars(q)
 	if err != nil {
 		return nil, err
@@ -194,14 +220,16 @@ func (s *Service) jarsOf(tx *store.Tx, p *planned, wish *api.ActWish, chosen []u
 		return found[:count], nil
 	}
 	if q.Leaving {
-		past := ""
-		if wish.Batch == uuid.Nil {
-			q.GoodOn = time.Time{}
-			if all, err := tx.FindJars(q); err == nil && len(all) > len(found)+len(chosen) {
-				past = " Others are past their date: name their batch to take them."
-			}
+		others := ""
+		opened, past := q, q
+		opened.Opened, past.GoodOn = true, time.Time{}
+		if all, err := tx.FindJars(opened); err == nil && len(all) > len(found)+len(chosen) {
+			others += " Another is opened: sell of it by weight, or name the jar."
 		}
-		return nil, problem.Clash("short-jars", "Of %s %s here, not %d.%s Nothing was moved.", name, isOrAre(len(found)), count, past).At(field + ".count")
+		if all, err := tx.FindJars(past); err == nil && len(all) > len(found)+len(chosen) {
+			others += " Others are past their date: name their batch to take them."
+		}
+		return nil, problem.Clash("short-jars", "Of %s %s here, not %d.%s Nothing was moved.", name, isOrAre(len(found)), count, others).At(field + ".count")
 	}
 	whom := p.to.Name
 	if whom == "" {
@@ -234,6 +262,11 @@ func (p *planned) check(set *tenant.Settings) error {
 		}
 		if p.asked[j.ID].Empty && p.kind != stock.Returned {
 			return problem.Unfit("bad-value", "Only what comes back is empty.").At("lines")
+		}
+	}
+	for _, w := range p.weighed {
+		if p.day.Before(w.lot.Received) {
+			return problem.Unfit("too-early", "Batch %s was made on %s only: nothing of it can have gone on %s.", w.lot.Code, w.lot.Received.Format(time.DateOnly), p.day.Format(time.DateOnly)).At("at")
 		}
 	}
 	return nil
@@ -403,6 +436,9 @@ func (s *Service) moveAll(tx *store.Tx, a tenant.Actor, p *planned, act uuid.UUI
 			return err
 		}
 	}
+	if err := s.moveWeighed(tx, a, p, act); err != nil {
+		return err
+	}
 	return p.jars.Announce(tx)
 }
 
@@ -428,92 +464,4 @@ func (p *planned) movement(j *stock.Piece) (*stock.Movement, error) {
 		return &stock.Movement{Lot: j.Lot, Piece: j.ID, Kind: stock.Emptied, Party: j.GoneTo, Deposit: left.Deposit.Neg(), Reason: "the jar came back empty"}, nil
 	}
 	return p.jars.ComeBack(j)
-}
-
-// show puts an act into the words of the contract.
-func (p *planned) show() *api.Act {
-	out := &api.Act{Kind: api.ActKind(p.kind), To: p.to.Name, At: p.at, Note: p.note, Jars: len(p.jars.Pieces), Against: p.against, Currency: p.currency, Lines: []api.ActLine{}}
-	brought, deposits, cost, priced := decimal.Zero, decimal.Zero, decimal.Zero, false
-	for i := range p.jars.Pieces {
-		j := &p.jars.Pieces[i]
-		lot := p.jars.Lots[j.Lot]
-		cost, deposits = cost.Add(j.CostLeft()), deposits.Add(p.deposits[j.ID])
-		line := api.ActLine{Name: p.names[p.formulaOf(j)], Formula: p.formulaOf(j), BatchCode: lot.Code, EachG: j.Original, Past: lot.PastOn(p.day), PriceFrom: p.from[j.ID]}
-		if price := p.prices[j.ID]; price != nil {
-			line.Price, priced = exchange.Money(price.Amount), true
-			brought = brought.Add(price.Amount)
-		}
-		at := slices.IndexFunc(out.Lines, func(l api.ActLine) bool { l.Jars = 0; return l == line })
-		if at < 0 {
-			at = len(out.Lines)
-			out.Lines = append(out.Lines, line)
-		}
-		out.Lines[at].Jars++
-	}
-	if priced {
-		out.Brought = exchange.Money(brought)
-	}
-	out.Deposits, out.Cost = known(deposits), exchange.Money(cost)
-	return out
-}
-
-// Acts lists one page of acts, the newest first; of one outlet where it is given.
-func (s *Service) Acts(ctx context.Context, outlet uuid.UUID, after string, limit int) (acts []api.Act, next string, err error) {
-	a, err := tenant.Require(ctx, tenant.Maker)
-	if err != nil {
-		return nil, "", err
-	}
-	page := store.Page{Limit: exchange.PageLimit(limit)}
-	if page.AfterTime, page.AfterID, err = exchange.ParsePage(after); err != nil {
-		return nil, "", err
-	}
-	acts = []api.Act{}
-	err = s.Store.Snapshot(ctx, func(tx *store.Tx) error {
-		rows, err := tx.Acts(outlet, page)
-		if err != nil {
-			return err
-		}
-		ids := make([]uuid.UUID, len(rows))
-		for i := range rows {
-			ids[i] = rows[i].ID
-		}
-		lines, err := tx.ActLines(ids...)
-		if err != nil {
-			return err
-		}
-		for i := range rows {
-			acts = append(acts, *forRole(actOf(&rows[i], lines), a))
-		}
-		if len(rows) == page.Limit {
-			last := rows[len(rows)-1]
-			next = exchange.PageAfter(last.HappenedAt, last.ID)
-		}
-		return nil
-	})
-	return acts, next, err
-}
-
-// actOf is an act that was done, with its lines among those of several.
-func actOf(row *store.Act, lines []store.ActLine) *api.Act {
-	out := &api.Act{Id: row.ID, Number: row.Number, Kind: api.ActKind(row.Kind), To: row.Party, At: row.HappenedAt, By: row.Person, Note: row.Note, Lines: []api.ActLine{}}
-	brought, deposits, cost, priced := decimal.Zero, decimal.Zero, decimal.Zero, false
-	for _, l := range lines {
-		if l.ActID != row.ID {
-			continue
-		}
-		out.Currency = strings.TrimSpace(l.Currency)
-		line := api.ActLine{Name: l.Name, Formula: formulaOfItem(l.Item), BatchCode: l.Code, Jars: l.Pieces, EachG: l.EachG}
-		if l.Price != nil && l.Pieces > 0 {
-			line.Price, priced = exchange.Money(l.Price.DivRound(decimal.NewFromInt(int64(l.Pieces)), 2)), true
-			brought = brought.Add(*l.Price)
-		}
-		out.Jars += l.Pieces
-		deposits, cost = deposits.Add(l.Deposit), cost.Add(l.Cost)
-		out.Lines = append(out.Lines, line)
-	}
-	if priced {
-		out.Brought = exchange.Money(brought)
-	}
-	out.Deposits, out.Cost = known(deposits), exchange.Money(cost)
-	return out
 }

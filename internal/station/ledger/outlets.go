@@ -156,7 +156,7 @@ func (s *Service) Holders(ctx context.Context, batch uuid.UUID) ([]api.Holder, e
 		}
 		rows, err := tx.WhoHas(batch)
 		for _, r := range rows {
-			out = append(out, api.Holder{Name: r.Party, Reach: r.Reach, Kind: api.ActKind(r.Kind), Jars: r.Pieces, Numbers: r.Numbers, LastOn: exchange.Date(r.LastOn)})
+			out = append(out, api.Holder{Name: r.Party, Reach: r.Reach, Kind: api.ActKind(r.Kind), Jars: r.Pieces, Numbers: r.Numbers, Grams: r.Grams, LastOn: exchange.Date(r.LastOn)})
 		}
 		return err
 	})

@@ -71,7 +71,11 @@ func deliveryNote(w *store.Workshop, a *api.Act) *paper.Document {
 			each, _ := decimal.NewFromString(l.Price)
 			together = each.Mul(decimal.NewFromInt(int64(l.Jars))).StringFixed(2)
 		}
-		table.Rows = append(table.Rows, []string{l.Name, l.BatchCode, fmt.Sprint(l.Jars), fmt.Sprintf("%.0f g", l.EachG), l.Price, together})
+		jars, each, price := fmt.Sprint(l.Jars), l.EachG, l.Price
+		if l.Grams > 0 {
+			jars, each, price, together = "by weight", l.Grams, "", l.Price
+		}
+		table.Rows = append(table.Rows, []string{l.Name, l.BatchCode, jars, fmt.Sprintf("%.0f g", each), price, together})
 	}
 	sums := [][2]string{}
 	if a.Brought != "" {
@@ -216,10 +220,10 @@ func (s *Service) YearFile(ctx context.Context, year int, as string) (io.Reader,
 }
 
 func sumTable(name string, rows []api.SumRow) sheet.Table {
-	t := sheet.Table{Name: name, Head: []string{"month", "good", "outlet", "currency", "made", "made g", "made cost", "sold", "brought", "sold cost", "left", "given", "given cost", "out", "spoiled", "spoiled cost", "sold without a price", "kept as samples"}}
+	t := sheet.Table{Name: name, Head: []string{"month", "good", "outlet", "currency", "made", "made g", "made cost", "sold", "brought", "sold cost", "left", "given", "given cost", "out", "spoiled", "spoiled cost", "sold without a price", "kept as samples", "sold by weight g"}}
 	for _, r := range rows {
 		t.Rows = append(t.Rows, []any{r.Month.Time, r.Name, r.Outlet, r.Currency, r.Made, r.MadeG, decimalOf(r.MadeCost), r.Sold, decimalOf(r.Brought), decimalOf(r.SoldCost), decimalOf(r.Left),
-			r.Given, decimalOf(r.GivenCost), r.Out, r.Spoiled, decimalOf(r.SpoiledCost), r.Unpriced, r.Sampled})
+			r.Given, decimalOf(r.GivenCost), r.Out, r.Spoiled, decimalOf(r.SpoiledCost), r.Unpriced, r.Sampled, r.SoldByWeightG})
 	}
 	return t
 }

@@ -233,7 +233,15 @@ func whereJarsAre(holders []store.WhoHas) paper.Part {
 		if who == "" {
 			who = "nobody said"
 		}
-		p.Table.Rows = append(p.Table.Rows, []string{who, h.Reach, fmt.Sprint(h.Pieces), h.Numbers})
+		p.Table.Rows = append(p.Table.Rows, []string{who, h.Reach, fmt.Sprint(h.Pieces), withWeight(h)})
 	}
 	return p
+}
+
+// withWeight are the numbers of the jars somebody has, and what they have by weight.
+func withWeight(h store.WhoHas) string {
+	if h.Grams <= 0 {
+		return h.Numbers
+	}
+	return strings.TrimPrefix(fmt.Sprintf("%s, and %.0f g by weight", h.Numbers, h.Grams), ", and ")
 }

@@ -59,17 +59,13 @@ func saidOf(heard *listener.Jars, talk *tenant.JarTalk, now time.Time, set *tena
 			if l.Good < 0 {
 				continue
 			}
-			wish := api.ActWish{Formula: talk.IDs[l.Good], Count: l.Count, Empty: l.Empty}
-			part := fmt.Sprintf("%d %s", l.Count, talk.Goods[l.Good])
-			if l.Empty {
-				part += " (the jar alone)"
-			}
+			wish, part := lineSaid(&l, talk)
 			if l.HasPrice {
 				if l.Currency != talk.Currency {
 					out.Problems = append(out.Problems, *problem.Unfit("other-currency", "%s was said, and prices here are in %s: say what it was in that.", l.Currency, talk.Currency).At("text"))
 				} else {
 					wish.Price = exchange.Money(l.Price)
-					part += " at " + wish.Price + " each"
+					part += map[bool]string{true: " at " + wish.Price + " each", false: " for " + wish.Price}[l.Count > 0]
 				}
 			}
 			act.Lines = append(act.Lines, wish)
@@ -89,4 +85,22 @@ func saidOf(heard *listener.Jars, talk *tenant.JarTalk, now time.Time, set *tena
 	}
 	out.Problems = append(out.Problems, tenant.Doubts(heard.Unsure)...)
 	return out
+}
+
+// lineSaid is one line of an act, and how it is said again.
+func lineSaid(l *listener.MovedLine, talk *tenant.JarTalk) (wish api.ActWish, part string) {
+	wish = api.ActWish{Formula: talk.IDs[l.Good], Count: l.Count, Grams: l.Grams(), Ml: l.Millilitres(), Empty: l.Empty}
+	switch {
+	case wish.Grams > 0:
+		part = fmt.Sprintf("%.4g g of ", wish.Grams)
+	case wish.Ml > 0:
+		part = fmt.Sprintf("%.4g ml of ", wish.Ml)
+	default:
+		part = fmt.Sprintf("%d ", l.Count)
+	}
+	part += talk.Goods[l.Good]
+	if l.Empty {
+		part += " (the jar alone)"
+	}
+	return wish, part
 }

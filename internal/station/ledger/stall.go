@@ -79,6 +79,11 @@ func (s *Service) BeginStallDay(ctx context.Context, in *api.NewStallDay) (*api.
 	if err != nil {
 		return nil, err
 	}
+	for i := range in.Lines {
+		if isByWeight(&in.Lines[i]) {
+			return nil, problem.Unfit("bad-value", "At a stall jars are counted: what is sold there by weight is noted as a sale to it.").At(fmt.Sprintf("lines[%d]", i))
+		}
+	}
 	var out *api.StallDay
 	err = s.Store.Tx(ctx, func(tx *store.Tx) error {
 		p, err := s.plan(tx, &api.NewAct{Kind: api.ActKind(stock.Gone), To: in.To, Lines: in.Lines})

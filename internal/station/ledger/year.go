@@ -74,7 +74,7 @@ func movedOf(rows []store.MovedGood, year int, parties map[uuid.UUID]string) []l
 			party = parties[*r.PartyID]
 		}
 		out[i] = ledger.Moved{Month: time.Date(year, time.Month(r.Month), 1, 0, 0, 0, 0, time.UTC), Item: r.Item, Party: party, Kind: stock.MovementKind(r.Kind), Undoes: stock.MovementKind(r.Undoes),
-			Pieces: r.Pieces, Quantity: r.Quantity, Cost: r.Cost, Price: r.Price, Unpriced: r.Unpriced, Currency: strings.TrimSpace(r.Currency)}
+			Pieces: r.Pieces, Quantity: r.Quantity, Weighed: r.Weighed, Cost: r.Cost, Price: r.Price, Unpriced: r.Unpriced, Currency: strings.TrimSpace(r.Currency)}
 	}
 	return out
 }
@@ -107,7 +107,7 @@ func yearOf(moved []ledger.Moved, names map[uuid.UUID]string, currency string) *
 
 func sumRow(k ledger.Key, s *ledger.Sums, names map[uuid.UUID]string) api.SumRow {
 	out := api.SumRow{Outlet: k.Party, Currency: s.Currency,
-		Made: s.Made.Pieces, MadeG: s.Made.Grams, MadeCost: exchange.Money(s.Made.Cost), Sold: s.Sold.Pieces, SoldCost: exchange.Money(s.Sold.Cost),
+		Made: s.Made.Pieces, MadeG: s.Made.Grams, MadeCost: exchange.Money(s.Made.Cost), Sold: s.Sold.Pieces, SoldByWeightG: s.Sold.Weighed, SoldCost: exchange.Money(s.Sold.Cost),
 		Given: s.Given.Pieces, GivenCost: exchange.Money(s.Given.Cost), Out: s.Out.Pieces, Spoiled: s.Spoiled.Pieces, SpoiledCost: exchange.Money(s.Spoiled.Cost), Sampled: s.Sampled.Pieces,
 		Brought: exchange.Money(s.Brought), Left: exchange.Money(s.Left()), Unpriced: s.Unpriced}
 	if !k.Month.IsZero() {

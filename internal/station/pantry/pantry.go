@@ -295,7 +295,7 @@ func (s *Service) moveJars(ctx context.Context, of api.JarsMove, in api.JarMove,
 // already is refused, unless it is told again: then who took it is put right, and it
 // is nil where nothing is.
 func move(jars *tenant.Jars, p *stock.Piece, in api.JarMove, again bool) (*stock.Movement, error) {
-	usedUp := p.GoneTo == stock.UsedUpHere && p.Left == 0
+	usedUp := p.IsUsedUp()
 	switch {
 	case p.IsSample():
 		return nil, jars.Clash(p)

@@ -5828,6 +5828,11 @@ export interface components {
             made_g?: number;
             made_cost?: components["schemas"]["Money"];
             sold: number;
+            /**
+             * Format: double
+             * @description in no jar, and not among those
+             */
+            sold_by_weight_g?: number;
             given: number;
             /** @description jars that left without a word of what they brought, less those that came back */
             out: number;
@@ -5925,6 +5930,16 @@ export interface components {
              */
             batch?: string;
             count?: number;
+            /**
+             * Format: double
+             * @description so much by weight, out of opened jars first: no jars, and the price is of all of it
+             */
+            grams?: number;
+            /**
+             * Format: double
+             * @description the same of what is poured, where it is known what it weighs
+             */
+            ml?: number;
             /** @description of each; that of the list when left out */
             price?: components["schemas"]["Money"];
             /** @description of each; that of the list when left out */
@@ -5962,10 +5977,16 @@ export interface components {
             /** Format: uuid */
             formula?: string;
             batch_code: string;
+            /** @description 0 of what went by weight */
             jars: number;
+            /**
+             * Format: double
+             * @description what went by weight
+             */
+            grams?: number;
             /** Format: double */
             each_g?: number;
-            /** @description of each; empty where nobody said */
+            /** @description of each, of what went by weight of all of it; empty where nobody said */
             price?: components["schemas"]["Money"];
             /**
              * @description whose price it is
@@ -6053,6 +6074,11 @@ export interface components {
             jars: number;
             /** @description of the jars */
             numbers: string;
+            /**
+             * Format: double
+             * @description what went by weight
+             */
+            grams?: number;
             /** Format: date */
             last_on?: string;
         };

@@ -10,7 +10,7 @@ import Looking from '../../parts/Looking.vue'
 import TakeAlong from '../../parts/TakeAlong.vue'
 import { useWhole } from '../../parts/useWhole'
 import { takeAlong } from '../../takeAlong'
-import { counted, day, money } from '../../words'
+import { counted, day, grams, money } from '../../words'
 import OutletForm from './OutletForm.vue'
 import OutletPrices from './OutletPrices.vue'
 import { useOutlets } from './queries'
@@ -45,17 +45,40 @@ const how: Record<Schemas['ActKind'], string> = {
   returned: 'came back',
   discarded: 'thrown away',
 }
+/** What a line brought: jars at a price each, what went by weight at one of all of it. */
+const together = (l: Schemas['ActLine']) =>
+  l.price && !l.grams ? ((Math.round(100 * Number(l.price)) * l.jars) / 100).toFixed(2) : l.price
 const what = (a: Schemas['Act']) => {
-  const of = new Map<string, number>()
-  for (const l of a.lines) of.set(l.name, (of.get(l.name) ?? 0) + l.jars)
-  return [...of].map(([name, n]) => `${n} ${name}`).join(', ')
+  const of = new Map<string, { jars: number; grams: number }>()
+  for (const l of a.lines) {
+    const sum = of.get(l.name) ?? { jars: 0, grams: 0 }
+    of.set(l.name, { jars: sum.jars + l.jars, grams: sum.grams + (l.grams ?? 0) })
+  }
+  return [...of]
+    .flatMap(([name, n]) => [
+      ...(n.jars ? [`${n.jars} ${name}`] : []),
+      ...(n.grams ? [`${grams(n.grams)} of ${name}`] : []),
+    ])
+    .join(', ')
 }
 const along = useWhole(
   list,
   () => false,
   () => ({
     file: 'sales',
-    head: ['note', 'when', 'how', 'to', 'good', 'batch', 'jars', 'price each', 'currency'],
+    head: [
+      'note',
+      'when',
+      'how',
+      'to',
+      'good',
+      'batch',
+      'jars',
+      'grams',
+      'price each',
+      'together',
+      'currency',
+    ],
     rows: acts.value.flatMap((a) =>
       a.lines.map((l) => [
         a.number,
@@ -64,8 +87,10 @@ const along = useWhole(
         a.to,
         l.name,
         l.batch_code,
-        l.jars,
-        l.price,
+        l.jars || undefined,
+        l.grams,
+        l.grams ? undefined : l.price,
+        together(l),
         a.currency,
       ]),
     ),

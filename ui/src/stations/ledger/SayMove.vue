@@ -7,7 +7,7 @@ import { unsentText } from '../../api/unsent'
 import SaidForm from '../../parts/SaidForm.vue'
 import { useHeard, worthHearing } from '../../parts/useHeard'
 import { useSettled } from '../../parts/useSettled'
-import { counted, sentence } from '../../words'
+import { counted, grams, sentence } from '../../words'
 
 // What became of jars, as one says it: each act is shown as it was heard, and what stands
 // against it, before any jar moves.
@@ -50,7 +50,10 @@ const send = useMutation({
   },
   onSuccess: ({ made, orders }) => {
     const notes = made.map((a) => a.number).join(', ')
-    const kept = made.map((a) => counted(a.jars, 'jar'))
+    const kept = made.flatMap((a) => [
+      ...(a.jars ? [counted(a.jars, 'jar')] : []),
+      ...a.lines.flatMap((l) => (l.grams ? [`${grams(l.grams)} of ${l.name}`] : [])),
+    ])
     if (orders) kept.push(counted(orders, 'order'))
     done.value = `Kept: ${kept.join(', ')}${notes ? `, note ${notes}` : ''}.`
     said.value = ''
@@ -85,7 +88,7 @@ const wrong = computed(() => {
     :said="said"
     name="jars"
     label="What was sold, given or came back, as you would say it"
-    placeholder="six Towpath at the stall, 9.50 each, two back; the neighbour had one Lockgate, a gift"
+    placeholder="six Towpath at the stall, 9.50 each, two back; 500 g of Heron to the neighbour for 3.20"
     act="Keep it"
     :heard="heard"
     :lines="shown?.heard"

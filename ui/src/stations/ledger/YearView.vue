@@ -7,7 +7,7 @@ import { api, ask, type Schemas } from '../../api/client'
 import AboutThis from '../../parts/AboutThis.vue'
 import Choice from '../../parts/Choice.vue'
 import Looking from '../../parts/Looking.vue'
-import { counted, money } from '../../words'
+import { counted, grams, money } from '../../words'
 import YearChart from './YearChart.vue'
 
 // A year: what was made, sold, given and spoiled, by month, good and outlet, and what stock is
@@ -51,6 +51,7 @@ const total = computed(() => {
     brought: sum((r) => r.brought),
     left: sum((r) => r.left),
     sold: own.reduce((n, r) => n + r.sold, 0),
+    weighed: own.reduce((n, r) => n + (r.sold_by_weight_g ?? 0), 0),
   }
 })
 const kinds: Record<Schemas['StockOfKind']['kind'], string> = {
@@ -93,7 +94,10 @@ const kinds: Record<Schemas['StockOfKind']['kind'], string> = {
         </div>
         <div>
           <dt>sold</dt>
-          <dd class="num">{{ counted(total.sold, 'jar') }}</dd>
+          <dd class="num">
+            {{ counted(total.sold, 'jar')
+            }}<template v-if="total.weighed"> and {{ grams(total.weighed) }}</template>
+          </dd>
         </div>
       </dl>
       <p v-if="noStock" class="bad" role="alert">
@@ -163,6 +167,7 @@ const kinds: Record<Schemas['StockOfKind']['kind'], string> = {
               <td v-if="by !== 'outlets'" class="right num roomy">{{ r.made || '' }}</td>
               <td class="right num">
                 {{ r.sold || '' }}
+                <div v-if="r.sold_by_weight_g" class="small">{{ grams(r.sold_by_weight_g) }} by weight</div>
                 <div v-if="r.unpriced" class="small watch">{{ r.unpriced }} without a price</div>
               </td>
               <td class="right num">{{ money(r.brought, r.currency) }}</td>

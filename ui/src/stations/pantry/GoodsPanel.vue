@@ -148,8 +148,9 @@ const keep = useMutation({
               <div class="soft small">{{ h.reach || 'no way to reach them is noted' }}</div>
             </td>
             <td class="right num">
-              {{ h.jars }}
+              {{ h.jars || '' }}
               <div class="soft small">{{ h.numbers }}</div>
+              <div v-if="h.grams" class="small">{{ grams(h.grams) }} by weight</div>
             </td>
           </tr>
         </tbody>
