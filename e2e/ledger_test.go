@@ -105,12 +105,19 @@ func TestSalesAreSaidAndTakenAlong(t *testing.T) {
 	b.see("Kept: 2 jars")
 	b.see("All the same, though")
 
+	b.fill(`[name="jars"]`, "half a kilo of Towpath Plain to the guest house at 8 a kilo")
+	b.see("Sold: 500 g of Towpath Plain for 4.00 to guest house.")
+	b.click("Keep it")
+	b.see("Kept: 500 g of Towpath Plain")
+	b.seeIn("tbody tr", "500 g of Towpath Plain")
+
 	note := filepath.Join(t.TempDir(), "note.pdf")
 	require.NoError(t, os.WriteFile(note, b.file(`tbody a[download^="note-"]`), 0o600))
 	text, err := exec.Command("pdftotext", "-layout", note, "-").Output()
 	require.NoError(t, err)
 	assert.Contains(t, string(text), "Delivery note")
-	assert.Contains(t, string(text), "café on the Long Reach")
+	assert.Contains(t, string(text), "guest house")
+	assert.Regexp(t, `by weight .* 500 g +4\.00`, string(text))
 
 	b.goTo("/ledger/year")
 	b.see("in stock, at cost")

@@ -71,11 +71,11 @@ func deliveryNote(w *store.Workshop, a *api.Act) *paper.Document {
 			each, _ := decimal.NewFromString(l.Price)
 			together = each.Mul(decimal.NewFromInt(int64(l.Jars))).StringFixed(2)
 		}
-		jars, each, price := fmt.Sprint(l.Jars), l.EachG, l.Price
+		name, jars, each, price := l.Name, fmt.Sprint(l.Jars), l.EachG, l.Price
 		if l.Grams > 0 {
-			jars, each, price, together = "by weight", l.Grams, "", l.Price
+			name, jars, each, price, together = l.Name+", by weight", "", l.Grams, "", l.Price
 		}
-		table.Rows = append(table.Rows, []string{l.Name, l.BatchCode, jars, fmt.Sprintf("%.0f g", each), price, together})
+		table.Rows = append(table.Rows, []string{name, l.BatchCode, jars, fmt.Sprintf("%.0f g", each), price, together})
 	}
 	sums := [][2]string{}
 	if a.Brought != "" {
