@@ -70,6 +70,23 @@ func (left *leftAmount) ofAll() bool {
 	return true
 }
 
+// ofAllEqual gives all lines, of which equal parts were said, how much each is.
+func (r *reader) ofAllEqual(said *amountSaid) bool {
+	if !r.eachAfter(said.to) || !inMeasures(said.Amount) || said.Amount.Open() != quantity.NotOpen {
+		return false
+	}
+	for _, l := range r.good.lines {
+		if l.Amount != r.good.lines[0].Amount || l.Amount.Unit() != quantity.Part {
+			return false
+		}
+	}
+	for _, l := range r.good.lines {
+		l.Amount, l.Written = said.Amount, said.written
+	}
+	r.becomes(said.from, said.to, AsAmount, r.last)
+	return true
+}
+
 // comesOut stands behind how much there is in the end.
 var comesOut = wordSet("comesOut")
 

@@ -96,16 +96,21 @@ func (r *reader) perLine(a *atom, m *mark, k int) int {
 // intoUse reports whether an amount goes into what is washed in, or with.
 func (r *reader) intoUse(said *amountSaid) bool {
 	for i := said.to; i < len(r.toks) && i < said.to+4; i++ {
-		switch r.toks[i].word {
-		case "bucket", "basin", "bowl", "sink", "load", "wash", "drum", "machine", "drawer", "toilet", "loo", "dishwasher", "cistern", "drain", "dispenser", "compartment", "copper", "boiler", "basket", "bath", "mop", "tub", "kettle", "pan", "bin":
+		switch word := r.toks[i].word; {
+		case usePlaces[word]:
 			return true
-		case "in", "into", "per", "for", "a", "the", "each", "to":
-		default:
+		case !useWays[word]:
 			return false
 		}
 	}
 	return false
 }
+
+// usePlaces are where a good is put to be used, and useWays the words before them.
+var (
+	usePlaces = wordSet("usePlaces")
+	useWays   = wordSet("useWays")
+)
 
 // atWash reports whether an amount goes in when something is washed: “at the start of the wash”.
 func (r *reader) atWash(said *amountSaid) bool {
@@ -250,7 +255,11 @@ func (r *reader) goesDown(said *amountSaid) bool {
 	if w := r.toks[said.to].word; w != "go" && w != "goes" {
 		return false
 	}
-	w := r.toks[said.to+1].word
+	at := said.to + 1
+	if w := r.toks[at].word; (w == "straight" || w == "right" || w == "directly") && at+1 < len(r.toks) { // “goes straight in the drum”
+		at++
+	}
+	w := r.toks[at].word
 	return w == "down" || w == "in" || w == "into"
 }
 

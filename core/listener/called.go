@@ -37,6 +37,52 @@ func (r *reader) toMake(lo, hi int) int {
 	return lo
 }
 
+// forSoMuch reads “for two litres of laundry liquid I use …” at the head of all: the name of the good, and how much
+// comes out. It is the mark that the rest begins with.
+func (r *reader) forSoMuch(lo, hi int) int {
+	k := lo
+	for k < hi && r.out[k].is(small) && r.out[k].to == r.out[k].from+1 && openings[r.toks[r.out[k].from].word] {
+		k++
+	}
+	if !r.good.empty() || r.good.Name != "" || len(r.waiting) > 0 || k+2 >= hi || r.toks[r.out[k].from].word != "for" {
+		return lo
+	}
+	m := &r.out[k+1]
+	if m.kind != anAmount || m.article || !isWhole(m.amount.Amount) || r.toks[m.to-1].word != "of" {
+		return lo
+	}
+	to, end := m.to, r.out[hi-1].to
+	for to < min(end, m.to+longestHead) && r.toks[to].kind == isWord && !callsFor[r.toks[to].word] {
+		to++
+	}
+	if to == m.to || to >= end || !callsFor[r.toks[to].word] && r.toks[to].word != ":" && r.toks[to].word != "," {
+		return lo
+	}
+	next := k + 2
+	for next < hi && r.out[next].from < to {
+		next++
+	}
+	said, _, isKind := r.kindIn(k+2, next)
+	if !isKind && !goodWords[r.toks[to-1].word] {
+		return lo
+	}
+	r.good.Name = sentenceCase(r.said(m.to, to))
+	if isKind {
+		r.good.Kind = said
+	}
+	r.becomes(r.out[lo].from, m.from, AsSmallTalk, nil)
+	r.yields(r.amountSaid(m))
+	r.becomes(m.to, to, AsName, nil)
+	for next < hi && r.out[next].kind != anAmount && r.out[next].kind != aName && r.out[next].kind != aRatio && r.out[next].from < to+3 && (callsFor[r.toks[r.out[next].from].word] || r.out[next].kind == aColon || r.out[next].kind == aComma) { // “you need”, “it's”
+		r.becomes(r.out[next].from, r.out[next].to, AsSmallTalk, nil)
+		next++
+	}
+	return next
+}
+
+// callsFor are the words that stand between how much is made and what it is made of.
+var callsFor = wordSet("callsFor")
+
 // isCalled reports whether the words up to “is” name a good, and how much of something
 // follows: “my floor soap is one part …”.
 func (r *reader) isCalled(lo, k, hi int) bool {

@@ -75,14 +75,18 @@ func (r *reader) nameAtTail() {
 		return
 	}
 	for i := 1; i+2 < len(r.toks); i++ {
-		if w := r.toks[i-1].word; w != "that's" && w != "thats" && (w != "is" || i < 2 || r.toks[i-2].word != "that") || r.toks[i].word != "my" && r.toks[i].word != "your" && r.toks[i].word != "our" {
+		if w := r.toks[i-1].word; w != "that's" && w != "thats" && (w != "is" || i < 2 || r.toks[i-2].word != "that") || !articles[r.toks[i].word] && r.toks[i].word != "my" && r.toks[i].word != "your" && r.toks[i].word != "our" {
 			continue
 		}
-		from, to := i+1, i+1
+		from := i + 1
+		if praised[r.toks[from].word] {
+			from++
+		}
+		to := from
 		for to < len(r.toks) && to-from < longestHead && r.toks[to].kind == isWord && !ends[r.toks[to].word] && r.toks[to].word != "for" {
 			to++
 		}
-		if to == from || g.lines[0].from > i || to < len(r.toks) && r.toks[to].kind == isNumber {
+		if to == from || g.lines[0].from > i || to < len(r.toks) && r.toks[to].kind == isNumber || to < from+2 && (r.toks[i].word == "a" || r.toks[i].word == "an" || r.toks[i].word == "the") {
 			continue
 		}
 		k, n := r.lex.at(r.toks, from)
@@ -105,6 +109,9 @@ func (r *reader) nameAtTail() {
 		return
 	}
 }
+
+// praised are words that say of a good how it is, and are none of its name.
+var praised = wordSet("praised")
 
 // forgetNamed takes the words that named the good out of what was kept of them with a line, and
 // out of the text of a step.

@@ -241,11 +241,11 @@ func (r *reader) refines(said *amountSaid) bool {
 
 // intoWater reports whether an amount without a name goes into so much water.
 func (r *reader) intoWater(before, next *amountSaid) bool {
-	if before.to+1 != next.from || next.to >= len(r.toks) {
+	if next.to >= len(r.toks) || before.to != next.from && before.to+1 != next.from {
 		return false
 	}
 	switch r.toks[before.to].word {
-	case "in", "into", "to":
+	case "in", "into", "to": // of “to a bucket of” the amount holds the “to”
 	case "with":
 		if !isPronoun(r.toks[before.to-1].word) {
 			return false

@@ -81,7 +81,9 @@ func (r *reader) sentence(lo, hi int) {
 	if lo = r.partNamed(lo, hi); lo == hi {
 		return
 	}
-	if after := r.title(lo, hi); after > lo && after < hi {
+	if after := r.forSoMuch(lo, hi); after > lo {
+		lo = after
+	} else if after := r.title(lo, hi); after > lo && after < hi {
 		lo = r.phaseAfter(after, hi)
 	} else {
 		lo = after
@@ -119,6 +121,11 @@ func (r *reader) sentence(lo, hi int) {
 	lo = r.toMake(lo, hi)
 	start := lo
 	for k := lo; k < hi; k++ {
+		if k == start && k > lo && !r.now.doing && !r.now.using && !r.now.used && !r.now.noted && r.restIsUse(k, hi) { // “…, smear it on the copper and leave an hour”
+			r.keepAs(AsUse, k, hi)
+			r.endSentence()
+			return
+		}
 		if m := &r.out[k]; m.kind == anOpening {
 			k = r.closing(k, hi)
 			continue
@@ -223,10 +230,7 @@ func (r *reader) treats(lo, hi int) bool {
 	if r.out[lo].is(using) && !r.out[lo].is(step) && !thins[r.toks[at].word] && len(r.good.lines) > 1 && (r.hasName(lo, hi) || r.hasAmount(lo, hi)) && !r.measuresNew(lo, hi) && r.withWord(lo, hi) { // “Rub on with half a lemon.”
 		return true
 	}
-	if appliesFirst[r.toks[at].word] && len(r.good.lines) > 1 && !r.measuresNew(lo, hi) && r.endsUsing(hi) && r.measuresNothing(lo, hi) { // “Sprinkle, leave 20 min, hoover up.”
-		return true
-	}
-	if (r.toks[at].word == "leave" || r.toks[at].word == "wait") && !r.hasName(lo, hi) && !r.hasAmount(lo, hi) && r.hasKind(lo, hi, aWait) && r.endsUsing(hi) { // “Leave half an hour, scrub.”
+	if r.restIsUse(lo, hi) { // “Sprinkle, leave 20 min, hoover up.”
 		return true
 	}
 	if !r.out[lo].is(step|using) && !wetsFirst[r.toks[at].word] {
@@ -237,6 +241,30 @@ func (r *reader) treats(lo, hi int) bool {
 		next++
 	}
 	return next > at+1 && next < len(r.toks) && treated[r.toks[next].word] && !r.hasAmount(lo, hi)
+}
+
+// restIsUse reports whether what follows behind a list says how the good is used by hand: it begins with how it is put
+// on, or left there, and goes on to what is done afterwards.
+func (r *reader) restIsUse(lo, hi int) bool {
+	first := r.toks[r.out[lo].from].word
+	switch {
+	case len(r.good.lines) == 0 || !r.measuresNothing(lo, hi):
+	case appliesFirst[first]:
+		return len(r.good.lines) > 1 && !r.measuresNew(lo, hi) && r.usesIn(lo+1, hi)
+	case first == "leave" || first == "wait":
+		return !r.hasName(lo, hi) && !r.hasAmount(lo, hi) && r.hasKind(lo, hi, aWait) && r.endsUsing(hi)
+	}
+	return false
+}
+
+// usesIn reports whether a word between two marks says what is done with a good, and makes none.
+func (r *reader) usesIn(lo, hi int) bool {
+	for k := lo; k < hi; k++ {
+		if m := &r.out[k]; m.is(using) && !m.is(step) || r.toks[m.from].word == "wash" || r.toks[m.from].word == "launder" || r.toks[m.from].word == "leave" {
+			return true
+		}
+	}
+	return false
 }
 
 // wetsFirst are what is done to what is cleaned before the good.

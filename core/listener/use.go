@@ -29,6 +29,10 @@ func (r *reader) dosed(a *atom, said *amountSaid, k int) bool {
 		r.becomes(said.from, said.to, AsUse, nil)
 		return true
 	}
+	if len(r.good.lines) > 1 && r.ofAllEqual(said) { // “equal quantities of …, I use a third of a cup of each”
+		a.amount = nil
+		return true
+	}
 	if !r.isDose(said) || k < a.hi && r.nameNext(a, k) && !r.isWater(a, k) && !r.isGood(a, k) {
 		return false
 	}

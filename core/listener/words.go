@@ -94,6 +94,9 @@ func (r *reader) allWords() []Word {
 			continue
 		}
 		f := r.fates[i]
+		if f.became == Unread && joinsAlone[t.word] && r.readAround(i) {
+			f.became = AsSmallTalk
+		}
 		w := Word{From: t.from, To: t.to, Became: f.became, Good: goods[f.good], Line: -1}
 		if at, ok := lines[f.line]; ok && f.line != nil {
 			w.Line = at
@@ -113,3 +116,15 @@ func (r *reader) allWords() []Word {
 	}
 	return out
 }
+
+// readAround reports whether the words before and behind one were read.
+func (r *reader) readAround(i int) bool {
+	before := i - 1
+	for before >= 0 && r.all[before].kind == isSign {
+		before--
+	}
+	return before >= 0 && i+1 < len(r.all) && r.fates[before].became != Unread && r.fates[i+1].became != Unread
+}
+
+// joinsAlone are words that say nothing but that more comes, where what is before and behind them was read.
+var joinsAlone = wordSet("joinsAlone")
