@@ -22,6 +22,11 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		said.Amount, said.total = said.Amount.Plain(), false
 		said.written = said.Amount.String()
 	}
+	if len(r.good.lines) > 0 && said.Amount.Unit() == quantity.Bare && said.to < len(r.toks) && r.toks[said.to].word == "times" && k+1 < a.hi && r.out[k+1].from == said.to && r.out[k+1].kind == aName { // “use 4 times”
+		r.becomes(r.out[a.lo].from, r.out[k+1].to, AsUse, nil)
+		r.note(r.out[a.lo].from, r.out[k+1].to)
+		return k + 2
+	}
 	w := &walkedAmount{r: r, a: a, m: m, said: said, k: k}
 	next := w.ofPart()
 	if next == 0 {

@@ -32,6 +32,10 @@ func (r *reader) amountLeft(a *atom) {
 			return
 		}
 	}
+	if said.from > 0 && r.workedOut(said) || n > 0 && said.Amount.Unit() == quantity.Bare && said.from > 0 && r.now.doing && r.toks[said.from-1].word == "at" { // “…, so 125 g”, “mix at about 40”
+		r.becomes(said.from, said.to, AsRemark, nil)
+		return
+	}
 	left := &leftAmount{r: r, a: a, said: said, n: n, free: n == 0 && a.made == nil}
 	for _, taken := range []func() bool{left.ofAll, left.standsFor, left.usedAtOnce, left.perSomething, left.madeUpTo, left.goesOn} {
 		if taken() {
@@ -39,6 +43,15 @@ func (r *reader) amountLeft(a *atom) {
 		}
 	}
 	left.lastOf()
+}
+
+// workedOut reports whether an amount says again in grams what was said in per cent of how much comes out: “2.5 % of
+// citric acid in water, five litres of it, so 125 g”.
+func (r *reader) workedOut(said *amountSaid) bool {
+	if r.toks[said.from-1].word != "so" || said.Amount.Unit() == quantity.Bare || r.good.Yield.IsZero() || len(r.good.lines) == 0 {
+		return false
+	}
+	return !slices.ContainsFunc(r.good.lines, func(l *Line) bool { return l.Amount.Unit() != quantity.Percent })
 }
 
 // ofAll takes an amount for what is said of all of it: how big its parts and pieces are, how much comes
@@ -134,7 +147,7 @@ func (left *leftAmount) usedAtOnce() bool {
 		said.article = false
 		r.now.using = true
 		r.dosed(a, said, a.hi)
-	case len(r.good.lines) > 0 && free && !r.now.doing && (said.Amount.Unit() == quantity.Bare || isSpooned(said.Amount)) && said.from == r.now.from && r.intoUse(said) && r.isDose(said): // “One in the bowl, …”
+	case len(r.good.lines) > 0 && free && !r.now.doing && (said.Amount.Unit() == quantity.Bare && said.from == r.now.from || isSpooned(said.Amount) && said.from == r.out[a.lo].from) && r.intoUse(said) && r.isDose(said): // “One in the bowl, …”
 		r.now.using, r.now.used = true, true
 		r.dosed(a, said, a.hi)
 	case len(r.good.lines) > 0 && free && r.popped(said): // “…, drop one in, leave ten minutes”

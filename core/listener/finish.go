@@ -425,6 +425,29 @@ func (r *reader) countPieces(g *Good) {
 	}
 }
 
+// sameMillilitres gives mere numbers of liquids the unit that a liquid beside them has, where nothing is in grams:
+// “vodka, 200 ml, tea tree a teaspoon, water 300”.
+func (r *reader) sameMillilitres(g *Good) {
+	var unit quantity.Amount
+	for _, l := range g.lines {
+		switch l.Amount.Unit() {
+		case quantity.Gram:
+			return
+		case quantity.Millilitre:
+			unit = l.Amount
+		}
+	}
+	for _, l := range g.lines {
+		n, bare := l.Amount.Pieces()
+		if m := r.read(l.Material); unit.IsZero() || !bare || l.Amount.Unit() != quantity.Bare || n.Value < mostOfBig || m == nil || !m.Liquid() || m.Is(material.ScentOil) {
+			continue
+		}
+		if with, ok := l.Amount.InUnitOf(unit); ok {
+			l.Amount, l.Written = with, with.String()
+		}
+	}
+}
+
 // mostCounted is up to how many a mere number is of pieces and not of grams. From memory.
 const mostCounted = 100
 

@@ -59,7 +59,11 @@ func (r *reader) nameAtHead() {
 		return
 	}
 	r.good.Name = sentenceCase(text)
-	if first := r.good.lines[0]; first.Err != nil && first.Amount.IsZero() && strings.EqualFold(first.name, text) && len(r.good.lines) > 1 { // “furniture wax, 1 part beeswax …” is no line too
+	for len(r.good.lines) > 1 { // “furniture wax, 1 part beeswax …”, “ivy detergent, 50 leaves …” are no lines too
+		first := r.good.lines[0]
+		if !first.Amount.IsZero() || first.from < from || first.from >= to || first.Err == nil && strings.EqualFold(first.name, text) {
+			break
+		}
 		r.takeAway(first)
 	}
 	for i := from; i < to; i++ {

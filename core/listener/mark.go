@@ -109,7 +109,7 @@ func (r *reader) markAt(i int) mark {
 			return mark{kind: aPhrase, from: i, to: i + 1, meaning: &meaning{roles: small}} // “about half of that”
 		}
 	}
-	if m, ok := r.ratioAt(i); ok && m.to > best.to {
+	if m, ok := r.ratioAt(i); ok && (m.to > best.to || m.to == best.to && best.kind == aWord) {
 		return m
 	}
 	if t.kind == isNumber || quantity.MayBegin(t.word) {

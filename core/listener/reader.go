@@ -224,6 +224,7 @@ func (r *reader) talk() *Talk {
 	for _, g := range r.goods {
 		r.shareOfJuice(g)
 		r.countPieces(g)
+		r.sameMillilitres(g)
 		r.scentsSoap(g)
 		g.finish()
 	}

@@ -446,7 +446,7 @@ func (r *reader) saysYield(a *atom, k int) bool {
 	}
 	first := r.toks[r.out[k-1].from].word
 	if m.kind == aWait {
-		return first == "for" && false || r.out[k-1].is(yield) && first == "lasts"
+		return r.out[k-1].is(yield) && slices.ContainsFunc(r.toks[r.out[k-1].from:r.out[k-1].to], func(t token) bool { return lastsFor[t.word] })
 	}
 	if first == "for" && k+1 < len(r.out) && r.out[k+1].kind == aColon && len(r.good.lines) == 0 { // “for 5 litres: …”
 		return true
@@ -459,6 +459,9 @@ func (r *reader) saysYield(a *atom, k int) bool {
 	}
 	return !r.nameNext(a, k) || k+1 < a.hi && r.out[k+1].is(pieces|uses|kind)
 }
+
+// lastsFor stand before how long a good is enough for.
+var lastsFor = wordSet("lastsFor")
 
 // yieldAt reads how much comes out, from mark k on.
 func (r *reader) yieldAt(a *atom, k int) int {
@@ -480,6 +483,10 @@ func (r *reader) yieldAt(a *atom, k int) int {
 		if r.out[next].is(joiner) {
 			break
 		}
+		r.becomes(r.out[next].from, r.out[next].to, AsYield, nil)
+		next++
+	}
+	for m.kind == aWait && next < a.hi && r.out[next].is(place) { // “it lasts about a week in the fridge”
 		r.becomes(r.out[next].from, r.out[next].to, AsYield, nil)
 		next++
 	}

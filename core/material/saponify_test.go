@@ -18,7 +18,7 @@ var saponifies = map[string][3]float64{
 	"vegetable-oil": {180, 190, 196}, "palm-oil": {190, 200, 209}, "palm-kernel-oil": {230, 243, 254}, "cocoa-butter": {188, 194, 200},
 	"shea-butter": {160, 180, 195}, "castor-oil": {176, 181, 187}, "jojoba-oil": {90, 92, 97}, "linseed-oil": {188, 190, 196},
 	"almond-oil": {186, 192, 200}, "neem-oil": {175, 190, 205}, "beeswax": {87, 94, 104}, "soy-wax": {185, 191, 197},
-	"carnauba-wax": {78, 85, 95}, "tallow": {190, 198, 202},
+	"carnauba-wax": {78, 85, 95}, "tallow": {190, 198, 202}, "lard": {192, 198, 203},
 }
 
 func TestEachFatNeedsTheLyeOfItsStandard(t *testing.T) {
