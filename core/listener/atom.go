@@ -270,12 +270,13 @@ func (r *reader) shakenBefore(a *atom) bool {
 // superfatted keeps how much of the fat of a soap is left over, which nothing is added for:
 // “superfat's 20 percent”, “5 % superfat”.
 func (r *reader) superfatted(a *atom) bool {
-	fat := false
+	fat, ofLye := false, false
 	for i := r.out[a.lo].from; i < r.out[a.hi-1].to; i++ {
 		w := r.toks[i].word
 		fat = fat || strings.HasPrefix(w, "superfat") || w == "discount"
+		ofLye = ofLye || w == "discount" && i > 0 && r.toks[i-1].word == "lye"
 	}
-	if !fat || r.hasName(a.lo, a.hi) && r.toks[r.out[a.lo].from].word != "lye" {
+	if !fat || r.hasName(a.lo, a.hi) && !ofLye && r.toks[r.out[a.lo].from].word != "lye" {
 		return false
 	}
 	for k := a.lo; k < a.hi; k++ {

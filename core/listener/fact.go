@@ -69,7 +69,7 @@ var (
 	priceBefore  = regexp.MustCompile(`(?i)^(?:was|down from|reduced from|instead of|rather than|normally|usually|list price)\s+(?:` + currencySign + `)?\s?\d{1,7}[.,]\d{2}(?:\s?(?:` + currencySign + `|` + currencyWord + `))?`)
 	inEach       = regexp.MustCompile(`(?i)^ in (?:each|every|a|one)\b`) // “at 2.10, a kilo in each”
 	priceCue     = regexp.MustCompile(`(?i)^(?:for|at|@|à|paid|pay|cost|costs|costing|cost me|price|priced at|was|came to|comes to|it was|that was|worth)\s*:?\s+`)
-	freight      = regexp.MustCompile(`(?i)^[ \t]*(?:for )?(?:delivery|shipping|postage|carriage|freight|p\s?&\s?p|the post)\b`)
+	freight      = regexp.MustCompile(`(?i)^[ \t]*(?:for )?(?:delivery|shipping|postage|carriage|freight|p\s?&\s?p|the post|surcharge|(?:pallet|handling|fuel|service|packing|small[ -]order|tail[ -]lift|courier) (?:sur)?charge)\b`)
 	giftWords    = regexp.MustCompile(`(?i)^(?:(?:as )?a (?:free )?gift|(?:as )?a present|free of charge|for free|for nothing|no charge|no cost|gratis|cost (?:me |us )?nothing|costs nothing|at no cost|didn'?t cost (?:me |us )?(?:anything|a thing)|given (?:to (?:me|us))?|gave (?:me|us)|(?:i|we) (?:was|were) given|donated|gift|(?:as )?a (?:free )?sample|free sample|a freebie|freebie|free|on the house|left over from a neighbour)\b`)
 	noPriceWords = regexp.MustCompile(`(?i)^(?:no price(?: yet| so far| known)?|price (?:unknown|not known(?: yet)?|to come|to follow|later|tbc|tba|missing)|without a price|invoice (?:to follow|to come|later)|bill (?:to follow|to come|later)|don'?t know (?:the price|what it cost)(?: yet)?|not (?:paid|billed|invoiced) yet|no invoice yet|price will follow)\b`)
 
@@ -89,6 +89,7 @@ var (
 	dayCame   = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|got it|bought|it came)\s+(?:on\s+)?)?(today|yesterday|this morning|the day before yesterday|(?:last |on )?(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday))\b`)
 	cameOn    = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|bought|dated)\s+(?:on\s+)?|on\s+)(?:the\s+)?`)
 
+	ofThatDay  = regexp.MustCompile(`(?i)^'?s?[ \t]+(?:market|fair|boot sale|stall|club)\b`) // “…, Saturday market”: where, not when
 	codeCue    = regexp.MustCompile(`(?i)^(?:(?:lots?|batch(?:es)?|charge|ch\.-?b\.?)\b\.?\s*(?:codes?\b|numbers?\b|no\b\.?|nr\b\.?|num\b|is\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
 	codeDashed = regexp.MustCompile(`^[A-Z]{1,4}-\d{1,6}[A-Z]?\b`)
 	// afterPriceEnd is what stands before a code that nothing announces.
@@ -98,7 +99,7 @@ var (
 	codeMore      = regexp.MustCompile(`^(?:\s*(?:,|and|&|/|\bto\b|–|until)+\s*)+([A-Za-z]{0,4}-?\d[A-Za-z0-9./_-]*)`)
 	codeNext      = regexp.MustCompile(`^\s+([A-Z]{1,4}-?\d[A-Za-z0-9./_-]*)`)
 	heading       = regexp.MustCompile(`(?i)^(?:invoice|inv|bill|receipt|order|delivery note|docket|slip)\b\.?(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*(?:\s*(?::|,|;|\n|$)|\s+(?:arrived|came|delivered|received|from)\b|\s+(?-i:[A-Z]))`)
-	brought       = regexp.MustCompile(`(?i)^(?:delivery|carriage|postage|shipping|freight|p\s?&\s?p|courier|transport)(?: (?:was|cost|costs|charge|of|for it|fee))*\s*[:=]?\s+`)
+	brought       = regexp.MustCompile(`(?i)^(?:delivery|carriage|postage|shipping|freight|p\s?&\s?p|courier|transport|surcharge|(?:pallet|handling|fuel|service|packing|small[ -]order|tail[ -]lift|courier) (?:sur)?charge)(?: (?:was|cost|costs|charge|of|for it|fee))*\s*[:=]?\s+`)
 	codeEnd       = regexp.MustCompile(`^ \d{1,6}\b`)
 	fromCue       = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b[ \t]*:?[ \t]+(?:the[ \t]+)?`)
 	deposit       = regexp.MustCompile(`(?i)^\s*(?:for (?:the )?)?(?:deposit|refundable)\b`)
@@ -295,7 +296,7 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 			return fact{from: i, to: i + len(m) + len(word), kind: aDate, err: "The date “" + word + "” cannot be read: expected 2027-06 or 2027-06-30."}, true
 		}
 	}
-	if m := dayCame.FindStringSubmatch(at); m != nil {
+	if m := dayCame.FindStringSubmatch(at); m != nil && !ofThatDay.MatchString(at[len(m[0]):]) {
 		if day, ok := dayNamed(strings.ToLower(m[1]), o.Today); ok {
 			return fact{from: i, to: i + len(m[0]), kind: received, date: day}, true
 		}

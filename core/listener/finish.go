@@ -292,6 +292,7 @@ func (g *Good) finish() {
 	g.namedScents()
 	g.inOwnSizes()
 	g.sameGrams()
+	g.sharesMeasured()
 	g.inShares()
 	g.takeInstead()
 	g.lines = slices.DeleteFunc(g.lines, func(l *Line) bool { // “as B, but … no salt”
@@ -505,3 +506,35 @@ func (g *Good) bareSum() (sum float64, all bool) {
 
 // methodLetters is how long the prose of how a good is made may be; the formula format's.
 const methodLetters = 8000
+
+// sharesMeasured leaves out the shares that were said first of what was measured after them: “1:3:10 sugar, peel,
+// water, so 100 g brown sugar, 300 g peel, 1 litre water”.
+func (g *Good) sharesMeasured() {
+	var shares, measured []*Line
+	for _, l := range g.lines {
+		switch {
+		case l.Amount.Unit() == quantity.Part:
+			shares = append(shares, l)
+		case l.Amount.Open() == quantity.NotOpen && (l.Amount.Kind() == quantity.Mass || l.Amount.Kind() == quantity.Volume):
+			measured = append(measured, l)
+		}
+	}
+	if len(shares) == 0 || len(measured) < 2 {
+		return
+	}
+	for _, share := range shares {
+		if !slices.ContainsFunc(measured, func(l *Line) bool { return l.Material == share.Material || lastWord(l.name) == lastWord(share.name) }) {
+			return
+		}
+	}
+	before := slices.Clone(g.lines)
+	g.lines = slices.DeleteFunc(g.lines, func(l *Line) bool { return slices.Contains(shares, l) })
+	g.Unsure = slices.DeleteFunc(g.Unsure, func(u Unsure) bool {
+		return u.Line >= 0 && u.Line < len(before) && (slices.Contains(shares, before[u.Line]) || u.Code == "said-twice")
+	})
+	for i := range g.Unsure {
+		if u := &g.Unsure[i]; u.Line >= 0 && u.Line < len(before) {
+			u.Line = slices.Index(g.lines, before[u.Line])
+		}
+	}
+}

@@ -41,15 +41,18 @@ func (r *reader) lineMade(a *atom, said *amountSaid, n *naming) {
 // toldAgain is the line that was measured before, where no more than how it goes in is said of it among what is
 // done: “mix in the soap a few drops at a time”, “heat the oil to 45 degrees, lye about the same”; nil for any other.
 func (r *reader) toldAgain(said *amountSaid, n *naming) *Line {
-	if said == nil || n.in == nil || !n.in.doing || n.from == n.to {
+	if said == nil || n.in == nil || !n.in.doing && !r.lexIs(n.in.from, step) || n.from == n.to {
 		return nil
 	}
 	l := r.lineOf(r.read(n.text), n.text)
-	if l == nil || l.Amount.IsZero() || l.Amount.Open() != quantity.NotOpen || l.from < 0 || l.from >= n.in.from {
+	if l == nil || l.Amount.IsZero() || l.from < 0 || l.from >= n.in.from {
 		return nil
 	}
-	if o := said.Amount.Open(); o == quantity.AsNeeded || o == quantity.Some {
+	if o := said.Amount.Open(); o == quantity.AsNeeded || o == quantity.Some { // “spray a little water”
 		return l
+	}
+	if !n.in.doing || l.Amount.Open() != quantity.NotOpen {
+		return nil
 	}
 	if at := said.to; at+1 < len(r.toks) && r.toks[at].word == "at" && r.toks[at+1].word == "a" {
 		return l

@@ -132,7 +132,21 @@ func (r *reader) markAt(i int) mark {
 			return mark{kind: aName, from: i, to: s.to, spot: s}
 		}
 	}
+	if best.kind == aWord && r.pinchAt(i) { // “citric acid pinch”
+		u, _ := quantity.UnitNamed(t.word)
+		return mark{kind: anAmount, from: i, to: i + 1, end: i + 1, amount: quantity.Reading{Amount: quantity.Of(1, 1, u)}, written: "1 " + t.word}
+	}
 	return best
+}
+
+// pinchAt reports whether a vague measure stands alone behind a name, where what is said of it ends.
+func (r *reader) pinchAt(i int) bool {
+	n := len(r.out)
+	if n == 0 || r.out[n-1].kind != aName || r.out[n-1].to != i || i+1 < len(r.toks) && r.toks[i+1].kind != isSign && r.toks[i+1].kind != isBreak {
+		return false
+	}
+	u, ok := quantity.UnitNamed(r.toks[i].word)
+	return ok && isVague(quantity.Of(1, 1, u)) && (n == 1 || r.out[n-2].kind != anAmount)
 }
 
 // usedPer are what a dose is of.

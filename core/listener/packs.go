@@ -192,7 +192,7 @@ func (d *deliveryReader) packages(k int, said *amountSaid) int {
 	}
 	if !ok {
 		n.Value, _ = vesselCount(said.Amount)
-		l.Name = quantity.Of(1, 1, said.Amount.Unit()).String()[2:]
+		l.Name = packWord(said.written, said.Amount.Unit())
 	}
 	if sizedPackaging(said) || isVolume(said.Amount) && !isPack(said.Amount.Unit()) {
 		packs, _ := packsOf(said)

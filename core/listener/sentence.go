@@ -389,12 +389,15 @@ func (r *reader) stores(lo, hi int) bool {
 		if first++; r.toks[first].word == "it" || r.toks[first].word == "them" {
 			first++
 		}
+		if first+2 < r.out[hi-1].to && r.toks[first].word == "in" && r.toks[first+2].word != "fridge" { // “Keep in a closed jar with a little rice.”
+			first += 2
+		}
 		return first < r.out[hi-1].to && keptSo[r.toks[first].word] // “Keep it dry with a sachet of rice in the jar.”
 	default:
 		return false
 	}
 	for k := lo; k < hi; k++ {
-		if m := &r.out[k]; m.is(per|dosing|yield) || m.kind == anAmount && !m.article && !isVessel(m.amount.Amount.Unit()) && m.amount.Amount.Unit() != quantity.Bare {
+		if m := &r.out[k]; m.is(per|dosing|yield) || m.kind == anAmount && !m.article && m.amount.Amount.Open() != quantity.Some && !isVessel(m.amount.Amount.Unit()) && m.amount.Amount.Unit() != quantity.Bare {
 			return false
 		}
 	}

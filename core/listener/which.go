@@ -293,7 +293,7 @@ func (d *deliveryReader) walkWord(k int) int {
 	if end < len(d.out) && d.out[end].kind == aName && end-k <= mostTail && d.now != nil && !d.now.named() {
 		return end // belongs to that name
 	}
-	if l := d.now; (l != nil && l.named() && l.amount != nil || l == nil && len(d.lots) == 0) && end < len(d.out) && d.out[end].kind == aPhrase && d.capital(k) && d.capital(end) && d.out[end].to == d.out[end].from+1 { // “Hollin Mill”, where a mill is a word of its own
+	if l := d.now; (l != nil && l.named() && l.amount != nil || l == nil && len(d.lots) == 0) && end < len(d.out) && d.out[end].kind == aPhrase && d.capital(k) && (d.capital(end) || ofThatDay.MatchString(" "+d.toks[d.out[end].from].word)) && d.out[end].to == d.out[end].from+1 { // “Hollin Mill”, “Saturday market”, where a mill is a word of its own
 		end++
 	}
 	text := d.said(m.from, d.out[end-1].to)
