@@ -22,6 +22,10 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		said.Amount, said.total = said.Amount.Plain(), false
 		said.written = said.Amount.String()
 	}
+	if said.Amount.UpTo() && r.toks[m.from].word == "up" && r.nameNext(a, k) && (isSpooned(said.Amount) || said.Amount.Kind() == quantity.Count || !r.isWater(a, k)) { // “up to a cup of lemon juice” is the most of it
+		said.Amount, said.total = said.Amount.Plain(), false
+		said.written = said.Amount.String()
+	}
 	if len(r.good.lines) > 0 && said.Amount.Unit() == quantity.Bare && said.to < len(r.toks) && r.toks[said.to].word == "times" && k+1 < a.hi && r.out[k+1].from == said.to && r.out[k+1].kind == aName { // “use 4 times”
 		r.becomes(r.out[a.lo].from, r.out[k+1].to, AsUse, nil)
 		r.note(r.out[a.lo].from, r.out[k+1].to)

@@ -171,7 +171,7 @@ func (r *reader) inUnits(from, to int) bool {
 	if text := strings.ToLower(r.said(from, to)); text == "by volume" || text == "by weight" || text == "in parts" { // “borax 3, soda 3, soap 2, by volume”
 		return r.numbersInParts(from, to)
 	}
-	if to-from > 4 || r.toks[to-1].kind != isWord || to-from > 1 && r.toks[to-2].word != "in" && r.toks[to-2].word != "all" {
+	if to-from > 4 || r.toks[to-1].kind != isWord || to-from > 1 && r.toks[to-2].word != "in" && r.toks[to-2].word != "all" && r.toks[to-2].word != "by" {
 		return false
 	}
 	one, err := quantity.Parse("1 " + r.toks[to-1].word)

@@ -74,6 +74,9 @@ func (r *reader) markAt(i int) mark {
 	if t.word == "no" && i+2 < len(r.toks) && r.toks[i+1].word == "." && r.toks[i+2].kind == isNumber { // “powder no. 2: …”
 		return mark{kind: aPhrase, from: i, to: i + 3, meaning: &meaning{roles: small}}
 	}
+	if t.word == "no" && i+2 < len(r.toks) && r.toks[i+1].word == "-" && r.toks[i+1].tight && r.toks[i+2].tight && r.toks[i+2].kind == isWord { // “no-grate laundry liquid: …”
+		return mark{kind: aWord, from: i, to: i + 3}
+	}
 	if t.word == "ph" && i+1 < len(r.toks) {
 		if to := r.sourness(i); to > i+1 {
 			return mark{kind: aWord, from: i, to: to}

@@ -351,9 +351,22 @@ func (r *reader) clearsUp(a *atom, n *naming) bool {
 	if m == nil || !slices.Contains(r.lib.Meant(before.text), m.ID) {
 		return false
 	}
+	if r.listGoesOn(n.to) { // “soda, bicarb and salt” are three
+		return false
+	}
 	r.becomes(before.from, before.to, AsSmallTalk, nil)
 	before.from, before.to, before.text = n.from, n.to, n.text
 	return true
+}
+
+// listGoesOn reports whether a comma or “and” stands at a token, and another name behind it.
+func (r *reader) listGoesOn(at int) bool {
+	for at < len(r.toks) && (r.toks[at].word == "," || r.toks[at].word == "and" || r.toks[at].word == "&") {
+		if at++; r.startsNameAt(at) {
+			return true
+		}
+	}
+	return false
 }
 
 // addsTo reports whether “and” or its kin stand right before a name.
