@@ -36,6 +36,10 @@ func (r *reader) findHeads() {
 			r.keepHead(h)
 			return
 		}
+		if h, ok := r.countedHead(lo, hi); ok {
+			lists = append(lists, h)
+			return
+		}
 		from := r.afterCount(lo, hi)
 		if h, ok := r.listHead(from, hi); ok {
 			h.lo = lo
@@ -145,7 +149,11 @@ func (r *reader) headLine(lo, hi int) (h pageHead, ok bool) {
 // listHead reads “Whites - 500 g soda, 500 g percarbonate”: words that name nothing that goes in,
 // and at least two amounts of something behind them.
 func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
-	sep, size, end := -1, -1, -1
+	sep, size, end, whole := -1, -1, -1, lo
+	if m := &r.out[lo]; m.kind == anAmount && !m.article && isWhole(m.amount.Amount) && m.amount.Amount.Open() == quantity.NotOpen && lo+2 < hi { // “5 litres floor cleaner - …”
+		size = lo
+		lo++
+	}
 	for k := lo + 1; k < min(hi, lo+longestTitle) && sep < 0; k++ {
 		switch m := &r.out[k]; {
 		case m.kind == anOpening && end < 0: // “Dishwasher tabs (24): …”
@@ -181,10 +189,10 @@ func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 	}
 	name, made := r.headName(lo, end)
 	_, _, hasKind := r.kindIn(name, end)
-	if name == end || !r.mayHead(name, end) || !r.listsTwo(sep+1, hi) && !((made || size >= 0 && hasKind) && r.hasName(sep+1, hi)) {
+	if size == whole && !hasKind && !goodWords[r.toks[r.out[end-1].to-1].word] || name == end || !r.mayHead(name, end) || !r.listsTwo(sep+1, hi) && !((made || size >= 0 && hasKind) && r.hasName(sep+1, hi)) {
 		return h, false
 	}
-	return pageHead{lo: lo, name: name, end: end, after: sep + 1, size: size}, true
+	return pageHead{lo: whole, name: name, end: end, after: sep + 1, size: size}, true
 }
 
 // manyKinds are several goods of one kind.
@@ -252,17 +260,28 @@ func (r *reader) isHead(lo, hi int) (h pageHead, ok bool) {
 }
 
 // partNumbered parts a line at its numbers, “1) powder - 2 kg soda … 2) liquid - …”, “(1) … (2) …”,
-// which count up from one.
+// which count up from one, or at its letters, “a) … b) …”.
 func (r *reader) partNumbered() {
-	var at []int
+	var numbers, letters []int
 	for k := 0; k+1 < len(r.out); k++ {
 		m := &r.out[k]
-		if m.kind != anAmount || m.to != m.from+1 || r.toks[m.from].kind != isNumber || r.out[k+1].kind != aClosing || k > 0 && r.out[k-1].kind != anOpening && r.out[k-1].to != m.from {
+		if m.to != m.from+1 || r.out[k+1].kind != aClosing || k > 0 && r.out[k-1].kind != anOpening && r.out[k-1].to != m.from {
 			continue
 		}
-		if n, ok := m.amount.Amount.Pieces(); ok && m.amount.Amount.Unit() == quantity.Bare && int(n.Value) == len(at)+1 {
-			at = append(at, k)
+		if r.toks[m.from].word == string(rune('a'+len(letters))) {
+			letters = append(letters, k)
+			continue
 		}
+		if m.kind != anAmount || r.toks[m.from].kind != isNumber {
+			continue
+		}
+		if n, ok := m.amount.Amount.Pieces(); ok && m.amount.Amount.Unit() == quantity.Bare && int(n.Value) == len(numbers)+1 {
+			numbers = append(numbers, k)
+		}
+	}
+	at := numbers
+	if len(at) < 2 {
+		at = letters
 	}
 	if len(at) < 2 {
 		return

@@ -232,3 +232,35 @@ var (
 
 // listIs stand between a good and what goes into it.
 var listIs = wordSet("listIs")
+
+// countedHead reads “Second: tile paste, 3/4 cup bicarb …” and “Third one is a wood oil, two parts …”: a good that is
+// counted and named, up to the comma before its list.
+func (r *reader) countedHead(lo, hi int) (h pageHead, ok bool) {
+	from := r.toks[r.out[lo].from].from
+	said := strings.ToLower(r.said(r.out[lo].from, r.out[hi-1].to))
+	m := countedName.FindStringIndex(said)
+	if m == nil {
+		return h, false
+	}
+	name := lo
+	for name < hi && r.toks[r.out[name].from].from-from < m[1] {
+		name++
+	}
+	end := name
+	for end < hi && r.out[end].kind != aComma && r.out[end].kind != aColon {
+		if m := &r.out[end]; m.kind == anAmount && !m.article {
+			return h, false
+		}
+		end++
+	}
+	if end == name || end+1 >= hi || r.out[end+1].kind != anAmount && r.out[end+1].kind != aRatio || r.out[end-1].to-r.out[name].from > longestPageHead {
+		return h, false
+	}
+	if _, _, hasKind := r.kindIn(name, end); !hasKind && !goodWords[r.toks[r.out[end-1].to-1].word] && !strings.HasSuffix(r.toks[r.out[end-1].to-1].word, "oil") || !r.mayHead(name, end) {
+		return h, false
+	}
+	return pageHead{lo: lo, name: name, end: end, after: end + 1, size: -1}, true
+}
+
+// countedName is what stands before the name of a good that is counted.
+var countedName = regexp.MustCompile(`^(?:(?:and|so|then|now|ok|okay|well)[ ,]+)*(?:the )?(?:first|second|third|fourth|fifth|next|last|final|number (?:one|two|three|four))(?: (?:one|thing|recipe|up))?(?: is| was|'s|,? it's| we have|\s?:|,)\s+(?:(?:a|an|the|my|our) )?`)

@@ -98,7 +98,9 @@ func (r *reader) sentence(lo, hi int) {
 		return
 	}
 	switch {
-	case r.treats(lo, hi), r.forAWash(lo, hi): // “Soak the wool 6 hours, spin.”, “Whites: add one more of percarbonate”, behind the dose
+	case r.dosesByWater(lo, hi), r.fillsSome(lo, hi):
+		return
+	case r.treats(lo, hi), r.forAWash(lo, hi), r.forThings(lo, hi), r.thinsItself(lo, hi): // “Soak the wool 6 hours, spin.”, “Whites: add one more of percarbonate”, behind the dose
 		r.keepAs(AsUse, lo, hi)
 		return
 	case r.tellsCost(lo, hi), r.advises(lo, hi): // “Cost about 80p.”, “Fridge, two weeks.”
@@ -345,6 +347,9 @@ func (r *reader) tellsCost(lo, hi int) bool {
 		return false
 	}
 	first := r.toks[r.out[lo].from].word
+	if first == "keeps" && slices.ContainsFunc(r.toks[r.out[lo].from:r.out[hi-1].to], func(t token) bool { return keepTimes[t.word] }) { // “Keeps a year dry.”
+		return true
+	}
 	if first == "ph" { // “pH about 2.”, and not “pH test before you bottle”
 		return !r.hasAny(lo, hi, step) && slices.ContainsFunc(r.toks[r.out[lo].from:r.out[hi-1].to], func(t token) bool { return t.kind == isNumber })
 	}
@@ -369,6 +374,62 @@ func (r *reader) forAWash(lo, hi int) bool {
 		}
 	}
 	return false
+}
+
+// thinsItself reports whether a sentence says in what shares the good is used: “Spray = 1 part infusion, 1 part water.”
+func (r *reader) thinsItself(lo, hi int) bool {
+	if len(r.good.lines) == 0 || r.good.Name == "" {
+		return false
+	}
+	own := strings.ToLower(lastWord(r.good.Name))
+	itself := false
+	for k := lo; k < hi; k++ {
+		m := &r.out[k]
+		if m.kind != anAmount || m.article {
+			continue
+		}
+		if m.amount.Amount.Unit() != quantity.Part {
+			return false
+		}
+		itself = itself || m.to < len(r.toks) && r.toks[m.to].word == own
+	}
+	return itself
+}
+
+// keepTimes are how long something keeps.
+var keepTimes = wordSet("keepTimes")
+
+// fillsSome reads “Fill 5 lip balm tubes.” behind what goes in: so many come out.
+func (r *reader) fillsSome(lo, hi int) bool {
+	if len(r.good.lines) < 2 || r.toks[r.out[lo].from].word != "fill" || hi-lo < 3 || r.out[lo].to != r.out[lo].from+1 {
+		return false
+	}
+	m := &r.out[lo+1]
+	if n, bare := m.amount.Amount.Pieces(); m.kind != anAmount || m.article || !bare || m.amount.Amount.Unit() != quantity.Bare || n.Value < 2 {
+		return false
+	}
+	for k := lo + 2; k < hi; k++ {
+		if o := &r.out[k]; o.kind != aWord && (o.kind != aName || r.read(r.said(o.from, o.to)) != nil) {
+			return false
+		}
+	}
+	r.yields(r.amountSaid(m))
+	r.becomesWhereUnread(r.out[lo].from, r.out[hi-1].to, AsYield, nil)
+	return true
+}
+
+// forThings reports whether a sentence says no more than what the good is for: “For wool and old lace.”
+func (r *reader) forThings(lo, hi int) bool {
+	if len(r.good.lines) == 0 || r.toks[r.out[lo].from].word != "for" || hi-lo < 2 || r.paragraph {
+		return false
+	}
+	for k := lo; k < hi; k++ {
+		m := &r.out[k]
+		if m.kind == anAmount && !m.article || m.kind == aColon || m.kind == aRatio || m.kind == aWait || m.kind == aName && (r.read(r.said(m.from, m.to)) != nil || len(r.lib.Meant(r.said(m.from, m.to))) > 0) || m.is(step|none|correct|dosing|per|machine|uses) {
+			return false
+		}
+	}
+	return hi < len(r.out) || r.out[hi-1].to == len(r.toks)
 }
 
 // washes are what is washed by itself, and adds the words for what is put in with it.

@@ -2,7 +2,10 @@ package listener
 
 // What one sort of wash takes: a dirty one, a big one.
 
-import "keencrock/core/quantity"
+import (
+	"keencrock/core/formula"
+	"keencrock/core/quantity"
+)
 
 // doseForSort keeps how much one sort of wash takes, beside the dose for any: “…, for heavy soiling use 3
 // tablespoons”, “2 tbsp for a large load”. Said before the dose for any, “…, otherwise 2”, it gives that its unit.
@@ -58,3 +61,37 @@ func (r *reader) isOfSort(a *atom) bool {
 
 // soiled says that a wash is dirty, and loadSizes, before one of loadWords, how big it is.
 var soiled, loadSizes, loadWords = wordSet("soiled"), wordSet("loadSizes"), wordSet("loadWords")
+
+// dosesByWater keeps what soft and hard water take, “Dose: soft water 25 g, hard water 40 g.”: the first is the dose, and
+// all of it is kept as it was said.
+func (r *reader) dosesByWater(lo, hi int) bool {
+	if len(r.good.lines) < 2 || len(r.good.Doses) > 0 {
+		return false
+	}
+	at := lo
+	for at < min(hi, lo+3) && !waterSorts[r.toks[r.out[at].from].word] {
+		at++
+	}
+	if at == min(hi, lo+3) || at > lo && !r.hasAny(lo, at, dosing|using) {
+		return false
+	}
+	var dose *amountSaid
+	for k := at; k < hi; k++ {
+		switch m := &r.out[k]; {
+		case m.kind == anAmount && !m.article && dose == nil:
+			dose = r.amountSaid(m)
+		case m.kind == aName && r.toks[m.to-1].word != "water":
+			return false
+		}
+	}
+	if dose == nil || !r.isDose(dose) || dose.Amount.Unit() == quantity.Bare {
+		return false
+	}
+	r.good.Doses = append(r.good.Doses, formula.Dose{Amount: dose.Amount})
+	r.becomes(r.out[lo].from, r.out[hi-1].to, AsUse, nil)
+	r.note(r.out[at].from, r.out[hi-1].to)
+	return true
+}
+
+// waterSorts are waters by what is in them.
+var waterSorts = wordSet("waterSorts")
