@@ -289,6 +289,7 @@ func (g *Good) finish() {
 	g.halfWay()
 	g.toTheBrim()
 	g.fractions()
+	g.hundredths()
 	g.namedScents()
 	g.inOwnSizes()
 	g.sameGrams()
@@ -393,6 +394,30 @@ func (g *Good) fractions() {
 		}
 		hundred, _ := l.Amount.Times(100, 1)
 		if with, ok := hundred.InUnitOf(quantity.Of(1, 1, quantity.Percent)); ok {
+			l.Amount, l.Written = with, with.String()
+		}
+	}
+}
+
+// hundredths takes mere numbers that are a hundred together for shares: “water 90, vinegar 10, a drop of soap”.
+func (g *Good) hundredths() {
+	sum, bare := 0.0, []*Line{}
+	for _, l := range g.lines {
+		switch {
+		case l.Amount.Open() != quantity.NotOpen || l.Amount.Unit() == quantity.Drop:
+		case l.Amount.Unit() != quantity.Bare || l.counted || l.Amount.IsZero():
+			return
+		default:
+			n, _ := l.Amount.Pieces()
+			sum += n.Value
+			bare = append(bare, l)
+		}
+	}
+	if len(bare) < 2 || sum != 100 || !g.Yield.IsZero() {
+		return
+	}
+	for _, l := range bare {
+		if with, ok := l.Amount.InUnitOf(quantity.Of(1, 1, quantity.Percent)); ok {
 			l.Amount, l.Written = with, with.String()
 		}
 	}

@@ -2,6 +2,7 @@ package listener
 
 import (
 	"regexp"
+	"strconv"
 	"strings"
 
 	"keencrock/core/quantity"
@@ -115,6 +116,9 @@ func (r *reader) markAt(i int) mark {
 	if m, ok := r.ratioAt(i); ok && (m.to > best.to || m.to == best.to && best.kind == aWord) {
 		return m
 	}
+	if m, ok := r.hundredsAt(i); ok {
+		return m
+	}
 	if t.kind == isNumber || quantity.MayBegin(t.word) {
 		best = r.amountAt(i, best)
 	}
@@ -140,6 +144,43 @@ func (r *reader) markAt(i int) mark {
 		return mark{kind: anAmount, from: i, to: i + 1, end: i + 1, amount: quantity.Reading{Amount: quantity.Of(1, 1, u)}, written: "1 " + t.word}
 	}
 	return best
+}
+
+// hundredsAt reads “one fifty salt” and “one twenty five citric”, where no price can be meant: hundreds that are said
+// without their name.
+func (r *reader) hundredsAt(i int) (mark, bool) {
+	if !r.ofGood || i+2 >= len(r.toks) || r.toks[i].kind != isWord || r.toks[i+1].kind != isWord {
+		return mark{}, false
+	}
+	n, tens := wholeWord(r.toks[i].word), wholeWord(r.toks[i+1].word)
+	if n < 1 || n > 9 || tens < 20 || tens > 90 || tens%10 != 0 {
+		return mark{}, false
+	}
+	to, all := i+2, 100*n+tens
+	if r.toks[to].word == "-" && to+1 < len(r.toks) {
+		to++
+	}
+	if ones := wholeWord(r.toks[to].word); ones > 0 && ones < 10 {
+		to, all = to+1, all+ones
+	} else {
+		to = i + 2
+	}
+	if !r.startsNameAt(to) {
+		return mark{}, false
+	}
+	return mark{kind: anAmount, from: i, to: to, end: to, amount: quantity.Reading{Amount: quantity.Of(all, 1, quantity.Bare)}, written: strconv.FormatInt(all, 10)}, true
+}
+
+// wholeWord is a whole number that is one word; 0 for any other.
+func wholeWord(word string) int64 {
+	if !quantity.IsNumber(word) {
+		return 0
+	}
+	value, n := wordNumber(word)
+	if n != len(word) || !value.IsInteger() {
+		return 0
+	}
+	return value.IntPart()
 }
 
 // pinchAt reports whether a vague measure stands alone behind a name, where what is said of it ends.

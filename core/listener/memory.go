@@ -177,7 +177,7 @@ func (r *reader) settle() {
 	r.waiting = nil
 	for _, n := range waiting {
 		switch m := r.read(n.text); {
-		case r.lineOf(m, n.text) != nil:
+		case r.lineOf(m, n.text) != nil && !(m == nil && n.from > 0 && r.toks[n.from-1].word == "," && r.listGoesOn(n.to)): // but “bicarb, soda and salt”
 			r.touched = append(r.touched, r.lineOf(m, n.text))
 			r.becomes(n.from, n.to, AsStep, r.lineOf(m, n.text))
 			if n.in != nil {

@@ -12,7 +12,7 @@ import (
 var (
 	ratioNumbers = regexp.MustCompile(`(?i)^(\d{1,3}(?:\.\d)?(?:\s*:\s*\d{1,3}(?:\.\d)?){1,11}|\d{1,2}(?:-\d{1,2}){2,11})(?:\s+(?:ratio|mix|mixture|blend|solution))?(?:\s+of)?(?:\W|$)`)
 	equalShares  = regexp.MustCompile(`(?i)^(?:in\s+)?(?:equal|even|the same)\s+(?:parts?|amounts?|quantities|measures|shares|volumes|weights)(?:\s+(?:of|by (?:weight|volume)))?(?:\s+the)?(?:\W|$)`)
-	halfAndHalf  = regexp.MustCompile(`(?i)^(?:half\s+and\s+half|half\s*&\s*half|half-and-half|(?:cup|spoon|measure|weight|gram|part|drop|litre|pint|scoop) for (?:cup|spoon|measure|weight|gram|part|drop|litre|pint|scoop)|50\s*[/:-]\s*50|fifty[ -]fifty)(?:\s+mix)?(?:\s+of)?(?:\W|$)`)
+	halfAndHalf  = regexp.MustCompile(`(?i)^(?:half\s+and\s+half|half\s*&\s*half|half-and-half|(?:cup|spoon|measure|weight|gram|part|drop|litre|pint|scoop|ml) for (?:cup|spoon|measure|weight|gram|part|drop|litre|pint|scoop|ml)|50\s*[/:-]\s*50|fifty[ -]fifty)(?:\s+mix)?(?:\s+of)?(?:\W|$)`)
 	partToParts  = regexp.MustCompile(`(?i)^(one|1|two|2|three|3)\s+parts?\s+(?:to|in)\s+(\d{1,3}|one|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty)(?:\s+parts?)?(?:\W|$)`)
 	oneIn        = regexp.MustCompile(`(?i)^(one|1)\s+in\s+(\d{1,3}|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty|fifty|a hundred)(?:\s+(?:dilution|mix|solution|strength))?(?:\s+of)?(?:\W|$)`)
 	manyTo       = regexp.MustCompile(`(?i)^((?:\d{1,2}|one|two|three|four|five|six|eight|ten)(?:\s+to\s+(?:\d{1,2}|one|two|three|four|five|six|eight|ten)){2,5})(?:\s+of)?(?:\W|$)`)

@@ -40,7 +40,7 @@ func ReadAfter(lines []formula.Line, text string, lib *material.Library) (*Talk,
 			r.amount = l.Amount
 		}
 	}
-	r.good.before = len(lines)
+	r.good.before, r.ofGood = len(lines), true
 	r.marks()
 	r.findHeads()
 	r.sentences()
@@ -71,6 +71,7 @@ type reader struct {
 	origin  []int   // where each of toks stands in all
 	out     []mark
 	heads   map[int]pageHead // of the page, by the mark that each begins at
+	ofGood  bool             // it is of what goes in: no number is a price
 	storage bool             // the line before says that how it is stored follows
 	weak    bool             // a head may be a material's name, too
 

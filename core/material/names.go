@@ -120,7 +120,7 @@ func (l *Library) ReadSaid(text string, a quantity.Amount) (Named, error) {
 			}
 		}
 	}
-	if scooped(unit) {
+	if scooped(unit) || filledWith(a) {
 		if plant := l.Plant(n.Material, text); plant != nil {
 			n.Material = plant
 		}
@@ -162,6 +162,18 @@ func scooped(u quantity.Unit) bool {
 	}
 	return false
 }
+
+// filledWith reports whether so much is filled in that it is no oil: “fill a 700 ml jar with lavender”.
+func filledWith(a quantity.Amount) bool {
+	if o := a.Open(); o == quantity.ToFill || o == quantity.ToCover {
+		return true
+	}
+	ml, ok := a.Millilitres(quantity.Handling{Measures: quantity.Metric})
+	return ok && a.Open() == quantity.NotOpen && ml.Value >= mostOil
+}
+
+// mostOil is from how many millilitres on a plant's name is the plant: a bottle of its oil holds less. From memory.
+const mostOil = 150
 
 // bracket reads what stands in brackets beside a name.
 func (l *Library) bracket(n *Named, text string) {

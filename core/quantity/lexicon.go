@@ -115,7 +115,7 @@ var unitSpellings = map[Unit]string{
 	Bucket: "bucket, buckets, bucketful, bucketfuls, pail, pails",
 	Sink:   "sink, sinks, sinkful, sinkfuls",
 	Jar:    "jar, jars, jarful, jarfuls, jam jar, jam jars, glass jar, glass jars, preserving jar, preserving jars, screw top jar",
-	Bottle: "bottle, bottles, bottleful, bottlefuls, spray bottle, spray bottles, pump bottle, pump bottles, squeeze bottle, squeeze bottles, squirt bottle, squirt bottles, glass bottle, glass bottles, wine bottle, wine bottles, trigger bottle, trigger bottles",
+	Bottle: "bottle, bottles, bottleful, bottlefuls, spray bottle, spray bottles, pump bottle, pump bottles, squeeze bottle, squeeze bottles, squirt bottle, squirt bottles, glass bottle, glass bottles, wine bottle, wine bottles, trigger bottle, trigger bottles, mister, misters, atomiser, atomisers, atomizer, atomizers, sprayer, sprayers",
 	Pot:    "pot, pots, potful, pan, pans, panful, saucepan, saucepans",
 	Box: "box, boxes, bag, bags, pack, packs, packet, packets, package, packages, tin, tins, can, cans, carton, cartons, tub, tubs, " +
 		"container, containers, drum, drums, canister, canisters, jerrycan, jerrycans, jerry can, jerry cans, keg, kegs, crate, crates, sachet, sachets, pouch, pouches, sack, sacks, case, cases, " +

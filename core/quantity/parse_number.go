@@ -168,6 +168,13 @@ func (p *parser) numberWords() (span, bool) {
 	return p.moreWords(n), true
 }
 
+// unitOfNext reports whether a unit follows, and “of” behind it.
+func (p *parser) unitOfNext() bool {
+	mark := p.pos
+	defer func() { p.pos = mark }()
+	return p.entry().role == isUnit && p.word() == "of"
+}
+
 // moreWords reads what follows a first number word.
 func (p *parser) moreWords(n span) span {
 	switch isWhole := n.low.den == 1; {
@@ -195,6 +202,16 @@ func (p *parser) moreWords(n span) span {
 	case e.role == isNumber && n.low.num >= 20 && n.low.num < 100 && n.low.num%10 == 0 && e.low.den == 1 && e.low.num < 10 && e.low == e.high:
 		n = exactly(n.low.add(e.low)) // twenty-five
 		mark = p.pos
+	case e.role == isNumber && n.low.num < 10 && e.low == e.high && e.low.den == 1 && e.low.num >= 20 && e.low.num < 100 && e.low.num%10 == 0:
+		hundreds := exactly(n.low.times(Number{100, 1}).add(e.low))
+		at := p.pos
+		p.accept('-')
+		if ones := p.entry(); ones.role == isNumber && ones.low.den == 1 && ones.low.num < 10 && ones.low == ones.high {
+			hundreds, at = exactly(hundreds.low.add(ones.low)), p.pos
+		}
+		if p.pos = at; p.unitOfNext() {
+			n, mark = hundreds, at // “two fifty grams of soda”, and not “two fifty gram bars”
+		}
 	case e.role == isNumber && e.low.num >= 100:
 		n = exactly(n.low.times(e.low)) // two hundred
 		n = exactly(n.low.add(p.andRest(n.low)))

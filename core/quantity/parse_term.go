@@ -90,7 +90,7 @@ func (p *parser) fruit(t *Term) (bool, error) {
 		p.pos = mark
 		return p.fruitWorth(t, mark)
 	}
-	if w = p.word(); w != "of" && w != "from" {
+	if w = p.word(); w != "of" && w != "from" && w != "off" {
 		p.pos = mark
 		return false, nil
 	}
