@@ -45,6 +45,9 @@ func (d *deliveryReader) walkAmount(k int) int {
 		return d.closing(k-1, len(d.out))
 	}
 	switch {
+	case isPack(said.Amount.Unit()) && !name && next+1 < len(d.out) && d.out[next].kind == aColon && (d.now == nil || d.now.amount != nil && d.now.named()) && (d.out[next+1].kind == anAmount || d.out[next+1].kind == aName): // “3 boxes: soap flakes 2.5 kg, …”
+		d.becomes(m.from, d.out[next].to, AsSmallTalk, nil)
+		return next + 1
 	case said.Amount.Open() != quantity.NotOpen && !name, m.article && !name && !d.packagingNext(next):
 		d.becomes(m.from, m.to, AsSmallTalk, nil)
 		return next
@@ -100,6 +103,10 @@ func (d *deliveryReader) walkAmount(k int) int {
 	case eachNext && !name && d.now != nil && d.now.amount != nil && d.now.price == nil && d.now.named() && said.Amount.Unit() == quantity.Bare && inMeasures(d.now.amount.Amount) && d.now.manyPacks(): // “5 bags of 10 kg washing soda, 12 each” cost so much
 		d.priced(&priceSaid{amount: decimal.NewFromFloat(said.Amount.Terms()[0].Low.Float()), currency: d.o.Currency, of: ofEach}, m.from, d.out[next].to)
 		return next + 1
+	case !name && d.now != nil && d.now.named() && !d.now.closed && d.now.price == nil && d.now.eachOf == nil && d.now.amount != nil && d.now.amount.Amount.Unit() == quantity.Bare && d.now.Material != nil && d.now.Material.Liquid() && isVolume(said.Amount) && !isPack(said.Amount.Unit()): // “12 vodka, 70 cl”
+		d.now.eachOf = said
+		d.becomes(m.from, m.to, AsPacks, d.now.line)
+		return next
 	case eachNext && !name && d.now != nil && d.now.amount != nil: // “three boxes of borax, 2 kg each”
 		d.now.eachOf = said
 		d.becomes(m.from, m.to, AsPacks, d.now.line)

@@ -245,9 +245,22 @@ func (d *deliveryReader) holds(said *amountSaid) {
 	d.becomes(said.from, said.to, AsMaterial, d.now.line)
 }
 
+// swappedFor leaves out what was given for what came: “swapped two jars of balm for a kilo of beeswax”.
+func (r *reader) swappedFor() {
+	m := swapped.FindStringSubmatchIndex(r.clean)
+	if m == nil {
+		return
+	}
+	r.leaveOut(m[2], m[3])
+}
+
+// swapped finds what is given away for something.
+var swapped = regexp.MustCompile(`(?i)\b((?:swapped|traded|exchanged|bartered) [^,;.\n]{2,60}? for )(?:a|an|the|some|half|two|three|four|five|six|ten|\d)`)
+
 // countsPlain takes “qty 3 - …” for “3 x …”, and “…, qty 3” for “x 3”.
 func (r *reader) countsPlain() {
 	r.orderedOut()
+	r.swappedFor()
 	for i := 0; i+1 < len(r.toks); i++ {
 		t := &r.toks[i]
 		if t.word != "qty" && t.word != "quantity" {
@@ -285,7 +298,11 @@ func (r *reader) orderedOut() {
 	if m == nil {
 		return
 	}
-	from, to := m[3], m[1]
+	r.leaveOut(m[3], m[1])
+}
+
+// leaveOut takes what stands between two places for small talk.
+func (r *reader) leaveOut(from, to int) {
 	clean := []byte(r.clean)
 	for k := from; k < to; k++ {
 		clean[k] = ' '

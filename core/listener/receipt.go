@@ -417,7 +417,7 @@ func (d *deliveryReader) together() {
 		if l.price != nil && l.price != d.last {
 			return // each has its own
 		}
-		if l.price == d.last && l.Packs > 1 {
+		if l.price == d.last && l.Packs > 1 && !l.Package {
 			return // of that line's packs
 		}
 		_ = i
