@@ -48,6 +48,14 @@ func (d *deliveryReader) walkAmount(k int) int {
 	case isPack(said.Amount.Unit()) && !name && next+1 < len(d.out) && d.out[next].kind == aColon && (d.now == nil || d.now.amount != nil && d.now.named()) && (d.out[next+1].kind == anAmount || d.out[next+1].kind == aName): // “3 boxes: soap flakes 2.5 kg, …”
 		d.becomes(m.from, d.out[next].to, AsSmallTalk, nil)
 		return next + 1
+	case !name && inMeasures(said.Amount) && d.now != nil && d.now.named() && !d.now.closed && !d.now.Package && d.now.price == nil && d.now.amount != nil && (d.now.amount.Amount.Open() == quantity.Some || isRange(d.now.amount.Amount)): // “some rosemary from the garden, about 400 g”
+		d.now.amount = said
+		d.name(d.now, d.now.Name)
+		d.becomes(m.from, m.to, AsAmount, d.now.line)
+		return next
+	case said.Amount.Unit() == quantity.Part: // “came in two parts”
+		d.becomes(m.from, m.to, AsSmallTalk, nil)
+		return next
 	case said.Amount.Open() != quantity.NotOpen && !name, m.article && !name && !d.packagingNext(next):
 		d.becomes(m.from, m.to, AsSmallTalk, nil)
 		return next

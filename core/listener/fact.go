@@ -98,7 +98,7 @@ var (
 	totalCue      = regexp.MustCompile(`(?i)^(?:in total|total|sum|altogether|all in all|all together|makes|the bill|bill|total price|comes to)\s*[:=]?\s+`)
 	codeMore      = regexp.MustCompile(`^(?:\s*(?:,|and|&|/|\bto\b|–|until)+\s*)+([A-Za-z]{0,4}-?\d[A-Za-z0-9./_-]*)`)
 	codeNext      = regexp.MustCompile(`^\s+([A-Z]{1,4}-?\d[A-Za-z0-9./_-]*)`)
-	heading       = regexp.MustCompile(`(?i)^(?:invoice|inv|bill|receipt|order|delivery note|docket|slip)\b\.?(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*(?:\s*(?::|,|;|\n|$)|\s+(?:arrived|came|delivered|received|from)\b|\s+(?-i:[A-Z]))`)
+	heading       = regexp.MustCompile(`(?i)^(?:invoice|inv|bill|receipt|order|delivery note|docket|slip|ref|reference|p\.?o\.?)\b\.?(?:\s*(?:no\b\.?|number\b|nr\b\.?|#))*\s*[A-Z]{0,4}[-/ ]?\d[A-Z0-9/-]*(?:\s*(?::|,|;|\n|$)|\s+(?:arrived|came|delivered|received|from)\b|\s+(?-i:[A-Z]))`)
 	brought       = regexp.MustCompile(`(?i)^(?:delivery|carriage|postage|shipping|freight|p\s?&\s?p|courier|transport|surcharge|(?:pallet|handling|fuel|service|packing|small[ -]order|tail[ -]lift|courier) (?:sur)?charge)(?: (?:was|cost|costs|charge|of|for it|fee))*\s*[:=]?\s+`)
 	codeEnd       = regexp.MustCompile(`^ \d{1,6}\b`)
 	fromCue       = regexp.MustCompile(`(?i)^(?:from|off|ex|via|supplier|supplied by|bought at|bought from|got (?:it|them) (?:from|at)|ordered from|sent by|by)\b[ \t]*:?[ \t]+(?:the[ \t]+)?`)
@@ -378,7 +378,7 @@ func factAt(text string, i int, o DeliveryOptions) (fact, bool) {
 			}
 		}
 	}
-	if m := fromCue.FindString(at); m != "" {
+	if m := fromCue.FindString(at); m != "" && !strings.HasSuffix(strings.ToLower(text[:i]), "away ") { // “keep away from heat”
 		if name, n := supplierAt(at[len(m):], o); name != "" {
 			return fact{from: i, to: i + len(m) + n, kind: aSupplier, text: name}, true
 		}
@@ -523,12 +523,15 @@ func supplierAt(s string, o DeliveryOptions) (name string, n int) {
 	return name, len(strings.TrimRight(s[:end], " ."))
 }
 
+// endsSupplier are words that are no part of a supplier's name.
+var endsSupplier = wordSet("endsSupplier")
+
 // supplierEnds reports whether a word is no part of a supplier's name.
 func supplierEnds(low, rest string, o DeliveryOptions) bool {
-	switch low {
-	case "lot", "batch", "charge", "best", "bb", "bbe", "exp", "expires", "use", "good", "price", "paid", "cost", "costs", "today", "yesterday", "free", "gift", "last", "this", "came", "on", "keeps", "no", "each", "together", "at", "for", "with", "which", "-", "–", "—", "all", "was", "it", "they", "expiry", "arrived", "received", "delivered", "brought", "sent", "dated", "ordered", "opened", "not":
+	switch {
+	case endsSupplier[low]:
 		return true
-	case "and", "plus", "&", "then":
+	case low == "and" || low == "plus" || low == "&" || low == "then":
 		after := strings.TrimLeft(rest[len(low):], " ")
 		first, _, _ := strings.Cut(after, " ")
 		if r, ok := quantity.ReadSaid(after); ok && !r.Amount.IsZero() && quantity.MayBegin(strings.ToLower(first)) || after == "" || first != "" && isDigit(first[0]) {

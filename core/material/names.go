@@ -155,7 +155,7 @@ func fruitPart(u quantity.Unit) string {
 // drops of oil.
 func scooped(u quantity.Unit) bool {
 	switch u {
-	case quantity.Cup, quantity.Handful, quantity.Pinch, quantity.Piece, quantity.Bare, quantity.Mug, quantity.Glass, quantity.Bowl, quantity.Jar, quantity.Gram,
+	case quantity.Cup, quantity.Handful, quantity.Pinch, quantity.Piece, quantity.Bare, quantity.Mug, quantity.Glass, quantity.Bowl, quantity.Jar, quantity.Gram, quantity.Kilogram, quantity.Pound,
 		quantity.Ounce, quantity.Pint, quantity.Quart, quantity.Scoop, quantity.Sprinkle,
 		quantity.Tablespoon, quantity.Dessertspoon: // an oil is dropped, or poured from a teaspoon
 		return true
