@@ -115,7 +115,7 @@ func (left *leftAmount) standsFor() bool {
 		r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "topped-up-with", Text: said.Amount.String() + " of what? Water is taken.", Answers: []string{"Water"}})
 	case r.now.doing && said.from > 1 && (r.toks[said.from-1].word == "other" || r.toks[said.from-1].word == "remaining"): // “add the other two litres cold”
 		r.becomes(said.from, said.to, AsStep, nil)
-	case r.last != nil && n == 0 && r.last.Amount == said.Amount && a.made == nil && said.Amount.Unit() != quantity.Bare: // “double that, four cups”
+	case r.last != nil && n == 0 && !a.perWater && r.last.Amount == said.Amount && a.made == nil && said.Amount.Unit() != quantity.Bare: // “double that, four cups”
 		r.becomes(said.from, said.to, AsAmount, r.last)
 	case r.shared.all && !r.shared.taken && r.shared.said != nil && r.shared.said.Amount.Unit() == quantity.Part && n == 0 && holds(said.Amount): // “equal weights, say 250 g, of …”
 		r.shared.said = said

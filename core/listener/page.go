@@ -30,7 +30,7 @@ const longestPageHead = 6
 func (r *reader) findHeads() {
 	r.partNumbered()
 	r.partAtSlashes()
-	var lists, materials, are, fors, lines, lettered []pageHead
+	var lists, materials, are, fors, lines, lettered, alone []pageHead
 	r.eachSentence(func(lo, hi int) {
 		if h, ok := r.headLine(lo, hi); ok {
 			r.keepHead(h)
@@ -65,8 +65,13 @@ func (r *reader) findHeads() {
 		if h, ok := r.isHead(from, hi); ok {
 			h.lo = lo
 			are = append(are, h)
+		} else if h, ok := r.aloneHead(lo, hi); ok {
+			alone = append(alone, h)
 		}
 	})
+	if len(lists) > 1 { // “Kettle: 2 tbsp citric acid.”, below two that list more
+		lists = append(lists, alone...)
+	}
 	if len(lists) > 0 { // “Starch: 20 g cornflour in 1 l water”, beside “Softener: …”
 		lists = append(lists, materials...)
 	}
@@ -193,6 +198,26 @@ func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 		return h, false
 	}
 	return pageHead{lo: whole, name: name, end: end, after: sep + 1, size: size}, true
+}
+
+// aloneHead reads “Kettle: 2 tbsp citric acid.” at the beginning of a line: words that name nothing that goes in, and no
+// more than one thing behind them.
+func (r *reader) aloneHead(lo, hi int) (h pageHead, ok bool) {
+	if lo > 0 && r.out[lo-1].kind != aBullet && r.toks[r.out[lo-1].from].kind != isBreak {
+		return h, false
+	}
+	for k := lo; k < min(hi, lo+longestPageHead); k++ {
+		switch m := &r.out[k]; {
+		case m.kind == aColon && r.toks[m.from].word == ":" && k > lo:
+			amounts, names := r.amountsAndNames(k+1, hi)
+			text := r.said(r.out[lo].from, r.out[k-1].to)
+			known := r.read(text) != nil || len(r.lib.Meant(text)) > 0
+			return pageHead{lo: lo, name: lo, end: k, after: k + 1, size: -1}, !known && amounts > 0 && names > 0 && r.mayHead(lo, k) && !partsOfList[r.toks[m.from-1].word] && !r.hasAny(lo, k, optional|dosing|using|step|per|yield)
+		case m.kind != aWord && m.kind != aPhrase && m.kind != aName && !m.article:
+			return h, false
+		}
+	}
+	return h, false
 }
 
 // manyKinds are several goods of one kind.

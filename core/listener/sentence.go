@@ -107,6 +107,10 @@ func (r *reader) sentence(lo, hi int) {
 		r.keepAs(AsRemark, lo, hi)
 		return
 	}
+	if r.stores(lo, hi) && slices.ContainsFunc(r.toks[r.out[lo].from+2:r.out[hi-1].to], func(t token) bool { return t.word == "dry" }) { // “Keep bone dry.” dries nothing
+		r.keepAs(AsRemark, lo, hi)
+		return
+	}
 	if r.stores(lo, hi) { // “Store in an airtight jar with a sachet of silica gel”
 		r.becomes(r.out[lo].from, r.out[hi-1].to, AsStep, nil)
 		r.now.doing = true

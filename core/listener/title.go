@@ -94,6 +94,10 @@ func (r *reader) title(lo, hi int) int {
 			end, colon = k, true
 			break
 		}
+		if m.kind == aComma && k > lo && r.good.empty() && r.asideBefore(lo, k, hi) { // “Simple soap, my first: olive oil 1 kg, …”
+			end, colon = k, true
+			break
+		}
 		if m.kind == aComma && k+2 < hi && r.out[k+1].kind == anAmount && r.out[k+2].kind == aColon { // “Laundry powder, 3 kg: …”
 			k++
 			continue

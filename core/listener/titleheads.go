@@ -167,3 +167,23 @@ func (r *reader) onlyTalk(lo, hi int) bool {
 	}
 	return true
 }
+
+// asideBefore reports whether the name of a good ends at a comma, and a word on it stands between that and the colon
+// before the list.
+func (r *reader) asideBefore(lo, comma, hi int) bool {
+	if last := r.toks[r.out[comma-1].to-1].word; !goodWords[last] && last != "soap" || r.read(r.said(r.out[lo].from, r.out[comma-1].to)) != nil || r.hasAmount(lo, comma) {
+		return false
+	}
+	if comma+1 >= hi || !articles[r.toks[r.out[comma+1].from].word] {
+		return false
+	}
+	for k := comma + 1; k < min(hi, comma+5); k++ {
+		switch m := &r.out[k]; {
+		case m.kind == aColon:
+			return k > comma+1 && r.listsTwo(k+1, hi)
+		case m.kind != aWord && !m.is(small) && !(m.kind == anAmount && m.to == m.from+1):
+			return false
+		}
+	}
+	return false
+}

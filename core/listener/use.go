@@ -203,7 +203,7 @@ func (r *reader) diluted(lo, hi int) bool {
 		switch m := &r.out[k]; {
 		case m.is(same), r.saysShares(m):
 			shares = true
-		case m.kind == anAmount && !m.article && !isVessel(m.amount.Amount.Unit()):
+		case m.kind == anAmount && !m.article && !isVessel(m.amount.Amount.Unit()) && !(shares && isVolume(m.amount.Amount) && m.from > 1 && (r.toks[m.from-1].word == "in" || articles[r.toks[m.from-1].word] && r.toks[m.from-2].word == "in")): // “1:1 with water in a 500 ml sprayer”
 			return false
 		case m.kind == aName:
 			if w := r.read(r.said(m.from, m.to)); w == nil || w.ID != "water" {
