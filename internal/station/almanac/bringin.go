@@ -2,7 +2,6 @@ package almanac
 
 import (
 	"context"
-	"strconv"
 	"strings"
 
 	"github.com/google/uuid"
@@ -41,19 +40,15 @@ func orderOfRow(r *api.OrderRow, names map[uuid.UUID]string) (*api.NewOrder, err
 		return nil, problem.Unfit("bad-value", "That name is too long.").At("to")
 	}
 	good := strings.TrimSpace(r.Good)
-	for id, name := range names {
-		if strings.EqualFold(name, good) && (order.Formula == uuid.Nil || id.String() < order.Formula.String()) {
-			order.Formula = id
-		}
-	}
-	if order.Formula == uuid.Nil {
+	var known bool
+	if order.Formula, known = tenant.FormulaNamed(names, good); !known {
 		return nil, problem.Unfit("unknown-good", "There is no good called “%s”.", good).At("good")
 	}
 	var err error
-	if order.Jars, err = whole(r.Jars, "jars", 1, 100_000); err != nil {
+	if order.Jars, err = tenant.WholeNumber(r.Jars, "jars", 1, 100_000); err != nil {
 		return nil, err
 	}
-	if order.EveryWeeks, err = whole(r.EveryWeeks, "every_weeks", 0, 52); err != nil {
+	if order.EveryWeeks, err = tenant.WholeNumber(r.EveryWeeks, "every_weeks", 0, 52); err != nil {
 		return nil, err
 	}
 	if strings.TrimSpace(r.Day) == "" {
@@ -74,17 +69,4 @@ func orderOfRow(r *api.OrderRow, names map[uuid.UUID]string) (*api.NewOrder, err
 		d.to.Time = day
 	}
 	return order, nil
-}
-
-// whole reads a whole number; the least where nothing is written.
-func whole(text, field string, least, most int) (int, error) {
-	text = strings.TrimSpace(text)
-	if text == "" {
-		return least, nil
-	}
-	x, err := strconv.ParseFloat(text, 64)
-	if err != nil || x != float64(int(x)) || int(x) < least || int(x) > most {
-		return 0, problem.Unfit("bad-value", "“%s” is no whole number from %d to %d.", text, least, most).At(field)
-	}
-	return int(x), nil
 }

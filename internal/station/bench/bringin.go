@@ -3,7 +3,6 @@ package bench
 import (
 	"context"
 	"encoding/json"
-	"strconv"
 	"strings"
 	"time"
 
@@ -70,21 +69,19 @@ const (
 func jarsOfRow(tx *store.Tx, r *api.JarRow, set *tenant.Settings, names map[uuid.UUID]string) (*earlierJars, error) {
 	j := &earlierJars{note: strings.TrimSpace(r.Note)}
 	good := strings.TrimSpace(r.Good)
-	id := uuid.Nil
-	for known, name := range names {
-		if strings.EqualFold(name, good) && (id == uuid.Nil || known.String() < id.String()) {
-			id = known
-		}
-	}
-	if id == uuid.Nil {
+	id, known := tenant.FormulaNamed(names, good)
+	if !known {
 		return nil, problem.Unfit("unknown-good", "There is no good called “%s”: bring its formula first.", good).At("good")
 	}
 	var err error
 	if j.of, err = tenant.StoredFormula(tx, id, 0); err != nil {
 		return nil, err
 	}
-	if j.jars, err = strconv.Atoi(strings.TrimSpace(r.Jars)); err != nil || j.jars < 1 || j.jars > mostJars {
-		return nil, problem.Unfit("bad-value", "“%s” is no whole number of jars from 1 to %d.", r.Jars, mostJars).At("jars")
+	if strings.TrimSpace(r.Jars) == "" {
+		return nil, problem.Unfit("bad-value", "How many jars are they?").At("jars")
+	}
+	if j.jars, err = tenant.WholeNumber(r.Jars, "jars", 1, mostJars); err != nil {
+		return nil, err
 	}
 	if j.made, err = sheet.Day(r.Made, false); err != nil {
 		return nil, problem.Unfit("bad-value", "On which day was it made? %v.", err).At("made")

@@ -34,10 +34,8 @@ func (s *Service) BringFormulas(ctx context.Context, in *api.FormulaRows) (*api.
 		if err != nil {
 			return rows[0].Row, err
 		}
-		for _, name := range names {
-			if strings.EqualFold(name, file.Name) {
-				return rows[0].Row, problem.Clash("taken", "There is a formula called %s already.", name).At("formula")
-			}
+		if known, taken := tenant.FormulaNamed(names, file.Name); taken {
+			return rows[0].Row, problem.Clash("taken", "There is a formula called %s already.", names[known]).At("formula")
 		}
 		f, v, err := s.versionOf(set, a, file)
 		if err != nil {

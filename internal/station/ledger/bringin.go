@@ -4,8 +4,6 @@ import (
 	"context"
 	"errors"
 	"io"
-	"slices"
-	"strconv"
 	"strings"
 	"time"
 
@@ -147,13 +145,10 @@ func (s *Service) actOfRow(tx *store.Tx, r *api.ActRow, set *tenant.Settings, na
 		return nil, problem.Unfit("bad-value", "That name is too long.").At("to")
 	}
 	act := &api.NewAct{Kind: kind, To: strings.TrimSpace(r.To)}
-	wish := api.ActWish{Count: 1, Price: strings.TrimSpace(r.Price)}
-	if text := strings.TrimSpace(r.Jars); text != "" {
-		n, err := strconv.ParseFloat(text, 64)
-		if err != nil || n != float64(int(n)) || n < 1 || n > 1000 {
-			return nil, problem.Unfit("bad-value", "“%s” is no number of jars: a whole one from 1 to 1000 is wanted.", r.Jars).At("jars")
-		}
-		wish.Count = int(n)
+	wish := api.ActWish{Price: strings.TrimSpace(r.Price)}
+	var err error
+	if wish.Count, err = tenant.WholeNumber(r.Jars, "jars", 1, 1000); err != nil {
+		return nil, err
 	}
 	if _, _, err := money(wish.Price, 2, "price"); err != nil {
 		return nil, err
@@ -180,15 +175,8 @@ func (s *Service) actOfRow(tx *store.Tx, r *api.ActRow, set *tenant.Settings, na
 // goodNamed finds a good by its name, or a batch by its code.
 func goodNamed(tx *store.Tx, written string, names map[uuid.UUID]string, wish *api.ActWish) error {
 	written = strings.TrimSpace(written)
-	var found []uuid.UUID
-	for id, name := range names {
-		if strings.EqualFold(name, written) {
-			found = append(found, id)
-		}
-	}
-	slices.SortFunc(found, func(a, b uuid.UUID) int { return compareNames(a.String(), b.String()) })
-	if len(found) > 0 {
-		wish.Formula = found[0]
+	if id, known := tenant.FormulaNamed(names, written); known {
+		wish.Formula = id
 		return nil
 	}
 	lots, err := tx.LotsByCode(written)
