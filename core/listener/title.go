@@ -62,80 +62,12 @@ func (r *reader) title(lo, hi int) int {
 			return k + 1
 		}
 	}
-	end, colon := hi, false
-	for k := lo; k < hi; k++ {
-		m := &r.out[k]
-		if r.isCalledShort(lo, k, hi) {
-			return k + 1
-		}
-		if r.isCalled(lo, k, hi) { // “my floor soap is one part …”
-			end, colon = k, true
-			break
-		}
-		if m.kind == aColon && (r.toks[m.from].word == ":" || r.equalsList(lo, k, hi)) || m.kind == aDash && k > lo && (k == lo+1 && k+1 < hi && r.isHeading(lo, k) || r.namesGood(lo, k) && r.hasName(k, hi) || !r.hasName(lo, k) && (k == lo+1 && goodWords[r.toks[r.out[lo].from].word] && !r.out[lo].is(step|using)) && r.hasName(k, hi) || r.isMadeOf(lo, k, hi) || r.listsAfter(lo, k, hi) || r.dashLists(lo, k, hi)) {
-			end, colon = k, true
-			break
-		}
-		if m.kind == aComma && k > lo && k+2 < hi && r.out[k+1].kind == aWord && r.out[k+2].kind == aColon && r.namesGoodOrKind(lo, k) { // “Laundry liquid, wool: …”
-			k++
-			continue
-		}
-		if m.kind == anAmount && k == lo && m.to < len(r.toks) && (r.toks[m.to].word == "batch" || r.toks[m.to].word == "recipe") && r.headGoesOn(k+1, hi) { // “Half batch of the tabs: …”
-			continue
-		}
-		if m.kind == anAmount && m.to == m.from+1 && k > lo && k+1 < hi && r.out[k+1].kind == aColon && r.another(lo, k+1) { // “jar two: …”
-			continue
-		}
-		if m.kind == aComma && k > lo && r.out[k-1].is(pieces) && r.hasName(lo, k) && k+1 < hi && r.out[k+1].kind == anAmount && r.nameNextAt(k+1) { // “shampoo bar, sixty percent …”
-			end, colon = k, true
-			break
-		}
-		if m.kind == aComma && k > lo && r.good.empty() && r.yieldBeforeColon(k+1, hi) && r.hasName(k, hi) { // “Sachets for drawers, makes 10: …”
-			end, colon = k, true
-			break
-		}
-		if m.kind == aComma && k > lo && r.good.empty() && r.asideBefore(lo, k, hi) { // “Simple soap, my first: olive oil 1 kg, …”
-			end, colon = k, true
-			break
-		}
-		if m.kind == aComma && k+2 < hi && r.out[k+1].kind == anAmount && r.out[k+2].kind == aColon { // “Laundry powder, 3 kg: …”
-			k++
-			continue
-		}
-		if m.kind == anAmount && k > lo && k+1 < hi && r.out[k+1].kind == aColon && r.out[k-1].is(top) { // “I make up a litre: …”
-			continue
-		}
-		if m.kind == anAmount && k > lo && m.amount.Amount.Unit() == quantity.Spritz && r.lexIs(m.to-1, kind) && r.headGoesOn(k+1, hi) { // “the second is a spray for the bath: …”
-			continue
-		}
-		if m.kind == anAmount && m.to == m.from+1 && k > lo && k+1 < hi && r.out[k+1].kind == aColon && phaseWhich[r.toks[m.from].word] && phases[r.toks[m.from-1].word] { // “bowl two: …”
-			continue
-		}
-		if m.kind == anAmount && m.to == m.from+1 && r.toks[m.from].word == "one" && k > lo && k+1 < hi && r.out[k+1].kind == aColon { // “the blue one: …”
-			continue
-		}
-		if m.kind == anAmount && m.to == m.from+1 && m.from > 0 && r.toks[m.from].word == "one" && r.toks[m.from-1].word == "-" { // “All-in-one sheets: …”
-			continue
-		}
-		if m.kind == anAmount && m.to == m.from+1 && k > lo && r.toks[m.from].kind == isWord && m.amount.Amount.Unit() == quantity.Bare && r.toks[m.from].word != "one" && r.toks[m.from-1].word == "the" && r.headGoesOn(k+1, hi) { // “Vinegar of the four thieves: …”
-			continue
-		}
-		if m.kind == aComma || m.kind == anAmount && !m.article && !(k == lo && m.amount.Amount.Open() == quantity.Some) && !r.startsWith(lo, yield) && !r.isHeadNumber(lo, k) || m.kind == aRatio || m.is(correct|none|scrap) {
-			break
-		}
+	end, colon, read := r.titleEnd(lo, hi)
+	if read > 0 {
+		return read
 	}
-	if !colon {
-		for k := lo; k < hi; k++ { // a line by itself
-			if k == hi-1 && (k > lo || hi+1 < len(r.out) && r.out[hi+1].kind == anAmount || hi+1 < len(r.out) && r.out[hi+1].kind == aName && r.lineAlone(lo, hi)) && goodWords[r.toks[r.out[k].from].word] && r.paragraph { // “Body scrub”
-				continue
-			}
-			if r.titleFor(lo, hi) {
-				break
-			}
-			if m := &r.out[k]; m.kind == aComma || m.kind == anAmount && !m.article || m.kind == aRatio || m.kind == aWait || m.is(step) && !m.is(kind) && !(k == lo && r.doneNamesGood(lo, hi)) || m.is(none|correct|scrap|using|top|cover|rest|yield&^function) {
-				return lo
-			}
-		}
+	if !colon && !r.mayBeTitle(lo, hi) {
+		return lo
 	}
 	if end == lo || r.out[end-1].to-r.out[lo].from > longestTitle {
 		return lo
@@ -167,7 +99,7 @@ func (r *reader) title(lo, hi int) int {
 	for head < end-1 && r.out[head].is(small|joiner) {
 		head++
 	}
-	if first := r.toks[r.out[lo].from].word; head == lo && !hasKind && (first == "i" || first == "i've" || first == "i'm" || first == "we've" || first == "we're" || first == "we" || first == "you" || first == "it" || first == "this" || first == "that" || first == "here" || first == "what" || first == "how" || first == "in" || first == "into") {
+	if first := r.toks[r.out[lo].from].word; head == lo && !hasKind && talksFirst[first] {
 		return lo
 	}
 	if head == end-1 && head > lo && isState(r.toks[r.out[head].from].word, nil) { // “I use it neat:”
@@ -223,6 +155,87 @@ func (r *reader) title(lo, hi int) int {
 		return whole + 1
 	}
 	return hi
+}
+
+// talksFirst are words that no name of a good begins with.
+var talksFirst = wordSet("talksFirst")
+
+// titleEnd is the mark that ends a name at the head of a sentence, and whether it says that a list follows: a colon, a dash,
+// “is”. Of a name that is read already it is the mark that the rest begins with.
+func (r *reader) titleEnd(lo, hi int) (end int, colon bool, read int) {
+	for k := lo; k < hi; k++ {
+		m := &r.out[k]
+		if r.isCalledShort(lo, k, hi) {
+			return k, true, k + 1
+		}
+		if r.isCalled(lo, k, hi) { // “my floor soap is one part …”
+			return k, true, 0
+		}
+		if m.kind == aColon && (r.toks[m.from].word == ":" || r.equalsList(lo, k, hi)) || m.kind == aDash && k > lo && (k == lo+1 && k+1 < hi && r.isHeading(lo, k) || r.namesGood(lo, k) && r.hasName(k, hi) || !r.hasName(lo, k) && (k == lo+1 && goodWords[r.toks[r.out[lo].from].word] && !r.out[lo].is(step|using)) && r.hasName(k, hi) || r.isMadeOf(lo, k, hi) || r.listsAfter(lo, k, hi) || r.dashLists(lo, k, hi)) {
+			return k, true, 0
+		}
+		if m.kind == aComma && k > lo && k+2 < hi && r.out[k+1].kind == aWord && r.out[k+2].kind == aColon && r.namesGoodOrKind(lo, k) { // “Laundry liquid, wool: …”
+			k++
+			continue
+		}
+		if r.wordOfHead(lo, k, hi) {
+			continue
+		}
+		if m.kind == aComma && k > lo && r.out[k-1].is(pieces) && r.hasName(lo, k) && k+1 < hi && r.out[k+1].kind == anAmount && r.nameNextAt(k+1) { // “shampoo bar, sixty percent …”
+			return k, true, 0
+		}
+		if m.kind == aComma && k > lo && r.good.empty() && r.yieldBeforeColon(k+1, hi) && r.hasName(k, hi) { // “Sachets for drawers, makes 10: …”
+			return k, true, 0
+		}
+		if m.kind == aComma && k > lo && r.good.empty() && r.asideBefore(lo, k, hi) { // “Simple soap, my first: olive oil 1 kg, …”
+			return k, true, 0
+		}
+		if m.kind == aComma && k+2 < hi && r.out[k+1].kind == anAmount && r.out[k+2].kind == aColon { // “Laundry powder, 3 kg: …”
+			k++
+			continue
+		}
+		if m.kind == aComma || m.kind == anAmount && !m.article && !(k == lo && m.amount.Amount.Open() == quantity.Some) && !r.startsWith(lo, yield) && !r.isHeadNumber(lo, k) || m.kind == aRatio || m.is(correct|none|scrap) {
+			return hi, false, 0
+		}
+	}
+	return hi, false, 0
+}
+
+// wordOfHead reports whether an amount at a mark is a word of a head and measures nothing: “jar two: …”, “the blue one: …”.
+func (r *reader) wordOfHead(lo, k, hi int) bool {
+	m := &r.out[k]
+	if m.kind != anAmount {
+		return false
+	}
+	switch {
+	case k == lo && m.to < len(r.toks) && (r.toks[m.to].word == "batch" || r.toks[m.to].word == "recipe") && r.headGoesOn(k+1, hi): // “Half batch of the tabs: …”
+	case m.to == m.from+1 && k > lo && k+1 < hi && r.out[k+1].kind == aColon && r.another(lo, k+1): // “jar two: …”
+	case k > lo && k+1 < hi && r.out[k+1].kind == aColon && r.out[k-1].is(top): // “I make up a litre: …”
+	case k > lo && m.amount.Amount.Unit() == quantity.Spritz && r.lexIs(m.to-1, kind) && r.headGoesOn(k+1, hi): // “the second is a spray for the bath: …”
+	case m.to == m.from+1 && k > lo && k+1 < hi && r.out[k+1].kind == aColon && phaseWhich[r.toks[m.from].word] && phases[r.toks[m.from-1].word]: // “bowl two: …”
+	case m.to == m.from+1 && r.toks[m.from].word == "one" && k > lo && k+1 < hi && r.out[k+1].kind == aColon: // “the blue one: …”
+	case m.to == m.from+1 && m.from > 0 && r.toks[m.from].word == "one" && r.toks[m.from-1].word == "-": // “All-in-one sheets: …”
+	case m.to == m.from+1 && k > lo && r.toks[m.from].kind == isWord && m.amount.Amount.Unit() == quantity.Bare && r.toks[m.from].word != "one" && r.toks[m.from-1].word == "the" && r.headGoesOn(k+1, hi): // “Vinegar of the four thieves: …”
+	default:
+		return false
+	}
+	return true
+}
+
+// mayBeTitle reports whether a sentence without a colon is no more than a name may be: it measures and does nothing.
+func (r *reader) mayBeTitle(lo, hi int) bool {
+	for k := lo; k < hi; k++ { // a line by itself
+		if k == hi-1 && (k > lo || hi+1 < len(r.out) && r.out[hi+1].kind == anAmount || hi+1 < len(r.out) && r.out[hi+1].kind == aName && r.lineAlone(lo, hi)) && goodWords[r.toks[r.out[k].from].word] && r.paragraph { // “Body scrub”
+			continue
+		}
+		if r.titleFor(lo, hi) {
+			return true
+		}
+		if m := &r.out[k]; m.kind == aComma || m.kind == anAmount && !m.article || m.kind == aRatio || m.kind == aWait || m.is(step) && !m.is(kind) && !(k == lo && r.doneNamesGood(lo, hi)) || m.is(none|correct|scrap|using|top|cover|rest|yield&^function) {
+			return false
+		}
+	}
+	return true
 }
 
 // amountsIn is how many amounts stand between two marks.
