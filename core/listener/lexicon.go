@@ -133,15 +133,21 @@ var wordSets = sync.OnceValue(func() map[string][]string {
 
 // wordSet is one of them. A set that the language lacks is a fault of the program.
 func wordSet(name string) map[string]bool {
-	words := wordSets()[name]
-	if len(words) == 0 {
-		panic(fmt.Sprintf("listener: the lexicon has no words for %q", name))
-	}
+	words := wordList(name)
 	set := make(map[string]bool, len(words))
 	for _, w := range words {
 		set[w] = true
 	}
 	return set
+}
+
+// wordList are the words of a name in the order they stand in the file of the language.
+func wordList(name string) []string {
+	words := wordSets()[name]
+	if len(words) == 0 {
+		panic(fmt.Sprintf("listener: the lexicon has no words for %q", name))
+	}
+	return words
 }
 
 // readLexicon reads the phrases of a language: a list for each role.

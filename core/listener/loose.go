@@ -16,8 +16,14 @@ func (r *reader) looseUntil(a *atom, k int) {
 		a.loose = -1
 		return
 	}
+	first, into := a.loose, false
+	if last := k - 1; last > first && a.amount != nil && intoWords[r.toks[r.out[last].from].word] && k < a.hi && r.out[k].kind == anAmount && !r.out[k].article && r.strange(first, last) && !goodsThemselves[lastWord(r.said(r.out[first].from, r.out[last-1].to))] { // “100 g of flaxseed in a litre of water”
+		r.becomesWhereUnread(r.out[last].from, r.out[last].to, AsSmallTalk, nil)
+		k, into = last, true
+	} else if a.amount != nil && k < a.hi && r.out[k].kind == anAmount && r.toks[r.out[k].from].word == "to" && r.strange(first, k) && !goodsThemselves[lastWord(r.said(r.out[first].from, r.out[k-1].to))] { // “… to a litre of water”
+		into = true
+	}
 	from, to := r.out[a.loose].from, r.out[k-1].to
-	first := a.loose
 	a.loose = -1
 	a.clause = a.clause || clauseWords[r.toks[from].word]
 	l := a.made
@@ -50,7 +56,7 @@ func (r *reader) looseUntil(a *atom, k int) {
 	case near != nil && a.amount == nil && !(r.now.doing && a.prose && l == nil) && r.onlyState(first, k): // “1 bar of soap, grated”
 		r.becomesWhereUnread(from, to, AsRemark, near)
 		near.remark(r.asSaid(from, to))
-	case r.now.doing && l == nil && r.measuredStranger(a, first, k):
+	case r.now.doing && l == nil && r.measuredStranger(a, first, k, into):
 	case r.now.doing:
 		r.becomesWhereUnread(from, to, AsStep, l)
 		a.prose = true
@@ -67,7 +73,7 @@ func (r *reader) looseUntil(a *atom, k int) {
 	case a.amount != nil && r.shortMachine(a, from, to):
 	case a.amount != nil && r.last != nil && r.isBetter(a.amount):
 		r.becomesWhereUnread(from, to, AsSmallTalk, nil)
-	case a.amount != nil && !ofSeveral[r.toks[to-1].word] && (a.amount.Amount.Open() == quantity.NotOpen || k == a.hi && r.listed(a)) && !r.hasName(k, a.hi) && !a.perLoad && !a.doses && !a.yields && a.machine == "" && !a.clause && r.strange(first, k):
+	case a.amount != nil && !ofSeveral[r.toks[to-1].word] && (a.amount.Amount.Open() == quantity.NotOpen || k == a.hi && r.listed(a)) && (into || !r.hasName(k, a.hi)) && !a.perLoad && !a.doses && !a.yields && a.machine == "" && !a.clause && r.strange(first, k):
 		n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
 		said := a.amount
 		a.amount = nil
@@ -93,9 +99,12 @@ func (r *reader) looseUntil(a *atom, k int) {
 	}
 }
 
+// intoWords stand before what something goes into.
+var intoWords = wordSet("intoWords")
+
 // measuredStranger reads something that is not known and is weighed or measured amid what
 // is done, “add 50 g moon dust”, “moon dust 50 g, melt it”: it goes in, so it is asked about.
-func (r *reader) measuredStranger(a *atom, first, k int) bool {
+func (r *reader) measuredStranger(a *atom, first, k int, into bool) bool {
 	if !r.strange(first, k) {
 		return false
 	}
@@ -107,7 +116,7 @@ func (r *reader) measuredStranger(a *atom, first, k int) bool {
 	from, to := r.out[first].from, r.out[k-1].to
 	n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
 	if said := a.amount; said != nil {
-		if k < a.hi || !inMeasures(said.Amount) || a.perLoad || a.doses || a.machine != "" {
+		if k < a.hi && !into || !inMeasures(said.Amount) || a.perLoad || a.doses || a.machine != "" {
 			return false
 		}
 		a.amount = nil
@@ -170,6 +179,9 @@ func (r *reader) shortMachine(a *atom, from, to int) bool {
 func (r *reader) inUnits(from, to int) bool {
 	if text := strings.ToLower(r.said(from, to)); text == "by volume" || text == "by weight" || text == "in parts" { // “borax 3, soda 3, soap 2, by volume”
 		return r.numbersInParts(from, to)
+	}
+	if u, ok := quantity.UnitNamed(r.toks[to-1].word); ok && isVessel(u) && to == from+1 { // “Heat. Tin.”
+		return false
 	}
 	if to-from > 4 || r.toks[to-1].kind != isWord || to-from > 1 && r.toks[to-2].word != "in" && r.toks[to-2].word != "all" && r.toks[to-2].word != "by" {
 		return false

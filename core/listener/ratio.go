@@ -4,6 +4,7 @@ package listener
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 
 	"keencrock/core/quantity"
@@ -98,6 +99,22 @@ func (r *reader) saysRatio(i int) bool {
 		}
 	}
 	return false
+}
+
+// sharesByRatio takes mere numbers for shares where it is said that they are a ratio: “ratio's simple, 5 bicarb 3 citric
+// 1 starch”.
+func (r *reader) sharesByRatio(g *Good) {
+	said := slices.ContainsFunc(r.toks, func(t token) bool {
+		return strings.HasPrefix(t.word, "ratio") || strings.HasPrefix(t.word, "proportion")
+	})
+	if !said || len(g.lines) < 2 || slices.ContainsFunc(g.lines, func(l *Line) bool { return l.Amount.Unit() != quantity.Bare || l.Amount.IsZero() || l.counted }) {
+		return
+	}
+	for _, l := range g.lines {
+		if with, ok := l.Amount.InUnitOf(quantity.Of(1, 1, quantity.Part)); ok {
+			l.Amount, l.Written = with, with.String()
+		}
+	}
 }
 
 // startsNameAt reports whether a name begins at a token.

@@ -226,6 +226,7 @@ func (r *reader) talk() *Talk {
 		r.shareOfJuice(g)
 		r.countPieces(g)
 		r.sameMillilitres(g)
+		r.sharesByRatio(g)
 		r.scentsSoap(g)
 		g.finish()
 	}

@@ -377,6 +377,9 @@ func (r *reader) kindIn(lo, hi int) (k formula.Kind, name string, ok bool) {
 			break
 		}
 		for at := r.out[i].from; at < r.out[i].to; at++ {
+			if at > 0 && notKinds[r.toks[at-1].word+" "+r.toks[at].word] {
+				continue
+			}
 			if m, n := r.lex.at(r.toks, at); m.is(kind) && at+n <= r.out[hi-1].to && n > best(ok, name) {
 				k, name, ok = m.kind, r.said(at, at+n), true
 			}
@@ -384,6 +387,9 @@ func (r *reader) kindIn(lo, hi int) (k formula.Kind, name string, ok bool) {
 	}
 	return k, name, ok
 }
+
+// notKinds are two words that are not of the kind that the second is: “water softener”.
+var notKinds = wordSet("notKinds")
 
 func best(ok bool, name string) int {
 	if !ok {
@@ -438,21 +444,20 @@ func (r *reader) amountsFollow(hi int) bool {
 // trimOpening takes the words off a title that introduce it.
 func trimOpening(title string) string {
 	for _, lead := range titleLeads {
-		if len(title) > len(lead) && strings.EqualFold(title[:len(lead)], lead) {
+		if len(title) > len(lead)+1 && title[len(lead)] == ' ' && strings.EqualFold(title[:len(lead)], lead) {
 			return trimOpening(strings.TrimSpace(title[len(lead):]))
 		}
 	}
 	title = strings.Trim(title, " #*_-–—:.")
 	for _, end := range titleEnds {
-		title = strings.TrimSuffix(title, end)
+		title = strings.TrimSuffix(title, " "+end)
 	}
 	return title
 }
 
-// titleEnds are words behind a name that say when it is made.
-var titleEnds = []string{" today", " tonight", " tomorrow", " this time", " next", " again"}
-
-var titleLeads = []string{"today we're doing the ", "today we're doing ", "today i'm making the ", "today i'm making ", "today we're making the ", "today we're making ", "today i'm doing the ", "today i'm doing ", "let's do a ", "let's do the ", "let's do ", "let's make a ", "let's make the ", "let's make ", "to make the ", "to make a ", "to make my ", "to make our ", "to make ", "i'd like to write down ", "i want to write down ", "let me write down ", "write down ", "i'd like to note ", "note down ", "let me note ", "recipe for the ", "recipe for a ", "recipe for ", "this is my ", "this is the ", "this is our ", "here is my ", "here's my ", "here's how i do ", "here is how i do ", "here's how i make ", "here is how i make ", "here's how we do ", "here's how we make ", "this is how i make ", "this is how i do ", "this is how we make ", "this one is ", "how i do ", "how we do ", "how i make my ", "how i make ", "how we make ", "my recipe for ", "my own ", "my ", "our ", "for the ", "for my ", "for ", "the ", "a ", "an ", "we need a ", "we need ", "make my ", "make our ", "make the ", "make ", "next one's the ", "next one is the ", "next one's ", "next is the ", "next is ", "next up is ", "next up the ", "one's the ", "next the "}
+// titleEnds are words behind a name that say when it is made, and titleLeads those before one that introduce it, the
+// longest first.
+var titleEnds, titleLeads = wordList("titleEnds"), wordList("titleLeads")
 
 func sentenceCase(s string) string {
 	if strings.HasPrefix(s, "pH") {
