@@ -140,7 +140,7 @@ func (left *leftAmount) usedAtOnce() bool {
 	switch {
 	case len(r.good.lines) == 0 && n == 0 && said.from > 0 && (r.toks[said.from-1].word == "use" && said.from-1 == r.now.from || r.toks[said.from-1].word == "put" && isSpooned(said.Amount)) && r.isDose(said) && r.intoUse(said): // “use 50 ml in a bucket, it's …”
 		r.dosed(a, said, a.hi)
-	case n == 0 && (r.now.doing && r.wets(a, said) || a.made != nil && r.wetsAhead(a)) && holds(said.Amount) && isVolume(said.Amount) && !isVessel(said.Amount.Unit()) && r.isInside(said): // “boiled in two litres for half an hour”, “15 shells in a litre, boil …”
+	case n == 0 && (r.now.doing && r.wets(a, said) || a.made != nil && (r.wetsAhead(a) || r.dissolves(a, said))) && holds(said.Amount) && isVolume(said.Amount) && !isVessel(said.Amount.Unit()) && r.isInside(said): // “boiled in two litres for half an hour”, “15 shells in a litre, boil …”
 		r.lineMade(a, said, &naming{from: said.to, to: said.to, text: "water", in: r.now})
 		r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "topped-up-with", Text: "In " + said.Amount.String() + " of what? Water is taken.", Answers: []string{"Water"}})
 	case len(r.good.lines) > 0 && n == 0 && said.from > 0 && r.toks[said.from-1].word == "use" && (r.isDose(said) || said.article && isVolume(said.Amount)): // “Use 1/4 cup in the rinse.”
@@ -167,6 +167,14 @@ func (left *leftAmount) usedAtOnce() bool {
 	}
 	return true
 }
+
+// dissolves reports whether so much of no name is what something dry goes into: “20 g of citric acid in a litre”.
+func (r *reader) dissolves(a *atom, said *amountSaid) bool {
+	return said.from > 0 && r.toks[said.from-1].word == "in" && inMeasures(a.made.Amount) && a.made.from >= r.now.from && millilitres(said.Amount) >= leastDissolved && r.nothingPoured()
+}
+
+// leastDissolved is from how many millilitres on something dry goes into them. From memory.
+const leastDissolved = 100
 
 // perSomething takes an amount for one that is said per so much, of the good itself, or under a condition.
 func (left *leftAmount) perSomething() bool {

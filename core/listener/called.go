@@ -90,6 +90,9 @@ func (r *reader) isCalled(lo, k, hi int) bool {
 	if w := r.toks[m.to-1].word; w != "is" && w != "are" || k == lo || k > lo+4 || k+1 >= hi {
 		return false
 	}
+	if own := r.toks[r.out[lo].from].word; (own == "my" || own == "our") && goodWords[r.toks[m.from-1].word] && r.out[k+1].kind == anAmount && r.nameNextAt(k+1) { // “my bleach is a quarter cup of …”
+		return true
+	}
 	if next := &r.out[k+1]; next.kind != anAmount && !(next.kind == aName && k+2 < hi && r.out[k+2].kind == anAmount) || next.article || !r.isDeterminer(lo) && !strings.HasSuffix(r.toks[r.out[lo].from].word, "'s") && !(r.good.empty() && r.beginsGood(lo)) || m.to != m.from+1 {
 		return false
 	}

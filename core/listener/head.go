@@ -93,26 +93,73 @@ func (r *reader) nameAtTail() {
 		if to == from || g.lines[0].from > i || to < len(r.toks) && r.toks[to].kind == isNumber || to < from+2 && (r.toks[i].word == "a" || r.toks[i].word == "an" || r.toks[i].word == "the") {
 			continue
 		}
-		k, n := r.lex.at(r.toks, from)
-		last, _ := r.lex.at(r.toks, to-1)
-		switch {
-		case k.is(kind) && n == to-from:
-			g.Kind = k.kind
-		case goodWords[r.toks[to-1].word]:
-			if last.is(kind) && g.Kind == "other" {
-				g.Kind = last.kind
-			}
-		default:
+		if !r.nameBy(from, to) {
 			continue
-		}
-		g.Name = sentenceCase(r.said(from, to))
-		for at := from; at < to; at++ {
-			r.fates[r.origin[at]] = fate{AsName, g, nil}
 		}
 		r.forgetNamed(i-1, to)
 		return
 	}
+	r.nameAtEnd()
 }
+
+// nameBy names the good by some words, where they name one.
+func (r *reader) nameBy(from, to int) bool {
+	g := r.good
+	k, n := r.lex.at(r.toks, from)
+	last, _ := r.lex.at(r.toks, to-1)
+	switch {
+	case k.is(kind) && n == to-from:
+		g.Kind = k.kind
+	case goodWords[r.toks[to-1].word]:
+		if last.is(kind) && g.Kind == "other" {
+			g.Kind = last.kind
+		}
+	default:
+		return false
+	}
+	g.Name = sentenceCase(r.said(from, to))
+	for at := from; at < to; at++ {
+		r.fates[r.origin[at]] = fate{AsName, g, nil}
+	}
+	return true
+}
+
+// nameAtEnd names a good by the last words of all, behind a colon or a dash: “15 drops of lavender: linen spray”.
+func (r *reader) nameAtEnd() {
+	to := len(r.toks)
+	for to > 0 && (r.toks[to-1].kind == isBreak || r.toks[to-1].word == "." || r.toks[to-1].word == "!") {
+		to--
+	}
+	from := to
+	for from > 0 && to-from < longestHead && r.toks[from-1].kind == isWord {
+		from--
+	}
+	if from < 2 || from == to || r.good.lines[0].from >= from {
+		return
+	}
+	switch r.toks[from-1].word {
+	case ":", "-", "–", "—", "=":
+	default:
+		return
+	}
+	for from < to-1 && (articles[r.toks[from].word] || openings[r.toks[from].word] || endsSo[r.toks[from].word]) { // “: that's your starch”
+		from++
+	}
+	if r.read(r.said(from, to)) != nil {
+		return
+	}
+	for at := from; at < to; at++ {
+		if m, _ := r.lex.at(r.toks, at); m.is(step|using) && !m.is(kind) && !goodWords[r.toks[at].word] {
+			return
+		}
+	}
+	if r.nameBy(from, to) {
+		r.forgetNamed(from-1, to)
+	}
+}
+
+// endsSo are words that lead up to a name at the end.
+var endsSo = wordSet("endsSo")
 
 // praised are words that say of a good how it is, and are none of its name.
 var praised = wordSet("praised")

@@ -38,6 +38,16 @@ func (r *reader) lineMade(a *atom, said *amountSaid, n *naming) {
 	a.remarks = nil
 }
 
+// fills reports whether a vessel is filled with a line so far: “fill it half with lemon peels”.
+func (r *reader) fills(l *Line) bool {
+	for i := l.from - 1; i >= max(r.now.from, l.from-8); i-- {
+		if w := r.toks[i].word; w == "fill" || w == "filled" || w == "full" {
+			return true
+		}
+	}
+	return false
+}
+
 // toldAgain is the line that was measured before, where no more than how it goes in is said of it among what is
 // done: “mix in the soap a few drops at a time”, “heat the oil to 45 degrees, lye about the same”; nil for any other.
 func (r *reader) toldAgain(said *amountSaid, n *naming) *Line {
@@ -249,7 +259,7 @@ func (r *reader) takeUnit(l *Line) {
 			m = r.read(scent)
 		}
 	}
-	if n, ok := l.Amount.Pieces(); ok && (r.amount.IsZero() || r.good.inTotal) && !r.good.total.IsZero() && l.Amount.Unit() == quantity.Bare && n.High < 1 && !m.Piece.Known() { // “a third castile soap”, of the bottle
+	if n, ok := l.Amount.Pieces(); ok && (r.amount.IsZero() || r.good.inTotal) && !r.good.total.IsZero() && l.Amount.Unit() == quantity.Bare && n.High < 1 && (!m.Piece.Known() || r.fills(l)) { // “a third castile soap”, of the bottle
 		if share, fits := r.good.total.Times(int64(n.Low*5040+0.5), 5040); fits {
 			l.Amount, l.Written = share, share.String()
 			r.good.inTotal = true

@@ -183,7 +183,7 @@ func (r *reader) walkName(a *atom, k int) int {
 		r.becomesWhereUnread(r.out[a.lo].from, n.to, AsRemark, l)
 		r.becomes(n.from, n.to, AsRemark, l)
 		a.optional = false
-	case r.shared.open() && !r.amountNext(a, next) && !r.hasAny(next, a.hi, factored|same):
+	case r.shared.open() && !r.amountNext(a, next) && !r.hasAny(next, a.hi, factored|same) && !r.waitedFor(n.to, a.hi):
 		r.lineMade(a, r.shared.take(), n)
 	default:
 		a.names = append(a.names, n)
@@ -357,6 +357,16 @@ func (r *reader) clearsUp(a *atom, n *naming) bool {
 	r.becomes(before.from, before.to, AsSmallTalk, nil)
 	before.from, before.to, before.text = n.from, n.to, n.text
 	return true
+}
+
+// waitedFor reports whether something goes in behind a token until it is enough: “add vinegar till it's a paste”.
+func (r *reader) waitedFor(from, hi int) bool {
+	for i := from; i < r.out[hi-1].to; i++ {
+		if r.toks[i].word == "till" || r.toks[i].word == "until" || r.toks[i].word == "til" {
+			return true
+		}
+	}
+	return false
 }
 
 // listGoesOn reports whether a comma or “and” stands at a token, and another name behind it.

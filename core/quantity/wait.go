@@ -151,15 +151,36 @@ func (p *parser) waitFrom(low span, unit time.Duration) Wait {
 			}
 		}
 	} else {
-		p.phrase("and")
+		and := p.phrase("and")
+		part := p.pos
 		if more, found, err := p.number(); err == nil && found {
+			end := p.pos
 			if smaller, named := p.waitUnit(); named && smaller < unit {
 				w.Low, w.High, mark = w.Low+times(more.low, smaller), w.High+times(more.high, smaller), p.pos
+			} else if p.pos = end; and && p.partSaid(part, more) { // “an hour and a half”
+				w.Low, w.High, mark = w.Low+times(more.low, unit), w.High+times(more.high, unit), end
 			}
 		}
 	}
 	p.pos = mark
 	return w
+}
+
+// partSaid reports whether a number is a part of the unit before it, “and a half”, and of nothing that follows.
+func (p *parser) partSaid(from int, n span) bool {
+	if n.low != n.high || n.low.den == 1 || !n.low.less(one) {
+		return false
+	}
+	mark := p.pos
+	defer func() { p.pos = mark }()
+	p.pos = from
+	if first := p.word(); first != "a" && first != "three" && first != "one" {
+		return false
+	}
+	p.pos = mark
+	next := p.entry()
+	p.pos = mark
+	return next.role != isUnit && next.role != isFruit && p.word() != "of"
 }
 
 // waitBetween reads the rest of “5–10 min”.
