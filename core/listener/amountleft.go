@@ -159,6 +159,9 @@ func (left *leftAmount) usedAtOnce() bool {
 	case free && len(r.good.lines) > 1 && !r.now.doing && isSpooned(said.Amount) && said.from == r.now.from && r.atWash(said): // “Quarter cup at the start of the wash.”
 		r.now.using = true
 		r.dosed(a, said, a.hi)
+	case free && len(r.good.lines) > 1 && isSpooned(said.Amount) && r.forMachine(said.to) && r.isDose(said): // “…, a tablespoon for the machine”
+		r.now.using = true
+		r.dosed(a, said, a.hi)
 	case a.perWater && len(r.good.Doses) > 0:
 		r.good.Doses[len(r.good.Doses)-1].Water = said.Amount.Plain()
 		r.becomes(said.from, said.to, AsUse, nil)
@@ -166,6 +169,16 @@ func (left *leftAmount) usedAtOnce() bool {
 		return false
 	}
 	return true
+}
+
+// forMachine reports whether “for the machine”, or for another place of use, stands at a token.
+func (r *reader) forMachine(at int) bool {
+	if at >= len(r.toks) || r.toks[at].word != "for" {
+		return false
+	}
+	for at++; at < len(r.toks) && articles[r.toks[at].word]; at++ {
+	}
+	return at < len(r.toks) && (usePlaces[r.toks[at].word] || r.lexIs(at, machine))
 }
 
 // dissolves reports whether so much of no name is what something dry goes into: “20 g of citric acid in a litre”.

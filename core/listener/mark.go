@@ -121,6 +121,7 @@ func (r *reader) markAt(i int) mark {
 	}
 	if t.kind == isNumber || quantity.MayBegin(t.word) {
 		best = r.amountAt(i, best)
+		r.toppedUp(i, &best)
 	}
 	if i+3 < len(r.toks) && t.kind == isWord && r.toks[i+1].word == "-" && r.toks[i+1].tight && r.toks[i+2].word == "free" && r.toks[i+3].kind == isWord { // “SLS-free soap flakes”
 		return mark{kind: aPhrase, from: i, to: i + 3, meaning: &meaning{roles: manner}}
@@ -145,6 +146,22 @@ func (r *reader) markAt(i int) mark {
 	}
 	return best
 }
+
+// toppedUp takes a mere number behind “up to” for millilitres, where those were said before: “300 ml of water, top up to 500”.
+func (r *reader) toppedUp(i int, m *mark) {
+	if !r.ofGood || m.kind != anAmount || m.amount.Amount.Unit() != quantity.Bare || i < 2 || r.toks[i-1].word != "to" || r.toks[i-2].word != "up" || !mlSaid.MatchString(r.clean[:r.toks[i].from]) {
+		return
+	}
+	if n, ok := m.amount.Amount.Pieces(); !ok || n.Value < mostCounted {
+		return
+	}
+	if with, ok := m.amount.Amount.InUnitOf(quantity.Of(1, 1, quantity.Millilitre)); ok {
+		m.amount.Amount, m.written = with.Total(), with.Total().String()
+	}
+}
+
+// mlSaid finds millilitres.
+var mlSaid = regexp.MustCompile(`(?i)\d\s?ml\b`)
 
 // hundredsAt reads “one fifty salt” and “one twenty five citric”, where no price can be meant: hundreds that are said
 // without their name.

@@ -257,10 +257,21 @@ func (r *reader) restIsUse(lo, hi int) bool {
 	case len(r.good.lines) == 0 || !r.measuresNothing(lo, hi):
 	case appliesFirst[first]:
 		return len(r.good.lines) > 1 && !r.measuresNew(lo, hi) && r.usesIn(lo+1, hi)
+	case r.out[lo].is(step|using) && r.treatsNext(lo): // “spray the taps, wait ten minutes, wipe”
+		return len(r.good.lines) > 0 && !r.hasName(lo, hi) && r.endsUsing(hi)
 	case first == "leave" || first == "wait":
 		return !r.hasName(lo, hi) && !r.hasAmount(lo, hi) && r.hasKind(lo, hi, aWait) && r.endsUsing(hi)
 	}
 	return false
+}
+
+// treatsNext reports whether what is cleaned stands right behind a mark: “spray the taps”.
+func (r *reader) treatsNext(k int) bool {
+	at := r.out[k].to
+	for at < len(r.toks) && (articles[r.toks[at].word] || r.toks[at].word == "your") {
+		at++
+	}
+	return at > r.out[k].to && at < len(r.toks) && treated[r.toks[at].word]
 }
 
 // usesIn reports whether a word between two marks says what is done with a good, and makes none.
