@@ -26,6 +26,10 @@ func (r *reader) walkAmount(a *atom, k int) int {
 		said.Amount, said.total = said.Amount.Plain(), false
 		said.written = said.Amount.String()
 	}
+	if (r.now.doing || r.wets(a, said) || r.hasAny(a.lo, k, step)) && isVolume(said.Amount) && !isVessel(said.Amount.Unit()) && said.to+1 < len(r.toks) && r.toks[said.to].word == "with" && r.toks[said.to+1].word == "the" && r.partOfPoured(said) { // “heat two litres with the grated soap”
+		r.becomes(m.from, m.to, AsStep, nil)
+		return k + 1
+	}
 	if len(r.good.lines) > 0 && said.Amount.Unit() == quantity.Bare && said.to < len(r.toks) && r.toks[said.to].word == "times" && k+1 < a.hi && r.out[k+1].from == said.to && r.out[k+1].kind == aName { // “use 4 times”
 		r.becomes(r.out[a.lo].from, r.out[k+1].to, AsUse, nil)
 		r.note(r.out[a.lo].from, r.out[k+1].to)
@@ -63,6 +67,13 @@ type walkedAmount struct {
 	m    *mark
 	said *amountSaid
 	k    int
+}
+
+// partOfPoured reports whether an amount may be a part of what was poured before: a line of a liquid is larger.
+func (r *reader) partOfPoured(said *amountSaid) bool {
+	return slices.ContainsFunc(r.good.lines, func(l *Line) bool {
+		return r.poured(l.name) && isVolume(l.Amount) && l.from < said.from && millilitres(l.Amount) > millilitres(said.Amount)
+	})
 }
 
 // nothingMeasured reports whether no amount stands between two marks.

@@ -79,6 +79,9 @@ func (r *reader) nameAtTail() {
 		return
 	}
 	for i := 1; i+2 < len(r.toks); i++ {
+		if r.soapAtTail(i) {
+			return
+		}
 		if w := r.toks[i-1].word; w != "that's" && w != "thats" && (w != "is" || i < 2 || r.toks[i-2].word != "that") || !articles[r.toks[i].word] && r.toks[i].word != "my" && r.toks[i].word != "your" && r.toks[i].word != "our" {
 			continue
 		}
@@ -100,6 +103,24 @@ func (r *reader) nameAtTail() {
 		return
 	}
 	r.nameAtEnd()
+}
+
+// soapAtTail names a soap by “that's kitchen soap”, behind what it is made of, at a token.
+func (r *reader) soapAtTail(i int) bool {
+	if w := r.toks[i-1].word; w != "that's" && w != "thats" || r.good.lines[0].from > i || r.toks[i].kind != isWord || r.toks[i+1].word != "soap" || articles[r.toks[i].word] {
+		return false
+	}
+	r.good.Name = sentenceCase(r.said(i, i+2))
+	for _, l := range r.good.lines {
+		if l.Amount.IsZero() && l.from >= i-1 && l.from <= i+1 {
+			r.takeAway(l)
+			break
+		}
+	}
+	for at := i; at < i+2; at++ {
+		r.fates[r.origin[at]] = fate{AsName, r.good, nil}
+	}
+	return true
 }
 
 // nameBy names the good by some words, where they name one.
@@ -133,6 +154,12 @@ func (r *reader) nameAtEnd() {
 	from := to
 	for from > 0 && to-from < longestHead && r.toks[from-1].kind == isWord {
 		from--
+	}
+	if from > 1 && r.toks[from-1].word == "," && r.lexIs(from, yield) || from > 2 && r.toks[from-1].kind == isNumber && r.toks[from-3].word == "," && r.lexIs(from-2, yield) { // “… - furniture polish, makes 2 tins”
+		for to = from - 1; to > 0 && r.toks[to].word != ","; to-- {
+		}
+		for from = to; from > 0 && to-from < longestHead && r.toks[from-1].kind == isWord; from-- {
+		}
 	}
 	if from < 2 || from == to || r.good.lines[0].from >= from {
 		return

@@ -81,7 +81,8 @@ func (r *reader) sizeIn(from, to int) bool {
 	}
 	at++
 	switch verb := r.toks[at].word; {
-	case strings.HasSuffix(word, "'s"):
+	case strings.HasSuffix(word, "'s"): // “scoop's 25 grams”
+		own = true
 	case verb == "=" || verb == "holds" || verb == "takes" || own && (verb == "is" || verb == "means" || verb == "being" || verb == "equals"):
 		at++
 	default:

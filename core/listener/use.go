@@ -451,6 +451,9 @@ func (r *reader) saysYield(a *atom, k int) bool {
 	if first == "for" && k+1 < len(r.out) && r.out[k+1].kind == aColon && len(r.good.lines) == 0 { // “for 5 litres: …”
 		return true
 	}
+	if (first == "that's" || first == "thats") && isWhole(m.amount.Amount) && len(r.good.lines) > 1 && r.toks[m.to-1].word == "of" && k+1 < len(r.out) && (r.out[k+1].is(kind) || goodWords[r.toks[r.out[k+1].to-1].word]) { // “that's a litre of rinse aid”
+		return true
+	}
 	if first == "for" || first == "does" || first == "to" || first == "that's" || first == "thats" { // only of what can come out of it
 		if first != "for" && first != "does" && first != "to" && k+1 == a.hi && m.amount.Amount.Unit() == quantity.Bare && len(r.good.lines) > 1 && r.good.Kind.Info().Wetted { // “and that's about 18”
 			return true
