@@ -118,6 +118,7 @@ func TestWhatIsSaidOfJars(t *testing.T) {
 		at := 0
 		for _, w := range j.Words {
 			assert.LessOrEqual(t, at, w.From, said)
+			assert.NotEqual(t, listener.Unread, w.Became, "%q of %q", j.Text[w.From:w.To], said)
 			at = w.To
 		}
 		assert.LessOrEqual(t, at, len(said))

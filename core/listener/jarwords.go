@@ -389,6 +389,7 @@ func (j *jarReader) wordAt(i int) int {
 		return say(MovedGone)
 	case toWords[word]:
 		if n := j.strangerAt(i + 1); n > 0 {
+			j.becomes(i, i+1, AsSmallTalk, j.lineIfRead())
 			return i + 1 + n
 		}
 	}
