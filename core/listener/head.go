@@ -23,6 +23,7 @@ func (r *reader) nameAtHead() {
 	switch first := word(from); {
 	case first == "for":
 		from++
+	case first == "my" || first == "our": // “my soap powder, a pound of …”
 	case (first == "i" || first == "we") && makes[word(from+1)]:
 		from += 2
 	default:
@@ -61,7 +62,7 @@ func (r *reader) nameAtHead() {
 	r.good.Name = sentenceCase(text)
 	for len(r.good.lines) > 1 { // “furniture wax, 1 part beeswax …”, “ivy detergent, 50 leaves …” are no lines too
 		first := r.good.lines[0]
-		if !first.Amount.IsZero() || first.from < from || first.from >= to || first.Err == nil && strings.EqualFold(first.name, text) {
+		if !first.Amount.IsZero() || first.from < from-1 || first.from >= to || !led && first.Err == nil && strings.EqualFold(first.name, text) {
 			break
 		}
 		r.takeAway(first)

@@ -254,7 +254,7 @@ func (r *reader) treats(lo, hi int) bool {
 func (r *reader) restIsUse(lo, hi int) bool {
 	first := r.toks[r.out[lo].from].word
 	switch {
-	case len(r.good.lines) == 0 || !r.measuresNothing(lo, hi):
+	case len(r.good.lines) == 0 || !r.measuresNothing(lo, hi) || r.makesMore(lo, hi):
 	case appliesFirst[first]:
 		return len(r.good.lines) > 1 && !r.measuresNew(lo, hi) && r.usesIn(lo+1, hi)
 	case r.out[lo].is(step|using) && r.treatsNext(lo): // “spray the taps, wait ten minutes, wipe”
@@ -264,6 +264,14 @@ func (r *reader) restIsUse(lo, hi int) bool {
 	}
 	return false
 }
+
+// makesMore reports whether a word between two marks says how the good is made: “mist it with vodka, press into moulds”.
+func (r *reader) makesMore(lo, hi int) bool {
+	return slices.ContainsFunc(r.toks[r.out[lo].from:r.out[hi-1].to], func(t token) bool { return makesIt[t.word] })
+}
+
+// makesIt are words for giving a good its shape.
+var makesIt = wordSet("makesIt")
 
 // treatsNext reports whether what is cleaned stands right behind a mark: “spray the taps”.
 func (r *reader) treatsNext(k int) bool {
