@@ -1993,6 +1993,9 @@ type ActLine struct {
 
 	// PriceFrom whose price it is
 	PriceFrom ActLinePriceFrom `json:"price_from,omitempty,omitzero"`
+
+	// Together what all of it brought; empty where nobody said
+	Together Money `json:"together,omitempty,omitzero"`
 }
 
 // ActLinePriceFrom whose price it is

@@ -23,12 +23,12 @@
 //   - memory (memory.go) knows what “same again”, “half that” and “one of borax” mean,
 //     and corrections (correct.go) change what was said before;
 //   - doses and yields (use.go, sorts.go), scents (scent.go), what it does not hold, and steps go where they belong;
-//   - how big a part or a scoop is (sizes.go), how spoons are filled and how much water a lye
+//   - how big a part or a scoop is (sizes.go), what unit a mere number has (numbers.go), how spoons are filled and how much water a lye
 //     has (filled.go), and what to take where something is missing (missing.go) are said of
 //     lines that are there.
 //
 // A note on what came (delivery.go, came.go, which.go, packs.go, receipt.go, with the
-// days, codes and suppliers of fact.go, prices of money.go, and what is said of all of it in
+// days, codes and suppliers of fact.go and factat.go, amounts of camewalk.go, prices of money.go, and what is said of all of it in
 // whole.go) and what is said at the bench (bench.go) are read from the same marks.
 //
 // Every word ends in exactly one place ([Became]). A clause that names a material is a

@@ -112,17 +112,23 @@ func TestWhatIsSaidOfJars(t *testing.T) {
 		"free samples: two Willow for the café on the Lower Pound": "given to café on the Lower Pound; 2 Willow",
 		"Sent ten Lockgate to the guest house, and sold three Towpath there for 19.50": "gone to guest house; 10 Lockgate\nsold to guest house; 3 Towpath at 6.5 EUR",
 	} {
-		j, err := listener.ReadJars(said, material.Shipped(), jarOptions)
-		require.NoError(t, err)
-		assert.Equal(t, want, inShort(j), said)
-		at := 0
-		for _, w := range j.Words {
-			assert.LessOrEqual(t, at, w.From, said)
-			assert.NotEqual(t, listener.Unread, w.Became, "%q of %q", j.Text[w.From:w.To], said)
-			at = w.To
-		}
-		assert.LessOrEqual(t, at, len(said))
+		hears(t, said, want)
 	}
+}
+
+// hears checks what is heard of jars, and that each word of it is read, once and in order.
+func hears(t *testing.T, said, want string) {
+	t.Helper()
+	j, err := listener.ReadJars(said, material.Shipped(), jarOptions)
+	require.NoError(t, err)
+	assert.Equal(t, want, inShort(j), said)
+	at := 0
+	for _, w := range j.Words {
+		assert.LessOrEqual(t, at, w.From, said)
+		assert.NotEqual(t, listener.Unread, w.Became, "%q of %q", j.Text[w.From:w.To], said)
+		at = w.To
+	}
+	assert.LessOrEqual(t, at, len(said))
 }
 
 // What goes by weight, out of a big jar into somebody's own: common practice, worded for this
@@ -147,9 +153,7 @@ func TestWhatIsSaidOfWeights(t *testing.T) {
 		"250 g Willow and 250 g Heron to the stall, 2 each":                        "sold to Saturday stall; 250 g Willow at 2 EUR; 250 g Heron at 2 EUR",
 		"gave the café on the Long Reach 100 g of Sluice to try":                   "given to café on the Long Reach; 100 g Sluice",
 	} {
-		j, err := listener.ReadJars(said, material.Shipped(), jarOptions)
-		require.NoError(t, err)
-		assert.Equal(t, want, inShort(j), said)
+		hears(t, said, want)
 	}
 }
 

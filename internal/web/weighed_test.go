@@ -40,7 +40,8 @@ func TestSomeOfAGoodIsSoldByWeight(t *testing.T) {
 	assert.Equal(t, []any{0, 50.0, 2, 300.0}, []any{who[0].Jars, who[0].Grams, who[1].Jars, who[1].Grams}, "a recall reaches who has some by weight")
 	var acts []api.Act
 	s.get("/api/acts").gives(http.StatusOK, &acts)
-	assert.Equal(t, []any{0, 300.0, api.Money("2.70")}, []any{acts[2].Lines[0].Jars, acts[2].Lines[0].Grams, acts[2].Lines[0].Price})
+	assert.Equal(t, []any{0, 300.0, api.Money("2.70"), api.Money("2.70")}, []any{acts[2].Lines[0].Jars, acts[2].Lines[0].Grams, acts[2].Lines[0].Price, acts[2].Lines[0].Together})
+	assert.Equal(t, []any{2, api.Money("4.00"), api.Money("8.00")}, []any{acts[1].Lines[0].Jars, acts[1].Lines[0].Price, acts[1].Lines[0].Together})
 	assert.Equal(t, http.StatusOK, s.get("/api/acts/"+acts[2].Id.String()+"/note").status)
 	var outlets []api.Outlet
 	s.get("/api/outlets").gives(http.StatusOK, &outlets)

@@ -35,12 +35,18 @@ func (p *planned) show() *api.Act {
 		}
 		out.Lines[at].Jars++
 	}
+	for i := range out.Lines {
+		l := &out.Lines[i]
+		if each, err := decimal.NewFromString(l.Price); err == nil {
+			l.Together = exchange.Money(each.Mul(decimal.NewFromInt(int64(l.Jars))))
+		}
+	}
 	for _, w := range p.weighed {
 		line := api.ActLine{Name: p.names[formulaOfItem(w.lot.Item)], Formula: formulaOfItem(w.lot.Item), BatchCode: w.lot.Code, Grams: w.grams, Past: w.lot.PastOn(p.day)}
 		cost = cost.Add(w.cost)
 		if w.price != nil && p.kind == stock.Sold {
 			line.Price, line.PriceFrom, priced = exchange.Money(w.price.Amount), api.PriceSaid, true
-			brought = brought.Add(w.price.Amount)
+			line.Together, brought = line.Price, brought.Add(w.price.Amount)
 		}
 		out.Lines = append(out.Lines, line)
 	}
@@ -103,7 +109,7 @@ func actOf(row *store.Act, lines []store.ActLine) *api.Act {
 		}
 		if l.Price != nil {
 			line.Price, priced = exchange.Money(l.Price.DivRound(decimal.NewFromInt(int64(of)), 2)), true
-			brought = brought.Add(*l.Price)
+			line.Together, brought = exchange.Money(*l.Price), brought.Add(*l.Price)
 		}
 		out.Jars += l.Pieces
 		deposits, cost = deposits.Add(l.Deposit), cost.Add(l.Cost)

@@ -66,16 +66,11 @@ func deliveryNote(w *store.Workshop, a *api.Act) *paper.Document {
 	}
 	table := paper.Table{Heads: []string{"Good", "Batch", "Jars", "Each", "Price each", "Together"}, Wide: []float64{0.3, 0.22, 0.1, 0.12, 0.13, 0.13}, Right: []bool{false, false, true, true, true, true}}
 	for _, l := range a.Lines {
-		together := ""
-		if l.Price != "" {
-			each, _ := decimal.NewFromString(l.Price)
-			together = each.Mul(decimal.NewFromInt(int64(l.Jars))).StringFixed(2)
-		}
 		name, jars, each, price := l.Name, fmt.Sprint(l.Jars), l.EachG, l.Price
 		if l.Grams > 0 {
-			name, jars, each, price, together = l.Name+", by weight", "", l.Grams, "", l.Price
+			name, jars, each, price = l.Name+", by weight", "", l.Grams, ""
 		}
-		table.Rows = append(table.Rows, []string{name, l.BatchCode, jars, fmt.Sprintf("%.0f g", each), price, together})
+		table.Rows = append(table.Rows, []string{name, l.BatchCode, jars, fmt.Sprintf("%.0f g", each), price, l.Together})
 	}
 	sums := [][2]string{}
 	if a.Brought != "" {

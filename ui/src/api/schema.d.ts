@@ -5988,6 +5988,8 @@ export interface components {
             each_g?: number;
             /** @description of each, of what went by weight of all of it; empty where nobody said */
             price?: components["schemas"]["Money"];
+            /** @description what all of it brought; empty where nobody said */
+            together?: components["schemas"]["Money"];
             /**
              * @description whose price it is
              * @enum {string}

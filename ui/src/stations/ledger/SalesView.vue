@@ -45,9 +45,6 @@ const how: Record<Schemas['ActKind'], string> = {
   returned: 'came back',
   discarded: 'thrown away',
 }
-/** What a line brought: jars at a price each, what went by weight at one of all of it. */
-const together = (l: Schemas['ActLine']) =>
-  l.price && !l.grams ? ((Math.round(100 * Number(l.price)) * l.jars) / 100).toFixed(2) : l.price
 const what = (a: Schemas['Act']) => {
   const of = new Map<string, { jars: number; grams: number }>()
   for (const l of a.lines) {
@@ -90,7 +87,7 @@ const along = useWhole(
         l.jars || undefined,
         l.grams,
         l.grams ? undefined : l.price,
-        together(l),
+        l.together,
         a.currency,
       ]),
     ),
