@@ -105,7 +105,10 @@ var demoDatabase = sync.OnceValues(func() (string, error) {
 		return "", err
 	}
 	defer s.Close()
-	return dsn, demo.Load(ctx, s, time.Now())
+	if err := demo.Load(ctx, s, time.Now()); err != nil {
+		return "", err
+	}
+	return dsn, store.Survey(ctx, dsn)
 })
 
 // app is a running Keen Crock.

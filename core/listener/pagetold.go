@@ -233,12 +233,17 @@ var (
 // listIs stand between a good and what goes into it.
 var listIs = wordSet("listIs")
 
-// countedHead reads “Second: tile paste, 3/4 cup bicarb …” and “Third one is a wood oil, two parts …”: a good that is
-// counted and named, up to the comma before its list.
+// countedHead reads “Second: tile paste, 3/4 cup bicarb …”, “Third one is a wood oil, two parts …”, “Then the carpet
+// powder, which is a cup of …” and “The first is a laundry powder. I take …”: a good that is counted, or comes next, and
+// is named, up to what ends that before its list.
 func (r *reader) countedHead(lo, hi int) (h pageHead, ok bool) {
 	from := r.toks[r.out[lo].from].from
 	said := strings.ToLower(r.said(r.out[lo].from, r.out[hi-1].to))
 	m := countedName.FindStringIndex(said)
+	next := m == nil
+	if next {
+		m = nextName.FindStringIndex(said)
+	}
 	if m == nil {
 		return h, false
 	}
@@ -253,14 +258,47 @@ func (r *reader) countedHead(lo, hi int) (h pageHead, ok bool) {
 		}
 		end++
 	}
-	if end == name || end+1 >= hi || r.out[end+1].kind != anAmount && r.out[end+1].kind != aRatio || r.out[end-1].to-r.out[name].from > longestPageHead {
+	if end == name || r.out[end-1].to-r.out[name].from > longestPageHead {
+		return h, false
+	}
+	after, told := end+1, false
+	switch {
+	case end == hi: // “The first is a laundry powder. I take …”
+		end, after = r.listAfterStop(name, hi)
+		told = true
+	default:
+		for after < min(hi, end+4) && listIs[strings.ToLower(r.said(r.out[end+1].from, r.out[after].to))] {
+			after++
+			told = true
+		}
+	}
+	if end <= name || end < hi && (after >= hi || r.out[after].kind != anAmount && r.out[after].kind != aRatio) || next && !told && r.out[end].kind != aColon {
 		return h, false
 	}
 	if _, _, hasKind := r.kindIn(name, end); !hasKind && !goodWords[r.toks[r.out[end-1].to-1].word] && !strings.HasSuffix(r.toks[r.out[end-1].to-1].word, "oil") || !r.mayHead(name, end) {
 		return h, false
 	}
-	return pageHead{lo: lo, name: name, end: end, after: end + 1, size: -1}, true
+	return pageHead{lo: lo, name: name, end: end, after: after, size: -1, sure: told}, true
 }
 
+// listAfterStop reports where a name ends that a sentence says and no more, and where what is said after it begins, if
+// that lists two things; the end is the name's beginning where it does not.
+func (r *reader) listAfterStop(name, hi int) (end, after int) {
+	if hi+1 >= len(r.out) {
+		return name, hi
+	}
+	next := hi + 1
+	for next < len(r.out) && r.out[next].kind == aStop {
+		next++
+	}
+	if amounts, names := r.amountsAndNames(next, r.clauseEnd(next)); amounts < 2 || names < 2 {
+		return name, hi
+	}
+	return hi, hi
+}
+
+// nextName is what stands before the name of a good that comes after another.
+var nextName = regexp.MustCompile(`^(?:(?:and|so|ok|okay|well|right)[ ,]+)*(?:then|finally|lastly|next(?: up)?|now|after that|last(?: of all| up)?|also|first(?: of all| off| up)?|to start|to begin with|to finish)(?:,? there's|,? there is|,? comes|,? it's|,? we have|,? i have|,? is|,)? (?:a|an|the|my|our) `)
+
 // countedName is what stands before the name of a good that is counted.
-var countedName = regexp.MustCompile(`^(?:(?:and|so|then|now|ok|okay|well)[ ,]+)*(?:the )?(?:first|second|third|fourth|fifth|next|last|final|number (?:one|two|three|four))(?: (?:one|thing|recipe|up))?(?: is| was|'s|,? it's| we have|\s?:|,)\s+(?:(?:a|an|the|my|our) )?`)
+var countedName = regexp.MustCompile(`^(?:(?:and|so|then|now|ok|okay|well)[ ,]+)*(?:the )?(?:first|second|third|fourth|fifth|next|last|final|other|number (?:one|two|three|four))(?: (?:one|thing|recipe|up|good|product|mix))?(?: is| was|'s|,? it's| we have|\s?:|,)\s+(?:(?:a|an|the|my|our) )?`)

@@ -328,7 +328,8 @@ func (c *Cluster) run(ctx context.Context) (port int, err error) {
 	if port, err = c.choosePort(); err != nil {
 		return 0, err
 	}
-	options := fmt.Sprintf("-h 127.0.0.1 -p %d -c unix_socket_directories='' -c max_connections=60 -c shared_buffers=64MB -c max_wal_size=256MB", port)
+	options := fmt.Sprintf("-h 127.0.0.1 -p %d -c unix_socket_directories='' -c max_connections=60 -c shared_buffers=64MB -c max_wal_size=256MB", port) +
+		" -c autovacuum_naptime=15s -c autovacuum_analyze_threshold=10" // a workshop's tables are small: see survey in the store
 	log := filepath.Join(c.data, "server.log")
 	start := c.command(ctx, "pg_ctl", "-D", c.data, "-l", log, "-o", options, "-w", "-t", strconv.Itoa(int(startLimit.Seconds())), "start")
 	if err := start.Run(); err != nil {

@@ -6,8 +6,10 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"strings"
 
 	"github.com/google/uuid"
+	"github.com/jackc/pgx/v5"
 	"github.com/pressly/goose/v3"
 	"github.com/pressly/goose/v3/lock"
 )
@@ -56,7 +58,36 @@ func Migrate(ctx context.Context, url string, m Migration) (err error) {
 			return fmt.Errorf("before the tables are brought up to date: %w", err)
 		}
 	}
-	return s.upToDate(ctx, provider, m)
+	if err := s.upToDate(ctx, provider, m); err != nil {
+		return err
+	}
+	return s.survey(ctx)
+}
+
+// Survey lets the planner of a PostgreSQL URL know the tables that were filled and never looked at, as their owner.
+func Survey(ctx context.Context, url string) (err error) {
+	s, err := OpenAsOwner(ctx, url)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, s.Close()) }()
+	return s.survey(ctx)
+}
+
+// survey is Survey by a store of the owner's. PostgreSQL looks at a table by itself once fifty rows of it changed; of
+// a small workshop it knows nothing for long, takes each table for a single row, and walks all batches for each lot.
+func (s *Store) survey(ctx context.Context) error {
+	rows, err := s.pool.Query(ctx, `select quote_ident(relname) from pg_class
+		where relkind = 'r' and relnamespace = 'public'::regnamespace and reltuples <= 0 and pg_relation_size(oid) > 0`)
+	if err != nil {
+		return err
+	}
+	tables, err := pgx.CollectRows(rows, pgx.RowTo[string])
+	if err != nil || len(tables) == 0 {
+		return err
+	}
+	_, err = s.pool.Exec(ctx, "analyze "+strings.Join(tables, ", "))
+	return err
 }
 
 // upToDate brings the tables up to date, then the data.

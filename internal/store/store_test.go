@@ -51,6 +51,26 @@ func addLot(t *testing.T, s *store.Store, ctx context.Context, by uuid.UUID, cod
 	return l
 }
 
+// Of a table that PostgreSQL never looked at its planner takes for granted that it holds next to nothing.
+func TestTablesAreSurveyedWhenTheyHoldSomething(t *testing.T) {
+	s, dsn := open(t)
+	ctx, by := founded(t, s, "otter")
+	addLot(t, s, ctx, by, "L1")
+	conn, err := pgx.Connect(ctx, dsn)
+	require.NoError(t, err)
+	defer conn.Close(context.Background())
+	known := func() (rows float64) {
+		require.NoError(t, conn.QueryRow(ctx, "select reltuples from pg_class where oid = 'lots'::regclass").Scan(&rows))
+		return rows
+	}
+	assert.LessOrEqual(t, known(), 0.0)
+	require.NoError(t, store.Migrate(ctx, dsn, store.Migration{}), "as every start does")
+	assert.Equal(t, 1.0, known())
+	addLot(t, s, ctx, by, "L2")
+	require.NoError(t, store.Survey(ctx, dsn))
+	assert.Equal(t, 1.0, known(), "what is known is left to PostgreSQL itself")
+}
+
 func TestMigratingTwiceAtOnceIsSafe(t *testing.T) {
 	dsn := testdb.New(t)
 	errs := make(chan error, 3)

@@ -73,7 +73,7 @@ func forgetful(ctx context.Context) error {
 		return err
 	}
 	defer admin.Close(ctx)
-	for _, sql := range []string{"alter system set fsync = off", "alter system set full_page_writes = off", "select pg_reload_conf()"} {
+	for _, sql := range []string{"alter system set fsync = off", "alter system set full_page_writes = off", "alter system set autovacuum = off", "select pg_reload_conf()"} {
 		if _, err := admin.Exec(ctx, sql); err != nil {
 			return fmt.Errorf("%s: %w", sql, err)
 		}
