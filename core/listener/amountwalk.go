@@ -199,6 +199,8 @@ func (w *walkedAmount) withOthers() int {
 		r.rename(a.made, a.made.name+" "+said.Amount.String())
 		r.becomes(m.from, m.to, AsMaterial, a.made)
 		return k + 1
+	case a.made != nil && len(a.names) == 0 && a.amount == nil && (said.Amount.Open() == quantity.ToCover || said.Amount.Open() == quantity.ToFill) && !r.nameNext(a, k) && r.last == a.made && r.percentLine(said): // “6 % vinegar to cover”
+		return k + 1
 	case said.Amount.Unit() == quantity.Percent && a.amount != nil: // “1 cup of 5 % vinegar”
 		return r.walkName(a, k)
 	case a.made != nil && said.total && r.nameNext(a, k), a.amount != nil && a.amount.Amount.Kind() == said.Amount.Kind() && said.total && r.nameNext(a, k), len(a.names) > 0 && said.total && r.nameNext(a, k):

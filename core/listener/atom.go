@@ -284,6 +284,13 @@ func (r *reader) superfatted(a *atom) bool {
 			return false
 		}
 	}
+	lye := &r.out[a.lo]
+	if n := (&naming{from: lye.from, to: lye.to, text: r.said(lye.from, lye.to), in: r.now}); lye.kind == aName && len(r.good.lines) > 0 && r.lineOf(r.read(n.text), n.text) == nil {
+		made := r.make(nil, n) // “lye at 5 % superfat”: so much of it is asked about
+		r.noteEnd(a, r.out[a.lo].from)
+		r.becomes(n.from, n.to, AsMaterial, made)
+		return true
+	}
 	r.noteEnd(a, r.out[a.lo].from)
 	return true
 }

@@ -8,144 +8,239 @@ import (
 	"time"
 )
 
+// datePlace is where a day may begin in a text.
+type datePlace struct {
+	text   string
+	today  time.Time
+	future bool // it is to come
+}
+
+// dateForms are the ways in which a day is said, the surer ones first. Each returns the day, how many bytes it takes, 0
+// where it is said otherwise, and whether there is such a day.
+var dateForms = []func(p *datePlace) (day time.Time, n int, there bool){
+	(*datePlace).iso, (*datePlace).inNumbers, (*datePlace).monthInNumbers, (*datePlace).inWords, (*datePlace).nextOne,
+	(*datePlace).ofYear, (*datePlace).shortYear, (*datePlace).withinTheWeek, (*datePlace).after,
+}
+
 // dateAt reads a day at the beginning of a text; a month alone is its last day. n is how
 // many bytes it takes, 0 where there is none; err says what is wrong with one.
 func dateAt(s string, today time.Time, future bool) (day time.Time, n int, err string) {
-	num := func(s string) int { v, _ := strconv.Atoi(strings.TrimPrefix(s, "'")); return v }
-	year := func(s string) int {
-		if y := num(s); y < 100 {
-			return 2000 + y
-		} else {
-			return y
+	p := &datePlace{text: s, today: today, future: future}
+	for _, form := range dateForms {
+		day, n, there := form(p)
+		switch said := strings.TrimSpace(s[:n]); {
+		case n == 0:
+			continue
+		case !there:
+			return time.Time{}, n, "The date “" + said + "” cannot be: check day and month."
+		case day.Year() < today.Year()-20 || day.Year() > today.Year()+30:
+			return day, n, "The date " + said + " is far from today: check the year."
 		}
+		return day, n, ""
 	}
-	last := func(y, m int) time.Time { return time.Date(y, time.Month(m)+1, 0, 0, 0, 0, 0, today.Location()) }
-	exact := func(y, m, d int) time.Time { return time.Date(y, time.Month(m), d, 0, 0, 0, 0, today.Location()) }
-	valid := func(y, m, d int) bool { return m >= 1 && m <= 12 && d >= 1 && d <= last(y, m).Day() }
-	wrong := func(n int) (time.Time, int, string) {
-		return time.Time{}, n, "The date “" + strings.TrimSpace(s[:n]) + "” cannot be: check day and month."
-	}
-	switch {
-	case dateISO.MatchString(s):
-		m := dateISO.FindStringSubmatch(s)
-		y, mo := num(m[1]), num(m[2])
-		if m[3] == "" {
-			if !valid(y, mo, 1) {
-				return wrong(len(m[0]))
-			}
-			day, n = last(y, mo), len(m[0])
-		} else {
-			if !valid(y, mo, num(m[3])) {
-				return wrong(len(m[0]))
-			}
-			day, n = exact(y, mo, num(m[3])), len(m[0])
-		}
-	case dateDay.MatchString(s):
-		m := dateDay.FindStringSubmatch(s)
-		d, mo, y := num(m[1]), num(m[2]), year(m[3])
-		if mo > 12 && d <= 12 {
-			d, mo = mo, d
-		}
-		if !valid(y, mo, d) {
-			return wrong(len(m[0]))
-		}
-		day, n = exact(y, mo, d), len(m[0])
-	case dateMonth.MatchString(s):
-		m := dateMonth.FindStringSubmatch(s)
-		if !valid(year(m[2]), num(m[1]), 1) {
-			return wrong(len(m[0]))
-		}
-		day, n = last(year(m[2]), num(m[1])), len(m[0])
-	case dateWords.MatchString(s):
-		m := monthIn(s)
-		mo := 1 + slices.Index(monthNumbers, strings.ToLower(m[3])[:3])
-		y, d := 0, num(m[2])
-		yearSaid := m[5]
-		if d == 0 && m[4] != "" {
-			if yearSaid == "" && num(m[4]) > 31 || yearSaid == "" && len(m[4]) == 2 && num(m[4]) > today.Year()%100 && !ordinal.MatchString(m[0]) && num(m[4]) >= 25 {
-				yearSaid = m[4] // “Jun 27”
-			} else {
-				d = num(m[4])
-			}
-		}
-		switch {
-		case yearSaid != "":
-			y = year(yearSaid)
-		case m[6] == "next year":
-			y = today.Year() + 1
-		case m[6] == "this year":
-			y = today.Year()
-		default:
-			y = today.Year()
-			if probe := last(y, mo); future && probe.Before(today) {
-				y++
-			} else if !future && exact(y, mo, max(d, 1)).After(today.AddDate(0, 0, daysAhead)) {
-				y--
-			}
-		}
-		n = len(strings.TrimRight(m[0], " ,"))
-		switch lead := strings.ToLower(strings.TrimSpace(m[1])); {
-		case d > 0:
-			if !valid(y, mo, d) {
-				return wrong(n)
-			}
-			day = exact(y, mo, d)
-		case strings.HasPrefix(lead, "early"), strings.HasPrefix(lead, "beg"), strings.HasPrefix(lead, "start"):
-			day = exact(y, mo, 1)
-		case strings.HasPrefix(lead, "mid"):
-			day = exact(y, mo, 15)
-		default:
-			day = last(y, mo)
-		}
-	case dateNext.MatchString(s):
-		m := dateNext.FindStringSubmatch(s)
-		if n = len(m[0]); strings.EqualFold(m[1], "year") {
-			day = last(today.Year()+1, 12)
-			break
-		}
-		mo := 1 + slices.Index(monthNumbers, strings.ToLower(m[1])[:3])
-		y := today.Year()
-		if mo <= int(today.Month()) {
-			y++
-		}
-		day = last(y, mo)
-	case dateYear.MatchString(s):
-		m := dateYear.FindStringSubmatch(s)
-		n, day = len(m[0]), last(num(m[2]), 12)
-		if lead := strings.ToLower(m[1]); lead == "start" || lead == "beginning" {
-			day = exact(num(m[2]), 1, 1)
-		}
-	case withinWeek.MatchString(s):
-		day, n = today.AddDate(0, 0, 7), len(withinWeek.FindString(s))
-		day = exact(day.Year(), int(day.Month()), day.Day())
-	case dateIn.MatchString(s):
-		m := dateIn.FindStringSubmatch(s)
-		count := num(m[1])
-		if count == 0 {
-			words := map[string]int{"a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "nine": 9, "ten": 10, "twelve": 12, "eighteen": 18, "twenty-four": 24, "twenty four": 24}
-			count = words[strings.ToLower(m[1])]
-		}
-		n = len(m[0])
-		switch strings.ToLower(m[2]) {
-		case "day":
-			day = today.AddDate(0, 0, count)
-		case "week":
-			day = today.AddDate(0, 0, 7*count)
-		case "month":
-			day = today.AddDate(0, count, 0)
-		default:
-			day = today.AddDate(count, 0, 0)
-			if strings.Contains(strings.ToLower(m[0]), "and a half") {
-				day = day.AddDate(0, 6, 0)
-			}
-		}
-		day = exact(day.Year(), int(day.Month()), day.Day())
-	}
-	if n > 0 && (day.Year() < today.Year()-20 || day.Year() > today.Year()+30) {
-		err = "The date " + strings.TrimSpace(s[:n]) + " is far from today: check the year."
-	}
-	return day, n, err
+	return time.Time{}, 0, ""
 }
+
+// exact is a day where the workshop is.
+func (p *datePlace) exact(y, m, d int) time.Time {
+	return time.Date(y, time.Month(m), d, 0, 0, 0, 0, p.today.Location())
+}
+
+// last is the last day of a month.
+func (p *datePlace) last(y, m int) time.Time { return p.exact(y, m+1, 0) }
+
+// valid reports whether there is such a day.
+func (p *datePlace) valid(y, m, d int) bool {
+	return m >= 1 && m <= 12 && d >= 1 && d <= p.last(y, m).Day()
+}
+
+func wholeIn(s string) int {
+	v, _ := strconv.Atoi(strings.TrimPrefix(s, "'"))
+	return v
+}
+
+// yearIn is a year in four digits or two.
+func yearIn(s string) int {
+	if y := wholeIn(s); y >= 100 {
+		return y
+	}
+	return 2000 + wholeIn(s)
+}
+
+// iso reads “2027-06-30” and “2027-06”.
+func (p *datePlace) iso() (time.Time, int, bool) {
+	m := dateISO.FindStringSubmatch(p.text)
+	if m == nil {
+		return time.Time{}, 0, false
+	}
+	y, mo := wholeIn(m[1]), wholeIn(m[2])
+	if m[3] == "" {
+		return p.last(y, mo), len(m[0]), p.valid(y, mo, 1)
+	}
+	return p.exact(y, mo, wholeIn(m[3])), len(m[0]), p.valid(y, mo, wholeIn(m[3]))
+}
+
+// inNumbers reads “30.6.2027”, the day first where both could be.
+func (p *datePlace) inNumbers() (time.Time, int, bool) {
+	m := dateDay.FindStringSubmatch(p.text)
+	if m == nil {
+		return time.Time{}, 0, false
+	}
+	d, mo, y := wholeIn(m[1]), wholeIn(m[2]), yearIn(m[3])
+	if mo > 12 && d <= 12 {
+		d, mo = mo, d
+	}
+	return p.exact(y, mo, d), len(m[0]), p.valid(y, mo, d)
+}
+
+// monthInNumbers reads “06/2027”.
+func (p *datePlace) monthInNumbers() (time.Time, int, bool) {
+	m := dateMonth.FindStringSubmatch(p.text)
+	if m == nil {
+		return time.Time{}, 0, false
+	}
+	y, mo := yearIn(m[2]), wholeIn(m[1])
+	return p.last(y, mo), len(m[0]), p.valid(y, mo, 1)
+}
+
+// monthNumber is which month a name means, from 1.
+func monthNumber(name string) int {
+	return 1 + slices.Index(monthNumbers, strings.ToLower(name)[:3])
+}
+
+// inWords reads “14 March 2027”, “March 14th”, “end of June”, “Jun 27”.
+func (p *datePlace) inWords() (time.Time, int, bool) {
+	if !dateWords.MatchString(p.text) {
+		return time.Time{}, 0, false
+	}
+	m := monthIn(p.text)
+	mo, d, yearSaid := monthNumber(m[3]), wholeIn(m[2]), m[5]
+	if d == 0 && m[4] != "" {
+		if after := wholeIn(m[4]); yearSaid == "" && (after > 31 || len(m[4]) == 2 && after > p.today.Year()%100 && !ordinal.MatchString(m[0]) && after >= 25) {
+			yearSaid = m[4] // “Jun 27”
+		} else {
+			d = after
+		}
+	}
+	y, n := p.yearOf(yearSaid, strings.ToLower(m[6]), mo, d), len(strings.TrimRight(m[0], " ,"))
+	switch lead := strings.ToLower(strings.TrimSpace(m[1])); {
+	case d > 0:
+		return p.exact(y, mo, d), n, p.valid(y, mo, d)
+	case startOf(lead):
+		return p.exact(y, mo, 1), n, true
+	case strings.HasPrefix(lead, "mid"):
+		return p.exact(y, mo, 15), n, true
+	}
+	return p.last(y, mo), n, true
+}
+
+// yearOf is the year of a month and a day: the one that was said, “next year”, or the nearest one.
+func (p *datePlace) yearOf(said, which string, mo, d int) int {
+	y := p.today.Year()
+	switch {
+	case said != "":
+		return yearIn(said)
+	case which == "next year":
+		return y + 1
+	case which == "this year":
+	case p.future && p.last(y, mo).Before(p.today):
+		return y + 1
+	case !p.future && p.exact(y, mo, max(d, 1)).After(p.today.AddDate(0, 0, daysAhead)):
+		return y - 1
+	}
+	return y
+}
+
+// startOf reports whether a word before a month or a year is of its first day.
+func startOf(lead string) bool {
+	return strings.HasPrefix(lead, "early") || strings.HasPrefix(lead, "beg") || strings.HasPrefix(lead, "start")
+}
+
+// nextOne reads “next June”, “the end of next year”.
+func (p *datePlace) nextOne() (time.Time, int, bool) {
+	m := dateNext.FindStringSubmatch(p.text)
+	if m == nil {
+		return time.Time{}, 0, false
+	}
+	if strings.EqualFold(m[1], "year") {
+		return p.last(p.today.Year()+1, 12), len(m[0]), true
+	}
+	y, mo := p.today.Year(), monthNumber(m[1])
+	if mo <= int(p.today.Month()) {
+		y++
+	}
+	return p.last(y, mo), len(m[0]), true
+}
+
+// ofYear reads “2027”, “end of 2027”.
+func (p *datePlace) ofYear() (time.Time, int, bool) {
+	m := dateYear.FindStringSubmatch(p.text)
+	if m == nil {
+		return time.Time{}, 0, false
+	}
+	return p.inYear(strings.ToLower(m[1]), wholeIn(m[2])), len(m[0]), true
+}
+
+// shortYear reads “end of 27”, “the start of '28”.
+func (p *datePlace) shortYear() (time.Time, int, bool) {
+	m := dateShortYear.FindStringSubmatch(p.text)
+	if m == nil || yearIn(m[2]) < p.today.Year() || unitAfter(clip(p.text[len(m[0])-len(m[2]):])) || centsAfter.MatchString(p.text[len(m[0]):]) {
+		return time.Time{}, 0, false
+	}
+	return p.inYear(strings.ToLower(m[1]), yearIn(m[2])), len(m[0]), true
+}
+
+// inYear is the day in a year that a word means, the last one without any.
+func (p *datePlace) inYear(lead string, y int) time.Time {
+	switch {
+	case startOf(lead):
+		return p.exact(y, 1, 1)
+	case strings.HasPrefix(lead, "mid"):
+		return p.last(y, 6)
+	}
+	return p.last(y, 12)
+}
+
+// withinTheWeek reads “the week”, after “use within”.
+func (p *datePlace) withinTheWeek() (time.Time, int, bool) {
+	n := len(withinWeek.FindString(p.text))
+	return p.midnight(p.today.AddDate(0, 0, 7)), n, n > 0
+}
+
+// midnight is the beginning of the day of a time.
+func (p *datePlace) midnight(at time.Time) time.Time {
+	return p.exact(at.Year(), int(at.Month()), at.Day())
+}
+
+// after reads “in six months”, “two years from now”.
+func (p *datePlace) after() (time.Time, int, bool) {
+	m := dateIn.FindStringSubmatch(p.text)
+	if m == nil {
+		return time.Time{}, 0, false
+	}
+	count := wholeIn(m[1])
+	if count == 0 {
+		count = countWords[strings.ToLower(m[1])]
+	}
+	day := p.today
+	switch strings.ToLower(m[2]) {
+	case "day":
+		day = day.AddDate(0, 0, count)
+	case "week":
+		day = day.AddDate(0, 0, 7*count)
+	case "month":
+		day = day.AddDate(0, count, 0)
+	default:
+		day = day.AddDate(count, 0, 0)
+		if strings.Contains(strings.ToLower(m[0]), "and a half") {
+			day = day.AddDate(0, 6, 0)
+		}
+	}
+	return p.midnight(day), len(m[0]), true
+}
+
+// countWords are the numbers of days, weeks, months and years in words.
+var countWords = map[string]int{"a": 1, "an": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6, "nine": 9, "ten": 10, "twelve": 12, "eighteen": 18, "twenty-four": 24, "twenty four": 24}
 
 // monthIn finds a day in words. A number behind it that is of what came is no part of it: “14
 // November. 10 kg baking soda”.

@@ -248,6 +248,11 @@ func (d *deliveryReader) walk(k int) int {
 		if m.is(correct|correctWell|none) && d.now != nil && d.now.amount != nil && d.now.price == nil && d.amountFollows(k+1) { // “a litre of lemon oil, no, 100 ml lemon oil”
 			d.wrong = d.now
 		}
+		if m.is(correct|correctWell) && d.renamedAfter(k) { // “castor sugar, no, castor oil”
+			l := d.now
+			d.strike(l.line, func(b Became) bool { return b == AsMaterial })
+			l.Material, l.Err, l.Name, l.closed = nil, nil, "", false
+		}
 		d.becomesWhereUnread(m.from, m.to, AsSmallTalk, line())
 	case aWord:
 		return d.walkWord(k)
@@ -255,6 +260,16 @@ func (d *deliveryReader) walk(k int) int {
 		d.becomes(m.from, m.to, AsLeftOut, nil)
 	}
 	return k + 1
+}
+
+// renamedAfter reports whether another name takes the place of that of the lot, right behind a word of correction.
+func (d *deliveryReader) renamedAfter(k int) bool {
+	if d.now == nil || !d.now.named() || d.now.Package || d.now.amount == nil || d.now.price != nil {
+		return false
+	}
+	for k++; k < len(d.out) && (d.out[k].kind == aComma || d.out[k].is(small)); k++ {
+	}
+	return k < len(d.out) && d.out[k].kind == aName && !d.amountAfterName(k+1)
 }
 
 func (l *lotSaid) named() bool { return l.Material != nil || l.Err != nil || l.Package }

@@ -71,24 +71,25 @@ var (
 	giftWords    = regexp.MustCompile(`(?i)^(?:(?:as )?a (?:free )?gift|(?:as )?a present|free of charge|for free|for nothing|no charge|no cost|gratis|cost (?:me |us )?nothing|costs nothing|at no cost|didn'?t cost (?:me |us )?(?:anything|a thing)|given (?:to (?:me|us))?|gave (?:me|us)|(?:i|we) (?:was|were) given|donated|gift|(?:as )?a (?:free )?sample|free sample|a freebie|freebie|free|on the house|left over from a neighbour)\b`)
 	noPriceWords = regexp.MustCompile(`(?i)^(?:no price(?: yet| so far| known)?|price (?:unknown|not known(?: yet)?|to come|to follow|later|tbc|tba|missing)|without a price|invoice (?:to follow|to come|later)|bill (?:to follow|to come|later)|don'?t know (?:the price|what it cost)(?: yet)?|not (?:paid|billed|invoiced) yet|no invoice yet|price will follow)\b`)
 
-	dateCue   = regexp.MustCompile(`(?i)^(?:best before(?: end)?(?: of)?|best by|best until|best till|best|bbe|bbd|bb|b\.b\.|use by|use before|expires?(?: on| in| at the end of)?|use within|use it within|expiry(?: date)?|exp\.?|good (?:until|till|to|for)|keeps? (?:until|till|to|for)|sell by|mhd|shelf life)\b\s*:?\s*`)
-	dateISO   = regexp.MustCompile(`^(2\d{3})[-/.](\d{1,2})(?:[-/.](\d{1,2}))?\b`)
-	dateDay   = regexp.MustCompile(`^(\d{1,2})[./-](\d{1,2})[./-](\d{4}|\d{2})\b`)
-	dayHead   = regexp.MustCompile(`^(\d{1,2})(?:/|\.)(\d{1,2})(?:\s*:|\.\s*(?:\n|$))`)
-	dayLine   = regexp.MustCompile(`^(\d{1,2})/(\d{1,2})\s+[A-Za-z]`)
-	dayDots   = regexp.MustCompile(`^(\d{1,2})\.(\d{1,2})\.\s`)
-	headName  = regexp.MustCompile(`(?:^|\n)[A-Z][A-Za-z'&-]*(?: [A-Z][A-Za-z'&-]*){0,3},? $`) // of a supplier, at the head of a line
-	dayShort  = regexp.MustCompile(`^(\d{1,2})/(\d{1,2})(?:[^\d/.]|\.?$|\.\s)`)
-	dateMonth = regexp.MustCompile(`^(\d{1,2})[./-](20\d{2}|\d{2})\b`)
-	dateWords = regexp.MustCompile(`(?i)^(?:(?:the )?(end of|late|early|mid[- ]?|beginning of|start of|middle of)\s*)?(?:(?:the )?(\d{1,2})(?:st|nd|rd|th)?\s+(?:of\s+)?)?(` + monthWord + `)\b\.?(?:\s+(\d{1,2})(?:st|nd|rd|th)?\b(?:\s*,)?)?(?:\s*[,/-]?\s*(?:of\s+)?('?\d{2}|20\d{2})\b|\s+(next year|this year))?`)
-	dateNext  = regexp.MustCompile(`(?i)^(?:(?:the )?end of )?next (` + monthWord + `|year)\b`)
-	dateYear  = regexp.MustCompile(`(?i)^(?:(end|start|beginning|middle)? ?(?:of )?)(20\d{2})\b`)
-	dateIn    = regexp.MustCompile(`(?i)^(?:in |within )?(a|an|one|two|three|four|five|six|nine|ten|twelve|eighteen|twenty[- ]four|\d{1,3})(?: and a half)? (day|week|month|year)s?(?: from (?:now|today)| on)?\b`)
-	dayCame   = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|got it|bought|it came)\s+(?:on\s+)?)?(today|yesterday|this morning|the day before yesterday|(?:last |on )?(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday))\b`)
-	cameOn    = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|bought|dated)\s+(?:on\s+)?|on\s+)(?:the\s+)?`)
+	dateCue       = regexp.MustCompile(`(?i)^(?:best before(?: end)?(?: of)?|best by|best until|best till|best|bbe|bbd|bb|b\.b\.|use by|use before|expires?(?: on| in| at the end of)?|use within|use it within|expiry(?: date)?|exp\.?|good (?:until|till|to|for)|keeps? (?:until|till|to|for)|sell by|mhd|shelf life)\b\s*:?\s*`)
+	dateISO       = regexp.MustCompile(`^(2\d{3})[-/.](\d{1,2})(?:[-/.](\d{1,2}))?\b`)
+	dateDay       = regexp.MustCompile(`^(\d{1,2})[./-](\d{1,2})[./-](\d{4}|\d{2})\b`)
+	dayHead       = regexp.MustCompile(`^(\d{1,2})(?:/|\.)(\d{1,2})(?:\s*:|\.\s*(?:\n|$))`)
+	dayLine       = regexp.MustCompile(`^(\d{1,2})/(\d{1,2})\s+[A-Za-z]`)
+	dayDots       = regexp.MustCompile(`^(\d{1,2})\.(\d{1,2})\.\s`)
+	headName      = regexp.MustCompile(`(?:^|\n)[A-Z][A-Za-z'&-]*(?: [A-Z][A-Za-z'&-]*){0,3},? $`) // of a supplier, at the head of a line
+	dayShort      = regexp.MustCompile(`^(\d{1,2})/(\d{1,2})(?:[^\d/.]|\.?$|\.\s)`)
+	dateMonth     = regexp.MustCompile(`^(\d{1,2})[./-](20\d{2}|\d{2})\b`)
+	dateWords     = regexp.MustCompile(`(?i)^(?:(?:the )?(end of|late|early|mid[- ]?|beginning of|start of|middle of)\s*)?(?:(?:the )?(\d{1,2})(?:st|nd|rd|th)?\s+(?:of\s+)?)?(` + monthWord + `)\b\.?(?:\s+(\d{1,2})(?:st|nd|rd|th)?\b(?:\s*,)?)?(?:\s*[,/-]?\s*(?:of\s+)?('?\d{2}|20\d{2})\b|\s+(next year|this year))?`)
+	dateNext      = regexp.MustCompile(`(?i)^(?:(?:the )?end of )?next (` + monthWord + `|year)\b`)
+	dateYear      = regexp.MustCompile(`(?i)^(?:(end|start|beginning|middle)? ?(?:of )?)(20\d{2})\b`)
+	dateShortYear = regexp.MustCompile(`(?i)^(?:the )?(end|start|beginning|middle) of ('?[23]\d)\b`)
+	dateIn        = regexp.MustCompile(`(?i)^(?:in |within )?(a|an|one|two|three|four|five|six|nine|ten|twelve|eighteen|twenty[- ]four|\d{1,3})(?: and a half)? (day|week|month|year)s?(?: from (?:now|today)| on)?\b`)
+	dayCame       = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|got it|bought|it came)\s+(?:on\s+)?)?(today|yesterday|this morning|the day before yesterday|(?:last |on )?(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday))\b`)
+	cameOn        = regexp.MustCompile(`(?i)^(?:(?:came|arrived|delivered|received|bought|dated)\s+(?:on\s+)?|on\s+)(?:the\s+)?`)
 
 	ofThatDay  = regexp.MustCompile(`(?i)^'?s?[ \t]+(?:market|fair|boot sale|stall|club)\b`) // “…, Saturday market”: where, not when
-	codeCue    = regexp.MustCompile(`(?i)^(?:(?:lots?|batch(?:es)?|charge|ch\.-?b\.?)\b\.?\s*(?:codes?\b|numbers?\b|no\b\.?|nr\b\.?|num\b|is\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
+	codeCue    = regexp.MustCompile(`(?i)^(?:(?:lots?|batch(?:es)?|charge|ch\.-?b\.?)\b\.?\s*(?:codes?\b|numbers?\b|no\b\.?|nr\b\.?|num\b|is\b|(?:on|printed on) (?:it|them|the (?:bag|box|pack|label|bottle|tub|tin|sack|lid)s?) (?:says?|is|reads?)\b|says?\b|reads?\b|#|:)*\s*|#)([A-Za-z0-9][A-Za-z0-9./_-]*)`)
 	codeDashed = regexp.MustCompile(`^[A-Z]{1,4}-\d{1,6}[A-Z]?\b`)
 	// afterPriceEnd is what stands before a code that nothing announces.
 	afterPriceEnd = regexp.MustCompile(`\d[.,]\d{2}(?: ?(?:€|£|EUR|GBP|USD))?[ ,;|\t]+$`)
@@ -107,7 +108,7 @@ var (
 	withoutTax = regexp.MustCompile(`(?i)^(?:(?:\+|plus|excl\.?|excluding|ex|before|without) ?(?:vat|tax|gst|mwst)\b\.?|(?:vat|tax|gst) extra\b|net of (?:vat|tax)\b)`)
 	back       = regexp.MustCompile(`(?i)^(?:returned|sent back|took back|taken back|brought back|gave back|refunded|went back)\b`)
 	notYetHere = regexp.MustCompile(`(?i)^(?:(?:is |are |was |were )?(?:still )?(?:not (?:yet )?in(?: yet| stock)?(?:$|[,;.\n]| [-–—])|not (?:yet )?(?:come|arrived|here|delivered|there)(?: yet)?\b|out of stock\b|on back[- ]?order\b|back[- ]?ordered\b|sold out\b|unavailable\b|still to come\b|to come later\b|(?:came |arrived )?(?:all )?(?:burst|broken|damaged|split|leaking|spoilt|smashed|torn)(?: open| in the post| in transit)?,? (?:and )?(?:so )?(?:it was |they were |was |were )?(?:credited|refunded|sent back|returned|thrown away|binned)\b))`)
-	discount   = regexp.MustCompile(`(?i)^(?:(?:less|minus)\s+\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate)|(?:the )?(?:same|usual|old) price(?: as (?:last time|before|always|usual|ever))?)`)
+	discount   = regexp.MustCompile(`(?i)^(?:(?:less|minus)\s+(?:\d{1,2}(?:[.,]\d)?|five|ten|fifteen|twenty|twenty[- ]five)\s?(?:%|percent|per cent)|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate)|(?:the )?(?:same|usual|old) price(?: as (?:last time|before|always|usual|ever))?)`)
 )
 
 var (

@@ -170,6 +170,10 @@ func (p *notePlace) ofDay() (fact, bool) {
 		if day, n, err := dateAt(at[len(m):], o.Today, true); n > 0 {
 			return fact{from: i, to: i + len(m) + n, kind: aDate, date: day, err: err}, true
 		}
+		const end = "end of " // which the cue has: “best before end of 27”
+		if day, n, err := dateAt(end+at[len(m):], o.Today, true); n > len(end) && strings.Contains(strings.ToLower(m), " end") {
+			return fact{from: i, to: i + len(m) + n - len(end), kind: aDate, date: day, err: err}, true
+		}
 		if word := nextWord(at[len(m):]); word != "" && strings.HasPrefix(strings.ToLower(m), "best ") || strings.HasPrefix(strings.ToLower(m), "bb") || strings.HasPrefix(strings.ToLower(m), "use by") {
 			return fact{from: i, to: i + len(m) + len(word), kind: aDate, err: "The date “" + word + "” cannot be read: expected 2027-06 or 2027-06-30."}, true
 		}

@@ -234,7 +234,17 @@ func (r *reader) asMuchAs(l *Line, from, to int) bool {
 	if other == nil || other == l {
 		return false
 	}
-	l.Amount, l.Written = other.Amount, other.Written
+	amount := other.Amount
+	for k := from - 1; k >= 0 && k > from-4 && r.out[k].kind != aComma; k-- {
+		if m := &r.out[k]; m.is(factored) { // “twice as much water as lye”
+			of, fits := amount.Times(m.meaning.num, m.meaning.den)
+			if !fits {
+				return false
+			}
+			amount = of
+		}
+	}
+	l.Amount, l.Written = amount, amount.String()
 	return true
 }
 

@@ -25,6 +25,7 @@ func (d *deliveryReader) finish() {
 		}
 	}
 	d.lots = d.lots[:n]
+	d.saidOfEarlier()
 	d.sentInstead()
 	d.inTheirOrder()
 	d.oneSupplier()
@@ -42,6 +43,42 @@ func (d *deliveryReader) finish() {
 	}
 	d.together()
 	d.checkSum()
+}
+
+// saidOfEarlier gives what is said of a lot once more, by its name alone, to that lot: “…; the citric is lot CA-12”,
+// “batch on the vinegar is V77”. Where two lots have the name it stays apart, and how much of it came is asked.
+func (d *deliveryReader) saidOfEarlier() {
+	for i := len(d.lots) - 1; i > 0; i-- {
+		l := d.lots[i]
+		if l.amount != nil || l.eachOf != nil || l.Package || l.Material == nil || l.LotCode == "" && l.BestBefore.IsZero() && l.price == nil {
+			continue
+		}
+		var of *lotSaid
+		several := false
+		for _, earlier := range d.lots[:i] {
+			if earlier.Material == l.Material && earlier.amount != nil {
+				several, of = of != nil, earlier
+			}
+		}
+		if of == nil || several || l.LotCode != "" && of.LotCode != "" || l.price != nil && of.price != nil || !l.BestBefore.IsZero() && !of.BestBefore.IsZero() {
+			continue
+		}
+		if l.LotCode != "" {
+			of.LotCode = l.LotCode
+		}
+		if !l.BestBefore.IsZero() {
+			of.BestBefore = l.BestBefore
+		}
+		if l.price != nil {
+			of.price = l.price
+		}
+		for at := range d.fates {
+			if d.fates[at].line == l.line {
+				d.fates[at].line = of.line
+			}
+		}
+		d.lots = slices.Delete(d.lots, i, i+1)
+	}
 }
 
 // sentInstead strikes what was ordered where something else came: “ordered 5 kg soda ash but they sent …”.

@@ -266,15 +266,15 @@ func (r *reader) headName(lo, end int) (name int, made bool) {
 func (r *reader) isHead(lo, hi int) (h pageHead, ok bool) {
 	for k := lo + 1; k < min(hi, lo+5); k++ {
 		m := &r.out[k]
-		if word := strings.ToLower(r.said(m.from, m.to)); word == "is" || word == "are" {
+		if word := strings.ToLower(r.said(m.from, m.to)); areSo[word] {
 			name, _ := r.headName(lo, k)
-			if name == k || m.from-r.out[name].from > 3 || k+1 >= hi || !r.mayHead(name, k) || r.out[k+1].kind != anAmount && r.out[k+1].kind != aName {
+			if name == k || m.from-r.out[name].from > 3 || k+1 >= hi || !r.another(lo, k) && !r.mayHead(name, k) || r.out[k+1].kind != anAmount && r.out[k+1].kind != aName && !r.variantAhead(k+1) {
 				return h, false
 			}
 			amounts, names := r.amountsAndNames(k+1, hi)
-			return pageHead{lo: lo, name: name, end: k, after: k + 1, size: -1}, amounts > 0 && names > 1
+			return pageHead{lo: lo, name: name, end: k, after: k + 1, size: -1}, amounts > 0 && names > 1 || r.another(lo, k) && r.variantAhead(k+1)
 		}
-		if m.kind == anAmount && m.to == m.from+1 && r.toks[m.from].word == "one" && k > lo { // “the strong one is …”
+		if m.kind == anAmount && m.to == m.from+1 && k > lo && (r.toks[m.from].word == "one" || k == lo+1 && m.amount.Amount.Unit() == quantity.Bare && r.another(lo, k+1)) { // “the strong one is …”, “batch two was …”
 			continue
 		}
 		if m.kind != aWord && m.kind != aPhrase && m.kind != aName || m.is(correct|scrap|none|rest|top|per|dosing) || m.is(step) && !m.is(using|kind) && !goodWords[r.toks[m.to-1].word] {
@@ -282,6 +282,18 @@ func (r *reader) isHead(lo, hi int) (h pageHead, ok bool) {
 		}
 	}
 	return h, false
+}
+
+// areSo stand between a good and what it is.
+var areSo = wordSet("areSo")
+
+// variantAhead reports whether a good is said by another: “the same but with …”.
+func (r *reader) variantAhead(k int) bool {
+	at := r.out[k].from
+	for at < len(r.toks) && variantLeads[r.toks[at].word] {
+		at++
+	}
+	return at < len(r.toks) && r.toks[at].word == "same"
 }
 
 // partNumbered parts a line at its numbers, “1) powder - 2 kg soda … 2) liquid - …”, “(1) … (2) …”,

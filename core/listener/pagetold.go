@@ -249,6 +249,16 @@ func (r *reader) countedHead(lo, hi int) (h pageHead, ok bool) {
 	}
 	name := lo
 	for name < hi && r.toks[r.out[name].from].from-from < m[1] {
+		if a := &r.out[name]; a.kind == anAmount && r.toks[a.to-1].from-from >= m[1] && a.to == a.from+2 && name+1 < hi && r.out[name+1].is(kind) { // “a glass spray” is no glass of anything
+			before := *a
+			defer func() {
+				if !ok {
+					r.out[name] = before
+				}
+			}()
+			*a = mark{kind: aWord, from: a.to - 1, to: a.to}
+			break
+		}
 		name++
 	}
 	end := name
@@ -267,9 +277,10 @@ func (r *reader) countedHead(lo, hi int) (h pageHead, ok bool) {
 		end, after = r.listAfterStop(name, hi)
 		told = true
 	default:
-		for after < min(hi, end+4) && listIs[strings.ToLower(r.said(r.out[end+1].from, r.out[after].to))] {
-			after++
-			told = true
+		for at := end + 1; at < min(hi, end+4); at++ {
+			if listIs[strings.ToLower(r.said(r.out[end+1].from, r.out[at].to))] {
+				after, told = at+1, true
+			}
 		}
 	}
 	if end <= name || end < hi && (after >= hi || r.out[after].kind != anAmount && r.out[after].kind != aRatio) || next && !told && r.out[end].kind != aColon {

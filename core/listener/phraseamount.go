@@ -89,6 +89,9 @@ func (r *reader) anotherVessel(m *mark) bool {
 // fills reads a phrase that says what there is of by what is still missing; read is false for any other.
 func (p *phrase) fills() (after int, read bool) {
 	r, a, m, k, next, core := p.r, p.a, p.m, p.k, p.next, p.core
+	if m.is(cover|top|rest|wet) && r.strengthOfNext(a, core) {
+		core++
+	}
 	switch {
 	case m.is(rest) && r.restOf(a, next) > 0: // “the rest of the cup salt”
 		at := r.restOf(a, next)

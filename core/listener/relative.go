@@ -20,6 +20,16 @@ func (r *reader) relativeAmount(a *atom, k int) int {
 			r.becomesWhereUnread(r.out[k+1].from, r.out[next-1].to, AsAmount, nil)
 		}
 	}
+	if r.toks[m.to-1].word == "the" {
+		if next := r.timesLine(a, k); next > k {
+			return next
+		}
+		if name := r.nextCore(a, k+1); r.now.doing || name >= a.hi || r.out[name].kind != aName || len(a.names) > 0 || len(r.waiting) > 0 || !ok { // and not “lye and double the water”
+			r.looseEnds(a, k)
+			r.becomes(m.from, m.to, AsRemark, nil)
+			return k + 1
+		}
+	}
 	if at := r.asNeeded(a, k); at > 0 { // “as much vinegar as it takes”
 		r.looseEnds(a, k)
 		n := r.out[r.nextCore(a, k+1)]
@@ -52,6 +62,35 @@ func (r *reader) relativeAmount(a *atom, k int) int {
 	}
 	a.amount = said
 	return past
+}
+
+// timesLine reads “water twice the lye”: so many times what another line has, which is asked about where that has no
+// amount. It is the mark after it; k where nothing waits for an amount, or none has the name.
+func (r *reader) timesLine(a *atom, k int) int {
+	m, name := &r.out[k], r.nextCore(a, k+1)
+	if name < a.hi && r.out[name].kind == aName && (len(a.names) > 0 || len(r.waiting) > 0) {
+		text := r.said(r.out[name].from, r.out[name].to)
+		if l := r.lineOf(r.read(text), text); l != nil {
+			r.looseEnds(a, k)
+			of, fits := l.Amount.Times(max(1, m.meaning.num), max(1, m.meaning.den))
+			if !fits {
+				r.becomes(m.from, r.out[name].to, AsRemark, nil)
+				return name + 1
+			}
+			r.becomes(m.from, r.out[name].to, AsAmount, nil)
+			said := &amountSaid{Reading: quantity.Reading{Amount: of}, written: of.String(), from: m.from, to: r.out[name].to}
+			if n := len(a.names); n > 0 {
+				named := a.names[n-1]
+				a.names = a.names[:n-1]
+				r.keepWaiting(a)
+				r.lineMade(a, said, named)
+			} else {
+				r.giveWaiting(a, said, false)
+			}
+			return name + 1
+		}
+	}
+	return k
 }
 
 // alikeIn are what something is the same in that is no amount.
@@ -131,6 +170,15 @@ func (r *reader) fillUp(a *atom, k, core int, with quantity.Amount) int {
 		r.verb(a, m, k)
 	}
 	return k + 1
+}
+
+// strengthOfNext reports whether an amount says how strong it is what is named right behind it: “top it with 6 %
+// vinegar”.
+func (r *reader) strengthOfNext(a *atom, k int) bool {
+	if k+1 >= a.hi || r.out[k].kind != anAmount || r.out[k].amount.Amount.Unit() != quantity.Percent || r.out[k+1].kind != aName {
+		return false
+	}
+	return r.read(r.out[k].amount.Amount.String()+" "+r.said(r.out[k+1].from, r.out[k+1].to)) != nil
 }
 
 // heldWith reports whether an amount is of a vessel that is filled up with what is named
