@@ -126,13 +126,22 @@ func (left *leftAmount) standsFor() bool {
 		r.renamed = nil
 	case r.now.doing && len(r.good.lines) > 0 && said.from > 0 && r.toks[said.from-1].word == "in" && isVolume(said.Amount) && r.ofIt(said): // “dissolve the soap in 1 litre of it”
 		r.becomes(said.from, said.to, AsStep, nil)
-	case len(r.good.lines) > 0 && (n == 0 && isWhole(said.Amount) || said.Amount.Unit() == quantity.Bare && !r.now.doing && r.toks[r.out[a.hi-1].to-1].word == "them") && r.ofIt(said): // “today I want 1.5 kg of it”
+	case len(r.good.lines) > 0 && (n == 0 && isWhole(said.Amount) || said.Amount.Unit() == quantity.Bare && (!r.now.doing || r.afterShape(said.from)) && r.toks[r.out[a.hi-1].to-1].word == "them") && r.ofIt(said): // “today I want 1.5 kg of it”
 		r.yields(said)
 	default:
 		return false
 	}
 	return true
 }
+
+// afterShape reports whether what gives its shape to a good stands before a comma and a token: “press into moulds, 12 of
+// them”.
+func (r *reader) afterShape(tok int) bool {
+	return tok > 1 && r.toks[tok-1].word == "," && shapesGood[r.toks[tok-2].word]
+}
+
+// shapesGood are what gives a good its shape, and what it is then.
+var shapesGood = wordSet("shapesGood")
 
 // usedAtOnce takes an amount for a dose by the words around it: “use 50 ml in a bucket”, “drop one in”.
 func (left *leftAmount) usedAtOnce() bool {

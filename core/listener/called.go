@@ -48,6 +48,10 @@ func (r *reader) forSoMuch(lo, hi int) int {
 		return lo
 	}
 	m := &r.out[k+1]
+	if m.is(per) { // “for a kilo of laundry powder” is of no kilo of laundry
+		whole := r.amountAt(m.from, mark{kind: aWord, from: m.from, to: m.from + 1})
+		m = &whole
+	}
 	if m.kind != anAmount || m.article || !isWhole(m.amount.Amount) || r.toks[m.to-1].word != "of" {
 		return lo
 	}
@@ -58,11 +62,11 @@ func (r *reader) forSoMuch(lo, hi int) int {
 	if to == m.to || to >= end || !callsFor[r.toks[to].word] && r.toks[to].word != ":" && r.toks[to].word != "," {
 		return lo
 	}
-	next := k + 2
+	next := k + 1
 	for next < hi && r.out[next].from < to {
 		next++
 	}
-	said, _, isKind := r.kindIn(k+2, next)
+	said, _, isKind := r.kindIn(k+1, next)
 	if !isKind && !goodWords[r.toks[to-1].word] {
 		return lo
 	}
@@ -72,6 +76,7 @@ func (r *reader) forSoMuch(lo, hi int) int {
 	}
 	r.becomes(r.out[lo].from, m.from, AsSmallTalk, nil)
 	r.yields(r.amountSaid(m))
+	r.becomes(m.from, m.to, AsYield, nil)
 	r.becomes(m.to, to, AsName, nil)
 	for next < hi && r.out[next].kind != anAmount && r.out[next].kind != aName && r.out[next].kind != aRatio && r.out[next].from < to+3 && (callsFor[r.toks[r.out[next].from].word] || r.out[next].kind == aColon || r.out[next].kind == aComma) { // “you need”, “it's”
 		r.becomes(r.out[next].from, r.out[next].to, AsSmallTalk, nil)
@@ -90,7 +95,7 @@ func (r *reader) isCalled(lo, k, hi int) bool {
 	if w := r.toks[m.to-1].word; w != "is" && w != "are" || k == lo || k > lo+4 || k+1 >= hi {
 		return false
 	}
-	if own := r.toks[r.out[lo].from].word; (own == "my" || own == "our") && goodWords[r.toks[m.from-1].word] && r.out[k+1].kind == anAmount && r.nameNextAt(k+1) { // “my bleach is a quarter cup of …”
+	if r.isOwned(lo, k) && (r.out[k+1].kind == anAmount && r.nameNextAt(k+1) || r.out[k+1].kind == aRatio) { // “my bleach is a quarter cup of …”
 		return true
 	}
 	if next := &r.out[k+1]; next.kind != anAmount && !(next.kind == aName && k+2 < hi && r.out[k+2].kind == anAmount) || next.article || !r.isDeterminer(lo) && !strings.HasSuffix(r.toks[r.out[lo].from].word, "'s") && !(r.good.empty() && r.beginsGood(lo)) || m.to != m.from+1 {
@@ -102,6 +107,16 @@ func (r *reader) isCalled(lo, k, hi int) bool {
 		return true
 	}
 	return (kindSaid || goodWords[last] || last == "soap" || last == "cleaner") && m.from-r.out[lo].from >= 3
+}
+
+// isOwned reports whether somebody's good is named up to a mark: “my bleach”, “grandma's floor soap”, “my mum's drain
+// stuff”.
+func (r *reader) isOwned(lo, k int) bool {
+	own, last := r.toks[r.out[lo].from].word, r.toks[r.out[k].from-1].word
+	if own != "my" && own != "our" && !strings.HasSuffix(own, "'s") || own == "it's" || own == "that's" || own == "there's" || own == "here's" {
+		return false
+	}
+	return goodWords[last] || r.out[k].from-r.out[lo].from > 2 && (last == "soap" || last == "stuff")
 }
 
 // isCalledShort reads “my laundry powder's a bag of …”: the name of the good, up to mark k.

@@ -270,7 +270,7 @@ func (r *reader) titleBefore(lo, colon, hi int, hasKind bool) bool {
 	if r.out[colon].kind == aDash && r.good.headed && r.listsAfter(lo, colon, hi) || r.repeatsName(lo) && r.headsAnother(lo, colon, colon, hi) {
 		return true
 	}
-	if first := r.toks[r.out[lo].from].word; (first == "my" || first == "our") && r.toks[r.out[colon].from].word == "is" && goodWords[r.toks[r.out[colon-1].to-1].word] { // “my bleach is a quarter cup of …”
+	if r.toks[r.out[colon].from].word == "is" && r.isOwned(lo, colon) { // “my bleach is a quarter cup of …”
 		return true
 	}
 	if r.good.empty() && r.toks[r.out[colon].from].word == ":" && colon > lo+1 && goodWords[r.toks[r.out[colon-1].to-1].word] && colon+1 < hi && r.out[colon+1].kind == anAmount && r.amountsIn(colon, hi) > 1 && !r.isMaterial(lo, colon) { // “Ivy detergent: 50 leaves …”

@@ -21,7 +21,7 @@ var verbs = []struct {
 	{formula.Grate, []string{"grate", "shave", "shred", "grind", "mill"}},
 	{formula.Dissolve, []string{"dissolve", "melt in"}},
 	{formula.Whip, []string{"whip", "whisk", "beat"}},
-	{formula.Blend, []string{"blend", "blitz", "whizz", "whiz", "puree", "purée", "liquidise", "liquidize", "mash"}},
+	{formula.Blend, []string{"blend", "stick blend", "stick-blend", "blitz", "whizz", "whiz", "puree", "purée", "liquidise", "liquidize", "mash"}},
 	{formula.Rub, []string{"rub", "crumble", "break the lumps", "break up"}},
 	{formula.Heat, []string{"heat", "boil", "simmer", "warm", "melt", "melt in a water bath", "melt in a bain", "melt in a double", "cook", "bake", "bring to"}},
 	{formula.Strain, []string{"strain", "filter", "squeeze out", "wring"}},
@@ -36,7 +36,7 @@ var verbs = []struct {
 	{formula.Cool, []string{"cool", "let cool", "chill"}},
 	{formula.Stand, []string{"sits", "let stand", "let it stand", "leave", "let sit", "let it sit", "let it set", "let them set", "let set", "stand", "wait", "set aside", "keep it for", "keep for", "keep them for", "keep it covered for", "keep covered for"}},
 	{formula.Fill, []string{"fill", "bottle", "pour into", "pour it into", "decant", "jar", "store", "keep in"}},
-	{formula.Add, []string{"drip", "spray", "mist", "drizzle", "trickle"}},
+	{formula.Add, []string{"drip", "spray", "spritz", "mist", "drizzle", "trickle"}},
 	{formula.Mix, []string{"stuff it", "stuff a", "stuff the", "cram", "mix", "stir", "combine", "add", "fold", "shake", "put", "pour", "sprinkle", "work in", "toss", "sift", "sieve"}},
 }
 
@@ -318,7 +318,7 @@ var (
 	// so does the next day
 	nextDays = regexp.MustCompile(`(?i)(?:,\s*|\s+and\s+)((?:the\s+)?(?:next|following)\s+(?:day|morning)\b)`)
 	// a verb after a comma begins something else: “mix, press, dry a day”
-	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|stir (?:for )?(?:an?|one|two|three|five|ten|\d+)|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent|pressed|dried|strained|cured|cooled|steeped|soaked|boiled)\b`)
+	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|stir (?:for )?(?:an?|one|two|three|five|ten|\d+)|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent|pressed|dried|strained|cured|cooled|steeped|soaked|boiled|pack|push into|roll|shape|tamp|blitz|whizz|mash|crush|chop|combine|sift|fold in|drizzle|mist|spritz|stick[- ]blend|whip|beat|squeeze|turn out|set aside|tip into|spoon into|scoop into)\b`)
 )
 
 // clauses parts prose into what is done one after the other: at stops, new lines,
