@@ -201,6 +201,15 @@ func (w *walkedAmount) withOthers() int {
 		return k + 1
 	case a.made != nil && len(a.names) == 0 && a.amount == nil && (said.Amount.Open() == quantity.ToCover || said.Amount.Open() == quantity.ToFill) && !r.nameNext(a, k) && r.last == a.made && r.percentLine(said): // “6 % vinegar to cover”
 		return k + 1
+	case said.total && a.amount != nil && len(a.names) == 0 && len(r.waiting) == 2 && !r.nameNext(a, k) && !r.now.doing && a.amount.Amount.Open() == quantity.NotOpen: // “citric and water, 3 tablespoons to half a litre”
+		first, second := r.waiting[0], r.waiting[1]
+		r.waiting = nil
+		said.Amount, said.total = said.Amount.Plain(), false
+		said.written = said.Amount.String()
+		r.lineMade(a, a.amount, first)
+		r.lineMade(a, said, second)
+		a.amount = nil
+		return k + 1
 	case said.Amount.Unit() == quantity.Percent && a.amount != nil: // “1 cup of 5 % vinegar”
 		return r.walkName(a, k)
 	case a.made != nil && said.total && r.nameNext(a, k), a.amount != nil && a.amount.Amount.Kind() == said.Amount.Kind() && said.total && r.nameNext(a, k), len(a.names) > 0 && said.total && r.nameNext(a, k):

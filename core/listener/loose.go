@@ -255,9 +255,28 @@ func (r *reader) kindNamed(lo, hi int, alone bool) bool {
 	if !ok || len(r.good.lines) > 0 && !(alone && r.out[hi-1].to-r.out[lo].from <= 3) || r.good.Name != "" {
 		return false
 	}
+	if alone { // “…. Mould spray.”
+		name = r.wholeName(lo, hi, name)
+	}
 	r.good.Kind, r.good.Name = k, sentenceCase(strings.TrimPrefix(strings.TrimPrefix(name, "for "), "the "))
 	r.becomesWhereUnread(r.out[lo].from, r.out[hi-1].to, AsName, nil)
 	return true
+}
+
+// wholeName is a name with the words before it that belong to it: “mould spray”, which is no spray alone.
+func (r *reader) wholeName(lo, hi int, name string) string {
+	if !strings.HasSuffix(strings.ToLower(r.said(r.out[lo].from, r.out[hi-1].to)), strings.ToLower(name)) {
+		return name
+	}
+	from := hi - 1
+	for from > 0 && hi-from < 3 && r.out[from-1].to == r.out[from].from && (r.out[from-1].kind == aWord && r.toks[r.out[from-1].from].kind == isWord || r.out[from-1].is(thing|place)) && !r.out[from-1].is(small|joiner) && r.out[from-1].to == r.out[from-1].from+1 {
+		from--
+	}
+	if from >= lo {
+		return r.said(r.out[from].from, r.out[hi-1].to)
+	}
+	r.becomes(r.out[from].from, r.out[lo].from, AsName, nil)
+	return r.said(r.out[from].from, r.out[hi-1].to)
 }
 
 // onlyFunction reports whether words hold others together and say nothing themselves.

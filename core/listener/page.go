@@ -85,6 +85,9 @@ func (r *reader) findHeads() {
 			}
 		}
 	}
+	if len(are) == 1 && len(r.heads) > 0 && !r.another(are[0].lo, are[0].end) { // “and the rinse aid is just …”, after others
+		r.keepHead(are[0])
+	}
 	r.clauseHeads()
 	r.shapedHeads()
 	r.leaveOutOpening()
@@ -192,6 +195,9 @@ func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 	if r.out[end-1].to-r.out[lo].from > longestPageHead+2 {
 		return h, false
 	}
+	if size == whole && end == lo+1 && wholeWords[r.toks[r.out[lo].from].word] { // “5 litre batch: …” has no name
+		return h, false
+	}
 	name, made := r.headName(lo, end)
 	_, _, hasKind := r.kindIn(name, end)
 	if size == whole && !hasKind && !goodWords[r.toks[r.out[end-1].to-1].word] || name == end || !r.mayHead(name, end) || !r.listsTwo(sep+1, hi) && !((made || size >= 0 && hasKind) && r.hasName(sep+1, hi)) {
@@ -268,11 +274,15 @@ func (r *reader) isHead(lo, hi int) (h pageHead, ok bool) {
 		m := &r.out[k]
 		if word := strings.ToLower(r.said(m.from, m.to)); areSo[word] {
 			name, _ := r.headName(lo, k)
+			end := k
+			for k+2 < hi && r.out[k+1].is(small) && !r.out[k+1].is(kind|thing) { // “is just citric and water, …”
+				k++
+			}
 			if name == k || m.from-r.out[name].from > 3 || k+1 >= hi || !r.another(lo, k) && !r.mayHead(name, k) || r.out[k+1].kind != anAmount && r.out[k+1].kind != aName && !r.variantAhead(k+1) {
 				return h, false
 			}
 			amounts, names := r.amountsAndNames(k+1, hi)
-			return pageHead{lo: lo, name: name, end: k, after: k + 1, size: -1}, amounts > 0 && names > 1 || r.another(lo, k) && r.variantAhead(k+1)
+			return pageHead{lo: lo, name: name, end: end, after: k + 1, size: -1}, amounts > 0 && names > 1 || r.another(lo, k) && r.variantAhead(k+1)
 		}
 		if m.kind == anAmount && m.to == m.from+1 && k > lo && (r.toks[m.from].word == "one" || k == lo+1 && m.amount.Amount.Unit() == quantity.Bare && r.another(lo, k+1)) { // “the strong one is …”, “batch two was …”
 			continue

@@ -245,6 +245,9 @@ func (r *reader) countedHead(lo, hi int) (h pageHead, ok bool) {
 		m = nextName.FindStringIndex(said)
 	}
 	if m == nil {
+		m, next = dayName.FindStringIndex(said), false
+	}
+	if m == nil {
 		return h, false
 	}
 	name := lo
@@ -286,7 +289,9 @@ func (r *reader) countedHead(lo, hi int) (h pageHead, ok bool) {
 	if end <= name || end < hi && (after >= hi || r.out[after].kind != anAmount && r.out[after].kind != aRatio) || next && !told && r.out[end].kind != aColon {
 		return h, false
 	}
-	if _, _, hasKind := r.kindIn(name, end); !hasKind && !goodWords[r.toks[r.out[end-1].to-1].word] && !strings.HasSuffix(r.toks[r.out[end-1].to-1].word, "oil") || !r.mayHead(name, end) {
+	last := r.toks[r.out[end-1].to-1].word
+	anOil := last == "oil" && r.out[end-1].to-r.out[name].from > 1 && r.read(r.said(r.out[name].from, r.out[end-1].to)) == nil // “a wood oil”
+	if _, _, hasKind := r.kindIn(name, end); !hasKind && !goodWords[last] && !anOil || !anOil && !r.mayHead(name, end) {
 		return h, false
 	}
 	return pageHead{lo: lo, name: name, end: end, after: after, size: -1, sure: told}, true
@@ -310,6 +315,9 @@ func (r *reader) listAfterStop(name, hi int) (end, after int) {
 
 // nextName is what stands before the name of a good that comes after another.
 var nextName = regexp.MustCompile(`^(?:(?:and|so|ok|okay|well|right)[ ,]+)*(?:then|finally|lastly|next(?: up)?|now|after that|last(?: of all| up)?|also|first(?: of all| off| up)?|to start|to begin with|to finish)(?:,? there's|,? there is|,? comes|,? it's|,? we have|,? i have|,? is|,)? (?:a|an|the|my|our) `)
+
+// dayName is what stands before the name of a good that was made on a day: “Wednesday: made bombs, 500 g …”.
+var dayName = regexp.MustCompile(`^(?:(?:and|so|then|on)[ ,]+)*(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday|today|yesterday|this morning|this week|last week)(?: (?:morning|afternoon|evening|night))?\s*[:,–-]?\s+(?:i |we )?(?:also )?(?:made|did|mixed|mixed up|made up|boiled up|boiled)(?: a batch of| up)? (?:(?:a|an|the|my|our|some|more) )?`)
 
 // countedName is what stands before the name of a good that is counted.
 var countedName = regexp.MustCompile(`^(?:(?:and|so|then|now|ok|okay|well)[ ,]+)*(?:the )?(?:first|second|third|fourth|fifth|next|last|final|other|number (?:one|two|three|four))(?: (?:one|thing|recipe|up|good|product|mix))?(?: is| was|'s|,? it's| we have|\s?:|,)\s+(?:(?:a|an|the|my|our) )?`)

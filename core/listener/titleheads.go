@@ -134,7 +134,8 @@ func (r *reader) yieldHead(lo, end int) bool {
 		head++
 	}
 	kindSaid, called, hasKind := r.kindIn(lo, end)
-	if !r.startsWith(head, yield) && !(head > lo && r.out[head-1].is(top)) && !hasKind || r.hasName(lo, end) && !hasKind {
+	batch := lo == end-2 && r.out[lo].kind == anAmount && wholeWords[r.toks[r.out[lo+1].from].word] // “5 litre batch: …”
+	if !r.startsWith(head, yield) && !(head > lo && r.out[head-1].is(top)) && !hasKind && !batch || r.hasName(lo, end) && !hasKind {
 		return false
 	}
 	var said *amountSaid
@@ -156,6 +157,9 @@ func (r *reader) yieldHead(lo, end int) bool {
 	r.yields(said)
 	return true
 }
+
+// wholeWords stand for all of a good where so much of it is made.
+var wholeWords = wordSet("wholeWords")
 
 // onlyTalk reports whether marks say nothing.
 func (r *reader) onlyTalk(lo, hi int) bool {

@@ -318,7 +318,7 @@ var (
 	// so does the next day
 	nextDays = regexp.MustCompile(`(?i)(?:,\s*|\s+and\s+)((?:the\s+)?(?:next|following)\s+(?:day|morning)\b)`)
 	// a verb after a comma begins something else: “mix, press, dry a day”
-	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|stir (?:for )?(?:an?|one|two|three|five|ten|\d+)|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent|pressed|dried|strained|cured|cooled|steeped|soaked|boiled|pack|push into|roll|shape|tamp|blitz|whizz|mash|crush|chop|combine|sift|fold in|drizzle|mist|spritz|stick[- ]blend|whip|beat|squeeze|turn out|set aside|tip into|spoon into|scoop into)\b`)
+	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|stir (?:for )?(?:an?|one|two|three|five|ten|\d+)|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent|pressed|dried|strained|cured|cooled|steeped|soaked|boiled|pack|push into|roll|shape|tamp|blitz|whizz|mash|crush|chop|combine|sift|fold in|drizzle|mist|spritz|stick[- ]blend|whip|beat|squeeze|turn out|set aside|cook|tip into|spoon into|scoop into)\b`)
 )
 
 // clauses parts prose into what is done one after the other: at stops, new lines,
