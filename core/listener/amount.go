@@ -304,6 +304,8 @@ func (r *reader) forMore(at int) bool {
 	switch r.toks[at].word {
 	case "for", "when", "if", "with":
 		return true
+	case "in": // “25 in soft”
+		return waterSorts[r.toks[at+1].word]
 	}
 	return false
 }

@@ -79,7 +79,7 @@ func (r *reader) nameAtTail() {
 	if g.Name != "" || g.before > 0 || len(r.goods) > 1 || len(g.lines) == 0 {
 		return
 	}
-	for i := 1; i+2 < len(r.toks); i++ {
+	for i := 1; i+1 < len(r.toks); i++ {
 		if r.soapAtTail(i) {
 			return
 		}
@@ -104,6 +104,79 @@ func (r *reader) nameAtTail() {
 		return
 	}
 	r.nameAtEnd()
+	r.nameItIsFor()
+	r.nameOfYield()
+	r.nameBeforeUse()
+}
+
+// goodOf reports whether a good may be named from a token on: no material is, and nobody's usual one is spoken of.
+func (r *reader) goodOf(i int) bool {
+	w := r.toks[i].word
+	return r.fates[r.origin[i]].became != AsMaterial && !articles[w] && w != "my" && w != "our" && w != "your" && w != "this" && w != "it"
+}
+
+// nameBeforeUse names a good that nothing else named by how its last sentence begins: “…. Shower spray - use daily”.
+func (r *reader) nameBeforeUse() {
+	from := 0
+	for i := range r.toks {
+		if w := r.toks[i].word; (w == "." || r.toks[i].kind == isBreak) && i+1 < len(r.toks) {
+			from = i + 1
+		}
+	}
+	to := from
+	for to < len(r.toks) && to-from <= longestHead && r.toks[to].kind == isWord {
+		to++
+	}
+	if r.good.Name != "" || from == 0 || to == from || to >= len(r.toks) || r.good.lines[len(r.good.lines)-1].from >= from {
+		return
+	}
+	if w := r.toks[to].word; w != "-" && w != "–" && w != "—" && w != ":" {
+		return
+	}
+	if !r.nameBy(from, to) {
+		return
+	}
+	for _, s := range r.good.sentences {
+		if s.from == from {
+			s.text = sentenceCase(strings.TrimSpace(r.asSaid(to+1, s.to)))
+		}
+	}
+}
+
+// nameOfYield names a good that nothing else named by what so much of comes out: “makes a litre of hand wash”.
+func (r *reader) nameOfYield() {
+	for i := 1; i < len(r.toks) && r.good.Name == ""; i++ {
+		if r.toks[i-1].word != "of" || r.fates[r.origin[i-1]].became != AsYield {
+			continue
+		}
+		to := i
+		for to < len(r.toks) && to-i < longestHead && r.toks[to].kind == isWord && !ends[r.toks[to].word] {
+			to++
+		}
+		if m, n := r.lex.at(r.toks, i); to == i || to == i+1 && !(n == 1 && m.is(kind)) || !r.goodOf(i) { // “40 jars of powder”, “of my usual powder” name none
+			continue
+		}
+		r.nameBy(i, to)
+	}
+}
+
+// nameItIsFor names a good that nothing else named by what all of the list before it is for: “…, ten drops of lavender
+// for the hand soap”.
+func (r *reader) nameItIsFor() {
+	g := r.good
+	for i := 1; i+1 < len(r.toks) && g.Name == ""; i++ {
+		if r.toks[i-1].word != "for" || !articles[r.toks[i].word] && r.toks[i].word != "my" && r.toks[i].word != "our" || r.toks[i].word == "a" || r.toks[i].word == "an" || len(g.lines) < 2 || g.lines[1].from > i {
+			continue
+		}
+		to := i + 1
+		for to < len(r.toks) && to-i <= longestHead && r.toks[to].kind == isWord {
+			to++
+		}
+		if to == i+1 || to < len(r.toks) && r.toks[to].kind == isNumber || r.fates[r.origin[i+1]].became == AsUse {
+			continue
+		}
+		r.nameBy(i+1, to)
+	}
 }
 
 // soapAtTail names a soap by “that's kitchen soap”, behind what it is made of, at a token.

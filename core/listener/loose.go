@@ -77,6 +77,9 @@ func (r *reader) looseUntil(a *atom, k int) {
 		n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
 		said := a.amount
 		a.amount = nil
+		if r.onesOf(n, said) {
+			return
+		}
 		if goodsThemselves[strings.ToLower(n.text)] && r.ofWhatWasMade(a, said) { // “40 jars of powder”, “wash with 45 g powder”
 			r.becomesWhereUnread(from, to, AsYield, nil)
 			return
@@ -120,6 +123,9 @@ func (r *reader) measuredStranger(a *atom, first, k int, into bool) bool {
 			return false
 		}
 		a.amount = nil
+		if r.onesOf(n, said) {
+			return true
+		}
 		if goodsThemselves[strings.ToLower(n.text)] && r.ofWhatWasMade(a, said) { // “then wash with 45 g powder”
 			r.becomesWhereUnread(from, to, AsUse, nil)
 			return true
@@ -132,6 +138,26 @@ func (r *reader) measuredStranger(a *atom, first, k int, into bool) bool {
 	}
 	a.names = append(a.names, n)
 	return true
+}
+
+// onesOf reads “pour into tins, two 125 ml ones”: how much comes out, by what it is filled into.
+func (r *reader) onesOf(n *naming, said *amountSaid) bool {
+	if n.text != "ones" && n.text != "one" || !holds(said.Amount) || !r.inVesselsBefore(said.from) {
+		return false
+	}
+	r.yields(said)
+	r.becomes(n.from, n.to, AsYield, nil)
+	return true
+}
+
+// inVesselsBefore reports whether what a good is filled into stands in the words right before a token.
+func (r *reader) inVesselsBefore(tok int) bool {
+	for i := max(0, tok-4); i < tok; i++ {
+		if u, ok := quantity.UnitNamed(r.toks[i].word); ok && isVessel(u) || shapesGood[r.toks[i].word] {
+			return true
+		}
+	}
+	return false
 }
 
 // ofWhatWasMade takes so much of “powder” or its kin for how much comes out, where nothing was said that

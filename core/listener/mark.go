@@ -82,6 +82,14 @@ func (r *reader) markAt(i int) mark {
 			return mark{kind: aWord, from: i, to: to}
 		}
 	}
+	if t.word == "so" {
+		if to := r.purposeAt(i); to > 0 {
+			return mark{kind: aPhrase, from: i, to: to, meaning: &meaning{roles: manner}}
+		}
+	}
+	if waterSorts[t.word] && i > 0 && i+1 < len(r.toks) && r.toks[i+1].word == "water" && r.sortsWater(i) { // “40 g in hard water, 25 in soft”
+		return mark{kind: aWord, from: i, to: i + 2}
+	}
 	best := mark{kind: aWord, from: i, to: i + 1}
 	if t.kind == isSign {
 		return best

@@ -259,6 +259,8 @@ func (r *reader) restIsUse(lo, hi int) bool {
 		return len(r.good.lines) > 1 && !r.measuresNew(lo, hi) && r.usesIn(lo+1, hi)
 	case r.out[lo].is(step|using) && r.treatsNext(lo): // “spray the taps, wait ten minutes, wipe”
 		return len(r.good.lines) > 0 && !r.hasName(lo, hi) && r.endsUsing(hi)
+	case r.out[lo].is(step|kind) && sprays[first] && lo+1 < hi && r.out[lo+1].kind == aComma && !r.hasName(lo, hi) && r.endsUsing(hi): // “spray, leave an hour, rinse”
+		return len(r.good.lines) > 1
 	case first == "leave" || first == "wait":
 		return !r.hasName(lo, hi) && !r.hasAmount(lo, hi) && r.hasKind(lo, hi, aWait) && r.endsUsing(hi)
 	}

@@ -3,6 +3,9 @@ package listener
 // What one sort of wash takes: a dirty one, a big one.
 
 import (
+	"slices"
+	"strings"
+
 	"keencrock/core/formula"
 	"keencrock/core/quantity"
 )
@@ -72,7 +75,9 @@ func (r *reader) dosesByWater(lo, hi int) bool {
 	for at < min(hi, lo+3) && !waterSorts[r.toks[r.out[at].from].word] {
 		at++
 	}
-	if at == min(hi, lo+3) || at > lo && !r.hasAny(lo, at, dosing|using) {
+	if both := r.out[lo].kind == anAmount && r.speaksOf(lo, hi, "hard") && r.speaksOf(lo, hi, "soft"); both { // “40 g per wash in hard water, 25 in soft”
+		at = lo
+	} else if at == min(hi, lo+3) || at > lo && !r.hasAny(lo, at, dosing|using) {
 		return false
 	}
 	var dose *amountSaid
@@ -93,5 +98,46 @@ func (r *reader) dosesByWater(lo, hi int) bool {
 	return true
 }
 
+// speaksOf reports whether a word stands between two marks.
+func (r *reader) speaksOf(lo, hi int, word string) bool {
+	return slices.ContainsFunc(r.toks[r.out[lo].from:r.out[hi-1].to], func(t token) bool { return t.word == word })
+}
+
 // waterSorts are waters by what is in them.
 var waterSorts = wordSet("waterSorts")
+
+// nearWords is how far away a dose for the other water stands, in words.
+const nearWords = 16
+
+// sortsWater reports whether “hard water” or “soft water” at a token says which water a dose is for, and is none that goes
+// in.
+func (r *reader) sortsWater(i int) bool {
+	switch r.toks[i-1].word {
+	case "in", "for", "with":
+		near := r.toks[max(0, i-nearWords):min(len(r.toks), i+nearWords)]
+		return r.toks[i].word != "soft" || r.toks[i-1].word == "in" && slices.ContainsFunc(near, func(t token) bool { return t.word == "hard" })
+	}
+	return false
+}
+
+// purposeAt is the token at which what something is added for ends, “so it doesn't dry out”; 0 where none begins at
+// a token.
+func (r *reader) purposeAt(i int) int {
+	for n := 3; n <= 4 && i+n <= len(r.toks); n++ {
+		if !purposeStarts[strings.ToLower(r.said(i, i+n))] {
+			continue
+		}
+		to := i + n
+		for to < len(r.toks) && to < i+mostPurpose && r.toks[to].kind == isWord && r.toks[to].word != "and" && r.toks[to].word != "then" {
+			to++
+		}
+		return to
+	}
+	return 0
+}
+
+// mostPurpose is how many words say at the most what something is added for.
+const mostPurpose = 10
+
+// purposeStarts begin what something is added for.
+var purposeStarts = wordSet("purposeStarts")

@@ -276,7 +276,7 @@ func keepsOnly(clause string) bool {
 
 // kindOf is what a clause says is done: the first verb in it.
 func kindOf(clause string) (kind formula.StepKind, ok bool) {
-	low := " " + noVerb.Replace(counted.ReplaceAllString(onceDone.ReplaceAllString(neverHot.ReplaceAllString(strings.ToLower(clause), ""), ""), "it")) + " "
+	low := " " + noVerb.Replace(purpose.ReplaceAllString(counted.ReplaceAllString(onceDone.ReplaceAllString(neverHot.ReplaceAllString(strings.ToLower(clause), ""), ""), "it"), "")) + " "
 	at, length := len(low), 0
 	for _, v := range verbs {
 		for _, w := range v.words {
@@ -296,6 +296,9 @@ func kindOf(clause string) (kind formula.StepKind, ok bool) {
 
 // pouredInto is what is poured into a liquid that was measured, and into no bottle.
 var pouredInto = regexp.MustCompile(`^(?:and |then )?(?:pour|tip)(?:ed)? (?:it |this |that |them )?(?:slowly |gently )?in(?:to)? (?:the )?(?:\d|[a-z]+ (?:ml|l|litres?|liters?|cups?|pints?)\b)`)
+
+// purpose is what something is done for, and not what: “so it doesn't dry out”.
+var purpose = regexp.MustCompile(`\bso (?:that )?(?:it|they|it's|nothing) (?:doesn'?t|won'?t|can'?t|isn'?t|don'?t|does not|will not|cannot|stays?|keeps?|dries|sets)\b[^,.;]*`)
 
 // whenDone is how long was waited before something is done: “strain after 3 months”.
 var whenDone = regexp.MustCompile(`\bafter (?:about |around |some )?(?:\d|a |an |one|two|three|four|five|six|eight|ten|twelve)`)
