@@ -325,6 +325,8 @@ func (left *leftAmount) lastOf() {
 	case r.percentLine(said):
 	case a.fills:
 		r.yields(said)
+	case holds(said.Amount) && len(r.good.lines) > 1 && said.from > 1 && r.toks[said.from-1].word == "," && shapesGood[r.toks[said.from-2].word+"s"]: // “Pump bottle, 500 ml”
+		r.yields(said)
 	case isVessel(said.Amount.Unit()):
 		r.becomes(said.from, said.to, AsPlace, nil)
 	case holds(said.Amount) && (r.isInside(said) || isSizeOf(said)):

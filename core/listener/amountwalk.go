@@ -240,9 +240,18 @@ func (w *walkedAmount) withOthers() int {
 	return 0
 }
 
+// anyScent are how a scent is left open.
+var anyScent = wordSet("anyScent")
+
 // ofName gives an amount to the name it is of: a thing that is counted, what was named before it, or what comes.
 func (w *walkedAmount) ofName() int {
 	r, a, m, said, k := w.r, w.a, w.m, w.said, w.k
+	if said.Amount.Unit() == quantity.Drop && !r.nameNext(a, k) && said.to < len(r.toks) && anyScent[r.toks[said.to].word] && r.out[a.hi-1].to > said.to && !r.hasAny(k+1, a.hi, per) && !r.hasAmount(k+1, a.hi) { // “30 drops of whatever you fancy”
+		r.lineMade(a, said, &naming{from: said.to, to: said.to + 1, text: "essential oil", in: r.now})
+		r.becomesWhereUnread(said.to+1, r.out[a.hi-1].to, AsRemark, a.made)
+		a.made.Note = r.said(said.to, r.out[a.hi-1].to)
+		return a.hi
+	}
 	if thing := r.thingSaid(a, said.Amount.Unit()); thing != "" && !r.nameNext(a, k) {
 		if n := len(a.names); n > 0 && m.from > 0 && r.toks[m.from-1].word == "of" && a.names[n-1].to == m.from-1 { // “the zest of two lemons”: how much that is, is asked
 			zest := a.names[n-1]

@@ -98,6 +98,9 @@ func (r *reader) isCalled(lo, k, hi int) bool {
 	if r.isOwned(lo, k) && (r.out[k+1].kind == anAmount && r.nameNextAt(k+1) || r.out[k+1].kind == aRatio) { // “my bleach is a quarter cup of …”
 		return true
 	}
+	if last := r.toks[m.from-1].word; r.good.empty() && k+2 < hi && m.to == m.from+1 && r.out[k+1].is(small) && r.out[k+2].kind == aName && m.from-r.out[lo].from > 1 && goodWords[last] && !r.hasAmount(lo, k) { // “orange cleaner is just orange peels in vinegar”
+		return true
+	}
 	if next := &r.out[k+1]; next.kind != anAmount && !(next.kind == aName && k+2 < hi && r.out[k+2].kind == anAmount) || next.article || !r.isDeterminer(lo) && !strings.HasSuffix(r.toks[r.out[lo].from].word, "'s") && !(r.good.empty() && r.beginsGood(lo)) || m.to != m.from+1 {
 		return false
 	}

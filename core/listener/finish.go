@@ -210,8 +210,32 @@ func (r *reader) warnsIn(s *sentence) bool {
 	return false
 }
 
+// steepedIn makes lines, each without an amount, of two materials one of which stands in the other, where a good has none:
+// “orange peels in vinegar for two weeks”.
+func (r *reader) steepedIn() {
+	if len(r.good.lines) > 0 {
+		return
+	}
+	for i := 0; i+1 < len(r.mentioned); i++ {
+		what, in := r.mentioned[i], r.mentioned[i+1]
+		if what.to+1 != in.from || r.toks[what.to].word != "in" || !r.poured(in.text) {
+			continue
+		}
+		if herb := "dried " + what.text; !strings.Contains(what.text, "oil") && r.read(herb) != nil { // “lavender in olive oil” is no oil of it
+			what.text = herb
+		}
+		for _, n := range []*naming{what, in} {
+			l := r.make(nil, n)
+			r.becomes(n.from, n.to, AsMaterial, l)
+		}
+		r.mentioned = slices.Delete(r.mentioned, i, i+2)
+		return
+	}
+}
+
 // askMentioned asks about the materials that were spoken of in passing and are in no line.
 func (r *reader) askMentioned() {
+	r.steepedIn()
 	for _, n := range r.mentioned {
 		if r.fates[r.origin[n.to-1]].became == AsName {
 			continue

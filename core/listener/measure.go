@@ -77,13 +77,21 @@ func thingOf(u quantity.Unit) string {
 // thingSaid is what an amount without a name is of: what its unit says, or soap of a bar
 // that is grated beside what is no soap, “500 g washing soda and grate in one bar”.
 func (r *reader) thingSaid(a *atom, u quantity.Unit) string {
-	if u == quantity.Bar && len(a.names) == 0 && a.made == nil && r.last != nil && r.now.doing {
-		if m := r.read(r.last.Material); m != nil && !m.Is(material.Soap) {
+	if u == quantity.Bar && len(a.names) == 0 && a.made == nil && r.now.doing {
+		if r.last != nil {
+			if m := r.read(r.last.Material); m != nil && !m.Is(material.Soap) {
+				return "bar of soap"
+			}
+		}
+		if grates[r.toks[r.out[a.lo].from].word] { // “grate two bars”
 			return "bar of soap"
 		}
 	}
 	return thingOf(u)
 }
+
+// grates are what is done to a bar of soap before it goes in.
+var grates = wordSet("grates")
 
 // holds reports whether an amount is of a vessel, or what one holds: “a 16 oz bottle”.
 func holds(a quantity.Amount) bool {

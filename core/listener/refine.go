@@ -277,7 +277,7 @@ func isVague(a quantity.Amount) bool {
 // joinedAll reports whether an amount after names that “and” joins is of all of them:
 // drops of oils are, “lemon and tea tree, ten drops”.
 func (r *reader) joinedAll(said *amountSaid) bool {
-	if said.Amount.Unit() != quantity.Drop || len(r.waiting) < 2 {
+	if said.Amount.Unit() != quantity.Drop && said.Amount.Open() != quantity.AsNeeded || len(r.waiting) < 2 {
 		return false
 	}
 	for _, n := range r.waiting[1:] {

@@ -352,6 +352,15 @@ func (r *reader) totalAfter(a *atom, k int) quantity.Amount {
 
 // ratio reads shares of what stands before, or of what follows.
 func (r *reader) ratio(a *atom, m *mark) {
+	if m.from > 0 && thinnedBy[r.toks[m.from-1].word] && m.to < len(r.toks) && r.toks[m.to].word == "with" { // “…, strain it and go half and half with water”
+		r.noteEnd(a, m.from)
+		for k := a.lo; k < a.hi; k++ {
+			if r.out[k].from > m.from {
+				r.out[k].kind = aComma // it has been read
+			}
+		}
+		return
+	}
 	if r.now.using && len(r.good.lines) > 0 { // “dilute 1:1 with water to use”
 		r.becomes(m.from, m.to, AsUse, nil)
 		return
@@ -404,6 +413,9 @@ func (r *reader) ratio(a *atom, m *mark) {
 		r.waiting = rest
 	}
 }
+
+// thinnedBy stand before how much a good is thinned to be used.
+var thinnedBy = wordSet("thinnedBy")
 
 // numbersAsParts takes mere numbers that “to” joins for parts: “6 of baking soda to 3 of
 // citric to 1 of cornstarch”.

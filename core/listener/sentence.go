@@ -98,7 +98,7 @@ func (r *reader) sentence(lo, hi int) {
 		return
 	}
 	switch {
-	case r.dosesByWater(lo, hi), r.fillsSome(lo, hi):
+	case r.dosesByWater(lo, hi), r.usedWith(lo, hi), r.fillsSome(lo, hi):
 		return
 	case r.treats(lo, hi), r.forAWash(lo, hi), r.forThings(lo, hi), r.thinsItself(lo, hi): // “Soak the wool 6 hours, spin.”, “Whites: add one more of percarbonate”, behind the dose
 		r.keepAs(AsUse, lo, hi)

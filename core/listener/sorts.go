@@ -98,6 +98,24 @@ func (r *reader) dosesByWater(lo, hi int) bool {
 	return true
 }
 
+// usedWith keeps how much of the good is used beside something else, “Use two tbsp with vinegar in the rinse.”: the dose, and
+// all of it as it was said. Nothing of it goes into the good.
+func (r *reader) usedWith(lo, hi int) bool {
+	if len(r.good.lines) < 2 || lo+2 >= hi || r.toks[r.out[lo].from].word != "use" || r.out[lo].to != r.out[lo].from+1 || r.out[lo+1].kind != anAmount {
+		return false
+	}
+	dose := r.amountSaid(&r.out[lo+1])
+	if r.toks[dose.to].word != "with" || !r.isDose(dose) || dose.Amount.Unit() == quantity.Bare || r.hasAmount(lo+2, hi) {
+		return false
+	}
+	if len(r.good.Doses) == 0 {
+		r.good.Doses = append(r.good.Doses, formula.Dose{Amount: dose.Amount})
+	}
+	r.becomes(r.out[lo].from, r.out[hi-1].to, AsUse, nil)
+	r.note(r.out[lo].from, r.out[hi-1].to)
+	return true
+}
+
 // speaksOf reports whether a word stands between two marks.
 func (r *reader) speaksOf(lo, hi int, word string) bool {
 	return slices.ContainsFunc(r.toks[r.out[lo].from:r.out[hi-1].to], func(t token) bool { return t.word == word })
