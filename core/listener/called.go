@@ -92,7 +92,13 @@ var callsFor = wordSet("callsFor")
 // follows: “my floor soap is one part …”.
 func (r *reader) isCalled(lo, k, hi int) bool {
 	m := &r.out[k]
-	if w := r.toks[m.to-1].word; w != "is" && w != "are" || k == lo || k > lo+4 || k+1 >= hi {
+	if k == lo || k > lo+4 || k+1 >= hi {
+		return false
+	}
+	if w := r.toks[m.to-1].word; isTaken[w] && m.to == m.from+1 && r.out[k+1].kind == anAmount && !r.out[k+1].article && r.good.empty() && lo == r.firstMark() && r.toks[m.from-1].kind == isWord && goodWords[r.toks[m.from-1].word] && m.from-r.out[lo].from > 1 && !r.hasAmount(lo, k) && !r.out[lo].is(step|using) && !doings[r.toks[r.out[lo].from].word] { // “beeswax wraps need 100 g of …”, “clay scrub of 4 tbsp …”
+		return true
+	}
+	if w := r.toks[m.to-1].word; w != "is" && w != "are" {
 		return false
 	}
 	if r.isOwned(lo, k) && (r.out[k+1].kind == anAmount && r.nameNextAt(k+1) || r.out[k+1].kind == aRatio) { // “my bleach is a quarter cup of …”
@@ -110,6 +116,18 @@ func (r *reader) isCalled(lo, k, hi int) bool {
 		return true
 	}
 	return (kindSaid || goodWords[last] || last == "soap" || last == "cleaner") && m.from-r.out[lo].from >= 3
+}
+
+// isTaken stand between a good and what goes into it.
+var isTaken = wordSet("isTaken")
+
+// firstMark is the first mark of all that says something.
+func (r *reader) firstMark() int {
+	k := 0
+	for k < len(r.out) && (r.out[k].kind == aStop || r.out[k].is(small) && openings[r.toks[r.out[k].from].word] && r.out[k].to == r.out[k].from+1) {
+		k++
+	}
+	return k
 }
 
 // isOwned reports whether somebody's good is named up to a mark: “my bleach”, “grandma's floor soap”, “my mum's drain

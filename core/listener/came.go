@@ -261,6 +261,9 @@ func (d *deliveryReader) bareNumber(k int, said *amountSaid) int {
 	case l != nil && l.price != nil && l.price == d.last && d.bareAt == m.from && n.Value >= 10 && n.Value < 100: // “four twenty”
 		l.price.amount = l.price.amount.Add(decimal.NewFromFloat(n.Value).Div(decimal.NewFromInt(100)))
 		d.becomes(m.from, m.to, AsPrice, l.line)
+	case l != nil && l.named() && l.amount != nil && l.price != nil && d.bareFor(k): // “48 euros for 20 kg of soda and 12 for the bag of salt”
+		d.becomes(m.from, m.to, AsPrice, nil)
+		d.ofNext, d.now = &priceSaid{amount: decimal.NewFromFloat(n.Value).Round(2), currency: d.o.Currency, unsaid: true}, nil
 	case k+1 < len(d.out) && d.countsWord(k+1), n.Value < 1 && d.toks[m.from].kind == isWord: // “two different lots”, “my half” is no price
 		d.becomes(m.from, m.to, AsLeftOut, nil)
 	case l != nil && l.named() && l.price == nil && said.Amount.Open() == quantity.NotOpen && !m.article:

@@ -75,9 +75,25 @@ func ReadDelivery(text string, lib *material.Library, o DeliveryOptions) (*Deliv
 	r.countsPlain()
 	r.facts = factsIn(r.clean, o)
 	r.marks()
+	r.oneOf()
 	d := &deliveryReader{reader: r, o: o}
 	d.read()
 	return &Delivery{Text: r.text, Lots: d.kept(), Words: d.words(), Unsure: d.unsure}, nil
+}
+
+// oneOf takes a measure by itself behind a name for one of it: “coconut oil kilo 6.50”.
+func (r *reader) oneOf() {
+	for k := 1; k < len(r.out); k++ {
+		m := &r.out[k]
+		if m.kind != aWord || m.to != m.from+1 || r.out[k-1].kind != aName || r.out[k-1].to != m.from || k+1 < len(r.out) && r.out[k+1].kind != aFact && r.out[k+1].kind != anAmount && r.out[k+1].kind != aComma {
+			continue
+		}
+		u, ok := quantity.UnitNamed(r.toks[m.from].word)
+		if !ok || isVessel(u) || u.Kind() != quantity.Mass && u.Kind() != quantity.Volume || k > 1 && r.out[k-2].kind == anAmount && !r.out[k-2].article {
+			continue
+		}
+		*m = mark{kind: anAmount, from: m.from, to: m.to, end: m.to, amount: quantity.Reading{Amount: quantity.Of(1, 1, u)}}
+	}
 }
 
 // leaveOutColumns drops a first line that says no more than what stands in the columns below it: “Item,Qty,Price”.

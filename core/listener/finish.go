@@ -221,7 +221,7 @@ func (r *reader) steepedIn() {
 		if what.to+1 != in.from || r.toks[what.to].word != "in" || !r.poured(in.text) {
 			continue
 		}
-		if herb := "dried " + what.text; !strings.Contains(what.text, "oil") && r.read(herb) != nil { // “lavender in olive oil” is no oil of it
+		if m, herb := r.read(what.text), "dried "+what.text; m != nil && m.Is(material.ScentOil) && !strings.Contains(what.text, "oil") && r.read(herb) != nil { // “lavender in olive oil” is no oil of it
 			what.text = herb
 		}
 		for _, n := range []*naming{what, in} {

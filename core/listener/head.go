@@ -56,6 +56,7 @@ func (r *reader) nameAtHead() {
 			r.good.Kind = k.kind
 		}
 	case to-from > 1 && goodWords[word(to-1)], led && to-from > 1 && word(to-1) == "soap":
+	case to-from > 2 && len(r.good.lines) > 2 && r.good.lines[0].Err != nil && r.good.lines[0].Amount.IsZero() && r.good.lines[0].from == from && r.toks[to].word == ",": // “Basic liquid soap base, 500 g …”
 	default:
 		return
 	}
@@ -112,8 +113,11 @@ func (r *reader) nameAtTail() {
 // goodOf reports whether a good may be named from a token on: no material is, and nobody's usual one is spoken of.
 func (r *reader) goodOf(i int) bool {
 	w := r.toks[i].word
-	return r.fates[r.origin[i]].became != AsMaterial && !articles[w] && w != "my" && w != "our" && w != "your" && w != "this" && w != "it"
+	return r.fates[r.origin[i]].became != AsMaterial && !articles[w] && !ownWords[w]
 }
+
+// ownWords say whose something is, or point at it.
+var ownWords = wordSet("ownWords")
 
 // nameBeforeUse names a good that nothing else named by how its last sentence begins: “…. Shower spray - use daily”.
 func (r *reader) nameBeforeUse() {
@@ -181,7 +185,10 @@ func (r *reader) nameItIsFor() {
 
 // soapAtTail names a soap by “that's kitchen soap”, behind what it is made of, at a token.
 func (r *reader) soapAtTail(i int) bool {
-	if w := r.toks[i-1].word; w != "that's" && w != "thats" || r.good.lines[0].from > i || r.toks[i].kind != isWord || r.toks[i+1].word != "soap" || articles[r.toks[i].word] {
+	if w := r.toks[i-1].word; w != "that's" && w != "thats" || r.good.lines[0].from > i || r.toks[i].kind != isWord || articles[r.toks[i].word] || ownWords[r.toks[i].word] {
+		return false
+	}
+	if last := r.toks[i+1].word; last != "soap" && (i+2 < len(r.toks) && r.toks[i+2].kind == isWord || openings[r.toks[i].word] || last != "water" && last != "vinegar" && !goodWords[last]) { // “that's linen water”
 		return false
 	}
 	r.good.Name = sentenceCase(r.said(i, i+2))
@@ -235,6 +242,13 @@ func (r *reader) nameAtEnd() {
 		for from = to; from > 0 && to-from < longestHead && r.toks[from-1].kind == isWord; from-- {
 		}
 	}
+	if dash := r.dashBeforeUse(); dash > 0 { // “… - furniture reviver, apply with a soft cloth”
+		for from, to = dash+1, dash+1; r.toks[to].kind == isWord; to++ {
+		}
+		if doings[r.toks[from].word] {
+			return
+		}
+	}
 	if from < 2 || from == to || r.good.lines[0].from >= from {
 		return
 	}
@@ -257,6 +271,30 @@ func (r *reader) nameAtEnd() {
 	if r.nameBy(from, to) {
 		r.forgetNamed(from-1, to)
 	}
+}
+
+// dashBeforeUse is the dash behind all that goes in, before a few words, a comma, and what is only kept as it was said;
+// 0 where none stands so.
+func (r *reader) dashBeforeUse() int {
+	for i := len(r.toks) - 1; i > 1; i-- {
+		if w := r.toks[i].word; w != "-" && w != "–" && w != "—" || r.toks[i].tight {
+			continue
+		}
+		to := i + 1
+		for to < len(r.toks) && to-i <= longestHead && r.toks[to].kind == isWord {
+			to++
+		}
+		if to == i+1 || to >= len(r.toks) || r.toks[to].word != "," {
+			return 0
+		}
+		for k := to + 1; k < len(r.toks); k++ {
+			if b := r.fates[r.origin[k]].became; b != AsRemark && b != AsUse && b != AsSmallTalk {
+				return 0
+			}
+		}
+		return i
+	}
+	return 0
 }
 
 // endsSo are words that lead up to a name at the end.

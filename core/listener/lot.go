@@ -86,11 +86,14 @@ func (d *deliveryReader) sentInstead() {
 	for i := len(d.lots) - 1; i > 0; i-- {
 		before, l := d.lots[i-1], d.lots[i]
 		at := l.line.from
-		if before.price != nil || !before.named() || !l.named() || at == 0 || !d.orderedBefore(before.line.from+1) {
+		if before.price != nil || !before.named() || !l.named() && l.amount == nil || at == 0 || !d.orderedBefore(before.line.from+1) {
 			continue
 		}
 		for tok := at - 1; tok > before.line.from; tok-- {
 			if sentFor[d.toks[tok].word] {
+				if !l.named() { // “ordered 10 kg of percarbonate but they sent 2 x 5 kg”
+					l.Material, l.Err, l.Name, l.joined = before.Material, before.Err, before.Name, false
+				}
 				d.strike(before.line, func(Became) bool { return true })
 				d.lots = slices.Delete(d.lots, i-1, i)
 				break

@@ -82,6 +82,9 @@ func (r *reader) markAt(i int) mark {
 			return mark{kind: aWord, from: i, to: to}
 		}
 	}
+	if t.word == "batch" && i+2 < len(r.toks) && r.toks[i+1].word == "of" && (r.toks[i+2].kind == isNumber || quantity.IsNumber(r.toks[i+2].word)) { // “…, batch of 2 kilos”
+		return mark{kind: aPhrase, from: i, to: i + 2, meaning: &meaning{roles: yield}}
+	}
 	if t.word == "so" {
 		if to := r.purposeAt(i); to > 0 {
 			return mark{kind: aPhrase, from: i, to: to, meaning: &meaning{roles: manner}}

@@ -194,11 +194,17 @@ func (d *deliveryReader) moreMoney(k int) bool {
 		return true
 	}
 	for ; k < len(d.out); k++ {
-		if d.nextFact(k, aPrice) {
+		if d.nextFact(k, aPrice) || d.bareFor(k) {
 			return true
 		}
 	}
 	return false
+}
+
+// bareFor reports whether a mere number is a price, and what was bought follows: “… and 12 for the bag of salt”.
+func (d *deliveryReader) bareFor(k int) bool {
+	m := &d.out[k]
+	return m.kind == anAmount && !m.article && m.amount.Amount.Unit() == quantity.Bare && d.forNext(k+1)
 }
 
 // forNext reports whether “for” and what came follow a price.
