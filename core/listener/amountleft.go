@@ -325,7 +325,9 @@ func (left *leftAmount) lastOf() {
 	case r.percentLine(said):
 	case a.fills:
 		r.yields(said)
-	case holds(said.Amount) && len(r.good.lines) > 1 && said.from > 1 && r.toks[said.from-1].word == "," && shapesGood[r.toks[said.from-2].word+"s"]: // “Pump bottle, 500 ml”
+	case holds(said.Amount) && len(r.good.lines) != 1 && said.from > 1 && r.toks[said.from-1].word == "," && shapesGood[r.toks[said.from-2].word+"s"]: // “Pump bottle, 500 ml”
+		r.yields(said)
+	case isVessel(said.Amount.Unit()) && !said.article && a.hi == a.lo+1 && len(r.good.lines) > 0 && !r.now.doing && said.from > 1 && r.toks[said.from-1].word == "," && !articles[r.toks[said.from].word]: // “20 g citric acid each, 10 sachets”
 		r.yields(said)
 	case isVessel(said.Amount.Unit()):
 		r.becomes(said.from, said.to, AsPlace, nil)

@@ -482,7 +482,7 @@ func (r *reader) leaveOutOpening() {
 			return
 		}
 		for k := lo; k < hi; k++ {
-			if m := &r.out[k]; m.kind == anAmount && !m.article && m.amount.Amount.Unit() != quantity.Bare && m.amount.Amount.Unit() != quantity.Spritz { // “two sprays”
+			if m := &r.out[k]; m.kind == anAmount && !m.article && m.amount.Amount.Unit() != quantity.Bare && m.amount.Amount.Unit() != quantity.Spritz && !(m.amount.Amount.Unit() == quantity.Bar && articles[r.toks[m.from].word]) { // “two sprays”, “a bar and a liquid”
 				return
 			}
 		}

@@ -264,9 +264,16 @@ func (r *reader) countedHead(lo, hi int) (h pageHead, ok bool) {
 		}
 		name++
 	}
+	size := -1
+	if name+1 < hi && r.out[name].kind == anAmount && !r.out[name].article { // “I made 20 tabs with …”, “2 litres of rinse aid, …”
+		size = name
+		if name++; r.out[size].amount.Amount.Unit() == quantity.Tab || r.out[size].amount.Amount.Unit() == quantity.Bar {
+			name = size
+		}
+	}
 	end := name
-	for end < hi && r.out[end].kind != aComma && r.out[end].kind != aColon {
-		if m := &r.out[end]; m.kind == anAmount && !m.article {
+	for end < hi && r.out[end].kind != aComma && r.out[end].kind != aColon && !(end > name && r.toks[r.out[end].to-1].word == "with") {
+		if m := &r.out[end]; m.kind == anAmount && !m.article && end != size {
 			return h, false
 		}
 		end++
@@ -286,15 +293,15 @@ func (r *reader) countedHead(lo, hi int) (h pageHead, ok bool) {
 			}
 		}
 	}
-	if end <= name || end < hi && (after >= hi || r.out[after].kind != anAmount && r.out[after].kind != aRatio) || next && !told && r.out[end].kind != aColon {
+	if end <= name || end < hi && (after >= hi || r.out[after].kind != anAmount && r.out[after].kind != aRatio && !r.variantAhead(after) && !(r.out[after].kind == aName && r.out[end].kind == aColon)) || next && !told && r.out[end].kind != aColon {
 		return h, false
 	}
 	last := r.toks[r.out[end-1].to-1].word
 	anOil := last == "oil" && r.out[end-1].to-r.out[name].from > 1 && r.read(r.said(r.out[name].from, r.out[end-1].to)) == nil // “a wood oil”
-	if _, _, hasKind := r.kindIn(name, end); !hasKind && !goodWords[last] && !anOil || !anOil && !r.mayHead(name, end) {
+	if _, _, hasKind := r.kindIn(name, end); !hasKind && !goodWords[last] && !anOil && name != size || !anOil && name != size && !r.mayHead(name, end) {
 		return h, false
 	}
-	return pageHead{lo: lo, name: name, end: end, after: after, size: -1, sure: told}, true
+	return pageHead{lo: lo, name: name, end: end, after: after, size: size, sure: told}, true
 }
 
 // listAfterStop reports where a name ends that a sentence says and no more, and where what is said after it begins, if
@@ -314,10 +321,10 @@ func (r *reader) listAfterStop(name, hi int) (end, after int) {
 }
 
 // nextName is what stands before the name of a good that comes after another.
-var nextName = regexp.MustCompile(`^(?:(?:and|so|ok|okay|well|right)[ ,]+)*(?:then|finally|lastly|next(?: up)?|now|after that|last(?: of all| up)?|also|first(?: of all| off| up)?|to start|to begin with|to finish)(?:,? there's|,? there is|,? comes|,? it's|,? we have|,? i have|,? is|,)? (?:a|an|the|my|our) `)
+var nextName = regexp.MustCompile(`^(?:(?:and|so|ok|okay|well|right)[ ,]+)*(?:then|finally|lastly|next(?: up)?|now|after that|last(?: of all| up)?|also|first(?: of all| off| up)?|to start|to begin with|to finish)(?:(?:,? there's|,? there is|,? comes|,? it's|,? we have|,? i have|,? is|,)? (?:a|an|the|my|our) |, )`)
 
 // dayName is what stands before the name of a good that was made on a day: “Wednesday: made bombs, 500 g …”.
-var dayName = regexp.MustCompile(`^(?:(?:and|so|then|on)[ ,]+)*(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday|today|yesterday|this morning|this week|last week)(?: (?:morning|afternoon|evening|night))?\s*[:,–-]?\s+(?:i |we )?(?:also )?(?:made|did|mixed|mixed up|made up|boiled up|boiled)(?: a batch of| up)? (?:(?:a|an|the|my|our|some|more) )?`)
+var dayName = regexp.MustCompile(`^(?:(?:and|so|then|on|ok|okay|well|right)[ ,]+)*(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday|today|yesterday|this morning|this week|last week)(?: (?:morning|afternoon|evening|night))?\s*[:,–-]?\s+(?:i |we )?(?:also )?(?:made|did|mixed|mixed up|made up|boiled up|boiled)(?: a batch of| up)? (?:(?:a|an|the|my|our|some|more) )?`)
 
 // countedName is what stands before the name of a good that is counted.
 var countedName = regexp.MustCompile(`^(?:(?:and|so|then|now|ok|okay|well)[ ,]+)*(?:the )?(?:first|second|third|fourth|fifth|next|last|final|other|number (?:one|two|three|four))(?: (?:one|thing|recipe|up|good|product|mix))?(?: is| was|'s|,? it's| we have|\s?:|,)\s+(?:(?:a|an|the|my|our) )?`)

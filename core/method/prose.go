@@ -34,7 +34,7 @@ var verbs = []struct {
 	{formula.Rest, []string{"mature", "rest"}},
 	{formula.Dry, []string{"dry", "cure", "cured", "air", "leave to dry", "leave it to dry", "leave them to dry", "let it dry", "let them dry", "let dry", "allow to dry", "spread them on", "spread it on", "spread on"}},
 	{formula.Cool, []string{"cool", "let cool", "chill"}},
-	{formula.Stand, []string{"sits", "let stand", "let it stand", "leave", "let sit", "let it sit", "let it set", "let them set", "let set", "stand", "wait", "set aside", "keep it for", "keep for", "keep them for", "keep it covered for", "keep covered for"}},
+	{formula.Stand, []string{"sits", "left overnight", "left to", "left for", "left until", "left till", "set overnight", "set for", "let stand", "let it stand", "leave", "let sit", "let it sit", "let it set", "let them set", "let set", "stand", "wait", "set aside", "keep it for", "keep for", "keep them for", "keep it covered for", "keep covered for"}},
 	{formula.Fill, []string{"fill", "bottle", "pour into", "pour it into", "decant", "jar", "store", "keep in"}},
 	{formula.Add, []string{"drip", "spray", "spritz", "mist", "drizzle", "trickle"}},
 	{formula.Mix, []string{"stuff it", "stuff a", "stuff the", "cram", "mix", "stir", "combine", "add", "fold", "shake", "put", "pour", "sprinkle", "work in", "toss", "sift", "sieve"}},
@@ -321,7 +321,7 @@ var (
 	// so does the next day
 	nextDays = regexp.MustCompile(`(?i)(?:,\s*|\s+and\s+)((?:the\s+)?(?:next|following)\s+(?:day|morning)\b)`)
 	// a verb after a comma begins something else: “mix, press, dry a day”
-	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|stir (?:for )?(?:an?|one|two|three|five|ten|\d+)|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent|pressed|dried|strained|cured|cooled|steeped|soaked|boiled|pack|push into|roll|shape|tamp|blitz|whizz|mash|crush|chop|combine|sift|fold in|drizzle|mist|spritz|stick[- ]blend|whip|beat|squeeze|turn out|set aside|cook|tip into|spoon into|scoop into)\b`)
+	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|stir (?:for )?(?:an?|one|two|three|five|ten|\d+)|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent|pressed|dried|strained|cured|cooled|steeped|soaked|boiled|(?:left|set) (?:overnight|to|for|until|till|in|an?|two|three|four|six|\d+)|squeezed|stirred|melted|poured|bottled|shaken|blended|whisked|whipped|heated|simmered|rested|mashed|pack|push into|roll|shape|tamp|blitz|whizz|mash|crush|chop|combine|sift|fold in|drizzle|mist|spritz|stick[- ]blend|whip|beat|squeeze|turn out|set aside|cook|tip into|spoon into|scoop into)\b`)
 )
 
 // clauses parts prose into what is done one after the other: at stops, new lines,
