@@ -11,6 +11,7 @@ import (
 	"os"
 	"path/filepath"
 	"reflect"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -146,7 +147,24 @@ func breaches(path, source string) (found []string, err error) {
 	if !slices.ContainsFunc(clockRooms, func(room string) bool { return strings.HasPrefix(path, room) }) {
 		found = append(found, clocked(file, imported)...)
 	}
+	if !strings.HasPrefix(path, "internal/exchange/paper/") { // which writes for machines
+		found = append(found, powersOfTen(file)...)
+	}
 	return found, nil
+}
+
+// figuresByG is a number that is written as a power of ten once it has more figures than are asked for: “1.03e+04 g”.
+var figuresByG = regexp.MustCompile(`%\.\d+g`)
+
+// powersOfTen finds texts for people that may hold one.
+func powersOfTen(file *ast.File) (found []string) {
+	ast.Inspect(file, func(n ast.Node) bool {
+		if text, ok := n.(*ast.BasicLit); ok && text.Kind == token.STRING && figuresByG.MatchString(text.Value) {
+			found = append(found, "says a number as a power of ten: "+figuresByG.FindString(text.Value)+", and quantity.FormatFigures does not")
+		}
+		return true
+	})
+	return found
 }
 
 func roomOf(path string) (name string) {
@@ -331,6 +349,7 @@ func TestEachWallIsSeenToFail(t *testing.T) {
 		{"core/chem/x.go", `package chem; func f() { go f() }`, "runs on by itself: a go statement"},
 		{"core/chem/x.go", `package chem; import "sync"; func f() { var w sync.WaitGroup; w.Go(f) }`, "runs on by itself: Go"},
 		{"core/chem/x.go", `package chem; type T int; func (T) MarshalJSON() ([]byte, error) { return nil, nil }`, "a method says how it is written"},
+		{"core/chem/x.go", `package chem; import "fmt"; func f(g float64) string { return fmt.Sprintf("%.3g g", g) }`, "says a number as a power of ten: %.3g"},
 		{"core/attic/x.go", `package attic`, "stands nowhere in the core's order"},
 		{"core/chem/deep/x.go", `package deep; import "keencrock/core/chem"`, ""},
 		{"internal/tenant/x.go", `package tenant; import "time"; var now = time.Now()`, "asks for the clock: time.Now"},

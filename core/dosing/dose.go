@@ -230,7 +230,7 @@ func (row *Row) choose(r *formula.Resolved, o Options) {
 		switch {
 		case v == ByCount && o.CountedG > 0:
 			row.Chosen, row.ChosenG = ByCount, o.CountedG
-			if row.ChosenAs = fmt.Sprintf("%.3g g", o.CountedG); r.Density() > 0 {
+			if row.ChosenAs = quantity.FormatFigures(o.CountedG, 3) + " g"; r.Density() > 0 {
 				scoop, _ := quantity.NearestScoop(o.CountedG/r.Density(), r.Formula.Measures)
 				row.ChosenAs = scoop.String()
 			}
@@ -262,7 +262,7 @@ func (row *Row) compare(d *solution.Doser, want Wanted, o Options) error {
 		who = fmt.Sprintf("%.0f loads took", o.CountedLoads)
 	}
 	if row.ChosenG > row.Grams {
-		row.Differs = fmt.Sprintf("%s %.3g g each, and %.3g g would do in this water: less of it saves some.", who, row.ChosenG, row.Grams)
+		row.Differs = fmt.Sprintf("%s %s g each, and %s g would do in this water: less of it saves some.", who, quantity.FormatFigures(row.ChosenG, 3), quantity.FormatFigures(row.Grams, 3))
 		return nil
 	}
 	dosed, err := d.At(row.ChosenG / row.Machine.WaterL)
@@ -273,7 +273,7 @@ func (row *Row) compare(d *solution.Doser, want Wanted, o Options) error {
 	if short == "" {
 		return nil
 	}
-	row.Differs = fmt.Sprintf("%s %.3g g each; in this water that gives %s. Softer water, more alkali, or accept it.", who, row.ChosenG, short)
+	row.Differs = fmt.Sprintf("%s %s g each; in this water that gives %s. Softer water, more alkali, or accept it.", who, quantity.FormatFigures(row.ChosenG, 3), short)
 	return nil
 }
 

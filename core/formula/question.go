@@ -148,5 +148,5 @@ func (r *resolver) compareWays(line int, h quantity.Handling) {
 		return
 	}
 	r.ask(Question{Line: line, Part: OfAmount, Code: TwoWays, Answers: []Answer{ByFigure},
-		Text: fmt.Sprintf("“%s” is %.3g g and “%s” is %.3g g: the first is taken", l.Line.Amount, l.MassG.Value, l.Line.Also, other.Value)})
+		Text: fmt.Sprintf("“%s” is %s g and “%s” is %s g: the first is taken", l.Line.Amount, quantity.FormatFigures(l.MassG.Value, 3), l.Line.Also, quantity.FormatFigures(other.Value, 3))})
 }

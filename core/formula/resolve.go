@@ -260,7 +260,7 @@ func (r *resolver) resolvePercent() {
 	switch {
 	case percents > 100+1e-9 && fixed+percents > 101:
 		r.ask(Question{Line: r.percent[0], Part: OfAmount, Code: PercentTooMuch, Answers: []Answer{ByFigure},
-			Text: fmt.Sprintf("the lines in per cent come to %.4g %%: more than the whole", percents)})
+			Text: fmt.Sprintf("the lines in per cent come to %s %%: more than the whole", quantity.FormatFigures(percents, 4))})
 	case fixed > 0 && percents < 100:
 		unitG = fixed / (100 - percents)
 	default:

@@ -69,7 +69,7 @@ func (p *problem) build() error {
 		add(fmt.Sprintf("alkalinity of at least %g g/l", w.AlkalinityGPerL), p.balance, 1, w.AlkalinityGPerL/(chem.GramsNa2O/2)/kgPerL)
 	}
 	if w.ChelatesMMolPerL > 0 {
-		add(fmt.Sprintf("a chelant for %.3g mmol/l of hardness", float64(w.ChelatesMMolPerL)), p.chelant, 1, float64(w.ChelatesMMolPerL)/1000/kgPerL)
+		add(fmt.Sprintf("a chelant for %s mmol/l of hardness", quantity.FormatFigures(float64(w.ChelatesMMolPerL), 3)), p.chelant, 1, float64(w.ChelatesMMolPerL)/1000/kgPerL)
 	}
 	if w.GasMLPerKg > 0 {
 		mol := w.GasMLPerKg / chem.GasMLPerMol

@@ -3,6 +3,8 @@ package hazard
 import (
 	"fmt"
 	"slices"
+
+	"keencrock/core/quantity"
 )
 
 // route is a way into the body: the statements of its categories with the estimate
@@ -64,7 +66,7 @@ func (s *screen) acute() {
 		}
 		f := Finding{Code: r.codes[at], Name: classOf(r.codes[at]).name, Rule: "CLP, Annex I, 3.1.3.6", Sum: mix, Limit: limit, Unit: r.unit, Below: true, From: from}
 		slices.SortFunc(f.From, byPart)
-		f.Because = fmt.Sprintf("%s %s: the mixture’s estimate of acute toxicity is %.3g %s of a limit of %.3g (%s)", percent(f.From[0].Share), f.From[0].Name, mix, r.unit, limit, f.Rule)
+		f.Because = fmt.Sprintf("%s %s: the mixture’s estimate of acute toxicity is %s %s of a limit of %s (%s)", percent(f.From[0].Share), f.From[0].Name, quantity.FormatFigures(mix, 3), r.unit, quantity.FormatFigures(limit, 3), f.Rule)
 		switch {
 		case s.says(f.Code):
 		case mix <= last:

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"keencrock/core/quantity"
 	"keencrock/core/safety"
 )
 
@@ -299,6 +300,6 @@ func (s *screen) extremePH() {
 		s.met = append(s.met, f)
 		return
 	}
-	f.Because += fmt.Sprintf(". The reserve, %.2g g of sodium hydroxide to 100 g, is too small to hold that it burns; the rule asks for a test to confirm it", math.Abs(s.Reserve))
+	f.Because += fmt.Sprintf(". The reserve, %s g of sodium hydroxide to 100 g, is too small to hold that it burns; the rule asks for a test to confirm it", quantity.FormatFigures(math.Abs(s.Reserve), 2))
 	s.cleared = append(s.cleared, f)
 }

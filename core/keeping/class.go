@@ -166,7 +166,7 @@ func (b *Bottle) byWhatKillsAll() (Class, bool) {
 	case b.Chlorine >= bleachAsSold:
 		return WithBleach, true
 	case b.Chlorine > 0:
-		return BleachThinned.because("chlorine bleach", b.Chlorine*100, bleachAsSold*100, "%", "with %.2g %% of chlorine bleach it is thinned: made anew each day"), true
+		return BleachThinned.because("chlorine bleach", b.Chlorine*100, bleachAsSold*100, "%", "with %.2f %% of chlorine bleach it is thinned: made anew each day"), true
 	case b.Peroxide && !(b.PHKnown && b.mostPH() <= peroxidePH):
 		return PeroxideSpent, true
 	case b.Peroxide:

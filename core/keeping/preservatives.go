@@ -65,7 +65,7 @@ func Preserves(m *material.Material, share float64, ph quantity.Range, phKnown b
 		known = preservatives["preservative"]
 	}
 	p = Preservative{ID: m.ID, Name: m.Name, Share: share, Undissociated: 1, need: known.need}
-	percent := func(x float64) string { return fmt.Sprintf("%.2g %%", 100*x) }
+	percent := func(x float64) string { return quantity.FormatFigures(100*x, 2) + " %" }
 	switch {
 	case !phKnown:
 		p.Why = "at what pH is not known, so it is not counted on: measure it"

@@ -151,7 +151,7 @@ func ofVolume(measure quantity.Amount, of *material.Material, grams quantity.Ran
 
 func within(m Measurement, low, high float64, unit string) (Measurement, error) {
 	if m.Value < low || m.Value > high {
-		return Measurement{}, notMeasured("That is %.3g %s, which cannot be: check the number.", m.Value, unit)
+		return Measurement{}, notMeasured("That is %s %s, which cannot be: check the number.", quantity.FormatFigures(m.Value, 3), unit)
 	}
 	return m, nil
 }

@@ -219,7 +219,7 @@ func (o *Own) strengthen(m *Material) error {
 		}
 	}
 	if rest.Value < -1e-9 {
-		return &CustomError{"strength", fmt.Sprintf("%.3g %% leaves no room for what else is in it.", 100*o.Strength)}
+		return &CustomError{"strength", quantity.FormatFigures(100*o.Strength, 3) + " % leaves no room for what else is in it."}
 	}
 	m.MakeUp = slices.DeleteFunc(makeUp, func(c Component) bool { return c.Of == "water" })
 	if len(m.MakeUp) < len(makeUp) && rest.Low > 0 {

@@ -8,6 +8,8 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+
+	"keencrock/core/quantity"
 )
 
 var percentage = regexp.MustCompile(`(\d{1,3}(?:[.,]\d{1,2})?)\s*(?:%|percent|per cent|vol\.?%?|proof)(?:\s+(?:strength|acidity|acid|solution|abv|alcohol))?`)
@@ -38,8 +40,8 @@ type StrengthError struct {
 }
 
 func (e *StrengthError) Error() string {
-	return fmt.Sprintf("%s of %.3g %% is not known here: make it a material of your own, like %s",
-		InSentence(e.Material.Name), 100*e.Share, InSentence(e.Material.Name))
+	return fmt.Sprintf("%s of %s %% is not known here: make it a material of your own, like %s",
+		InSentence(e.Material.Name), quantity.FormatFigures(100*e.Share, 3), InSentence(e.Material.Name))
 }
 
 // strengthSlack is how far a strength on a label may lie outside the range that

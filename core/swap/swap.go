@@ -99,7 +99,7 @@ func Candidates(r *formula.Resolved, line int, grams float64, o Options) ([]Cand
 	}
 	have := r.Lines[line].MassG.Value
 	if !(grams > 0 && grams <= have*(1+1e-9)) {
-		return nil, fmt.Errorf("replace more than nothing and at most the %.4g g of the line, not %g g", have, grams)
+		return nil, fmt.Errorf("replace more than nothing and at most the %s g of the line, not %s g", quantity.FormatFigures(have, 4), quantity.FormatFigures(grams, 6))
 	}
 	from := r.Lines[line].Material
 	before, err := solution.Run(r, o.Use)
@@ -277,9 +277,9 @@ func (c *Candidate) say(from *material.Material) {
 	}
 	switch {
 	case from.Is(material.Borate) && !c.Material.Is(material.Borate):
-		add("Nothing then holds the pH at 9.2 as borax does; the hold is %.2g times as strong.", c.BufferRatio)
+		add("Nothing then holds the pH at 9.2 as borax does; the hold is %s times as strong.", quantity.FormatFigures(c.BufferRatio, 2))
 	case c.BufferRatio > 0 && (c.BufferRatio < 0.5 || c.BufferRatio > 2):
-		add("It holds its pH %.2g times as well.", c.BufferRatio)
+		add("It holds its pH %s times as well.", quantity.FormatFigures(c.BufferRatio, 2))
 	}
 	if c.Material.Is(material.Borate) && !from.Is(material.Borate) {
 		add("Borax is classed as toxic to reproduction in some regions; there its sale to the public can be barred.")

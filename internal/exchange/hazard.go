@@ -6,6 +6,7 @@ import (
 	"keencrock/api"
 	"keencrock/core/hazard"
 	"keencrock/core/material"
+	"keencrock/core/quantity"
 	"keencrock/core/wording"
 )
 
@@ -55,7 +56,7 @@ func lessOf(f *hazard.Finding) string {
 	if f.Less.UnderG == 0 {
 		return fmt.Sprintf("Without the %s this goes", name)
 	}
-	return fmt.Sprintf("With at most %.3g g of %s in these %.3g g this goes", f.Less.UnderG, name, f.Less.TotalG)
+	return fmt.Sprintf("With at most %s g of %s in these %s g this goes", quantity.FormatFigures(f.Less.UnderG, 3), name, quantity.FormatFigures(f.Less.TotalG, 3))
 }
 
 func names(from []hazard.Contribution) []string {

@@ -136,11 +136,11 @@ func (l *Library) learnedOf(measured []store.Measuring, usual []store.FigureAsUs
 	}
 	for id, row := range l.Figures {
 		said(learned.Density, id, row.DensityValue, row.Weighed)
-		said(learned.Piece, id, row.PieceG, fmt.Sprintf("1 piece = %.4g g", row.PieceG))
+		said(learned.Piece, id, row.PieceG, "1 piece = "+quantity.FormatFigures(row.PieceG, 4)+" g")
 	}
 	if l.Sizes != nil {
 		for u, size := range l.Sizes {
-			said(learned.Size, quantity.Unit(u).String(), size.Value, fmt.Sprintf("1 %s = %.4g", quantity.Unit(u), size.Value))
+			said(learned.Size, quantity.Unit(u).String(), size.Value, fmt.Sprintf("1 %s = %s", quantity.Unit(u), quantity.FormatFigures(size.Value, 4)))
 		}
 	}
 	for key, f := range out {

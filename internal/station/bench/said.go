@@ -128,7 +128,7 @@ func added(b *tenant.Batch, h *listener.Happening) api.BenchMeaning {
 	if err != nil {
 		return api.BenchMeaning{Says: fmt.Sprintf("More %s.", name), Question: exchange.Sentence(err)}
 	}
-	return api.BenchMeaning{Says: fmt.Sprintf("%s more %s: %.3g g, to be weighed from its lot.", h.Amount, name, add.grams), Add: in}
+	return api.BenchMeaning{Says: fmt.Sprintf("%s more %s: %s g, to be weighed from its lot.", h.Amount, name, quantity.FormatFigures(add.grams, 3)), Add: in}
 }
 
 // correction puts the last weighing right, or that of the line that was named.
@@ -141,9 +141,9 @@ func correction(b *tenant.Batch, h *listener.Happening) api.BenchMeaning {
 	was := weighedNow(b, e)
 	grams, ok := correctedGrams(b, e.Line, was, h)
 	if !ok {
-		return api.BenchMeaning{Says: fmt.Sprintf("The weighing of %s, %.4g g, is put right.", name, was), Question: fmt.Sprintf("To how many grams of %s?", name)}
+		return api.BenchMeaning{Says: fmt.Sprintf("The weighing of %s, %s g, is put right.", name, quantity.FormatFigures(was, 4)), Question: fmt.Sprintf("To how many grams of %s?", name)}
 	}
-	return api.BenchMeaning{Says: fmt.Sprintf("%.4g g of %s, not %.4g g.", grams, name, was), Correct: api.BatchCorrection{Event: seq, Grams: stock.Round(grams)},
+	return api.BenchMeaning{Says: fmt.Sprintf("%s g of %s, not %s g.", quantity.FormatFigures(grams, 4), name, quantity.FormatFigures(was, 4)), Correct: api.BatchCorrection{Event: seq, Grams: stock.Round(grams)},
 		UndoCorrect: api.BatchCorrection{Event: seq, Grams: stock.Round(was)}}
 }
 

@@ -8,6 +8,7 @@ import (
 
 	"keencrock/api"
 	"keencrock/core/listener"
+	"keencrock/core/quantity"
 	"keencrock/internal/exchange"
 	"keencrock/internal/problem"
 	"keencrock/internal/store"
@@ -92,9 +93,9 @@ func lineSaid(l *listener.MovedLine, talk *tenant.JarTalk) (wish api.ActWish, pa
 	wish = api.ActWish{Formula: talk.IDs[l.Good], Count: l.Count, Grams: l.Grams(), Ml: l.Millilitres(), Empty: l.Empty}
 	switch {
 	case wish.Grams > 0:
-		part = fmt.Sprintf("%.4g g of ", wish.Grams)
+		part = quantity.FormatFigures(wish.Grams, 4) + " g of "
 	case wish.Ml > 0:
-		part = fmt.Sprintf("%.4g ml of ", wish.Ml)
+		part = quantity.FormatFigures(wish.Ml, 4) + " ml of "
 	default:
 		part = fmt.Sprintf("%d ", l.Count)
 	}

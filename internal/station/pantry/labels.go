@@ -15,6 +15,7 @@ import (
 	"keencrock/core/dosing"
 	"keencrock/core/hazard"
 	"keencrock/core/label"
+	"keencrock/core/quantity"
 	"keencrock/core/stock"
 	"keencrock/core/wording"
 	"keencrock/internal/exchange"
@@ -92,7 +93,7 @@ func unknownWords(c *label.Content) string {
 	if c.UnknownShare < 0.0005 {
 		return ""
 	}
-	return fmt.Sprintf("Of %.3g %% of it no hazard is known: ask whoever sells it for the safety data sheet.", 100*c.UnknownShare)
+	return fmt.Sprintf("Of %s %% of it no hazard is known: ask whoever sells it for the safety data sheet.", quantity.FormatFigures(100*c.UnknownShare, 3))
 }
 
 // claimsIn points out what promises too much on a label.

@@ -218,7 +218,7 @@ func short(v float64) string {
 	if v >= 100 {
 		return fmt.Sprintf("%.0f", v)
 	}
-	return fmt.Sprintf("%.3g", v)
+	return quantity.FormatFigures(v, 3)
 }
 
 // Measure keeps a measuring as it was said.
