@@ -94,7 +94,7 @@ func (r *reader) ofAllEqual(said *amountSaid) bool {
 		}
 	}
 	for _, l := range r.good.lines {
-		l.Amount, l.Written = said.Amount, said.written
+		l.Amount, l.Written = said.Amount, written(said)
 	}
 	r.becomes(said.from, said.to, AsAmount, r.last)
 	return true
@@ -282,7 +282,7 @@ func (left *leftAmount) goesOn() bool {
 			break
 		}
 		if o := r.last.Amount.Open(); r.last.Amount.IsZero() || o != quantity.NotOpen && !(o == quantity.Some && strings.Contains(said.written, "til")) {
-			r.last.Amount, r.last.Written = said.Amount, said.written
+			r.last.Amount, r.last.Written = said.Amount, written(said)
 		} else {
 			r.last.remark(said.written)
 		}

@@ -300,7 +300,7 @@ func (r *reader) correctAmount(l *Line, said *amountSaid) {
 		}
 	}
 	r.strike(l, func(b Became) bool { return b == AsAmount })
-	l.Amount, l.Written, l.Also = said.Amount, said.written, said.Also
+	l.Amount, l.Written, l.Also = said.Amount, written(said), said.Also
 	r.becomes(said.from, said.to, AsAmount, l)
 	r.amount, l.corrected = l.Amount, true
 	for i := range l.Alternatives {

@@ -144,7 +144,7 @@ func (r *reader) saysAgain(a *atom, said *amountSaid) bool {
 		}
 		l.Also, l.Amount, l.Written = l.Amount, all, all.String()
 	} else if u := l.Amount.Unit(); said.Amount.Kind() == quantity.Mass && (u == quantity.Bar || isVessel(u)) { // “a block of soap, that's 250 g”: what was weighed is known better
-		l.Amount, l.Written = said.Amount, said.written
+		l.Amount, l.Written = said.Amount, written(said)
 		if bar := l.name + " bar"; u == quantity.Bar && r.read(bar) != nil {
 			r.rename(l, bar)
 		} else {
@@ -233,7 +233,7 @@ func (r *reader) refines(said *amountSaid) bool {
 	if l.Amount.Open() == quantity.NotOpen {
 		l.Also = l.Amount
 	}
-	l.Amount, l.Written = said.Amount, said.written
+	l.Amount, l.Written = said.Amount, written(said)
 	r.becomes(said.from, said.to, AsAmount, l)
 	r.amount = said.Amount
 	return true
@@ -334,7 +334,7 @@ func (r *reader) percentLine(said *amountSaid) bool {
 		return false
 	}
 	name := l.Amount.String() + " " + l.name
-	l.Amount, l.Written, l.Also = said.Amount, said.written, said.Also
+	l.Amount, l.Written, l.Also = said.Amount, written(said), said.Also
 	r.rename(l, name)
 	r.becomes(said.from, said.to, AsAmount, l)
 	r.amount = said.Amount
