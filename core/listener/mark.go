@@ -131,6 +131,9 @@ func (r *reader) markAt(i int) mark {
 	}
 	if t.kind == isNumber || quantity.MayBegin(t.word) {
 		best = r.amountAt(i, best)
+		if best.kind == anAmount && best.to == i+2 && articles[t.word] && kindsToo[r.toks[i+1].word] && best.to < len(r.toks) && r.lexIs(best.to, kind) { // “a glass spray” is no glass of anything
+			return mark{kind: aPhrase, from: i, to: i + 1, meaning: &meaning{roles: small}}
+		}
 		r.toppedUp(i, &best)
 	}
 	if i+3 < len(r.toks) && t.kind == isWord && r.toks[i+1].word == "-" && r.toks[i+1].tight && r.toks[i+2].word == "free" && r.toks[i+3].kind == isWord { // “SLS-free soap flakes”
@@ -379,6 +382,9 @@ func (r *reader) tokenAt(i, at int) int {
 	}
 	return i
 }
+
+// kindsToo are measures that also say of which kind a good is: “a glass spray”.
+var kindsToo = wordSet("kindsToo")
 
 // longestLook is how far a pattern looks, in bytes.
 const longestLook = 120

@@ -260,15 +260,6 @@ func (r *reader) numberIs(k int) (h pageHead, ok bool) {
 	if from >= len(r.out) || from > k+6 {
 		return h, false
 	}
-	if m := &r.out[from]; m.kind == anAmount && m.from < at && m.to == at+1 { // “a glass spray” is no glass of anything
-		before := *m
-		defer func() {
-			if !ok {
-				r.out[from] = before
-			}
-		}()
-		*m = mark{kind: aWord, from: at, to: at + 1}
-	}
 	name, end, ok := r.headWords(from)
 	if !ok || r.out[end].kind != aComma && r.out[end].kind != aColon || !r.goodly(name, end) || !r.listsTwo(end+1, r.clauseEnd(end+1)) {
 		return h, false

@@ -126,7 +126,7 @@ func (r *reader) forTaken(lo, hi, from, to int) (h pageHead, ok bool) {
 func (r *reader) clauseHeads() {
 	var found []pageHead
 	for k := 0; k < len(r.out); k++ {
-		if h, ok := r.clauseHead(k); ok {
+		if h, ok := r.clauseHead(k); ok && !r.afterNumber(k) {
 			found = append(found, h)
 			k = h.after
 		}
@@ -157,6 +157,12 @@ func (r *reader) clauseHeads() {
 		}
 		r.keepHead(h)
 	}
+}
+
+// afterNumber reports whether “number two is” stands right before a mark, which is part of the head.
+func (r *reader) afterNumber(k int) bool {
+	i := r.out[k].from
+	return i > 2 && hasIt[r.toks[i-1].word] && r.toks[i-3].word == "number"
 }
 
 // clauseHead reads “a descaler, which is 100 g …” at a mark.
@@ -252,16 +258,6 @@ func (r *reader) countedHead(lo, hi int) (h pageHead, ok bool) {
 	}
 	name := lo
 	for name < hi && r.toks[r.out[name].from].from-from < m[1] {
-		if a := &r.out[name]; a.kind == anAmount && r.toks[a.to-1].from-from >= m[1] && a.to == a.from+2 && name+1 < hi && r.out[name+1].is(kind) { // “a glass spray” is no glass of anything
-			before := *a
-			defer func() {
-				if !ok {
-					r.out[name] = before
-				}
-			}()
-			*a = mark{kind: aWord, from: a.to - 1, to: a.to}
-			break
-		}
 		name++
 	}
 	size := -1
@@ -281,43 +277,66 @@ func (r *reader) countedHead(lo, hi int) (h pageHead, ok bool) {
 	if end == name || r.out[end-1].to-r.out[name].from > longestPageHead {
 		return h, false
 	}
-	after, told := end+1, false
-	switch {
-	case end == hi: // “The first is a laundry powder. I take …”
-		end, after = r.listAfterStop(name, hi)
-		told = true
-	default:
-		for at := end + 1; at < min(hi, end+4); at++ {
-			if listIs[strings.ToLower(r.said(r.out[end+1].from, r.out[at].to))] {
-				after, told = at+1, true
-			}
-		}
-	}
-	if end <= name || end < hi && (after >= hi || r.out[after].kind != anAmount && r.out[after].kind != aRatio && !r.variantAhead(after) && !(r.out[after].kind == aName && r.out[end].kind == aColon)) || next && !told && r.out[end].kind != aColon {
-		return h, false
-	}
-	last := r.toks[r.out[end-1].to-1].word
-	anOil := last == "oil" && r.out[end-1].to-r.out[name].from > 1 && r.read(r.said(r.out[name].from, r.out[end-1].to)) == nil // “a wood oil”
-	if _, _, hasKind := r.kindIn(name, end); !hasKind && !goodWords[last] && !anOil && name != size || !anOil && name != size && !r.mayHead(name, end) {
+	after, told := r.toldAfter(end, hi)
+	if after == 0 || next && !told && r.out[end].kind != aColon || name != size && !r.toldGood(name, end) {
 		return h, false
 	}
 	return pageHead{lo: lo, name: name, end: end, after: after, size: size, sure: told}, true
 }
 
-// listAfterStop reports where a name ends that a sentence says and no more, and where what is said after it begins, if
-// that lists two things; the end is the name's beginning where it does not.
-func (r *reader) listAfterStop(name, hi int) (end, after int) {
-	if hi+1 >= len(r.out) {
-		return name, hi
+// toldAfter is the mark that the list of a good begins at whose name ends at a mark, and whether a word for that stands
+// between, “…, which is 50 g of”; 0 where none follows.
+func (r *reader) toldAfter(end, hi int) (after int, told bool) {
+	if end == hi { // “The first is a laundry powder. I take …”
+		if !r.listAfterStop(hi) {
+			return 0, false
+		}
+		return hi, true
 	}
+	after = end + 1
+	for at := end + 1; at < min(hi, end+4); at++ {
+		if listIs[strings.ToLower(r.said(r.out[end+1].from, r.out[at].to))] {
+			after, told = at+1, true
+		}
+	}
+	if after >= hi {
+		return 0, false
+	}
+	switch r.out[after].kind {
+	case anAmount, aRatio:
+		return after, told
+	case aName:
+		if r.out[end].kind == aColon {
+			return after, told
+		}
+	}
+	if r.variantAhead(after) {
+		return after, told
+	}
+	return 0, false
+}
+
+// toldGood reports whether words are of a good that is made: “a wood oil” is one, which is no oil that is known.
+func (r *reader) toldGood(name, end int) bool {
+	last := r.toks[r.out[end-1].to-1].word
+	if last == "oil" && r.out[end-1].to-r.out[name].from > 1 && r.read(r.said(r.out[name].from, r.out[end-1].to)) == nil {
+		return true
+	}
+	_, _, hasKind := r.kindIn(name, end)
+	return (hasKind || goodWords[last]) && r.mayHead(name, end)
+}
+
+// listAfterStop reports whether what is said after the stop of a sentence lists two things.
+func (r *reader) listAfterStop(hi int) bool {
 	next := hi + 1
 	for next < len(r.out) && r.out[next].kind == aStop {
 		next++
 	}
-	if amounts, names := r.amountsAndNames(next, r.clauseEnd(next)); amounts < 2 || names < 2 {
-		return name, hi
+	if next >= len(r.out) {
+		return false
 	}
-	return hi, hi
+	amounts, names := r.amountsAndNames(next, r.clauseEnd(next))
+	return amounts > 1 && names > 1
 }
 
 // nextName is what stands before the name of a good that comes after another.
