@@ -315,11 +315,7 @@ func (r *reader) actually(a *atom, said *amountSaid) bool {
 	if said.Amount.Open() != quantity.NotOpen || said.to >= len(r.toks) || r.out[a.hi-1].from != said.to {
 		return false
 	}
-	switch strings.ToLower(r.said(said.to, r.out[a.hi-1].to)) {
-	case "actually", "rather", "sorry", "i mean", "i meant", "in fact", "even", "i should say", "to be exact":
-		return true
-	}
-	return false
+	return meantSo[strings.ToLower(r.said(said.to, r.out[a.hi-1].to))]
 }
 
 // otherwise reads “leave the borax out if you've kids, otherwise one cup”: so much of what was
@@ -423,3 +419,6 @@ func (r *reader) ofHardness(at int) bool {
 	}
 	return false
 }
+
+// meantSo say that an amount is the right one.
+var meantSo = wordSet("meantSo")

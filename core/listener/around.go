@@ -164,8 +164,7 @@ func (r *reader) inSeason(a *atom) bool {
 	if r.toks[i].word == "the" || r.toks[i].word == "it's" {
 		i++
 	}
-	switch r.toks[i].word {
-	case "summer", "winter", "spring", "autumn", "fall", "humid", "dry", "hot", "cold", "wet", "rain":
+	if seasons[r.toks[i].word] {
 		return i > r.out[a.lo].from
 	}
 	return false
@@ -176,8 +175,7 @@ func (r *reader) upToPart(tok int) bool {
 	if tok < 4 || r.toks[tok-1].word != "of" {
 		return false
 	}
-	switch r.toks[tok-2].word {
-	case "shoulder", "neck", "top", "brim", "rim", "line", "mark":
+	if partsOfVessel[r.toks[tok-2].word] {
 		return r.toks[tok-3].word == "the" && r.toks[tok-4].word == "to"
 	}
 	return false
@@ -292,18 +290,13 @@ func (r *reader) isInside(said *amountSaid) bool {
 	if before > 0 && articles[r.toks[before].word] { // “in a 500 ml foaming bottle”
 		before--
 	}
-	switch r.toks[before].word {
-	case "in", "into", "inside", "fill", "fills", "for":
-		return true
-	}
-	return false
+	return insideWords[r.toks[before].word]
 }
 
 // isPer reports whether “per”, “each” or their kin stand between two tokens.
 func (r *reader) isPer(from, to int) bool {
 	for i := from; i < to; i++ {
-		switch r.toks[i].word {
-		case "per", "each", "every":
+		if perWords[r.toks[i].word] {
 			return true
 		}
 	}
@@ -368,3 +361,15 @@ func (r *reader) ofBefore(said *amountSaid) bool {
 	}
 	return isPronoun(r.toks[said.to].word) && (isVolume(said.Amount) || said.Amount.Kind() == quantity.Mass || said.Amount.Unit() == quantity.Part)
 }
+
+// seasons say when in the year, or in which weather.
+var seasons = wordSet("seasons")
+
+// partsOfVessel are parts of a vessel that something comes up to.
+var partsOfVessel = wordSet("partsOfVessel")
+
+// insideWords stand before what something is in.
+var insideWords = wordSet("insideWords")
+
+// perWords stand before what an amount is of.
+var perWords = wordSet("perWords")

@@ -175,22 +175,16 @@ func (b *benchReader) toldAnew(marks benchMarks, to int) bool {
 	}
 	amount, name := marks.amounts[0], marks.names[0]
 	for i := name.to; i < amount.from; i++ {
-		switch b.toks[i].word {
-		case "was", "is", "came", "weighed", "only":
+		if wasSo[b.toks[i].word] {
 			return true
 		}
 	}
-	switch b.toks[to-1].word {
-	case "actually", "really", "fact":
-		return true
-	}
-	return false
+	return reallySo[b.toks[to-1].word]
 }
 
 // leftSo reports whether a sentence begins with what is left to itself, and ends in for how long.
 func (b *benchReader) leftSo(from int, wait *mark) bool {
-	switch b.toks[from].word {
-	case "left", "let", "rested", "stood", "waited", "sat", "soaked", "steeped", "dried", "kept":
+	if leftWords[b.toks[from].word] {
 		return wait.from <= from+4
 	}
 	return false
@@ -338,3 +332,12 @@ func isCount(a quantity.Amount) bool {
 	_, ok := a.Pieces()
 	return ok
 }
+
+// wasSo stand before what something came to.
+var wasSo = wordSet("wasSo")
+
+// reallySo say that it was so.
+var reallySo = wordSet("reallySo")
+
+// leftWords say that something was left standing.
+var leftWords = wordSet("leftWords")

@@ -202,8 +202,7 @@ func (r *reader) weighedIn(from, to int) int {
 		if m.kind != anAmount || m.to != to || m.from <= from || m.amount.Amount.Kind() != quantity.Mass {
 			continue
 		}
-		switch r.toks[m.from-1].word {
-		case "weighs", "weigh", "weighing", "weighed":
+		if weighsWords[r.toks[m.from-1].word] {
 			return k
 		}
 	}
@@ -250,3 +249,6 @@ func (r *reader) insteadIn(from, to int) (name *mark) {
 	}
 	return name
 }
+
+// weighsWords stand before what something weighs.
+var weighsWords = wordSet("weighsWords")

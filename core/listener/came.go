@@ -164,11 +164,7 @@ func (d *deliveryReader) timesBefore(k int) bool {
 	if k == 0 {
 		return false
 	}
-	switch d.toks[d.out[k-1].to-1].word {
-	case "x", "×", "times":
-		return true
-	}
-	return false
+	return timesWords[d.toks[d.out[k-1].to-1].word]
 }
 
 // ofThem reports whether a number is of what was said before: “six of them”.
@@ -224,8 +220,7 @@ func (d *deliveryReader) factorAt(k int, said *amountSaid) bool {
 // skipTimes is how many marks “x” or “times” takes before an amount; 0 without it.
 func (d *deliveryReader) skipTimes(k int) int {
 	if k+1 < len(d.out) && d.out[k].kind == aWord && (d.out[k+1].kind == anAmount || d.out[k+1].kind == aName) { // “2 x 10 ml lavender oil”, “2x lavender oil 10 ml”
-		switch d.toks[d.out[k].from].word {
-		case "x", "×", "times", "*":
+		if timesWords[d.toks[d.out[k].from].word] {
 			return 1
 		}
 	}
@@ -368,3 +363,6 @@ func (d *deliveryReader) pounds(k int, said *amountSaid, name bool) bool {
 	d.priced(&priceSaid{amount: decimal.NewFromFloat(n.Value / perPound.Value).Round(2), currency: "GBP"}, m.from, m.to)
 	return true
 }
+
+// timesWords stand between how many and how much.
+var timesWords = wordSet("timesWords")

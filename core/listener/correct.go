@@ -157,11 +157,7 @@ func (r *reader) usesAfter(k int) bool {
 	if k+1 >= len(r.out) || r.out[k].kind != aComma {
 		return false
 	}
-	switch r.toks[r.out[k+1].from].word {
-	case "use", "take", "put", "go":
-		return true
-	}
-	return false
+	return usesWords[r.toks[r.out[k+1].from].word]
 }
 
 // nameComes reports whether a name by itself comes next, words of correction before it.
@@ -394,3 +390,6 @@ func (r *reader) takeAway(l *Line) {
 		}
 	}
 }
+
+// usesWords say that something is used.
+var usesWords = wordSet("usesWords")

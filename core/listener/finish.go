@@ -202,8 +202,7 @@ func (r *reader) warnsIn(s *sentence) bool {
 		return false
 	}
 	for i := s.from; i < s.to; i++ {
-		switch r.toks[i].word {
-		case "gloves", "goggles", "apron", "mask", "respirator":
+		if wornForCare[r.toks[i].word] {
 			return true
 		}
 	}
@@ -395,3 +394,6 @@ func (g *Good) inOwnSizes() {
 
 // methodLetters is how long the prose of how a good is made may be; the formula format's.
 const methodLetters = 8000
+
+// wornForCare are worn by whoever takes care.
+var wornForCare = wordSet("wornForCare")

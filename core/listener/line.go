@@ -162,11 +162,7 @@ func (r *reader) materialName(l *Line) string {
 
 // leafy reports whether an amount is said in what herbs are picked in.
 func leafy(written string) bool {
-	switch strings.TrimSuffix(strings.TrimSuffix(lastWord(strings.TrimSuffix(written, " of")), "s"), "e") {
-	case "sprig", "bunch", "branch", "bundle", "stalk", "posy", "twig":
-		return true
-	}
-	return false
+	return leafyMeasures[strings.TrimSuffix(strings.TrimSuffix(lastWord(strings.TrimSuffix(written, " of")), "s"), "e")]
 }
 
 // saidInParts is the line of a material that was said in parts and is now weighed: “sugar 1
@@ -444,3 +440,6 @@ func cutPurpose(text string) (name, purpose string) {
 	}
 	return text[:at], strings.TrimSpace(text[at:])
 }
+
+// leafyMeasures are measures of leaves and twigs.
+var leafyMeasures = wordSet("leafyMeasures")

@@ -183,8 +183,7 @@ func (r *reader) verbAtHead(i int, u quantity.Unit) bool {
 	if i > 0 && !r.beginsSentence(i) || i+1 >= len(r.toks) || !r.startsNameAt(i+1) {
 		return false
 	}
-	switch r.toks[i].word {
-	case "sprinkle", "shake", "squeeze", "spray", "drop", "dash":
+	if measuresDone[r.toks[i].word] {
 		return u != quantity.Bare && len(r.out) > 0
 	}
 	return false
@@ -195,3 +194,6 @@ var ofItTo = wordSet("ofItTo")
 
 // longestAmount is how many tokens an amount has at the most.
 const longestAmount = 40
+
+// measuresDone are small measures that are also done.
+var measuresDone = wordSet("measuresDone")

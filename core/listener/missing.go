@@ -123,8 +123,7 @@ func (r *reader) lacked(lo, hi int) (int, *Line) {
 func (r *reader) lacks(lo, hi int) bool {
 	for k := lo; k < hi && k < lo+longestLack; k++ {
 		for i := r.out[k].from; i < r.out[k].to; i++ {
-			switch r.toks[i].word {
-			case "out", "no", "without", "short", "lack", "have", "own", "haven't", "havent", "has", "hasn't", "got", "get", "find", "buy", "use":
+			if lacksWords[r.toks[i].word] {
 				return true
 			}
 		}
@@ -136,9 +135,11 @@ func (r *reader) lacks(lo, hi int) bool {
 const longestLack = 8
 
 func isPronoun(word string) bool {
-	switch word {
-	case "it", "that", "them", "any", "some", "one", "those":
-		return true
-	}
-	return false
+	return pronouns[word]
 }
+
+// lacksWords say what is there, or is not.
+var lacksWords = wordSet("lacksWords")
+
+// pronouns stand for what was named.
+var pronouns = wordSet("pronouns")

@@ -118,8 +118,7 @@ func (r *reader) forHardness(m *mark) int {
 	if at == m.to || at < 2 || r.toks[at-2].word != "for" && r.toks[at-2].word != "with" && r.toks[at-2].word != "in" {
 		return -1
 	}
-	switch r.toks[at-1].word {
-	case "hard", "soft", "harder", "softer":
+	if hardOrSoft[r.toks[at-1].word] {
 		return at - 2
 	}
 	return -1
@@ -132,8 +131,7 @@ func (r *reader) haveHard(m *mark) bool {
 		return false
 	}
 	for i := at - 2; i >= max(0, at-5); i-- {
-		switch r.toks[i].word {
-		case "have", "has", "got", "live", "our":
+		if haveWords[r.toks[i].word] {
 			return true
 		}
 	}
@@ -201,11 +199,7 @@ func (r *reader) addsTo(n *naming) bool {
 	if n.from == 0 {
 		return false
 	}
-	switch r.toks[n.from-1].word {
-	case "and", "plus", "&", "+", "with":
-		return true
-	}
-	return false
+	return addsWords[r.toks[n.from-1].word]
 }
 
 // clearsUpLine takes a name for what the unclear name of the last line meant: “a cup of
@@ -385,3 +379,9 @@ func lastWord(s string) string {
 	s = strings.TrimSpace(s)
 	return strings.ToLower(s[strings.LastIndexAny(s, " \t\n")+1:])
 }
+
+// haveWords say what there is where one lives.
+var haveWords = wordSet("haveWords")
+
+// addsWords stand before what comes to something.
+var addsWords = wordSet("addsWords")

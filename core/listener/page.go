@@ -517,11 +517,7 @@ func (r *reader) mayHead(lo, end int) bool {
 
 // colours reports whether a mark says which wash a good is for: “Colours: …”.
 func (r *reader) colours(k int) bool {
-	switch r.toks[r.out[k].from].word {
-	case "colours", "colors", "whites", "darks", "wool", "silk":
-		return true
-	}
-	return false
+	return washColours[r.toks[r.out[k].from].word]
 }
 
 // notHeads stand in no name of a good.
@@ -592,3 +588,6 @@ func (r *reader) headAt(lo int) int {
 	}
 	return h.after
 }
+
+// washColours are washes by what is in them.
+var washColours = wordSet("washColours")

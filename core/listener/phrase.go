@@ -134,11 +134,7 @@ func (r *reader) nameNextAt(k int) bool { return r.nameNext(&atom{hi: len(r.out)
 // isDeterminer reports whether a mark ends in “the”, “my” or their kin: what follows is
 // a thing, and nothing that is done.
 func (r *reader) isDeterminer(k int) bool {
-	switch r.toks[r.out[k].to-1].word {
-	case "the", "my", "our", "this", "a", "an", "your", "for":
-		return true
-	}
-	return false
+	return determiners[r.toks[r.out[k].to-1].word]
 }
 
 // multiplies are the words that make more or less of what was said.
@@ -257,3 +253,6 @@ func (r *reader) lastIsNear(a *atom) bool {
 	}
 	return r.last != nil && r.last.from >= r.now.from || r.last != nil && a.lo > 0 && r.out[a.lo].from == r.now.from
 }
+
+// determiners stand before a thing.
+var determiners = wordSet("determiners")

@@ -119,11 +119,7 @@ func (r *reader) deniesVerb(tok int) bool {
 	if tok == 0 {
 		return false
 	}
-	switch r.toks[tok-1].word {
-	case "don't", "dont", "never", "not":
-		return true
-	}
-	return false
+	return deniedBy[r.toks[tok-1].word]
 }
 
 // usedLater reports whether the sentence goes on, after mark k, with what is done with the good.
@@ -207,3 +203,6 @@ func (r *reader) nameBefore(tok, k int) bool {
 // opensUse are words for what is done before a good does its work, where the same sentence goes
 // on with that.
 var opensUse = wordSet("opensUse")
+
+// deniedBy say that something is not done.
+var deniedBy = wordSet("deniedBy")

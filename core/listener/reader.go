@@ -195,13 +195,11 @@ func (r *reader) goesOn(before, after *token) bool {
 	if before.kind == isWord && after.kind == isWord && r.spotter.Longest([]string{before.word, after.word}) == 2 {
 		return true
 	}
-	switch before.word {
-	case "of", "a", "an", "the", "to", "or":
+	if goesOnAfter[before.word] {
 		return true
 	}
 	if number := before.kind == isNumber || quantity.IsNumber(before.word); number {
-		switch after.word {
-		case "a", "an", "to", "or", "of", "-", "–", "/":
+		if goesOnWith[after.word] {
 			return true
 		}
 		if after.kind == isNumber || quantity.IsFill(after.word) { // “1, um, 1/2”, “two, um, heaped spoons”
@@ -333,8 +331,7 @@ func (r *reader) otherKin(before, l *Line) bool {
 // saysMoreOf reports whether “another” or its kin stand before the amount of a line.
 func (r *reader) saysMoreOf(l *Line) bool {
 	for i := l.from; i >= 0 && i >= l.from-3; i-- {
-		switch r.toks[i].word {
-		case "another", "more", "extra", "again", "further":
+		if moreWords[r.toks[i].word] {
 			return true
 		}
 	}
@@ -362,3 +359,12 @@ func (r *reader) asSaid(from, to int) string {
 	}
 	return strings.Join(strings.Fields(r.text[r.toks[from].from:r.toks[to-1].to]), " ")
 }
+
+// goesOnAfter end a line that goes on in the next.
+var goesOnAfter = wordSet("goesOnAfter")
+
+// goesOnWith begin a line that goes on from the one before.
+var goesOnWith = wordSet("goesOnWith")
+
+// moreWords say that there is more of something.
+var moreWords = wordSet("moreWords")

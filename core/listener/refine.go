@@ -30,11 +30,7 @@ func (r *reader) ofIt(said *amountSaid) bool {
 	if at >= len(r.toks) || r.toks[at-1].word != "of" {
 		return false
 	}
-	switch r.toks[at].word {
-	case "it", "this", "that", "them", "these", "those":
-		return true
-	}
-	return false
+	return itWords[r.toks[at].word]
 }
 
 // nothingPoured reports whether no line is a liquid, and none is named to come.
@@ -204,11 +200,7 @@ func (r *reader) eachAfter(at int) bool {
 	if at >= len(r.toks) {
 		return false
 	}
-	switch r.toks[at].word {
-	case "each", "apiece":
-		return true
-	}
-	return false
+	return eachWords[r.toks[at].word]
 }
 
 // refines takes an amount for what a vague one before it meant: “a splash of vinegar,
@@ -340,3 +332,9 @@ func (r *reader) percentLine(said *amountSaid) bool {
 	r.amount = said.Amount
 	return true
 }
+
+// itWords stand for what was made.
+var itWords = wordSet("itWords")
+
+// eachWords say that an amount is of each.
+var eachWords = wordSet("eachWords")

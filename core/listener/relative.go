@@ -108,8 +108,7 @@ func (r *reader) asNeeded(a *atom, k int) int {
 	for at := core + 1; at < a.hi && at < core+5; at++ {
 		words = strings.TrimSpace(words + " " + r.said(to, r.out[at].to))
 		to = r.out[at].to
-		switch words {
-		case "as it takes", "as needed", "as you need", "as is needed", "as required", "as it needs", "as it will take", "as you like", "as you can", "as will dissolve", "as will go in", "as it can", "as it holds", "as it can hold":
+		if asItTakes[words] {
 			return at + 1
 		}
 	}
@@ -489,3 +488,6 @@ func (r *reader) thins(a *atom, m *mark, l *Line) bool {
 	r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "thinned-with", Text: "Thinned with what? Water is taken.", Answers: []string{"Water"}})
 	return true
 }
+
+// asItTakes stand behind “as much of it”.
+var asItTakes = wordSet("asItTakes")

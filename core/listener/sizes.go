@@ -157,11 +157,7 @@ func (r *reader) holder(said *amountSaid) bool {
 	if said.from == 0 || !isVolume(said.Amount) || isVessel(said.Amount.Unit()) || said.Amount.Open() != quantity.NotOpen {
 		return false
 	}
-	switch r.toks[said.from-1].word {
-	case "bottle", "jar", "tub", "pump", "dispenser", "jug", "sprayer", "flask", "can", "canister":
-		return true
-	}
-	return false
+	return holders[r.toks[said.from-1].word]
 }
 
 // measuredIn reports whether a line is said in a unit.
@@ -192,3 +188,6 @@ func (r *reader) sizesAtHead(lo, hi int) int {
 	}
 	return lo
 }
+
+// holders hold what is used.
+var holders = wordSet("holders")

@@ -349,8 +349,7 @@ var nounsToo = wordSet("nounsToo")
 func (r *reader) saysMore(lo, hi int) bool {
 	for k := lo; k < hi; k++ {
 		m := &r.out[k]
-		switch r.toks[m.from].word {
-		case "double", "halve", "more", "less", "extra":
+		if changesMuch[r.toks[m.from].word] {
 			return false
 		}
 		if m.kind == aWord && r.toks[m.from].kind == isWord || m.is(pieces|thing|kind) {
@@ -482,3 +481,6 @@ func within(most int, text string) string {
 	}
 	return text
 }
+
+// changesMuch change how much of something there is.
+var changesMuch = wordSet("changesMuch")

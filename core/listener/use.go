@@ -350,11 +350,7 @@ func (r *reader) popped(said *amountSaid) bool {
 	if said.Amount.Unit() != quantity.Bare || said.Amount.Open() != quantity.NotOpen || said.from == 0 || said.to >= len(r.toks) || !popsIn[r.toks[said.from-1].word] {
 		return false
 	}
-	switch r.toks[said.to].word {
-	case "in", "into", "down", "per", "each", "every":
-		return true
-	}
-	return false
+	return intoPlace[r.toks[said.to].word]
 }
 
 // popsIn are words for what is done with a piece of what was made; wantsWhole are those before
@@ -550,3 +546,6 @@ func (r *reader) yields(said *amountSaid) {
 		}
 	}
 }
+
+// intoPlace stand behind what is put where it is used.
+var intoPlace = wordSet("intoPlace")

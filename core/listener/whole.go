@@ -48,8 +48,7 @@ func (d *deliveryReader) wholeAt(k int) int {
 		return next
 	}
 	if m.from > 0 {
-		switch d.toks[m.from-1].word {
-		case "totalling", "totaling", "making", "makes":
+		if makesInAll[d.toks[m.from-1].word] {
 			return next
 		}
 	}
@@ -110,3 +109,6 @@ func (d *deliveryReader) checkSum() {
 	}
 	d.unsure = append(d.unsure, Unsure{Line: -1, Code: "sum-differs", Text: "The prices here come to " + sum.StringFixed(2) + ", and " + d.sum.amount.StringFixed(2) + " is said in all: look at both."})
 }
+
+// makesInAll stand before what all of it comes to.
+var makesInAll = wordSet("makesInAll")
