@@ -32,24 +32,58 @@ const longestTitle = 9
 // title reads the name of a good at the head of a sentence, and returns where the rest
 // begins: “Laundry powder: 2 kg soap flakes …”, or a line by itself before others.
 func (r *reader) title(lo, hi int) int {
-	if next := r.headAt(lo); next > lo {
+	for _, reads := range []func(lo, hi int) int{r.headOfPage, r.titleWithSize, r.titleCommaSize, r.announced, r.ratioHead, r.storyHead, r.talkHead} {
+		if next := reads(lo, hi); next > lo {
+			return next
+		}
+	}
+	end, colon, read := r.titleEnd(lo, hi)
+	if read > 0 {
+		return read
+	}
+	if !colon && !r.mayBeTitle(lo, hi) || end == lo || r.out[end-1].to-r.out[lo].from > longestTitle {
+		return lo
+	}
+	if colon {
+		if next := r.partHead(lo, end, hi); next > lo {
+			return next
+		}
+	}
+	whole := end
+	if colon {
+		end = r.easyTail(lo, end)
+	}
+	_, _, hasKind := r.kindIn(lo, end)
+	head := lo
+	for head < end-1 && r.out[head].is(small|joiner) {
+		head++
+	}
+	if first := r.toks[r.out[lo].from].word; head == lo && !hasKind && talksFirst[first] {
+		return lo
+	}
+	if head == end-1 && head > lo && isState(r.toks[r.out[head].from].word, nil) { // “I use it neat:”
+		return lo
+	}
+	if colon && !r.titleBefore(lo, whole, hi, hasKind) || !colon && !r.titleAlone(lo, end, hi, hasKind) {
+		return lo
+	}
+	if next := r.titleOfNone(lo, end, hi, colon, hasKind); next > lo {
 		return next
 	}
-	if next := r.titleWithSize(lo, hi); next > lo {
-		return next
+	r.beginTitled(lo, end, whole, hi, colon, hasKind)
+	r.nameTitled(lo, head, end, whole, colon)
+	if colon {
+		r.becomesWhereUnread(r.out[end].from, r.out[whole].to, AsSmallTalk, nil)
+		return whole + 1
 	}
-	if next := r.titleCommaSize(lo, hi); next > lo {
-		return next
-	}
-	if next := r.announced(lo, hi); next > lo {
-		return next
-	}
-	if next := r.ratioHead(lo, hi); next > lo {
-		return next
-	}
-	if next := r.storyHead(lo, hi); next > lo {
-		return next
-	}
+	return hi
+}
+
+// headOfPage reads a head that the page showed to be one.
+func (r *reader) headOfPage(lo, _ int) int { return r.headAt(lo) }
+
+// talkHead reads a head that says how the lye was reckoned, or that what goes in follows, and names nothing.
+func (r *reader) talkHead(lo, hi int) int {
 	for k := lo + 1; k < min(hi, lo+longestTitle); k++ {
 		if r.out[k].kind != aColon {
 			continue
@@ -62,58 +96,49 @@ func (r *reader) title(lo, hi int) int {
 			return k + 1
 		}
 	}
-	end, colon, read := r.titleEnd(lo, hi)
-	if read > 0 {
-		return read
-	}
-	if !colon && !r.mayBeTitle(lo, hi) {
-		return lo
-	}
-	if end == lo || r.out[end-1].to-r.out[lo].from > longestTitle {
-		return lo
-	}
-	if next := r.fieldOf(lo, end, hi); colon && next > lo {
+	return lo
+}
+
+// partHead reads what stands before a colon and is of a part of the good, or of no good: a field of a card, small talk, a
+// measure, a phase, how much comes out. It is the mark after the colon, and lo for any other.
+func (r *reader) partHead(lo, end, hi int) int {
+	if next := r.fieldOf(lo, end, hi); next > lo {
 		return next
 	}
-	if colon && r.onlyTalk(lo, end) && !(r.good.headed && r.headsAnother(lo, end, end, hi)) { // “you'll need:”
+	if r.onlyTalk(lo, end) && !(r.good.headed && r.headsAnother(lo, end, end, hi)) { // “you'll need:”
 		r.becomes(r.out[lo].from, r.out[end].to, AsSmallTalk, nil)
 		return end + 1
 	}
-	if colon && end+1 < hi && r.unitHead(lo, end) { // “the drops: 6 lemon, 4 lavender”
+	if end+1 < hi && r.unitHead(lo, end) { // “the drops: 6 lemon, 4 lavender”
 		return end + 1
 	}
-	if name := r.phaseNamed(lo, end); colon && name != "" { // “dry: …, wet: …”
+	if name := r.phaseNamed(lo, end); name != "" { // “dry: …, wet: …”
 		r.becomes(r.out[lo].from, r.out[end].to, AsRemark, nil)
 		r.good.phases = append(r.good.phases, phaseSaid{r.out[end].to, name})
 		return end + 1
 	}
-	if colon && r.yieldHead(lo, end) { // “for one kilo of powder:”
+	if r.yieldHead(lo, end) { // “for one kilo of powder:”
 		return end + 1
 	}
-	whole := end
-	if colon {
-		end = r.easyTail(lo, end)
+	return lo
+}
+
+// titleAlone reports whether a sentence without a colon is the name of a good: a line by itself, or short and first of all,
+// with what goes in behind it.
+func (r *reader) titleAlone(lo, end, hi int, hasKind bool) bool {
+	if hi < len(r.out) && r.toks[r.out[hi].from].word == "?" || !r.amountsFollow(hi) {
+		return false
 	}
-	kindSaid, _, hasKind := r.kindIn(lo, end)
-	head := lo
-	for head < end-1 && r.out[head].is(small|joiner) {
-		head++
+	names := r.namesGood(lo, hi) || r.titleFor(lo, hi)
+	first := (lo == 0 || r.good.empty() && len(r.waiting) == 0) && hi < len(r.out) && r.out[hi].to-r.out[lo].from <= 5 && (hasKind && r.onlyKind(lo, hi) || names)
+	if !r.lineAlone(lo, hi) && !r.sentenceNames(lo, hi) && !first {
+		return false
 	}
-	if first := r.toks[r.out[lo].from].word; head == lo && !hasKind && talksFirst[first] {
-		return lo
-	}
-	if head == end-1 && head > lo && isState(r.toks[r.out[head].from].word, nil) { // “I use it neat:”
-		return lo
-	}
-	if colon {
-		if !r.titleBefore(lo, whole, hi, hasKind) {
-			return lo
-		}
-	} else if hi < len(r.out) && r.toks[r.out[hi].from].word == "?" {
-		return lo
-	} else if !r.lineAlone(lo, hi) && !r.sentenceNames(lo, hi) && !((lo == 0 || r.good.empty() && len(r.waiting) == 0) && hi < len(r.out) && r.out[hi].to-r.out[lo].from <= 5 && (hasKind && r.onlyKind(lo, hi) || r.namesGood(lo, hi) || r.titleFor(lo, hi))) || !hasKind && !r.namesGood(lo, hi) && !r.titleFor(lo, hi) && !r.headsParagraph(lo, hi) && (r.hasName(lo, end) || len(r.good.lines) > 0 && !r.paragraph) || !r.amountsFollow(hi) {
-		return lo
-	}
+	return hasKind || names || r.headsParagraph(lo, hi) || !r.hasName(lo, end) && (len(r.good.lines) == 0 || r.paragraph)
+}
+
+// titleOfNone reads a title that names no good: that of a page, a heading of a list, what the goods below are all for.
+func (r *reader) titleOfNone(lo, end, hi int, colon, hasKind bool) int {
 	if (!colon || end+1 == hi) && !hasKind && r.good.empty() && r.headsPage(hi) { // “Saturday's list”
 		r.becomes(r.out[lo].from, r.out[hi-1].to, AsSmallTalk, nil)
 		return hi
@@ -130,10 +155,20 @@ func (r *reader) title(lo, hi int) int {
 		r.becomes(r.out[lo].from, r.out[end].to, AsSmallTalk, nil)
 		return r.title(end+1, hi)
 	}
+	return lo
+}
+
+// beginTitled begins another good where a title names one and there is one already.
+func (r *reader) beginTitled(lo, end, whole, hi int, colon, hasKind bool) {
 	r.forgetStrange()
 	if !r.good.empty() && (r.paragraph || colon && r.forThis(lo, end, hi) || hasKind || !colon || r.another(lo, end) || colon && r.good.headed && r.headsAnother(lo, end, whole, hi)) {
 		r.newGood()
 	}
+}
+
+// nameTitled gives the good the name that its title says, and its kind.
+func (r *reader) nameTitled(lo, head, end, whole int, colon bool) {
+	kindSaid, _, hasKind := r.kindIn(lo, end)
 	said := strings.TrimSpace(r.asSaid(r.out[head].from, r.out[end-1].to))
 	if end < whole {
 		said = strings.TrimSuffix(strings.TrimSuffix(said, "'s"), "’s")
@@ -150,11 +185,6 @@ func (r *reader) title(lo, hi int) int {
 		r.good.Kind = kindSaid
 	}
 	r.becomes(r.out[lo].from, r.out[end-1].to, AsName, nil)
-	if colon {
-		r.becomesWhereUnread(r.out[end].from, r.out[whole].to, AsSmallTalk, nil)
-		return whole + 1
-	}
-	return hi
 }
 
 // talksFirst are words that no name of a good begins with.
