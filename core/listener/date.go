@@ -99,7 +99,10 @@ func (p *datePlace) monthInNumbers() (time.Time, int, bool) {
 	if m == nil {
 		return time.Time{}, 0, false
 	}
-	y, mo := yearIn(m[2]), wholeIn(m[1])
+	y, mo := yearIn(m[2]+m[3]), wholeIn(m[1])
+	if m[3] != "" && (mo < 1 || mo > 12) { // “06 2028”, and not “25 2028”
+		return time.Time{}, 0, false
+	}
 	return p.last(y, mo), len(m[0]), p.valid(y, mo, 1)
 }
 

@@ -79,7 +79,7 @@ var (
 	dayDots       = regexp.MustCompile(`^(\d{1,2})\.(\d{1,2})\.\s`)
 	headName      = regexp.MustCompile(`(?:^|\n)[A-Z][A-Za-z'&-]*(?: [A-Z][A-Za-z'&-]*){0,3},? $`) // of a supplier, at the head of a line
 	dayShort      = regexp.MustCompile(`^(\d{1,2})/(\d{1,2})(?:[^\d/.]|\.?$|\.\s)`)
-	dateMonth     = regexp.MustCompile(`^(\d{1,2})[./-](20\d{2}|\d{2})\b`)
+	dateMonth     = regexp.MustCompile(`^(\d{1,2})(?:[./-](20\d{2}|\d{2})| (20\d{2}))\b`)
 	dateWords     = regexp.MustCompile(`(?i)^(?:(?:the )?(end of|late|early|mid[- ]?|beginning of|start of|middle of)\s*)?(?:(?:the )?(\d{1,2})(?:st|nd|rd|th)?\s+(?:of\s+)?)?(` + monthWord + `)\b\.?(?:\s+(\d{1,2})(?:st|nd|rd|th)?\b(?:\s*,)?)?(?:\s*[,/-]?\s*(?:of\s+)?('?\d{2}|20\d{2})\b|\s+(next year|this year))?`)
 	dateNext      = regexp.MustCompile(`(?i)^(?:(?:the )?end of )?next (` + monthWord + `|year)\b`)
 	dateYear      = regexp.MustCompile(`(?i)^(?:(end|start|beginning|middle)? ?(?:of )?)(20\d{2})\b`)

@@ -39,12 +39,12 @@ func (r *reader) nameAtHead() {
 		}
 		to++
 	}
-	// “soda and borax in a bowl”, “ferment 3 kg of peel” and “bath bombs? no, …” begin no name
-	if over := to < len(r.toks) && (r.toks[to].kind == isSign || r.toks[to].kind == isBreak); to == from || !led && !over || to < len(r.toks) && r.toks[to].word == "?" {
+	over := to < len(r.toks) && (r.toks[to].kind == isSign || r.toks[to].kind == isBreak || r.toks[to].kind == isNumber && to-from > 1 && goodWords[word(to-1)]) // “salt scrub 200 g salt”
+	if to == from || !led && !over || to < len(r.toks) && r.toks[to].word == "?" {
 		return
 	}
 	text := r.said(from, to)
-	if !led && r.read(text) != nil {
+	if first := r.good.lines[0]; !led && (r.read(text) != nil || strings.EqualFold(first.name, text) && !first.Amount.IsZero()) {
 		return
 	}
 	k, n := r.lex.at(r.toks, from)
@@ -102,8 +102,10 @@ func (r *reader) nameAtTail() {
 			continue
 		}
 		r.forgetNamed(i-1, to)
+		r.forgetLine(i, to)
 		return
 	}
+	r.nameLast()
 	r.nameAtEnd()
 	r.nameItIsFor()
 	r.nameOfYield()
@@ -180,6 +182,36 @@ func (r *reader) nameItIsFor() {
 			continue
 		}
 		r.nameBy(i+1, to)
+	}
+}
+
+// forgetLine takes away a line without an amount that the words of a name were taken for.
+func (r *reader) forgetLine(from, to int) {
+	for _, l := range r.good.lines {
+		if l.Amount.IsZero() && l.from >= from && l.from < to && len(r.good.lines) > 1 {
+			r.takeAway(l)
+			for at := from; at < to; at++ {
+				r.fates[r.origin[at]].line = nil
+			}
+			return
+		}
+	}
+}
+
+// nameLast names a good by the last thing of all that was said, which nothing is known of and nothing measures: “…, 200 g
+// bicarb, sock deodoriser”.
+func (r *reader) nameLast() {
+	last := r.good.lines[len(r.good.lines)-1]
+	to := len(r.toks)
+	for to > 0 && r.toks[to-1].kind != isWord && r.toks[to-1].kind != isNumber {
+		to--
+	}
+	if last.Err == nil || !last.Amount.IsZero() || len(r.good.lines) < 3 || last.from < 1 || to-last.from > longestHead || to <= last.from+1 || r.toks[last.from-1].word != "," {
+		return
+	}
+	from := last.from
+	if r.nameBy(from, to) {
+		r.forgetLine(from, to)
 	}
 }
 

@@ -80,6 +80,9 @@ func (r *reader) looseUntil(a *atom, k int) {
 		if r.onesOf(n, said) {
 			return
 		}
+		if drawnAs[n.text] && isVolume(said.Amount) { // “then a litre of cold”
+			n.text += " water"
+		}
 		if goodsThemselves[strings.ToLower(n.text)] && r.ofWhatWasMade(a, said) { // “40 jars of powder”, “wash with 45 g powder”
 			r.becomesWhereUnread(from, to, AsYield, nil)
 			return

@@ -68,6 +68,9 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 	if to == i || to+1 >= len(r.toks) || !whoMakes[r.toks[to].word] && !listed {
 		return h, false
 	}
+	for n := 0; n < 2 && to+2 < len(r.toks) && !listed && lightly[r.toks[to+1].word]; n++ { // “for the loo I just use …”
+		to++
+	}
 	just := listed || r.toks[to].word == "it's" || r.toks[to].word == "just" || r.toks[to].word == "only"
 	switch r.toks[to+1].word {
 	case "use", "make", "mix", "do", "have", "got", "take", "like", "need", "want", "put", "start":
@@ -92,6 +95,9 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 	for after >= 0 && after < hi && (r.out[after].from < to+1 || !just && r.out[after].from < to+2) {
 		after++
 	}
+	if with := r.withAfterKind(after, hi); with > 0 { // “for the kitchen I make a spray with …”
+		after = with
+	}
 	if name < 0 || end <= name || !r.listsTwo(after, hi) && !(just && r.hasKind(after, hi, aRatio)) {
 		return h, false
 	}
@@ -99,6 +105,29 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 		return h, false
 	}
 	return pageHead{lo: lo, name: name, end: end, after: after, size: -1}, true
+}
+
+// lightly are words between who makes a good and how.
+var lightly = wordSet("lightly")
+
+// withAfterKind is the mark behind “a spray with”, where that stands at a mark; 0 where it does not.
+func (r *reader) withAfterKind(k, hi int) int {
+	if k < 0 {
+		return 0
+	}
+	for at := k; at < min(hi, k+4); at++ {
+		m := &r.out[at]
+		if w := r.toks[m.to-1].word; w == "with" || w == "from" || w == "of" && at > k {
+			if _, _, hasKind := r.kindIn(k, at); at > k && (hasKind || goodWords[r.toks[r.out[at-1].to-1].word]) {
+				return at + 1
+			}
+			return 0
+		}
+		if m.kind == aName || m.kind == anAmount && !m.article && m.amount.Amount.Unit() != quantity.Spritz {
+			return 0
+		}
+	}
+	return 0
 }
 
 // forTaken is the head “for the wood balm”, between two tokens, with a word for what is done behind it.
