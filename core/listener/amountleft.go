@@ -215,7 +215,7 @@ func (left *leftAmount) perSomething() bool {
 		r.noteEnd(a, r.out[a.lo].from)
 	case free && r.ofBefore(said): // “200 ml of it and 300 ml of water”, of the good before
 		before := r.goods[len(r.goods)-2]
-		r.good.of = cmp.Or(before.of, before.Name) // two of the same base follow each other
+		r.good.of = cmp.Or(before.of, before.Name, "the one before") // two of the same base follow each other
 		r.lineMade(a, said, &naming{from: said.to, to: said.to + 1, text: strings.ToLower(r.good.of), in: r.now})
 	case free && len(r.good.lines) > 1 && r.doseAlone(said): // “One level tablespoon.”
 		r.now.using = true

@@ -356,7 +356,7 @@ func (r *reader) doseAlone(said *amountSaid) bool {
 // ofBefore reports whether an amount is of the good that was told before: it goes into this one,
 // whose first line it is.
 func (r *reader) ofBefore(said *amountSaid) bool {
-	if len(r.goods) < 2 || len(r.good.lines) > 0 || r.goods[len(r.goods)-2].Name == "" || said.to >= len(r.toks) || r.toks[said.to-1].word != "of" {
+	if len(r.goods) < 2 || len(r.good.lines) > 0 || r.goods[len(r.goods)-2].empty() || said.to >= len(r.toks) || r.toks[said.to-1].word != "of" {
 		return false
 	}
 	return isPronoun(r.toks[said.to].word) && (isVolume(said.Amount) || said.Amount.Kind() == quantity.Mass || said.Amount.Unit() == quantity.Part)

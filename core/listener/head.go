@@ -84,7 +84,7 @@ func (r *reader) nameAtTail() {
 		if r.soapAtTail(i) {
 			return
 		}
-		if w := r.toks[i-1].word; w != "that's" && w != "thats" && (w != "is" || i < 2 || r.toks[i-2].word != "that") || !articles[r.toks[i].word] && r.toks[i].word != "my" && r.toks[i].word != "your" && r.toks[i].word != "our" {
+		if w := r.toks[i-1].word; w != "that's" && w != "thats" && (w != "is" || i < 2 || r.toks[i-2].word != "that") && !((w == "makes" || w == "make") && (r.toks[i].word == "my" || r.toks[i].word == "our")) || !articles[r.toks[i].word] && r.toks[i].word != "my" && r.toks[i].word != "your" && r.toks[i].word != "our" {
 			continue
 		}
 		from := i + 1

@@ -97,7 +97,7 @@ func (r *reader) markAt(i int) mark {
 	if t.kind == isSign {
 		return best
 	}
-	if i+2 < len(r.toks) && (t.word == "week" || t.word == "day" || t.word == "month" || t.word == "step") && r.toks[i+1].kind == isNumber && (r.toks[i+2].word == "-" || r.toks[i+2].word == "–" || r.toks[i+2].word == ":" || r.toks[i+2].word == ")") { // “Week 3 - strain”
+	if i+2 < len(r.toks) && (t.word == "week" || t.word == "day" || t.word == "month" || t.word == "step") && (r.toks[i+1].kind == isNumber || quantity.IsNumber(r.toks[i+1].word)) && (r.toks[i+2].word == "-" || r.toks[i+2].word == "–" || r.toks[i+2].word == ":" || r.toks[i+2].word == ")") { // “Week 3 - strain”
 		return mark{kind: aPhrase, from: i, to: i + 2, meaning: &meaning{roles: small}}
 	}
 	if to := r.bareWait(i); to > 0 {

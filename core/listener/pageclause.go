@@ -79,7 +79,7 @@ func (r *reader) mayBegin(k int) bool {
 	case aStop, aComma, aColon, aBullet:
 		return true
 	default:
-		return before.is(joiner)
+		return before.is(joiner) || areSo[r.toks[before.to-1].word] // “my three staples are powder (…), spray (…)”
 	}
 }
 

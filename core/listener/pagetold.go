@@ -205,7 +205,7 @@ func (r *reader) clauseHead(k int) (h pageHead, ok bool) {
 		return h, false
 	}
 	bare := name == k && !spray
-	if bare && !(k == 0 || r.out[k-1].kind == aColon || r.out[k-1].kind == aComma || r.out[k-1].is(joiner) || makesGoods[r.toks[r.out[k-1].to-1].word]) {
+	if bare && !(k == 0 || r.out[k-1].kind == aColon || r.out[k-1].kind == aComma || r.out[k-1].is(joiner) || makesGoods[r.toks[r.out[k-1].to-1].word] || r.out[k-1].to == r.out[k-1].from+1 && areSo[r.toks[r.out[k-1].from].word]) {
 		return h, false
 	}
 	end := name

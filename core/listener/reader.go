@@ -94,6 +94,7 @@ func newReader(text string, lib *material.Library) *reader {
 	r.goods = []*Good{r.good}
 	r.leaveOutHesitations()
 	r.leaveOutTable()
+	r.leaveOutRules()
 	return r
 }
 
@@ -114,6 +115,38 @@ func (r *reader) leaveOutTable() {
 		n++
 	}
 	r.toks, r.origin = r.toks[:n], r.origin[:n]
+}
+
+// leaveOutRules drops the lines that are drawn below a heading, “---” or “=====”, with the break before them.
+func (r *reader) leaveOutRules() {
+	n := 0
+	for i := 0; i < len(r.toks); i++ {
+		if end := r.ruleAt(i); end > 0 {
+			for k := i; k < end; k++ {
+				r.fates[r.origin[k]].became = AsSmallTalk
+			}
+			i = end - 1
+			continue
+		}
+		r.toks[n], r.origin[n] = r.toks[i], r.origin[i]
+		n++
+	}
+	r.toks, r.origin = r.toks[:n], r.origin[:n]
+}
+
+// ruleAt is the token after a drawn line whose break before it stands at a token; 0 where none is.
+func (r *reader) ruleAt(i int) int {
+	if r.toks[i].kind != isBreak {
+		return 0
+	}
+	k := i + 1
+	for k < len(r.toks) && r.toks[k].kind == isSign && strings.Contains("-=_*~—–", r.toks[k].word) {
+		k++
+	}
+	if k < i+3 && !(k == i+2 && r.toks[i+1].to-r.toks[i+1].from > 2) || k == len(r.toks) || r.toks[k].kind != isBreak {
+		return 0
+	}
+	return k
 }
 
 // inRow reports whether a comma stands before the number of a row of a table, or before its

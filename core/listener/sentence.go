@@ -97,6 +97,12 @@ func (r *reader) sentence(lo, hi int) {
 	if r.headsStorage(lo, hi) {
 		return
 	}
+	if at := r.doseBehindStore(lo, hi); at > 0 { // “Keep it airtight, tablespoon a wash.”
+		r.becomes(r.out[at].from, r.out[at].to, AsSmallTalk, nil)
+		r.sentence(lo, at)
+		r.sentence(at+1, hi)
+		return
+	}
 	switch {
 	case r.dosesByWater(lo, hi), r.usedWith(lo, hi), r.fillsSome(lo, hi):
 		return
@@ -200,6 +206,19 @@ var whens = wordSet("whens")
 func (r *reader) keepAs(as Became, lo, hi int) {
 	r.becomes(r.out[lo].from, r.out[hi-1].to, as, nil)
 	r.note(r.out[lo].from, r.out[hi-1].to)
+}
+
+// doseBehindStore is the comma between how a good is kept and how much of it a wash takes; 0 where not both are said.
+func (r *reader) doseBehindStore(lo, hi int) int {
+	if w := r.toks[r.out[lo].from].word; w != "keep" && w != "store" && w != "keeps" || len(r.good.lines) == 0 {
+		return 0
+	}
+	for k := lo + 1; k+1 < hi; k++ {
+		if r.out[k].kind == aComma && r.out[k+1].kind == anAmount && !r.out[k+1].article && r.hasAny(k+2, hi, per) && !r.hasName(lo, hi) {
+			return k
+		}
+	}
+	return 0
 }
 
 // headsStorage reads the line “Storage”, and the one below it, which is kept as it was said.

@@ -3,6 +3,7 @@ package listener
 // The name of a good at the head of what is said of it.
 
 import (
+	"regexp"
 	"strings"
 
 	"keencrock/core/formula"
@@ -173,8 +174,12 @@ func (r *reader) nameTitled(lo, head, end, whole int, colon bool) {
 	if end < whole {
 		said = strings.TrimSuffix(strings.TrimSuffix(said, "'s"), "’s")
 	}
-	if r.toks[r.out[lo].from].word == "for" && hasKind { // “for the drain”
-		said = kindSaid.Info().Name
+	if r.toks[r.out[lo].from].word == "for" && hasKind { // “for the drain”, “for my kitchen spray”
+		if of := forWhose.ReplaceAllString(said, ""); goodWords[lastWord(of)] && strings.Contains(of, " ") {
+			said = of
+		} else {
+			said = kindSaid.Info().Name
+		}
 	}
 	if r.good.Name == "" {
 		r.good.Name = sentenceCase(within(titleLetters, trimOpening(said)))
@@ -186,6 +191,9 @@ func (r *reader) nameTitled(lo, head, end, whole int, colon bool) {
 	}
 	r.becomes(r.out[lo].from, r.out[end-1].to, AsName, nil)
 }
+
+// forWhose is what stands before a name of what is made.
+var forWhose = regexp.MustCompile(`(?i)^for (?:the |my |our |a |an |your )?`)
 
 // talksFirst are words that no name of a good begins with.
 var talksFirst = wordSet("talksFirst")

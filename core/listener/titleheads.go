@@ -64,7 +64,7 @@ func (r *reader) unitHead(lo, end int) bool {
 		return false
 	}
 	u, ok := quantity.UnitNamed(word)
-	if !ok || isVessel(u) || u == quantity.Tab || u == quantity.Bar || u == quantity.Spritz || u == quantity.Piece {
+	if !ok || word == "glass" || isVessel(u) || u == quantity.Tab || u == quantity.Bar || u == quantity.Spritz || u == quantity.Piece {
 		return false
 	}
 	r.becomes(r.out[lo].from, r.out[end].to, AsAmount, nil)
