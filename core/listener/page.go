@@ -31,6 +31,7 @@ func (r *reader) findHeads() {
 	r.partNumbered()
 	r.partAtSlashes()
 	var lists, materials, are, fors, lines, lettered, alone []pageHead
+	counted := false
 	r.eachSentence(func(lo, hi int) {
 		if h, ok := r.headLine(lo, hi); ok {
 			r.keepHead(h)
@@ -38,6 +39,11 @@ func (r *reader) findHeads() {
 		}
 		if h, ok := r.countedHead(lo, hi); ok {
 			lists = append(lists, h)
+			counted = true
+			return
+		}
+		if h, ok := r.tellingHead(lo, hi); ok {
+			fors = append(fors, h)
 			return
 		}
 		from := r.afterCount(lo, hi)
@@ -65,10 +71,15 @@ func (r *reader) findHeads() {
 		if h, ok := r.isHead(from, hi); ok {
 			h.lo = lo
 			are = append(are, h)
+		} else if h, ok := r.commaHead(from, hi); ok { // “Glass cleaner, a cup of water, …”, beside “Oven cleaner is …”
+			are = append(are, h)
 		} else if h, ok := r.aloneHead(lo, hi); ok {
 			alone = append(alone, h)
 		}
 	})
+	if len(lists) == 1 && counted && r.hasName(0, lists[0].lo) && r.hasAmount(0, lists[0].lo) { // “then make the spray: …”, after what was listed
+		r.keepHead(lists[0])
+	}
 	if len(lists) > 1 { // “Kettle: 2 tbsp citric acid.”, below two that list more
 		lists = append(lists, alone...)
 	}
@@ -158,6 +169,7 @@ func (r *reader) headLine(lo, hi int) (h pageHead, ok bool) {
 // and at least two amounts of something behind them.
 func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 	sep, size, end, whole := -1, -1, -1, lo
+	numbered, inside := -1, -1                                                                                                                    // the number of “infusion 2: …”, and the bracket of “Recipe two (laundry): …”
 	if m := &r.out[lo]; m.kind == anAmount && !m.article && isWhole(m.amount.Amount) && m.amount.Amount.Open() == quantity.NotOpen && lo+2 < hi { // “5 litres floor cleaner - …”
 		size = lo
 		lo++
@@ -170,6 +182,9 @@ func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 				return h, false
 			}
 			end = k
+			if numbered == k-1 && !r.hasAmount(k+1, closing) {
+				inside = k
+			}
 			for at := k + 1; at < closing; at++ {
 				if r.out[at].kind == anAmount && !r.out[at].article {
 					size = at
@@ -178,6 +193,8 @@ func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 			k = closing
 		case m.kind == aColon && r.toks[m.from].word != "=", m.kind == aDash, m.kind == aBullet && r.toks[m.from].word == "|":
 			sep = k
+		case k > lo && m.kind == anAmount && m.to == m.from+1 && m.amount.Amount.Unit() == quantity.Bare && numbered < 0 && end < 0 && k+1 < hi && (r.out[k+1].kind == aColon || r.out[k+1].kind == anOpening) && !r.phaseLike(lo, k):
+			numbered = k
 		case m.kind == aWord || m.kind == aPhrase || m.kind == aName || m.kind == anAmount && m.to == m.from+1 && (m.article || r.toks[m.from].word == "one" || m.amount.Amount.Unit() == quantity.Spritz && r.lexIs(m.to-1, kind)): // “the spray”, “the bathroom one”
 			if end >= 0 || m.is(correct|scrap|none|rest|top|per|dosing) {
 				return h, false
@@ -199,8 +216,15 @@ func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 		return h, false
 	}
 	name, made := r.headName(lo, end)
+	if inside > 0 {
+		name, end = inside+1, sep-1
+	}
 	_, _, hasKind := r.kindIn(name, end)
-	if size == whole && !hasKind && !goodWords[r.toks[r.out[end-1].to-1].word] || name == end || !r.mayHead(name, end) || !r.listsTwo(sep+1, hi) && !((made || size >= 0 && hasKind) && r.hasName(sep+1, hi)) {
+	last := end
+	if numbered == end-1 && numbered > name {
+		last = numbered
+	}
+	if size == whole && !hasKind && !goodWords[r.toks[r.out[end-1].to-1].word] || name == end || !r.mayHead(name, last) || !r.listsTwo(sep+1, hi) && !((made || size >= 0 && hasKind) && r.hasName(sep+1, hi)) {
 		return h, false
 	}
 	return pageHead{lo: whole, name: name, end: end, after: sep + 1, size: size}, true
@@ -290,6 +314,23 @@ func (r *reader) isHead(lo, hi int) (h pageHead, ok bool) {
 		if m.kind != aWord && m.kind != aPhrase && m.kind != aName || m.is(correct|scrap|none|rest|top|per|dosing) || m.is(step) && !m.is(using|kind) && !goodWords[r.toks[m.to-1].word] {
 			return h, false
 		}
+	}
+	return h, false
+}
+
+// commaHead reads “Glass cleaner, a cup of water, a cup of alcohol” at the beginning of a sentence: a kind of good, and a
+// list behind a comma.
+func (r *reader) commaHead(lo, hi int) (h pageHead, ok bool) {
+	for k := lo + 1; k < min(hi, lo+4); k++ {
+		m := &r.out[k]
+		if m.kind != aComma {
+			if m.kind == anAmount || m.kind == aColon {
+				return h, false
+			}
+			continue
+		}
+		_, _, hasKind := r.kindIn(lo, k)
+		return pageHead{lo: lo, name: lo, end: k, after: k + 1, size: -1}, hasKind && k+1 < hi && r.out[k+1].kind == anAmount && r.nameNextAt(k+1) && r.mayHead(lo, k) && r.listsTwo(k+1, hi)
 	}
 	return h, false
 }
@@ -398,6 +439,9 @@ func (r *reader) lineHead(lo, hi int) (h pageHead, ok bool) {
 		if numbered {
 			return pageHead{lo: first, name: lo, end: nameEnd, after: after, size: size}, !r.phaseLike(lo, k)
 		}
+	}
+	if r.toks[r.out[lo].from].word == "for" && r.out[lo].to == r.out[lo].from+1 && lo+1 < end { // “For dishes:”
+		lo++
 	}
 	if !r.mayHead(lo, end) {
 		return h, false

@@ -355,6 +355,34 @@ func (r *reader) toldGood(name, end int) bool {
 	return (hasKind || goodWords[last]) && r.mayHead(name, end)
 }
 
+// tellingHead reads “The dishwasher tabs are a bit more work. You take …”: a sentence that tells of a kind of good and
+// measures nothing, before one that lists what goes in.
+func (r *reader) tellingHead(lo, hi int) (h pageHead, ok bool) {
+	first := lo
+	for first < hi && (r.out[first].is(joiner) || openings[r.toks[r.out[first].from].word] && r.out[first].to == r.out[first].from+1) && r.toks[r.out[first].from].word != "the" {
+		first++
+	}
+	if first >= hi || !articles[r.toks[r.out[first].from].word] && !ownWords[r.toks[r.out[first].from].word] || r.hasName(lo, hi) || !r.listAfterStop(hi) {
+		return h, false
+	}
+	for k := lo; k < hi; k++ {
+		if m := &r.out[k]; m.kind == anAmount && !m.article && m.amount.Amount.Open() == quantity.NotOpen && m.amount.Amount.Unit() != quantity.Spritz {
+			return h, false
+		}
+	}
+	name := first
+	if r.out[first].to == r.out[first].from+1 { // and not “the dishwasher”, which is one
+		name++
+	}
+	for end := name; end < min(hi, name+4); end++ {
+		if m := &r.out[end]; m.to == m.from+1 && areSo[r.toks[m.from].word] {
+			_, _, hasKind := r.kindIn(name, end)
+			return pageHead{lo: lo, name: name, end: end, after: hi, size: -1, sure: true}, end > name && hasKind && r.mayHead(name, end)
+		}
+	}
+	return h, false
+}
+
 // listAfterStop reports whether what is said after the stop of a sentence lists two things.
 func (r *reader) listAfterStop(hi int) bool {
 	next := hi + 1
@@ -364,12 +392,16 @@ func (r *reader) listAfterStop(hi int) bool {
 	if next >= len(r.out) {
 		return false
 	}
-	amounts, names := r.amountsAndNames(next, r.clauseEnd(next))
+	hi = r.clauseEnd(next)
+	for skipped := 0; skipped < 4 && next < hi && r.out[next].kind != anAmount && r.out[next].kind != aName; skipped++ { // “You take …”
+		next++
+	}
+	amounts, names := r.amountsAndNames(next, hi)
 	return amounts > 1 && names > 1
 }
 
 // nextName is what stands before the name of a good that comes after another.
-var nextName = regexp.MustCompile(`^(?:(?:and|so|ok|okay|well|right)[ ,]+)*(?:then|finally|lastly|next(?: up)?|now|after that|last(?: of all| up)?|also|first(?: of all| off| up)?|to start|to begin with|to finish)(?:(?:,? there's|,? there is|,? comes|,? it's|,? we have|,? i have|,? is|,)? (?:a|an|the|my|our) |, )`)
+var nextName = regexp.MustCompile(`^(?:(?:and|so|ok|okay|well|right)[ ,]+)*(?:then|finally|lastly|next(?: up)?|now|after that|last(?: of all| up)?|also|first(?: of all| off| up)?|to start|to begin with|to finish)(?:,? (?:i |we |you )?(?:make|mix|mix up|do|made|did|get on with|go on to))?(?:(?:,? there's|,? there is|,? comes|,? it's|,? we have|,? i have|,? is|,)? (?:a|an|the|my|our) |, )`)
 
 // dayName is what stands before the name of a good that was made on a day: “Wednesday: made bombs, 500 g …”.
 var dayName = regexp.MustCompile(`^(?:(?:and|so|then|on|ok|okay|well|right)[ ,]+)*(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday|today|yesterday|this morning|this week|last week)(?: (?:morning|afternoon|evening|night))?\s*[:,–-]?\s+(?:i |we )?(?:also )?(?:made|did|mixed|mixed up|made up|boiled up|boiled)(?: a batch of| up)? (?:(?:a|an|the|my|our|some|more) )?`)

@@ -75,6 +75,11 @@ func (r *reader) unitHead(lo, end int) bool {
 // fieldOf reads a field of a card, “Name: Willow wash”, “Makes: 1 litre”, and returns the mark after
 // it; lo where it is none.
 func (r *reader) fieldOf(lo, colon, hi int) int {
+	if m := &r.out[min(colon+1, hi-1)]; comesOutHead[strings.ToLower(r.said(r.out[lo].from, r.out[colon-1].to))] && m.kind == anAmount && !m.article && !r.hasName(colon+1, hi) { // “What you get: about 12.”
+		r.becomes(r.out[lo].from, r.out[hi-1].to, AsYield, nil)
+		r.yields(r.amountSaid(m))
+		return hi
+	}
 	if r.out[colon-1].to-r.out[lo].from != 1 || colon+1 >= hi {
 		return lo
 	}
@@ -101,6 +106,9 @@ func (r *reader) fieldOf(lo, colon, hi int) int {
 	}
 	return lo
 }
+
+// comesOutHead head what comes out of a good.
+var comesOutHead = wordSet("comesOutHead")
 
 // superfatHead keeps a head that says no more than how much of the fat is left over.
 func (r *reader) superfatHead(lo, end int) bool {

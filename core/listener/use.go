@@ -525,6 +525,10 @@ func (r *reader) yields(said *amountSaid) {
 		r.becomes(said.from, said.to, AsPlace, nil)
 		return
 	}
+	if said.from > 0 && amount.Unit() == quantity.Bare && pointed[r.toks[said.from-1].word] { // “I make these two together”
+		r.becomes(said.from, said.to, AsLeftOut, nil)
+		return
+	}
 	if amount.Unit() == quantity.Bare {
 		if pieces, err := quantity.Parse("1 piece"); err == nil {
 			if with, ok := amount.InUnitOf(pieces); ok {
@@ -549,3 +553,6 @@ func (r *reader) yields(said *amountSaid) {
 
 // intoPlace stand behind what is put where it is used.
 var intoPlace = wordSet("intoPlace")
+
+// pointed stand before how many of what is there.
+var pointed = wordSet("pointed")
