@@ -12,7 +12,7 @@ import (
 // clauseShapes are the ways in which goods are named one after the other, the surer ones first: those that
 // what is said has the signs of.
 func (r *reader) clauseShapes() (shapes []func(k int) (pageHead, bool)) {
-	brackets, makes, numbers, links := 0, 0, 0, 0
+	brackets, makes, numbers, links, sizes, days := 0, 0, 0, 0, 0, 0
 	for k := range r.out {
 		m := &r.out[k]
 		switch word := r.toks[m.from].word; {
@@ -22,6 +22,10 @@ func (r *reader) clauseShapes() (shapes []func(k int) (pageHead, bool)) {
 			makes++
 		case word == "number" || word == "no" || word == "recipe":
 			numbers++
+		case weekdays[word]:
+			days++
+		case m.kind == anAmount && !m.article && (isWhole(m.amount.Amount) || m.amount.Amount.Unit() == quantity.Tab):
+			sizes++
 		}
 		if last := r.toks[m.to-1].word; hasIt[last] || last == "it's" || last == "that's" || last == "with" || last == "of" || strings.HasSuffix(last, "'s") {
 			links++
@@ -30,7 +34,7 @@ func (r *reader) clauseShapes() (shapes []func(k int) (pageHead, bool)) {
 	for _, shape := range []struct {
 		signs int
 		at    func(k int) (pageHead, bool)
-	}{{brackets, r.bracketedList}, {brackets, r.yieldInBrackets}, {numbers, r.numberIs}, {makes, r.toMakeList}, {links, r.hasList}, {2, r.wordAndList}} {
+	}{{brackets, r.bracketedList}, {brackets, r.yieldInBrackets}, {numbers, r.numberIs}, {days, r.onDayList}, {sizes, r.sizedList}, {makes, r.toMakeList}, {links, r.hasList}, {2, r.wordAndList}} {
 		if shape.signs > 1 {
 			shapes = append(shapes, shape.at)
 		}
@@ -363,3 +367,79 @@ func (r *reader) wordAndList(k int) (h pageHead, ok bool) {
 	loud := len(said) > 2 && said == strings.ToUpper(said) && said != strings.ToLower(said)
 	return pageHead{lo: k, name: name, end: end, after: end, size: -1}, loud || r.goodly(name, end)
 }
+
+// onDayList reads “on Tuesday a vinegar infusion, 300 g peel in …”: what is made on a day.
+func (r *reader) onDayList(k int) (h pageHead, ok bool) {
+	from := k
+	for from < min(len(r.out), k+3) && !weekdays[r.toks[r.out[from].from].word] {
+		if w := r.toks[r.out[from].to-1].word; w != "on" && w != "and" && w != "then" {
+			return h, false
+		}
+		from++
+	}
+	if from >= len(r.out) || !weekdays[r.toks[r.out[from].from].word] {
+		return h, false
+	}
+	for from++; from < min(len(r.out), k+8) && (dayTalk[r.toks[r.out[from].to-1].word] || r.out[from].kind == aColon || r.out[from].kind == aDash); from++ {
+	}
+	name, end, ok := r.headWords(from)
+	if !ok {
+		return h, false
+	}
+	if after := r.listAt(end); after > 0 {
+		return pageHead{lo: k, name: name, end: end, after: after, size: -1}, true
+	}
+	return h, false
+}
+
+// sizedList reads “a kilo of scrub, so 700 g bicarb, …”, “twenty tabs from 300 g soda …”: how much of a good, and what goes
+// in.
+func (r *reader) sizedList(k int) (h pageHead, ok bool) {
+	size := k
+	for size < min(len(r.out), k+3) && r.out[size].kind != anAmount && r.leadsIn(size) {
+		size++
+	}
+	if size+1 >= len(r.out) {
+		return h, false
+	}
+	m := &r.out[size]
+	if m.kind != anAmount || m.article || m.amount.Amount.Open() != quantity.NotOpen {
+		return h, false
+	}
+	name, end := size, size+1 // “twenty tabs”
+	if m.amount.Amount.Unit() != quantity.Tab {
+		if !isWhole(m.amount.Amount) {
+			return h, false
+		}
+		if name, end, ok = r.headWords(size + 1); !ok || !r.goodly(name, end) || name != size+1 {
+			return h, false
+		}
+	}
+	if after := r.listAt(end); after > 0 {
+		return pageHead{lo: k, name: name, end: end, after: after, size: size}, true
+	}
+	return h, false
+}
+
+// listAt is the mark at which a list begins behind the name of a good that ends at a mark, with a comma, a colon or a word
+// for that between; 0 where none does.
+func (r *reader) listAt(end int) int {
+	at := end
+	if at < len(r.out) && (r.out[at].kind == aComma || r.out[at].kind == aColon) {
+		at++
+	}
+	for to := at; to < min(len(r.out), at+4); to++ {
+		if w := r.lower(&r.out[to]); to == at && listLeads[w] || listIs[strings.ToLower(r.said(r.out[at].from, r.out[to].to))] {
+			at = to + 1
+			break
+		}
+	}
+	led := at < len(r.out) && listLeads[r.toks[r.out[at].from].word] // “from 300 g” is one mark
+	if at == end && !led || at+1 >= len(r.out) || r.out[at].kind != anAmount || r.out[at].article || !r.nameNextAt(at) {
+		return 0
+	}
+	return at
+}
+
+// listLeads stand before a list of what goes in, weekdays are the days, and dayTalk is said of what is made on one.
+var listLeads, weekdays, dayTalk = wordSet("listLeads"), wordSet("weekdays"), wordSet("dayTalk")
