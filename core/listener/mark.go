@@ -82,6 +82,11 @@ func (r *reader) markAt(i int) mark {
 			return mark{kind: aWord, from: i, to: to}
 		}
 	}
+	if t.word == "batch" && r.ofGood && i+1 < len(r.toks) && r.toks[i+1].kind == isNumber { // “Batch 5 kg”
+		if m := r.amountAt(i+1, mark{kind: aWord, from: i + 1, to: i + 2}); m.kind == anAmount && isWhole(m.amount.Amount) {
+			return mark{kind: aPhrase, from: i, to: i + 1, meaning: &meaning{roles: yield}}
+		}
+	}
 	if t.word == "batch" && i+2 < len(r.toks) && r.toks[i+1].word == "of" && (r.toks[i+2].kind == isNumber || quantity.IsNumber(r.toks[i+2].word)) { // “…, batch of 2 kilos”
 		return mark{kind: aPhrase, from: i, to: i + 2, meaning: &meaning{roles: yield}}
 	}

@@ -108,6 +108,13 @@ func (d *deliveryReader) priced(p *priceSaid, from, to int) {
 		return
 	}
 	d.becomes(from, to, AsPrice, l.line)
+	if p.of == ofEach && d.eachIs != nil && l.amount == d.eachIs { // “100 ml each of lavender, lemon and tea tree, 12 euros apiece”
+		for _, other := range d.lots {
+			if other.amount == d.eachIs && other.price == nil && other != l {
+				other.price = p
+			}
+		}
+	}
 	if p.unit == "sum" { // “total 11.40”, after the prices of each
 		p.unit = ""
 		for _, other := range d.lots {
