@@ -40,6 +40,7 @@ func (r *reader) nameAtHead() {
 		to++
 	}
 	over := to < len(r.toks) && (r.toks[to].kind == isSign || r.toks[to].kind == isBreak || r.toks[to].kind == isNumber && to-from > 1 && goodWords[word(to-1)]) // “salt scrub 200 g salt”
+	// “soda and borax in a bowl”, “ferment 3 kg of peel” and “bath bombs? no, …” begin no name
 	if to == from || !led && !over || to < len(r.toks) && r.toks[to].word == "?" {
 		return
 	}

@@ -169,7 +169,8 @@ func (r *reader) headLine(lo, hi int) (h pageHead, ok bool) {
 // and at least two amounts of something behind them.
 func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 	sep, size, end, whole := -1, -1, -1, lo
-	numbered, inside := -1, -1                                                                                                                    // the number of “infusion 2: …”, and the bracket of “Recipe two (laundry): …”
+	// the number of “infusion 2: …”, and the bracket of “Recipe two (laundry): …”
+	numbered, inside := -1, -1
 	if m := &r.out[lo]; m.kind == anAmount && !m.article && isWhole(m.amount.Amount) && m.amount.Amount.Open() == quantity.NotOpen && lo+2 < hi { // “5 litres floor cleaner - …”
 		size = lo
 		lo++
@@ -398,115 +399,6 @@ func (r *reader) partAtSlashes() {
 			}
 		}
 	}
-}
-
-// lineHead reads a line by itself that names what the lines below it go into: “Floor soap (1 l)”,
-// “Recipe 2”.
-func (r *reader) lineHead(lo, hi int) (h pageHead, ok bool) {
-	if !r.wholeLine(lo, hi) {
-		return h, false
-	}
-	after, first := hi, lo
-	for lo+1 < hi && r.out[lo].kind == aColon { // “== Dish powder ==”
-		lo++
-	}
-	for hi > lo+1 && (r.out[hi-1].kind == aBullet || r.out[hi-1].kind == aColon) { // “*Laundry powder*”, “Batch A:”
-		hi--
-	}
-	end, size := hi, -1
-	if r.out[hi-1].kind == aClosing && hi-lo > 3 {
-		for end = hi - 1; end > lo && r.out[end].kind != anOpening; end-- {
-		}
-		for at := end + 1; at < hi-1; at++ {
-			if r.out[at].kind == anAmount && !r.out[at].article {
-				size = at
-			}
-		}
-	}
-	nameEnd := end
-	if size < 0 { // “Batch A (whites)”
-		nameEnd = hi
-	}
-	if end == lo || r.out[end-1].to-r.out[lo].from > longestPageHead || !r.listsBelow(after) {
-		return h, false
-	}
-	for k := lo; k < end; k++ {
-		m := &r.out[k]
-		numbered := k > lo && k == end-1 && m.kind == anAmount && m.amount.Amount.Unit() == quantity.Bare && m.to == m.from+1 && !r.hasName(lo, k)
-		if m.kind != aWord && m.kind != aPhrase && m.kind != aName && !numbered && !(m.kind == anAmount && (m.article || m.amount.Amount.Unit() == quantity.Spritz)) || m.is(correct|none|rest|top|per|dosing) || m.is(scrap) && k == lo {
-			return h, false
-		}
-		if numbered {
-			return pageHead{lo: first, name: lo, end: nameEnd, after: after, size: size}, !r.phaseLike(lo, k)
-		}
-	}
-	if r.toks[r.out[lo].from].word == "for" && r.out[lo].to == r.out[lo].from+1 && lo+1 < end { // “For dishes:”
-		lo++
-	}
-	if !r.mayHead(lo, end) {
-		return h, false
-	}
-	return pageHead{lo: first, name: lo, end: nameEnd, after: after, size: size}, true
-}
-
-// phaseLike reports whether a word before a number counts steps and no goods: “step 2”.
-func (r *reader) phaseLike(lo, k int) bool {
-	for i := r.out[lo].from; i < r.out[k].from; i++ {
-		if w := r.toks[i].word; partsOfGood[w] && w != "mix" {
-			return true
-		}
-	}
-	return false
-}
-
-// wholeLine reports whether marks are a line from its beginning to its end.
-func (r *reader) wholeLine(lo, hi int) bool {
-	return (lo == 0 || r.out[lo-1].kind == aStop && r.toks[r.out[lo-1].from].kind == isBreak || r.out[lo-1].kind == aBullet || r.numbersLine(lo)) &&
-		hi < len(r.out) && r.toks[r.out[hi].from].kind == isBreak
-}
-
-// numbersLine reports whether the number of a line stands right before a mark: “2. Softener”.
-func (r *reader) numbersLine(lo int) bool {
-	if lo < 2 || r.toks[r.out[lo-1].from].word != "." {
-		return false
-	}
-	m := &r.out[lo-2]
-	return m.kind == anAmount && m.to == m.from+1 && r.toks[m.from].kind == isNumber && (lo == 2 || r.out[lo-3].kind == aStop && r.toks[r.out[lo-3].from].kind == isBreak)
-}
-
-// listsBelow reports whether the line below begins with so much of something, or with something and
-// so much.
-func (r *reader) listsBelow(hi int) bool {
-	for hi < len(r.out) && (r.out[hi].kind == aStop || r.out[hi].kind == aBullet || r.out[hi].kind == aDash) {
-		hi++
-	}
-	if hi+1 >= len(r.out) {
-		return false
-	}
-	first, second := &r.out[hi], &r.out[hi+1]
-	if (second.kind == aDash || second.kind == aColon) && hi+2 < len(r.out) { // “Borax - 1 cup”
-		second = &r.out[hi+2]
-	}
-	return first.kind == anAmount && !first.article && second.kind != aStop || (first.kind == aName || first.kind == aWord) && second.kind == anAmount && !second.article
-}
-
-// letteredHead reads “Powder B 1 kg soda …”: a letter or a number behind a word says which one.
-func (r *reader) letteredHead(lo, hi int) (h pageHead, ok bool) {
-	if lo+3 >= hi {
-		return h, false
-	}
-	for k := lo + 1; k < min(hi-1, lo+4); k++ {
-		m := &r.out[k]
-		word := r.said(m.from, m.to)
-		letter := m.to == m.from+1 && len(word) == 1 && word[0]|0x20 >= 'a' && word[0]|0x20 <= 'z' && r.asSaid(m.from, m.to) == strings.ToUpper(word)
-		if letter && r.out[k+1].kind == anAmount && r.mayHead(lo, k) && r.listsTwo(k+1, hi) {
-			return pageHead{lo: lo, name: lo, end: k + 1, after: k + 1, size: -1}, true
-		}
-		if m.kind != aWord && m.kind != aPhrase {
-			return h, false
-		}
-	}
-	return h, false
 }
 
 // leaveOutOpening leaves out what stands before the first head and names nothing that goes in:

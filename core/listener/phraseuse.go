@@ -70,6 +70,15 @@ func (p *phrase) uses() (after int, read bool) {
 		r.looseEnds(a, k)
 		r.noteEnd(a, m.from)
 		return a.hi, true
+	case m.is(unsaid) && next < a.hi && r.last != nil && a.amount == nil && mayStay[r.toks[m.to].word]: // “…, leave that out if you have kids”
+		r.looseEnds(a, k)
+		r.last.Optional = true
+		r.last.remark(r.asSaid(m.from, r.out[a.hi-1].to))
+		r.becomes(m.from, r.out[a.hi-1].to, AsRemark, r.last)
+		return a.hi, true
+	case m.is(unsaid) && next < a.hi && handled[r.toks[m.from].word]: // “take that out of the mould” takes nothing back
+		r.looseEnds(a, k)
+		r.verb(a, m, k)
 	case m.is(unsaid) && r.last != nil && a.amount == nil && len(a.names) == 0: // “a tin of coconut milk, no, I'm joking”
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsStruck, r.last)
@@ -206,3 +215,7 @@ var opensUse = wordSet("opensUse")
 
 // deniedBy say that something is not done.
 var deniedBy = wordSet("deniedBy")
+
+// mayStay begin when something that goes in may be left out, and handled are words for what is done with the hands, which also take back what was
+// said: “leave that out”.
+var mayStay, handled = wordSet("mayStay"), wordSet("handled")
