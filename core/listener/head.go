@@ -20,7 +20,8 @@ func (r *reader) nameAtHead() {
 		return ""
 	}
 	led := true
-	switch first := word(from); {
+	first := word(from)
+	switch {
 	case first == "for":
 		from++
 	case first == "my" || first == "our": // “my soap powder, a pound of …”
@@ -45,7 +46,7 @@ func (r *reader) nameAtHead() {
 		return
 	}
 	text := r.said(from, to)
-	if first := r.good.lines[0]; !led && (r.read(text) != nil || strings.EqualFold(first.name, text) && !first.Amount.IsZero()) {
+	if line := r.good.lines[0]; !led && (r.read(text) != nil || strings.EqualFold(line.name, text) && !line.Amount.IsZero()) {
 		return
 	}
 	k, n := r.lex.at(r.toks, from)
@@ -56,7 +57,7 @@ func (r *reader) nameAtHead() {
 		if k.is(kind) {
 			r.good.Kind = k.kind
 		}
-	case to-from > 1 && goodWords[word(to-1)], led && to-from > 1 && word(to-1) == "soap":
+	case r.madeForIt(from, to, first), to-from > 1 && goodWords[word(to-1)], led && to-from > 1 && word(to-1) == "soap":
 	case to-from > 2 && len(r.good.lines) > 2 && r.good.lines[0].Err != nil && r.good.lines[0].Amount.IsZero() && r.good.lines[0].from == from && r.toks[to].word == ",": // “Basic liquid soap base, 500 g …”
 	default:
 		return
@@ -72,6 +73,19 @@ func (r *reader) nameAtHead() {
 	for i := from; i < to; i++ {
 		r.fates[r.origin[i]] = fate{AsName, r.good, nil}
 	}
+}
+
+// madeForIt reports whether a good is named by what it is for, or whose it is, between two tokens: “for the dishwasher I
+// do …”, “my window stuff is …”.
+func (r *reader) madeForIt(from, to int, first string) bool {
+	if to+2 >= len(r.toks) || len(r.good.lines) < 2 || r.good.lines[0].from < to || r.read(r.said(from, to)) != nil {
+		return false
+	}
+	next := r.toks[to].word
+	if first == "for" {
+		return whoMakes[next] && listsSo[r.toks[to+1].word] && !hardOrSoft[r.toks[from].word] && !pointsAt[r.toks[from].word] && r.fates[r.origin[from]].became != AsUse
+	}
+	return (first == "my" || first == "our") && areSo[next] && to-from > 1
 }
 
 // nameAtTail names a good that nothing named before by how what is said of it ends: “…, and
@@ -332,6 +346,9 @@ func (r *reader) dashBeforeUse() int {
 
 // endsSo are words that lead up to a name at the end.
 var endsSo = wordSet("endsSo")
+
+// pointsAt are words that point at something, or at a time, and name nothing.
+var pointsAt = wordSet("pointsAt")
 
 // praised are words that say of a good how it is, and are none of its name.
 var praised = wordSet("praised")

@@ -19,6 +19,7 @@ type pageHead struct {
 	title   bool // it names the page, and no good
 	name    int  // where the name itself begins
 	sure    bool // one alone begins another good: “for the wood balm take 200 ml of it”
+	few     bool // no more than one thing is listed behind it
 	short   bool // “is” is left off behind it: “my window cleaner's …”
 	bracket int  // the mark that closes the bracket its list stands in; 0 without one
 }
@@ -30,7 +31,7 @@ const longestPageHead = 6
 func (r *reader) findHeads() {
 	r.partNumbered()
 	r.partAtSlashes()
-	var lists, materials, are, fors, lines, lettered, alone []pageHead
+	var lists, materials, are, fors, lines, lettered, alone, few []pageHead
 	counted := false
 	r.eachSentence(func(lo, hi int) {
 		if h, ok := r.headLine(lo, hi); ok {
@@ -63,7 +64,10 @@ func (r *reader) findHeads() {
 			at   func(lo, hi int) (pageHead, bool)
 			into *[]pageHead
 		}{{r.ordinalHead, &fors}, {r.forHead, &fors}, {r.lineHead, &lines}, {r.letteredHead, &lettered}} {
-			if h, ok := shape.at(lo, hi); ok {
+			if h, ok := shape.at(lo, hi); ok && h.few {
+				few = append(few, h)
+				return
+			} else if ok {
 				*shape.into = append(*shape.into, h)
 				return
 			}
@@ -85,6 +89,9 @@ func (r *reader) findHeads() {
 	}
 	if len(lists) > 0 { // “Starch: 20 g cornflour in 1 l water”, beside “Softener: …”
 		lists = append(lists, materials...)
+	}
+	if len(fors) > 0 { // “for the floors I use a splash of vinegar.”, beside “for the laundry it's 500 g of …”
+		fors = append(fors, few...)
 	}
 	if len(fors) == 1 && (r.listsTwo(0, fors[0].lo) || fors[0].sure && r.hasName(0, fors[0].lo) && r.hasAmount(0, fors[0].lo)) { // “and for the bathroom I use …”, after what was listed for something else
 		r.keepHead(fors[0])

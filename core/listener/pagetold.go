@@ -72,12 +72,8 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 		to++
 	}
 	just := listed || r.toks[to].word == "it's" || r.toks[to].word == "just" || r.toks[to].word == "only"
-	switch r.toks[to+1].word {
-	case "use", "make", "mix", "do", "have", "got", "take", "like", "need", "want", "put", "start":
-	default:
-		if !just {
-			return h, false
-		}
+	if !listsSo[r.toks[to+1].word] && !just {
+		return h, false
 	}
 	if hardOrSoft[r.toks[i].word] {
 		return h, false
@@ -98,14 +94,21 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 	if with := r.withAfterKind(after, hi); with > 0 { // “for the kitchen I make a spray with …”
 		after = with
 	}
-	if name < 0 || end <= name || !r.listsTwo(after, hi) && !(just && r.hasKind(after, hi, aRatio)) {
+	if name < 0 || end <= name || after >= hi {
+		return h, false
+	}
+	few := !r.listsTwo(after, hi) && !(just && r.hasKind(after, hi, aRatio))
+	if few && (r.out[after].kind != anAmount || !r.hasName(after, hi)) {
 		return h, false
 	}
 	if _, names := r.amountsAndNames(after, hi); listed && (names < 2 || r.out[after].kind != anAmount && r.out[after].kind != aName) {
 		return h, false
 	}
-	return pageHead{lo: lo, name: name, end: end, after: after, size: -1}, true
+	return pageHead{lo: lo, name: name, end: end, after: after, size: -1, few: few}, true
 }
+
+// listsSo are what who makes a good does before its list.
+var listsSo = wordSet("listsSo")
 
 // lightly are words between who makes a good and how.
 var lightly = wordSet("lightly")

@@ -85,11 +85,17 @@ func (w *toldFact) ofMoney() int {
 		d.becomes(m.from, m.to, AsQuestion, line)
 		d.unsure = append(d.unsure, Unsure{Line: -1, Code: Deposit, Text: "A deposit of " + f.price.amount.StringFixed(2) + " comes back: it is left out of the price."})
 	case aGift:
+		gift := &priceSaid{currency: d.o.Currency}
+		if l != nil && l.named() && d.giftComes(k) {
+			d.becomes(m.from, m.to, AsPrice, nil)
+			d.ofNext, d.now = gift, nil
+			break
+		}
 		d.becomes(m.from, m.to, AsPrice, line)
 		if l != nil {
-			l.price = &priceSaid{currency: d.o.Currency}
+			l.price = gift
 		} else {
-			d.ahead.price = &priceSaid{currency: d.o.Currency}
+			d.ahead.price = gift
 		}
 	case swapFor:
 		d.becomes(m.from, m.to, AsSmallTalk, line)
@@ -105,6 +111,27 @@ func (w *toldFact) ofMoney() int {
 		return 0
 	}
 	return k + 1
+}
+
+// giftComes reports whether the gift that is said at a mark is what comes next: “…, and a free sample of soapwort”.
+func (d *deliveryReader) giftComes(k int) bool {
+	before := k - 1
+	for before > 0 && d.out[before].to == d.out[before].from+1 && articles[d.toks[d.out[before].from].word] {
+		before--
+	}
+	if m := &d.out[max(0, before)]; k == 0 || m.kind != aComma && m.kind != aDash && m.kind != aStop && !m.is(joiner) {
+		return false
+	}
+	for at := k + 1; at < len(d.out); at++ {
+		switch m := &d.out[at]; {
+		case m.kind == aName:
+			return true
+		case m.kind == anAmount && at == k+1, m.is(joiner) && at == k+1, m.kind == aWord && d.toks[m.from].kind == isWord, m.is(small|thing|pieces|place):
+		default:
+			return false
+		}
+	}
+	return false
 }
 
 // ofPapers keeps what stands on the papers of a lot: its code, who it is from.

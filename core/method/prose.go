@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"keencrock/core/formula"
 	"keencrock/core/material"
@@ -73,12 +74,11 @@ func Read(prose string, r *formula.Resolved) []formula.Step {
 				steps = append(steps, formula.Step{Kind: formula.Stand, Text: "Until the next day.", For: w})
 			}
 		}
-		if last := len(steps) - 1; last >= 0 && stirsOnly(clause) && steps[last].Kind.Info().Stage == formula.OnRack {
-			steps[last].Text += " " + sentence(clause)
-			if often := everyIn(clause); !often.IsZero() {
-				steps[last].Stir = often
+		if stirsOnly(clause) {
+			if stood := standStirred(steps, clause, r.Formula.Kind); stood != nil {
+				steps = stood
+				continue
 			}
-			continue
 		}
 		kind, ok := kindOf(clause)
 		ok = ok && !forbids.MatchString(clause)
@@ -221,6 +221,7 @@ func everyIn(clause string) quantity.Wait {
 		}
 		return quantity.Wait{}
 	}
+	m[1], _, _ = strings.Cut(m[1], " for ") // “every day for two weeks”
 	if strings.HasPrefix(m[1], "other day") {
 		m[1] = "2 days"
 	}
@@ -231,6 +232,35 @@ func everyIn(clause string) quantity.Wait {
 		return w
 	}
 	if w, ok := quantity.FindWait("a " + strings.Replace(m[1], "third day", "3 days", 1)); ok {
+		return w
+	}
+	return quantity.Wait{}
+}
+
+// standStirred says how often what stands is stirred: of the step before, or of one of its own where that is for a time
+// that is waited for, “shake every day for two weeks”; nil where nothing stands.
+func standStirred(steps []formula.Step, clause string, kind formula.Kind) []formula.Step {
+	often, held := everyIn(clause), heldFor(clause)
+	if last := len(steps) - 1; last >= 0 && steps[last].Kind.Info().Stage == formula.OnRack {
+		steps[last].Text += " " + sentence(clause)
+		if !often.IsZero() && steps[last].Stir.IsZero() { // “burp daily, after that once a week”: the closer one is what is worth being told of
+			steps[last].Stir = often
+		}
+		if steps[last].For.IsZero() {
+			steps[last].For = held
+		}
+		return steps
+	}
+	if held.IsZero() {
+		return nil
+	}
+	return append(steps, formula.Step{Kind: waitOf(kind), Text: sentence(clause), For: held, Stir: often})
+}
+
+// heldFor is for how long a clause says that something is done day by day; zero where it is no whole day.
+func heldFor(clause string) quantity.Wait {
+	_, after, found := strings.Cut(strings.ToLower(clause), " for ")
+	if w, ok := quantity.FindWait(after); found && ok && w.Low >= 24*time.Hour {
 		return w
 	}
 	return quantity.Wait{}

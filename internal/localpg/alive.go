@@ -23,7 +23,7 @@ func (c *Cluster) Keep(ctx context.Context) {
 	const interval = 500 * time.Millisecond
 	for wait(ctx, interval) {
 		if c.running() {
-			if err := c.keepReserve(); err != nil {
+			if err := errors.Join(c.keepReserve(), c.giveWay()); err != nil {
 				slog.Debug("no room could be kept for when the disk is full", "error", err)
 			}
 			continue

@@ -390,6 +390,9 @@ func (c *Cluster) ensureDatabase(ctx context.Context, home, password string) err
 	}
 	conn, err := pgx.Connect(ctx, at(databaseUser, password, "postgres"))
 	if err != nil {
+		if free, unknown := c.FreeBytes(); unknown == nil && free < connectNeeds {
+			return fmt.Errorf("reach the private database: no space left on its disk: %w", err)
+		}
 		return fmt.Errorf("reach the private database: %w", err)
 	}
 	defer conn.Close(ctx)

@@ -12,6 +12,8 @@ import (
 const (
 	reserveBytes = 48 << 20 // three files of its log
 	startNeeds   = 32 << 20
+	connectNeeds = 512 << 10 // a new connection may write what it learns of the tables, and ends where it cannot
+	connectsMost = 4 * connectNeeds
 )
 
 func (c *Cluster) reserve() string { return c.data + ".reserve" }
@@ -46,6 +48,25 @@ func (c *Cluster) keepReserve() error {
 		return errors.Join(fmt.Errorf("keep room on the disk: %w", err), os.Remove(c.reserve()))
 	}
 	return nil
+}
+
+// giveWay makes a little room where the last byte is taken, so that people still come in, and no
+// more than a little of it in all.
+func (c *Cluster) giveWay() error {
+	free, err := c.FreeBytes()
+	if err != nil || free >= connectNeeds {
+		return err
+	}
+	info, err := os.Stat(c.reserve())
+	switch {
+	case errors.Is(err, os.ErrNotExist):
+		return nil
+	case err != nil:
+		return err
+	case info.Size() <= reserveBytes-connectsMost:
+		return nil
+	}
+	return os.Truncate(c.reserve(), info.Size()-connectNeeds)
 }
 
 // letReserveGo makes room for a start, where there is too little.

@@ -70,7 +70,12 @@ func IsAway(err error) bool {
 
 // IsFull reports whether an error says that the database's disk is full, or so nearly that
 // nothing more is kept.
-func IsFull(err error) bool { return codeOf(err) == "53100" || errors.Is(err, ErrNearlyFull) }
+func IsFull(err error) bool {
+	if code := codeOf(err); code == "53100" || code == "XX000" && strings.Contains(err.Error(), "could not write init file") { // what a new connection says of it
+		return true
+	}
+	return errors.Is(err, ErrNearlyFull)
+}
 
 // IsBusy reports whether an error says that the database has too much to do at once: what
 // was asked waited too long for something, or two waited for each other.
