@@ -126,7 +126,7 @@ func (d *deliveryReader) giftComes(k int) bool {
 		switch m := &d.out[at]; {
 		case m.kind == aName:
 			return true
-		case m.kind == anAmount && at == k+1, m.is(joiner) && at == k+1, m.kind == aWord && d.toks[m.from].kind == isWord, m.is(small|thing|pieces|place):
+		case m.kind == anAmount && at == k+1, m.is(joiner) && at == k+1, m.kind == aWord && d.toks[m.from].kind == isWord, m.is(small | thing | pieces | place):
 		default:
 			return false
 		}
