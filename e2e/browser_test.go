@@ -131,7 +131,7 @@ func (b *browser) until(what, condition string) {
 	b.t.Helper()
 	ctx, cancel := context.WithTimeout(b.ctx, patience)
 	defer cancel()
-	again := time.NewTicker(50 * time.Millisecond)
+	again := time.NewTicker(100 * time.Millisecond) // each look costs the page work, too
 	defer again.Stop()
 	for {
 		ok, err := chromedp.Run(ctx, chromedp.Evaluate[bool]("!!("+condition+")"))

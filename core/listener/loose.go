@@ -16,13 +16,8 @@ func (r *reader) looseUntil(a *atom, k int) {
 		a.loose = -1
 		return
 	}
-	first, into := a.loose, false
-	if last := k - 1; last > first && a.amount != nil && intoWords[r.toks[r.out[last].from].word] && k < a.hi && r.out[k].kind == anAmount && !r.out[k].article && r.strange(first, last) && !goodsThemselves[lastWord(r.said(r.out[first].from, r.out[last-1].to))] { // “100 g of flaxseed in a litre of water”
-		r.becomesWhereUnread(r.out[last].from, r.out[last].to, AsSmallTalk, nil)
-		k, into = last, true
-	} else if a.amount != nil && k < a.hi && r.out[k].kind == anAmount && r.toks[r.out[k].from].word == "to" && r.strange(first, k) && !goodsThemselves[lastWord(r.said(r.out[first].from, r.out[k-1].to))] { // “… to a litre of water”
-		into = true
-	}
+	first := a.loose
+	k, into := r.looseInto(a, first, k)
 	from, to := r.out[a.loose].from, r.out[k-1].to
 	a.loose = -1
 	a.clause = a.clause || clauseWords[r.toks[from].word]
@@ -74,20 +69,7 @@ func (r *reader) looseUntil(a *atom, k int) {
 	case a.amount != nil && r.last != nil && r.isBetter(a.amount):
 		r.becomesWhereUnread(from, to, AsSmallTalk, nil)
 	case a.amount != nil && !ofSeveral[r.toks[to-1].word] && (a.amount.Amount.Open() == quantity.NotOpen || k == a.hi && r.listed(a)) && (into || !r.hasName(k, a.hi)) && !a.perLoad && !a.doses && !a.yields && a.machine == "" && !a.clause && r.strange(first, k):
-		n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
-		said := a.amount
-		a.amount = nil
-		if r.onesOf(n, said) {
-			return
-		}
-		if drawnAs[n.text] && isVolume(said.Amount) { // “then a litre of cold”
-			n.text += " water"
-		}
-		if goodsThemselves[strings.ToLower(n.text)] && r.ofWhatWasMade(a, said) { // “40 jars of powder”, “wash with 45 g powder”
-			r.becomesWhereUnread(from, to, AsYield, nil)
-			return
-		}
-		r.lineMade(a, said, n)
+		r.looseMeasured(a, from, to)
 	case a.amount != nil:
 		r.becomesWhereUnread(from, to, AsRemark, nil)
 	case r.bareName(a, first, k):
@@ -103,6 +85,38 @@ func (r *reader) looseUntil(a *atom, k int) {
 		}
 		r.becomesWhereUnread(from, to, as, nil)
 	}
+}
+
+// looseInto is where words that nothing is known of end, which stand from a mark up to another, and whether what was
+// measured of them goes into what is measured next.
+func (r *reader) looseInto(a *atom, first, k int) (end int, into bool) {
+	if a.amount == nil || k >= a.hi || r.out[k].kind != anAmount {
+		return k, false
+	}
+	last := k - 1
+	if last > first && intoWords[r.toks[r.out[last].from].word] && !r.out[k].article && r.strange(first, last) && !goodsThemselves[lastWord(r.said(r.out[first].from, r.out[last-1].to))] { // “100 g of flaxseed in a litre of water”
+		r.becomesWhereUnread(r.out[last].from, r.out[last].to, AsSmallTalk, nil)
+		return last, true
+	}
+	return k, r.toks[r.out[k].from].word == "to" && r.strange(first, k) && !goodsThemselves[lastWord(r.said(r.out[first].from, r.out[k-1].to))] // “… to a litre of water”
+}
+
+// looseMeasured makes a line of what was measured of words that nothing is known of.
+func (r *reader) looseMeasured(a *atom, from, to int) {
+	n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
+	said := a.amount
+	a.amount = nil
+	if r.onesOf(n, said) {
+		return
+	}
+	if drawnAs[n.text] && isVolume(said.Amount) { // “then a litre of cold”
+		n.text += " water"
+	}
+	if goodsThemselves[strings.ToLower(n.text)] && r.ofWhatWasMade(a, said) { // “40 jars of powder”, “wash with 45 g powder”
+		r.becomesWhereUnread(from, to, AsYield, nil)
+		return
+	}
+	r.lineMade(a, said, n)
 }
 
 // intoWords stand before what something goes into.

@@ -71,57 +71,18 @@ func (r *reader) markAt(i int) mark {
 			return m
 		}
 	}
-	if t.word == "no" && i+2 < len(r.toks) && r.toks[i+1].word == "." && r.toks[i+2].kind == isNumber { // “powder no. 2: …”
-		return mark{kind: aPhrase, from: i, to: i + 3, meaning: &meaning{roles: small}}
-	}
-	if t.word == "no" && i+2 < len(r.toks) && r.toks[i+1].word == "-" && r.toks[i+1].tight && r.toks[i+2].tight && r.toks[i+2].kind == isWord { // “no-grate laundry liquid: …”
-		return mark{kind: aWord, from: i, to: i + 3}
-	}
-	if t.word == "ph" && i+1 < len(r.toks) {
-		if to := r.sourness(i); to > i+1 {
-			return mark{kind: aWord, from: i, to: to}
-		}
-	}
-	if t.word == "batch" && r.ofGood && i+1 < len(r.toks) && r.toks[i+1].kind == isNumber { // “Batch 5 kg”
-		if m := r.amountAt(i+1, mark{kind: aWord, from: i + 1, to: i + 2}); m.kind == anAmount && isWhole(m.amount.Amount) {
-			return mark{kind: aPhrase, from: i, to: i + 1, meaning: &meaning{roles: yield}}
-		}
-	}
-	if t.word == "batch" && i+2 < len(r.toks) && r.toks[i+1].word == "of" && (r.toks[i+2].kind == isNumber || quantity.IsNumber(r.toks[i+2].word)) { // “…, batch of 2 kilos”
-		return mark{kind: aPhrase, from: i, to: i + 2, meaning: &meaning{roles: yield}}
-	}
-	if t.word == "so" {
-		if to := r.purposeAt(i); to > 0 {
-			return mark{kind: aPhrase, from: i, to: to, meaning: &meaning{roles: manner}}
-		}
-	}
-	if waterSorts[t.word] && i > 0 && i+1 < len(r.toks) && r.toks[i+1].word == "water" && r.sortsWater(i) { // “40 g in hard water, 25 in soft”
-		return mark{kind: aWord, from: i, to: i + 2}
+	if m, ok := r.certainAt(i); ok {
+		return m
 	}
 	best := mark{kind: aWord, from: i, to: i + 1}
 	if t.kind == isSign {
 		return best
 	}
-	if i+2 < len(r.toks) && (t.word == "week" || t.word == "day" || t.word == "month" || t.word == "step") && (r.toks[i+1].kind == isNumber || quantity.IsNumber(r.toks[i+1].word)) && (r.toks[i+2].word == "-" || r.toks[i+2].word == "–" || r.toks[i+2].word == ":" || r.toks[i+2].word == ")") { // “Week 3 - strain”
-		return mark{kind: aPhrase, from: i, to: i + 2, meaning: &meaning{roles: small}}
+	if m, ok := r.timeAt(i); ok {
+		return m
 	}
-	if to := r.bareWait(i); to > 0 {
-		return mark{kind: aWait, from: i, to: to}
-	}
-	most := len(r.toks)
-	if r.nextFact < len(r.facts) && r.facts[r.nextFact].from < t.from+longestLook { // a fact that begins within a phrase goes before it
-		most = max(i+1, r.tokenAt(i, r.facts[r.nextFact].from))
-	}
-	for {
-		m, n := r.lex.at(r.toks[:min(most, len(r.toks))], i)
-		if n > 1 && i+n < len(r.toks) && r.toks[i+n].word == "of" && m.is(small|place|per) && r.toks[i+n-1].word != "of" {
-			most = i + n - 1 // “in a bucket of water” is no place
-			continue
-		}
-		if n > 0 {
-			best = mark{kind: aPhrase, from: i, to: i + n, meaning: m}
-		}
-		break
+	if m, n := r.phraseAt(i); n > 0 {
+		best = mark{kind: aPhrase, from: i, to: i + n, meaning: m}
 	}
 	if quantity.IsAbout(t.word) && i+1 < len(r.toks) {
 		if m, n := r.lex.at(r.toks, i+1); m.is(same|factored) && n > 1 {
@@ -163,6 +124,67 @@ func (r *reader) markAt(i int) mark {
 		return mark{kind: anAmount, from: i, to: i + 1, end: i + 1, amount: quantity.Reading{Amount: quantity.Of(1, 1, u)}, written: "1 " + t.word}
 	}
 	return best
+}
+
+// certainAt is the mark of words that are read before any phrase is looked for: “no. 2”, “pH 9”, “batch of 2 kilos”.
+func (r *reader) certainAt(i int) (mark, bool) {
+	t := &r.toks[i]
+	if t.word == "no" && i+2 < len(r.toks) && r.toks[i+1].word == "." && r.toks[i+2].kind == isNumber { // “powder no. 2: …”
+		return mark{kind: aPhrase, from: i, to: i + 3, meaning: &meaning{roles: small}}, true
+	}
+	if t.word == "no" && i+2 < len(r.toks) && r.toks[i+1].word == "-" && r.toks[i+1].tight && r.toks[i+2].tight && r.toks[i+2].kind == isWord { // “no-grate laundry liquid: …”
+		return mark{kind: aWord, from: i, to: i + 3}, true
+	}
+	if t.word == "ph" && i+1 < len(r.toks) {
+		if to := r.sourness(i); to > i+1 {
+			return mark{kind: aWord, from: i, to: to}, true
+		}
+	}
+	if t.word == "batch" && r.ofGood && i+1 < len(r.toks) && r.toks[i+1].kind == isNumber { // “Batch 5 kg”
+		if m := r.amountAt(i+1, mark{kind: aWord, from: i + 1, to: i + 2}); m.kind == anAmount && isWhole(m.amount.Amount) {
+			return mark{kind: aPhrase, from: i, to: i + 1, meaning: &meaning{roles: yield}}, true
+		}
+	}
+	if t.word == "batch" && i+2 < len(r.toks) && r.toks[i+1].word == "of" && (r.toks[i+2].kind == isNumber || quantity.IsNumber(r.toks[i+2].word)) { // “…, batch of 2 kilos”
+		return mark{kind: aPhrase, from: i, to: i + 2, meaning: &meaning{roles: yield}}, true
+	}
+	if t.word == "so" {
+		if to := r.purposeAt(i); to > 0 {
+			return mark{kind: aPhrase, from: i, to: to, meaning: &meaning{roles: manner}}, true
+		}
+	}
+	if waterSorts[t.word] && i > 0 && i+1 < len(r.toks) && r.toks[i+1].word == "water" && r.sortsWater(i) { // “40 g in hard water, 25 in soft”
+		return mark{kind: aWord, from: i, to: i + 2}, true
+	}
+	return mark{}, false
+}
+
+// timeAt is the mark of a time: one that heads a line, “Week 3 - strain”, or a wait that is said by a number alone.
+func (r *reader) timeAt(i int) (mark, bool) {
+	t := &r.toks[i]
+	if i+2 < len(r.toks) && (t.word == "week" || t.word == "day" || t.word == "month" || t.word == "step") && (r.toks[i+1].kind == isNumber || quantity.IsNumber(r.toks[i+1].word)) && (r.toks[i+2].word == "-" || r.toks[i+2].word == "–" || r.toks[i+2].word == ":" || r.toks[i+2].word == ")") { // “Week 3 - strain”
+		return mark{kind: aPhrase, from: i, to: i + 2, meaning: &meaning{roles: small}}, true
+	}
+	if to := r.bareWait(i); to > 0 {
+		return mark{kind: aWait, from: i, to: to}, true
+	}
+	return mark{}, false
+}
+
+// phraseAt is the longest phrase of the lexicon that begins at a token, and how many tokens it has; 0 where none does.
+func (r *reader) phraseAt(i int) (m *meaning, n int) {
+	most := len(r.toks)
+	if r.nextFact < len(r.facts) && r.facts[r.nextFact].from < r.toks[i].from+longestLook { // a fact that begins within a phrase goes before it
+		most = max(i+1, r.tokenAt(i, r.facts[r.nextFact].from))
+	}
+	for {
+		m, n = r.lex.at(r.toks[:min(most, len(r.toks))], i)
+		if n > 1 && i+n < len(r.toks) && r.toks[i+n].word == "of" && m.is(small|place|per) && r.toks[i+n-1].word != "of" {
+			most = i + n - 1 // “in a bucket of water” is no place
+			continue
+		}
+		return m, n
+	}
 }
 
 // usedPer are what a dose is of.

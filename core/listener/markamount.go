@@ -82,44 +82,15 @@ func (r *reader) amountAt(i int, best mark) mark {
 			best = mark{kind: aWait, from: i, to: to}
 		}
 	}
-	if m := warmth.FindStringIndex(clip(r.clean[at:])); m != nil {
-		return mark{kind: aWarmth, from: i, to: r.tokenAt(i, at+m[1])}
-	}
-	if i+1 < len(r.toks) && quantity.IsAbout(r.toks[i].word) && warmth.MatchString(clip(r.clean[r.toks[i+1].from:])) { // “at about 40 °C”
-		return mark{kind: aWarmth, from: i, to: r.tokenAt(i, r.toks[i+1].from+len(warmth.FindString(clip(r.clean[r.toks[i+1].from:]))))}
-	}
-	if to := r.bareWarmth(i); to > 0 {
+	if to := r.warmthAt(i); to > 0 {
 		return mark{kind: aWarmth, from: i, to: to}
 	}
 	if i+1 < len(r.toks) && (r.toks[i].word == "to" || r.toks[i].word == "at") && warmth.MatchString(clip(r.clean[r.toks[i+1].from:])) {
 		return best // “heat to 70 C”
 	}
 	reading, ok := quantity.ReadSaid(r.clean[at:r.stopAfter(i)])
-	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u == quantity.Kilogram || u == quantity.Litre) && i+1 < len(r.toks) && (i == 0 || r.toks[i-1].kind != isNumber) { // “kilo bag of epsom salts”
-		if pack, is := quantity.UnitNamed(r.toks[i+1].word); is && isPack(pack) {
-			if with, fits := quantity.ReadSaid("a " + r.clean[at:r.stopAfter(i)]); fits && with.At > 2 {
-				reading, ok = with, true
-				reading.At -= 2
-			}
-		}
-	}
-	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && u.Kind() == quantity.Volume && i+3 < len(r.toks) && r.toks[i+1].word == "and" && (i == 0 || r.toks[i-1].kind != isNumber && !articles[r.toks[i-1].word]) { // “cup and a half of bicarb”
-		if with, fits := quantity.ReadSaid("a " + r.clean[at:r.stopAfter(i)]); fits && strings.Contains(r.clean[at:at+with.At-2], " and ") {
-			reading, ok = with, true
-			reading.At -= 2
-		}
-	}
-	last := i
-	if i+1 < len(r.toks) && r.toks[i+1].word == "full" { // “cap full”
-		last++
-	}
-	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && u == quantity.Bar && i+1 < len(r.toks) && r.toks[i+1].word == "of" && r.startsNameAt(i+2) && (i == 0 || r.toks[i-1].kind == isSign || r.toks[i-1].kind == isBreak) { // “…; bar of soap, grated; …”
-		reading, ok = quantity.Reading{Amount: quantity.Of(1, 1, u), At: r.toks[i+1].to - at}, true
-	}
-	if u, unit := quantity.UnitNamed(r.toks[i].word); !ok && unit && (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && (r.startsNameAt(last+1) || i > 0 && r.isPer(i-1, i) || r.lexIs(last+1, per) || last+1 < len(r.toks) && r.toks[last+1].word == "per" || r.beginsSentence(i) && i+1 < len(r.toks) && r.toks[i+1].word == "in") { // “tablespoon salt”, “per litre”, “tablespoon a load”
-		if a, err := quantity.Parse("1 " + r.toks[i].word); err == nil {
-			reading, ok = quantity.Reading{Amount: a, At: r.toks[last].to - at}, true
-		}
+	if !ok {
+		reading, ok = r.oneOfUnit(i)
 	}
 	if sum := sumIn(r.clean[at:], reading.At); ok && sum != nil && r.startsNameAt(r.tokenAt(i, at+reading.At)) {
 		n := len(r.out)
@@ -164,6 +135,58 @@ func (r *reader) amountAt(i int, best mark) mark {
 		return best
 	}
 	return m
+}
+
+// warmthAt is the token after a warmth that begins at a token: “60 °C”, “about 40 degrees”; 0 where none does.
+func (r *reader) warmthAt(i int) int {
+	at := r.toks[i].from
+	if m := warmth.FindStringIndex(clip(r.clean[at:])); m != nil {
+		return r.tokenAt(i, at+m[1])
+	}
+	if i+1 < len(r.toks) && quantity.IsAbout(r.toks[i].word) && warmth.MatchString(clip(r.clean[r.toks[i+1].from:])) { // “at about 40 °C”
+		return r.tokenAt(i, r.toks[i+1].from+len(warmth.FindString(clip(r.clean[r.toks[i+1].from:]))))
+	}
+	if to := r.bareWarmth(i); to > 0 {
+		return to
+	}
+	return 0
+}
+
+// oneOfUnit reads an amount that begins with its unit, one of it: “kilo bag of epsom salts”, “cup and a half of bicarb”,
+// “tablespoon salt”.
+func (r *reader) oneOfUnit(i int) (reading quantity.Reading, ok bool) {
+	u, unit := quantity.UnitNamed(r.toks[i].word)
+	if !unit {
+		return reading, false
+	}
+	at := r.toks[i].from
+	if (u == quantity.Kilogram || u == quantity.Litre) && i+1 < len(r.toks) && (i == 0 || r.toks[i-1].kind != isNumber) { // “kilo bag of epsom salts”
+		if pack, is := quantity.UnitNamed(r.toks[i+1].word); is && isPack(pack) {
+			if with, fits := quantity.ReadSaid("a " + r.clean[at:r.stopAfter(i)]); fits && with.At > 2 {
+				with.At -= 2
+				return with, true
+			}
+		}
+	}
+	if u.Kind() == quantity.Volume && i+3 < len(r.toks) && r.toks[i+1].word == "and" && (i == 0 || r.toks[i-1].kind != isNumber && !articles[r.toks[i-1].word]) { // “cup and a half of bicarb”
+		if with, fits := quantity.ReadSaid("a " + r.clean[at:r.stopAfter(i)]); fits && strings.Contains(r.clean[at:at+with.At-2], " and ") {
+			with.At -= 2
+			return with, true
+		}
+	}
+	last := i
+	if i+1 < len(r.toks) && r.toks[i+1].word == "full" { // “cap full”
+		last++
+	}
+	if u == quantity.Bar && i+1 < len(r.toks) && r.toks[i+1].word == "of" && r.startsNameAt(i+2) && (i == 0 || r.toks[i-1].kind == isSign || r.toks[i-1].kind == isBreak) { // “…; bar of soap, grated; …”
+		return quantity.Reading{Amount: quantity.Of(1, 1, u), At: r.toks[i+1].to - at}, true
+	}
+	if (u.Kind() == quantity.Volume || u.Kind() == quantity.Mass) && !isVessel(u) && (r.startsNameAt(last+1) || i > 0 && r.isPer(i-1, i) || r.lexIs(last+1, per) || last+1 < len(r.toks) && r.toks[last+1].word == "per" || r.beginsSentence(i) && i+1 < len(r.toks) && r.toks[i+1].word == "in") { // “tablespoon salt”, “per litre”, “tablespoon a load”
+		if a, err := quantity.Parse("1 " + r.toks[i].word); err == nil {
+			return quantity.Reading{Amount: a, At: r.toks[last].to - at}, true
+		}
+	}
+	return reading, false
 }
 
 // sumIn is where the first part of an amount that is written with so many letters ends, and what joins the two; nil

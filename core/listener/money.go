@@ -21,73 +21,8 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	}
 	money := at[start:]
 	p := priceSaid{currency: o.Currency, at: cue == "at" || cue == "@" || cue == "à"}
-	n := 0
-	grand := moneyGrand.FindStringSubmatchIndex(money)
-	switch {
-	case grand != nil && (grand[2] >= 0 || grand[4] >= 0 || grand[10] >= 0):
-		p.amount, p.currency = grandNumber(money, grand, o.Currency)
-		for n = grand[7]; n < grand[1] && (n < grand[9] || n < grand[11]); {
-			n = max(n+1, grand[9], grand[11])
-		}
-	case nairaSign.MatchString(money) && (cue != "" || o.Currency == "NGN"):
-		m := nairaSign.FindString(money)
-		p.amount, p.currency, n = numberIn(m), "NGN", len(m)
-	case moneyMany.MatchString(money):
-		m := moneyMany.FindString(money)
-		p.amount, p.currency, n = thousands(m), currencyOf(m, o.Currency), len(m)
-	case moneySign.MatchString(money):
-		m := moneySign.FindString(money)
-		p.amount, p.currency, n = numberIn(m), currencyOf(m, o.Currency), len(m)
-	case poundsPence.MatchString(money) && !unitAfter(poundsPence.FindStringSubmatch(money)[2]+money[len(poundsPence.FindString(money)):]):
-		m := poundsPence.FindStringSubmatch(money)
-		p.amount, p.currency, n = numberIn(m[1]).Add(numberIn(m[2]).Div(decimal.NewFromInt(100))), "GBP", len(m[0])
-	case moneyNumber.MatchString(money):
-		m := moneyNumber.FindStringSubmatch(money)
-		unit := strings.ToLower(strings.TrimSpace(m[2]))
-		if unit == "p" && (cue == "" && strings.Contains(m[1], ".")) || unit == "pounds" && cue == "" && start == 0 {
-			break // “2 pounds” of something is a weight
-		}
-		p.amount, p.currency, n = numberIn(m[1]), currencyOf(unit, o.Currency), len(m[0])
-		if unit == "p" || unit == "pence" || strings.HasPrefix(unit, "cent") {
-			p.amount = p.amount.Div(decimal.NewFromInt(100))
-		}
-		if m[3] != "" {
-			p.amount = p.amount.Add(numberIn(m[3]).Div(decimal.NewFromInt(100)))
-		} else if !strings.Contains(unit, "cent") && unit != "p" && unit != "pence" && !strings.ContainsAny(m[1], ".,") { // “6 euros fifty”
-			rest := strings.TrimPrefix(strings.TrimLeft(money[n:], " "), "and ")
-			if cents, k := wordNumber(rest); k > 0 && !isDigit(rest[0]) && strings.HasPrefix(money[n:], " ") && cents.GreaterThanOrEqual(decimal.NewFromInt(5)) && cents.LessThan(decimal.NewFromInt(100)) && !unitAfter(rest) {
-				p.amount = p.amount.Add(cents.Div(decimal.NewFromInt(100)))
-				n = len(money) - len(rest) + k
-			}
-		}
-	case moneyDash.MatchString(money):
-		m := moneyDash.FindStringSubmatch(money)
-		p.amount, n = numberIn(m[1]), len(m[0])
-	case moneyDecimal.MatchString(money):
-		m := strings.TrimRight(moneyDecimal.FindString(money), " ,;)\n\t/abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ-–€$£%(:=+|.")
-		if r, ok := quantity.ReadSaid(money); ok && r.Amount.Unit() != quantity.Bare && !codeDashed.MatchString(strings.TrimLeft(money[len(m):], " ")) {
-			break // “2.50 kg”, and not “19.50 C-882”
-		}
-		p.amount, n = numberIn(m), len(m)
-	case noteNamed.MatchString(money):
-		m := noteNamed.FindStringSubmatch(money)
-		p.amount, n = decimal.NewFromInt(5), len(m[0])
-		if strings.EqualFold(m[1], "tenner") {
-			p.amount = decimal.NewFromInt(10)
-		}
-	default:
-		value, length, currency := moneyInWords(money, o.Currency)
-		if length == 0 && start > 0 && cue != "was" {
-			value, length = numberAfterCue(money)
-			currency = o.Currency
-		}
-		if length == 0 && start == 0 { // “one forty a box”
-			if some, n := numberAfterCue(money); n > 0 && !some.IsInteger() && eachAfter.MatchString(money[n:]) {
-				value, length, currency = some, n, o.Currency
-			}
-		}
-		p.amount, p.currency, n = value, currency, length
-	}
+	var n int
+	p.amount, p.currency, n = sumAt(money, cue, start > 0, o)
 	if n == 0 {
 		return fact{}, false
 	}
@@ -112,6 +47,84 @@ func priceAt(text string, i int, o DeliveryOptions) (fact, bool) {
 	}
 	p.unsaid = !currencySaid.MatchString(text[i:end])
 	return fact{from: i, to: end, kind: aPrice, price: p}, true
+}
+
+// sumAt is the sum of money that a text begins with, behind a word for it or without, its currency, and how many bytes
+// it has; 0 where none stands there.
+func sumAt(money, cue string, led bool, o DeliveryOptions) (sum decimal.Decimal, currency string, n int) {
+	grand := moneyGrand.FindStringSubmatchIndex(money)
+	switch {
+	case grand != nil && (grand[2] >= 0 || grand[4] >= 0 || grand[10] >= 0):
+		sum, currency = grandNumber(money, grand, o.Currency)
+		for n = grand[7]; n < grand[1] && (n < grand[9] || n < grand[11]); {
+			n = max(n+1, grand[9], grand[11])
+		}
+		return sum, currency, n
+	case nairaSign.MatchString(money) && (cue != "" || o.Currency == "NGN"):
+		m := nairaSign.FindString(money)
+		return numberIn(m), "NGN", len(m)
+	case moneyMany.MatchString(money):
+		m := moneyMany.FindString(money)
+		return thousands(m), currencyOf(m, o.Currency), len(m)
+	case moneySign.MatchString(money):
+		m := moneySign.FindString(money)
+		return numberIn(m), currencyOf(m, o.Currency), len(m)
+	case poundsPence.MatchString(money) && !unitAfter(poundsPence.FindStringSubmatch(money)[2]+money[len(poundsPence.FindString(money)):]):
+		m := poundsPence.FindStringSubmatch(money)
+		return numberIn(m[1]).Add(numberIn(m[2]).Div(decimal.NewFromInt(100))), "GBP", len(m[0])
+	case moneyNumber.MatchString(money):
+		return sumWithWord(money, cue, led, o)
+	case moneyDash.MatchString(money):
+		m := moneyDash.FindStringSubmatch(money)
+		return numberIn(m[1]), o.Currency, len(m[0])
+	case moneyDecimal.MatchString(money):
+		m := strings.TrimRight(moneyDecimal.FindString(money), " ,;)\n\t/abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ-–€$£%(:=+|.")
+		if r, ok := quantity.ReadSaid(money); ok && r.Amount.Unit() != quantity.Bare && !codeDashed.MatchString(strings.TrimLeft(money[len(m):], " ")) {
+			return sum, o.Currency, 0 // “2.50 kg”, and not “19.50 C-882”
+		}
+		return numberIn(m), o.Currency, len(m)
+	case noteNamed.MatchString(money):
+		m := noteNamed.FindStringSubmatch(money)
+		if strings.EqualFold(m[1], "tenner") {
+			return decimal.NewFromInt(10), o.Currency, len(m[0])
+		}
+		return decimal.NewFromInt(5), o.Currency, len(m[0])
+	}
+	sum, n, currency = moneyInWords(money, o.Currency)
+	if n == 0 && led && cue != "was" {
+		sum, n = numberAfterCue(money)
+		currency = o.Currency
+	}
+	if n == 0 && !led { // “one forty a box”
+		if some, length := numberAfterCue(money); length > 0 && !some.IsInteger() && eachAfter.MatchString(money[length:]) {
+			return some, o.Currency, length
+		}
+	}
+	return sum, currency, n
+}
+
+// sumWithWord is a sum that is a number with a word for money behind it: “11.40 euros”, “60p”, “6 euros fifty”.
+func sumWithWord(money, cue string, led bool, o DeliveryOptions) (sum decimal.Decimal, currency string, n int) {
+	hundred := decimal.NewFromInt(100)
+	m := moneyNumber.FindStringSubmatch(money)
+	unit := strings.ToLower(strings.TrimSpace(m[2]))
+	if unit == "p" && (cue == "" && strings.Contains(m[1], ".")) || unit == "pounds" && cue == "" && !led {
+		return sum, o.Currency, 0 // “2 pounds” of something is a weight
+	}
+	sum, n = numberIn(m[1]), len(m[0])
+	inCents := unit == "p" || unit == "pence" || strings.HasPrefix(unit, "cent")
+	if inCents {
+		sum = sum.Div(hundred)
+	}
+	if m[3] != "" {
+		sum = sum.Add(numberIn(m[3]).Div(hundred))
+	} else if !inCents && !strings.Contains(unit, "cent") && !strings.ContainsAny(m[1], ".,") { // “6 euros fifty”
+		rest := strings.TrimPrefix(strings.TrimLeft(money[n:], " "), "and ")
+		if cents, k := wordNumber(rest); k > 0 && !isDigit(rest[0]) && strings.HasPrefix(money[n:], " ") && cents.GreaterThanOrEqual(decimal.NewFromInt(5)) && cents.LessThan(hundred) && !unitAfter(rest) {
+			sum, n = sum.Add(cents.Div(hundred)), len(money)-len(rest)+k
+		}
+	}
+	return sum, currencyOf(unit, o.Currency), n
 }
 
 // currencySaid finds a sign or a word for a currency.

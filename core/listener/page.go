@@ -27,78 +27,94 @@ type pageHead struct {
 // longestPageHead is how many words a head has at the most.
 const longestPageHead = 6
 
+// headsFound are the heads of a page by their shape: what one alone does not tell, two do.
+type headsFound struct {
+	lists, materials, are, fors, lines, lettered, alone, few []pageHead
+	counted                                                  bool // one of the lists is of a good that is counted
+}
+
 // findHeads finds the heads of a page.
 func (r *reader) findHeads() {
 	r.partNumbered()
 	r.partAtSlashes()
-	var lists, materials, are, fors, lines, lettered, alone, few []pageHead
-	counted := false
-	r.eachSentence(func(lo, hi int) {
-		if h, ok := r.headLine(lo, hi); ok {
-			r.keepHead(h)
+	var found headsFound
+	r.eachSentence(func(lo, hi int) { r.headOf(&found, lo, hi) })
+	r.keepHeads(&found)
+	r.clauseHeads()
+	r.shapedHeads()
+	r.leaveOutOpening()
+}
+
+// headOf finds the head of a sentence, of whatever shape.
+func (r *reader) headOf(found *headsFound, lo, hi int) {
+	if h, ok := r.headLine(lo, hi); ok {
+		r.keepHead(h)
+		return
+	}
+	if h, ok := r.countedHead(lo, hi); ok {
+		found.lists, found.counted = append(found.lists, h), true
+		return
+	}
+	if h, ok := r.tellingHead(lo, hi); ok {
+		found.fors = append(found.fors, h)
+		return
+	}
+	from := r.afterCount(lo, hi)
+	if h, ok := r.listHead(from, hi); ok {
+		h.lo = lo
+		found.lists = append(found.lists, h)
+		return
+	}
+	r.weak = true
+	h, ok := r.listHead(from, hi)
+	if r.weak = false; ok && !r.listsItself(h, hi) {
+		h.lo = lo
+		found.materials = append(found.materials, h)
+		return
+	}
+	for _, shape := range []struct {
+		at   func(lo, hi int) (pageHead, bool)
+		into *[]pageHead
+	}{{r.ordinalHead, &found.fors}, {r.forHead, &found.fors}, {r.lineHead, &found.lines}, {r.letteredHead, &found.lettered}} {
+		if h, ok := shape.at(lo, hi); ok && h.few {
+			found.few = append(found.few, h)
+			return
+		} else if ok {
+			*shape.into = append(*shape.into, h)
 			return
 		}
-		if h, ok := r.countedHead(lo, hi); ok {
-			lists = append(lists, h)
-			counted = true
-			return
-		}
-		if h, ok := r.tellingHead(lo, hi); ok {
-			fors = append(fors, h)
-			return
-		}
-		from := r.afterCount(lo, hi)
-		if h, ok := r.listHead(from, hi); ok {
-			h.lo = lo
-			lists = append(lists, h)
-			return
-		}
-		r.weak = true
-		h, ok := r.listHead(from, hi)
-		if r.weak = false; ok && !r.listsItself(h, hi) {
-			h.lo = lo
-			materials = append(materials, h)
-			return
-		}
-		for _, shape := range []struct {
-			at   func(lo, hi int) (pageHead, bool)
-			into *[]pageHead
-		}{{r.ordinalHead, &fors}, {r.forHead, &fors}, {r.lineHead, &lines}, {r.letteredHead, &lettered}} {
-			if h, ok := shape.at(lo, hi); ok && h.few {
-				few = append(few, h)
-				return
-			} else if ok {
-				*shape.into = append(*shape.into, h)
-				return
-			}
-		}
-		if h, ok := r.isHead(from, hi); ok {
-			h.lo = lo
-			are = append(are, h)
-		} else if h, ok := r.commaHead(from, hi); ok { // “Glass cleaner, a cup of water, …”, beside “Oven cleaner is …”
-			are = append(are, h)
-		} else if h, ok := r.aloneHead(lo, hi); ok {
-			alone = append(alone, h)
-		}
-	})
-	if len(lists) == 1 && counted && r.hasName(0, lists[0].lo) && r.hasAmount(0, lists[0].lo) { // “then make the spray: …”, after what was listed
+	}
+	if h, ok := r.isHead(from, hi); ok {
+		h.lo = lo
+		found.are = append(found.are, h)
+	} else if h, ok := r.commaHead(from, hi); ok { // “Glass cleaner, a cup of water, …”, beside “Oven cleaner is …”
+		found.are = append(found.are, h)
+	} else if h, ok := r.aloneHead(lo, hi); ok {
+		found.alone = append(found.alone, h)
+	}
+}
+
+// keepHeads keeps those that there are two of, and one alone where what was said before it tells.
+func (r *reader) keepHeads(found *headsFound) {
+	lists, are, fors := found.lists, found.are, found.fors
+	if len(lists) == 1 && found.counted && r.hasName(0, lists[0].lo) && r.hasAmount(0, lists[0].lo) { // “then make the spray: …”, after what was listed
 		r.keepHead(lists[0])
 	}
 	if len(lists) > 1 { // “Kettle: 2 tbsp citric acid.”, below two that list more
-		lists = append(lists, alone...)
+		lists = append(lists, found.alone...)
 	}
 	if len(lists) > 0 { // “Starch: 20 g cornflour in 1 l water”, beside “Softener: …”
-		lists = append(lists, materials...)
+		lists = append(lists, found.materials...)
 	}
 	if len(fors) > 0 { // “for the floors I use a splash of vinegar.”, beside “for the laundry it's 500 g of …”
-		fors = append(fors, few...)
+		fors = append(fors, found.few...)
 	}
 	if len(fors) == 1 && (r.listsTwo(0, fors[0].lo) || fors[0].sure && r.hasName(0, fors[0].lo) && r.hasAmount(0, fors[0].lo)) { // “and for the bathroom I use …”, after what was listed for something else
 		r.keepHead(fors[0])
 	}
-	for _, found := range [][]pageHead{lists, are, fors, lines, lettered} {
-		for _, h := range found {
-			if len(found) > 1 {
+	for _, several := range [][]pageHead{lists, are, fors, found.lines, found.lettered} {
+		for _, h := range several {
+			if len(several) > 1 {
 				r.keepHead(h)
 			}
 		}
@@ -106,9 +122,6 @@ func (r *reader) findHeads() {
 	if len(are) == 1 && len(r.heads) > 0 && !r.another(are[0].lo, are[0].end) { // “and the rinse aid is just …”, after others
 		r.keepHead(are[0])
 	}
-	r.clauseHeads()
-	r.shapedHeads()
-	r.leaveOutOpening()
 }
 
 // afterCount is the mark after “I have three sprays:”, which stands before the first of them.

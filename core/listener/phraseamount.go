@@ -88,10 +88,22 @@ func (r *reader) anotherVessel(m *mark) bool {
 
 // fills reads a phrase that says what there is of by what is still missing; read is false for any other.
 func (p *phrase) fills() (after int, read bool) {
-	r, a, m, k, next, core := p.r, p.a, p.m, p.k, p.next, p.core
-	if m.is(cover|top|rest|wet) && r.strengthOfNext(a, core) {
-		core++
+	if p.m.is(cover|top|rest|wet) && p.r.strengthOfNext(p.a, p.core) {
+		of := *p
+		of.core++
+		p = &of
 	}
+	for _, reads := range []func() (int, bool){p.theRest, p.dosesOfIt, p.covers, p.makesUpTo, p.fillsIt} {
+		if after, read := reads(); read {
+			return after, true
+		}
+	}
+	return 0, false
+}
+
+// theRest reads a phrase for what is left of something; read is false for any other.
+func (p *phrase) theRest() (after int, read bool) {
+	r, a, m, k, next, core := p.r, p.a, p.m, p.k, p.next, p.core
 	switch {
 	case m.is(rest) && r.restOf(a, next) > 0: // “the rest of the cup salt”
 		at := r.restOf(a, next)
@@ -106,6 +118,16 @@ func (p *phrase) fills() (after int, read bool) {
 		r.verb(a, m, k)
 	case m.is(rest) && !(m.is(step) && (core == a.hi || r.out[core].kind != aName || !r.nothingBetween(next, core))): // “then rest” is done
 		return r.fillUp(a, k, core, r.theRest()), true
+	default:
+		return 0, false
+	}
+	return next, true
+}
+
+// dosesOfIt reads a dose that is topped up; read is false for any other.
+func (p *phrase) dosesOfIt() (after int, read bool) {
+	r, a, m, next := p.r, p.a, p.m, p.next
+	switch {
 	case m.is(top) && a.amount != nil && isPronoun(r.toks[a.amount.to-1].word) && r.isDose(a.amount): // “about a cup of it topped up with water”
 		said := a.amount
 		r.dosed(a, said, a.hi)
@@ -114,6 +136,16 @@ func (p *phrase) fills() (after int, read bool) {
 	case m.is(top) && a.amount == nil && r.doseIn == r.now && isPronoun(r.toks[m.from-1].word): // the same, after “use”
 		r.noteEnd(a, m.from)
 		return a.hi, true
+	default:
+		return 0, false
+	}
+	return next, true
+}
+
+// covers reads a phrase for what is poured or sprayed over what is there; read is false for any other.
+func (p *phrase) covers() (after int, read bool) {
+	r, a, m, k, next, core := p.r, p.a, p.m, p.k, p.next, p.core
+	switch {
 	case m.is(cover) && r.now.doing && core < a.hi && r.out[core].kind == aName && r.toks[r.out[core].from-1].word == "the" && r.nothingBetween(next, core) && r.isLine(core): // “grate the wax, pour over the oil”
 		said := r.said(r.out[core].from, r.out[core].to)
 		l := r.lineOf(r.read(said), said)
@@ -144,6 +176,16 @@ func (p *phrase) fills() (after int, read bool) {
 		r.becomesWhereUnread(m.to, r.out[at].from, AsMaterial, nil)
 		r.now.doing = true
 		return r.fillUp(a, k, at, quantity.OpenAmount(quantity.AsNeeded)), true
+	default:
+		return 0, false
+	}
+	return next, true
+}
+
+// makesUpTo reads a phrase for what is made up to so much; read is false for any other.
+func (p *phrase) makesUpTo() (after int, read bool) {
+	r, a, m, k, next, core := p.r, p.a, p.m, p.k, p.next, p.core
+	switch {
 	case m.is(yield|fill|top) && r.makesUp(a, k, core):
 		return core + 1, true
 	case m.is(top|fill) && core < a.hi && r.out[core].kind == anAmount && len(r.good.lines) > 0 && r.heldWith(a, core): // “fill up the half litre bottle with water”
@@ -172,6 +214,16 @@ func (p *phrase) fills() (after int, read bool) {
 			core = r.nextCore(a, next)
 		}
 		return r.fillUp(a, k, core, r.topUp()), true
+	default:
+		return 0, false
+	}
+	return next, true
+}
+
+// fillsIt reads a phrase for what something is filled with; read is false for any other.
+func (p *phrase) fillsIt() (after int, read bool) {
+	r, a, m, k, next, core := p.r, p.a, p.m, p.k, p.next, p.core
+	switch {
 	case m.is(fill) && r.halfFull(a, k) > 0: // “fill my spray bottle about half way with vinegar”
 		return r.halfFull(a, k), true
 	case m.is(fill) && core < a.hi && r.out[core].kind == anAmount && r.nameAfter(a, core):

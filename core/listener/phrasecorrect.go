@@ -6,6 +6,16 @@ import "regexp"
 
 // corrects reads a phrase that puts right or takes away what was said before; read is false for any other.
 func (p *phrase) corrects() (after int, read bool) {
+	for _, reads := range []func() (int, bool){p.putsRight, p.takesAway, p.setsAnew} {
+		if after, read := reads(); read {
+			return after, true
+		}
+	}
+	return 0, false
+}
+
+// putsRight reads a phrase that puts an amount right; read is false for any other.
+func (p *phrase) putsRight() (after int, read bool) {
 	r, a, m, k, next, core := p.r, p.a, p.m, p.k, p.next, p.core
 	switch {
 	case m.is(correct|set) && len(a.names) > 0 && core < a.hi && r.out[core].kind == anAmount && r.nothingBetween(next, core) && !r.nameNext(a, core) && r.lineOf(r.read(a.names[len(a.names)-1].text), "") != nil: // “for the soda ash make it three”
@@ -47,6 +57,16 @@ func (p *phrase) corrects() (after int, read bool) {
 			return next, true
 		}
 		p.talk()
+	default:
+		return 0, false
+	}
+	return next, true
+}
+
+// takesAway reads a phrase that leaves something out, or says what all of it comes to; read is false for any other.
+func (p *phrase) takesAway() (after int, read bool) {
+	r, a, m, k, next, core := p.r, p.a, p.m, p.k, p.next, p.core
+	switch {
 	case core < a.hi && r.out[core].kind == aName && r.isLine(core) && core+1 < a.hi && r.out[core+1].is(out) && leavesOut[r.toks[m.from].word]: // “leave the salt out”
 		r.looseEnds(a, k)
 		if at := core + 2; at < a.hi && conditions[r.toks[r.out[at].from].word] { // “leave the salt out if it's humid”
@@ -70,6 +90,16 @@ func (p *phrase) corrects() (after int, read bool) {
 	case m.is(scrap) && core < a.hi && r.out[core].kind == aName && r.isLine(core):
 		r.looseEnds(a, k)
 		return r.scrap(a, k, core), true
+	default:
+		return 0, false
+	}
+	return next, true
+}
+
+// setsAnew reads a phrase that sets an amount anew, or puts one thing in the place of another; read is false for any other.
+func (p *phrase) setsAnew() (after int, read bool) {
+	r, a, m, k, next, core := p.r, p.a, p.m, p.k, p.next, p.core
+	switch {
 	case m.is(set) && core < a.hi && r.out[core].kind == aName && r.isLine(core) && r.nextCore(a, core+1) < a.hi && r.out[r.nextCore(a, core+1)].kind == anAmount: // “make the borax a whole cup”
 		n := &r.out[core]
 		l := r.lineOf(r.read(r.said(n.from, n.to)), r.said(n.from, n.to))

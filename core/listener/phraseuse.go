@@ -6,6 +6,16 @@ import "keencrock/core/quantity"
 
 // uses reads a phrase that says how the good is used, kept or put, and what it gives; read is false for any other.
 func (p *phrase) uses() (after int, read bool) {
+	for _, reads := range []func() (int, bool){p.inWhichWay, p.perWhat, p.whoseDose, p.leftUnsaid, p.comesOf} {
+		if after, read := reads(); read {
+			return after, true
+		}
+	}
+	return 0, false
+}
+
+// inWhichWay reads a phrase that denies what was said, or says in which way it is so; read is false for any other.
+func (p *phrase) inWhichWay() (after int, read bool) {
 	r, a, m, k, next, core := p.r, p.a, p.m, p.k, p.next, p.core
 	switch {
 	case m.is(denied) && r.last != nil && r.last.from >= r.now.from: // “some put in a drop of soap, but I don't”
@@ -21,6 +31,16 @@ func (p *phrase) uses() (after int, read bool) {
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsRemark, nil)
 		a.remarks = append(a.remarks, span{m.from, m.to})
+	default:
+		return 0, false
+	}
+	return next, true
+}
+
+// perWhat reads a phrase that says of what an amount is: a wash, a load, a litre; read is false for any other.
+func (p *phrase) perWhat() (after int, read bool) {
+	r, a, m, k, next := p.r, p.a, p.m, p.k, p.next
+	switch {
 	case m.is(per) && len(a.names) > 0 && a.made == nil && a.amount == nil && (r.doseIn == r.now || m.is(place) && r.out[a.lo].from == r.now.from && m.to == r.now.to) && len(r.good.Doses) > 0: // “…, and vinegar in the rinse aid compartment”
 		r.looseEnds(a, k)
 		for _, n := range a.names {
@@ -57,6 +77,16 @@ func (p *phrase) uses() (after int, read bool) {
 		a.perLoad = true
 		r.doseOfLine(a)
 		r.waterOf(m)
+	default:
+		return 0, false
+	}
+	return next, true
+}
+
+// whoseDose reads a phrase that begins a dose or says how the good keeps; read is false for any other.
+func (p *phrase) whoseDose() (after int, read bool) {
+	r, a, m, k, next := p.r, p.a, p.m, p.k, p.next
+	switch {
 	case m.is(machine) && r.saysDose(a, k):
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsUse, nil)
@@ -70,6 +100,16 @@ func (p *phrase) uses() (after int, read bool) {
 		r.looseEnds(a, k)
 		r.noteEnd(a, m.from)
 		return a.hi, true
+	default:
+		return 0, false
+	}
+	return next, true
+}
+
+// leftUnsaid reads a phrase that takes a line back, or lets it stay; read is false for any other.
+func (p *phrase) leftUnsaid() (after int, read bool) {
+	r, a, m, k, next := p.r, p.a, p.m, p.k, p.next
+	switch {
 	case m.is(unsaid) && next < a.hi && r.last != nil && a.amount == nil && mayStay[r.toks[m.to].word]: // “…, leave that out if you have kids”
 		r.looseEnds(a, k)
 		r.last.Optional = true
@@ -85,6 +125,16 @@ func (p *phrase) uses() (after int, read bool) {
 		r.strike(r.last, func(Became) bool { return true })
 		r.takeAway(r.last)
 		a.made = nil
+	default:
+		return 0, false
+	}
+	return next, true
+}
+
+// comesOf reads a phrase that says how often, where, or what comes of it; read is false for any other.
+func (p *phrase) comesOf() (after int, read bool) {
+	r, a, m, k, next, core := p.r, p.a, p.m, p.k, p.next, p.core
+	switch {
 	case m.is(often) && len(r.good.lines) > 0 && !r.now.doing && a.amount == nil && core == a.hi:
 		from := m.from
 		if len(a.names) == 0 && a.made == nil { // “burp it daily”

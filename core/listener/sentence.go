@@ -53,74 +53,13 @@ func (r *reader) sentences() {
 
 // sentence reads the marks from lo to hi.
 func (r *reader) sentence(lo, hi int) {
-	for lo < hi && r.out[lo].kind == aBullet {
-		lo++
-	}
-	if lo+2 < hi && r.out[lo].kind == anAmount && r.out[lo].amount.Amount.Unit() == quantity.Bare && r.out[lo].to == r.out[lo].from+1 && r.out[lo+1].kind == aClosing { // “2) Window spray: …”
-		r.becomes(r.out[lo].from, r.out[lo+1].to, AsSmallTalk, nil)
-		lo += 2
-	}
-	if lo == hi || r.listNumber(lo, hi) {
-		return
-	}
-	if hi-lo > 2 && r.hasKind(lo, hi, aComma) && r.isHeading(lo, hi) { // “Ingredient,Amount,Unit”
-		r.becomes(r.out[lo].from, r.out[hi-1].to, AsSmallTalk, nil)
-		return
-	}
-	if h := r.heads[lo]; h.title {
-		r.headAt(lo)
-		return
-	}
-	for lo+2 < hi && r.out[lo].is(small) && !r.out[lo].is(kind|step|none|correct) && r.out[lo+1].kind == aComma && r.good.empty() { // “Right, so my powder's a bag of …”
-		r.becomes(r.out[lo].from, r.out[lo+1].to, AsSmallTalk, nil)
-		lo += 2
-	}
-	if lo = r.sizesAtHead(lo, hi); lo == hi || r.partSize(lo, hi) == lo {
-		return
-	}
-	if lo = r.partNamed(lo, hi); lo == hi {
-		return
-	}
-	if after := r.forSoMuch(lo, hi); after > lo {
-		lo = after
-	} else if after := r.title(lo, hi); after > lo && after < hi {
-		lo = r.phaseAfter(after, hi)
-	} else {
-		lo = after
-	}
-	if lo = r.variant(lo, hi); lo == hi {
+	if lo = r.openSentence(lo, hi); lo == hi {
 		return
 	}
 	r.paragraph = false
 	r.now = &sentence{from: r.out[lo].from, to: r.out[hi-1].to}
 	r.now.begins = r.beginsDoing()
-	if r.headsStorage(lo, hi) {
-		return
-	}
-	if at := r.doseBehindStore(lo, hi); at > 0 { // “Keep it airtight, tablespoon a wash.”
-		r.becomes(r.out[at].from, r.out[at].to, AsSmallTalk, nil)
-		r.sentence(lo, at)
-		r.sentence(at+1, hi)
-		return
-	}
-	switch {
-	case r.dosesByWater(lo, hi), r.usedWith(lo, hi), r.fillsSome(lo, hi):
-		return
-	case r.treats(lo, hi), r.forAWash(lo, hi), r.forThings(lo, hi), r.thinsItself(lo, hi): // “Soak the wool 6 hours, spin.”, “Whites: add one more of percarbonate”, behind the dose
-		r.keepAs(AsUse, lo, hi)
-		return
-	case r.tellsCost(lo, hi), r.advises(lo, hi): // “Cost about 80p.”, “Fridge, two weeks.”
-		r.keepAs(AsRemark, lo, hi)
-		return
-	}
-	if r.stores(lo, hi) && slices.ContainsFunc(r.toks[r.out[lo].from+2:r.out[hi-1].to], func(t token) bool { return t.word == "dry" }) { // “Keep bone dry.” dries nothing
-		r.keepAs(AsRemark, lo, hi)
-		return
-	}
-	if r.stores(lo, hi) { // “Store in an airtight jar with a sachet of silica gel”
-		r.becomes(r.out[lo].from, r.out[hi-1].to, AsStep, nil)
-		r.now.doing = true
-		r.endSentence()
+	if r.keptWhole(lo, hi) {
 		return
 	}
 	if mixesDry[r.toks[r.now.from].word] && len(r.good.lines) > 1 && !r.hasName(lo, hi) && r.measuresNothing(lo, hi) && !r.endsUsing(hi) { // “Mix to a spreadable paste.”
@@ -130,12 +69,87 @@ func (r *reader) sentence(lo, hi int) {
 	if r.altNext {
 		r.last, r.altFor = r.altFor, nil
 	}
-	lo = r.toMake(lo, hi)
+	r.atoms(r.toMake(lo, hi), hi)
+	r.endSentence()
+}
+
+// openSentence reads what heads a sentence, bullets and numbers, a title, how much comes of it, and returns the mark that
+// the rest begins with: hi where nothing is left.
+func (r *reader) openSentence(lo, hi int) int {
+	for lo < hi && r.out[lo].kind == aBullet {
+		lo++
+	}
+	if lo+2 < hi && r.out[lo].kind == anAmount && r.out[lo].amount.Amount.Unit() == quantity.Bare && r.out[lo].to == r.out[lo].from+1 && r.out[lo+1].kind == aClosing { // “2) Window spray: …”
+		r.becomes(r.out[lo].from, r.out[lo+1].to, AsSmallTalk, nil)
+		lo += 2
+	}
+	if lo == hi || r.listNumber(lo, hi) {
+		return hi
+	}
+	if hi-lo > 2 && r.hasKind(lo, hi, aComma) && r.isHeading(lo, hi) { // “Ingredient,Amount,Unit”
+		r.becomes(r.out[lo].from, r.out[hi-1].to, AsSmallTalk, nil)
+		return hi
+	}
+	if h := r.heads[lo]; h.title {
+		r.headAt(lo)
+		return hi
+	}
+	for lo+2 < hi && r.out[lo].is(small) && !r.out[lo].is(kind|step|none|correct) && r.out[lo+1].kind == aComma && r.good.empty() { // “Right, so my powder's a bag of …”
+		r.becomes(r.out[lo].from, r.out[lo+1].to, AsSmallTalk, nil)
+		lo += 2
+	}
+	if lo = r.sizesAtHead(lo, hi); lo == hi || r.partSize(lo, hi) == lo {
+		return hi
+	}
+	if lo = r.partNamed(lo, hi); lo == hi {
+		return hi
+	}
+	if after := r.forSoMuch(lo, hi); after > lo {
+		lo = after
+	} else if after := r.title(lo, hi); after > lo && after < hi {
+		lo = r.phaseAfter(after, hi)
+	} else {
+		lo = after
+	}
+	return r.variant(lo, hi)
+}
+
+// keptWhole reads a sentence that is kept as it was said, or read in another way than by its commas: how the good is
+// stored, dosed and used, what it costs.
+func (r *reader) keptWhole(lo, hi int) bool {
+	if r.headsStorage(lo, hi) {
+		return true
+	}
+	if at := r.doseBehindStore(lo, hi); at > 0 { // “Keep it airtight, tablespoon a wash.”
+		r.becomes(r.out[at].from, r.out[at].to, AsSmallTalk, nil)
+		r.sentence(lo, at)
+		r.sentence(at+1, hi)
+		return true
+	}
+	switch {
+	case r.dosesByWater(lo, hi), r.usedWith(lo, hi), r.fillsSome(lo, hi):
+	case r.treats(lo, hi), r.forAWash(lo, hi), r.forThings(lo, hi), r.thinsItself(lo, hi): // “Soak the wool 6 hours, spin.”, “Whites: add one more of percarbonate”, behind the dose
+		r.keepAs(AsUse, lo, hi)
+	case r.tellsCost(lo, hi), r.advises(lo, hi): // “Cost about 80p.”, “Fridge, two weeks.”
+		r.keepAs(AsRemark, lo, hi)
+	case r.stores(lo, hi) && slices.ContainsFunc(r.toks[r.out[lo].from+2:r.out[hi-1].to], func(t token) bool { return t.word == "dry" }): // “Keep bone dry.” dries nothing
+		r.keepAs(AsRemark, lo, hi)
+	case r.stores(lo, hi): // “Store in an airtight jar with a sachet of silica gel”
+		r.becomes(r.out[lo].from, r.out[hi-1].to, AsStep, nil)
+		r.now.doing = true
+		r.endSentence()
+	default:
+		return false
+	}
+	return true
+}
+
+// atoms reads what stands between commas, and between what joins two things.
+func (r *reader) atoms(lo, hi int) {
 	start := lo
 	for k := lo; k < hi; k++ {
 		if k == start && k > lo && !r.now.doing && !r.now.using && !r.now.used && !r.now.noted && r.restIsUse(k, hi) { // “…, smear it on the copper and leave an hour”
 			r.keepAs(AsUse, k, hi)
-			r.endSentence()
 			return
 		}
 		if m := &r.out[k]; m.kind == anOpening {
@@ -156,7 +170,6 @@ func (r *reader) sentence(lo, hi int) {
 		}
 	}
 	r.atom(start, hi)
-	r.endSentence()
 }
 
 // beginsDoing reports whether a sentence begins with a word for what is done, after words
