@@ -115,6 +115,9 @@ func (r *reader) amountAt(i int, best mark) mark {
 	}
 	to := r.tokenAt(i, at+reading.At)
 	to = r.sentenceEnd(i, to)
+	if to > i+1 && r.toks[to-1].word == ")" && !strings.Contains(r.clean[at:r.toks[to-1].from], "(") { // “(2 x 250 ml)” closes what opened before
+		to--
+	}
 	if to < best.to || to == best.to && best.kind != aWord && !(best.kind == aPhrase && !best.is(manner|per|factored|same|rest|top|cover|fill|machine|yield|thing|step|none|scrap|correct)) {
 		return best
 	}

@@ -29,8 +29,8 @@ const longestPageHead = 6
 
 // headsFound are the heads of a page by their shape: what one alone does not tell, two do.
 type headsFound struct {
-	lists, materials, are, fors, lines, lettered, alone, few []pageHead
-	counted                                                  bool // one of the lists is of a good that is counted
+	lists, materials, are, fors, lines, lettered, alone, few, fewAre []pageHead
+	counted                                                          bool // one of the lists is of a good that is counted
 }
 
 // findHeads finds the heads of a page.
@@ -84,7 +84,10 @@ func (r *reader) headOf(found *headsFound, lo, hi int) {
 			return
 		}
 	}
-	if h, ok := r.isHead(from, hi); ok {
+	if h, ok := r.isHead(from, hi); ok && h.few && !r.variantAhead(h.after) {
+		h.lo = lo
+		found.fewAre = append(found.fewAre, h)
+	} else if ok {
 		h.lo = lo
 		found.are = append(found.are, h)
 	} else if h, ok := r.commaHead(from, hi); ok { // “Glass cleaner, a cup of water, …”, beside “Oven cleaner is …”
@@ -108,6 +111,9 @@ func (r *reader) keepHeads(found *headsFound) {
 	}
 	if len(fors) > 0 { // “for the floors I use a splash of vinegar.”, beside “for the laundry it's 500 g of …”
 		fors = append(fors, found.few...)
+	}
+	if len(are) > 1 { // “the whitener is just percarbonate”, between two that list more
+		are = append(are, found.fewAre...)
 	}
 	if len(fors) == 1 && (r.listsTwo(0, fors[0].lo) || fors[0].sure && r.hasName(0, fors[0].lo) && r.hasAmount(0, fors[0].lo)) { // “and for the bathroom I use …”, after what was listed for something else
 		r.keepHead(fors[0])
@@ -254,7 +260,7 @@ func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 // aloneHead reads “Kettle: 2 tbsp citric acid.” at the beginning of a line: words that name nothing that goes in, and no
 // more than one thing behind them.
 func (r *reader) aloneHead(lo, hi int) (h pageHead, ok bool) {
-	if lo > 0 && r.out[lo-1].kind != aBullet && r.toks[r.out[lo-1].from].kind != isBreak {
+	if lo > 0 && r.out[lo-1].kind != aBullet && r.toks[r.out[lo-1].from].kind != isBreak && !r.numbersLine(lo) {
 		return h, false
 	}
 	for k := lo; k < min(hi, lo+longestPageHead); k++ {
@@ -327,7 +333,8 @@ func (r *reader) isHead(lo, hi int) (h pageHead, ok bool) {
 				return h, false
 			}
 			amounts, names := r.amountsAndNames(k+1, hi)
-			return pageHead{lo: lo, name: name, end: end, after: k + 1, size: -1}, amounts > 0 && names > 1 || r.another(lo, k) && r.variantAhead(k+1)
+			few := amounts == 0 || names < 2
+			return pageHead{lo: lo, name: name, end: end, after: k + 1, size: -1, few: few}, !few || names == 1 || r.another(lo, k) && r.variantAhead(k+1)
 		}
 		if m.kind == anAmount && m.to == m.from+1 && k > lo && (r.toks[m.from].word == "one" || k == lo+1 && m.amount.Amount.Unit() == quantity.Bare && r.another(lo, k+1)) { // “the strong one is …”, “batch two was …”
 			continue

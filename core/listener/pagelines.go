@@ -31,6 +31,9 @@ func (r *reader) lineHead(lo, hi int) (h pageHead, ok bool) {
 			}
 		}
 	}
+	if last := hi - 1; size < 0 && hi-lo > 2 && r.out[last].kind == anAmount && r.out[last].amount.Amount.Unit() == quantity.Bare && timesWord[r.toks[r.out[last-1].from].word] { // “Toilet bombs x 20”
+		end, size = last-1, last
+	}
 	nameEnd := end
 	if size < 0 { // “Batch A (whites)”
 		nameEnd = hi
@@ -56,6 +59,9 @@ func (r *reader) lineHead(lo, hi int) (h pageHead, ok bool) {
 	}
 	return pageHead{lo: first, name: lo, end: nameEnd, after: after, size: size}, true
 }
+
+// timesWord are those that stand before how many there are of something.
+var timesWord = wordSet("timesWord")
 
 // phaseLike reports whether a word before a number counts steps and no goods: “step 2”.
 func (r *reader) phaseLike(lo, k int) bool {
@@ -91,12 +97,18 @@ func (r *reader) listsBelow(hi int) bool {
 	if hi+1 >= len(r.out) {
 		return false
 	}
+	if w := r.toks[r.out[hi].from].word; (r.out[hi+1].kind == aColon || r.out[hi+1].kind == aStop) && r.isHeading(hi, hi+1) && !howHeadings[w] { // “Ingredients: olive oil 1000 g, …”
+		return r.listsBelow(hi + 2)
+	}
 	first, second := &r.out[hi], &r.out[hi+1]
 	if (second.kind == aDash || second.kind == aColon) && hi+2 < len(r.out) { // “Borax - 1 cup”
 		second = &r.out[hi+2]
 	}
 	return first.kind == anAmount && !first.article && second.kind != aStop || (first.kind == aName || first.kind == aWord) && second.kind == anAmount && !second.article
 }
+
+// howHeadings are headings of how something is made.
+var howHeadings = wordSet("howHeadings")
 
 // letteredHead reads “Powder B 1 kg soda …”: a letter or a number behind a word says which one.
 func (r *reader) letteredHead(lo, hi int) (h pageHead, ok bool) {

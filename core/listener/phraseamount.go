@@ -126,7 +126,7 @@ func (p *phrase) theRest() (after int, read bool) {
 
 // dosesOfIt reads a dose that is topped up; read is false for any other.
 func (p *phrase) dosesOfIt() (after int, read bool) {
-	r, a, m, next := p.r, p.a, p.m, p.next
+	r, a, m := p.r, p.a, p.m
 	switch {
 	case m.is(top) && a.amount != nil && isPronoun(r.toks[a.amount.to-1].word) && r.isDose(a.amount): // “about a cup of it topped up with water”
 		said := a.amount
@@ -136,10 +136,8 @@ func (p *phrase) dosesOfIt() (after int, read bool) {
 	case m.is(top) && a.amount == nil && r.doseIn == r.now && isPronoun(r.toks[m.from-1].word): // the same, after “use”
 		r.noteEnd(a, m.from)
 		return a.hi, true
-	default:
-		return 0, false
 	}
-	return next, true
+	return 0, false
 }
 
 // covers reads a phrase for what is poured or sprayed over what is there; read is false for any other.
@@ -176,10 +174,8 @@ func (p *phrase) covers() (after int, read bool) {
 		r.becomesWhereUnread(m.to, r.out[at].from, AsMaterial, nil)
 		r.now.doing = true
 		return r.fillUp(a, k, at, quantity.OpenAmount(quantity.AsNeeded)), true
-	default:
-		return 0, false
 	}
-	return next, true
+	return 0, false
 }
 
 // makesUpTo reads a phrase for what is made up to so much; read is false for any other.

@@ -95,6 +95,7 @@ func newReader(text string, lib *material.Library) *reader {
 	r.leaveOutHesitations()
 	r.leaveOutTable()
 	r.leaveOutRules()
+	r.leaveOutCounts()
 	return r
 }
 
@@ -133,6 +134,56 @@ func (r *reader) leaveOutRules() {
 	}
 	r.toks, r.origin = r.toks[:n], r.origin[:n]
 }
+
+// leaveOutCounts drops what counts the goods of a page before their names, “Recipe 1 - glass cleaner: …”.
+func (r *reader) leaveOutCounts() {
+	n := 0
+	for i := 0; i < len(r.toks); i++ {
+		if end := r.countAt(i); end > 0 {
+			for k := i; k < end; k++ {
+				r.fates[r.origin[k]].became = AsSmallTalk
+			}
+			i = end - 1
+			for end < len(r.toks) && r.toks[end].kind == isWord {
+				end++
+			}
+			if end+1 < len(r.toks) && r.toks[end].word == "." && r.toks[end+1].kind == isNumber { // “Recipe 2: Bathroom. 250 ml vinegar”
+				r.toks[end].word = ":"
+			}
+			continue
+		}
+		r.toks[n], r.origin[n] = r.toks[i], r.origin[i]
+		n++
+	}
+	r.toks, r.origin = r.toks[:n], r.origin[:n]
+}
+
+// countAt is the token after “Recipe 1 -”, at the beginning of a line, where a name without a number follows up to a colon,
+// a stop or the end of the line, that is of no material; 0 where it does not.
+func (r *reader) countAt(i int) int {
+	if i > 0 && r.toks[i-1].kind != isBreak || i+3 >= len(r.toks) || !countedSo[r.toks[i].word] || r.toks[i+1].kind != isNumber && !quantity.IsNumber(r.toks[i+1].word) {
+		return 0
+	}
+	switch r.toks[i+2].word {
+	case ":", "-", "–", "—", ".", ")":
+	default:
+		return 0
+	}
+	to := i + 3
+	for to < len(r.toks) && to-i-3 <= longestPageHead && r.toks[to].kind == isWord && !quantity.IsNumber(r.toks[to].word) {
+		to++
+	}
+	if to == i+3 || to == len(r.toks) || r.toks[to].kind != isBreak && r.toks[to].word != ":" && r.toks[to].word != "." && r.toks[to].word != "-" && r.toks[to].word != "(" {
+		return 0
+	}
+	if r.read(r.said(i+3, to)) != nil {
+		return 0
+	}
+	return i + 3
+}
+
+// countedSo are words that goods of a page are counted with.
+var countedSo = wordSet("countedSo")
 
 // ruleAt is the token after a drawn line whose break before it stands at a token; 0 where none is.
 func (r *reader) ruleAt(i int) int {
