@@ -201,6 +201,9 @@ func (r *reader) amountBefore(a *atom, next *amountSaid) {
 		len(r.waiting) == 0 && a.made == nil && r.isDose(before) && before.Amount.Unit() != quantity.Bare && r.intoWater(before, next): // “one capful in a bucket of water”
 		a.amount = nil
 		r.now.using = r.now.using || before.from == r.now.from
+		if before.from-1 == r.now.from && dissolved[r.toks[r.now.from].word] && r.allDry() { // “Dissolve 30 g in a cup of water and add to the drum”, of a powder
+			r.now.using, r.now.doing = true, false
+		}
 		r.dosed(a, before, a.hi)
 		a.perWater = true
 	case len(r.waiting) > 0 && a.made == nil && len(a.names) == 0 && (before.to < next.from || r.toks[next.from].word == "to" && isVolume(next.Amount)) && !before.article: // “washing soda, 50 grams in 5 litres of water”

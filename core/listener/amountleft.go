@@ -110,7 +110,7 @@ func (left *leftAmount) standsFor() bool {
 	switch {
 	case free && isVolume(said.Amount) && !isVessel(said.Amount.Unit()) && said.to+2 < len(r.toks) && (r.toks[said.to].word == "from" || r.toks[said.to].word == "out") && slices.ContainsFunc(r.toks[said.to:min(said.to+4, len(r.toks))], func(t token) bool { return t.word == "kettle" }): // “half a litre from the kettle over it”
 		r.lineMade(a, said, &naming{from: said.to, to: said.to, text: "boiling water", in: r.now})
-	case free && r.pouredPlain(said): // “then add 2 l cold”
+	case free && !a.perWater && r.pouredPlain(said): // “then add 2 l cold”
 		r.lineMade(a, said, &naming{from: said.to, to: said.to + 1, text: r.toks[said.to].word + " water", in: r.now})
 		r.good.Unsure = append(r.good.Unsure, Unsure{Line: len(r.good.lines) - 1, Code: "topped-up-with", Text: said.Amount.String() + " of what? Water is taken.", Answers: []string{"Water"}})
 	case r.now.doing && said.from > 1 && (r.toks[said.from-1].word == "other" || r.toks[said.from-1].word == "remaining"): // “add the other two litres cold”

@@ -98,11 +98,12 @@ func (r *reader) isCalled(lo, k, hi int) bool {
 	if w := r.toks[m.to-1].word; isTaken[w] && m.to == m.from+1 && r.out[k+1].kind == anAmount && !r.out[k+1].article && r.good.empty() && lo == r.firstMark() && r.toks[m.from-1].kind == isWord && goodWords[r.toks[m.from-1].word] && m.from-r.out[lo].from > 1 && !r.hasAmount(lo, k) && !r.out[lo].is(step|using) && !doings[r.toks[r.out[lo].from].word] { // “beeswax wraps need 100 g of …”, “clay scrub of 4 tbsp …”
 		return true
 	}
+	is := areSo[r.toks[m.to-1].word]
+	if is && r.isOwned(lo, k) && (r.out[k+1].kind == anAmount && r.nameNextAt(k+1) || r.out[k+1].kind == aRatio) { // “my bleach is a quarter cup of …”, “grandma's polish was …”
+		return true
+	}
 	if w := r.toks[m.to-1].word; w != "is" && w != "are" {
 		return false
-	}
-	if r.isOwned(lo, k) && (r.out[k+1].kind == anAmount && r.nameNextAt(k+1) || r.out[k+1].kind == aRatio) { // “my bleach is a quarter cup of …”
-		return true
 	}
 	if last := r.toks[m.from-1].word; r.good.empty() && k+2 < hi && m.to == m.from+1 && r.out[k+1].is(small) && r.out[k+2].kind == aName && m.from-r.out[lo].from > 1 && goodWords[last] && !r.hasAmount(lo, k) { // “orange cleaner is just orange peels in vinegar”
 		return true

@@ -260,6 +260,9 @@ func (r *reader) forThis(lo, colon, hi int) bool {
 			names++
 		}
 	}
+	if names > 0 && r.good.empty() && len(r.goods) == 1 && lo == r.firstMark() && r.toks[r.out[colon].from].word == ":" { // “For mould: neat vinegar, …”
+		return true
+	}
 	return amounts > 1 && names > 1
 }
 

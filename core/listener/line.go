@@ -40,13 +40,16 @@ func (r *reader) lineMade(a *atom, said *amountSaid, n *naming) {
 
 // fills reports whether a vessel is filled with a line so far: “fill it half with lemon peels”.
 func (r *reader) fills(l *Line) bool {
-	for i := l.from - 1; i >= max(r.now.from, l.from-8); i-- {
-		if w := r.toks[i].word; w == "fill" || w == "filled" || w == "full" {
+	for i := min(l.from+1, len(r.toks)-1); i >= max(r.now.from, l.from-8); i-- { // “stuff it half full of …”
+		if fillsSo[r.toks[i].word] {
 			return true
 		}
 	}
 	return false
 }
+
+// fillsSo say that a vessel is filled.
+var fillsSo = wordSet("fillsSo")
 
 // toldAgain is the line that was measured before, where no more than how it goes in is said of it among what is
 // done: “mix in the soap a few drops at a time”, “heat the oil to 45 degrees, lye about the same”; nil for any other.

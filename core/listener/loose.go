@@ -1,6 +1,7 @@
 package listener
 
 import (
+	"regexp"
 	"slices"
 	"strings"
 	"unicode"
@@ -371,6 +372,9 @@ func (r *reader) bareName(a *atom, from, to int) bool {
 			return false
 		}
 	}
+	if to-from == 2 && strings.HasSuffix(r.toks[r.out[from].from].word, "ly") && closedSo.MatchString(r.toks[r.out[from+1].from].word) { // “loosely capped”
+		return false
+	}
 	if to < a.hi && r.out[to].kind == anAmount && r.out[to].amount.Amount.Open() != quantity.NotOpen { // “curdles a bit”
 		return false
 	}
@@ -379,6 +383,9 @@ func (r *reader) bareName(a *atom, from, to int) bool {
 	}
 	return (len(r.good.lines) > 0 || len(r.waiting) > 0 || r.hasAmount(a.hi, min(a.hi+4, len(r.out)))) && r.listed(a)
 }
+
+// closedSo is what was done to something, behind a word for how.
+var closedSo = regexp.MustCompile(`(?:ed|en|shut|cut|split|set|on|off)$`)
 
 // onlyJoins reports whether marks do no more than join an atom to the one before.
 func (r *reader) onlyJoins(lo, hi int) bool {

@@ -156,6 +156,9 @@ func (r *reader) certainAt(i int) (mark, bool) {
 	if waterSorts[t.word] && i > 0 && i+1 < len(r.toks) && r.toks[i+1].word == "water" && r.sortsWater(i) { // “40 g in hard water, 25 in soft”
 		return mark{kind: aWord, from: i, to: i + 2}, true
 	}
+	if t.word == "spray" && i+1 < len(r.toks) && partsOfSpray[r.toks[i+1].word] { // “50 spray tops”
+		return mark{kind: aWord, from: i, to: i + 2}, true
+	}
 	return mark{}, false
 }
 

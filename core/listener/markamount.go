@@ -92,6 +92,9 @@ func (r *reader) amountAt(i int, best mark) mark {
 	if !ok {
 		reading, ok = r.oneOfUnit(i)
 	}
+	if end := r.tokenAt(i, at+reading.At); ok && reading.Amount.Unit() == quantity.Spritz && end > i+1 && end < len(r.toks) && partsOfSpray[r.toks[end].word] { // “50 spray tops”
+		reading, ok = quantity.ReadSaid(r.clean[at:r.toks[end-2].to])
+	}
 	if sum := sumIn(r.clean[at:], reading.At); ok && sum != nil && r.startsNameAt(r.tokenAt(i, at+reading.At)) {
 		n := len(r.out)
 		before, fits := quantity.ReadSaid(r.clean[at : at+sum[0]])
@@ -139,6 +142,9 @@ func (r *reader) amountAt(i int, best mark) mark {
 	}
 	return m
 }
+
+// partsOfSpray are what a bottle is sprayed with.
+var partsOfSpray = wordSet("partsOfSpray")
 
 // warmthAt is the token after a warmth that begins at a token: “60 °C”, “about 40 degrees”; 0 where none does.
 func (r *reader) warmthAt(i int) int {

@@ -139,7 +139,13 @@ func (w *walkedName) ofDose() int {
 		a.amount = said
 	}
 	if said := a.amount; a.perWater && said != nil { // “one capful in a bucket of water”
-		r.amountLeft(a)
+		if n := len(r.good.Doses); n > 0 {
+			r.good.Doses[n-1].Water = said.Amount.Plain()
+			r.becomes(said.from, said.to, AsUse, nil)
+			a.amount = nil
+		} else {
+			r.amountLeft(a)
+		}
 		r.becomes(said.to, m.to, AsUse, nil)
 		return k + 1
 	}

@@ -48,6 +48,9 @@ func (r *reader) compound(a *atom, k int, n *naming) bool {
 
 // usesPerLoad reports whether an amount is what is used: of each load, or said by “use”.
 func (r *reader) usesPerLoad(a *atom, said *amountSaid, k int) bool {
+	if said.from > 0 && dissolved[r.toks[said.from-1].word] && r.allDry() && !r.makesMore(k+1, a.hi) { // “dissolve 2 tbsp in warm water to soak whites”, of a powder
+		return true
+	}
 	if r.last != nil && r.last.from >= r.now.from {
 		return false
 	}
@@ -56,6 +59,9 @@ func (r *reader) usesPerLoad(a *atom, said *amountSaid, k int) bool {
 	}
 	return said.from > 0 && said.from-1 == r.now.from && r.toks[said.from-1].word == "use"
 }
+
+// dissolved are what is done with so much of a powder before it is used.
+var dissolved = wordSet("dissolved")
 
 // isWaterFor reports whether a name is of the water that an amount is put into: “in warm
 // water”.

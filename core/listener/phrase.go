@@ -51,6 +51,11 @@ func (p *phrase) chooses() (after int, read bool) {
 	case m.is(optional) && r.now.doing && a.amount == nil && core == a.hi && a.prose && a.made == nil: // “stir now and then”
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsStep, nil)
+	case m.is(optional) && m.from > 0 && byHow[r.toks[m.from-1].word] && a.made != nil: // “ten drops, or more if you like it strong”
+		r.looseEnds(a, k)
+		a.made.remark(r.asSaid(m.from-1, r.out[a.hi-1].to))
+		r.becomes(m.from-1, r.out[a.hi-1].to, AsRemark, a.made)
+		return a.hi, true
 	case m.is(optional):
 		r.looseEnds(a, k)
 		r.becomes(m.from, m.to, AsRemark, nil)
@@ -60,6 +65,9 @@ func (p *phrase) chooses() (after int, read bool) {
 	}
 	return next, true
 }
+
+// byHow say that there may be more of something, or less.
+var byHow = wordSet("byHow")
 
 // tells reads a phrase that says what is done, or that belongs to what stands beside it, or nothing.
 func (p *phrase) tells() (after int, read bool) {

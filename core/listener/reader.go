@@ -2,6 +2,7 @@ package listener
 
 import (
 	"fmt"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -41,6 +42,7 @@ func ReadAfter(lines []formula.Line, text string, lib *material.Library) (*Talk,
 		}
 	}
 	r.good.before, r.ofGood = len(lines), true
+	r.leaveOutDays()
 	r.marks()
 	r.findHeads()
 	r.sentences()
@@ -134,6 +136,32 @@ func (r *reader) leaveOutRules() {
 	}
 	r.toks, r.origin = r.toks[:n], r.origin[:n]
 }
+
+// leaveOutDays drops the lines of a page that are no more than the day it was written on, “Saturday 4 May”.
+func (r *reader) leaveOutDays() {
+	n := 0
+	for i := 0; i < len(r.toks); {
+		end := i
+		for end < len(r.toks) && r.toks[end].kind != isBreak {
+			end++
+		}
+		drop := end < len(r.toks) && end > i && end-i <= longestDay && dayAlone.MatchString(r.clean[r.toks[i].from:r.toks[end-1].to])
+		for ; i < min(end+1, len(r.toks)); i++ {
+			if drop && i < end {
+				r.fates[r.origin[i]].became = AsSmallTalk
+				continue
+			}
+			r.toks[n], r.origin[n] = r.toks[i], r.origin[i]
+			n++
+		}
+	}
+	r.toks, r.origin = r.toks[:n], r.origin[:n]
+}
+
+// longestDay is how many tokens a day has at the most, and dayAlone one by itself, that no amount is.
+const longestDay = 9
+
+var dayAlone = regexp.MustCompile(`(?i)^(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs?)?|fri|sat(?:ur)?|sun)(?:day)?\b[,.]?\s*(?:the )?)?(?:\d{1,2}(?:st|nd|rd|th)?\.?(?:\s+of)?\s+(?:` + monthWord + `)\b\.?(?:,?\s*\d{2,4})?|(?:` + monthWord + `)\b\.?\s+(?:\d{1,2}(?:st|nd|rd|th)?(?:,?\s+\d{4})?|\d{4})|\d{1,2}[./-]\d{1,2}[./-]\d{2,4}|\d{4}-\d{2}-\d{2})\s*[:.]?$`)
 
 // leaveOutCounts drops what counts the goods of a page before their names, “Recipe 1 - glass cleaner: …”.
 func (r *reader) leaveOutCounts() {

@@ -35,10 +35,8 @@ func (r *reader) ofIt(said *amountSaid) bool {
 
 // nothingPoured reports whether no line is a liquid, and none is named to come.
 func (r *reader) nothingPoured() bool {
-	for _, l := range r.good.lines {
-		if m := r.read(l.Material); m == nil || m.Liquid() {
-			return false
-		}
+	if !r.allDry() {
+		return false
 	}
 	for k := range r.out { // “… to a litre. Water, that is.”
 		if m := &r.out[k]; m.from >= r.now.from && m.kind == aName {
@@ -48,6 +46,14 @@ func (r *reader) nothingPoured() bool {
 		}
 	}
 	return !slices.ContainsFunc(r.good.Not, func(m *material.Material) bool { return m.ID == "water" })
+}
+
+// allDry reports whether every line is of something known that is no liquid.
+func (r *reader) allDry() bool {
+	return !slices.ContainsFunc(r.good.lines, func(l *Line) bool {
+		m := r.read(l.Material)
+		return m == nil || m.Liquid()
+	})
 }
 
 // pouredBefore reports whether a line before another is poured, and how much of it is said:

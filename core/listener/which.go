@@ -320,7 +320,7 @@ func (d *deliveryReader) walkWord(k int) int {
 		d.becomesWhereUnread(m.from, d.out[end-1].to, AsLeftOut, nil)
 		return end
 	}
-	if l == nil && end < len(d.out) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) && (brings[d.toks[d.out[end].from].word] || d.nextFact(end, aHeading) && k == 0 || d.nextFact(end, received) && (k == 0 || d.out[k-1].kind == aFact) || d.nextFact(end, received) && k == 0 && end+1 < len(d.out) && d.out[end+1].kind == aStop || d.out[end].kind == aColon || d.out[end].kind == aComma || d.out[end].kind == aBullet || d.out[end].kind == aDash && end+1 < len(d.out) && d.out[end+1].kind == anAmount) { // “Quayside delivered …”, “Quayside – 5 kg …”
+	if l == nil && end < len(d.out) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) && (brings[d.toks[d.out[end].from].word] || d.nextFact(end, aHeading) && k == 0 || d.nextFact(end, received) && (k == 0 || d.out[k-1].kind == aFact || d.toks[d.out[k-1].from].word == "so" || d.toks[d.out[k-1].from].word == "and") || d.nextFact(end, received) && k == 0 && end+1 < len(d.out) && d.out[end+1].kind == aStop || d.out[end].kind == aColon || d.out[end].kind == aComma || d.out[end].kind == aBullet || d.out[end].kind == aDash && end+1 < len(d.out) && d.out[end+1].kind == anAmount) { // “Quayside delivered …”, “Quayside – 5 kg …”
 		d.ahead.Supplier = d.asSaid(m.from, d.out[end-1].to)
 		d.becomes(m.from, d.out[end-1].to, AsSupplier, nil)
 		return end
