@@ -99,7 +99,7 @@ func (r *reader) nameAtTail() {
 		if r.soapAtTail(i) {
 			return
 		}
-		if w := r.toks[i-1].word; w != "that's" && w != "thats" && (w != "is" || i < 2 || r.toks[i-2].word != "that") && !((w == "makes" || w == "make") && (r.toks[i].word == "my" || r.toks[i].word == "our")) || !articles[r.toks[i].word] && r.toks[i].word != "my" && r.toks[i].word != "your" && r.toks[i].word != "our" {
+		if w := r.toks[i-1].word; w != "that's" && w != "thats" && (w != "is" || i < 2 || r.toks[i-2].word != "that") && !((w == "makes" || w == "make") && (r.toks[i].word == "my" || r.toks[i].word == "our" || r.makesKind(i))) || !articles[r.toks[i].word] && r.toks[i].word != "my" && r.toks[i].word != "your" && r.toks[i].word != "our" {
 			continue
 		}
 		from := i + 1
@@ -125,6 +125,16 @@ func (r *reader) nameAtTail() {
 	r.nameItIsFor()
 	r.nameOfYield()
 	r.nameBeforeUse()
+}
+
+// makesKind reports whether a kind of good is named behind “makes” and an article: “makes a strong drain cleaner”.
+func (r *reader) makesKind(i int) bool {
+	at := i + 1
+	for at < len(r.toks) && praised[r.toks[at].word] {
+		at++
+	}
+	m, n := r.lex.at(r.toks, at)
+	return articles[r.toks[i].word] && n > 1 && m.is(kind)
 }
 
 // goodOf reports whether a good may be named from a token on: no material is, and nobody's usual one is spoken of.

@@ -364,7 +364,7 @@ func (r *reader) strange(from, to int) bool {
 // bareName reports whether strange words by themselves stand in a list of what goes in:
 // “vinegar, moon dust, 2 cups of water”.
 func (r *reader) bareName(a *atom, from, to int) bool {
-	if w := r.toks[r.out[from].from].word; w == "any" || len(r.good.lines) > 1 && (ofSeveral[w] || washes[w] || treated[w]) && to == from+1 || !r.onlyJoins(a.lo, from) || to != a.hi && r.out[to].kind != aColon && r.out[to].kind != aDash && r.out[to].kind != anAmount || to-from > 3 {
+	if w := r.toks[r.out[from].from].word; w == "any" || strings.HasSuffix(w, "'ll") || len(r.good.lines) > 1 && (ofSeveral[w] || washes[w] || treated[w]) && to == from+1 || !r.onlyJoins(a.lo, from) || to != a.hi && r.out[to].kind != aColon && r.out[to].kind != aDash && r.out[to].kind != anAmount || to-from > 3 {
 		return false
 	}
 	for k := from; k < to; k++ {

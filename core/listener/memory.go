@@ -71,6 +71,7 @@ type sharing struct {
 	next   int
 	all    bool // one for all
 	taken  bool
+	of     string // what all of them are: “of each oil”
 }
 
 func (s *sharing) open() bool { return s.all && s.said != nil || s.next < len(s.shares) }

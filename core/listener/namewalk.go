@@ -190,6 +190,9 @@ func (w *walkedName) named() int {
 		next++
 	}
 	n.text = r.said(n.from, n.to)
+	if of := r.shared.of; of != "" && !strings.HasSuffix(n.text, of) && r.read(n.text+" "+of) != nil { // “of each oil: lavender, lemon”
+		n.text += " " + of
+	}
 	if ends := r.endShared(a, k, next); ends != "" { // “orange and lemon peel”
 		n.text += " " + ends
 	}

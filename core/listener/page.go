@@ -6,6 +6,7 @@ package listener
 
 import (
 	"regexp"
+	"slices"
 	"strings"
 
 	"keencrock/core/quantity"
@@ -103,7 +104,7 @@ func (r *reader) keepHeads(found *headsFound) {
 	if len(lists) == 1 && found.counted && r.hasName(0, lists[0].lo) && r.hasAmount(0, lists[0].lo) { // “then make the spray: …”, after what was listed
 		r.keepHead(lists[0])
 	}
-	if len(lists) > 1 { // “Kettle: 2 tbsp citric acid.”, below two that list more
+	if len(lists) > 1 || len(lists) == 1 && slices.ContainsFunc(found.alone, func(h pageHead) bool { return r.variantAhead(h.after) || r.ofTheGood(h.after) }) { // “Kettle: 2 tbsp citric acid.”, below two that list more
 		lists = append(lists, found.alone...)
 	}
 	if len(lists) > 0 { // “Starch: 20 g cornflour in 1 l water”, beside “Softener: …”
@@ -117,6 +118,11 @@ func (r *reader) keepHeads(found *headsFound) {
 	}
 	if len(fors) == 1 && (r.listsTwo(0, fors[0].lo) || fors[0].sure && r.hasName(0, fors[0].lo) && r.hasAmount(0, fors[0].lo)) { // “and for the bathroom I use …”, after what was listed for something else
 		r.keepHead(fors[0])
+	}
+	for _, h := range found.lines {
+		if h.size >= 0 && len(lists)+len(r.heads) > 0 { // “Castile liquid soap (makes 2 litres)”, above what is made of it
+			r.keepHead(h)
+		}
 	}
 	for _, several := range [][]pageHead{lists, are, fors, found.lines, found.lettered} {
 		for _, h := range several {
@@ -268,13 +274,25 @@ func (r *reader) aloneHead(lo, hi int) (h pageHead, ok bool) {
 		case m.kind == aColon && r.toks[m.from].word == ":" && k > lo:
 			amounts, names := r.amountsAndNames(k+1, hi)
 			text := r.said(r.out[lo].from, r.out[k-1].to)
-			known := r.read(text) != nil || len(r.lib.Meant(text)) > 0
+			known := (r.read(text) != nil || len(r.lib.Meant(text)) > 0) && !r.ofTheGood(k+1)
+			if r.variantAhead(k + 1) {
+				return pageHead{lo: lo, name: lo, end: k, after: k + 1, size: -1}, !known && r.mayHead(lo, k)
+			}
 			return pageHead{lo: lo, name: lo, end: k, after: k + 1, size: -1}, !known && amounts > 0 && names > 0 && r.mayHead(lo, k) && !partsOfList[r.toks[m.from-1].word] && !r.hasAny(lo, k, optional|dosing|using|step|per|yield)
 		case m.kind != aWord && m.kind != aPhrase && m.kind != aName && !m.article:
 			return h, false
 		}
 	}
 	return h, false
+}
+
+// ofTheGood reports whether so much of a good that was told before stands at a mark: “500 ml of the soap”.
+func (r *reader) ofTheGood(k int) bool {
+	if k >= len(r.out) || r.out[k].kind != anAmount || r.out[k].to >= len(r.toks) {
+		return false
+	}
+	of, what := r.toks[r.out[k].to-1].word, r.toks[r.out[k].to].word
+	return of == "of" && (what == "the" || isPronoun(what)) || of == "the"
 }
 
 // manyKinds are several goods of one kind.
@@ -371,6 +389,9 @@ func (r *reader) variantAhead(k int) bool {
 	at := r.out[k].from
 	for at < len(r.toks) && variantLeads[r.toks[at].word] {
 		at++
+	}
+	if at+2 < len(r.toks) && (r.toks[at].word == "as" || r.toks[at].word == "like") && (variantEnds[r.toks[at+2].word] || at+3 < len(r.toks) && variantEnds[r.toks[at+3].word]) { // “B: as A but …”
+		return true
 	}
 	return at < len(r.toks) && r.toks[at].word == "same"
 }

@@ -305,7 +305,7 @@ func (r *reader) eachOf(a *atom, core int) {
 		a.amount = nil
 	case a.amount != nil && core < a.hi && r.out[core].kind == aName, a.amount != nil && len(r.waiting) == 0 && len(a.names) == 0:
 		r.settle()
-		r.shared = sharing{said: a.amount, all: true}
+		r.shared = sharing{said: a.amount, all: true, of: r.ofWhichEach(core, a.hi)}
 	case a.amount != nil:
 		r.keepWaiting(a)
 		said := a.amount
@@ -317,12 +317,23 @@ func (r *reader) eachOf(a *atom, core int) {
 	}
 }
 
+// ofWhichEach is the word for what all of those are that are listed behind it: “of each oil: lavender, lemon, …”.
+func (r *reader) ofWhichEach(k, hi int) string {
+	if k+1 >= len(r.out) || k >= hi && k+1 >= hi || r.out[k].to != r.out[k].from+1 || r.out[k+1].kind != aColon {
+		return ""
+	}
+	if w := strings.TrimSuffix(r.toks[r.out[k].from].word, "s"); w == "oil" {
+		return w
+	}
+	return ""
+}
+
 // overShares gives an amount to the lines of this sentence that have equal shares; false
 // without any.
 func (r *reader) overShares(said *amountSaid) bool {
 	given := false
 	for _, l := range r.good.lines {
-		if l.from >= r.now.from && l.Amount.Unit() == quantity.Part {
+		if l.from >= r.now.from && (l.Amount.Unit() == quantity.Part || l.Amount.IsZero() && l.Err != nil) {
 			l.Amount, l.Written, given = said.Amount, written(said), true
 		}
 	}

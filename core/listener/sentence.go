@@ -101,8 +101,10 @@ func (r *reader) openSentence(lo, hi int) int {
 	if lo = r.sizesAtHead(lo, hi); lo == hi || r.partSize(lo, hi) == lo {
 		return hi
 	}
-	if lo = r.partNamed(lo, hi); lo == hi {
-		return hi
+	if _, isHead := r.heads[lo]; !isHead {
+		if lo = r.partNamed(lo, hi); lo == hi {
+			return hi
+		}
 	}
 	if after := r.forSoMuch(lo, hi); after > lo {
 		lo = after
@@ -155,7 +157,7 @@ func (r *reader) atoms(lo, hi int) {
 		if m := &r.out[k]; m.kind == anOpening {
 			k = r.closing(k, hi)
 			continue
-		} else if m.kind == aSlash && !r.toks[m.from].tight && r.hasAmount(start, k) && (r.hasName(start, k) || len(r.waiting) > 0) || m.kind == aComma || m.kind == aColon && k+1 < hi && r.hasAmount(start, k) && (!r.hasName(start, k) && r.hasName(k, hi) || r.hasName(start, k) && r.counts(k+1, hi)) {
+		} else if m.kind == aSlash && (!r.toks[m.from].tight || r.slashesPart(lo, hi)) && r.hasAmount(start, k) && (r.hasName(start, k) || len(r.waiting) > 0) || m.kind == aComma || m.kind == aColon && k+1 < hi && r.hasAmount(start, k) && (!r.hasName(start, k) && r.hasName(k, hi) || r.hasName(start, k) && r.counts(k+1, hi)) {
 			r.atom(start, k)
 			r.noneNext = r.noneNext && k+1 < hi && (r.out[k+1].kind == aName || r.out[k+1].is(choice|joiner))
 			start = k + 1
@@ -170,6 +172,21 @@ func (r *reader) atoms(lo, hi int) {
 		}
 	}
 	r.atom(start, hi)
+}
+
+// slashesPart reports whether slashes stand for commas: “200g bicarb/100g citric/1 tbsp cornflour”, each with an amount.
+func (r *reader) slashesPart(lo, hi int) bool {
+	n := 0
+	for k := lo; k < hi; k++ {
+		if r.out[k].kind != aSlash {
+			continue
+		}
+		if k+1 >= hi || r.out[k+1].kind != anAmount || r.out[k+1].article || !r.nameNext(&atom{hi: hi}, k+1) {
+			return false
+		}
+		n++
+	}
+	return n > 1
 }
 
 // beginsDoing reports whether a sentence begins with a word for what is done, after words

@@ -131,7 +131,7 @@ func (d *deliveryReader) eachNames(k int) bool {
 		switch m := &d.out[k]; {
 		case m.kind == aName:
 			names++
-		case m.is(joiner | small), m.kind == aComma, m.kind == aColon:
+		case m.is(joiner | small), m.kind == aComma, m.kind == aColon, m.kind == aFact:
 		default:
 			return false
 		}
