@@ -30,8 +30,8 @@ const longestPageHead = 6
 
 // headsFound are the heads of a page by their shape: what one alone does not tell, two do.
 type headsFound struct {
-	lists, materials, are, fors, lines, lettered, alone, few, fewAre []pageHead
-	counted                                                          bool // one of the lists is of a good that is counted
+	lists, materials, are, fors, lines, lettered, alone, few, fewAre, bare []pageHead
+	counted                                                                bool // one of the lists is of a good that is counted
 }
 
 // findHeads finds the heads of a page.
@@ -95,6 +95,8 @@ func (r *reader) headOf(found *headsFound, lo, hi int) {
 		found.are = append(found.are, h)
 	} else if h, ok := r.aloneHead(lo, hi); ok {
 		found.alone = append(found.alone, h)
+	} else if h.few {
+		found.bare = append(found.bare, h)
 	}
 }
 
@@ -105,7 +107,7 @@ func (r *reader) keepHeads(found *headsFound) {
 		r.keepHead(lists[0])
 	}
 	if len(lists) > 1 || len(lists) == 1 && slices.ContainsFunc(found.alone, func(h pageHead) bool { return r.variantAhead(h.after) || r.ofTheGood(h.after) }) { // “Kettle: 2 tbsp citric acid.”, below two that list more
-		lists = append(lists, found.alone...)
+		lists = append(append(lists, found.alone...), found.bare...)
 	}
 	if len(lists) > 0 { // “Starch: 20 g cornflour in 1 l water”, beside “Softener: …”
 		lists = append(lists, found.materials...)
@@ -266,7 +268,7 @@ func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 // aloneHead reads “Kettle: 2 tbsp citric acid.” at the beginning of a line: words that name nothing that goes in, and no
 // more than one thing behind them.
 func (r *reader) aloneHead(lo, hi int) (h pageHead, ok bool) {
-	if lo > 0 && r.out[lo-1].kind != aBullet && r.toks[r.out[lo-1].from].kind != isBreak && !r.numbersLine(lo) {
+	if lo > 0 && r.out[lo-1].kind != aBullet && r.out[lo-1].kind != aDash && r.toks[r.out[lo-1].from].kind != isBreak && !r.numbersLine(lo) {
 		return h, false
 	}
 	for k := lo; k < min(hi, lo+longestPageHead); k++ {
@@ -278,7 +280,9 @@ func (r *reader) aloneHead(lo, hi int) (h pageHead, ok bool) {
 			if r.variantAhead(k + 1) {
 				return pageHead{lo: lo, name: lo, end: k, after: k + 1, size: -1}, !known && r.mayHead(lo, k)
 			}
-			return pageHead{lo: lo, name: lo, end: k, after: k + 1, size: -1}, !known && amounts > 0 && names > 0 && r.mayHead(lo, k) && !partsOfList[r.toks[m.from-1].word] && !r.hasAny(lo, k, optional|dosing|using|step|per|yield)
+			may := !known && names > 0 && r.mayHead(lo, k) && !partsOfList[r.toks[m.from-1].word] && !r.hasAny(lo, k, optional|dosing|using|step|per|yield)
+			bullet := lo > 0 && (r.out[lo-1].kind == aBullet || r.out[lo-1].kind == aDash) // “- oven: paste of bicarb”, among others
+			return pageHead{lo: lo, name: lo, end: k, after: k + 1, size: -1, few: may && bullet && amounts == 0}, may && amounts > 0
 		case m.kind != aWord && m.kind != aPhrase && m.kind != aName && !m.article:
 			return h, false
 		}
@@ -386,6 +390,9 @@ var areSo = wordSet("areSo")
 
 // variantAhead reports whether a good is said by another: “the same but with …”.
 func (r *reader) variantAhead(k int) bool {
+	if k >= len(r.out) {
+		return false
+	}
 	at := r.out[k].from
 	for at < len(r.toks) && variantLeads[r.toks[at].word] {
 		at++
@@ -462,7 +469,7 @@ func (r *reader) leaveOutOpening() {
 		return
 	}
 	r.eachSentence(func(lo, hi int) {
-		if hi > first || r.hasName(lo, hi) {
+		if hi > first || r.hasName(lo, hi) && !r.countsSorts(lo, hi) {
 			return
 		}
 		for k := lo; k < hi; k++ {
@@ -473,6 +480,19 @@ func (r *reader) leaveOutOpening() {
 		r.keepHead(pageHead{lo: lo, name: lo, end: hi, after: hi, size: -1, title: true})
 	})
 }
+
+// countsSorts reports whether a sentence says how many sorts of something come: “Three kinds of soap this week.”
+func (r *reader) countsSorts(lo, hi int) bool {
+	for i := r.out[lo].from + 1; i < r.out[hi-1].to-1; i++ {
+		if sortsOf[r.toks[i].word] && r.toks[i+1].word == "of" && (quantity.IsNumber(r.toks[i-1].word) || r.toks[i-1].kind == isNumber || r.toks[i-1].word == "different") {
+			return true
+		}
+	}
+	return false
+}
+
+// sortsOf are words for sorts.
+var sortsOf = wordSet("sortsOf")
 
 // mayHead reports whether words may be the name of a good: they are no part of one, no field, and
 // no step.

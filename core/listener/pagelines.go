@@ -104,6 +104,11 @@ func (r *reader) listsBelow(hi int) bool {
 	if (second.kind == aDash || second.kind == aColon) && hi+2 < len(r.out) { // “Borax - 1 cup”
 		second = &r.out[hi+2]
 	}
+	if first.kind == aName && second.kind == aComma { // “Lavender, rosemary, cloves, equal parts”
+		end := r.clauseEnd(hi)
+		_, names := r.amountsAndNames(hi, end)
+		return names > 1 && r.hasKind(hi, end, aRatio)
+	}
 	return first.kind == anAmount && !first.article && second.kind != aStop || (first.kind == aName || first.kind == aWord) && second.kind == anAmount && !second.article
 }
 

@@ -310,10 +310,18 @@ func (r *reader) countedHead(lo, hi int) (h pageHead, ok bool) {
 		return h, false
 	}
 	after, told := r.toldAfter(end, hi)
-	if after == 0 || next && !told && r.out[end].kind != aColon || name != size && !r.toldGood(name, end) {
+	if after == 0 || next && !told && r.out[end].kind != aColon || name != size && !r.toldGood(name, end) && (next || size >= 0 || !r.countedLists(name, end, after, hi)) {
 		return h, false
 	}
 	return pageHead{lo: lo, name: name, end: end, after: after, size: size, sure: told}, true
+}
+
+// countedLists reports whether words behind “first the …” head a list of their own, even where they are a material's name.
+func (r *reader) countedLists(name, end, after, hi int) bool {
+	r.weak = true
+	may := r.mayHead(name, end)
+	r.weak = false
+	return may && r.listsTwo(after, hi)
 }
 
 // toldAfter is the mark that the list of a good begins at whose name ends at a mark, and whether a word for that stands
@@ -338,7 +346,7 @@ func (r *reader) toldAfter(end, hi int) (after int, told bool) {
 	case anAmount, aRatio:
 		return after, told
 	case aName:
-		if r.out[end].kind == aColon {
+		if r.out[end].kind == aColon || r.listsTwo(after, hi) {
 			return after, told
 		}
 	}
@@ -410,4 +418,4 @@ var nextName = regexp.MustCompile(`^(?:(?:and|so|ok|okay|well|right)[ ,]+)*(?:th
 var dayName = regexp.MustCompile(`^(?:(?:and|so|then|on|ok|okay|well|right)[ ,]+)*(?:monday|tuesday|wednesday|thursday|friday|saturday|sunday|today|yesterday|this morning|this week|last week)(?: (?:morning|afternoon|evening|night))?\s*[:,–-]?\s+(?:i |we )?(?:also )?(?:made|did|mixed|mixed up|made up|boiled up|boiled)(?: a batch of| up)? (?:(?:a|an|the|my|our|some|more) )?`)
 
 // countedName is what stands before the name of a good that is counted.
-var countedName = regexp.MustCompile(`^(?:(?:and|so|then|now|ok|okay|well)[ ,]+)*(?:the )?(?:first|second|third|fourth|fifth|next|last|final|other|number (?:one|two|three|four))(?: (?:one|thing|recipe|up|good|product|mix))?(?: is| was|'s|,? it's| we have|\s?:|,)\s+(?:(?:a|an|the|my|our) )?`)
+var countedName = regexp.MustCompile(`^(?:(?:and|so|then|now|ok|okay|well)[ ,]+)*(?:the )?(?:first|second|third|fourth|fifth|next|last|final|other|number (?:one|two|three|four))(?: (?:one|thing|recipe|up|good|product|mix))?(?:(?: is| was|'s|,? it's| we have|\s?:|,)\s+(?:(?:a|an|the|my|our) )?| (?:a|an|the|my|our) )`)

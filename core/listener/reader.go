@@ -186,9 +186,12 @@ func (r *reader) leaveOutCounts() {
 	r.toks, r.origin = r.toks[:n], r.origin[:n]
 }
 
-// countAt is the token after “Recipe 1 -”, at the beginning of a line, where a name without a number follows up to a colon,
+// countAt is the token after “B.”, or after “Recipe 1 -”, at the beginning of a line, where a name without a number follows up to a colon,
 // a stop or the end of the line, that is of no material; 0 where it does not.
 func (r *reader) countAt(i int) int {
+	if w := r.toks[i].word; (i == 0 || r.toks[i-1].kind == isBreak) && i+2 < len(r.toks) && len(w) == 1 && 'a' <= w[0] && w[0] <= 'h' && (r.toks[i+1].word == "." || r.toks[i+1].word == ")") && r.toks[i+2].kind == isWord { // “B. Descaler - …”
+		return i + 2
+	}
 	if i > 0 && r.toks[i-1].kind != isBreak || i+3 >= len(r.toks) || !countedSo[r.toks[i].word] || r.toks[i+1].kind != isNumber && !quantity.IsNumber(r.toks[i+1].word) {
 		return 0
 	}

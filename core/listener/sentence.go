@@ -76,7 +76,7 @@ func (r *reader) sentence(lo, hi int) {
 // openSentence reads what heads a sentence, bullets and numbers, a title, how much comes of it, and returns the mark that
 // the rest begins with: hi where nothing is left.
 func (r *reader) openSentence(lo, hi int) int {
-	for lo < hi && r.out[lo].kind == aBullet {
+	for lo < hi && (r.out[lo].kind == aBullet || r.out[lo].kind == aDash && r.heads[lo+1].after > lo) {
 		lo++
 	}
 	if lo+2 < hi && r.out[lo].kind == anAmount && r.out[lo].amount.Amount.Unit() == quantity.Bare && r.out[lo].to == r.out[lo].from+1 && r.out[lo+1].kind == aClosing { // “2) Window spray: …”
@@ -132,7 +132,7 @@ func (r *reader) keptWhole(lo, hi int) bool {
 	case r.dosesByWater(lo, hi), r.usedWith(lo, hi), r.fillsSome(lo, hi):
 	case r.treats(lo, hi), r.forAWash(lo, hi), r.forThings(lo, hi), r.thinsItself(lo, hi): // “Soak the wool 6 hours, spin.”, “Whites: add one more of percarbonate”, behind the dose
 		r.keepAs(AsUse, lo, hi)
-	case r.tellsCost(lo, hi), r.advises(lo, hi): // “Cost about 80p.”, “Fridge, two weeks.”
+	case r.tellsCost(lo, hi), r.advises(lo, hi), r.tellsLife(lo, hi): // “Cost about 80p.”, “Fridge, two weeks.”
 		r.keepAs(AsRemark, lo, hi)
 	case r.stores(lo, hi) && slices.ContainsFunc(r.toks[r.out[lo].from+2:r.out[hi-1].to], func(t token) bool { return t.word == "dry" }): // “Keep bone dry.” dries nothing
 		r.keepAs(AsRemark, lo, hi)
@@ -428,6 +428,12 @@ func (r *reader) tellsCost(lo, hi int) bool {
 		return !r.hasAny(lo, hi, step) && slices.ContainsFunc(r.toks[r.out[lo].from:r.out[hi-1].to], func(t token) bool { return t.kind == isNumber })
 	}
 	return costs[first] && r.hasAmount(lo, hi) || (first == "fridge" || first == "freezer" || first == "refrigerate" || first == "refrigerated") && r.hasKind(lo, hi, aWait)
+}
+
+// tellsLife reports whether a sentence behind what goes in says how long the good keeps: “Shelf life: 12 months, keep dry”.
+func (r *reader) tellsLife(lo, hi int) bool {
+	at := r.out[lo].from
+	return len(r.good.lines) > 0 && at+1 < len(r.toks) && (r.toks[at].word == "shelf" && r.toks[at+1].word != "of" || r.toks[at].word == "best" && r.toks[at+1].word == "before") && !r.hasName(lo, hi)
 }
 
 // forAWash reports whether a sentence behind the dose says what one sort of wash wants beside it.
