@@ -120,6 +120,7 @@ func (left *leftAmount) standsFor() bool {
 	case r.shared.all && !r.shared.taken && r.shared.said != nil && r.shared.said.Amount.Unit() == quantity.Part && n == 0 && holds(said.Amount): // “equal weights, say 250 g, of …”
 		r.shared.said = said
 		r.becomes(said.from, said.to, AsAmount, nil)
+	case n == 0 && said.from > 0 && inMeasures(said.Amount) && likely[r.toks[said.from-1].word] && r.overShares(said): // “equal amounts of borax and sugar, like half a cup”
 	case r.weighsTogether(a, said): // “30 ivy leaves, about 60 grams”
 	case r.renamed != nil && r.renamed == r.last && n == 0: // “no, make it citric acid, 40 grams”
 		r.correctAmount(r.renamed, said)
@@ -133,6 +134,9 @@ func (left *leftAmount) standsFor() bool {
 	}
 	return true
 }
+
+// likely stand before an amount that is one way to take it.
+var likely = wordSet("likely")
 
 // afterShape reports whether what gives its shape to a good stands before a comma and a token: “press into moulds, 12 of
 // them”.

@@ -342,7 +342,7 @@ func (r *reader) cookedIn(said *amountSaid) bool {
 // doseAlone reports whether a sentence says no more than a spoon or a scoop, after what goes in was
 // measured otherwise: so much is used.
 func (r *reader) doseAlone(said *amountSaid) bool {
-	if said.from != r.now.from || said.to != r.now.to || !r.isDose(said) || !isSpooned(said.Amount) || len(r.good.Doses) > 0 {
+	if said.from != r.now.from || said.to != r.now.to && !r.moreWhere(said.to) || !r.isDose(said) || !isSpooned(said.Amount) || len(r.good.Doses) > 0 {
 		return false
 	}
 	for _, l := range r.good.lines {
@@ -351,6 +351,11 @@ func (r *reader) doseAlone(said *amountSaid) bool {
 		}
 	}
 	return true
+}
+
+// moreWhere reports whether another number is said behind a comma for some case: “a heaped spoon, two if muddy”.
+func (r *reader) moreWhere(at int) bool {
+	return at+2 < len(r.toks) && r.toks[at].word == "," && (r.toks[at+1].kind == isNumber || quantity.IsNumber(r.toks[at+1].word)) && (conditions[r.toks[at+2].word] || r.toks[at+2].word == "for")
 }
 
 // ofBefore reports whether an amount is of the good that was told before: it goes into this one,

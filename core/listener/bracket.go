@@ -58,6 +58,10 @@ func (r *reader) brackets(a *atom, k int) int {
 		case k == a.lo && a.made == nil && len(a.names) == 0 && lo+1 == hi && r.out[lo].is(optional): // “(optional) 10 drops of oil”
 			a.optional = true
 			r.becomes(from, to, AsRemark, nil)
+		case a.amount != nil && a.made == nil && len(a.names) == 0 && lo+1 == hi && r.out[lo].kind == aName && k > a.lo && r.out[k-1].kind == aWord && a.amount.to <= r.out[k-1].from: // “20 ml surfactant (decyl glucoside)”
+			said := a.amount
+			a.amount = nil
+			r.lineMade(a, said, &naming{from: from, to: to, text: inner, in: r.now})
 		case len(a.names) > 0:
 			n := a.names[len(a.names)-1]
 			n.text += " (" + inner + ")"

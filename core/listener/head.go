@@ -1,6 +1,10 @@
 package listener
 
-import "strings"
+import (
+	"strings"
+
+	"keencrock/core/quantity"
+)
 
 // nameAtHead names a good that nothing else named by how its first sentence begins: “oven
 // cleaner, mix 100 g …”, “for cream cleanser half a cup …”, “I make hand soap from 60 g …”.
@@ -42,7 +46,7 @@ func (r *reader) nameAtHead() {
 	}
 	over := to < len(r.toks) && (r.toks[to].kind == isSign || r.toks[to].kind == isBreak || r.toks[to].kind == isNumber && to-from > 1 && goodWords[word(to-1)]) // “salt scrub 200 g salt”
 	// “soda and borax in a bowl”, “ferment 3 kg of peel” and “bath bombs? no, …” begin no name
-	if to == from || !led && !over || to < len(r.toks) && r.toks[to].word == "?" {
+	if number := to > from && quantity.IsNumber(r.toks[from].word); number || to == from || !led && !over || to < len(r.toks) && r.toks[to].word == "?" {
 		return
 	}
 	text := r.said(from, to)
@@ -83,7 +87,7 @@ func (r *reader) madeForIt(from, to int, first string) bool {
 	}
 	next := r.toks[to].word
 	if first == "for" {
-		return whoMakes[next] && listsSo[r.toks[to+1].word] && !hardOrSoft[r.toks[from].word] && !pointsAt[r.toks[from].word] && r.fates[r.origin[from]].became != AsUse
+		return (whoMakes[next] && listsSo[r.toks[to+1].word] || justSo[next]) && !hardOrSoft[r.toks[from].word] && !pointsAt[r.toks[from].word] && r.fates[r.origin[from]].became != AsUse
 	}
 	return (first == "my" || first == "our") && areSo[next] && to-from > 1
 }
@@ -231,7 +235,7 @@ func (r *reader) nameLast() {
 	for to > 0 && r.toks[to-1].kind != isWord && r.toks[to-1].kind != isNumber {
 		to--
 	}
-	if last.Err == nil || !last.Amount.IsZero() || len(r.good.lines) < 3 || last.from < 1 || to-last.from > longestHead || to <= last.from+1 || r.toks[last.from-1].word != "," {
+	if last.Err == nil || !last.Amount.IsZero() || len(r.good.lines) < 3 || last.from < 1 || to-last.from > longestHead || to <= last.from+1 && r.toks[last.from-1].word != ";" || r.toks[last.from-1].word != "," && r.toks[last.from-1].word != ";" {
 		return
 	}
 	from := last.from

@@ -71,7 +71,7 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 	for n := 0; n < 2 && to+2 < len(r.toks) && !listed && lightly[r.toks[to+1].word]; n++ { // “for the loo I just use …”
 		to++
 	}
-	just := listed || r.toks[to].word == "it's" || r.toks[to].word == "just" || r.toks[to].word == "only"
+	just := listed || justSo[r.toks[to].word]
 	if !listsSo[r.toks[to+1].word] && !just {
 		return h, false
 	}
@@ -109,6 +109,9 @@ func (r *reader) forHead(lo, hi int) (h pageHead, ok bool) {
 
 // listsSo are what who makes a good does before its list.
 var listsSo = wordSet("listsSo")
+
+// justSo stand for no more than what follows: “for the loo it's …”.
+var justSo = wordSet("justSo")
 
 // lightly are words between who makes a good and how.
 var lightly = wordSet("lightly")

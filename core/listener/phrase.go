@@ -66,6 +66,9 @@ func (p *phrase) chooses() (after int, read bool) {
 	return next, true
 }
 
+// waitsSo are words for waiting.
+var waitsSo = wordSet("waitsSo")
+
 // byHow say that there may be more of something, or less.
 var byHow = wordSet("byHow")
 
@@ -89,6 +92,10 @@ func (p *phrase) tells() (after int, read bool) {
 		} else {
 			r.noteEnd(a, m.from)
 		}
+		return a.hi, true
+	case m.is(step) && r.doseIn == r.now && r.now.using && !r.now.doing && waitsSo[r.toks[m.from].word]: // “drop one in & leave 20 min”
+		r.looseEnds(a, k)
+		r.noteEnd(a, m.from)
 		return a.hi, true
 	case m.is(caution) && !m.is(thing), m.is(step), m.is(using), m.is(benchDone) && a.amount == nil:
 		r.verb(a, m, k)

@@ -28,7 +28,7 @@ var verbs = []struct {
 	{formula.Strain, []string{"strain", "filter", "squeeze out", "wring"}},
 	{formula.MakeUp, []string{"make up to", "make it up to", "top up", "fill up with", "fill up to", "dilute to"}},
 	{formula.Check, []string{"check", "test", "look", "squeeze a handful"}},
-	{formula.Press, []string{"press", "mould", "mold", "pack into", "pack it into", "push into", "tamp", "shape"}},
+	{formula.Press, []string{"press", "mould", "mold", "pack into", "pack it into", "pack in mould", "pack in moulds", "pack in molds", "pack in the mould", "pack in the moulds", "pack in the tray", "pack in trays", "pack in an ice", "pack in ice", "pack it in moulds", "pack it in the mould", "pack them in moulds", "pack it in an ice", "push into", "tamp", "shape"}},
 	{formula.Ferment, []string{"ferment"}},
 	{formula.Infuse, []string{"infuse", "macerate"}},
 	{formula.Steep, []string{"steep", "soak"}},
@@ -351,7 +351,7 @@ var (
 	// so does the next day
 	nextDays = regexp.MustCompile(`(?i)(?:,\s*|\s+and\s+)((?:the\s+)?(?:next|following)\s+(?:day|morning)\b)`)
 	// a verb after a comma begins something else: “mix, press, dry a day”
-	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|stir (?:for )?(?:an?|one|two|three|five|ten|\d+)|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent|pressed|dried|strained|cured|cooled|steeped|soaked|boiled|(?:left|set) (?:overnight|to|for|until|till|in|an?|two|three|four|six|\d+)|squeezed|stirred|melted|poured|bottled|shaken|blended|whisked|whipped|heated|simmered|rested|mashed|pack|push into|roll|shape|tamp|blitz|whizz|mash|crush|chop|combine|sift|fold in|drizzle|mist|spritz|stick[- ]blend|whip|beat|squeeze|turn out|set aside|cook|tip into|spoon into|scoop into)\b`)
+	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|bring (?:it |this |that |them |the mix(?:ture)? )?to (?:the |a )?(?:rolling |gentle |bare )?(?:boil|simmer)|simmer|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|stir (?:for )?(?:an?|one|two|three|five|ten|\d+)|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent|pressed|dried|strained|cured|cooled|steeped|soaked|boiled|(?:left|set) (?:overnight|to|for|until|till|in|an?|two|three|four|six|\d+)|squeezed|stirred|melted|poured|bottled|shaken|blended|whisked|whipped|heated|simmered|rested|mashed|pack|push into|roll|shape|tamp|blitz|whizz|mash|crush|chop|combine|sift|fold in|drizzle|mist|spritz|stick[- ]blend|whip|beat|squeeze|turn out|set aside|cook|tip into|spoon into|scoop into)\b`)
 )
 
 // clauses parts prose into what is done one after the other: at stops, new lines,
