@@ -158,6 +158,7 @@ type lotSaid struct {
 	whole    bool        // eachOf is of all packs together
 	told     *amountSaid // what the packs come to, said once more
 	pieces   quantity.Amount
+	boxes    int // that jars came in: a price is of one of them
 	factor   int // packs that were said apart
 	price    *priceSaid
 	line     *Line      // for the fates of words

@@ -74,7 +74,8 @@ var (
 	dateCue       = regexp.MustCompile(`(?i)^(?:best before(?: end)?(?: of)?|best by|best until|best till|best|bbe|bbd|bb|b\.b\.|use by|use before|expires?(?: on| in| at the end of)?|use within|use it within|expiry(?: date)?|exp\.?|good (?:until|till|to|for)|keeps? (?:until|till|to|for)|sell by|mhd|shelf life)\b\s*:?\s*`)
 	dateISO       = regexp.MustCompile(`^(2\d{3})[-/.](\d{1,2})(?:[-/.](\d{1,2}))?\b`)
 	dateDay       = regexp.MustCompile(`^(\d{1,2})[./-](\d{1,2})[./-](\d{4}|\d{2})\b`)
-	dayHead       = regexp.MustCompile(`^(\d{1,2})(?:/|\.)(\d{1,2})(?:\s*:|\.\s*(?:\n|$))`)
+	namesAlone    = regexp.MustCompile(`(?:^|\n)\p{Lu}[\p{L}'’&]*(?: \p{Lu}[\p{L}'’&]*)* $`)
+	dayHead       = regexp.MustCompile(`^(\d{1,2})(?:/|\.)(\d{1,2})(?:\.?\s*:|\.\s*(?:\n|$))`)
 	dayLine       = regexp.MustCompile(`^(\d{1,2})/(\d{1,2})\s+[A-Za-z]`)
 	dayDots       = regexp.MustCompile(`^(\d{1,2})\.(\d{1,2})\.\s`)
 	headName      = regexp.MustCompile(`(?:^|\n)[A-Z][A-Za-z'&-]*(?: [A-Z][A-Za-z'&-]*){0,3},? $`) // of a supplier, at the head of a line

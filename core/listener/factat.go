@@ -317,7 +317,7 @@ func (p *notePlace) ofBareDate() (fact, bool) {
 			return fact{from: i, to: i + n, kind: kind, date: day}, true
 		}
 	}
-	if m := dayHead.FindStringSubmatch(at); m != nil && (i == 0 || strings.TrimRight(text[:i], " ") == "" || strings.HasSuffix(strings.TrimRight(text[:i], " "), ",") || text[i-1] == '\n' || ofInvoice.MatchString(text[:i])) { // “Quayside, 28/11: …”, “Quayside invoice 28/11: …”
+	if m := dayHead.FindStringSubmatch(at); m != nil && (i == 0 || strings.TrimRight(text[:i], " ") == "" || strings.HasSuffix(strings.TrimRight(text[:i], " "), ",") || text[i-1] == '\n' || ofInvoice.MatchString(text[:i]) || namesAlone.MatchString(text[:i])) { // “Quayside, 28/11: …”, “Quayside invoice 28/11: …”
 		if day, ok := dayOfThisYear(m, o.Today); ok {
 			return fact{from: i, to: i + len(m[1]) + 1 + len(m[2]), kind: received, date: day}, true
 		}

@@ -87,7 +87,7 @@ func (r *reader) madeForIt(from, to int, first string) bool {
 	}
 	next := r.toks[to].word
 	if first == "for" {
-		return (whoMakes[next] && listsSo[r.toks[to+1].word] || justSo[next]) && !hardOrSoft[r.toks[from].word] && !pointsAt[r.toks[from].word] && r.fates[r.origin[from]].became != AsUse
+		return (next == "," && r.good.lines[0].from == to+1 || whoMakes[next] && listsSo[r.toks[to+1].word] || justSo[next]) && !hardOrSoft[r.toks[from].word] && !pointsAt[r.toks[from].word] && r.fates[r.origin[from]].became != AsUse
 	}
 	return (first == "my" || first == "our") && areSo[next] && to-from > 1
 }
@@ -124,11 +124,26 @@ func (r *reader) nameAtTail() {
 		r.forgetLine(i, to)
 		return
 	}
+	r.nameOfMade()
 	r.nameLast()
 	r.nameAtEnd()
 	r.nameItIsFor()
 	r.nameOfYield()
 	r.nameBeforeUse()
+}
+
+// nameOfMade names a good that nothing else named by the kind of it that is made: “makes fizzy bombs”.
+func (r *reader) nameOfMade() {
+	for i := 1; i < len(r.toks) && r.good.Name == ""; i++ {
+		if w := r.toks[i-1].word; w != "makes" && w != "make" {
+			continue
+		}
+		m, n := r.lex.at(r.toks, i)
+		if n > 0 && m.is(kind) && (i+n == len(r.toks) || r.toks[i+n].kind != isWord) && r.nameBy(i, i+n) {
+			r.forgetNamed(i-1, i+n)
+			r.forgetLine(i, i+n)
+		}
+	}
 }
 
 // makesKind reports whether a kind of good is named behind “makes” and an article: “makes a strong drain cleaner”.

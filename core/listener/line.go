@@ -48,6 +48,21 @@ func (r *reader) fills(l *Line) bool {
 	return false
 }
 
+// vesselFilled is the vessel that was named last in a sentence, before a line that alone is a part of it.
+func (r *reader) vesselFilled(l *Line) (u quantity.Unit, found bool) {
+	for k := range r.out { // “half with alcohol and half with water” are shares
+		if m := &r.out[k]; m.kind == anAmount && m.from > l.from && m.from < r.now.to && m.amount.Amount.Unit() == quantity.Bare && m.amount.Amount.Open() == quantity.NotOpen {
+			return 0, false
+		}
+	}
+	for i := l.from - 1; i >= r.now.from && !found; i-- {
+		if of, ok := quantity.UnitNamed(r.toks[i].word); ok && isVessel(of) {
+			u, found = of, true
+		}
+	}
+	return u, found
+}
+
 // fillsSo say that a vessel is filled.
 var fillsSo = wordSet("fillsSo")
 
@@ -264,6 +279,14 @@ func (r *reader) takeUnit(l *Line) {
 			r.good.inTotal = true
 			r.rename(l, l.name)
 			return
+		}
+	}
+	if n, ok := l.Amount.Pieces(); ok && l.Amount.Unit() == quantity.Bare && n.High < 1 && r.good.total.IsZero() && r.fills(l) { // “take the big jam jar, fill it two thirds with peel”
+		if u, found := r.vesselFilled(l); found {
+			if with, fits := l.Amount.InUnitOf(quantity.Of(1, 1, u)); fits {
+				l.Amount, l.Written = with, with.String()
+				return
+			}
 		}
 	}
 	if l.Amount.Unit() == quantity.Bare && l.Amount.Open() == quantity.NotOpen && r.amount.Kind() != quantity.Count && slices.ContainsFunc(strings.Fields(strings.ToLower(l.name)), func(w string) bool { return countedOne[w] }) { // “bicarb, a cup, and bay leaves, five”

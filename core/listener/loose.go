@@ -59,6 +59,8 @@ func (r *reader) looseUntil(a *atom, k int) {
 	case r.now.using:
 		r.becomesWhereUnread(from, to, AsUse, nil)
 		a.prose = true
+	case l != nil && a.amount != nil && a.amount.to <= from && k == a.hi && r.overWhat(a) && r.strange(first, k): // “pour a litre of boiling water over 2 handfuls of horsetail”
+		r.looseMeasured(a, from, to)
 	case l != nil:
 		r.becomesWhereUnread(from, to, AsRemark, l)
 		if r.asMuchAs(l, first, k) {
@@ -95,11 +97,25 @@ func (r *reader) looseInto(a *atom, first, k int) (end int, into bool) {
 		return k, false
 	}
 	last := k - 1
-	if last > first && intoWords[r.toks[r.out[last].from].word] && !r.out[k].article && r.strange(first, last) && !goodsThemselves[lastWord(r.said(r.out[first].from, r.out[last-1].to))] { // “100 g of flaxseed in a litre of water”
+	if last > first && intoWords[r.toks[r.out[last].from].word] && !r.out[k].article && r.strange(first, last) && !goodItself(r.said(r.out[first].from, r.out[last-1].to)) { // “100 g of flaxseed in a litre of water”
 		r.becomesWhereUnread(r.out[last].from, r.out[last].to, AsSmallTalk, nil)
 		return last, true
 	}
-	return k, r.toks[r.out[k].from].word == "to" && r.strange(first, k) && !goodsThemselves[lastWord(r.said(r.out[first].from, r.out[k-1].to))] // “… to a litre of water”
+	return k, r.toks[r.out[k].from].word == "to" && r.strange(first, k) && !goodItself(r.said(r.out[first].from, r.out[k-1].to)) // “… to a litre of water”
+}
+
+// overWhat reports whether what was measured last is what something is poured over.
+func (r *reader) overWhat(a *atom) bool {
+	return a.amount.from > 0 && r.toks[a.amount.from-1].word == "over" && a.amount.Amount.Open() == quantity.NotOpen
+}
+
+// goodItself reports whether words are of the good that is made, “the powder”: “mustard powder” goes in.
+func goodItself(text string) bool {
+	words := strings.Fields(strings.ToLower(text))
+	for len(words) > 1 && (articles[words[0]] || ownWords[words[0]]) {
+		words = words[1:]
+	}
+	return len(words) == 1 && goodsThemselves[words[0]]
 }
 
 // looseMeasured makes a line of what was measured of words that nothing is known of.

@@ -3,6 +3,7 @@ package listener
 // What a lot comes to, once all was read that was said of it.
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -169,7 +170,7 @@ func (d *deliveryReader) workOut(i int, l *lotSaid) {
 	}
 	l.Currency = d.o.Currency
 	if l.Package {
-		d.priceOut(l, float64(l.Packs))
+		d.priceOut(l, float64(cmp.Or(l.boxes, l.Packs)))
 		return
 	}
 	if !l.named() && i > 0 && d.lots[i-1].Material != nil && (l.again || l.joined && l.price != nil && l.amount != nil && l.amount.Amount.Kind() == quantity.Mass && d.lots[i-1].amount != nil && d.lots[i-1].amount.Amount.Kind() == quantity.Mass) { // “borax half a kilo 3.45; again half a kilo 3.25”

@@ -207,6 +207,11 @@ func (d *deliveryReader) packages(k int, said *amountSaid) int {
 	}
 	l.Packs = max(1, int(n.Value+0.5))
 	d.becomes(m.from, m.to, AsPacks, l.line)
+	if boxes := d.boxesBefore(k); boxes > 1 { // “4 boxes of 12 jars, 8.40 per box”
+		l.boxes = boxes
+		l.Packs *= boxes
+		d.becomes(d.out[k-1].from, m.from, AsPacks, l.line)
+	}
 	if before := k - 1; before >= 0 && d.out[before].kind == anAmount && d.out[before].to == m.from && d.fates[d.origin[d.out[before].from]].became == Unread { // “3 dozen 500 ml swing top bottles”
 		if many, ok := d.out[before].amount.Amount.Pieces(); ok {
 			l.Packs = int(many.Value + 0.5)
@@ -226,6 +231,18 @@ func (d *deliveryReader) packages(k int, said *amountSaid) int {
 		next++
 	}
 	return next
+}
+
+// boxesBefore is how many boxes the jars at a mark came in, “4 boxes of”; 0 where that is not said.
+func (d *deliveryReader) boxesBefore(k int) int {
+	if k == 0 || d.out[k-1].kind != anAmount || d.out[k-1].to != d.out[k].from || d.toks[d.out[k-1].to-1].word != "of" || !isPack(d.out[k-1].amount.Amount.Unit()) {
+		return 0
+	}
+	terms := d.out[k-1].amount.Amount.Terms()
+	if len(terms) != 1 {
+		return 0
+	}
+	return int(terms[0].Low.Float() + 0.5)
 }
 
 // singular is a word for one of them.

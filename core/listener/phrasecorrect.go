@@ -82,6 +82,9 @@ func (p *phrase) takesAway() (after int, read bool) {
 		r.becomes(m.from, r.out[core+1].to, AsNot, nil)
 		r.noneOf(&naming{from: r.out[core].from, to: r.out[core].to, text: r.said(r.out[core].from, r.out[core].to), in: r.now})
 		return core + 2, true
+	case m.is(total) && a.amount == nil && len(r.waiting) > 0 && k == a.lo && next < a.hi && r.out[next].kind == anAmount && !r.nameNext(a, next): // “water twice the lye, total oils 900 g”
+		r.settle()
+		p.talk()
 	case m.is(total) && a.amount != nil && core == a.hi: // “so a litre in all”
 		said := a.amount
 		a.amount = nil

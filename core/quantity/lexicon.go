@@ -173,7 +173,7 @@ var openPhrases = []struct {
 	phrase string
 	open   Open
 }{
-	{"to a thick paste", AsNeeded}, {"to a smooth paste", AsNeeded}, {"to a stiff paste", AsNeeded}, {"to a paste", AsNeeded}, {"to a thick cream", AsNeeded}, {"to a dough", AsNeeded}, {"to a slurry", AsNeeded}, {"enough to cover", ToCover}, {"to cover", ToCover}, {"just to cover", ToCover},
+	{"to a thick paste", AsNeeded}, {"to a smooth paste", AsNeeded}, {"to a stiff paste", AsNeeded}, {"to a paste", AsNeeded}, {"to paste", AsNeeded}, {"to a thick cream", AsNeeded}, {"to a dough", AsNeeded}, {"to a slurry", AsNeeded}, {"enough to cover", ToCover}, {"to cover", ToCover}, {"just to cover", ToCover},
 	{"enough to fill", ToFill}, {"to fill", ToFill}, {"fill up", ToFill}, {"to top up", ToFill}, {"top up", ToFill}, {"to the top", ToFill}, {"to the brim", ToFill}, {"to the line", ToFill}, {"up to the line", ToFill}, {"to the mark", ToFill}, {"up to the mark", ToFill}, {"to the rim", ToFill}, {"to the neck", ToFill}, {"to the shoulder", ToFill}, {"to the shoulders", ToFill},
 	{"to taste", ToTaste}, {"as you like", ToTaste}, {"as liked", ToTaste}, {"as desired", ToTaste}, {"to your liking", ToTaste}, {"optional amount", ToTaste},
 	{"as needed", AsNeeded}, {"as required", AsNeeded}, {"as much as needed", AsNeeded}, {"as much as it takes", AsNeeded}, {"if needed", AsNeeded}, {"enough to bind", AsNeeded}, {"to bind", AsNeeded}, {"enough to fizz", AsNeeded}, {"to fizz", AsNeeded}, {"until it fizzes", AsNeeded}, {"till it fizzes", AsNeeded}, {"to moisten", AsNeeded}, {"enough to moisten", AsNeeded}, {"to dampen", AsNeeded}, {"to hold it together", AsNeeded}, {"to bring it together", AsNeeded},
