@@ -51,7 +51,7 @@ func (r *reader) fills(l *Line) bool {
 // vesselFilled is the vessel that was named last in a sentence, before a line that alone is a part of it.
 func (r *reader) vesselFilled(l *Line) (u quantity.Unit, found bool) {
 	for k := range r.out { // “half with alcohol and half with water” are shares
-		if m := &r.out[k]; m.kind == anAmount && m.from > l.from && m.from < r.now.to && m.amount.Amount.Unit() == quantity.Bare && m.amount.Amount.Open() == quantity.NotOpen {
+		if m := &r.out[k]; m.kind == anAmount && m.from != l.from && m.from >= r.now.from && m.from < r.now.to && m.amount.Amount.Unit() == quantity.Bare && m.amount.Amount.Open() == quantity.NotOpen {
 			return 0, false
 		}
 	}
