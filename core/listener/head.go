@@ -13,6 +13,9 @@ func (r *reader) nameAtHead() {
 	if r.good.Name != "" || r.good.before > 0 || len(r.goods) > 1 || len(r.good.lines) == 0 {
 		return
 	}
+	if r.easyAtHead() {
+		return
+	}
 	from := 0
 	for from < len(r.toks) && (openings[r.toks[from].word] || r.toks[from].kind == isSign) {
 		from++
@@ -78,6 +81,44 @@ func (r *reader) nameAtHead() {
 		r.fates[r.origin[i]] = fate{AsName, r.good, nil}
 	}
 }
+
+// easyAtHead names a good by a head that says how easy it is: “the surface spray's easy, one cup vodka, …”.
+func (r *reader) easyAtHead() bool {
+	from := 0
+	for from < len(r.toks) && (openings[r.toks[from].word] || articles[r.toks[from].word] || r.toks[from].kind == isSign) {
+		from++
+	}
+	to, at := 0, 0
+	for i := from; i < len(r.toks) && i <= from+longestHead && r.toks[i].kind == isWord && to == 0; i++ {
+		if w := r.toks[i].word; i > from && areSo[w] {
+			to, at = i, i+1
+		} else if strings.HasSuffix(w, "'s") && i+1 < len(r.toks) && (howEasy[r.toks[i+1].word] || easy[r.toks[i+1].word]) {
+			to, at = i+1, i+1
+		}
+	}
+	for to > 0 && at < len(r.toks) && howEasy[r.toks[at].word] {
+		at++
+	}
+	if to == 0 || at+1 >= len(r.toks) || !easy[r.toks[at].word] || r.toks[at+1].kind == isWord || r.good.lines[0].from < at {
+		return false
+	}
+	said := strings.TrimSuffix(strings.TrimSuffix(r.toks[to-1].word, "'s"), "’s")
+	k, _ := r.lex.at([]token{{word: said, kind: isWord}}, 0)
+	if !goodWords[said] && !k.is(kind) && !(said == "stuff" && to > from+1) {
+		return false
+	}
+	r.good.Name = sentenceCase(strings.TrimSuffix(strings.TrimSuffix(r.said(from, to), "'s"), "’s"))
+	if r.good.Kind == "other" && k.is(kind) {
+		r.good.Kind = k.kind
+	}
+	for i := from; i < to; i++ {
+		r.fates[r.origin[i]] = fate{AsName, r.good, nil}
+	}
+	return true
+}
+
+// easy are words for what is easily made, and howEasy those for how easily.
+var easy, howEasy = wordSet("easy"), wordSet("howEasy")
 
 // madeForIt reports whether a good is named by what it is for, or whose it is, between two tokens: “for the dishwasher I
 // do …”, “my window stuff is …”.

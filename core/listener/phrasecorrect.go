@@ -28,6 +28,11 @@ func (p *phrase) putsRight() (after int, read bool) {
 		r.correctAmount(l, r.amountSaid(&r.out[core]))
 		a.made = l
 		return core + 1, true
+	case m.is(none) && r.notThatBut(a, k, core): // “salt, no not salt, borax”
+		r.looseEnds(a, k)
+		r.becomes(m.from, r.out[core].to, AsStruck, r.last)
+		r.correctNext = correct
+		return a.hi, true
 	case m.is(correct) && r.forAnother(a, k): // “for the tiles I'd make it two cups”
 		at := a.lo
 		for r.toks[r.out[at].from].word != "for" {
@@ -138,6 +143,24 @@ func (p *phrase) setsAnew() (after int, read bool) {
 		return 0, false
 	}
 	return next, true
+}
+
+// notThatBut reports whether an atom takes back the material that was named last, “no not salt”, and no more than another
+// one's name follows it.
+func (r *reader) notThatBut(a *atom, k, core int) bool {
+	if core+1 != a.hi || r.out[core].kind != aName || r.last == nil || r.last.from < r.now.from || r.last.Amount.IsZero() || r.toks[r.out[core].from-1].word != "not" || a.hi+2 > len(r.out) || r.out[a.hi].kind != aComma || r.out[a.hi+1].kind != aName {
+		return false
+	}
+	if after := a.hi + 2; after < len(r.out) && r.out[after].kind != aComma && r.out[after].kind != aStop && !r.out[after].is(joiner) {
+		return false
+	}
+	for i := a.lo; i < k; i++ {
+		if !r.out[i].is(small | joiner | correct | correctWell) {
+			return false
+		}
+	}
+	text := r.said(r.out[core].from, r.out[core].to)
+	return r.lineOf(r.read(text), text) == r.last
 }
 
 // denies reads a phrase that says what is not in it; read is false for any other.

@@ -306,6 +306,7 @@ func keepsOnly(clause string) bool {
 
 // kindOf is what a clause says is done: the first verb in it.
 func kindOf(clause string) (kind formula.StepKind, ok bool) {
+	clause = madeSo.ReplaceAllString(clause, "$1 $2")
 	low := " " + noVerb.Replace(purpose.ReplaceAllString(counted.ReplaceAllString(onceDone.ReplaceAllString(neverHot.ReplaceAllString(strings.ToLower(clause), ""), ""), "it"), "")) + " "
 	at, length := len(low), 0
 	for _, v := range verbs {
@@ -323,6 +324,9 @@ func kindOf(clause string) (kind formula.StepKind, ok bool) {
 	}
 	return kind, ok
 }
+
+// madeSo is what something was made into before it was measured, “1 l boiled water”, “200 g grated soap”: no step says so.
+var madeSo = regexp.MustCompile(`(?i)((?:\d[\d./]*|½|¼|¾)\s*(?:[a-z]+)?(?: of)?|\b(?:cups?|spoons?|spoonfuls?|teaspoons?|tablespoons?|handfuls?|litres?|liters?|kilos?|grams?|bars?|drops?|pints?|pounds?) of)\s+(?:boiled|cooled|melted|dried|grated|strained|filtered|infused|crushed|chopped|whipped|baked|powdered|warmed|heated)(?: and (?:cooled|dried|strained|filtered))? ([a-z]+)`)
 
 // pouredInto is what is poured into a liquid that was measured, and into no bottle.
 var pouredInto = regexp.MustCompile(`^(?:and |then )?(?:pour|tip)(?:ed)? (?:it |this |that |them )?(?:slowly |gently )?in(?:to)? (?:the )?(?:\d|[a-z]+ (?:ml|l|litres?|liters?|cups?|pints?)\b)`)
@@ -351,7 +355,7 @@ var (
 	// so does the next day
 	nextDays = regexp.MustCompile(`(?i)(?:,\s*|\s+and\s+)((?:the\s+)?(?:next|following)\s+(?:day|morning)\b)`)
 	// a verb after a comma begins something else: “mix, press, dry a day”
-	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|bring (?:it |this |that |them |the mix(?:ture)? )?to (?:the |a )?(?:rolling |gentle |bare )?(?:boil|simmer)|simmer|warm (?:it |them |all )?(?:gently|slowly|through|up)|gently (?:heat|warm|melt)|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|stir (?:for )?(?:an?|one|two|three|five|ten|\d+)|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent|pressed|dried|strained|cured|cooled|steeped|soaked|boiled|(?:left|set) (?:overnight|to|for|until|till|in|an?|two|three|four|six|\d+)|squeezed|stirred|melted|poured|bottled|shaken|blended|whisked|whipped|heated|simmered|rested|mashed|pack|push into|roll|shape|tamp|blitz|whizz|mash|crush|chop|combine|sift|fold in|drizzle|mist|spritz|stick[- ]blend|whip|beat|squeeze|turn out|set aside|cook|tip into|spoon into|scoop into)\b`)
+	commaVerb = regexp.MustCompile(`(?i)(?:,\s+(?:and\s+)?|\s+(?:and|&)\s+|\s*\(|\s+[–—-]\s+)(?:(?:i|we|you)\s+(?:just\s+)?)?(dissolve|grate|whisk|blend|heat|boil|bring (?:it |this |that |them |the mix(?:ture)? )?to (?:the |a )?(?:rolling |gentle |bare )?(?:boil|simmer)|simmer|warm (?:it |them |all )?(?:gently|slowly|through|up)|gently (?:heat|warm|melt)|strain|filter|press|mould|dry|cure|cool|infuse|steep|ferment|fill|bottle|add|mix|stir in|stir (?:well|it|them|until|till|everything|together|every|daily|once|twice|to dissolve)|stir (?:for )?(?:an?|one|two|three|five|ten|\d+)|leave|let|rest|bake|melt|sieve|pour|decant|cover|soak|mature|wait|flush|rinse|shake|cut|unmould|wipe|ready in|burp|open|vent|pressed|dried|strained|cured|cooled|steeped|soaked|boiled|(?:left|set) (?:overnight|to|for|until|till|in|an?|two|three|four|six|\d+)|squeezed|stirred|melted|poured|bottled|shaken|blended|whisked|whipped|heated|simmered|rested|mashed|pack|push into|roll|shape|tamp|blitz|whizz|mash|crush|chop|combine|sift|fold in|drizzle|mist|spritz|stick[- ]blend|whip|beat|squeeze|turn out|set aside|cook|tip into|spoon into|scoop into)\b`)
 )
 
 // clauses parts prose into what is done one after the other: at stops, new lines,
