@@ -263,7 +263,7 @@ func supplierAt(s string, o DeliveryOptions) (name string, n int) {
 		}
 		word := s[i:next]
 		low := strings.ToLower(strings.Trim(word, ".'"))
-		if words > 0 && supplierEnds(low, s[i:], o) || words == 0 && supplierEnds(low, s[i:], o) && low != "the" {
+		if words > 0 && supplierEnds(low, s[i:], o) && !(low == "free" && strings.HasSuffix(strings.ToLower(s[:end]), "duty")) || words == 0 && supplierEnds(low, s[i:], o) && low != "the" {
 			break
 		}
 		words++

@@ -96,7 +96,7 @@ func (p *notePlace) ofNothing() (fact, bool) {
 	if m := noPriceWords.FindString(at); m != "" {
 		return p.is(noPrice, len(m))
 	}
-	if m := giftWords.FindString(at); m != "" && !strings.EqualFold(m, "given") && !(strings.EqualFold(m, "free") && withoutIt(text[:i], at[len(m):])) {
+	if m := giftWords.FindString(at); m != "" && !strings.EqualFold(m, "given") && !(strings.EqualFold(m, "free") && (withoutIt(text[:i], at[len(m):]) || strings.HasSuffix(strings.ToLower(text[:i]), "duty "))) {
 		return p.is(aGift, len(m))
 	}
 	return fact{}, false

@@ -30,6 +30,9 @@ func (d *deliveryReader) packagingNext(k int) bool {
 		if (m.kind == aWord || m.is(small|thing)) && m.to == m.from+1 && madeOf[d.toks[m.from].word] && k+1 < len(d.out) { // “paper bags”
 			continue
 		}
+		if m.kind == aWord && k+1 < len(d.out) && (d.toks[m.from].word == "-" || d.out[k+1].kind == aWord && d.toks[d.out[k+1].from].word == "-" && d.toks[d.out[k+1].from].tight) { // “swing-top bottles”
+			continue
+		}
 		if m.kind == aWord && k+2 < len(d.out) && d.toks[m.from].kind == isWord && !d.isCue(m.from) && !packageWords[d.toks[m.from].word] && (packageWords[d.toks[d.out[k+1].from].word] || d.out[k+1].kind == aWord && packageWords[d.toks[d.out[k+2].from].word]) { // “swing top bottles”
 			continue
 		}
@@ -220,9 +223,11 @@ func (d *deliveryReader) packages(k int, said *amountSaid) int {
 	}
 	next := k + 1
 	for next < len(d.out) && (d.out[next].kind == aWord || d.out[next].is(thing|step) || d.out[next].is(small) && (madeOf[d.toks[d.out[next].from].word] || packageWords[d.toks[d.out[next].to-1].word]) || d.out[next].kind == anAmount && d.out[next].to == d.out[next].from+1 && madeOf[d.toks[d.out[next].from-1].word] && packageWords[d.toks[d.out[next].from].word]) && !d.isCue(d.out[next].from) {
-		l.Name = strings.TrimSpace(l.Name + " " + d.said(d.out[next].from, d.out[next].to))
-		d.becomes(d.out[next].from, d.out[next].to, AsMaterial, l.line)
 		next++
+	}
+	if next > k+1 {
+		l.Name = strings.TrimSpace(l.Name + " " + d.said(d.out[k+1].from, d.out[next-1].to))
+		d.becomes(d.out[k+1].from, d.out[next-1].to, AsMaterial, l.line)
 	}
 	if next < len(d.out) && d.out[next].kind == anAmount && l.HoldsML == 0 && d.toks[d.out[next].from-1].word == "empty" && sizedPackaging(d.amountSaid(&d.out[next])) {
 		size := d.amountSaid(&d.out[next])

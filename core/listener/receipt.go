@@ -235,6 +235,9 @@ func (d *deliveryReader) priceOut(l *lotSaid, count float64) {
 	}
 	l.HasPrice = true
 	switch {
+	case p.of == ofEach && count == 0: // of how many, is not known
+		l.HasPrice = false
+		return
 	case p.of == ofEach && l.inCarton > 1 && isOuter(l.amount, p.each): // “2 cartons of 6 bottles, 9.80 a carton”
 		l.Price = p.amount.Mul(decimal.NewFromFloat(count / float64(l.inCarton)))
 	case p.of == ofEach, p.at && count > 1 && p.unit == "" && p.of == ofAll:

@@ -199,6 +199,9 @@ func (d *deliveryReader) capital(k int) bool {
 // namesParty reports whether tokens are the name of somebody: two to five words, each with a
 // capital, that are no material together.
 func (d *deliveryReader) namesParty(from, to int) bool {
+	if last := d.toks[to-1].word; to-from <= longestSupplier && sellers[last] && d.reader.read(d.said(from, to)) == nil { // “local beekeeper”
+		return true
+	}
 	if to-from < 2 || to-from > longestSupplier || d.reader.read(d.said(from, to)) != nil {
 		return false
 	}
@@ -212,6 +215,9 @@ func (d *deliveryReader) namesParty(from, to int) bool {
 	}
 	return true
 }
+
+// sellers are those that things are bought from, by what they do.
+var sellers = wordSet("sellers")
 
 // mostOfScent is up to how many millilitres “lemon” is its oil: fruit is not sold so.
 const mostOfScent = 100
@@ -325,7 +331,7 @@ func (d *deliveryReader) walkWord(k int) int {
 		d.becomes(m.from, d.out[end-1].to, AsSupplier, nil)
 		return end
 	}
-	if l != nil && l.named() && l.amount != nil && l.Supplier == "" && end-k <= longestSupplier && !d.isNamed(end) && !isMonth(text) && unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) {
+	if l != nil && l.named() && l.amount != nil && l.Supplier == "" && end-k <= longestSupplier && !d.isNamed(end) && !isMonth(text) && (unicode.IsUpper(firstLetter(d.asSaid(m.from, d.out[end-1].to))) || sellers[lastWord(text)]) {
 		l.Supplier = strings.TrimSuffix(strings.TrimSuffix(d.asSaid(m.from, d.out[end-1].to), "'s"), "’s")
 		if k > 0 && ofAllWords[d.toks[d.out[k-1].from].word] { // “…; both Quayside, yesterday”
 			d.ofAll = true
