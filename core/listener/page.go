@@ -329,6 +329,9 @@ func (r *reader) headName(lo, end int) (name int, made bool) {
 	for name < end && (openings[r.toks[r.out[name].from].word] || r.toks[r.out[name].from].word == "to" || name+1 < end && recipeWords[r.toks[r.out[name].from].word] && r.toks[r.out[name].to-1].word == "for") { // “recipe for rinse”
 		name++
 	}
+	if name+2 < end && recipeWords[r.toks[r.out[name].to-1].word] && r.toks[r.out[name+1].from].word == "for" { // “Ingredients for the scrub:”
+		name += 2
+	}
 	if word := r.toks[r.out[min(name, end-1)].from].word; word == "make" || word == "making" || word == "made" || strings.HasPrefix(strings.ToLower(r.said(r.out[lo].from, r.out[end-1].to)), "to make ") {
 		made = true
 		for name < end && r.toks[r.out[name].to-1].word == "make" || name < end && r.toks[r.out[name].from].word == "making" {

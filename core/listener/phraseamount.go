@@ -114,6 +114,14 @@ func (p *phrase) theRest() (after int, read bool) {
 		r.verb(a, m, k)
 		r.becomesWhereUnread(m.from, r.out[a.hi-1].to, AsStep, nil)
 		return a.hi, true
+	case m.is(rest) && core < a.hi && (r.now.doing || r.now.begins) && r.restOfLine(core): // “Add the rest of the water.”
+		r.verb(a, m, k)
+		text := r.said(r.out[core].from, r.out[core].to)
+		l := r.lineOf(r.read(text), text)
+		r.looseEnds(a, core)
+		r.becomes(r.out[core].from, r.out[core].to, AsStep, l)
+		r.touched, r.now.doing = append(r.touched, l), true
+		return core + 1, true
 	case m.is(rest) && core == a.hi && r.now.doing && m.from > 0 && restWith[r.toks[m.from-1].word]: // “blend with the rest”
 		r.verb(a, m, k)
 	case m.is(rest) && !(m.is(step) && (core == a.hi || r.out[core].kind != aName || !r.nothingBetween(next, core))): // “then rest” is done
@@ -122,6 +130,16 @@ func (p *phrase) theRest() (after int, read bool) {
 		return 0, false
 	}
 	return next, true
+}
+
+// restOfLine reports whether what is left of a line is spoken of, which was measured whole before: “the rest of the water”.
+func (r *reader) restOfLine(core int) bool {
+	if r.out[core].kind != aName || r.toks[r.out[core].from-1].word == "with" {
+		return false
+	}
+	text := r.said(r.out[core].from, r.out[core].to)
+	l := r.lineOf(r.read(text), text)
+	return l != nil && l.from >= 0 && l.from < r.now.from && inMeasures(l.Amount) && l.Amount.Open() == quantity.NotOpen
 }
 
 // dosesOfIt reads a dose that is topped up; read is false for any other.

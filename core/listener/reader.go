@@ -97,6 +97,7 @@ func newReader(text string, lib *material.Library) *reader {
 	r.leaveOutHesitations()
 	r.leaveOutTable()
 	r.leaveOutRules()
+	r.leaveOutHashes()
 	r.leaveOutCounts()
 	return r
 }
@@ -162,6 +163,20 @@ func (r *reader) leaveOutDays() {
 const longestDay = 9
 
 var dayAlone = regexp.MustCompile(`(?i)^(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs?)?|fri|sat(?:ur)?|sun)(?:day)?\b[,.]?\s*(?:the )?)?(?:\d{1,2}(?:st|nd|rd|th)?\.?(?:\s+of)?\s+(?:` + monthWord + `)\b\.?(?:,?\s*\d{2,4})?|(?:` + monthWord + `)\b\.?\s+(?:\d{1,2}(?:st|nd|rd|th)?(?:,?\s+\d{4})?|\d{4})|\d{1,2}[./-]\d{1,2}[./-]\d{2,4}|\d{4}-\d{2}-\d{2})\s*[:.]?$`)
+
+// leaveOutHashes drops the sign before a number that counts: “Soap #2: …”.
+func (r *reader) leaveOutHashes() {
+	n := 0
+	for i := 0; i < len(r.toks); i++ {
+		if t := &r.toks[i]; t.word == "#" && i > 0 && r.toks[i-1].kind == isWord && i+2 < len(r.toks) && r.toks[i+1].kind == isNumber && r.toks[i+1].tight && r.toks[i+2].word == ":" {
+			r.fates[r.origin[i]].became = AsSmallTalk
+			continue
+		}
+		r.toks[n], r.origin[n] = r.toks[i], r.origin[i]
+		n++
+	}
+	r.toks, r.origin = r.toks[:n], r.origin[:n]
+}
 
 // leaveOutCounts drops what counts the goods of a page before their names, “Recipe 1 - glass cleaner: …”.
 func (r *reader) leaveOutCounts() {
