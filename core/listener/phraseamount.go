@@ -132,6 +132,25 @@ func (p *phrase) theRest() (after int, read bool) {
 	return next, true
 }
 
+// vesselWith is the mark of what somebody's vessel is filled with, a few words after “fill”; 0 where nothing of that stands
+// there.
+func (r *reader) vesselWith(a *atom, k int) int {
+	for at := k + 1; at+1 < a.hi && at < k+6; at++ {
+		m := &r.out[at]
+		if m.kind == anAmount && !m.article || m.kind == aName {
+			return 0
+		}
+		if r.toks[m.from].word == "with" && m.to == m.from+1 {
+			u, unit := quantity.UnitNamed(r.toks[m.from-1].word)
+			if unit && isVessel(u) && r.out[at+1].kind == aName && !r.isLine(at+1) {
+				return at + 1
+			}
+			return 0
+		}
+	}
+	return 0
+}
+
 // restOfLine reports whether what is left of a line is spoken of, which was measured whole before: “the rest of the water”.
 func (r *reader) restOfLine(core int) bool {
 	if r.out[core].kind != aName || r.toks[r.out[core].from-1].word == "with" {
@@ -240,6 +259,13 @@ func (p *phrase) fillsIt() (after int, read bool) {
 	switch {
 	case m.is(fill) && r.halfFull(a, k) > 0: // “fill my spray bottle about half way with vinegar”
 		return r.halfFull(a, k), true
+	case (m.is(fill) || m.is(step) && r.toks[m.from].word == "fill") && a.amount == nil && r.vesselWith(a, k) > 0: // “fill my old ketchup bottle with water”
+		with := r.vesselWith(a, k)
+		vessel := r.toks[r.out[with-1].from-1]
+		u, _ := quantity.UnitNamed(vessel.word)
+		r.looseEnds(a, k)
+		a.amount = &amountSaid{Reading: quantity.Reading{Amount: quantity.Of(1, 1, u)}, written: "1 " + vessel.word, from: m.from, to: r.out[with].from}
+		return with, true
 	case m.is(fill) && core < a.hi && r.out[core].kind == anAmount && r.nameAfter(a, core):
 		r.looseEnds(a, k)
 		p.talk()

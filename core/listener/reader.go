@@ -43,6 +43,7 @@ func ReadAfter(lines []formula.Line, text string, lib *material.Library) (*Talk,
 	}
 	r.good.before, r.ofGood = len(lines), true
 	r.leaveOutDays()
+	r.slashesToPer()
 	r.marks()
 	r.findHeads()
 	r.sentences()
@@ -163,6 +164,19 @@ func (r *reader) leaveOutDays() {
 const longestDay = 9
 
 var dayAlone = regexp.MustCompile(`(?i)^(?:(?:mon|tues?|wed(?:nes)?|thu(?:rs?)?|fri|sat(?:ur)?|sun)(?:day)?\b[,.]?\s*(?:the )?)?(?:\d{1,2}(?:st|nd|rd|th)?\.?(?:\s+of)?\s+(?:` + monthWord + `)\b\.?(?:,?\s*\d{2,4})?|(?:` + monthWord + `)\b\.?\s+(?:\d{1,2}(?:st|nd|rd|th)?(?:,?\s+\d{4})?|\d{4})|\d{1,2}[./-]\d{1,2}[./-]\d{2,4}|\d{4}-\d{2}-\d{2})\s*[:.]?$`)
+
+// slashesToPer reads the slash of “50 g/l” as “per”.
+func (r *reader) slashesToPer() {
+	for i := 1; i+1 < len(r.toks); i++ {
+		if t := &r.toks[i]; t.word == "/" && t.tight && r.toks[i+1].tight && i > 1 && r.toks[i-2].kind == isNumber && (i+2 == len(r.toks) || r.toks[i+2].kind != isWord) {
+			of, measured := quantity.UnitNamed(r.toks[i-1].word)
+			per, litres := quantity.UnitNamed(r.toks[i+1].word)
+			if measured && litres && of.Kind() != quantity.Count && per == quantity.Litre {
+				t.word, t.kind, r.toks[i+1].word = "per", isWord, "litre"
+			}
+		}
+	}
+}
 
 // leaveOutHashes drops the sign before a number that counts: “Soap #2: …”.
 func (r *reader) leaveOutHashes() {
