@@ -38,6 +38,7 @@ type headsFound struct {
 func (r *reader) findHeads() {
 	r.partNumbered()
 	r.partAtSlashes()
+	r.partAtSemicolons()
 	var found headsFound
 	r.eachSentence(func(lo, hi int) { r.headOf(&found, lo, hi) })
 	r.keepHeads(&found)
@@ -132,6 +133,9 @@ func (r *reader) keepHeads(found *headsFound) {
 				r.keepHead(h)
 			}
 		}
+	}
+	if len(lists) == 1 && len(r.heads) > 0 { // “Lip balm for gifts: 30 g beeswax, …”, below others that are told
+		r.keepHead(lists[0])
 	}
 	if len(are) == 1 && len(r.heads) > 0 && !r.another(are[0].lo, are[0].end) { // “and the rinse aid is just …”, after others
 		r.keepHead(are[0])

@@ -63,6 +63,59 @@ func (r *reader) lineHead(lo, hi int) (h pageHead, ok bool) {
 // timesWord are those that stand before how many there are of something.
 var timesWord = wordSet("timesWord")
 
+// partAtSemicolons reads the semicolons of lines that list one thing behind each, “Drain opener — soda crystals 200 g; boiling
+// water 2 l”, as commas, where two lines are written so.
+func (r *reader) partAtSemicolons() {
+	var found [][]int
+	for lo := 0; lo < len(r.out); {
+		hi := lo
+		for hi < len(r.out) && r.toks[r.out[hi].from].kind != isBreak {
+			hi++
+		}
+		if parts := r.semicolons(lo, hi); len(parts) > 0 {
+			found = append(found, parts)
+		}
+		lo = hi + 1
+	}
+	if len(found) < 2 {
+		return
+	}
+	for _, parts := range found {
+		for _, k := range parts {
+			r.out[k].kind = aComma
+		}
+	}
+}
+
+// semicolons are those of a line that begins with a few words and a dash or a colon, and has so much of one thing between
+// them; none of any other line.
+func (r *reader) semicolons(lo, hi int) (parts []int) {
+	head := lo
+	for head < hi && head-lo < longestPageHead && r.out[head].kind != aDash && r.out[head].kind != aColon {
+		head++
+	}
+	if head >= hi || head-lo >= longestPageHead || head == lo || r.hasAmount(lo, head) {
+		return nil
+	}
+	start := head + 1
+	for k := start; k <= hi; k++ {
+		if k < hi && r.out[k].kind != aStop {
+			continue
+		}
+		if k < hi && r.toks[r.out[k].from].word == "." && k+1 == hi {
+			break
+		}
+		if k < hi && r.toks[r.out[k].from].word != ";" || k-start > 3 || !r.hasAmount(start, k) {
+			return nil
+		}
+		if k < hi {
+			parts = append(parts, k)
+		}
+		start = k + 1
+	}
+	return parts
+}
+
 // phaseLike reports whether a word before a number counts steps and no goods: “step 2”.
 func (r *reader) phaseLike(lo, k int) bool {
 	for i := r.out[lo].from; i < r.out[k].from; i++ {

@@ -266,6 +266,9 @@ func (r *reader) mayBeTitle(lo, hi int) bool {
 		if k == hi-1 && (k > lo || hi+1 < len(r.out) && r.out[hi+1].kind == anAmount || hi+1 < len(r.out) && r.out[hi+1].kind == aName && r.lineAlone(lo, hi)) && goodWords[r.toks[r.out[k].from].word] && r.paragraph { // “Body scrub”
 			continue
 		}
+		if k == hi-1 && k > lo && r.good.empty() && len(r.goods) == 1 && lo == r.firstMark() && goodWords[r.toks[r.out[k].from].word] && r.out[k].to == r.out[k].from+1 && r.amountsFollow(hi) { // “Wax polish. Beeswax 100 g, …”
+			continue
+		}
 		if r.titleFor(lo, hi) {
 			return true
 		}
