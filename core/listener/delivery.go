@@ -256,6 +256,12 @@ func (d *deliveryReader) walk(k int) int {
 		if d.packagingAt(k) || d.packagesFirst(k) {
 			return k + 1
 		}
+		if end := d.strangeName(k, k); m.is(kind) && end > k+1 {
+			l := d.lot(func(l *lotSaid) bool { return l.named() })
+			d.name(l, d.said(m.from, d.out[end-1].to))
+			d.becomes(m.from, d.out[end-1].to, AsMaterial, l.line)
+			return end
+		}
 		if m.is(joiner) {
 			d.joined = true
 		}

@@ -62,7 +62,7 @@ var (
 	afterMoney   = regexp.MustCompile(`(?i)^[ \t]*(?:,[ \t]*)?(?:(each|apiece|a piece|per piece|(?:a|per|the) (?:bag|box|pack|packet|bottle|jar|jug|bucket|canister|container|jerrycan|keg|sachet|roll|set|tub|tin|can|sack|carton|case|crate|bar|pouch|drum|go|pop|unit|piece|litre bottle|kilo bag)\b|ea\b|/\s?(?:bag|box|pack|packet|pc|piece|bottle|tin|tub|can|jar|jug|sack|bar|bucket|carton|case|pouch|drum|unit)\b)|((?:a|per|the|/|each)\s?(?:kilo|kg|kilogram|kilogramme|litre|liter|l|lb|pound|100\s?g|hundred grams|half kilo|ml|gram|g|10\s?ml)\b)|((?:for )?(?:the lot|all together|together|altogether|in all|in total|total|all in|for both|for the two|the two|(?:for )?the (?:three|four|five|six|eight|ten|dozen|twelve|twenty)|for all (?:of them|three|four)?|for everything|the pair|for the pair|both together)))`)
 	eachAfter    = regexp.MustCompile(`(?i)^ (?:each|apiece|(?:a|per) (?:bag|box|pack|packet|bottle|jar|tub|tin|can|sack|carton|case|bar|pouch|drum|kilo|kg|litre|liter|pound))\b`)
 	manyForFewer = regexp.MustCompile(`(?i)^(?:on )?\d for (?:the price of )?\d(?: offer| deal)\b`)
-	sameAs       = regexp.MustCompile(`(?i)^(?:and )?(?:the )?same (date|best before|bb|bbe|expiry|use by|lot|batch|code|supplier|shop|place)(?: number| code| date| as (?:before|above|that))?\b`)
+	sameAs       = regexp.MustCompile(`(?i)^(?:and )?(?:the )?same (price|date|best before|bb|bbe|expiry|use by|lot|batch|code|supplier|shop|place)(?: number| code| date| as (?:before|above|that))?\b`)
 	manyFor      = regexp.MustCompile(`(?i)^(\d{1,2}|two|three|four|five|six|eight|ten|twelve) for `)
 	priceBefore  = regexp.MustCompile(`(?i)^(?:was|down from|reduced from|instead of|rather than|normally|usually|list price)\s+(?:` + currencySign + `)?\s?\d{1,7}[.,]\d{2}(?:\s?(?:` + currencySign + `|` + currencyWord + `))?`)
 	inEach       = regexp.MustCompile(`(?i)^ in (?:each|every|a|one)\b`) // “at 2.10, a kilo in each”
@@ -109,7 +109,7 @@ var (
 	withoutTax = regexp.MustCompile(`(?i)^(?:(?:\+|plus|excl\.?|excluding|ex|before|without) ?(?:vat|tax|gst|mwst)\b\.?|(?:vat|tax|gst) extra\b|net of (?:vat|tax)\b)`)
 	back       = regexp.MustCompile(`(?i)^(?:returned|sent back|took back|taken back|brought back|gave back|refunded|went back)\b`)
 	notYetHere = regexp.MustCompile(`(?i)^(?:(?:is |are |was |were )?(?:still )?(?:not (?:yet )?in(?: yet| stock)?(?:$|[,;.\n]| [-–—])|not (?:yet )?(?:come|arrived|here|delivered|there)(?: yet)?\b|out of stock\b|on back[- ]?order\b|back[- ]?ordered\b|sold out\b|unavailable\b|still to come\b|to come later\b|(?:came |arrived )?(?:all )?(?:burst|broken|damaged|split|leaking|spoilt|smashed|torn)(?: open| in the post| in transit)?,? (?:and )?(?:so )?(?:it was |they were |was |were )?(?:credited|refunded|sent back|returned|thrown away|binned)\b))`)
-	discount   = regexp.MustCompile(`(?i)^(?:(?:less|minus)\s+(?:\d{1,2}(?:[.,]\d)?|five|ten|fifteen|twenty|twenty[- ]five)\s?(?:%|percent|per cent)|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate)|(?:the )?(?:same|usual|old) price(?: as (?:last time|before|always|usual|ever))?)`)
+	discount   = regexp.MustCompile(`(?i)^(?:(?:less|minus)\s+(?:\d{1,2}(?:[.,]\d)?|five|ten|fifteen|twenty|twenty[- ]five)\s?(?:%|percent|per cent)|\d{1,2}(?:[.,]\d)?\s?(?:%|percent|per cent)\s+(?:off|discount|rebate)|(?:the )?(?:same price as (?:last time|always|usual|ever)|(?:usual|old) price(?: as (?:last time|before|always|usual|ever))?))`)
 )
 
 var (

@@ -61,7 +61,7 @@ func (p *notePlace) ofGiving() (fact, bool) {
 	if m := fewerPaid.FindString(at); m != "" {
 		return fact{from: i, to: i + len(m), kind: someFree, text: m}, true
 	}
-	if m := sameAs.FindStringSubmatch(at); m != nil {
+	if m := sameAs.FindStringSubmatch(at); m != nil && discount.FindString(at) == "" { // “same price as last time” is known to nobody
 		return fact{from: i, to: i + len(m[0]), kind: sameSaid, text: strings.ToLower(m[1])}, true
 	}
 	return fact{}, false

@@ -232,7 +232,7 @@ func moneyInWords(s, own string) (value decimal.Decimal, n int, currency string)
 	}
 	m := wordCurrency.FindStringSubmatch(s[at:])
 	if m == nil {
-		return value, 0, own
+		return poundAndPence(s, whole, at, own)
 	}
 	n = at + len(m[0])
 	value, currency = whole, currencyOf(m[1], own)
@@ -254,6 +254,20 @@ func moneyInWords(s, own string) (value decimal.Decimal, n int, currency string)
 	}
 	return value, n, currency
 }
+
+// poundAndPence is “one pound twenty”: a pound by itself is a weight.
+func poundAndPence(s string, pounds decimal.Decimal, at int, own string) (value decimal.Decimal, n int, currency string) {
+	lead := aPound.FindString(s[at:])
+	rest := s[at+len(lead):]
+	pence, k := wordNumber(rest)
+	if lead == "" || k == 0 || isDigit(rest[0]) || pence.LessThan(decimal.NewFromInt(5)) || pence.GreaterThanOrEqual(decimal.NewFromInt(100)) || unitAfter(rest) {
+		return value, 0, own
+	}
+	return pounds.Add(pence.Div(decimal.NewFromInt(100))), at + len(lead) + k, "GBP"
+}
+
+// aPound stands between pounds and pence.
+var aPound = regexp.MustCompile(`(?i)^ pound (?:and )?`)
 
 var (
 	wordCurrency = regexp.MustCompile(`(?i)^\s*(` + currencyWord + `)\b`)

@@ -143,6 +143,11 @@ func (w *toldFact) ofPapers() int {
 		if n := len(d.lots); l != nil && n > 1 && d.lots[n-1] == l {
 			before := d.lots[n-2]
 			switch f.text {
+			case "price":
+				if before.price != nil && l.price == nil {
+					same := *before.price
+					l.price = &same
+				}
 			case "lot", "batch", "code":
 				l.LotCode = before.LotCode
 			case "supplier", "shop", "place":

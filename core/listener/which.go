@@ -216,6 +216,23 @@ func (d *deliveryReader) namesParty(from, to int) bool {
 	return true
 }
 
+// strangeName is the end of a name that nothing is known of and that words of the lexicon stand in, at the head of a note or
+// behind a comma and before so much: “Wool wash base 5 l”.
+func (d *deliveryReader) strangeName(k, end int) int {
+	if k > 0 && d.out[k-1].kind != aComma && d.out[k-1].kind != aStop && d.out[k-1].kind != aSlash && d.out[k-1].kind != aBullet && d.out[k-1].kind != aDash || d.now != nil && (!d.now.named() || d.now.amount == nil) {
+		return end
+	}
+	for at := end; at < len(d.out) && at < k+4; at++ {
+		switch m := &d.out[at]; {
+		case (m.kind == anAmount && inMeasures(m.amount.Amount) || m.kind == aComma && at+1 < len(d.out) && d.out[at+1].kind == anAmount && inMeasures(d.out[at+1].amount.Amount)) && at > end && d.reader.read(d.said(d.out[k].from, m.from)) == nil:
+			return at
+		case m.kind != aWord && m.kind != aPhrase || d.toks[m.from].kind != isWord || d.isCue(m.from) || m.is(joiner|per|each):
+			return end
+		}
+	}
+	return end
+}
+
 // sellers are those that things are bought from, by what they do.
 var sellers = wordSet("sellers")
 
@@ -302,6 +319,7 @@ func (d *deliveryReader) walkWord(k int) int {
 	if l := d.now; (l != nil && l.named() && l.amount != nil || l == nil && len(d.lots) == 0) && end < len(d.out) && d.out[end].kind == aPhrase && d.capital(k) && (d.capital(end) || ofThatDay.MatchString(" "+d.toks[d.out[end].from].word)) && d.out[end].to == d.out[end].from+1 { // “Hollin Mill”, “Saturday market”, where a mill is a word of its own
 		end++
 	}
+	end = d.strangeName(k, end)
 	text := d.said(m.from, d.out[end-1].to)
 	l := d.now
 	if n := timesCode.FindStringSubmatch(text); n != nil && l != nil && l.named() && l.amount != nil && l.factor == 0 { // “1.5 kg bag 1.49 x4”
