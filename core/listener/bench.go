@@ -2,6 +2,7 @@ package listener
 
 import (
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -66,7 +67,7 @@ func ReadBench(text string, lines []*material.Material, lib *material.Library) (
 			hi++
 		}
 		if hi > lo {
-			b.sentence(lo, hi)
+			b.parts(lo, hi)
 		}
 		if hi < len(r.out) {
 			r.becomesWhereUnread(r.out[hi].from, r.out[hi].to, AsSmallTalk, nil)
@@ -92,7 +93,44 @@ type benchMarks struct {
 	roles   roles
 }
 
-var phSaid = regexp.MustCompile(`(?i)\bp\s?h\b\D{0,14}?(\d{1,2}(?:[.,]\d{1,2})?)`)
+// parts parts a sentence where it tells of two things, “soda 505, borax 201”, “got 22 out of it and one cracked”.
+func (b *benchReader) parts(lo, hi int) {
+	start := lo
+	for k := lo + 1; k+1 < hi && hi-lo <= longestTold; k++ {
+		if !b.mayPart(k) || !b.tells(start, k) {
+			continue
+		}
+		end := k + 1
+		for end < hi && !b.mayPart(end) {
+			end++
+		}
+		if tellsOfBefore[b.toks[b.out[k+1].from].word] || !b.tells(k+1, end) {
+			continue
+		}
+		b.sentence(start, k)
+		b.becomesWhereUnread(b.out[k].from, b.out[k].to, AsSmallTalk, nil)
+		start = k + 1
+	}
+	b.sentence(start, hi)
+}
+
+// longestTold is how many marks a sentence may have that is parted: nobody says more at once.
+const longestTold = 100
+
+// mayPart reports whether a mark stands between two things that are told.
+func (b *benchReader) mayPart(k int) bool {
+	m := &b.out[k]
+	return m.kind == aComma || m.kind == aDash || m.is(joiner) && m.to == m.from+1 && partsTold[b.toks[m.from].word]
+}
+
+// tells reports whether what stands between two marks means something by itself. Nothing is kept of it.
+func (b *benchReader) tells(lo, hi int) bool {
+	heard, lines, fates := len(b.heard), len(b.good.lines), slices.Clone(b.fates)
+	b.sentence(lo, hi)
+	tells := b.heard[len(b.heard)-1].Kind != Noted
+	b.heard, b.good.lines, b.fates = b.heard[:heard], b.good.lines[:lines], fates
+	return tells
+}
 
 // sentence finds what one sentence means.
 func (b *benchReader) sentence(lo, hi int) {
@@ -101,42 +139,14 @@ func (b *benchReader) sentence(lo, hi int) {
 	from, to := b.out[lo].from, b.out[hi-1].to
 	h := Happening{Kind: Noted, Line: -1, Text: b.asSaid(from, to)}
 	marks := b.gather(lo, hi)
-	said := b.clean[b.toks[from].from:b.toks[to-1].to]
-	switch m := phSaid.FindStringSubmatch(said); {
-	case m != nil:
-		if v, err := strconv.ParseFloat(strings.Replace(m[1], ",", ".", 1), 64); err == nil && v <= 14 {
-			h.Kind, h.PH = Measured, v
-			h.Meter = strings.Contains(strings.ToLower(said), "meter") || strings.Contains(strings.ToLower(said), "metre")
-		}
-	case marks.not >= 0 && len(marks.amounts) >= 2:
-		b.correction(&h, marks)
-	case b.hasAny(lo, hi, correct|set) && len(marks.amounts) > 0, b.startsWith(lo, correctWell) && len(marks.amounts) > 0:
-		b.correction(&h, marks)
-	case len(marks.amounts) == 2 && b.insteadBetween(marks): // “used 480 g of soda instead of 500”
-		b.correction(&h, marks)
-		h.Instead = marks.amounts[1].amount.Amount
-	case b.tooMuch(marks): // “10 g too much borax”
-		b.add(&h, marks)
-	case b.toldAnew(marks, to): // “the borax was 198 g”, “198 g borax actually”, “ran out of borax, only 180 g”
-		b.correction(&h, marks)
-	case marks.roles&benchWas != 0 && len(marks.amounts) == 1 && marks.amounts[0].amount.Amount.Open() == quantity.NotOpen: // “that was 310 g”
-		b.correction(&h, marks)
-	case marks.roles&benchLeft != 0 && len(marks.names) > 0 && len(marks.amounts) == 0:
-		b.leaveOut(&h, marks)
-	case marks.roles&benchBroke != 0 && len(marks.amounts) > 0:
-		b.count(&h, marks, Broke)
-	case len(marks.names) > 0 && (marks.roles&benchMore != 0 || b.vague(marks)):
-		b.add(&h, marks)
-	case (marks.roles&benchCounted != 0 || onlyPieces(marks)) && len(marks.amounts) > 0 && len(marks.names) == 0 && isCount(marks.amounts[0].amount.Amount):
-		b.count(&h, marks, Counted)
-	case marks.roles&benchSkipped != 0 && len(marks.names) == 0:
-		h.Kind = Passed
-	case marks.roles&benchDone != 0 && (marks.wait != nil || to-from <= 4):
-		h.Kind, h.For = Done, marks.after
-	case marks.roles&benchStirred != 0:
-		h.Kind = Stirred
-	case marks.wait != nil && len(marks.names) == 0 && len(marks.amounts) == 0 && b.leftSo(from, marks.wait): // “left it twenty minutes”
-		h.Kind, h.For = Done, marks.after
+	if instead, ok := b.swapped(marks, from, to, &h); ok {
+		b.becomesWhereUnread(from, to, AsStep, line)
+		b.heard = append(b.heard, h, instead)
+		b.good.lines = append(b.good.lines, &Line{})
+		return
+	}
+	if !b.measures(&h, from, to) {
+		b.mean(&h, marks, lo, hi)
 	}
 	as := AsRemark
 	if h.Kind != Noted {
@@ -146,14 +156,187 @@ func (b *benchReader) sentence(lo, hi int) {
 	b.heard = append(b.heard, h)
 }
 
-// insteadBetween reports whether “instead of” or its kin stand between two amounts.
-func (b *benchReader) insteadBetween(marks benchMarks) bool {
-	for i := marks.amounts[0].to; i < marks.amounts[1].from; i++ {
-		if w := b.toks[i].word; w == "instead" || w == "rather" {
+// mean finds what a sentence means that tells of one thing.
+func (b *benchReader) mean(h *Happening, marks benchMarks, lo, hi int) {
+	from, to := b.out[lo].from, b.out[hi-1].to
+	switch {
+	case marks.not >= 0 && len(marks.amounts) >= 2:
+		b.correction(h, marks)
+	case b.between(from, to, wished) && marks.not < 0: // “could have done with more lavender” tells of nothing that was done
+	case len(marks.amounts) == 2 && len(marks.names) <= 1 && b.takenBack(lo, hi, marks): // “200 of borax, no 210”
+		h.Instead = marks.amounts[0].amount.Amount
+		marks.amounts = marks.amounts[1:]
+		b.correction(h, marks)
+	case len(marks.amounts) == 2 && len(marks.names) <= 1 && b.between(marks.amounts[0].to, marks.amounts[1].from, wantedSo): // “weighed 200, should have been 250”
+		b.correction(h, marks)
+	case b.hasAny(lo, hi, correct|set) && len(marks.amounts) > 0, b.startsWith(lo, correctWell) && len(marks.amounts) > 0:
+		b.correction(h, marks)
+	case len(marks.amounts) == 2 && b.between(marks.amounts[0].to, marks.amounts[1].from, insteadSo): // “used 480 g of soda instead of 500”
+		b.correction(h, marks)
+		h.Instead = marks.amounts[1].amount.Amount
+	case b.tooMuch(marks): // “10 g too much borax”
+		b.add(h, marks)
+	case b.goesInToo(marks, to), b.goesInBeside(marks, from): // “half a teaspoon of salt went in as well”
+		b.add(h, marks)
+	case b.toldAnew(marks, to), b.weighed(marks, from, to): // “the borax was 198 g”, “198 g borax actually”, “ran out of borax, only 180 g”, “soda 505”
+		b.correction(h, marks)
+	case marks.roles&benchWas != 0 && len(marks.amounts) == 1 && marks.amounts[0].amount.Amount.Open() == quantity.NotOpen: // “that was 310 g”
+		b.correction(h, marks)
+	case marks.roles&(benchLeft) != 0 && len(marks.names) > 0 && len(marks.amounts) == 0, b.leavesOutLine(marks, from, to): // “I'll leave the lavender out”
+		b.leaveOut(h, marks)
+	case b.between(from, to, manyTimes) && len(marks.amounts) == 0: // “added the borax twice” says not how much
+	case marks.roles&benchBroke != 0 && len(marks.amounts) > 0:
+		b.count(h, marks, Broke)
+	case len(marks.names) > 0 && (marks.roles&benchMore != 0 || marks.roles&top != 0 && len(marks.amounts) == 1 || b.vague(marks)):
+		b.add(h, marks)
+	case (marks.roles&benchCounted != 0 || onlyPieces(marks)) && len(marks.amounts) > 0 && len(marks.names) == 0 && isCount(marks.amounts[0].amount.Amount):
+		b.count(h, marks, Counted)
+	case marks.roles&benchSkipped != 0 && len(marks.names) == 0:
+		h.Kind = Passed
+	case marks.roles&benchDone != 0 && (marks.wait != nil || to-from <= 4):
+		h.Kind, h.For = Done, marks.after
+	case marks.roles&benchStirred != 0:
+		h.Kind = Stirred
+	case marks.wait != nil && len(marks.names) == 0 && len(marks.amounts) == 0 && b.leftSo(from, marks.wait): // “left it twenty minutes”
+		h.Kind, h.For = Done, marks.after
+	}
+}
+
+var (
+	phSaid = regexp.MustCompile(`(?i)\bp\s?h\b\D{0,14}?(\d{1,2}(?:[.,]\d{1,2})?)`)
+	// phShown is what a device for it shows, and phInWords what stands before a pH that is said in words.
+	phShown   = regexp.MustCompile(`(?i)\b(meter|metre|probe|strip|strips|paper|test paper) (?:says|shows|showed|reads|read|said|gave|gives|is at|was at|at)(?: about| around)? (\d{1,2}(?:[.,]\d{1,2})?)\b`)
+	phTwice   = regexp.MustCompile(`(?i)\b\d{1,2}(?:[.,]\d{1,2})? (?:before|after|first|then|now|at first|at the start|at the end)\b`)
+	phInWords = regexp.MustCompile(`(?i)\bp\s?h\b(?: is| was| of| at| came| now| about| around|'s)*\s+`)
+)
+
+// measures reads a pH: “pH 9.2 by strip”, “the pH is nine”, “meter says 9.8”.
+func (b *benchReader) measures(h *Happening, from, to int) bool {
+	said := b.clean[b.toks[from].from:b.toks[to-1].to]
+	figure := ""
+	if len(phTwice.FindAllString(said, 2)) > 1 { // “pH was 7 before and 8.5 after” is two
+		return true
+	}
+	if m := phSaid.FindStringSubmatch(said); m != nil {
+		figure = m[1]
+	} else if m := phShown.FindStringSubmatch(said); m != nil {
+		figure = m[2]
+	}
+	v, err := strconv.ParseFloat(strings.Replace(figure, ",", ".", 1), 64)
+	if at := phInWords.FindStringIndex(said); figure == "" && at != nil {
+		if r, ok := quantity.ReadSaid(said[at[1]:]); ok && r.Amount.Unit() == quantity.Bare && r.Amount.Open() == quantity.NotOpen {
+			if n, bare := r.Amount.Pieces(); bare && n.Low == n.High {
+				v, err = n.Value, nil
+			}
+		}
+	}
+	if err != nil || v > 14 {
+		return figure != ""
+	}
+	low := strings.ToLower(said)
+	h.Kind, h.PH = Measured, v
+	h.Meter = strings.Contains(low, "meter") || strings.Contains(low, "metre") || strings.Contains(low, "probe")
+	return true
+}
+
+// swapped reads what took the place of what: “used cider vinegar instead of the vinegar”, “swapped the borax for citrate”, “no
+// vinegar left so I used …”. What was left out comes first.
+func (b *benchReader) swapped(marks benchMarks, from, to int, h *Happening) (added Happening, ok bool) {
+	if len(marks.names) != 2 || len(marks.amounts) > 1 || marks.not >= 0 {
+		return added, false
+	}
+	first, second := marks.names[0], marks.names[1]
+	out, in := first, second
+	switch {
+	case b.between(first.to, second.from, insteadSo):
+		out, in = second, first
+	case b.between(from, first.from, swapWords) && b.between(first.to, second.from, forWords):
+	case marks.roles&benchLeft != 0 && b.between(first.to, second.from, tookInstead):
+	default:
+		return added, false
+	}
+	line, _ := b.lineOfName(out)
+	_, taken := b.lineOfName(in)
+	if line < 0 || taken == nil {
+		return added, false
+	}
+	h.Kind, h.Line, h.Material = LeftOut, line, b.of[line]
+	added = Happening{Kind: Added, Material: taken, Amount: quantity.OpenAmount(quantity.Some), Text: h.Text}
+	if added.Line, _ = b.lineOfName(in); len(marks.amounts) == 1 {
+		added.Amount = marks.amounts[0].amount.Amount
+	}
+	return added, true
+}
+
+// between reports whether one of some words stands between two tokens.
+func (b *benchReader) between(from, to int, words map[string]bool) bool {
+	return slices.ContainsFunc(b.toks[min(from, to):to], func(t token) bool { return words[t.word] })
+}
+
+// goesInToo reports whether so much of something is said to have gone in beside the rest.
+func (b *benchReader) goesInToo(marks benchMarks, to int) bool {
+	if len(marks.amounts) != 1 || len(marks.names) != 1 {
+		return false
+	}
+	for i := marks.names[0].to; i+1 < to; i++ {
+		if b.toks[i].word == "went" && b.toks[i+1].word == "in" {
+			return true
+		}
+	}
+	last := b.toks[to-1].word
+	return last == "too" || last == "well" && b.toks[to-2].word == "as"
+}
+
+// goesInBeside reports whether so much of something that is no line of the batch is said to go in, “put 250 ml of water in”,
+// “10 ml of vodka so it keeps”, or so much more of one, “had to add 30 ml vinegar”.
+func (b *benchReader) goesInBeside(marks benchMarks, from int) bool {
+	if len(marks.amounts) != 1 || len(marks.names) != 1 || marks.roles&(benchLeft|benchBroke) != 0 || !inMeasures(marks.amounts[0].amount.Amount) && !isVague(marks.amounts[0].amount.Amount) {
+		return false
+	}
+	amount := marks.amounts[0]
+	line, found := b.lineOfName(marks.names[0])
+	if found == nil || marks.names[0].from < amount.from {
+		return false
+	}
+	if line >= 0 {
+		return b.between(from, amount.from, addsSo)
+	}
+	return amount.from == from || b.between(from, amount.from, addsSo) || b.between(from, amount.from, putsSo)
+}
+
+// takenBack reports whether the first of two amounts is taken back by a word for that between them.
+func (b *benchReader) takenBack(lo, hi int, marks benchMarks) bool {
+	for k := lo; k < hi; k++ {
+		if m := &b.out[k]; m.from >= marks.amounts[0].to && m.to <= marks.amounts[1].from && m.is(correct|correctWell) {
 			return true
 		}
 	}
 	return false
+}
+
+// weighed reports whether no more is said than how much of one line of the batch was weighed: “soda 505”, “I weighed 498 of
+// soda”, “only had 150 g of borax”.
+func (b *benchReader) weighed(marks benchMarks, from, to int) bool {
+	if len(marks.amounts) != 1 || len(marks.names) != 1 || marks.roles&(benchMore|benchBroke|top) != 0 || marks.amounts[0].amount.Amount.Open() != quantity.NotOpen || isVague(marks.amounts[0].amount.Amount) {
+		return false
+	}
+	if line, _ := b.lineOfName(marks.names[0]); line < 0 {
+		return false
+	}
+	amount, name := marks.amounts[0], marks.names[0]
+	if name.from == from && amount.from <= name.to+1 && amount.to == to {
+		return true
+	}
+	return b.between(from, amount.from, weighedSo) && b.toks[max(0, amount.from-1)].word != "about"
+}
+
+// leavesOutLine reports whether one line is said to be left out, with the word for that parted: “leave the lavender out”.
+func (b *benchReader) leavesOutLine(marks benchMarks, from, to int) bool {
+	if len(marks.names) != 1 || len(marks.amounts) > 0 {
+		return false
+	}
+	name := marks.names[0]
+	return b.between(from, name.from, leavesSo) && name.to < to && b.toks[name.to].word == "out"
 }
 
 // tooMuch reports whether so much of a line is said to be more than was wanted.
@@ -162,7 +345,7 @@ func (b *benchReader) tooMuch(marks benchMarks) bool {
 		return false
 	}
 	at := marks.amounts[0].to
-	return at+1 < len(b.toks) && b.toks[at].word == "too" && b.toks[at+1].word == "much"
+	return at+1 < len(b.toks) && b.toks[at].word == "too" && (b.toks[at+1].word == "much" || b.toks[at+1].word == "many")
 }
 
 // toldAnew reports whether one amount is said anew of one line of the batch, and nothing was added.
@@ -248,6 +431,9 @@ func (b *benchReader) lineOfName(m *mark) (int, *material.Material) {
 // correction is “that was three, not two”, “no, 30 g”.
 func (b *benchReader) correction(h *Happening, marks benchMarks) {
 	h.Kind, h.Amount = Corrected, marks.amounts[0].amount.Amount
+	if h.Amount.UpTo() { // “the soda came to 512 g”
+		h.Amount = h.Amount.Plain()
+	}
 	switch {
 	case marks.not == 0 && len(marks.amounts) > 1: // “not two, three”
 		h.Amount, h.Instead = marks.amounts[1].amount.Amount, marks.amounts[0].amount.Amount
@@ -332,6 +518,24 @@ func isCount(a quantity.Amount) bool {
 	_, ok := a.Pieces()
 	return ok
 }
+
+// Words that tell how two things that are said belong together: what is to be said of one, what took another's place, how
+// often, what was weighed.
+var (
+	tellsOfBefore = wordSet("tellsOfBefore")
+	partsTold     = wordSet("partsTold")
+	wantedSo      = wordSet("wantedSo")
+	insteadSo     = wordSet("insteadSo")
+	swapWords     = wordSet("swapWords")
+	forWords      = wordSet("forWords")
+	tookInstead   = wordSet("tookInstead")
+	manyTimes     = wordSet("manyTimes")
+	weighedSo     = wordSet("weighedSo")
+	leavesSo      = wordSet("leavesSo")
+	addsSo        = wordSet("addsSo")
+	putsSo        = wordSet("putsSo")
+	wished        = wordSet("wished")
+)
 
 // wasSo stand before what something came to.
 var wasSo = wordSet("wasSo")

@@ -62,32 +62,86 @@ func TestWhatIsSaidAtTheBench(t *testing.T) {
 		"one stuck in the mould":            "broke 1",
 		"it was 65 degrees when I poured":   "noted",
 		"threw away half":                   "noted",
+
+		"the soda came to 512 g":                    "corrected 0 512 g ",
+		"I actually weighed 498 of soda":            "corrected 0 498 ",
+		"only had 150 g of borax":                   "corrected 1 150 g ",
+		"200 of borax, no 210":                      "corrected 1 210 200",
+		"weighed 200, should have been 250":         "corrected -1 200 ",
+		"put in 30 drops of lavender instead of 20": "corrected 3 30 drops 20",
+		"didn't bother with the lavender":           "left-out 3",
+		"I'll leave the lavender out":               "left-out 3",
+		"made it without borax":                     "left-out 1",
+		"half a teaspoon of salt went in as well":   "added -1 1/2 tsp",
+		"10 ml of vodka so it keeps":                "added -1 10 ml",
+		"topped it up with 50 ml of water":          "added -1 50 ml",
+		"had to add 30 ml vinegar":                  "added 2 30 ml",
+		"put 250 ml of water in":                    "added -1 250 ml",
+		"3 drops too many of lavender":              "added 3 3 drops",
+		"the pH is nine":                            "measured 9 false",
+		"meter says 9.8":                            "measured 9.8 true",
+		"strip shows 10":                            "measured 10 false",
+		"pH was 7 before and 8.5 after":             "noted",
+		"it took 40 minutes to melt":                "done 40 min",
+		"left to dry overnight":                     "done 8–12 h",
+		"cut it into 14":                            "counted 14",
+		"turned out 26 bars":                        "counted 26",
+		"skip":                                      "passed",
+		"added the borax twice by mistake":          "noted",
+		"could have done with more lavender":        "noted",
+		"spilled about 20 g of soda":                "noted",
+		"the soda was damp":                         "noted",
 	} {
 		b, err := listener.ReadBench(said, lines, lib)
 		require.NoError(t, err)
 		require.Len(t, b.Happenings, 1, said)
-		h := b.Happenings[0]
-		got := string(h.Kind)
-		switch h.Kind {
-		case listener.Corrected:
-			got += fmt.Sprintf(" %d %s %s", h.Line, h.Amount, h.Instead)
-		case listener.Added:
-			got += fmt.Sprintf(" %d %s", h.Line, h.Amount)
-		case listener.LeftOut:
-			got += fmt.Sprintf(" %d", h.Line)
-		case listener.Done:
-			got += " " + h.For.String()
-		case listener.Counted, listener.Broke:
-			got += fmt.Sprintf(" %d", h.Count)
-		case listener.Measured:
-			got += fmt.Sprintf(" %g %v", h.PH, h.Meter)
-		}
-		assert.Equal(t, want, got, said)
-		assert.Equal(t, said, h.Text)
+		assert.Equal(t, want, happened(&b.Happenings[0]), said)
+		assert.Equal(t, said, b.Happenings[0].Text)
 	}
 	b, err := listener.ReadBench("left out the scent. another splash of vinegar; counted 12", lines, lib)
 	require.NoError(t, err)
 	assert.Len(t, b.Happenings, 3)
+	for said, want := range map[string][]string{
+		"soda 505, borax 201":                                {"corrected 0 505 ", "corrected 1 201 "},
+		"borax 202, vinegar 48 and lavender 21 drops":        {"corrected 1 202 ", "corrected 2 48 ", "corrected 3 21 drops "},
+		"got 22 out of it and one cracked":                   {"counted 22", "broke 1"},
+		"two stuck and one broke":                            {"broke 2", "broke 1"},
+		"left the borax out and put in 20 g of citrate":      {"left-out 1", "added -1 20 g"},
+		"swapped the borax for citrate":                      {"left-out 1", "added -1 some"},
+		"no vinegar left so I used cider vinegar":            {"left-out 2", "added -1 some"},
+		"used 50 ml of cider vinegar instead of the vinegar": {"left-out 2", "added -1 50 ml"},
+		"let it stand for an hour then strained it":          {"done 1 h", "done "},
+		"that was three, not two":                            {"corrected -1 3 2"},
+		"the bowl was wet and the soda damp":                 {"noted"},
+	} {
+		b, err := listener.ReadBench(said, lines, lib)
+		require.NoError(t, err)
+		var got []string
+		for i := range b.Happenings {
+			got = append(got, happened(&b.Happenings[i]))
+		}
+		assert.Equal(t, want, got, said)
+	}
+}
+
+// happened is a happening in a line.
+func happened(h *listener.Happening) string {
+	got := string(h.Kind)
+	switch h.Kind {
+	case listener.Corrected:
+		got += fmt.Sprintf(" %d %s %s", h.Line, h.Amount, h.Instead)
+	case listener.Added:
+		got += fmt.Sprintf(" %d %s", h.Line, h.Amount)
+	case listener.LeftOut:
+		got += fmt.Sprintf(" %d", h.Line)
+	case listener.Done:
+		got += " " + h.For.String()
+	case listener.Counted, listener.Broke:
+		got += fmt.Sprintf(" %d", h.Count)
+	case listener.Measured:
+		got += fmt.Sprintf(" %g %v", h.PH, h.Meter)
+	}
+	return got
 }
 
 func FuzzReadBench(f *testing.F) {

@@ -176,6 +176,9 @@ func weighedNow(b *tenant.Batch, e *making.Event) float64 {
 	return grams
 }
 
+// near reports whether two figures are apart by no more than a factor.
+func near(a, b, factor float64) bool { return a > 0 && b > 0 && a <= b*factor && b <= a*factor }
+
 // correctedGrams is what was weighed really: a mass as it was said, spoons and cups by the
 // material, and a bare number by what it stands instead of: “three, not two” is half as
 // much again.
@@ -184,6 +187,9 @@ func correctedGrams(b *tenant.Batch, line int, was float64, h *listener.Happenin
 		return g.Value, true
 	}
 	if n, ok := h.Amount.Pieces(); ok {
+		if of, said := h.Instead.Pieces(); h.Amount.Unit() == quantity.Bare && n.Low == n.High && (h.Instead.IsZero() && near(n.Value, was, 2) || said && near(of.Value, was, 1.05)) { // “soda 505”, “no, 210” of 200 g: grams are meant
+			return n.Value, true
+		}
 		if o, ok := h.Instead.Pieces(); ok && o.Value > 0 && n.Low == n.High {
 			return was * n.Value / o.Value, true
 		}
