@@ -251,6 +251,7 @@ func (d *deliveryReader) massOut(l *lotSaid, ask func(code, format string, args 
 	if l.Material == nil {
 		if g, ok := of.MassOnly(); ok {
 			l.MassG = g.Value * factor
+			l.withinReason(ask)
 		}
 		return
 	}
@@ -272,8 +273,13 @@ func (d *deliveryReader) massOut(l *lotSaid, ask func(code, format string, args 
 	if ml, ok := of.Millilitres(h); ok {
 		l.VolumeML = ml.Value * factor
 	}
+	l.withinReason(ask)
+}
+
+// withinReason asks about a mass that no small workshop takes in, and keeps none.
+func (l *lotSaid) withinReason(ask func(code, format string, args ...any)) {
 	if l.MassG > maxMassG {
-		ask("too-much", "%g kg is more than a small workshop takes in: check the unit.", l.MassG/1000)
+		ask("too-much", "%s kg is more than a small workshop takes in: check the unit.", quantity.FormatFigures(l.MassG/1000, 6))
 		l.MassG = 0
 	}
 }
