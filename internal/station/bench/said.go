@@ -73,7 +73,7 @@ func meaning(b *tenant.Batch, h *listener.Happening) api.BenchMeaning {
 		return added(b, h)
 	case listener.LeftOut:
 		if h.Line < 0 {
-			note.Says = "That is not in this batch: a remark in the log."
+			note.Says = fmt.Sprintf("“%s”: that is not in this batch, so it is a remark in the log.", h.Text)
 			return note
 		}
 		return api.BenchMeaning{Says: fmt.Sprintf("%s is left out.", b.Lines[h.Line].Name), LeaveOut: api.LeaveOut{Line: h.Line, Out: true}}
