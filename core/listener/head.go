@@ -329,6 +329,10 @@ func (r *reader) nameBy(from, to int) bool {
 	switch {
 	case k.is(kind) && n == to-from:
 		g.Kind = k.kind
+	case to-from > 2 && r.toks[from+1].word == "for" && (goodWords[r.toks[from].word] || k.is(kind) && n == 1): // “= paste for the hob”
+		if k.is(kind) {
+			g.Kind = k.kind
+		}
 	case goodWords[r.toks[to-1].word]:
 		if last.is(kind) && g.Kind == "other" {
 			g.Kind = last.kind

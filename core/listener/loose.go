@@ -93,6 +93,10 @@ func (r *reader) looseUntil(a *atom, k int) {
 // looseInto is where words that nothing is known of end, which stand from a mark up to another, and whether what was
 // measured of them goes into what is measured next.
 func (r *reader) looseInto(a *atom, first, k int) (end int, into bool) {
+	if j := k - 2; a.amount != nil && k < a.hi && r.out[k].kind == aName && j > first && r.toks[r.out[k-1].from].word == "the" && intoWords[r.toks[r.out[j].from].word] && r.out[j].to == r.out[k-1].from && r.strange(first, j) { // “2 tbsp moon dust with the oil”
+		r.becomesWhereUnread(r.out[j].from, r.out[k-1].to, AsSmallTalk, nil)
+		return j, true
+	}
 	if a.amount == nil || k >= a.hi || r.out[k].kind != anAmount {
 		return k, false
 	}
@@ -107,6 +111,19 @@ func (r *reader) looseInto(a *atom, first, k int) (end int, into bool) {
 // overWhat reports whether what was measured last is what something is poured over.
 func (r *reader) overWhat(a *atom) bool {
 	return a.amount.from > 0 && r.toks[a.amount.from-1].word == "over" && a.amount.Amount.Open() == quantity.NotOpen
+}
+
+// timeWords stand before when something is done.
+var timeWords = wordSet("timeWords")
+
+// strangeGoesIn reports whether what stands behind something strange that was measured says how it goes in, or into what:
+// “… stirred in”, “… with the oil”, “… in a bowl”.
+func (r *reader) strangeGoesIn(k, hi int) bool {
+	m := &r.out[k]
+	if u, unit := quantity.UnitNamed(r.toks[m.from].word); m.kind != aPhrase || m.is(per|dosing|machine|yield|each|correct|none|thing) || unit && isVessel(u) {
+		return false
+	}
+	return !r.hasName(k, hi) || intoWords[r.toks[m.from].word]
 }
 
 // goodItself reports whether words are of the good that is made, “the powder”: “mustard powder” goes in.
@@ -142,18 +159,28 @@ var intoWords = wordSet("intoWords")
 // measuredStranger reads something that is not known and is weighed or measured amid what
 // is done, “add 50 g moon dust”, “moon dust 50 g, melt it”: it goes in, so it is asked about.
 func (r *reader) measuredStranger(a *atom, first, k int, into bool) bool {
+	end := k
+	for a.amount != nil && k > first+1 && r.out[k-1].kind == aPhrase && r.out[k-1].to == r.out[k-1].from+1 && (articles[r.toks[r.out[k-1].from].word] || intoWords[r.toks[r.out[k-1].from].word]) { // “stir 2 tbsp poppy seeds in”, “mix 2 tbsp moon dust with the oil”
+		k--
+	}
+	into = into || k < end && intoWords[r.toks[r.out[k].from].word]
+	for i := first + 1; i < k && a.amount != nil; i++ { // “2 tbsp moon dust before pouring”
+		if timeWords[r.toks[r.out[i].from].word] && r.out[i].to == r.out[i].from+1 {
+			k, into = i, true
+		}
+	}
 	if !r.strange(first, k) {
 		return false
 	}
 	for i := first; i < k; i++ {
-		if m := &r.out[i]; m.kind != aWord || r.toks[m.from].kind != isWord || doings[r.toks[m.from].word] || isState(r.toks[m.from].word, nil) {
+		if m := &r.out[i]; m.kind != aWord || r.toks[m.from].kind != isWord || doings[r.toks[m.from].word] || isState(r.toks[m.from].word, nil) && (a.amount == nil || i == k-1) {
 			return false
 		}
 	}
 	from, to := r.out[first].from, r.out[k-1].to
 	n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
 	if said := a.amount; said != nil {
-		if k < a.hi && !into || !inMeasures(said.Amount) || a.perLoad || a.doses || a.machine != "" {
+		if end < a.hi && !into && !r.strangeGoesIn(end, a.hi) || !inMeasures(said.Amount) || a.perLoad || a.doses || a.machine != "" {
 			return false
 		}
 		a.amount = nil
@@ -164,6 +191,7 @@ func (r *reader) measuredStranger(a *atom, first, k int, into bool) bool {
 			r.becomesWhereUnread(from, to, AsUse, nil)
 			return true
 		}
+		r.becomesWhereUnread(to, r.out[end-1].to, AsStep, nil)
 		r.lineMade(a, said, n)
 		return true
 	}

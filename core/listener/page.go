@@ -123,7 +123,7 @@ func (r *reader) keepHeads(found *headsFound) {
 		r.keepHead(fors[0])
 	}
 	for _, h := range found.lines {
-		if h.size >= 0 && len(lists)+len(r.heads) > 0 { // “Castile liquid soap (makes 2 litres)”, above what is made of it
+		if h.size >= 0 && len(lists)+len(r.heads) > 0 || r.variantBelow(h.after) { // “Castile liquid soap (makes 2 litres)”, above what is made of it
 			r.keepHead(h)
 		}
 	}
@@ -230,7 +230,7 @@ func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 				}
 			}
 			k = closing
-		case m.kind == aColon && r.toks[m.from].word != "=", m.kind == aDash, m.kind == aBullet && r.toks[m.from].word == "|":
+		case m.kind == aColon && (r.toks[m.from].word != "=" || r.equalsTwice()), m.kind == aDash, m.kind == aBullet && r.toks[m.from].word == "|":
 			sep = k
 		case k > lo && m.kind == anAmount && m.to == m.from+1 && m.amount.Amount.Unit() == quantity.Bare && numbered < 0 && end < 0 && k+1 < hi && (r.out[k+1].kind == aColon || r.out[k+1].kind == anOpening) && !r.phaseLike(lo, k):
 			numbered = k
@@ -267,6 +267,17 @@ func (r *reader) listHead(lo, hi int) (h pageHead, ok bool) {
 		return h, false
 	}
 	return pageHead{lo: whole, name: name, end: end, after: sep + 1, size: size}, true
+}
+
+// equalsTwice reports whether two goods may be told with a sign for “is”: “Whites powder = …; Colours powder = …”.
+func (r *reader) equalsTwice() bool {
+	n := 0
+	for i := range r.toks {
+		if r.toks[i].word == "=" {
+			n++
+		}
+	}
+	return n > 1
 }
 
 // aloneHead reads “Kettle: 2 tbsp citric acid.” at the beginning of a line: words that name nothing that goes in, and no

@@ -116,6 +116,14 @@ func (r *reader) semicolons(lo, hi int) (parts []int) {
 	return parts
 }
 
+// variantBelow reports whether the line below is said by a good before: “As above, plus …”.
+func (r *reader) variantBelow(hi int) bool {
+	for hi < len(r.out) && (r.out[hi].kind == aStop || r.out[hi].kind == aBullet || r.out[hi].kind == aDash) {
+		hi++
+	}
+	return r.variantAhead(hi)
+}
+
 // phaseLike reports whether a word before a number counts steps and no goods: “step 2”.
 func (r *reader) phaseLike(lo, k int) bool {
 	for i := r.out[lo].from; i < r.out[k].from; i++ {
@@ -145,6 +153,12 @@ func (r *reader) numbersLine(lo int) bool {
 // so much.
 func (r *reader) listsBelow(hi int) bool {
 	for hi < len(r.out) && (r.out[hi].kind == aStop || r.out[hi].kind == aBullet || r.out[hi].kind == aDash) {
+		hi++
+	}
+	if r.variantAhead(hi) { // “As above, plus 2 tbsp …”
+		return true
+	}
+	for n := 0; n < 2 && hi+2 < len(r.out) && r.out[hi].is(small) && !r.out[hi].is(kind|thing|step) && r.out[hi].kind == aPhrase && r.out[hi+1].kind == anAmount; n++ { // “You need 500 g olive oil”
 		hi++
 	}
 	if hi+1 >= len(r.out) {
