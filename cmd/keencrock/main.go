@@ -20,7 +20,7 @@ import (
 )
 
 // version is that of the last entry of CHANGELOG.md.
-const version = "0.17.0"
+const version = "0.18.0"
 
 // notices are the licences of what Keen Crock is made with, as tools/notices lists them.
 //
