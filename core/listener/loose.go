@@ -113,6 +113,15 @@ func (r *reader) overWhat(a *atom) bool {
 	return a.amount.from > 0 && r.toks[a.amount.from-1].word == "over" && a.amount.Amount.Open() == quantity.NotOpen
 }
 
+// countedStrange reports whether something strange is counted that goes in, up to a mark: “crush 10 eggshells”.
+func (r *reader) countedStrange(said *amountSaid, k int) bool {
+	last := r.toks[r.out[k-1].to-1].word
+	return said.Amount.Unit() == quantity.Bare && said.Amount.Open() == quantity.NotOpen && !said.article && strings.HasSuffix(last, "s") && !noThings[last] && said.from > 0 && breaksUp[r.toks[said.from-1].word]
+}
+
+// breaksUp are what is done with whole things before they go in, and noThings words that count none.
+var breaksUp, noThings = wordSet("breaksUp"), wordSet("noThings")
+
 // timeWords stand before when something is done.
 var timeWords = wordSet("timeWords")
 
@@ -180,7 +189,7 @@ func (r *reader) measuredStranger(a *atom, first, k int, into bool) bool {
 	from, to := r.out[first].from, r.out[k-1].to
 	n := &naming{from: from, to: to, text: r.said(from, to), in: r.now}
 	if said := a.amount; said != nil {
-		if end < a.hi && !into && !r.strangeGoesIn(end, a.hi) || !inMeasures(said.Amount) || a.perLoad || a.doses || a.machine != "" {
+		if end < a.hi && !into && !r.strangeGoesIn(end, a.hi) || !inMeasures(said.Amount) && !r.countedStrange(said, k) || a.perLoad || a.doses || a.machine != "" {
 			return false
 		}
 		a.amount = nil

@@ -156,11 +156,17 @@ func (r *reader) certainAt(i int) (mark, bool) {
 	if waterSorts[t.word] && i > 0 && i+1 < len(r.toks) && r.toks[i+1].word == "water" && r.sortsWater(i) { // “40 g in hard water, 25 in soft”
 		return mark{kind: aWord, from: i, to: i + 2}, true
 	}
+	if i > 0 && i+1 < len(r.toks) && r.toks[i+1].word == "times" && (t.kind == isNumber || quantity.IsNumber(t.word)) && (stirsSo[r.toks[i-1].word] || i > 1 && stirsSo[r.toks[i-2].word]) { // “stir 20 times”
+		return mark{kind: aPhrase, from: i, to: i + 2, meaning: &meaning{roles: manner}}, true
+	}
 	if t.word == "spray" && i+1 < len(r.toks) && partsOfSpray[r.toks[i+1].word] { // “50 spray tops”
 		return mark{kind: aWord, from: i, to: i + 2}, true
 	}
 	return mark{}, false
 }
+
+// stirsSo are what is done a number of times.
+var stirsSo = wordSet("stirsSo")
 
 // timeAt is the mark of a time: one that heads a line, “Week 3 - strain”, or a wait that is said by a number alone.
 func (r *reader) timeAt(i int) (mark, bool) {

@@ -267,6 +267,25 @@ func (d *deliveryReader) holds(said *amountSaid) {
 	d.becomes(said.from, said.to, AsMaterial, d.now.line)
 }
 
+// lotsAreTimes takes “four lots of 500 g” for “four x 500 g”.
+func (r *reader) lotsAreTimes() {
+	for i := 1; i+2 < len(r.toks); i++ {
+		before, t := &r.toks[i-1], &r.toks[i]
+		if t.word != "lots" || r.toks[i+1].word != "of" || r.toks[i+2].kind != isNumber || before.kind != isNumber && !quantity.IsNumber(before.word) {
+			continue
+		}
+		clean := []byte(r.clean)
+		for k := t.from; k < r.toks[i+2].from; k++ {
+			clean[k] = ' '
+		}
+		clean[t.from] = 'x'
+		r.clean = string(clean)
+		t.word, t.to = "x", t.from+1
+		r.fates[r.origin[i+1]].became = AsSmallTalk
+		r.toks, r.origin = slices.Delete(r.toks, i+1, i+2), slices.Delete(r.origin, i+1, i+2)
+	}
+}
+
 // swappedFor leaves out what was given for what came: “swapped two jars of balm for a kilo of beeswax”.
 func (r *reader) swappedFor() {
 	m := swapped.FindStringSubmatchIndex(r.clean)
@@ -283,6 +302,7 @@ var swapped = regexp.MustCompile(`(?i)\b((?:swapped|traded|exchanged|bartered) [
 func (r *reader) countsPlain() {
 	r.orderedOut()
 	r.swappedFor()
+	r.lotsAreTimes()
 	for i := 0; i+1 < len(r.toks); i++ {
 		t := &r.toks[i]
 		if t.word != "qty" && t.word != "quantity" {
