@@ -219,7 +219,18 @@ func TestWaitsAndRhythms(t *testing.T) {
 	}
 	assert.Equal(t, []string{"weigh", "ferment", "fill"}, kinds(method.Read("3 months.", ferment)))
 
+	tended := method.Read("Burp daily for a month, after that once a week. Leave until 3 months are up.", ferment)
+	require.Len(t, tended, 4)
+	assert.Equal(t, 24*time.Hour, tended[1].Stir.Low, "the closer rhythm is what is told of")
+	assert.Equal(t, 30*24*time.Hour, tended[1].For.Low)
+	assert.Equal(t, 90*24*time.Hour, tended[2].For.Low)
+
 	peel := resolved("other", "1 l", "white vinegar", "200 g", "orange peel", "1", "cinnamon stick")
+	shaken := method.Read("Shake every day for two weeks. Strain.", peel)
+	assert.Equal(t, []string{"weigh", "stand", "strain", "fill"}, kinds(shaken), "day by day is a wait")
+	assert.Equal(t, 14*24*time.Hour, shaken[1].For.Low)
+	assert.Equal(t, 24*time.Hour, shaken[1].Stir.Low)
+	assert.Equal(t, []string{"weigh", "heat", "mix", "fill"}, kinds(method.Read("Simmer. Stir every 10 minutes for an hour.", peel)), "and what is stirred by the hour is none")
 	steps := method.Read("1 bottle vinegar, peel of four oranges, a cinnamon stick, 2 weeks", peel)
 	assert.Equal(t, []string{"weigh", "stand", "fill"}, kinds(steps))
 	assert.Equal(t, "2 weeks.", steps[1].Text)
@@ -228,6 +239,16 @@ func TestWaitsAndRhythms(t *testing.T) {
 	steps = method.Read("50 g beeswax, 250 ml olive oil — melt in a water bath", balm)
 	assert.Equal(t, []string{"weigh", "heat", "fill"}, kinds(steps))
 	assert.Equal(t, "Melt in a water bath.", steps[1].Text)
+}
+
+// What something was made into before it was measured is no step; stirring till it melts is one. Common practice.
+func TestWhatWasMadeBeforeIsNoStep(t *testing.T) {
+	r := resolved("other", "200 g", "grated soap", "1 l", "water", "20 g", "dried lavender")
+	assert.Equal(t, []string{"weigh", "mix", "fill"}, kinds(method.Read("200 g grated soap, 1 l boiled water, 20 g dried lavender, stir well", r)))
+	assert.Equal(t, []string{"weigh", "mix", "stand", "fill"}, kinds(method.Read("Add 1 l of boiled and cooled water, leave overnight.", r)))
+	assert.Equal(t, []string{"weigh", "grate", "mix", "fill"}, kinds(method.Read("Grate the soap, stir till it melts.", r)))
+	assert.Equal(t, []string{"weigh", "mix", "press", "fill"}, kinds(method.Read("Mix, pack in moulds.", r)))
+	assert.Equal(t, []string{"weigh", "heat", "fill"}, kinds(method.Read("200 g soap, bring to the boil.", r)))
 }
 
 // What must not boil is warmed and no more. Common practice.

@@ -362,11 +362,13 @@ var (
 // semicolons, “then”, and a verb after a comma.
 func clauses(prose string) []string {
 	var out []string
+	const kept = "\u00a0" // a space at which nothing is parted: “1 l boiled and cooled water”
 	prose = nowAndThen.ReplaceAllString(prose, "$1 and again")
+	prose = madeSo.ReplaceAllStringFunc(prose, func(made string) string { return strings.ReplaceAll(made, " and ", kept+"and"+kept) })
 	for _, line := range stops.Split(prose, -1) {
 		for _, part := range thens.Split(nextDays.ReplaceAllString(commaVerb.ReplaceAllString(line, " then $1"), " then $1"), -1) {
 			if part = strings.Trim(part, " ,\t-–•*"); part != "" {
-				out = append(out, numbered.ReplaceAllString(part, ""))
+				out = append(out, strings.ReplaceAll(numbered.ReplaceAllString(part, ""), kept, " "))
 			}
 		}
 	}
