@@ -58,6 +58,7 @@ func ReadBench(text string, lines []*material.Material, lib *material.Library) (
 	r := newReader(text, lib)
 	r.marks()
 	b := &benchReader{reader: r, of: lines}
+	b.partPhrases()
 	for lo := 0; lo < len(r.out); {
 		hi := lo
 		for hi < len(r.out) && r.out[hi].kind != aStop {
@@ -94,21 +95,41 @@ type benchMarks struct {
 func (b *benchReader) parts(lo, hi int) {
 	start := lo
 	for k := lo + 1; k+1 < hi && hi-lo <= longestTold; k++ {
-		if !b.mayPart(k) || !b.tells(start, k) {
+		if k == start || !b.mayPart(k) || !b.tells(start, k) {
 			continue
 		}
-		end := k + 1
+		next := k + 1
+		for next < hi && b.mayPart(next) { // “, and”
+			next++
+		}
+		end := next
 		for end < hi && !b.mayPart(end) {
 			end++
 		}
-		if tellsOfBefore[b.toks[b.out[k+1].from].word] || !b.tells(k+1, end) {
+		if next == end || tellsOfBefore[b.toks[b.out[next].from].word] || !b.tells(next, end) {
 			continue
 		}
 		b.sentence(start, k)
-		b.becomesWhereUnread(b.out[k].from, b.out[k].to, AsSmallTalk, nil)
-		start = k + 1
+		b.becomesWhereUnread(b.out[k].from, b.out[next-1].to, AsSmallTalk, nil)
+		start, k = next, next
 	}
 	b.sentence(start, hi)
+}
+
+// partPhrases parts a phrase that begins with what parts two things, “and another”: each of its words is one here.
+func (b *benchReader) partPhrases() {
+	for k := 0; k < len(b.out); k++ {
+		m := b.out[k]
+		if m.kind != aPhrase || m.to != m.from+2 || !partsTold[b.toks[m.from].word] {
+			continue
+		}
+		first, n := b.lex.at(b.toks[:m.from+1], m.from)
+		second, then := b.lex.at(b.toks[:m.to], m.from+1)
+		if n == 1 && then == 1 && first.is(joiner) {
+			b.out[k] = mark{kind: aPhrase, from: m.from, to: m.from + 1, meaning: first}
+			b.out = slices.Insert(b.out, k+1, mark{kind: aPhrase, from: m.from + 1, to: m.to, meaning: second})
+		}
+	}
 }
 
 // longestTold is how many marks a sentence may have that is parted: nobody says more at once.
@@ -159,7 +180,7 @@ func (b *benchReader) mean(h *Happening, marks benchMarks, lo, hi int) {
 	switch {
 	case marks.not >= 0 && len(marks.amounts) >= 2:
 		b.correction(h, marks)
-	case b.between(from, to, wished) && marks.not < 0: // “could have done with more lavender” tells of nothing that was done
+	case (b.between(from, to, wished) || b.nextTime(from, to)) && marks.not < 0: // “could have done with more lavender” tells of nothing that was done
 	case len(marks.amounts) == 2 && len(marks.names) <= 1 && b.takenBack(lo, hi, marks): // “200 of borax, no 210”
 		h.Instead = marks.amounts[0].amount.Amount
 		marks.amounts = marks.amounts[1:]
@@ -179,7 +200,7 @@ func (b *benchReader) mean(h *Happening, marks benchMarks, lo, hi int) {
 		b.correction(h, marks)
 	case marks.roles&benchWas != 0 && len(marks.amounts) == 1 && marks.amounts[0].amount.Amount.Open() == quantity.NotOpen: // “that was 310 g”
 		b.correction(h, marks)
-	case marks.roles&(benchLeft) != 0 && len(marks.names) > 0 && len(marks.amounts) == 0, b.leavesOutLine(marks, from, to): // “I'll leave the lavender out”
+	case marks.roles&benchLeft != 0 && len(marks.names) > 0 && len(marks.amounts) == 0, b.leavesOutLine(marks, from, to): // “I'll leave the lavender out”
 		b.leaveOut(h, marks)
 	case b.between(from, to, manyTimes) && len(marks.amounts) == 0: // “added the borax twice” says not how much
 	case marks.roles&benchBroke != 0 && len(marks.amounts) > 0:

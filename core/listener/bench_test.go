@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"keencrock/core/listener"
 	"keencrock/core/material"
@@ -14,13 +15,7 @@ import (
 // What is said at the bench, of a batch of soda, borax, vinegar and lavender, and what it
 // means. Common practice of how makers talk at work.
 func TestWhatIsSaidAtTheBench(t *testing.T) {
-	lib := material.Shipped()
-	var lines []*material.Material
-	for _, id := range []string{"washing-soda", "borax", "white-vinegar", "lavender-oil"} {
-		m, err := lib.Find(id)
-		require.NoError(t, err)
-		lines = append(lines, m)
-	}
+	lib, lines := atTheBench(t)
 	for said, want := range map[string]string{
 		"that was three, not two":                 "corrected -1 3 2",
 		"not 200 g, 300":                          "corrected -1 300 200 g",
@@ -88,6 +83,8 @@ func TestWhatIsSaidAtTheBench(t *testing.T) {
 		"turned out 26 bars":                        "counted 26",
 		"skip":                                      "passed",
 		"added the borax twice by mistake":          "noted",
+		"use less lavender next time":               "noted",
+		"added maybe 5 more drops of lavender":      "added 3 5 drops",
 		"could have done with more lavender":        "noted",
 		"spilled about 20 g of soda":                "noted",
 		"the soda was damp":                         "noted",
@@ -167,4 +164,38 @@ func FuzzReadBench(f *testing.F) {
 			}
 		}
 	})
+}
+
+// What two things mean that are said in one breath is what each of them means by itself.
+func TestTwoThingsAtTheBenchAreTwo(t *testing.T) {
+	lib, lines := atTheBench(t)
+	alone := func(t require.TestingT, said string) []string {
+		b, err := listener.ReadBench(said, lines, lib)
+		require.NoError(t, err)
+		var out []string
+		for i := range b.Happenings {
+			out = append(out, happened(&b.Happenings[i]))
+		}
+		return out
+	}
+	told := []string{"soda 505", "borax weighed 201 g", "left out the scent", "put in 20 g of citric acid", "one cracked", "counted 24", "pH 9.2 by strip",
+		"another splash of vinegar", "took it off at 90 minutes", "stirred it", "topped it up with 50 ml of water", "forgot the borax", "got 22", "the pH is nine", "meter says 9.8", "swapped the borax for citrate", "cut it into 14"}
+	rapid.Check(t, func(t *rapid.T) {
+		first, second := rapid.SampledFrom(told).Draw(t, "first"), rapid.SampledFrom(told).Draw(t, "second")
+		between := rapid.SampledFrom([]string{", ", " and ", ", and ", "; ", "\n", " then "}).Draw(t, "between")
+		assert.Equal(t, append(alone(t, first), alone(t, second)...), alone(t, first+between+second), first+between+second)
+	})
+}
+
+// atTheBench is the library, and what a batch of soda, borax, vinegar and lavender is made of.
+func atTheBench(t *testing.T) (*material.Library, []*material.Material) {
+	t.Helper()
+	lib := material.Shipped()
+	var lines []*material.Material
+	for _, id := range []string{"washing-soda", "borax", "white-vinegar", "lavender-oil"} {
+		m, err := lib.Find(id)
+		require.NoError(t, err)
+		lines = append(lines, m)
+	}
+	return lib, lines
 }

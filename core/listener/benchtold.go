@@ -74,6 +74,16 @@ func (b *benchReader) between(from, to int, words map[string]bool) bool {
 	return slices.ContainsFunc(b.toks[min(from, to):to], func(t token) bool { return words[t.word] })
 }
 
+// nextTime reports whether the next batch is spoken of.
+func (b *benchReader) nextTime(from, to int) bool {
+	for i := from; i+1 < to; i++ {
+		if b.toks[i].word == "next" && (b.toks[i+1].word == "time" || b.toks[i+1].word == "batch" || b.toks[i+1].word == "one") {
+			return true
+		}
+	}
+	return false
+}
+
 // goesInToo reports whether so much of something is said to have gone in beside the rest.
 func (b *benchReader) goesInToo(marks benchMarks, to int) bool {
 	if len(marks.amounts) != 1 || len(marks.names) != 1 {

@@ -11,6 +11,16 @@ type phrase struct {
 	k, next, core int
 }
 
+// firstOf tries readings one after the other, and returns what the first of them reads.
+func firstOf(readings ...func() (after int, read bool)) (after int, read bool) {
+	for _, reads := range readings {
+		if after, read := reads(); read {
+			return after, true
+		}
+	}
+	return 0, false
+}
+
 // talk lets the phrase be small talk.
 func (p *phrase) talk() { p.r.becomesWhereUnread(p.m.from, p.m.to, AsSmallTalk, p.a.made) }
 
@@ -18,10 +28,8 @@ func (p *phrase) talk() { p.r.becomesWhereUnread(p.m.from, p.m.to, AsSmallTalk, 
 // mark. What takes back goes before what adds, and what says more before what says less.
 func (r *reader) walkPhrase(a *atom, k int) int {
 	p := &phrase{r: r, a: a, m: &r.out[k], k: k, next: k + 1, core: r.nextCore(a, k+1)}
-	for _, reads := range []func() (int, bool){p.corrects, p.denies, p.chooses, p.relates, p.fills, p.uses} {
-		if after, read := reads(); read {
-			return after
-		}
+	if after, read := firstOf(p.corrects, p.denies, p.chooses, p.relates, p.fills, p.uses); read {
+		return after
 	}
 	after, _ := p.tells()
 	return after

@@ -93,12 +93,7 @@ func (p *phrase) fills() (after int, read bool) {
 		of.core++
 		p = &of
 	}
-	for _, reads := range []func() (int, bool){p.theRest, p.dosesOfIt, p.covers, p.makesUpTo, p.fillsIt} {
-		if after, read := reads(); read {
-			return after, true
-		}
-	}
-	return 0, false
+	return firstOf(p.theRest, p.dosesOfIt, p.covers, p.makesUpTo, p.fillsIt)
 }
 
 // theRest reads a phrase for what is left of something; read is false for any other.

@@ -6,12 +6,7 @@ import "regexp"
 
 // corrects reads a phrase that puts right or takes away what was said before; read is false for any other.
 func (p *phrase) corrects() (after int, read bool) {
-	for _, reads := range []func() (int, bool){p.putsRight, p.takesAway, p.setsAnew} {
-		if after, read := reads(); read {
-			return after, true
-		}
-	}
-	return 0, false
+	return firstOf(p.putsRight, p.takesAway, p.setsAnew)
 }
 
 // putsRight reads a phrase that puts an amount right; read is false for any other.

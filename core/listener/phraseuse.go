@@ -6,12 +6,7 @@ import "keencrock/core/quantity"
 
 // uses reads a phrase that says how the good is used, kept or put, and what it gives; read is false for any other.
 func (p *phrase) uses() (after int, read bool) {
-	for _, reads := range []func() (int, bool){p.inWhichWay, p.perWhat, p.whoseDose, p.leftUnsaid, p.comesOf} {
-		if after, read := reads(); read {
-			return after, true
-		}
-	}
-	return 0, false
+	return firstOf(p.inWhichWay, p.perWhat, p.whoseDose, p.leftUnsaid, p.comesOf)
 }
 
 // inWhichWay reads a phrase that denies what was said, or says in which way it is so; read is false for any other.

@@ -176,7 +176,8 @@ func weighedNow(b *tenant.Batch, e *making.Event) float64 {
 	return grams
 }
 
-// near reports whether two figures are apart by no more than a factor.
+// near reports whether two figures are apart by no more than a factor. How near is meant to be near is ours, from memory:
+// what is meant is shown before it is kept, and can be taken back.
 func near(a, b, factor float64) bool { return a > 0 && b > 0 && a <= b*factor && b <= a*factor }
 
 // correctedGrams is what was weighed really: a mass as it was said, spoons and cups by the
