@@ -9,12 +9,12 @@
 //
 // Marks first, grammar second. In this order:
 //
-//   - tokens (token.go) part the text, and hesitations are left out of them;
+//   - tokens (token.go) part the text, and hesitations and a page's layout are left out of them (leaveout.go);
 //   - marks (mark.go, ratio.go) are what is certain, wherever it stands: amounts, materials by the
 //     longest name, ratios, times, and the phrases of the lexicon (lexicon/en.json);
-//   - the heads of a page (page.go, pagetold.go, pageclause.go) are found by their shape, which repeats, before any
+//   - the heads of a page (page.go, pageshapes.go, pagelines.go, pagetold.go, pageclause.go) are found by their shape, which repeats, before any
 //     of it is read: each begins a good;
-//   - a sentence is parted into atoms at commas and “and” (sentence.go), after the name of
+//   - a sentence is kept as it was said (sentencekept.go) or parted into atoms at commas and “and” (sentence.go), after the name of
 //     a good at its head (title.go, titleheads.go, called.go), and each is walked once (atom.go): an amount
 //     (amount.go, amountwalk.go, amountleft.go, around.go, measure.go, refine.go) goes to the name (naming.go)
 //     nearest to it, and what may take its place with it (choice.go); what stands in
@@ -29,7 +29,7 @@
 //
 // A note on what came (delivery.go, came.go, which.go, packs.go, receipt.go, with the
 // days, codes and suppliers of fact.go and factat.go, amounts of camewalk.go, prices of money.go, and what is said of all of it in
-// whole.go) and what is said at the bench (bench.go) are read from the same marks.
+// whole.go) and what is said at the bench (bench.go, benchtold.go) are read from the same marks.
 //
 // Every word ends in exactly one place ([Became]). A clause that names a material is a
 // line, a “none of”, a step of a line that is there, or a question. What is on no list
